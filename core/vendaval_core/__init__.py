@@ -1,0 +1,1 @@
+"""The rules of Vendaval: pure Python with numpy and scipy, no clock, no global random state."""

@@ -1,0 +1,129 @@
+"""Expressions of families: arithmetic and formatting on a version's variables, nothing else.
+
+Evaluation is `simpleeval`'s, which walks the syntax tree of a small part of Python and has
+limits on powers and string lengths. The names and functions below are all there is.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from functools import lru_cache
+from typing import Any
+
+from simpleeval import InvalidExpression, SimpleEval
+
+from ..errors import ExpressionError
+
+Value = int | float | str | bool
+
+
+def round_half_up(x: float, digits: int = 0) -> float:
+    """Round as taught at school: halves away from zero, after removing binary noise."""
+    scaled = round(abs(x) * 10**digits, 9)
+    result = math.floor(scaled + 0.5) / 10**digits
+    return math.copysign(result, x) if result else 0.0
+
+
+def fixed(x: float, digits: int = 1) -> str:
+    """Number with a fixed count of decimals and a true minus sign: -1.25 gives −1.3."""
+    return f"{round_half_up(x, digits):.{digits}f}".replace("-", "\u2212")
+
+
+def clock(minutes: float) -> str:
+    """Time of day from minutes after midnight, past midnight included: 550 gives 09:10."""
+    whole = int(round_half_up(minutes)) % (24 * 60)
+    return f"{whole // 60:02d}:{whole % 60:02d}"
+
+
+def duration(minutes: float) -> str:
+    """Length of time in words: 75 gives 1 h 15 min."""
+    hours, rest = divmod(int(round_half_up(minutes)), 60)
+    if hours and rest:
+        return f"{hours} h {rest} min"
+    return f"{hours} h" if hours else f"{rest} min"
+
+
+def three_figures(degrees: float) -> str:
+    """Direction in three figures, 0 to 359: 47.2 gives 047°."""
+    return f"{int(round_half_up(degrees)) % 360:03d}\u00b0"
+
+
+def east_west(degrees: float) -> str:
+    """Signed angle named east (positive) or west: -4 gives 4° W."""
+    return f"{fixed(abs(degrees), 0)}\u00b0 {'E' if degrees >= 0 else 'W'}"
+
+
+def degrees_minutes(degrees: float) -> str:
+    """Angle in degrees and minutes with one decimal: 38.625 gives 38° 37.5′."""
+    tenths = int(round_half_up(abs(degrees) * 600))
+    return f"{tenths // 600}\u00b0 {tenths % 600 // 10:02d}.{tenths % 10}\u2032"
+
+
+def whole(x: float) -> int:
+    """Nearest whole number, halves away from zero."""
+    return int(round_half_up(x))
+
+
+def choose_word(index: int, *words: Value) -> Value:
+    """The word at a place counted from 0."""
+    return words[int(index)]
+
+
+FUNCTIONS: dict[str, Callable[..., Any]] = {
+    "abs": abs,
+    "min": min,
+    "max": max,
+    "floor": math.floor,
+    "ceil": math.ceil,
+    "sqrt": math.sqrt,
+    "sin": lambda degrees: math.sin(math.radians(degrees)),
+    "cos": lambda degrees: math.cos(math.radians(degrees)),
+    "tan": lambda degrees: math.tan(math.radians(degrees)),
+    "acos": lambda x: math.degrees(math.acos(x)),
+    "round": round_half_up,
+    "whole": whole,
+    "fixed": fixed,
+    "clock": clock,
+    "duration": duration,
+    "three_figures": three_figures,
+    "east_west": east_west,
+    "degrees_minutes": degrees_minutes,
+    "choose": choose_word,
+    "lower": lambda text: str(text).lower(),
+    "upper_first": lambda text: str(text)[:1].upper() + str(text)[1:],
+    "text": str,
+}
+
+
+@lru_cache(maxsize=8192)
+def _parsed(expression: str) -> Any:
+    try:
+        return SimpleEval.parse(expression.strip())
+    except (InvalidExpression, SyntaxError) as error:
+        raise ExpressionError(f"cannot read “{expression}”: {error}") from error
+
+
+def evaluate(expression: str | float, variables: Mapping[str, Value]) -> Value:
+    """Value of an expression with a version's variables. ExpressionError says what is wrong."""
+    if not isinstance(expression, str):
+        return expression
+    tree = _parsed(expression)
+    evaluator = SimpleEval(functions=FUNCTIONS, names=dict(variables))
+    try:
+        value = evaluator.eval(expression, previously_parsed=tree)
+    except (InvalidExpression, ArithmeticError, TypeError, ValueError, IndexError, KeyError) as error:
+        raise ExpressionError(f"cannot work out “{expression}”: {error}") from error
+    if not isinstance(value, int | float | str | bool):
+        raise ExpressionError(f"“{expression}” gives a {type(value).__name__}")
+    if isinstance(value, float) and not math.isfinite(value):
+        raise ExpressionError(f"“{expression}” gives {value}")
+    return value
+
+
+def evaluate_number(expression: str | float, variables: Mapping[str, Value]) -> float:
+    """Like `evaluate`, for a number."""
+    value = evaluate(expression, variables)
+    if isinstance(value, str | bool):
+        raise ExpressionError(f"“{expression}” gives {value!r} where a number is wanted")
+    return float(value)

@@ -1,0 +1,117 @@
+"""Which question to practise next, and when a topic is covered and its target met."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from ..errors import NothingToAsk
+
+LOW_CHANCE, BEST_CHANCE, HIGH_CHANCE = 0.6, 0.75, 0.9
+CERTAIN_ENOUGH = 0.8
+RIGHT_VERSIONS = 2
+MISSES_BEFORE_EASIER = 2
+
+
+@dataclass(frozen=True, slots=True)
+class PracticeFamily:
+    """What the choice needs to know of one family.
+
+    right_versions: versions right at the first try with weight above 0. versions: how many the
+    family has. last_seen: order number of the last answer to it, -1 when never.
+    success: expected share of the points, 0 to 1.
+    """
+
+    key: str
+    essential: bool
+    versions: int
+    right_versions: int
+    last_seen: int
+    success: float
+
+    @property
+    def wanted(self) -> int:
+        """Right versions that cover this family: two, or one when it has a single version."""
+        return min(RIGHT_VERSIONS, self.versions)
+
+    @property
+    def covered(self) -> bool:
+        """Whether this family needs no more for coverage."""
+        return not self.essential or self.right_versions >= self.wanted
+
+
+@dataclass(frozen=True, slots=True)
+class Coverage:
+    """Essential families covered, of all; right answers still wanted at the least."""
+
+    covered: int
+    essential: int
+    answers_left: int
+
+    @property
+    def done(self) -> bool:
+        """Whether every essential family is covered."""
+        return self.covered == self.essential
+
+
+def coverage(families: Sequence[PracticeFamily]) -> Coverage:
+    """Coverage of a topic from its families."""
+    essential = [family for family in families if family.essential]
+    return Coverage(
+        covered=sum(family.covered for family in essential),
+        essential=len(essential),
+        answers_left=sum(max(0, f.wanted - f.right_versions) for f in essential),
+    )
+
+
+def target_met(chance: float, covered: Coverage) -> bool:
+    """Whether the target is met: likely enough to be at it, and every idea covered."""
+    return chance >= CERTAIN_ENOUGH and covered.done
+
+
+@dataclass(frozen=True, slots=True)
+class PracticeChoice:
+    """Family to practise and why: its expected success and whether coverage asked for it."""
+
+    family: str
+    success: float
+    for_coverage: bool
+    easier: bool
+
+
+def choose_practice(
+    families: Sequence[PracticeFamily], misses_in_a_row: int, last_family: str | None
+) -> PracticeChoice:
+    """Family to practise next.
+
+    Those still needed for coverage first; among them a success chance from 0.6 to 0.9, nearest
+    0.75 (Klinkenberg, Straatemeier and van der Maas 2011) to a tenth, then the least recently
+    seen; after two misses in a row the easier half; not the same family twice running when there
+    is another. Raises NothingToAsk for an empty topic.
+    """
+    if not families:
+        raise NothingToAsk("this topic has no questions")
+    others = [family for family in families if family.key != last_family] or list(families)
+    needed = [family for family in others if not family.covered]
+    candidates = needed or others
+    easier = misses_in_a_row >= MISSES_BEFORE_EASIER and len(others) > 1
+    if easier:
+        pool = candidates if len(candidates) > 1 else others
+        by_ease = sorted(pool, key=lambda family: -family.success)
+        candidates = by_ease[: (len(by_ease) + 1) // 2]
+
+    def order(family: PracticeFamily) -> tuple[bool, int, int, float]:
+        in_range = LOW_CHANCE <= family.success <= HIGH_CHANCE
+        away = abs(family.success - BEST_CHANCE)
+        return not in_range, round(away * 10), family.last_seen, away
+
+    chosen = min(candidates, key=order)
+    return PracticeChoice(chosen.key, chosen.success, not chosen.covered, easier)
+
+
+def next_seed(versions: int, seen: Mapping[int, int]) -> int:
+    """Seed, 1 to `versions`, of the next version: unseen first, then the least recently seen.
+
+    seen: order number of the last presentation by seed.
+    """
+    return min(range(1, versions + 1), key=lambda seed: (seen.get(seed, -1), seed))

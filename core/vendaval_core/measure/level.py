@@ -1,0 +1,86 @@
+"""The level: the share of a topic's questions the learner knows, guessing not counted.
+
+Characteristic curve of the topic's live families; domain score of Bock, Thissen and
+Zimowski 1997. Shown at the posterior median with an 80 % interval.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..errors import OutOfRange
+from .grid import THETA, Array, probability_above, quantile
+from .response import ResponseCurve
+
+INTERVAL = (0.1, 0.9)
+WIDEST_SHOWN = 40.0
+DEFAULT_TARGET = 80.0
+
+
+@dataclass(frozen=True, slots=True)
+class LevelScale:
+    """A topic's characteristic curve: `levels` (NODES,) in per cent, rising along the grid."""
+
+    levels: Array
+
+    @classmethod
+    def of(cls, curves: Sequence[ResponseCurve]) -> LevelScale:
+        """Scale of the topic's live families; at least one, else OutOfRange."""
+        if not curves:
+            raise OutOfRange("a topic without families has no level")
+        return cls(np.asarray(100.0 * np.mean([c.knowing(THETA) for c in curves], axis=0)))
+
+    def level(self, theta: float) -> float:
+        """Level in per cent at an ability in logits."""
+        return float(np.interp(theta, THETA, self.levels))
+
+    def ability(self, level: float) -> float:
+        """Ability in logits at a level in per cent, held to the grid's ends."""
+        if not 0.0 <= level <= 100.0:
+            raise OutOfRange(f"a level is 0 to 100, not {level}")
+        return float(np.interp(level, self.levels, THETA))
+
+
+def level_quantile(mass: Array, scale: LevelScale, p: float) -> float:
+    """Level below which the learner's true level lies with probability `p`, 0 < p < 1.
+
+    mass: density over ability (NODES,). Returns per cent, 0 to 100. Raises OutOfRange for any
+    other p. Source: docs/measurement.md, "Level".
+    """
+    return scale.level(quantile(mass, p))
+
+
+@dataclass(frozen=True, slots=True)
+class LevelReading:
+    """A level as it is shown: median, 80 % interval and target in per cent.
+
+    sd: of ability, logits. chance: probability 0 to 1 that the level is at or above target.
+    """
+
+    level: float
+    low: float
+    high: float
+    sd: float
+    target: float
+    chance: float
+
+    @property
+    def known(self) -> bool:
+        """Whether the interval is narrow enough for a number to be shown."""
+        return self.high - self.low <= WIDEST_SHOWN
+
+
+def read_level(mass: Array, sd: float, scale: LevelScale, target: float) -> LevelReading:
+    """Reading of one topic from its marginal (NODES,) and the sd of ability in logits."""
+    low, high = (level_quantile(mass, scale, p) for p in INTERVAL)
+    return LevelReading(
+        level=level_quantile(mass, scale, 0.5),
+        low=low,
+        high=high,
+        sd=sd,
+        target=target,
+        chance=probability_above(mass, scale.ability(target)),
+    )

@@ -1,0 +1,40 @@
+"""When a topic, and a diagnostic run, has been asked enough. The limits are judgements."""
+
+from __future__ import annotations
+
+from enum import StrEnum
+
+from .level import LevelReading
+
+KNOWN_SD = 0.45
+CLEAR_SD = 0.6
+CLEAR_CHANCE = 0.9
+LEAST_GAIN = 0.02
+LEAST_ANSWERS = 2
+
+
+class TopicStatus(StrEnum):
+    """Where a topic stands in a diagnostic."""
+
+    OPEN = "open"
+    SETTLED = "settled"
+    EXHAUSTED = "exhausted"
+    """Stopped while its interval is still wide: as far as these questions go."""
+
+
+def topic_status(
+    reading: LevelReading, answers: int, best_gain: float, weighted_variance: float
+) -> TopicStatus:
+    """Status of one topic.
+
+    answers: in this topic itself, ever. best_gain: greatest expected fall of weighted variance by
+    a family of this topic (logits²). weighted_variance: importance times Var(θ) of this topic.
+    """
+    if answers < LEAST_ANSWERS:
+        return TopicStatus.OPEN
+    clear = reading.chance >= CLEAR_CHANCE or reading.chance <= 1 - CLEAR_CHANCE
+    if reading.sd <= KNOWN_SD or (reading.sd <= CLEAR_SD and clear):
+        return TopicStatus.SETTLED
+    if best_gain < LEAST_GAIN * weighted_variance:
+        return TopicStatus.SETTLED if reading.known else TopicStatus.EXHAUSTED
+    return TopicStatus.OPEN

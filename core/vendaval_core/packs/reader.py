@@ -1,0 +1,127 @@
+"""A course pack from a folder: all of it, or a list of everything that is wrong."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from pathlib import Path
+
+from ..items.checks import check_family
+from ..items.model import Family
+from .located import LocatedYaml, PackInvalid, PackProblem, read_yaml, validated
+from .schema import CourseModel, FamilyModel
+from .study import StudySection, read_study_page
+
+
+@dataclass(frozen=True, slots=True)
+class PackFamily:
+    """A family with the plain data it was made from, which is what a database keeps."""
+
+    family: Family
+    data: dict[str, object]
+
+
+@dataclass(frozen=True, slots=True)
+class Pack:
+    """A checked course: families and study pages by topic key."""
+
+    course: CourseModel
+    families: tuple[PackFamily, ...]
+    study: dict[str, tuple[StudySection, ...]]
+
+
+def family_from_data(key: str, topic: str, data: dict[str, object]) -> Family:
+    """A family from data that was checked before."""
+    return FamilyModel.model_validate(data).to_core(key, topic)
+
+
+def _course(root: Path) -> tuple[CourseModel, LocatedYaml]:
+    source = read_yaml(root / "course.yaml", "course.yaml")
+    if isinstance(source, PackProblem):
+        raise PackInvalid([source])
+    course = validated(CourseModel, source)
+    if isinstance(course, list):
+        raise PackInvalid(course)
+    return course, source
+
+
+def _course_problems(course: CourseModel, source: LocatedYaml) -> Iterable[PackProblem]:
+    earlier: set[str] = set()
+    for s, subject in enumerate(course.subjects):
+        for t, topic in enumerate(subject.topics):
+            path = ("subjects", s, "topics", t)
+            if topic.key in earlier:
+                yield source.problem((*path, "key"), f"topic “{topic.key}” is there twice")
+            for after in set(topic.after) - earlier:
+                yield source.problem((*path, "after"), f"“{after}” is not a topic before this one")
+            earlier.add(topic.key)
+
+
+def _field_path(where: str, family: Family) -> list[int | str]:
+    """Path in the file for a fault's field: parts are named by id there, by place in the file."""
+    steps = where.split(".")
+    if steps[0] == "parts" and len(steps) > 1:
+        ids = [part.id for part in family.parts]
+        return ["parts", ids.index(steps[1]), *steps[2:]] if steps[1] in ids else ["parts"]
+    return [int(step) if step.isdigit() else step for step in steps]
+
+
+def read_pack(root: Path, progress: Callable[[str], None] = lambda _: None) -> Pack:
+    """Read and check a pack. Raises PackInvalid with every problem; nothing is half loaded.
+
+    progress: called with each family's key before its versions are checked.
+    """
+    course, source = _course(root)
+    problems = list(_course_problems(course, source))
+    study: dict[str, tuple[StudySection, ...]] = {}
+    families: list[PackFamily] = []
+    sources: dict[str, LocatedYaml] = {}
+    topics = [topic.key for subject in course.subjects for topic in subject.topics]
+    for topic in topics:
+        folder = root / "topics" / topic
+        page = folder / "study.md"
+        if page.exists():
+            file = str(page.relative_to(root))
+            sections, wrong = read_study_page(page.read_text(encoding="utf-8"), file)
+            study[topic] = tuple(sections)
+            problems += wrong
+        else:
+            problems.append(PackProblem(f"topics/{topic}", 1, "study.md", "is missing"))
+        files = sorted(folder.glob("*.yaml"))
+        if not files:
+            problems.append(PackProblem(f"topics/{topic}", 1, "families", "there are none"))
+        for path in files:
+            file = str(path.relative_to(root))
+            located = read_yaml(path, file)
+            if isinstance(located, PackProblem):
+                problems.append(located)
+                continue
+            model = validated(FamilyModel, located)
+            if isinstance(model, list):
+                problems += model
+                continue
+            key = path.stem
+            if key in sources:
+                what = f"a family of this name is in {sources[key].file}"
+                problems.append(PackProblem(file, 1, "(name)", what))
+                continue
+            sources[key] = located
+            family = model.to_core(key, topic)
+            families.append(PackFamily(family, located.data))
+            progress(key)
+            problems += [
+                located.problem(_field_path(fault.where, family), f"version {fault.seed}: {fault.what}")
+                for fault in check_family(family)
+            ]
+    for item in families:
+        where, _, section = item.family.study.rpartition("#")
+        sections_there = study.get(where or item.family.topic, ())
+        if section not in {s.id for s in sections_there}:
+            what = f"no section “{item.family.study}”"
+            problems.append(sources[item.family.key].problem(("study",), what))
+    folders = {p.name for p in (root / "topics").iterdir() if p.is_dir()} if (root / "topics").is_dir() else set()
+    for name in folders - set(topics):
+        problems.append(PackProblem(f"topics/{name}", 1, "(folder)", "is no topic of course.yaml"))
+    if problems:
+        raise PackInvalid(problems)
+    return Pack(course, tuple(families), study)

@@ -1,0 +1,216 @@
+"""The pack format: course, families and study pages as YAML and Markdown.
+
+These models are the edge: they check a file and become core values. docs/content.md explains
+the format with examples; `packs/family.schema.json` is made from here.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Discriminator, Field, Tag, model_validator
+
+from ..items import model as items
+
+Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]*$", max_length=60)]
+PartId = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]
+Name = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]
+Text = Annotated[str, Field(min_length=1, max_length=4000)]
+Expression = str | float
+
+
+class Strict(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class VariableModel(Strict):
+    """One of: `range: [low, high, step]`, `pick: [values]`, `is: expression`."""
+
+    range: tuple[Expression, Expression, Expression] | None = None
+    pick: list[int | float | str] | None = Field(default=None, min_length=1)
+    derived: str | None = Field(default=None, alias="is")
+
+    @model_validator(mode="after")
+    def exactly_one(self) -> VariableModel:
+        given = [v for v in (self.range, self.pick, self.derived) if v is not None]
+        if len(given) != 1:
+            raise ValueError("give exactly one of range, pick, is")
+        return self
+
+    def to_core(self, name: str) -> items.Variable:
+        if self.range is not None:
+            low, high, step = self.range
+            return items.RangeVariable(name, low, high, step)
+        if self.pick is not None:
+            return items.PickVariable(name, tuple(self.pick))
+        assert self.derived is not None
+        return items.DerivedVariable(name, self.derived)
+
+
+class NearMissModel(Strict):
+    answer: Expression
+    says: Text
+
+    def to_core(self) -> items.NearMiss:
+        return items.NearMiss(self.answer, self.says)
+
+
+class ChoiceOptionModel(Strict):
+    text: Text
+    right: bool | str = False
+    says: Text | None = None
+
+
+class ChoicePartModel(Strict):
+    kind: Literal["choice"]
+    id: PartId
+    label: str = ""
+    shuffle: bool = True
+    choices: list[ChoiceOptionModel] = Field(min_length=2, max_length=8)
+
+    def to_core(self) -> items.ChoicePart:
+        options = tuple(items.ChoiceOption(c.text, c.right, c.says) for c in self.choices)
+        return items.ChoicePart(self.id, options, self.label, self.shuffle)
+
+
+class _TextEntryModel(Strict):
+    kind: Literal["text_entry"]
+    id: PartId
+    label: str = ""
+    near_misses: list[NearMissModel] = []
+
+    @property
+    def core_misses(self) -> tuple[items.NearMiss, ...]:
+        return tuple(miss.to_core() for miss in self.near_misses)
+
+
+class NumberPartModel(_TextEntryModel):
+    value: Literal["number"]
+    answer: Expression
+    tolerance: Expression
+    unit: str = ""
+    digits: int = Field(default=0, ge=0, le=6)
+    least: Expression | None = None
+    most: Expression | None = None
+
+    def to_core(self) -> items.NumberEntryPart:
+        return items.NumberEntryPart(
+            self.id,
+            self.answer,
+            self.tolerance,
+            self.unit,
+            self.digits,
+            self.label,
+            self.core_misses,
+            self.least,
+            self.most,
+        )
+
+
+class TimePartModel(_TextEntryModel):
+    value: Literal["time"]
+    answer: Expression
+    tolerance: Expression = 1.0
+
+    def to_core(self) -> items.TimeEntryPart:
+        return items.TimeEntryPart(
+            self.id, self.answer, self.tolerance, self.label, self.core_misses
+        )
+
+
+class WordPartModel(_TextEntryModel):
+    value: Literal["text"]
+    accepted: list[Text] = Field(min_length=1, max_length=20)
+
+    def to_core(self) -> items.TextEntryPart:
+        return items.TextEntryPart(self.id, tuple(self.accepted), self.label, self.core_misses)
+
+
+def _part_tag(value: object) -> str:
+    get = value.get if isinstance(value, dict) else lambda name: getattr(value, name, None)
+    kind = get("kind")
+    return f"text_entry.{get('value')}" if kind == "text_entry" else str(kind)
+
+
+PartModel = Annotated[
+    Annotated[ChoicePartModel, Tag("choice")]
+    | Annotated[NumberPartModel, Tag("text_entry.number")]
+    | Annotated[TimePartModel, Tag("text_entry.time")]
+    | Annotated[WordPartModel, Tag("text_entry.text")],
+    Discriminator(_part_tag),
+]
+
+
+class FamilyModel(Strict):
+    """One family file; its name is the family's key."""
+
+    title: Annotated[str, Field(min_length=3, max_length=60)]
+    essential: bool = False
+    difficulty: int = Field(ge=1, le=5)
+    seconds: float = Field(gt=0, le=1800)
+    source: Text
+    study: Annotated[str, Field(pattern=r"^([a-z][a-z0-9-]*#)?[a-z][a-z0-9-]*$")]
+    variables: dict[Name, VariableModel] = {}
+    constraints: list[str] = []
+    prompt: Text
+    parts: list[PartModel] = Field(min_length=1, max_length=6)
+    hints: list[Text] = Field(min_length=1, max_length=4)
+    solution: list[Text] = Field(min_length=1, max_length=10)
+
+    @model_validator(mode="after")
+    def part_ids_differ(self) -> FamilyModel:
+        ids = [part.id for part in self.parts]
+        if len(set(ids)) < len(ids):
+            raise ValueError("two parts have the same id")
+        return self
+
+    def to_core(self, key: str, topic: str) -> items.Family:
+        return items.Family(
+            key=key,
+            topic=topic,
+            title=self.title,
+            prompt=self.prompt,
+            parts=tuple(part.to_core() for part in self.parts),
+            solution=tuple(self.solution),
+            difficulty=self.difficulty,
+            seconds=self.seconds,
+            study=self.study,
+            source=self.source,
+            essential=self.essential,
+            hints=tuple(self.hints),
+            variables=tuple(v.to_core(name) for name, v in self.variables.items()),
+            constraints=tuple(self.constraints),
+        )
+
+
+class TopicModel(Strict):
+    key: Key
+    title: Text
+    target: float = Field(default=80.0, ge=10, le=95)
+    importance: float = Field(default=1.0, gt=0, le=10)
+    after: list[Key] = []
+
+
+class SubjectModel(Strict):
+    key: Key
+    title: Text
+    topics: list[TopicModel] = Field(min_length=1)
+
+
+class PriorModel(Strict):
+    """Judgements about learners before any answer, in logits."""
+
+    mean: float = 0.0
+    sd: float = Field(default=1.3, gt=0, le=1.5)
+    within_subject: float = Field(default=0.5, ge=0, le=0.9)
+    across_subjects: float = Field(default=0.3, ge=0, le=0.9)
+
+
+class CourseModel(Strict):
+    """course.yaml at the top of a pack."""
+
+    key: Key
+    title: Text
+    school: Text
+    prior: PriorModel = PriorModel()
+    subjects: list[SubjectModel] = Field(min_length=1)
