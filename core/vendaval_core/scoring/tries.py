@@ -95,6 +95,8 @@ class PartResult(StrEnum):
     UNCHANGED = "unchanged"
     BLANK = "blank"
     CLOSED = "closed"
+    HELD = "held"
+    """Read, but not counted while other parts are missing."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,12 +120,18 @@ class Submission:
 
 
 def submit(
-    version: Version, state: QuestionState, responses: Mapping[str, str], rules: TryRules
+    version: Version,
+    state: QuestionState,
+    responses: Mapping[str, str],
+    rules: TryRules,
+    *,
+    whole: bool = False,
 ) -> Submission:
     """Mark a submission against a question's state.
 
     A try is used only on open parts whose readable answer differs from every one before it.
-    Parts left out or empty are blank; ids the version does not have are ignored.
+    Parts left out or empty are blank; ids the version does not have are ignored. whole: nothing
+    counts, and nothing is told, until every open part has a readable answer.
     """
     results: dict[str, PartResult] = {}
     marks: dict[str, PartMark] = {}
@@ -147,6 +155,10 @@ def submit(
             results[key.id] = PartResult(mark.verdict.value)
             right = mark.verdict is Verdict.RIGHT
             parts[key.id] = PartState((*before.answers, mark.canonical), right)
+    if whole and set(results.values()) & {PartResult.BLANK, PartResult.UNREADABLE}:
+        told = {PartResult.BLANK, PartResult.UNREADABLE}
+        results = {p: r if r in told else PartResult.HELD for p, r in results.items()}
+        return Submission(results, marks, state, state)
     return Submission(results, marks, state, QuestionState(parts))
 
 

@@ -1,0 +1,96 @@
+"""One step of a diagnostic: which topics are settled, what to ask next, how long is left."""
+
+from __future__ import annotations
+
+import math
+import random
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..measure.level import LevelReading
+from ..measure.posterior import Posterior
+from ..measure.selection import (
+    STOPPED_WEIGHT,
+    Choice,
+    FamilyTable,
+    choose_diagnostic,
+    gains,
+    spread_of_means,
+)
+from ..measure.stopping import CLEAR_SD, LEAST_ANSWERS, TopicStatus, topic_status
+
+SUGGEST_STOP_SECONDS = 30 * 60
+MOST_LEFT_PER_TOPIC = 6
+
+
+@dataclass(frozen=True, slots=True)
+class DiagnosticPlan:
+    """statuses: by topic number of the scope. choice: None when the run is done.
+
+    questions_left: expected number of questions until every topic has stopped, a judgement.
+    """
+
+    statuses: dict[int, TopicStatus]
+    choice: Choice | None
+    questions_left: int
+
+
+def _questions_left(sd: float, best_fall: float, answers: int, families: int) -> int:
+    """Questions until a topic's sd reaches 0.6, if each took the same share of its variance."""
+    share = min(0.9, best_fall / sd**2)
+    wanted = 0.0
+    if sd > CLEAR_SD and share > 0:
+        wanted = math.log(CLEAR_SD**2 / sd**2) / math.log(1 - share)
+    most = min(MOST_LEFT_PER_TOPIC, families)
+    return max(1, LEAST_ANSWERS - answers, min(most, math.ceil(wanted)))
+
+
+def plan_diagnostic(
+    table: FamilyTable,
+    posterior: Posterior,
+    readings: Sequence[LevelReading],
+    importance: Sequence[float],
+    scope: Collection[int],
+    answers: Sequence[int],
+    asked: Sequence[str],
+    rng: random.Random,
+    *,
+    exclude: Collection[str] = (),
+) -> DiagnosticPlan:
+    """Plan of the next question in a run.
+
+    readings, importance, answers: by topic number; answers counts those in the topic itself.
+    scope: topics of this run. asked: families asked in this run, in order.
+    """
+    weights = np.asarray(importance, dtype=float)
+    inside = np.isin(np.arange(len(weights)), list(scope))
+    weights = np.where(inside, weights, STOPPED_WEIGHT * weights)
+    first = gains(table, posterior, weights, scope)
+    statuses = {
+        topic: topic_status(
+            readings[topic],
+            answers[topic],
+            float(max(first[list(table.of_topic(topic))], default=0.0)),
+            weights[topic] * float(posterior.sd[topic]) ** 2,
+        )
+        for topic in sorted(scope)
+    }
+    open_topics = [topic for topic, status in statuses.items() if status is TopicStatus.OPEN]
+    if not open_topics:
+        return DiagnosticPlan(statuses, None, 0)
+    stopped = [topic for topic in statuses if topic not in open_topics]
+    weights[stopped] *= STOPPED_WEIGHT
+    gain = gains(table, posterior, weights, open_topics)
+    left = sum(
+        _questions_left(
+            float(posterior.sd[topic]),
+            float(spread_of_means(table, posterior, topic).max()),
+            answers[topic],
+            len(table.of_topic(topic)),
+        )
+        for topic in open_topics
+    )
+    choice = choose_diagnostic(table, gain, open_topics, asked, rng, exclude=exclude)
+    return DiagnosticPlan(statuses, choice, left)

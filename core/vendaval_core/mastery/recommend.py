@@ -1,0 +1,198 @@
+"""What to do next and why, in one sentence made from the learner's own numbers.
+
+Topics are ordered by the expected rise of importance-weighted chance of being at the target,
+per minute. The block length and the factors below are judgements.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from ..measure.change import ChangeSettings, after_learning
+from ..measure.grid import Array, probability_above
+from ..measure.level import LevelReading, LevelScale
+from .practice import CERTAIN_ENOUGH, Coverage, target_met
+
+MOST_STEPS = 5
+BLOCK = 8
+UNMET_PREREQUISITE = 0.35
+PER_MISS = 0.15
+RECENT_EFFORT = 0.5
+FEWEST, MOST = 3, 15
+SLACK = 1.3
+MINUTES_PER_MISS = 1.5
+
+
+class StepKind(StrEnum):
+    """What a recommended step is."""
+
+    CARRY_ON = "carry_on"
+    DIAGNOSE = "diagnose"
+    PRACTISE = "practise"
+    REVIEW = "review"
+
+
+@dataclass(frozen=True, slots=True)
+class TopicStanding:
+    """A topic as the recommendation sees it.
+
+    seconds: mean time a question needs. recent: share, 0 to 1, of the last day's answers spent
+    here. waiting_for: titles of prerequisite topics that are plainly not at their target.
+    """
+
+    key: str
+    title: str
+    reading: LevelReading
+    marginal: Array
+    scale: LevelScale
+    importance: float
+    coverage: Coverage
+    seconds: float
+    misses: int = 0
+    recent: float = 0.0
+    waiting_for: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """One next step. value: expected rise per minute, for ordering. topic: its key or None."""
+
+    kind: StepKind
+    topic: str | None
+    title: str
+    reason: str
+    minutes: int
+    questions: int
+    value: float
+
+
+def questions_to_target(standing: TopicStanding) -> int:
+    """Questions that a learner near the target will want: a judgement, 3 to 15."""
+    short = max(0.0, CERTAIN_ENOUGH - standing.reading.chance)
+    by_chance = 3 + round(10 * short)
+    return max(FEWEST, min(MOST, max(by_chance, standing.coverage.answers_left)))
+
+
+def minutes_for(questions: int, seconds: float) -> int:
+    """Whole minutes for a number of questions of a mean length in seconds, feedback included."""
+    return max(1, round(questions * seconds * SLACK / 60))
+
+
+def practice_value(standing: TopicStanding, settings: ChangeSettings) -> float:
+    """Expected rise of importance-weighted chance at the target, per minute of practice."""
+    target = standing.scale.ability(standing.reading.target)
+    learned = after_learning(standing.marginal, BLOCK, settings)
+    rise = probability_above(learned, target) - standing.reading.chance
+    minutes = BLOCK * standing.seconds * SLACK / 60
+    missing = standing.coverage.answers_left
+    cover = standing.reading.chance * missing / max(missing, BLOCK)
+    value = standing.importance * (rise + 0.5 * cover) / minutes
+    value *= 1 + PER_MISS * min(standing.misses, 4)
+    value *= 1 - RECENT_EFFORT * standing.recent
+    return value * (UNMET_PREREQUISITE if standing.waiting_for else 1.0)
+
+
+def counted(number: int, one: str, many: str | None = None) -> str:
+    """A number and its noun: one miss, 3 misses. Small numbers in words."""
+    words = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
+    noun = one if number == 1 else (many or one + "s")
+    return f"{words[number] if number < len(words) else number} {noun}"
+
+
+def practice_reason(standing: TopicStanding) -> str:
+    """Why to practise a topic: where it stands and the term that counts most."""
+    reading, cover = standing.reading, standing.coverage
+    if reading.known:
+        start = f"You are probably at {round(reading.level)}, and {round(reading.target)} is the target."
+    else:
+        start = f"Your level lies somewhere from {round(reading.low)} to {round(reading.high)}; practice will narrow it."
+    if standing.misses:
+        end = f"{counted(standing.misses, 'missed question').capitalize()} from here {'waits' if standing.misses == 1 else 'wait'} for you."
+    elif reading.chance >= CERTAIN_ENOUGH and not cover.done:
+        end = f"{counted(cover.answers_left, 'more right answer').capitalize()} would cover the last ideas."
+    elif standing.waiting_for:
+        end = f"It builds on {standing.waiting_for[0].lower()}, which is not there yet."
+    else:
+        end = f"{cover.covered} of {counted(cover.essential, 'idea')} covered."
+    return f"{start} {end}"
+
+
+def recommend_practice(
+    standings: Sequence[TopicStanding], settings: ChangeSettings
+) -> list[Step]:
+    """Practice steps for every topic whose target is not met, best first."""
+    steps = []
+    for standing in standings:
+        if target_met(standing.reading.chance, standing.coverage):
+            continue
+        questions = questions_to_target(standing)
+        steps.append(
+            Step(
+                StepKind.PRACTISE,
+                standing.key,
+                standing.title,
+                practice_reason(standing),
+                minutes_for(questions, standing.seconds),
+                questions,
+                practice_value(standing, settings),
+            )
+        )
+    return sorted(steps, key=lambda step: -step.value)
+
+
+@dataclass(frozen=True, slots=True)
+class OpenRun:
+    """A run that was left: its title, topics settled and all, expected questions left."""
+
+    title: str
+    settled: int
+    topics: int
+    questions_left: int
+
+
+def next_steps(
+    standings: Sequence[TopicStanding],
+    subjects: Sequence[tuple[str, str, Sequence[str]]],
+    open_run: OpenRun | None,
+    sure_misses: int,
+    settings: ChangeSettings,
+) -> list[Step]:
+    """At most five next steps, in the order to take them.
+
+    subjects: (key, title, topic keys). open_run: a diagnostic under way. sure_misses: misses
+    given with a confidence of 90 % or more.
+    """
+    by_key = {standing.key: standing for standing in standings}
+    seconds = sum(s.seconds for s in standings) / len(standings) if standings else 60.0
+    steps: list[Step] = []
+    if open_run is not None:
+        still = open_run.topics - open_run.settled
+        reason = f"{counted(still, 'topic').capitalize()} of {open_run.topics} {'is' if still == 1 else 'are'} still open."
+        minutes = minutes_for(max(1, open_run.questions_left), seconds)
+        steps.append(
+            Step(StepKind.CARRY_ON, None, open_run.title, reason, minutes, open_run.questions_left, 1.0)
+        )
+    unknown = [s for s in standings if not s.reading.known]
+    if open_run is None:
+        for key, title, topics in subjects:
+            wide = [by_key[t] for t in topics if t in by_key and not by_key[t].reading.known]
+            if 2 * len(wide) > len(topics):
+                reason = f"For {len(wide)} of its {len(topics)} topics not enough has been seen yet to tell a level."
+                questions = 4 * len(wide)
+                minutes = minutes_for(questions, sum(s.seconds for s in wide) / len(wide))
+                steps.append(Step(StepKind.DIAGNOSE, key, title, reason, minutes, questions, 0.9))
+    practice = recommend_practice([s for s in standings if s not in unknown] or (), settings)
+    misses = sum(standing.misses for standing in standings)
+    if misses:
+        most = max(standings, key=lambda s: s.misses)
+        reason = (
+            f"{counted(sure_misses, 'of them', 'of them').capitalize()} you were sure about, so worth seeing first."
+            if sure_misses
+            else f"Most of them are in {most.title.lower()}."
+        )
+        title = f"{counted(misses, 'missed question').capitalize()} to mend"
+        review = Step(StepKind.REVIEW, None, title, reason, max(2, round(MINUTES_PER_MISS * misses)), misses, 0.5)
+        practice.insert(min(1, len(practice)), review)
+    return (steps + practice)[:MOST_STEPS]

@@ -1,0 +1,12 @@
+"""gunicorn: two processes of four threads suit two cores and SQLite in WAL mode."""
+
+import os
+
+pythonpath = "core,server"
+wsgi_app = "vendaval.wsgi:application"
+worker_class = "gthread"
+workers = int(os.environ.get("VENDAVAL_WORKERS", "2"))
+threads = 4
+preload_app = True
+keepalive = 5
+graceful_timeout = 10

@@ -1,0 +1,89 @@
+"""Loading a pack into the database: all of it or nothing."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+
+from django.db import transaction
+from vendaval_core.packs.reader import Pack
+
+from . import models
+
+
+def _digest(data: object) -> str:
+    return hashlib.sha256(json.dumps(data, sort_keys=True, ensure_ascii=False).encode()).hexdigest()
+
+
+def _load_family(topic: models.Topic, key: str, data: dict[str, object]) -> None:
+    family, _ = models.Family.objects.get_or_create(
+        course=topic.course, key=key, defaults={"topic": topic}
+    )
+    digest = _digest(data)
+    family.topic = topic
+    family.live = True
+    if family.latest is None or family.latest.digest != digest:
+        number = family.revisions.count() + 1
+        family.latest = family.revisions.create(number=number, data=data, digest=digest)
+    family.save()
+
+
+def _load_study(topic: models.Topic, pack: Pack) -> None:
+    sections = pack.study[topic.key]
+    topic.sections.exclude(key__in=[section.id for section in sections]).delete()
+    for position, section in enumerate(sections):
+        topic.sections.update_or_create(
+            key=section.id,
+            defaults={
+                "title": section.title,
+                "markdown": section.markdown,
+                "minutes": section.minutes,
+                "position": position,
+            },
+        )
+
+
+@transaction.atomic
+def load_pack(pack: Pack) -> models.Course:
+    """Store a checked pack. A family that changed gets a new revision; one that is gone is no
+    longer live, its history stays."""
+    source = pack.course
+    families = {item.family.key: item for item in pack.families}
+    digest = _digest(
+        [
+            source.model_dump(mode="json"),
+            {key: item.data for key, item in families.items()},
+            {key: [s.markdown for s in sections] for key, sections in pack.study.items()},
+        ]
+    )
+    course, _ = models.Course.objects.update_or_create(
+        key=source.key,
+        defaults={
+            "title": source.title,
+            "school": source.school,
+            "prior": source.prior.model_dump(),
+            "digest": digest,
+        },
+    )
+    for s, subject_source in enumerate(source.subjects):
+        subject, _ = course.subjects.update_or_create(
+            key=subject_source.key, defaults={"title": subject_source.title, "position": s}
+        )
+        for t, topic_source in enumerate(subject_source.topics):
+            topic, _ = course.topics.update_or_create(
+                key=topic_source.key,
+                defaults={
+                    "subject": subject,
+                    "title": topic_source.title,
+                    "position": t,
+                    "target": topic_source.target,
+                    "importance": topic_source.importance,
+                    "after": topic_source.after,
+                },
+            )
+            _load_study(topic, pack)
+            for item in pack.families:
+                if item.family.topic == topic.key:
+                    _load_family(topic, item.family.key, item.data)
+    course.families.exclude(key__in=families).update(live=False)
+    return course

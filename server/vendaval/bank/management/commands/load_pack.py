@@ -1,0 +1,34 @@
+"""Load a course pack."""
+
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.core.management.base import BaseCommand, CommandError, CommandParser
+from tqdm import tqdm
+from vendaval_core.packs.located import PackInvalid
+from vendaval_core.packs.reader import read_pack
+
+from vendaval.bank.actions import load_pack
+
+
+class Command(BaseCommand):
+    help = "Checks a course pack and loads it. Nothing is loaded when anything is wrong."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("folder", nargs="?", type=Path, default=settings.PACKS / "inshore")
+        parser.add_argument("--check", action="store_true", help="check only, load nothing")
+
+    def handle(self, *, folder: Path, check: bool, **options: Any) -> None:
+        if not folder.is_dir():
+            raise CommandError(f"{folder} is not a folder")
+        with tqdm(desc="Checking families", unit=" families", disable=None) as bar:
+            try:
+                pack = read_pack(folder, lambda key: bar.update() and None)
+            except PackInvalid as error:
+                raise CommandError(f"{folder} was refused:\n{error}") from error
+        if not check:
+            load_pack(pack)
+        topics = sum(len(subject.topics) for subject in pack.course.subjects)
+        done = "checked" if check else "loaded"
+        self.stdout.write(f"{pack.course.title}: {topics} topics, {len(pack.families)} families {done}")

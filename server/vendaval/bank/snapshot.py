@@ -1,0 +1,171 @@
+"""A course in the form the core works with, made once per content digest and process."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from vendaval_core.items.model import ChoicePart, Family
+from vendaval_core.items.versions import Version, make_version
+from vendaval_core.measure.level import LevelScale
+from vendaval_core.measure.posterior import Prior
+from vendaval_core.measure.response import ResponseCurve, guess_chance_one_of, judged_curve
+from vendaval_core.measure.selection import FamilyTable
+from vendaval_core.packs.reader import family_from_data
+
+from vendaval.shared.errors import NotFound
+
+from . import models
+
+
+@dataclass(frozen=True, slots=True)
+class BankSection:
+    key: str
+    title: str
+    minutes: int
+
+
+@dataclass(frozen=True, slots=True)
+class BankTopic:
+    """A topic with its number in the course, counted from 0."""
+
+    id: int
+    number: int
+    key: str
+    title: str
+    subject: str
+    target: float
+    importance: float
+    after: tuple[str, ...]
+    sections: tuple[BankSection, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class BankFamily:
+    id: int
+    revision: models.FamilyRevision
+    family: Family
+    curve: ResponseCurve
+    topic: int
+
+
+@dataclass(frozen=True, slots=True)
+class CourseBank:
+    """A course's live content. subjects: (key, title) in order."""
+
+    course_id: int
+    digest: str
+    title: str
+    subjects: tuple[tuple[str, str], ...]
+    topics: tuple[BankTopic, ...]
+    families: dict[str, BankFamily]
+    table: FamilyTable
+    scales: tuple[LevelScale, ...]
+    prior: Prior
+
+    def topic(self, key: str) -> BankTopic:
+        """The topic of a key, or NotFound."""
+        found = next((topic for topic in self.topics if topic.key == key), None)
+        if found is None:
+            raise NotFound("There is no such topic in this course.")
+        return found
+
+    def of_topic(self, number: int) -> list[BankFamily]:
+        """Live families of a topic."""
+        return [self.families[self.table.keys[row]] for row in self.table.of_topic(number)]
+
+    def mean_seconds(self, number: int) -> float:
+        """Mean time in seconds that a question of a topic needs."""
+        times = [item.family.seconds for item in self.of_topic(number)]
+        return sum(times) / len(times)
+
+    def section(self, family: Family) -> tuple[BankTopic, BankSection]:
+        """The study section a family points to."""
+        topic_key, _, section_key = family.study.rpartition("#")
+        topic = self.topic(topic_key or family.topic)
+        return topic, next(s for s in topic.sections if s.key == section_key)
+
+
+def curve_of(family: Family) -> ResponseCurve:
+    """A family's judged response curve."""
+    parts = family.parts
+    first = parts[0]
+    guess = guess_chance_one_of(len(first.options)) if isinstance(first, ChoicePart) else 0.0
+    return judged_curve(family.difficulty, len(parts), guess)
+
+
+@lru_cache(maxsize=8)
+def _built(course_id: int, digest: str) -> CourseBank:
+    course = models.Course.objects.get(pk=course_id)
+    subjects = tuple(course.subjects.order_by("position").values_list("key", "title"))
+    topics = tuple(
+        BankTopic(
+            row.pk,
+            number,
+            row.key,
+            row.title,
+            row.subject.key,
+            row.target,
+            row.importance,
+            tuple(row.after),
+            tuple(
+                BankSection(s.key, s.title, s.minutes)
+                for s in sorted(row.sections.all(), key=lambda s: s.position)
+            ),
+        )
+        for number, row in enumerate(
+            course.topics.select_related("subject")
+            .prefetch_related("sections")
+            .order_by("subject__position", "position")
+        )
+    )
+    numbers = {topic.id: topic.number for topic in topics}
+    families: dict[str, BankFamily] = {}
+    rows = course.families.filter(live=True).select_related("latest", "topic").order_by("key")
+    for row in rows:
+        assert row.latest is not None
+        family = family_from_data(row.key, row.topic.key, row.latest.data)
+        number = numbers[row.topic_id]
+        families[row.key] = BankFamily(row.pk, row.latest, family, curve_of(family), number)
+    table = FamilyTable.of([(k, f.topic, f.curve) for k, f in families.items()], len(topics))
+    scales = tuple(
+        LevelScale.of([families[table.keys[row]].curve for row in table.of_topic(topic.number)])
+        for topic in topics
+    )
+    order = [key for key, _ in subjects]
+    prior = Prior.of_course(
+        [order.index(topic.subject) for topic in topics],
+        mean=course.prior["mean"],
+        sd=course.prior["sd"],
+        within=course.prior["within_subject"],
+        across=course.prior["across_subjects"],
+    )
+    return CourseBank(
+        course_id, digest, course.title, subjects, topics, families, table, scales, prior
+    )
+
+
+def course_bank(course: models.Course) -> CourseBank:
+    """The snapshot of a course's present content."""
+    return _built(course.pk, course.digest)
+
+
+@lru_cache(maxsize=1024)
+def _family(digest: str, revision: int) -> Family:
+    row = models.FamilyRevision.objects.select_related("family__topic").get(pk=revision)
+    return family_from_data(row.family.key, row.family.topic.key, row.data)
+
+
+def family_of(revision: models.FamilyRevision) -> Family:
+    """The family as a revision has it."""
+    return _family(revision.digest, revision.pk)
+
+
+@lru_cache(maxsize=4096)
+def _version(digest: str, revision: int, seed: int, order: int) -> Version:
+    return make_version(_family(digest, revision), seed, order)
+
+
+def version_of(revision: models.FamilyRevision, seed: int, order: int) -> Version:
+    """The version of a revision for a seed, made again from what is stored."""
+    return _version(revision.digest, revision.pk, seed, order)

@@ -1,0 +1,143 @@
+"""Simulated learners who answer through the same actions as everybody else."""
+
+from __future__ import annotations
+
+import random
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+
+import numpy as np
+from vendaval_core.items.checks import right_response, wrong_response
+from vendaval_core.items.expressions import clock as clock_text
+from vendaval_core.items.expressions import fixed
+from vendaval_core.items.versions import ChoiceKey, NumberKey, PartKey, TimeKey
+
+from vendaval.bank.models import Course
+from vendaval.bank.snapshot import version_of
+from vendaval.diagnostic import actions as diagnostic
+from vendaval.evidence.models import Presentation, Run, TryKind
+from vendaval.evidence.state import load_learning
+from vendaval.people.models import User
+from vendaval.practice import actions as practice
+from vendaval.shared import clock
+
+
+def foreseen_wrong(key: PartKey, rng: random.Random) -> str:
+    """A wrong answer of the kind people give: a near miss where the family foresees one."""
+    if isinstance(key, ChoiceKey):
+        return rng.choice([choice.id for choice in key.choices if not choice.right])
+    if key.near_misses and rng.random() < 0.8:
+        value = rng.choice(key.near_misses).value
+        if isinstance(key, NumberKey):
+            return fixed(float(value), 2)
+        return clock_text(float(value)) if isinstance(key, TimeKey) else str(value)
+    return wrong_response(key)
+
+
+@dataclass(slots=True)
+class SimulatedLearner:
+    """A learner with true abilities in logits by topic key, a clock and a random source."""
+
+    user: User
+    course: Course
+    ability: dict[str, float]
+    rng: random.Random
+    time: datetime
+    taught: dict[str, bool] = field(default_factory=dict)
+    sent: int = 0
+
+    def now(self) -> datetime:
+        return self.time
+
+    def wait(self, seconds: float) -> None:
+        self.time += timedelta(seconds=seconds)
+
+    def _key(self) -> str:
+        self.sent += 1
+        return f"demo-{self.user.username}-{self.sent:05d}"
+
+    def _chance(self, presentation: Presentation) -> tuple[float, str]:
+        learning = load_learning(self.user, self.course)
+        version = version_of(presentation.revision, presentation.seed, presentation.order)
+        item = learning.bank.families[version.family]
+        topic = item.family.topic
+        theta = np.array([self.ability[topic]])
+        if item.curve.steps:
+            return float(item.curve.knowing(theta)[0]), topic
+        return float(item.curve.probabilities(theta)[1, 0]), topic
+
+    def _responses(self, presentation: Presentation, chance: float) -> dict[str, str]:
+        version = version_of(presentation.revision, presentation.seed, presentation.order)
+        return {
+            key.id: right_response(key)
+            if self.rng.random() < chance
+            else foreseen_wrong(key, self.rng)
+            for key in version.parts
+        }
+
+    def _confidence(self, chance: float) -> int | None:
+        if self.rng.random() < 0.35:
+            return None
+        leaning = chance + self.rng.gauss(0, 0.18)
+        return 100 if leaning > 0.97 else 90 if leaning > 0.82 else 70 if leaning > 0.62 else 50
+
+    def _think(self, presentation: Presentation) -> None:
+        seconds = float(presentation.revision.data["seconds"])
+        self.wait(seconds * self.rng.lognormvariate(0, 0.35))
+
+    def run_diagnostic(self, subject: str | None, most: int = 60) -> Run:
+        """Answer a diagnostic until it stops, or for a number of questions."""
+        with clock.held_by(self.now):
+            run = diagnostic.start_run(self.user, self.course, subject)
+            presentation = run.current
+            for _ in range(most):
+                if presentation is None:
+                    break
+                self._think(presentation)
+                chance, topic = self._chance(presentation)
+                not_taught = not self.taught.get(topic, True) and self.rng.random() < 0.6
+                answered = diagnostic.submit(
+                    self.user,
+                    presentation.pk,
+                    kind=TryKind.NOT_TAUGHT if not_taught else TryKind.ANSWER,
+                    responses={} if not_taught else self._responses(presentation, chance),
+                    confidence=None if not_taught else self._confidence(chance),
+                    replay_key=self._key(),
+                )
+                presentation = answered.next
+                self.wait(5)
+            return run
+
+    def practise(self, topic: str, questions: int, gain: float = 0.04) -> Run:
+        """Practise a topic for a number of questions, learning a little from each."""
+        with clock.held_by(self.now):
+            run = practice.start_run(self.user, self.course, topic)
+            presentation = run.current
+            for _ in range(questions):
+                if presentation is None:
+                    break
+                presentation = self._work_through(presentation)
+                self.ability[topic] += gain
+            return run
+
+    def _work_through(self, presentation: Presentation) -> Presentation | None:
+        chance, _ = self._chance(presentation)
+        confidence = self._confidence(chance)
+        for _ in range(4):
+            self._think(presentation)
+            answered = practice.submit(
+                self.user,
+                presentation.pk,
+                responses=self._responses(presentation, chance),
+                confidence=confidence,
+                replay_key=self._key(),
+            )
+            self.wait(8)
+            if answered.next is not None:
+                return answered.next
+            chance, confidence = min(0.95, chance + 0.3), None
+        return practice.show_working(self.user, presentation.pk)[1]
+
+    def met(self) -> set[str]:
+        """Topics whose target this learner has met."""
+        return set(load_learning(self.user, self.course).row.met)

@@ -1,0 +1,90 @@
+"""The demo's story, told by running the real application over simulated learners.
+
+Dates are relative to the moment it is made. Everybody in it is invented.
+"""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable
+from datetime import datetime, timedelta
+
+from vendaval.bank.models import Course
+from vendaval.bank.snapshot import course_bank
+from vendaval.people.models import Role, User
+
+from .learners import SimulatedLearner
+
+PASSWORD = "escola-do-molhe"
+Progress = Callable[[str], None]
+
+
+def account(username: str, name: str, note: str) -> User:
+    """A demo learner with the demo's password."""
+    user = User(username=username, display_name=name, demo_note=note, role=Role.LEARNER)
+    user.set_password(PASSWORD)
+    user.save()
+    return user
+
+
+def half_way(user: User, course: Course, now: datetime, progress: Progress) -> None:
+    """Twelve days in: one diagnostic done, practice in some topics, one diagnostic left open."""
+    ability = {
+        "latitude-and-distance": 1.9,
+        "speed-time-distance": 1.2,
+        "compass-errors": 0.0,
+        "tidal-terms": 1.5,
+        "height-at-a-time": 0.1,
+        "clearance-windows": -0.4,
+    }
+    start = now - timedelta(days=12)
+    learner = SimulatedLearner(user, course, ability, random.Random(11), start)
+    progress("Inês: diagnostic in chartwork")
+    learner.run_diagnostic("chartwork")
+    for days, topic, questions in (
+        (10, "latitude-and-distance", 9),
+        (9, "latitude-and-distance", 6),
+        (7, "speed-time-distance", 8),
+        (6, "tidal-terms", 9),
+        (4, "tidal-terms", 7),
+        (3, "height-at-a-time", 8),
+        (1, "height-at-a-time", 7),
+    ):
+        learner.time = now - timedelta(days=days, hours=2)
+        progress(f"Inês: {topic.replace('-', ' ')}")
+        learner.practise(topic, questions)
+    learner.time = now - timedelta(hours=20)
+    learner.taught = {"clearance-windows": False}
+    progress("Inês: diagnostic in tides, left open")
+    learner.run_diagnostic("tides", most=4)
+
+
+def nearly_there(user: User, course: Course, now: datetime, progress: Progress) -> None:
+    """Three weeks in: all targets met but the last topic's."""
+    ability = {topic.key: 2.4 for topic in course_bank(course).topics} | {"clearance-windows": 1.0}
+    learner = SimulatedLearner(user, course, ability, random.Random(5), now - timedelta(days=21))
+    progress("Tomás: diagnostic in all subjects")
+    learner.run_diagnostic(None)
+    days = 19
+    for topic in course_bank(course).topics:
+        if topic.key == "clearance-windows":
+            continue
+        for _ in range(6):
+            if topic.key in learner.met():
+                break
+            learner.time = now - timedelta(days=days, hours=random.Random(days).randrange(1, 9))
+            progress(f"Tomás: {topic.title.lower()}")
+            learner.practise(topic.key, 8, gain=0.06)
+            days = max(2, days - 1)
+    learner.time = now - timedelta(days=1, hours=3)
+    progress("Tomás: clearance windows")
+    learner.practise("clearance-windows", 6, gain=0.02)
+
+
+def tell(course: Course, now: datetime, progress: Progress) -> None:
+    """Make the demo accounts and their histories."""
+    account("rita", "Rita Calado", "Has never answered a question. Begin with a diagnostic.")
+    ines = account("ines", "Inês Moura", "Half way: some targets met, misses to mend, a diagnostic left open.")
+    tomas = account("tomas", "Tomás Vaz", "Nearly there: one topic is left to bring to its target.")
+    half_way(ines, course, now, progress)
+    nearly_there(tomas, course, now, progress)

@@ -1,0 +1,203 @@
+"""What a learner does in a diagnostic."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from django.db import transaction
+from vendaval_core.mastery.diagnostic import DiagnosticPlan, plan_diagnostic
+from vendaval_core.scoring.tries import ONE_TRY
+
+from vendaval.bank.models import Course
+from vendaval.evidence.actions import end_run, take_back
+from vendaval.evidence.models import Closing, Presentation, Purpose, Run, Try, TryKind
+from vendaval.evidence.present import present
+from vendaval.evidence.queries import open_runs, own_run
+from vendaval.evidence.record import OpenQuestion, Judged, close, judge, open_question, refuse_closed, replayed, store
+from vendaval.evidence.replies import note_of
+from vendaval.evidence.state import Learning, load_learning, seconds_between
+from vendaval.people.models import User
+from vendaval.shared import clock
+from vendaval.shared.errors import Conflict, Unprocessable
+
+LONGEST_COUNTED_SECONDS = 600
+
+
+@dataclass(frozen=True, slots=True)
+class Answered:
+    """An answer taken: `row` is its try, or None when it used none (then `judged` says why)."""
+
+    question: OpenQuestion
+    row: Try | None
+    judged: Judged | None
+    next: Presentation | None
+
+
+def plan(learning: Learning, run: Run, *, exclude: tuple[str, ...] = ()) -> DiagnosticPlan:
+    """The run's next step from the learner's present state."""
+    bank = learning.bank
+    scope = [bank.topic(key).number for key in run.scope]
+    return plan_diagnostic(
+        bank.table,
+        learning.posterior,
+        learning.readings,
+        [topic.importance for topic in bank.topics],
+        scope,
+        [learning.answers_in(topic.number) for topic in bank.topics],
+        run.note.get("asked", []),
+        random.Random(f"{run.pk}:{run.note.get('presented', 0)}"),
+        exclude=exclude,
+    )
+
+
+def _ask(learning: Learning, run: Run, planned: DiagnosticPlan, now: datetime) -> Presentation | None:
+    """Present the planned question, or end the run when there is none."""
+    bank = learning.bank
+    run.note["statuses"] = {bank.topics[t].key: s.value for t, s in planned.statuses.items()}
+    run.note["questions_left"] = planned.questions_left
+    choice = planned.choice
+    if choice is None:
+        run.ended_at = now
+        run.current = None
+        return None
+    why: dict[str, Any] = {
+        "rule": "diagnostic",
+        "gain": round(choice.gain, 6),
+        "best_gain": round(choice.best_gain, 6),
+    }
+    if choice.swap is not None:
+        topic = bank.topics[bank.families[choice.swap].topic]
+        why |= {"swap": choice.swap, "swap_topic": {"key": topic.key, "title": topic.title}}
+    run.note.setdefault("asked", []).append(choice.family)
+    return present(learning, run, choice.family, now, why=why)
+
+
+@transaction.atomic
+def start_run(learner: User, course: Course, subject: str | None) -> Run:
+    """Begin a diagnostic over a subject or all; one under way with the same scope is taken up."""
+    learning = load_learning(learner, course)
+    bank = learning.bank
+    titles = dict(bank.subjects)
+    if subject is not None and subject not in titles:
+        raise Unprocessable("There is no such subject.", fields={"subject": "unknown"})
+    scope = [topic.key for topic in bank.topics if subject in {None, topic.subject}]
+    for run in open_runs(learner, Purpose.DIAGNOSTIC):
+        if run.scope == scope:
+            return run
+    now = clock.now()
+    run = Run(
+        learner=learner,
+        course=course,
+        purpose=Purpose.DIAGNOSTIC,
+        title=titles[subject] if subject else "All subjects",
+        scope=scope,
+        started_at=now,
+        touched_at=now,
+    )
+    run.save()
+    _ask(learning, run, plan(learning, run), now)
+    learning.save()
+    run.save()
+    return run
+
+
+@transaction.atomic
+def submit(
+    learner: User,
+    presentation_id: int,
+    *,
+    kind: TryKind,
+    responses: Mapping[str, str],
+    confidence: int | None,
+    replay_key: str,
+) -> Answered:
+    """Take an answer or "I haven't been taught this" and present the next question."""
+    question = open_question(learner, presentation_id, Purpose.DIAGNOSTIC)
+    before = replayed(question, replay_key)
+    if before is not None:
+        return Answered(question, before, None, before.leads_to)
+    now = clock.now()
+    judged = judge(
+        question,
+        kind=kind,
+        responses=responses,
+        confidence=confidence,
+        replay_key=replay_key,
+        rules=ONE_TRY,
+        learning_follows=False,
+        whole=True,
+        now=now,
+    )
+    if judged.submission is not None and not judged.submission.counted:
+        return Answered(question, None, judged, None)
+    run = question.presentation.run
+    _spend(run, question, judged.row.seconds, now)
+    not_taught = kind is TryKind.NOT_TAUGHT
+    close(question.presentation, Closing.NOT_TAUGHT if not_taught else Closing.ANSWERED, now)
+    following = _ask(question.learning, run, plan(question.learning, run), now)
+    store(judged, leads_to=following, note=note_of(judged), now=now)
+    run.save()
+    question.tries.append(judged.row)
+    return Answered(question, judged.row, judged, following)
+
+
+def _spend(run: Run, question: OpenQuestion, seconds: float, now: datetime) -> None:
+    """Count the answer and its time; after a long pause the time of this stretch begins anew."""
+    gap = seconds_between(run.touched_at, now) or 0.0
+    if gap > 30 * 60:
+        run.note["stretch"] = 0.0
+    spent = min(seconds, LONGEST_COUNTED_SECONDS)
+    run.note["stretch"] = run.note.get("stretch", 0.0) + spent
+    run.seconds += spent
+    run.answered += 1
+    run.touched_at = now
+
+
+@transaction.atomic
+def swap(learner: User, presentation_id: int) -> Run:
+    """Put aside an untouched question for the offered one of another topic, once."""
+    question = open_question(learner, presentation_id, Purpose.DIAGNOSTIC)
+    refuse_closed(question)
+    presentation = question.presentation
+    offered = presentation.why.get("swap")
+    if not offered or offered not in question.learning.bank.families:
+        raise Conflict("There is no other question of nearly the same worth.", code="no_swap")
+    now = clock.now()
+    run = presentation.run
+    close(presentation, Closing.SWAPPED, now)
+    presentation.save(update_fields=["closed_at", "closing"])
+    run.note["asked"][-1:] = [offered]
+    present(question.learning, run, offered, now, why={"rule": "swapped", "from": presentation.pk})
+    run.touched_at = now
+    question.learning.save()
+    run.save()
+    return run
+
+
+@transaction.atomic
+def undo_not_taught(learner: User, presentation_id: int, replay_key: str) -> Run:
+    """Take "I haven't been taught this" back within the sitting; the question is asked again."""
+    question = open_question(learner, presentation_id, Purpose.DIAGNOSTIC)
+    run = own_run(learner, question.presentation.run_id, Purpose.DIAGNOSTIC)
+    if replayed(question, replay_key) is not None:
+        return run
+    question.presentation.run = run
+    now = clock.now()
+    take_back(learner, question, replay_key, now)
+    run.answered -= 1
+    run.ended_at = None
+    run.touched_at = now
+    run.save()
+    return run
+
+
+@transaction.atomic
+def finish(learner: User, run_id: int) -> Run:
+    """End a diagnostic before every topic has stopped."""
+    run = own_run(learner, run_id, Purpose.DIAGNOSTIC)
+    end_run(run, clock.now())
+    return run

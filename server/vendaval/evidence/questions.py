@@ -1,0 +1,173 @@
+"""What a learner may see of a question: the one place that lets keys and solutions out."""
+
+from __future__ import annotations
+
+from vendaval_core.items.checks import right_response
+from vendaval_core.items.versions import ChoiceKey, NumberKey, PartKey, TextKey, TimeKey, Version
+from vendaval_core.measure.level import LevelReading
+from vendaval_core.scoring.tries import ONE_TRY, PRACTICE_TRIES, QuestionState, TryRules
+
+from vendaval.bank.snapshot import CourseBank, family_of
+from vendaval.shared.markdown import to_html, to_inline_html
+
+from .models import Closing, Presentation, Purpose, Try
+from .schemas import (
+    ChoiceOut,
+    ChoicePartOut,
+    PartOut,
+    PartStateOut,
+    PlaceOut,
+    QuestionOut,
+    ReadingOut,
+    StudyLinkOut,
+    TextEntryPartOut,
+)
+
+FRESH_VERSIONS = 4
+
+
+def rules_of(purpose: str) -> TryRules:
+    """Tries and penalties for a purpose: one try unless practising."""
+    return PRACTICE_TRIES if purpose == Purpose.PRACTICE else ONE_TRY
+
+
+def reading_out(reading: LevelReading) -> ReadingOut:
+    """A reading as shown: whole numbers, no level while the interval is too wide."""
+    return ReadingOut(
+        level=round(reading.level) if reading.known else None,
+        middle=round(reading.level, 1),
+        low=round(reading.low, 1),
+        high=round(reading.high, 1),
+        target=round(reading.target),
+        chance=round(reading.chance, 2),
+    )
+
+
+def _part_out(key: PartKey) -> PartOut:
+    match key:
+        case ChoiceKey():
+            choices = [ChoiceOut(id=c.id, html=to_inline_html(c.text)) for c in key.choices]
+            return ChoicePartOut(kind="choice", id=key.id, label=key.label, choices=choices)
+        case NumberKey():
+            return TextEntryPartOut(
+                kind="text_entry", id=key.id, label=key.label, value="number", unit=key.unit
+            )
+        case TimeKey():
+            return TextEntryPartOut(
+                kind="text_entry", id=key.id, label=key.label, value="time", unit=""
+            )
+        case TextKey():
+            return TextEntryPartOut(
+                kind="text_entry", id=key.id, label=key.label, value="text", unit=""
+            )
+
+
+def answer_words(key: PartKey, response: str) -> str:
+    """A response in words: a choice's text, or what was typed with its unit."""
+    match key:
+        case ChoiceKey():
+            return next((c.text for c in key.choices if c.id == response), "")
+        case NumberKey(unit=unit):
+            typed = response.strip()
+            if not unit or not typed[-1:].isdigit():
+                return typed
+            return typed + ("" if unit == "°" else "\u00a0") + unit
+        case _:
+            return response.strip()
+
+
+def right_words(key: PartKey) -> str:
+    """The right answer in words."""
+    return key.right.text if isinstance(key, ChoiceKey) else right_response(key)
+
+
+def last_answers(tries: list[Try]) -> dict[str, tuple[str, str | None]]:
+    """By part: the last response that used a try and what was said of it."""
+    found: dict[str, tuple[str, str | None]] = {}
+    for row in tries:
+        for part, result in row.results.items():
+            if result in {"right", "wrong"}:
+                found[part] = (row.response[part], row.marks[part]["says"])
+    return found
+
+
+def _state_out(
+    key: PartKey, state: QuestionState, rules: TryRules, answer: tuple[str, str | None], open_: bool, reveal: bool
+) -> PartStateOut:
+    part = state.parts[key.id]
+    closed = part.closed(rules) or not open_
+    return PartStateOut(
+        id=key.id,
+        state="right" if part.right else "closed" if closed else "open",
+        tries=len(part.answers),
+        answer=answer[0],
+        says=answer[1],
+        right_answer=right_words(key) if closed and reveal else None,
+    )
+
+
+def study_link(bank: CourseBank, family_key: str) -> StudyLinkOut:
+    """Where a family's idea is explained."""
+    topic, section = bank.section(bank.families[family_key].family)
+    return StudyLinkOut(
+        topic=topic.key, section=section.key, title=section.title, minutes=section.minutes
+    )
+
+
+def question_out(
+    presentation: Presentation,
+    version: Version,
+    state: QuestionState,
+    tries: list[Try],
+    bank: CourseBank,
+    *,
+    fresh_used: int = 0,
+    in_review: bool = False,
+) -> QuestionOut:
+    """A question as its learner may see it now.
+
+    Solutions and right answers are in it once the presentation is closed, and for a diagnostic
+    only in review: there, help would spoil the picture.
+    """
+    rules = rules_of(presentation.purpose)
+    diagnostic = presentation.purpose == Purpose.DIAGNOSTIC
+    closed = presentation.closed_at is not None
+    reveal = closed and (in_review or not diagnostic)
+    shows_parts = not diagnostic or in_review
+    answers = last_answers(tries)
+    family = family_of(presentation.revision)
+    topic = bank.topic(family.topic)
+    swap = presentation.why.get("swap_topic")
+    hints = [to_html(text) for text in version.hints[: presentation.hints_shown]]
+    practising = presentation.purpose == Purpose.PRACTICE
+    return QuestionOut(
+        id=presentation.pk,
+        purpose=Purpose(presentation.purpose).value,
+        number=presentation.number,
+        title=version.title,
+        topic=PlaceOut(key=topic.key, title=topic.title),
+        prompt_html=to_html(version.prompt),
+        parts=[_part_out(key) for key in version.parts],
+        states=[
+            _state_out(key, state, rules, answers.get(key.id, ("", None)), not closed, shows_parts)
+            for key in version.parts
+        ],
+        closed=closed,
+        untouched=not tries,
+        tries_left=0 if closed else state.tries_left(rules),
+        tries_all=rules.tries,
+        worth_now=f"{float(state.worth_now(rules)):.2f}".rstrip("0").rstrip("."),
+        share=float(state.score(rules)),
+        hints=hints,
+        hints_left=len(version.hints) - presentation.hints_shown if practising else 0,
+        fresh_left=max(0, FRESH_VERSIONS - fresh_used) if practising else 0,
+        solution=[to_html(step) for step in version.solution] if reveal else None,
+        source=family.source if reveal else None,
+        study=study_link(bank, version.family),
+        swap=PlaceOut(**swap) if swap and not closed else None,
+    )
+
+
+def closing_of(state: QuestionState, presentation: Presentation) -> Closing | None:
+    """How a presentation closes after a try, None while something is left to try."""
+    return Closing.ANSWERED if state.closed(rules_of(presentation.purpose)) else None

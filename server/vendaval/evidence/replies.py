@@ -1,0 +1,173 @@
+"""Replies to answers: feedback, the question as it stands, the next one, and the run."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from vendaval_core.scoring.feedback import (
+    NOT_TAUGHT_FEEDBACK,
+    Feedback,
+    feedback_for,
+    level_sentence,
+    met_sentence,
+)
+from vendaval_core.scoring.tries import Submission
+
+from vendaval.bank.snapshot import CourseBank, version_of
+
+from .models import Presentation, Purpose, Run, Try, TryKind
+from .questions import answer_words, question_out, reading_out
+from .record import Judged, OpenQuestion, question_state
+from .schemas import (
+    AnswerOut,
+    FeedbackOut,
+    LevelChangeOut,
+    PartFeedbackOut,
+    PlaceOut,
+    QuestionOut,
+    RunOut,
+)
+from .state import reading_from
+
+
+def note_of(judged: Judged) -> dict[str, Any]:
+    """What a try keeps so that its reply can be given again."""
+    question = judged.question
+    feedback = NOT_TAUGHT_FEEDBACK
+    if judged.submission is not None:
+        feedback = _feedback(question, judged.submission)
+    note: dict[str, Any] = {"feedback": [feedback.verdict, feedback.headline, feedback.detail]}
+    if judged.met and judged.row.after is not None:
+        topic = question.learning.bank.topics[question.item.topic]
+        covered = question.learning.coverage(topic.number).covered
+        note["met_says"] = met_sentence(topic.title, reading_from(judged.row.after), covered)
+    return note
+
+
+def _feedback(question: OpenQuestion, submission: Submission) -> Feedback:
+    answers = {
+        key.id: answer_words(key, question.sent.get(key.id, "")) for key in question.version.parts
+    }
+    return feedback_for(submission, answers, question.presentation.purpose != Purpose.DIAGNOSTIC)
+
+
+def _level_change(row: Try, bank: CourseBank) -> LevelChangeOut | None:
+    if row.before is None or row.after is None:
+        return None
+    topic = next(topic for topic in bank.topics if topic.id == row.topic_id)
+    before, after = reading_from(row.before), reading_from(row.after)
+    return LevelChangeOut(
+        topic=PlaceOut(key=topic.key, title=topic.title),
+        before=reading_out(before),
+        after=reading_out(after),
+        sentence=level_sentence(before, after, row.weight_reason),
+    )
+
+
+def feedback_of(row: Try, bank: CourseBank) -> FeedbackOut:
+    """Feedback of a stored try."""
+    verdict, headline, detail = row.note["feedback"]
+    diagnostic = row.presentation.purpose == Purpose.DIAGNOSTIC
+    return FeedbackOut(
+        verdict=verdict,
+        headline=headline,
+        detail=detail,
+        parts=[
+            PartFeedbackOut(
+                id=part,
+                result=result,
+                says=None if diagnostic else row.marks.get(part, {}).get("says"),
+            )
+            for part, result in row.results.items()
+        ],
+        level=_level_change(row, bank),
+        met=row.note.get("met_says"),
+        mended=row.note.get("mended", False),
+        can_take_back=row.kind == TryKind.NOT_TAUGHT,
+    )
+
+
+def uncounted_feedback(question: OpenQuestion, submission: Submission) -> FeedbackOut:
+    """Feedback on a submission that used no try; nothing of it is stored."""
+    feedback = _feedback(question, submission)
+    return FeedbackOut(
+        verdict=feedback.verdict,
+        headline=feedback.headline,
+        detail=feedback.detail,
+        parts=[
+            PartFeedbackOut(
+                id=part,
+                result=result.value,
+                says=submission.marks[part].says if result == "unreadable" else None,
+            )
+            for part, result in submission.results.items()
+        ],
+        level=None,
+        met=None,
+        mended=False,
+        can_take_back=False,
+    )
+
+
+def presented(presentation: Presentation, bank: CourseBank, fresh_used: int = 0) -> QuestionOut:
+    """A stored presentation as its learner may see it, its tries read from the log."""
+    version = version_of(presentation.revision, presentation.seed, presentation.order)
+    tries = list(presentation.tries.order_by("number"))
+    state = question_state(version, tries)
+    return question_out(presentation, version, state, tries, bank, fresh_used=fresh_used)
+
+
+def just_presented(presentation: Presentation, bank: CourseBank, fresh_used: int = 0) -> QuestionOut:
+    """A presentation nobody can have answered yet: nothing is read."""
+    version = version_of(presentation.revision, presentation.seed, presentation.order)
+    state = question_state(version, [])
+    return question_out(presentation, version, state, [], bank, fresh_used=fresh_used)
+
+
+def answer_out(
+    feedback: FeedbackOut,
+    question: OpenQuestion,
+    tries: list[Try],
+    next_question: QuestionOut | None,
+    run: RunOut,
+    fresh_used: int = 0,
+) -> AnswerOut:
+    """The whole reply."""
+    return AnswerOut(
+        feedback=feedback,
+        question=question_out(
+            question.presentation,
+            question.version,
+            question.state,
+            tries,
+            question.learning.bank,
+            fresh_used=fresh_used,
+        ),
+        next=next_question,
+        run=run,
+    )
+
+
+def run_out(
+    run: Run,
+    bank: CourseBank,
+    *,
+    questions_left: int | None = None,
+    minutes_left: int | None = None,
+    suggest_stop: bool = False,
+    topics: list[Any] | None = None,
+) -> RunOut:
+    """A run as shown while answering."""
+    return RunOut(
+        id=run.pk,
+        purpose=Purpose(run.purpose).value,
+        title=run.title,
+        scope=[PlaceOut(key=key, title=bank.topic(key).title) for key in run.scope],
+        answered=run.answered,
+        ended=run.ended_at is not None,
+        saved_at=run.touched_at,
+        questions_left=questions_left,
+        minutes_left=minutes_left,
+        suggest_stop=suggest_stop,
+        topics=topics or [],
+    )

@@ -1,0 +1,178 @@
+"""What the browser gets and sends about questions and levels. No key, seed or solution is in a
+payload before the rules allow it: `questions.py` decides that in one place."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from ninja import Schema
+from pydantic import ConfigDict, Field
+
+PartResultName = Literal["right", "wrong", "unreadable", "unchanged", "blank", "closed", "held"]
+PurposeName = Literal["diagnostic", "practice", "missed"]
+TopicStatusName = Literal["open", "settled", "exhausted"]
+
+
+class Strict(Schema):
+    model_config = ConfigDict(extra="forbid")
+
+
+class ReadingOut(Schema):
+    """A level. `level` is null while the interval is too wide for a number."""
+
+    level: int | None
+    middle: float
+    low: float
+    high: float
+    target: int
+    chance: float
+
+
+class PlaceOut(Schema):
+    key: str
+    title: str
+
+
+class ChoiceOut(Schema):
+    id: str
+    html: str
+
+
+class ChoicePartOut(Schema):
+    kind: Literal["choice"]
+    id: str
+    label: str
+    choices: list[ChoiceOut]
+
+
+class TextEntryPartOut(Schema):
+    kind: Literal["text_entry"]
+    id: str
+    label: str
+    value: Literal["number", "time", "text"]
+    unit: str
+
+
+PartOut = Annotated[ChoicePartOut | TextEntryPartOut, Field(discriminator="kind")]
+
+
+class PartStateOut(Schema):
+    """Where a part stands. `answer` is the last response; `right_answer` only once closed."""
+
+    id: str
+    state: Literal["open", "right", "closed"]
+    tries: int
+    answer: str
+    says: str | None
+    right_answer: str | None
+
+
+class StudyLinkOut(Schema):
+    topic: str
+    section: str
+    title: str
+    minutes: int
+
+
+class QuestionOut(Schema):
+    """A question as shown. `hints` are those opened; `solution` is null until it may be seen."""
+
+    id: int
+    purpose: PurposeName
+    number: int
+    title: str
+    topic: PlaceOut
+    prompt_html: str
+    parts: list[PartOut]
+    states: list[PartStateOut]
+    closed: bool
+    untouched: bool
+    tries_left: int
+    tries_all: int
+    worth_now: str
+    share: float
+    hints: list[str]
+    hints_left: int
+    fresh_left: int
+    solution: list[str] | None
+    source: str | None
+    study: StudyLinkOut
+    swap: PlaceOut | None
+
+
+class TopicProgressOut(Schema):
+    key: str
+    title: str
+    status: TopicStatusName
+    reading: ReadingOut
+
+
+class RunOut(Schema):
+    id: int
+    purpose: PurposeName
+    title: str
+    scope: list[PlaceOut]
+    answered: int
+    ended: bool
+    saved_at: datetime
+    questions_left: int | None
+    minutes_left: int | None
+    suggest_stop: bool
+    topics: list[TopicProgressOut]
+
+
+class LevelChangeOut(Schema):
+    topic: PlaceOut
+    before: ReadingOut
+    after: ReadingOut
+    sentence: str
+
+
+class PartFeedbackOut(Schema):
+    id: str
+    result: PartResultName
+    says: str | None
+
+
+class FeedbackOut(Schema):
+    """What became of an answer."""
+
+    verdict: Literal["right", "partly", "wrong", "not_taught", "not_counted"]
+    headline: str
+    detail: str
+    parts: list[PartFeedbackOut]
+    level: LevelChangeOut | None
+    met: str | None
+    mended: bool
+    can_take_back: bool
+
+
+class AnswerOut(Schema):
+    """Mark and feedback, the question as it stands now, and the next question when there is one."""
+
+    feedback: FeedbackOut
+    question: QuestionOut
+    next: QuestionOut | None
+    run: RunOut
+
+
+class RunStateOut(Schema):
+    """A run as it was left: the question that waits, null when the run is done."""
+
+    run: RunOut
+    question: QuestionOut | None
+
+
+class AnswerIn(Strict):
+    """An answer. `responses`: by part id, a choice's id or the text typed."""
+
+    replay_key: Annotated[str, Field(min_length=8, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
+    responses: dict[
+        Annotated[str, Field(max_length=30)], Annotated[str, Field(max_length=2000)]
+    ] = Field(max_length=12)
+    confidence: Literal[50, 70, 90, 100] | None = None
+
+
+class ReplayIn(Strict):
+    replay_key: Annotated[str, Field(min_length=8, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]

@@ -1,0 +1,82 @@
+"""Signing in and out, and who is signed in."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.contrib.auth import authenticate, login, logout
+from django.http import HttpRequest
+from django.middleware.csrf import get_token
+from ninja import Router, Schema
+
+from vendaval.shared.errors import DomainError, NotFound
+
+from .models import Role, User
+from .permissions import csrf_only, current_user, signed_in
+from .schemas import AccountOut, DemoAccountOut, DemoSignInIn, SessionOut, SignInIn
+from .throttle import failed_too_often, forget_failures, note_failure
+
+router = Router(tags=["people"])
+
+
+def _session(request: HttpRequest) -> SessionOut:
+    get_token(request)
+    user = request.user
+    account = None
+    if isinstance(user, User):
+        account = AccountOut(name=user.display_name, role=Role(user.role).value)
+    demo = []
+    if settings.DEMO_ACCOUNTS:
+        rows = User.objects.exclude(demo_note="").filter(is_active=True).order_by("pk")[:12]
+        demo = [
+            DemoAccountOut(username=u.username, name=u.display_name, note=u.demo_note) for u in rows
+        ]
+    return SessionOut(account=account, demo_accounts=demo)
+
+
+@router.get("/session", response=SessionOut, operation_id="get_session", auth=None)
+def session(request: HttpRequest) -> SessionOut:
+    """Who is signed in; also sets the CSRF cookie that every change needs."""
+    return _session(request)
+
+
+@router.post("/session", response=SessionOut, operation_id="sign_in", auth=csrf_only)
+def sign_in(request: HttpRequest, body: SignInIn) -> SessionOut:
+    if failed_too_often(body.username):
+        raise DomainError("Too many tries. Wait five minutes.", code="wait")
+    user = authenticate(request, username=body.username, password=body.password)
+    if user is None:
+        note_failure(body.username)
+        raise DomainError("Name and password do not go together.", code="wrong_credentials")
+    forget_failures(body.username)
+    login(request, user)
+    return _session(request)
+
+
+@router.post("/session/demo", response=SessionOut, operation_id="sign_in_demo", auth=csrf_only)
+def sign_in_demo(request: HttpRequest, body: DemoSignInIn) -> SessionOut:
+    """One-click sign-in; only where demo accounts are switched on."""
+    rows = User.objects.exclude(demo_note="").filter(username=body.username, is_active=True)
+    user = rows.first() if settings.DEMO_ACCOUNTS else None
+    if user is None:
+        raise NotFound("There is no such demo account.")
+    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    return _session(request)
+
+
+@router.delete("/session", response=SessionOut, operation_id="sign_out", auth=signed_in)
+def sign_out(request: HttpRequest) -> SessionOut:
+    current_user(request)
+    logout(request)
+    return _session(request)
+
+
+class HealthOut(Schema):
+    status: str
+    database: str
+
+
+@router.get("/health", response=HealthOut, operation_id="health", auth=None)
+def health(request: HttpRequest) -> HealthOut:
+    """Whether the server and its database answer."""
+    User.objects.only("pk").first()
+    return HealthOut(status="ok", database="ok")

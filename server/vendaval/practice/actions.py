@@ -1,0 +1,214 @@
+"""What a learner does in practice."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+
+from django.db import transaction
+from vendaval_core.mastery.practice import choose_practice
+from vendaval_core.scoring.tries import PRACTICE_TRIES
+
+from vendaval.bank.models import Course
+from vendaval.evidence.actions import end_run, open_help
+from vendaval.evidence.models import Closing, HelpKind, Presentation, Purpose, Run, Try, TryKind
+from vendaval.evidence.present import present
+from vendaval.evidence.queries import open_runs, own_run
+from vendaval.evidence.questions import FRESH_VERSIONS, closing_of
+from vendaval.evidence.record import (
+    Judged,
+    OpenQuestion,
+    close,
+    judge,
+    open_question,
+    refuse_closed,
+    replayed,
+    store,
+)
+from vendaval.evidence.replies import note_of
+from vendaval.evidence.state import Learning, load_learning
+from vendaval.people.models import User
+from vendaval.shared import clock
+from vendaval.shared.errors import Conflict
+
+
+@dataclass(frozen=True, slots=True)
+class Answered:
+    """An answer taken: `row` is its try, or None when it used none (then `judged` says why)."""
+
+    question: OpenQuestion
+    row: Try | None
+    judged: Judged | None
+    next: Presentation | None
+
+
+def _ask(learning: Learning, run: Run, now: datetime) -> Presentation:
+    """Present the next question of a run."""
+    topic = learning.bank.topic(run.scope[0])
+    choice = choose_practice(
+        learning.practice_families(topic.number), run.note.get("misses", 0), run.note.get("last")
+    )
+    run.note["last"] = choice.family
+    why = {
+        "rule": "coverage" if choice.for_coverage else "practice",
+        "success": round(choice.success, 4),
+        "easier": choice.easier,
+    }
+    return present(learning, run, choice.family, now, why=why)
+
+
+@transaction.atomic
+def start_run(learner: User, course: Course, topic_key: str) -> Run:
+    """Begin practising a topic, or take up the run under way in it."""
+    learning = load_learning(learner, course)
+    topic = learning.bank.topic(topic_key)
+    for run in open_runs(learner, Purpose.PRACTICE).select_related("current__revision"):
+        if run.scope == [topic_key] and run.current is not None:
+            return run
+    now = clock.now()
+    run = Run(
+        learner=learner,
+        course=course,
+        purpose=Purpose.PRACTICE,
+        title=topic.title,
+        scope=[topic_key],
+        started_at=now,
+        touched_at=now,
+    )
+    run.save()
+    _ask(learning, run, now)
+    learning.save()
+    run.save()
+    return run
+
+
+@transaction.atomic
+def submit(
+    learner: User,
+    presentation_id: int,
+    *,
+    responses: Mapping[str, str],
+    confidence: int | None,
+    replay_key: str,
+) -> Answered:
+    """Take a try; when the question closes, present the next one."""
+    question = open_question(learner, presentation_id, Purpose.PRACTICE)
+    before = replayed(question, replay_key)
+    if before is not None:
+        return Answered(question, before, None, before.leads_to)
+    now = clock.now()
+    judged = judge(
+        question,
+        kind=TryKind.ANSWER,
+        responses=responses,
+        confidence=confidence,
+        replay_key=replay_key,
+        rules=PRACTICE_TRIES,
+        learning_follows=True,
+        whole=False,
+        now=now,
+    )
+    if judged.submission is None or not judged.submission.counted:
+        return Answered(question, None, judged, None)
+    run, presentation = question.presentation.run, question.presentation
+    run.touched_at = now
+    run.seconds += min(judged.row.seconds, 600)
+    if judged.row.first:
+        run.answered += 1
+        run.note["misses"] = run.note.get("misses", 0) + 1 if judged.missed else 0
+    how = closing_of(question.state, presentation)
+    following = None
+    if how is not None:
+        close(presentation, how, now)
+        following = _ask(question.learning, run, now)
+    elif "wrong" in judged.row.results.values():
+        _offer_hint(question)
+    store(judged, leads_to=following, note=note_of(judged), now=now)
+    run.save()
+    question.tries.append(judged.row)
+    return Answered(question, judged.row, judged, following)
+
+
+def _offer_hint(question: OpenQuestion) -> None:
+    """A miss that the family did not foresee brings the next hint."""
+    last = question.tries[-1] if question.tries else None
+    unforeseen = last is None or not any(mark.get("says") for mark in last.marks.values())
+    presentation = question.presentation
+    if unforeseen and presentation.hints_shown < len(question.version.hints):
+        presentation.hints_shown += 1
+
+
+def _changing(learner: User, presentation_id: int) -> OpenQuestion:
+    question = open_question(learner, presentation_id, Purpose.PRACTICE)
+    question.presentation.run.touched_at = clock.now()
+    return question
+
+
+@transaction.atomic
+def open_hint(learner: User, presentation_id: int) -> OpenQuestion:
+    """Show the next hint."""
+    question = _changing(learner, presentation_id)
+    refuse_closed(question)
+    presentation = question.presentation
+    if presentation.hints_shown >= len(question.version.hints):
+        raise Conflict("There is no further hint.", code="no_hint")
+    open_help(question, HelpKind.HINT, str(presentation.hints_shown), clock.now())
+    presentation.hints_shown += 1
+    presentation.save(update_fields=["hints_shown", "helped"])
+    return question
+
+
+@transaction.atomic
+def show_working(learner: User, presentation_id: int) -> tuple[OpenQuestion, Presentation]:
+    """Close a question and show its worked solution; the next one is presented."""
+    question = _changing(learner, presentation_id)
+    refuse_closed(question)
+    now = clock.now()
+    run, presentation = question.presentation.run, question.presentation
+    open_help(question, HelpKind.SOLUTION, "", now)
+    close(presentation, Closing.SHOWN, now)
+    presentation.save(update_fields=["closed_at", "closing", "helped"])
+    following = _ask(question.learning, run, now)
+    question.learning.save()
+    run.save()
+    return question, following
+
+
+def fresh_used(presentation: Presentation) -> int:
+    """Fresh versions already taken of the question that a presentation belongs to."""
+    root = presentation.root_id or presentation.pk
+    return Presentation.objects.filter(root_id=root).count()
+
+
+@transaction.atomic
+def fresh_version(learner: User, presentation_id: int) -> Run:
+    """Same idea, new numbers: another version of the family, up to four for one question."""
+    question = _changing(learner, presentation_id)
+    presentation, now = question.presentation, clock.now()
+    run = own_run(learner, presentation.run_id, Purpose.PRACTICE)
+    if question.item.family.versions == 1:
+        raise Conflict("This question has only one version.", code="one_version")
+    if fresh_used(presentation) >= FRESH_VERSIONS:
+        raise Conflict("All fresh versions of this question are used.", code="no_fresh_left")
+    for waiting in {presentation, run.current} - {None}:
+        if waiting.closed_at is None:
+            own = waiting == presentation
+            close(waiting, Closing.REPLACED if own else Closing.WITHDRAWN, now)
+            waiting.save(update_fields=["closed_at", "closing"])
+    root = presentation if presentation.root_id is None else presentation.root
+    key = question.version.family
+    run.note["last"] = key
+    present(question.learning, run, key, now, why={"rule": "fresh"}, root=root)
+    run.touched_at = now
+    question.learning.save()
+    run.save()
+    return run
+
+
+@transaction.atomic
+def finish(learner: User, run_id: int) -> Run:
+    """End a practice run."""
+    run = own_run(learner, run_id, Purpose.PRACTICE)
+    end_run(run, clock.now())
+    return run

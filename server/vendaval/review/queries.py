@@ -1,0 +1,112 @@
+"""Misses as Review shows them."""
+
+from __future__ import annotations
+
+from vendaval_core.mastery.recommend import practice_value
+
+from vendaval.bank.queries import default_course
+from vendaval.bank.snapshot import family_of, version_of
+from vendaval.evidence.models import Miss, Presentation, Purpose, Try
+from vendaval.evidence.queries import miss_counts, open_misses, standings
+from vendaval.evidence.questions import answer_words, question_out, right_words, study_link
+from vendaval.evidence.record import question_state
+from vendaval.evidence.schemas import PlaceOut, PurposeName
+from vendaval.evidence.settings import CHANGE
+from vendaval.evidence.state import load_learning
+from vendaval.people.models import User
+from vendaval.shared.markdown import to_html
+
+from .actions import mends_left, needs_another_first
+from .schemas import ComparisonOut, MissDetailOut, MissListOut, MissOut, MissTopicOut
+
+MOST_SHOWN = 100
+
+
+def purpose_name(presentation: Presentation) -> PurposeName:
+    """A presentation's purpose as the API names it."""
+    return Purpose(presentation.purpose).value
+
+
+def _line(miss: Miss) -> MissOut:
+    presentation = miss.presentation
+    version = version_of(presentation.revision, presentation.seed, presentation.order)
+    return MissOut(
+        id=miss.pk,
+        title=version.title,
+        sure=miss.confidence,
+        purpose=purpose_name(presentation),
+        at=miss.opened_at,
+        failed_mends=miss.failed_mends,
+    )
+
+
+def miss_list(learner: User) -> MissListOut:
+    """Open misses: topics by what they would gain, and within one the surest first."""
+    learning = load_learning(learner, default_course())
+    counts = miss_counts(learner)
+    rows = list(open_misses(learner)[:MOST_SHOWN])
+    rows.sort(key=lambda miss: -(miss.confidence or 0))
+    value = {s.key: practice_value(s, CHANGE) for s in standings(learning, counts)}
+    topics = sorted({miss.topic for miss in rows}, key=lambda t: -value.get(t.key, 0.0))
+    groups = [
+        MissTopicOut(
+            topic=PlaceOut(key=topic.key, title=topic.title),
+            misses=[_line(miss) for miss in rows if miss.topic_id == topic.pk],
+        )
+        for topic in topics
+    ]
+    return MissListOut(total=counts.total(), shown=len(rows), topics=groups)
+
+
+def _comparison(presentation: Presentation, tries: list[Try]) -> list[ComparisonOut]:
+    version = version_of(presentation.revision, presentation.seed, presentation.order)
+    first = next(row for row in tries if row.first or row.results)
+    rows = []
+    for key in version.parts:
+        at_first = next((t for t in tries if t.results.get(key.id) in {"right", "wrong"}), first)
+        rows.append(
+            ComparisonOut(
+                label=key.label,
+                answered=answer_words(key, at_first.response.get(key.id, "")),
+                right_answer=right_words(key),
+                right=at_first.results.get(key.id) == "right",
+                says=at_first.marks.get(key.id, {}).get("says"),
+            )
+        )
+    return rows
+
+
+def miss_detail(learner: User, miss: Miss) -> MissDetailOut:
+    """A miss with answer, right answer, worked solution and what can be done about it."""
+    learning = load_learning(learner, default_course())
+    presentation = miss.presentation
+    version = version_of(presentation.revision, presentation.seed, presentation.order)
+    tries = list(presentation.tries.order_by("number"))
+    state = question_state(version, tries)
+    live = miss.family.key in learning.bank.families
+    left, note = 0, "This question was taken out of the course."
+    if live:
+        left = mends_left(miss, learning)
+        note = "Two fresh ones went wrong. Read the section first, then two more are here."
+        if needs_another_first(miss, learning):
+            left, note = 0, "This question has one version only. Answer another question first."
+    first = next((row for row in tries if row.first), tries[0])
+    question = question_out(
+        presentation, version, state, tries, learning.bank, in_review=True
+    )
+    return MissDetailOut(
+        id=miss.pk,
+        state=miss.state,
+        question=question,
+        comparison=_comparison(presentation, tries),
+        sure=miss.confidence,
+        seconds=round(first.seconds),
+        at=first.at,
+        purpose=purpose_name(presentation),
+        solution=[to_html(step) for step in version.solution],
+        source=family_of(presentation.revision).source,
+        study=study_link(learning.bank, miss.family.key),
+        mends_left=left,
+        mend_note=note if left == 0 else None,
+        failed_mends=miss.failed_mends,
+    )

@@ -1,0 +1,61 @@
+"""What Review shows."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Literal
+
+from ninja import Schema
+
+from vendaval.evidence.schemas import PlaceOut, PurposeName, QuestionOut, StudyLinkOut
+
+
+class MissOut(Schema):
+    """A line of the list. `sure`: the confidence given, in per cent."""
+
+    id: int
+    title: str
+    sure: int | None
+    purpose: PurposeName
+    at: datetime
+    failed_mends: int
+
+
+class MissTopicOut(Schema):
+    topic: PlaceOut
+    misses: list[MissOut]
+
+
+class MissListOut(Schema):
+    total: int
+    shown: int
+    topics: list[MissTopicOut]
+
+
+class ComparisonOut(Schema):
+    """One part: what was answered and what is right, in words."""
+
+    label: str
+    answered: str
+    right_answer: str
+    right: bool
+    says: str | None
+
+
+class MissDetailOut(Schema):
+    """A miss with its question as it was. `mend_note` says why no fresh one is offered now."""
+
+    id: int
+    state: Literal["open", "mended", "set_aside"]
+    question: QuestionOut
+    comparison: list[ComparisonOut]
+    sure: int | None
+    seconds: int
+    at: datetime
+    purpose: PurposeName
+    solution: list[str]
+    source: str
+    study: StudyLinkOut
+    mends_left: int
+    mend_note: str | None
+    failed_mends: int

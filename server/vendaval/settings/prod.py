@@ -1,0 +1,17 @@
+"""Production: refuses to start with what is only safe in a demo."""
+
+from django.core.exceptions import ImproperlyConfigured
+
+from .base import *  # noqa: F403
+from .base import DEFAULT_SECRET, DEMO_ACCOUNTS, SECRET_KEY
+
+if SECRET_KEY == DEFAULT_SECRET or len(SECRET_KEY) < 32:
+    raise ImproperlyConfigured("VENDAVAL_SECRET_KEY must be set to 32 random characters or more")
+if DEMO_ACCOUNTS:
+    raise ImproperlyConfigured("VENDAVAL_DEMO_ACCOUNTS must not be set in production")
+
+SESSION_COOKIE_SECURE = True
+CSRF_COOKIE_SECURE = True
+SECURE_SSL_REDIRECT = True
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
+SECURE_HSTS_SECONDS = 30 * 24 * 3600

@@ -1,0 +1,97 @@
+"""Domain errors with a stable code, and the one handler that answers with them."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Mapping
+from http import HTTPStatus
+
+from django.core.exceptions import RequestDataTooBig
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+from vendaval_core.errors import CoreError
+
+logger = logging.getLogger("vendaval.api")
+
+
+class DomainError(Exception):
+    """Something a caller asked for cannot be done. `code` never changes for a meaning."""
+
+    status = HTTPStatus.BAD_REQUEST
+    code = "bad_request"
+
+    def __init__(
+        self, detail: str, *, code: str | None = None, fields: Mapping[str, str] | None = None
+    ) -> None:
+        super().__init__(detail)
+        self.detail = detail
+        self.code = code or self.code
+        self.fields = dict(fields or {})
+
+
+class NotAllowed(DomainError):
+    status = HTTPStatus.FORBIDDEN
+    code = "not_allowed"
+
+
+class NotFound(DomainError):
+    status = HTTPStatus.NOT_FOUND
+    code = "not_found"
+
+
+class Conflict(DomainError):
+    status = HTTPStatus.CONFLICT
+    code = "conflict"
+
+
+class Unprocessable(DomainError):
+    status = HTTPStatus.UNPROCESSABLE_ENTITY
+    code = "unprocessable"
+
+
+def install(api: NinjaAPI) -> None:
+    """Register the handlers on the API."""
+
+    def answer(
+        request: HttpRequest, status: int, code: str, detail: str, fields: Mapping[str, str] = {}
+    ) -> HttpResponse:
+        body = {"code": code, "detail": detail, "fields": dict(fields)}
+        return api.create_response(request, body, status=status)
+
+    @api.exception_handler(DomainError)
+    def domain(request: HttpRequest, error: DomainError) -> HttpResponse:
+        return answer(request, error.status, error.code, error.detail, error.fields)
+
+    @api.exception_handler(CoreError)
+    def core(request: HttpRequest, error: CoreError) -> HttpResponse:
+        return answer(request, 422, error.code, str(error))
+
+    @api.exception_handler(ValidationError)
+    def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        fields = {".".join(str(x) for x in e["loc"][1:]) or "body": e["msg"] for e in error.errors}
+        return answer(request, 422, "invalid", "Some fields cannot be used as they are.", fields)
+
+    @api.exception_handler(AuthenticationError)
+    def anonymous(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+        return answer(request, 403, "signed_out", "Sign in first.")
+
+    @api.exception_handler(Http404)
+    def missing(request: HttpRequest, error: Http404) -> HttpResponse:
+        return answer(request, 404, "not_found", "There is nothing at this address.")
+
+    @api.exception_handler(HttpError)
+    def http(request: HttpRequest, error: HttpError) -> HttpResponse:
+        code = "malformed" if error.status_code == 400 else "http_error"
+        return answer(request, error.status_code, code, str(error))
+
+    @api.exception_handler(RequestDataTooBig)
+    def oversized(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+        return answer(request, 413, "too_large", "That is more than an answer may hold.")
+
+    @api.exception_handler(Exception)
+    def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
+        request_id = getattr(request, "request_id", "")
+        logger.error("unexpected error", exc_info=error, extra={"request_id": request_id})
+        detail = f"Something failed on our side. It is logged as {request_id}."
+        return answer(request, 500, "internal", detail)
