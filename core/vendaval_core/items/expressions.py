@@ -65,6 +65,11 @@ def whole(x: float) -> int:
     return int(round_half_up(x))
 
 
+def count(number: float, noun: str) -> str:
+    """A whole number and its noun: 1 twelfth, 9 twelfths."""
+    return f"{whole(number)} {noun}{'' if whole(number) == 1 else 's'}"
+
+
 def choose_word(index: int, *words: Value) -> Value:
     """The word at a place counted from 0."""
     return words[int(index)]
@@ -90,6 +95,7 @@ FUNCTIONS: dict[str, Callable[..., Any]] = {
     "east_west": east_west,
     "degrees_minutes": degrees_minutes,
     "choose": choose_word,
+    "count": count,
     "lower": lambda text: str(text).lower(),
     "upper_first": lambda text: str(text)[:1].upper() + str(text)[1:],
     "text": str,

@@ -94,11 +94,23 @@ def practice_value(standing: TopicStanding, settings: ChangeSettings) -> float:
     return value * (UNMET_PREREQUISITE if standing.waiting_for else 1.0)
 
 
+NUMBERS = ("none", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
+
+
+def in_words(number: int) -> str:
+    """A small number as a word, others in figures."""
+    return NUMBERS[number] if number < len(NUMBERS) else str(number)
+
+
 def counted(number: int, one: str, many: str | None = None) -> str:
-    """A number and its noun: one miss, 3 misses. Small numbers in words."""
-    words = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
+    """A number and its noun: no misses, one miss, 12 misses."""
     noun = one if number == 1 else (many or one + "s")
-    return f"{words[number] if number < len(words) else number} {noun}"
+    return f"{in_words(number) if number else 'no'} {noun}"
+
+
+def share_of(part: int, whole: int, noun: str) -> str:
+    """A part of a whole: one of three topics, none of six topics."""
+    return f"{in_words(part)} of {counted(whole, noun)}"
 
 
 def practice_reason(standing: TopicStanding) -> str:
@@ -115,7 +127,7 @@ def practice_reason(standing: TopicStanding) -> str:
     elif standing.waiting_for:
         end = f"It builds on {standing.waiting_for[0].lower()}, which is not there yet."
     else:
-        end = f"{cover.covered} of {counted(cover.essential, 'idea')} covered."
+        end = f"{share_of(cover.covered, cover.essential, 'idea').capitalize()} {'is' if cover.covered == 1 else 'are'} covered."
     return f"{start} {end}"
 
 
@@ -169,7 +181,7 @@ def next_steps(
     steps: list[Step] = []
     if open_run is not None:
         still = open_run.topics - open_run.settled
-        reason = f"{counted(still, 'topic').capitalize()} of {open_run.topics} {'is' if still == 1 else 'are'} still open."
+        reason = f"{share_of(still, open_run.topics, 'topic').capitalize()} {'is' if still == 1 else 'are'} still open."
         minutes = minutes_for(max(1, open_run.questions_left), seconds)
         steps.append(
             Step(StepKind.CARRY_ON, None, open_run.title, reason, minutes, open_run.questions_left, 1.0)
@@ -179,7 +191,12 @@ def next_steps(
         for key, title, topics in subjects:
             wide = [by_key[t] for t in topics if t in by_key and not by_key[t].reading.known]
             if 2 * len(wide) > len(topics):
-                reason = f"For {len(wide)} of its {len(topics)} topics not enough has been seen yet to tell a level."
+                reason = (
+                    "Nothing has been asked yet, so no level can be told."
+                    if len(wide) == len(topics)
+                    else f"For {in_words(len(wide))} of its {in_words(len(topics))} topics not enough "
+                    "has been seen yet to tell a level."
+                )
                 questions = 4 * len(wide)
                 minutes = minutes_for(questions, sum(s.seconds for s in wide) / len(wide))
                 steps.append(Step(StepKind.DIAGNOSE, key, title, reason, minutes, questions, 0.9))
@@ -188,7 +205,7 @@ def next_steps(
     if misses:
         most = max(standings, key=lambda s: s.misses)
         reason = (
-            f"{counted(sure_misses, 'of them', 'of them').capitalize()} you were sure about, so worth seeing first."
+            f"{in_words(sure_misses).capitalize()} of them you were sure about, so worth seeing first."
             if sure_misses
             else f"Most of them are in {most.title.lower()}."
         )

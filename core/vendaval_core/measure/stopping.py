@@ -9,6 +9,7 @@ from .level import LevelReading
 KNOWN_SD = 0.45
 CLEAR_SD = 0.6
 CLEAR_CHANCE = 0.9
+CLEAR_WIDTH = 25.0
 LEAST_GAIN = 0.02
 LEAST_ANSWERS = 2
 
@@ -29,11 +30,14 @@ def topic_status(
 
     answers: in this topic itself, ever. best_gain: greatest expected fall of weighted variance by
     a family of this topic (logits²). weighted_variance: importance times Var(θ) of this topic.
+    At the flat ends of the level scale the ability stays uncertain in logits while the level is
+    known, so a narrow level interval does as well as a small sd where the call is clear.
     """
     if answers < LEAST_ANSWERS:
         return TopicStatus.OPEN
     clear = reading.chance >= CLEAR_CHANCE or reading.chance <= 1 - CLEAR_CHANCE
-    if reading.sd <= KNOWN_SD or (reading.sd <= CLEAR_SD and clear):
+    narrow = reading.sd <= CLEAR_SD or reading.high - reading.low <= CLEAR_WIDTH
+    if reading.sd <= KNOWN_SD or (narrow and clear):
         return TopicStatus.SETTLED
     if best_gain < LEAST_GAIN * weighted_variance:
         return TopicStatus.SETTLED if reading.known else TopicStatus.EXHAUSTED

@@ -94,6 +94,9 @@ def curve_of(family: Family) -> ResponseCurve:
     return judged_curve(family.difficulty, len(parts), guess)
 
 
+_families: dict[tuple[str, int], Family] = {}
+
+
 @lru_cache(maxsize=8)
 def _built(course_id: int, digest: str) -> CourseBank:
     course = models.Course.objects.get(pk=course_id)
@@ -125,6 +128,7 @@ def _built(course_id: int, digest: str) -> CourseBank:
     for row in rows:
         assert row.latest is not None
         family = family_from_data(row.key, row.topic.key, row.latest.data)
+        _families[row.latest.digest, row.latest.pk] = family
         number = numbers[row.topic_id]
         families[row.key] = BankFamily(row.pk, row.latest, family, curve_of(family), number)
     table = FamilyTable.of([(k, f.topic, f.curve) for k, f in families.items()], len(topics))
@@ -150,10 +154,15 @@ def course_bank(course: models.Course) -> CourseBank:
     return _built(course.pk, course.digest)
 
 
-@lru_cache(maxsize=1024)
 def _family(digest: str, revision: int) -> Family:
-    row = models.FamilyRevision.objects.select_related("family__topic").get(pk=revision)
-    return family_from_data(row.family.key, row.family.topic.key, row.data)
+    """A revision's family; those of the live bank are there already."""
+    found = _families.get((digest, revision))
+    if found is None:
+        row = models.FamilyRevision.objects.select_related("family__topic").get(pk=revision)
+        found = _families[digest, revision] = family_from_data(
+            row.family.key, row.family.topic.key, row.data
+        )
+    return found
 
 
 def family_of(revision: models.FamilyRevision) -> Family:

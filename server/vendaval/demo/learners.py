@@ -85,8 +85,8 @@ class SimulatedLearner:
         seconds = float(presentation.revision.data["seconds"])
         self.wait(seconds * self.rng.lognormvariate(0, 0.35))
 
-    def run_diagnostic(self, subject: str | None, most: int = 60) -> Run:
-        """Answer a diagnostic until it stops, or for a number of questions."""
+    def run_diagnostic(self, subject: str | None, most: int, *, leave: bool = False) -> Run:
+        """Answer a diagnostic until it stops or for a number of questions; end it or leave it."""
         with clock.held_by(self.now):
             run = diagnostic.start_run(self.user, self.course, subject)
             presentation = run.current
@@ -106,9 +106,9 @@ class SimulatedLearner:
                 )
                 presentation = answered.next
                 self.wait(5)
-            return run
+            return run if leave else diagnostic.finish(self.user, run.pk)
 
-    def practise(self, topic: str, questions: int, gain: float = 0.04) -> Run:
+    def practise(self, topic: str, questions: int, gain: float = 0.04, *, leave: bool = False) -> Run:
         """Practise a topic for a number of questions, learning a little from each."""
         with clock.held_by(self.now):
             run = practice.start_run(self.user, self.course, topic)
@@ -118,7 +118,7 @@ class SimulatedLearner:
                     break
                 presentation = self._work_through(presentation)
                 self.ability[topic] += gain
-            return run
+            return run if leave else practice.finish(self.user, run.pk)
 
     def _work_through(self, presentation: Presentation) -> Presentation | None:
         chance, _ = self._chance(presentation)

@@ -40,7 +40,7 @@ def half_way(user: User, course: Course, now: datetime, progress: Progress) -> N
     start = now - timedelta(days=12)
     learner = SimulatedLearner(user, course, ability, random.Random(11), start)
     progress("Inês: diagnostic in chartwork")
-    learner.run_diagnostic("chartwork")
+    learner.run_diagnostic("chartwork", most=26)
     for days, topic, questions in (
         (10, "latitude-and-distance", 9),
         (9, "latitude-and-distance", 6),
@@ -52,19 +52,19 @@ def half_way(user: User, course: Course, now: datetime, progress: Progress) -> N
     ):
         learner.time = now - timedelta(days=days, hours=2)
         progress(f"Inês: {topic.replace('-', ' ')}")
-        learner.practise(topic, questions)
+        learner.practise(topic, questions, leave=days == 1)
     learner.time = now - timedelta(hours=20)
     learner.taught = {"clearance-windows": False}
     progress("Inês: diagnostic in tides, left open")
-    learner.run_diagnostic("tides", most=4)
+    learner.run_diagnostic("tides", most=4, leave=True)
 
 
 def nearly_there(user: User, course: Course, now: datetime, progress: Progress) -> None:
     """Three weeks in: all targets met but the last topic's."""
-    ability = {topic.key: 2.4 for topic in course_bank(course).topics} | {"clearance-windows": 1.0}
+    ability = {topic.key: 2.4 for topic in course_bank(course).topics} | {"clearance-windows": 0.7}
     learner = SimulatedLearner(user, course, ability, random.Random(5), now - timedelta(days=21))
     progress("Tomás: diagnostic in all subjects")
-    learner.run_diagnostic(None)
+    learner.run_diagnostic(None, most=36)
     days = 19
     for topic in course_bank(course).topics:
         if topic.key == "clearance-windows":
@@ -78,7 +78,7 @@ def nearly_there(user: User, course: Course, now: datetime, progress: Progress) 
             days = max(2, days - 1)
     learner.time = now - timedelta(days=1, hours=3)
     progress("Tomás: clearance windows")
-    learner.practise("clearance-windows", 6, gain=0.02)
+    learner.practise("clearance-windows", 6, gain=0.02, leave=True)
 
 
 def tell(course: Course, now: datetime, progress: Progress) -> None:

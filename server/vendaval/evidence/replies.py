@@ -169,5 +169,6 @@ def run_out(
         questions_left=questions_left,
         minutes_left=minutes_left,
         suggest_stop=suggest_stop,
+        miss=run.note.get("miss"),
         topics=topics or [],
     )

@@ -119,6 +119,7 @@ class RunOut(Schema):
     questions_left: int | None
     minutes_left: int | None
     suggest_stop: bool
+    miss: int | None
     topics: list[TopicProgressOut]
 
 

@@ -103,6 +103,7 @@ def start_mend(learner: User, miss_id: int) -> Run:
         purpose=Purpose.MISSED,
         title=miss.topic.title,
         scope=[miss.topic.key],
+        note={"miss": miss.pk},
         started_at=now,
         touched_at=now,
     )

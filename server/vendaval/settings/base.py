@@ -85,6 +85,11 @@ STATIC_URL = "/static/"
 STATIC_ROOT = VAR / "static"
 STATICFILES_DIRS = [WEB_BUILD] if WEB_BUILD.exists() else []
 WHITENOISE_MAX_AGE = 3600
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[\w-]{8}\.\w+$"
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
+}
 
 # Answers are small; anything longer is refused before it is read.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 64 * 1024

@@ -10,7 +10,7 @@ from vendaval.evidence.actions import note_shown, open_study
 from vendaval.people.permissions import current_user, learner_only
 
 from . import queries
-from .schemas import StudyPageOut, TodayOut, TopicPageOut, TopicsOut
+from .schemas import PracticePlanOut, StudyPageOut, TodayOut, TopicPageOut, TopicsOut
 
 router = Router(auth=learner_only, tags=["today"])
 
@@ -22,6 +22,11 @@ class DoneOut(Schema):
 @router.get("/today", response=TodayOut, operation_id="get_today")
 def today(request: HttpRequest) -> TodayOut:
     return queries.today(current_user(request), default_course())
+
+
+@router.get("/practice-plan", response=PracticePlanOut, operation_id="get_practice_plan")
+def practice_plan(request: HttpRequest) -> PracticePlanOut:
+    return queries.practice_plan(current_user(request), default_course())
 
 
 @router.get("/topics", response=TopicsOut, operation_id="list_topics")

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from django.utils import timezone
 from vendaval_core.mastery.practice import target_met
-from vendaval_core.mastery.recommend import OpenRun, Step, StepKind, counted, next_steps, practice_reason, questions_to_target
+from vendaval_core.mastery.recommend import OpenRun, Step, StepKind, counted, in_words, next_steps, practice_reason, questions_to_target, recommend_practice, share_of
 
 from vendaval.bank.models import Course, Topic
 from vendaval.bank.queries import study_page
@@ -31,6 +31,7 @@ from vendaval.shared.markdown import to_html
 
 from .schemas import (
     LevelPointOut,
+    PracticePlanOut,
     StepOut,
     StudyPageOut,
     StudySectionOut,
@@ -115,7 +116,7 @@ def _study_steps(learning: Learning) -> list[StepOut]:
         steps.append(
             StepOut(
                 kind="study",
-                title=f"{section.title}",
+                title=f"Read: {section.title[:1].lower()}{section.title[1:]}",
                 reason=f"You said you have not been taught this part of {topic.title.lower()}.",
                 minutes=section.minutes,
                 questions=0,
@@ -178,6 +179,21 @@ def steps_for(learning: Learning) -> list[StepOut]:
     return steps[:5]
 
 
+def practice_plan(learner: User, course: Course) -> PracticePlanOut:
+    """Every topic in the order worth practising."""
+    learning = load_learning(learner, course)
+    found = recommend_practice(standings(learning, miss_counts(learner)), CHANGE)
+    past = past_levels(learner)
+    steps = [_step(step, learning, None, past) for step in found]
+    wanted = {step.topic for step in found}
+    lines = [line for subject in subject_lines(learning) for line in subject.topics]
+    return PracticePlanOut(
+        under_way=[run for run in under_way(learner) if run.purpose == "practice"],
+        steps=steps,
+        met=[line for line in lines if line.key not in wanted],
+    )
+
+
 def _greeting(learner: User) -> str:
     hour = timezone.localtime(clock.now()).hour
     part = "morning" if hour < 12 else "afternoon" if hour < 18 else "evening"
@@ -192,9 +208,9 @@ def _lead(steps: list[StepOut], subjects: list[SubjectOut]) -> str:
         return "A diagnostic shows where you stand, topic by topic."
     if met == len(lines):
         return "Every target is met."
-    if steps:
-        return f"{counted(met, 'topic').capitalize()} of {len(lines)} {'is' if met == 1 else 'are'} at the target. {steps[0].minutes} minutes would do most for the next."
-    return f"{counted(met, 'topic').capitalize()} of {len(lines)} at the target."
+    start = f"{share_of(met, len(lines), 'topic').capitalize()} {'is' if met == 1 else 'are'} at the target."
+    work = next((step for step in steps if step.kind in {"practise", "diagnose"}), None)
+    return start if work is None else f"{start} {work.minutes} min would do most for the next."
 
 
 def today(learner: User, course: Course) -> TodayOut:
@@ -220,9 +236,9 @@ def topics(learner: User, course: Course) -> TopicsOut:
     lines = [line for subject in subjects for line in subject.topics]
     met = sum(line.state == "met" for line in lines)
     known = sum(line.reading.level is not None for line in lines)
-    headline = f"{counted(met, 'topic').capitalize()} of {len(lines)} at the target"
+    headline = f"{share_of(met, len(lines), 'topic').capitalize()} at the target"
     if known < len(lines):
-        headline += f", {counted(len(lines) - known, 'one', 'ones').replace(' ones', '').replace('one one', 'one')} not known yet"
+        headline += f", {in_words(len(lines) - known)} not known yet"
     return TopicsOut(headline=headline, subjects=subjects, under_way=under_way(learner))
 
 

@@ -111,3 +111,11 @@ class StudyPageOut(Schema):
     sections: list[StudySectionOut]
 
 
+
+
+class PracticePlanOut(Schema):
+    """Topics to practise, best first, each with its reason; and those whose target is met."""
+
+    under_way: list[UnderWayOut]
+    steps: list[StepOut]
+    met: list[TopicLineOut]

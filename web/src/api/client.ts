@@ -1,0 +1,73 @@
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export type Schemas = components['schemas']
+export type Reading = Schemas['ReadingOut']
+export type Question = Schemas['QuestionOut']
+export type Part = Question['parts'][number]
+export type PartState = Schemas['PartStateOut']
+export type Run = Schemas['RunOut']
+export type RunState = Schemas['RunStateOut']
+export type Answer = Schemas['AnswerOut']
+export type Feedback = Schemas['FeedbackOut']
+export type TopicLine = Schemas['TopicLineOut']
+export type Step = Schemas['StepOut']
+export type Purpose = Run['purpose']
+
+/** An answer of the API that says no: a stable code, a sentence, and fields at fault. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    detail: string,
+    readonly fields: Record<string, string> = {},
+  ) {
+    super(detail)
+  }
+}
+
+/** The server could not be reached: nothing is known to have arrived. */
+export class Unreachable extends Error {}
+
+const client = createClient<paths>({ baseUrl: '/' })
+
+client.use({
+  onRequest({ request }) {
+    const token = document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1]
+    if (token && request.method !== 'GET') request.headers.set('X-CSRFToken', token)
+    return request
+  },
+})
+
+interface Result<T> {
+  data?: T
+  error?: unknown
+  response: Response
+}
+
+/** The data of a call, or ApiError, or Unreachable. */
+export async function call<T>(pending: Promise<Result<T>>): Promise<T> {
+  let result: Result<T>
+  try {
+    result = await pending
+  } catch {
+    throw new Unreachable('There is no connection to the server.')
+  }
+  if (result.data !== undefined) return result.data
+  const body = (result.error ?? {}) as {
+    code?: string
+    detail?: string
+    fields?: Record<string, string>
+  }
+  const { status } = result.response
+  if (status === 502 || status === 503 || status === 504)
+    throw new Unreachable('The server is not answering.')
+  throw new ApiError(
+    status,
+    body.code ?? 'unknown',
+    body.detail ?? 'The server gave an answer that cannot be read.',
+    body.fields,
+  )
+}
+
+export { client as api }

@@ -1,0 +1,26 @@
+import { useSyncExternalStore } from 'react'
+
+function subscribe(listener: () => void) {
+  window.addEventListener('online', listener)
+  window.addEventListener('offline', listener)
+  return () => {
+    window.removeEventListener('online', listener)
+    window.removeEventListener('offline', listener)
+  }
+}
+
+export const useOnline = () => useSyncExternalStore(subscribe, () => navigator.onLine)
+
+/** Says that the connection is gone, for as long as it is. */
+export function OfflineNote() {
+  const online = useOnline()
+  return (
+    <div role="status">
+      {!online && (
+        <p className="bg-part-soft px-5 py-2 text-part">
+          No connection. What you have typed is kept here and is sent when it is back.
+        </p>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,148 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { Link, useNavigate } from 'react-router'
+import { api, call, type Schemas } from '../../api/client'
+import { Solution } from '../../player/Solution'
+import { Button } from '../../ui/Button'
+import { Html } from '../../ui/Html'
+import { Sign } from '../../ui/Sign'
+import { Loaded } from '../../ui/states'
+import { capital, duration, longDay, PURPOSES } from '../../ui/words'
+import { useStart } from '../run/queries'
+import { missQuery, reviewKeys } from './queries'
+
+type Miss = Schemas['MissDetailOut']
+
+export function MissDetail({ id }: { id: number }) {
+  const query = useQuery(missQuery(id))
+  return (
+    <Loaded query={query} what="the question">
+      {(miss) => <Detail miss={miss} />}
+    </Loaded>
+  )
+}
+
+function Detail({ miss }: { miss: Miss }) {
+  const sure =
+    miss.sure === null
+      ? ''
+      : miss.sure === 100
+        ? ', you were sure'
+        : `, you were ${miss.sure} % sure`
+  return (
+    <div className="flex min-h-full flex-col">
+      <div className="flex-1 px-5 py-7 @5xl:px-12">
+        <Link to="/review" className="mb-3 inline-block text-gust hover:underline @4xl:hidden">
+          All misses
+        </Link>
+        <p className="text-sm text-ink-2">
+          {capital(PURPOSES[miss.purpose])}, {longDay(miss.at)}, {duration(miss.seconds)}
+          {sure}
+        </p>
+        <h2 className="sr-only">{miss.question.title}</h2>
+        <Html html={miss.question.prompt_html} className="prose-question mt-2" />
+        <Comparison rows={miss.comparison} />
+        <Solution steps={miss.solution} source={miss.source} heading="Why" />
+        <p className="mt-5">
+          <Link
+            to={`/study/${miss.study.topic}#${miss.study.section}`}
+            className="font-semibold text-gust hover:underline"
+          >
+            Study: {miss.study.title.charAt(0).toLowerCase() + miss.study.title.slice(1)},{' '}
+            {miss.study.minutes} min
+          </Link>
+        </p>
+      </div>
+      <Actions miss={miss} />
+    </div>
+  )
+}
+
+/** The answer given beside the right one, part by part, each with its sign and word. */
+function Comparison({ rows }: { rows: Miss['comparison'] }) {
+  const labelled = rows.some((row) => row.label)
+  return (
+    <table className="mt-6 w-full max-w-3xl border-collapse text-left text-[1.05rem]">
+      <thead>
+        <tr className="text-sm text-ink-2">
+          {labelled && <td className="py-1.5 pr-4" />}
+          <th scope="col" className="py-1.5 pr-4 font-normal">
+            You said
+          </th>
+          <th scope="col" className="py-1.5 font-normal">
+            It is
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((row) => (
+          <tr key={row.label + row.right_answer} className="border-t border-line align-top">
+            {labelled && (
+              <th scope="row" className="py-3 pr-4 font-semibold">
+                {row.label}
+              </th>
+            )}
+            <td className="py-3 pr-4">
+              <span className="flex gap-2.5">
+                <Sign kind={row.right ? 'right' : 'wrong'} />
+                <span>
+                  {row.answered || 'nothing'}
+                  {!row.right && row.says && (
+                    <span className="mt-0.5 block text-base text-ink-2">{row.says}</span>
+                  )}
+                </span>
+              </span>
+            </td>
+            <td className="py-3 font-semibold tabular-nums">{row.right_answer}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  )
+}
+
+function Actions({ miss }: { miss: Miss }) {
+  const start = useStart()
+  const cache = useQueryClient()
+  const navigate = useNavigate()
+  const setAside = useMutation({
+    mutationFn: () =>
+      call(
+        api.POST('/api/review/misses/{miss_id}/set-aside', {
+          params: { path: { miss_id: miss.id } },
+        }),
+      ),
+    onSuccess: () => {
+      void cache.invalidateQueries({ queryKey: reviewKeys.all })
+      navigate('/review')
+    },
+  })
+  if (miss.state !== 'open')
+    return (
+      <p className="border-t border-line bg-sky px-5 py-4 @5xl:px-12">
+        {miss.state === 'mended' ? 'Mended with a fresh version.' : 'Set aside by you.'}
+      </p>
+    )
+  const error = start.error ?? setAside.error
+  return (
+    <div className="sticky bottom-0 flex flex-wrap items-center gap-x-5 gap-y-2 border-t border-line bg-sky px-5 py-3.5 @5xl:px-12">
+      <Button
+        kind="strong"
+        disabled={miss.mends_left === 0 || start.isPending}
+        onClick={() => start.mutate({ purpose: 'missed', miss: miss.id })}
+      >
+        Answer a fresh one
+      </Button>
+      <span className="min-w-0 flex-1 basis-60 text-ink-2">
+        {miss.mend_note ?? 'Right at the first try takes it off the list.'}
+      </span>
+      <Button kind="quiet" disabled={setAside.isPending} onClick={() => setAside.mutate()}>
+        Set aside
+      </Button>
+      {error && (
+        <p role="alert" className="w-full text-wrong">
+          {error.message}
+        </p>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,197 @@
+import type { ReactNode } from 'react'
+import type { Question, Schemas } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { DriftBar } from '../../ui/DriftBar'
+import type { Sheet } from './queries'
+import type { RunActions } from './useRun'
+
+interface Props {
+  sheet: Sheet
+  question: Question
+  actions: RunActions
+  onStudy: () => void
+}
+
+/** Beside the stage: what the answer changed, what the question is worth, where help is. */
+export function Rail({ sheet, question, actions, onStudy }: Props) {
+  const { run, feedback } = sheet
+  const change = feedback?.level
+  return (
+    <div className="grid gap-7">
+      {change ? <Changed change={change} /> : <Standing sheet={sheet} question={question} />}
+      {run.purpose === 'diagnostic' && <Progress run={run} />}
+      {run.purpose === 'practice' && <Worth question={question} />}
+      {run.purpose !== 'diagnostic' && (
+        <Block title="If you are stuck">
+          <div className="mt-1 grid justify-items-start">
+            {run.purpose === 'practice' && !question.closed && (
+              <>
+                <Button
+                  kind="quiet"
+                  hint="H"
+                  className="-ml-2"
+                  onClick={actions.hint}
+                  disabled={question.hints_left === 0 || actions.busy}
+                >
+                  {question.hints_left === 0
+                    ? 'No more hints'
+                    : question.hints.length
+                      ? 'Next hint'
+                      : 'First hint'}
+                </Button>
+                <Button
+                  kind="quiet"
+                  hint="W"
+                  className="-ml-2"
+                  onClick={actions.working}
+                  disabled={actions.busy}
+                >
+                  Show me the working
+                </Button>
+              </>
+            )}
+            <Button kind="quiet" hint="R" className="-ml-2 text-left" onClick={onStudy}>
+              Read: {lowerFirst(question.study.title)}, {question.study.minutes} min
+            </Button>
+          </div>
+          {question.untouched && !question.closed && (
+            <p className="mt-1 text-sm text-ink-2">
+              With help opened before the first try, the answer does not count for your level.
+            </p>
+          )}
+        </Block>
+      )}
+      {run.purpose !== 'missed' && !run.ended && (
+        <Button
+          kind="quiet"
+          hint="E"
+          className="-ml-2 justify-self-start"
+          onClick={actions.finish}
+          disabled={actions.busy}
+        >
+          End this run
+        </Button>
+      )}
+    </div>
+  )
+}
+
+const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1)
+
+function Block({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section>
+      <h2 className="text-lg">{title}</h2>
+      {children}
+    </section>
+  )
+}
+
+function Changed({ change }: { change: Schemas['LevelChangeOut'] }) {
+  const rows = [
+    { label: 'before', reading: change.before, muted: true },
+    { label: 'now', reading: change.after, muted: false },
+  ]
+  return (
+    <Block title="What that answer changed">
+      <p className="text-sm text-ink-2">{change.topic.title}</p>
+      <div className="mt-2 grid grid-cols-[3.500rem_1fr_2rem] items-center gap-x-2 gap-y-1">
+        {rows.map(({ label, reading, muted }) => (
+          <div key={label} className="contents">
+            <span className="text-sm text-ink-2">{label}</span>
+            <DriftBar
+              name={`${change.topic.title}, ${label}`}
+              reading={reading}
+              muted={muted}
+              met={reading.chance >= 0.8}
+            />
+            <span className="text-right font-heading font-semibold tabular-nums">
+              {reading.level ?? ''}
+            </span>
+          </div>
+        ))}
+      </div>
+      <p className="mt-2">{change.sentence}</p>
+    </Block>
+  )
+}
+
+function Standing({ sheet, question }: { sheet: Sheet; question: Question }) {
+  const topic = sheet.run.topics.find((t) => t.key === question.topic.key)
+  if (!topic) return null
+  return (
+    <Block title={topic.title}>
+      <div className="mt-2 grid grid-cols-[1fr_2rem] items-center gap-x-3">
+        <DriftBar name={topic.title} reading={topic.reading} met={topic.reading.chance >= 0.8} />
+        <span className="text-right font-heading font-semibold tabular-nums">
+          {topic.reading.level ?? ''}
+        </span>
+      </div>
+      <p className="mt-2 text-sm text-ink-2">
+        {question.untouched
+          ? 'Only your first try moves the level.'
+          : 'Your first try has been counted. From here it is about learning.'}
+      </p>
+    </Block>
+  )
+}
+
+function Progress({ run }: { run: Schemas['RunOut'] }) {
+  const settled = run.topics.filter((topic) => topic.status !== 'open').length
+  return (
+    <Block title={`${settled} of ${run.topics.length} topics settled`}>
+      {run.questions_left ? (
+        <p className="text-ink-2">
+          About {run.questions_left} more {run.questions_left === 1 ? 'question' : 'questions'},{' '}
+          {run.minutes_left} min
+        </p>
+      ) : null}
+      <ul className="mt-3 grid gap-2.5">
+        {run.topics.map((topic) => (
+          <li key={topic.key}>
+            <span className="flex justify-between gap-3 text-sm">
+              {topic.title}
+              <span className={topic.status === 'open' ? 'text-ink-2' : 'font-semibold'}>
+                {
+                  { open: 'open', settled: 'settled', exhausted: 'as far as these go' }[
+                    topic.status
+                  ]
+                }
+              </span>
+            </span>
+            <DriftBar
+              name={topic.title}
+              reading={topic.reading}
+              met={topic.reading.chance >= 0.8}
+            />
+          </li>
+        ))}
+      </ul>
+      <p className="mt-3 text-sm text-ink-2">
+        This is not a test. Help from elsewhere would spoil the picture.
+      </p>
+    </Block>
+  )
+}
+
+function Worth({ question }: { question: Question }) {
+  const rows: [string, string][] = [
+    ['Tries left', `${question.tries_left} of ${question.tries_all}`],
+    question.closed
+      ? ['Points', `${question.share.toFixed(2).replace(/\.?0+$/, '') || '0'} of 1`]
+      : ['Worth now', `${question.worth_now} of 1`],
+    ['Fresh versions left', String(question.fresh_left)],
+  ]
+  return (
+    <Block title="This question">
+      <dl className="mt-1 grid grid-cols-[1fr_auto] gap-y-1">
+        {rows.map(([label, value]) => (
+          <div key={label} className="contents">
+            <dt className="text-ink-2">{label}</dt>
+            <dd className="font-semibold tabular-nums">{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </Block>
+  )
+}

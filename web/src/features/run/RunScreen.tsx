@@ -1,0 +1,84 @@
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { KeySheet } from '../../ui/KeySheet'
+import { Sheet as SideSheet } from '../../ui/Sheet'
+import { useTitle } from '../../ui/useTitle'
+import { StudySheet } from '../study/StudySheet'
+import { Finished } from './Finished'
+import type { Sheet } from './queries'
+import { Rail } from './Rail'
+import { RunTop } from './RunTop'
+import { Stage } from './Stage'
+import { useRun } from './useRun'
+
+const KEYS: [string, string][] = [
+  ['1 to 8', 'Choose an answer'],
+  ['Enter', 'Send, and afterwards go on'],
+  ['Esc', 'Leave the field, so that letters work'],
+  ['C', 'How sure you are, one step on'],
+  [']', 'Next question'],
+  ['H', 'Next hint'],
+  ['N', 'Same idea, new numbers'],
+  ['W', 'Show the working'],
+  ['R', 'Read the study section'],
+  ['T', 'I haven’t been taught this'],
+  ['S', 'Swap to another topic'],
+  ['V', 'Level and help, on a narrow screen'],
+  ['L', 'Leave and keep the place'],
+  ['E', 'End this run'],
+  ['?', 'This sheet'],
+]
+
+/** One run: bar on top, stage and rail, tools at the bottom. */
+export function RunScreen({ sheet }: { sheet: Sheet }) {
+  const { run, question } = sheet
+  const actions = useRun(sheet, question)
+  const navigate = useNavigate()
+  const [open, setOpen] = useState<'keys' | 'rail' | 'study' | null>(null)
+  useTitle(question ? `${run.title}, question ${question.number}` : run.title)
+  const leave = () => navigate(run.purpose === 'missed' ? '/review' : '/')
+  const close = () => setOpen(null)
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <RunTop run={run} question={question} onLeave={leave} />
+      {question ? (
+        <div className="flex-1 @5xl:grid @5xl:grid-cols-[minmax(0,1fr)_21rem]">
+          <Stage
+            key={question.id}
+            sheet={sheet}
+            question={question}
+            actions={actions}
+            onLeave={leave}
+            onOpen={setOpen}
+          />
+          <aside aria-label="Level and help" className="hidden bg-rail px-6 py-6 @5xl:block">
+            <Rail
+              sheet={sheet}
+              question={question}
+              actions={actions}
+              onStudy={() => setOpen('study')}
+            />
+          </aside>
+        </div>
+      ) : (
+        <Finished run={run} />
+      )}
+      <KeySheet open={open === 'keys'} onOpenChange={close} keys={KEYS} />
+      {question && (
+        <>
+          <SideSheet open={open === 'rail'} onOpenChange={close} title="Level and help">
+            <div className="mt-4">
+              <Rail
+                sheet={sheet}
+                question={question}
+                actions={actions}
+                onStudy={() => setOpen('study')}
+              />
+            </div>
+          </SideSheet>
+          <StudySheet open={open === 'study'} onOpenChange={close} link={question.study} />
+        </>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,174 @@
+import { useEffect, useRef } from 'react'
+import type { Question } from '../../api/client'
+import { ConfidencePicker } from '../../player/ConfidencePicker'
+import { type Confidence, useDraft } from '../../player/draft'
+import { QuestionView } from '../../player/QuestionView'
+import { Solution } from '../../player/Solution'
+import { Button } from '../../ui/Button'
+import { Html } from '../../ui/Html'
+import { useKeys } from '../../ui/useKeys'
+import { FeedbackPanel } from './FeedbackPanel'
+import { noteShown, type Sheet } from './queries'
+import { Strip } from './Strip'
+import type { RunActions } from './useRun'
+
+const STEPS: (Confidence | null)[] = [null, 50, 70, 90, 100]
+
+interface Props {
+  sheet: Sheet
+  question: Question
+  actions: RunActions
+  onLeave: () => void
+  onOpen: (what: 'keys' | 'rail' | 'study') => void
+}
+
+/** The question being worked on, its answer, and what came of it. */
+export function Stage({ sheet, question, actions, onLeave, onOpen }: Props) {
+  const { feedback, run } = sheet
+  const answered = Object.fromEntries(question.states.map((s) => [s.id, s.answer]))
+  const { draft, change } = useDraft(question.id, answered)
+  const field = useRef<HTMLInputElement | null>(null)
+  const heading = useRef<HTMLHeadingElement>(null)
+  const { closed } = question
+  const diagnostic = run.purpose === 'diagnostic'
+  const practising = run.purpose === 'practice'
+
+  useEffect(() => {
+    if (closed) return
+    void noteShown(question.id).catch(() => undefined)
+    const target = field.current ?? heading.current
+    target?.focus({ preventScroll: true })
+  }, [question.id, closed])
+
+  const set = (part: string, value: string) =>
+    change({ responses: { ...draft.responses, [part]: value } })
+  const tryAgain = () => {
+    actions.dismiss()
+    window.setTimeout(() => (field.current ?? heading.current)?.focus(), 0)
+  }
+  const send = () => actions.answer(draft)
+  const openQuestion = !closed && !actions.busy
+  const whenOpen = (act: () => void) => (openQuestion ? act : undefined)
+  const only = question.parts.length === 1 ? question.parts[0] : undefined
+  const choices = only?.kind === 'choice' ? only.choices : []
+  const canFresh = practising && question.fresh_left > 0 && !actions.busy
+  const counts = feedback && feedback.verdict !== 'not_counted'
+
+  useKeys({
+    ...Object.fromEntries(
+      choices.map((choice, i) => [String(i + 1), only && whenOpen(() => set(only.id, choice.id))]),
+    ),
+    c: question.untouched
+      ? whenOpen(() =>
+          change({
+            confidence: STEPS[(STEPS.indexOf(draft.confidence) + 1) % STEPS.length] ?? null,
+          }),
+        )
+      : undefined,
+    h: practising && question.hints_left > 0 ? whenOpen(actions.hint) : undefined,
+    w: practising ? whenOpen(actions.working) : undefined,
+    n: canFresh ? actions.fresh : undefined,
+    t: diagnostic ? whenOpen(actions.notTaught) : undefined,
+    s: diagnostic && question.swap ? whenOpen(actions.swap) : undefined,
+    r: diagnostic ? undefined : () => onOpen('study'),
+    v: () => onOpen('rail'),
+    l: onLeave,
+    e: run.purpose === 'missed' ? undefined : actions.finish,
+    ']': closed && (sheet.next || diagnostic) ? actions.next : undefined,
+    '?': () => onOpen('keys'),
+  })
+
+  return (
+    <div className="flex min-w-0 flex-col">
+      <main id="main" className="flex-1 px-5 pt-6 pb-8 @3xl:px-10 @5xl:px-[4.500rem]">
+        <h2 ref={heading} tabIndex={-1} className="sr-only">
+          Question {question.number}: {question.title}
+        </h2>
+        <form
+          onSubmit={(event) => {
+            event.preventDefault()
+            if (openQuestion) send()
+          }}
+          onKeyDown={(event) => {
+            if (event.key === 'Escape' && event.target instanceof HTMLInputElement)
+              event.target.blur()
+          }}
+        >
+          <QuestionView
+            question={question}
+            responses={draft.responses}
+            onChange={set}
+            fieldRef={(node) => {
+              field.current = node
+            }}
+          />
+          {question.hints.length > 0 && (
+            <div className="mt-5 max-w-[42rem] border-l-4 border-gust-mid pl-4">
+              {question.hints.map((hint, i) => (
+                <div key={hint} className="mt-1 first:mt-0">
+                  <span className="font-semibold">
+                    Hint{question.hints.length > 1 && ` ${i + 1}`}:{' '}
+                  </span>
+                  <Html html={hint} className="inline [&_p]:inline" />
+                </div>
+              ))}
+            </div>
+          )}
+          {!closed && (
+            <div className="mt-5 flex flex-wrap items-end gap-x-7 gap-y-4">
+              {question.untouched && (
+                <ConfidencePicker
+                  value={draft.confidence}
+                  onChange={(confidence) => change({ confidence })}
+                  disabled={actions.busy}
+                />
+              )}
+              <Button
+                type="submit"
+                kind={feedback ? 'plain' : 'strong'}
+                disabled={actions.busy}
+                className="min-h-11"
+              >
+                Send answer
+              </Button>
+              {diagnostic && (
+                <Button kind="quiet" hint="T" onClick={actions.notTaught} disabled={actions.busy}>
+                  I haven’t been taught this
+                </Button>
+              )}
+            </div>
+          )}
+        </form>
+        <div aria-live="assertive">
+          {actions.waiting && (
+            <p className="mt-5 max-w-[45rem] rounded-box bg-part-soft p-4 text-part">
+              Not sent yet: there is no connection. Your answer is kept here and is sent by itself
+              when it is back.
+            </p>
+          )}
+          {actions.problem && (
+            <p className="mt-5 max-w-[45rem] rounded-box bg-wrong-soft p-4 text-wrong">
+              {actions.problem}
+            </p>
+          )}
+        </div>
+        {(feedback || closed) && (
+          <FeedbackPanel
+            key={feedback ? feedback.headline + question.tries_left : 'closed'}
+            sheet={sheet}
+            question={question}
+            actions={actions}
+            onTryAgain={tryAgain}
+          />
+        )}
+        {question.solution && <Solution steps={question.solution} source={question.source} />}
+        {run.suggest_stop && counts && (
+          <p className="mt-5 max-w-[42rem] text-ink-2">
+            You have been at it for half an hour. This is a good place to stop. Your place is kept.
+          </p>
+        )}
+      </main>
+      <Strip question={question} run={run} actions={actions} onOpen={onOpen} />
+    </div>
+  )
+}

@@ -1,0 +1,80 @@
+import type { Question, Run } from '../../api/client'
+import { setPreferences, TEXT_SIZES, usePreferences } from '../../app/preferences'
+import { KeyCap } from '../../ui/Button'
+import type { RunActions } from './useRun'
+
+interface Props {
+  question: Question
+  run: Run
+  actions: RunActions
+  onOpen: (what: 'keys' | 'rail' | 'study') => void
+}
+
+const tool =
+  'inline-flex min-h-11 items-center gap-2 rounded-md px-2 text-ink-2 hover:text-ink disabled:opacity-55'
+
+/** Tools at the bottom, each with its key. */
+export function Strip({ question, run, actions, onOpen }: Props) {
+  const { textSize } = usePreferences()
+  const bigger = TEXT_SIZES[(TEXT_SIZES.indexOf(textSize) + 1) % TEXT_SIZES.length] ?? 100
+  const { closed } = question
+  return (
+    <div
+      role="toolbar"
+      aria-label="Tools"
+      className="sticky bottom-0 flex flex-wrap items-center gap-x-4 border-t border-line bg-sheet px-4 py-1 @3xl:px-9"
+    >
+      {run.purpose === 'diagnostic' && question.swap && (
+        <button
+          type="button"
+          className={tool}
+          onClick={actions.swap}
+          disabled={actions.busy || closed}
+        >
+          Swap to {question.swap.title.toLowerCase()} <KeyCap>S</KeyCap>
+        </button>
+      )}
+      {run.purpose === 'practice' && (
+        <>
+          <button
+            type="button"
+            className={tool}
+            onClick={actions.hint}
+            disabled={closed || question.hints_left === 0 || actions.busy}
+          >
+            Hint <KeyCap>H</KeyCap>
+          </button>
+          <button
+            type="button"
+            className={tool}
+            onClick={actions.fresh}
+            disabled={question.fresh_left === 0 || actions.busy}
+          >
+            New numbers <KeyCap>N</KeyCap>
+          </button>
+        </>
+      )}
+      {run.purpose !== 'diagnostic' && (
+        <button type="button" className={tool} onClick={() => onOpen('study')}>
+          Read <KeyCap>R</KeyCap>
+        </button>
+      )}
+      <button type="button" className={`${tool} @5xl:hidden`} onClick={() => onOpen('rail')}>
+        Level and help <KeyCap>V</KeyCap>
+      </button>
+      <span className="ml-auto flex gap-x-3">
+        <button
+          type="button"
+          className={tool}
+          aria-label={`Text size ${textSize} per cent, change to ${bigger}`}
+          onClick={() => setPreferences({ textSize: bigger })}
+        >
+          Aa
+        </button>
+        <button type="button" className={tool} onClick={() => onOpen('keys')}>
+          Keys <KeyCap>?</KeyCap>
+        </button>
+      </span>
+    </div>
+  )
+}

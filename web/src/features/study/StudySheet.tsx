@@ -1,0 +1,42 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect } from 'react'
+import type { Schemas } from '../../api/client'
+import { Html } from '../../ui/Html'
+import { Sheet } from '../../ui/Sheet'
+import { Loaded } from '../../ui/states'
+import { noteOpened, studyQuery } from './queries'
+
+/** A study section beside a question, without losing the place. */
+export function StudySheet({
+  open,
+  onOpenChange,
+  link,
+}: {
+  open: boolean
+  onOpenChange: (open: boolean) => void
+  link: Schemas['StudyLinkOut']
+}) {
+  return (
+    <Sheet open={open} onOpenChange={onOpenChange} title={link.title}>
+      {open && <Section link={link} />}
+    </Sheet>
+  )
+}
+
+function Section({ link }: { link: Schemas['StudyLinkOut'] }) {
+  const query = useQuery(studyQuery(link.topic))
+  const cache = useQueryClient()
+  useEffect(() => {
+    void noteOpened(link.topic, link.section)
+      .then(() => cache.invalidateQueries({ queryKey: ['misses'] }))
+      .catch(() => undefined)
+  }, [link.topic, link.section, cache])
+  return (
+    <Loaded query={query} what="the section">
+      {(page) => {
+        const section = page.sections.find((s) => s.key === link.section)
+        return section ? <Html html={section.html} className="prose-study mt-4" /> : null
+      }}
+    </Loaded>
+  )
+}

@@ -1,0 +1,29 @@
+import { Html } from '../ui/Html'
+
+/** A worked solution, step by step, with its source. */
+export function Solution({
+  steps,
+  source,
+  heading = 'Working',
+}: {
+  steps: string[]
+  source: string | null
+  heading?: string
+}) {
+  return (
+    <section className="mt-6 max-w-[42rem]">
+      <h2 className="text-xl">{heading}</h2>
+      <ol className="mt-2 grid gap-2.5">
+        {steps.map((step, i) => (
+          <li key={step} className="grid grid-cols-[1.75rem_1fr] text-[1.05rem]">
+            <span aria-hidden="true" className="font-semibold text-ink-3">
+              {i + 1}
+            </span>
+            <Html html={step} />
+          </li>
+        ))}
+      </ol>
+      {source && <p className="mt-3 text-sm text-ink-3">Source: {source}</p>}
+    </section>
+  )
+}

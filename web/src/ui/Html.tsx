@@ -1,0 +1,39 @@
+import { useEffect, useRef } from 'react'
+
+let katex: Promise<typeof import('katex')> | undefined
+
+async function typeset(root: HTMLElement) {
+  const nodes = [...root.querySelectorAll<HTMLElement>('.math:not([data-set])')]
+  if (nodes.length === 0) return
+  katex ??= Promise.all([import('katex'), import('katex/dist/katex.min.css')]).then(([lib]) => lib)
+  const { render } = await katex
+  for (const node of nodes) {
+    const tex = node.textContent ?? ''
+    node.dataset.set = 'yes'
+    render(tex, node, {
+      displayMode: node.classList.contains('block'),
+      throwOnError: false,
+      strict: 'ignore',
+      output: 'htmlAndMathml',
+    })
+  }
+}
+
+/** HTML made by the server from Markdown, with its mathematics set by the shipped TeX fonts. */
+export function Html({
+  html,
+  className,
+  inline,
+}: {
+  html: string
+  className?: string
+  inline?: boolean
+}) {
+  const ref = useRef<HTMLDivElement & HTMLSpanElement>(null)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: new HTML wants setting again
+  useEffect(() => {
+    if (ref.current) void typeset(ref.current)
+  }, [html])
+  const Tag = inline ? 'span' : 'div'
+  return <Tag ref={ref} className={className} dangerouslySetInnerHTML={{ __html: html }} />
+}

@@ -1,0 +1,32 @@
+import { KeyCap } from './Button'
+import { Sheet } from './Sheet'
+
+/** Every key that does something here. */
+export function KeySheet({
+  open,
+  onOpenChange,
+  keys,
+}: {
+  open: boolean
+  onOpenChange: (open: boolean) => void
+  keys: [string, string][]
+}) {
+  return (
+    <Sheet open={open} onOpenChange={onOpenChange} title="Keys">
+      <p className="mt-2 text-ink-2">
+        Single letters do nothing while you type, and can be switched off under your initials.
+      </p>
+      <dl className="mt-4 grid grid-cols-[auto_1fr] items-center gap-x-5 gap-y-2.5">
+        {keys.map(([key, what]) => (
+          <div key={key} className="contents">
+            <dt>
+              <KeyCap>{key}</KeyCap>
+              <span className="sr-only">{key}</span>
+            </dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </Sheet>
+  )
+}

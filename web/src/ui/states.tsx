@@ -1,0 +1,55 @@
+import type { UseQueryResult } from '@tanstack/react-query'
+import type { ReactNode } from 'react'
+import { ApiError, Unreachable } from '../api/client'
+import { Button } from './Button'
+
+/** Shown while something loads; quiet at first so that quick answers do not flash. */
+export function Loading({ what }: { what: string }) {
+  return (
+    <div role="status" className="p-8 text-ink-2">
+      <span className="animate-[pulse_1.500s_ease-in-out_infinite] motion-reduce:animate-none">
+        Loading {what}…
+      </span>
+    </div>
+  )
+}
+
+/** Shown when something could not be loaded, with what to do. */
+export function Failed({ error, retry }: { error: unknown; retry: () => void }) {
+  const offline = error instanceof Unreachable
+  const missing = error instanceof ApiError && error.status === 404
+  return (
+    <div role="alert" className="p-8 max-w-xl">
+      <h1 className="text-2xl">
+        {offline ? 'No connection' : missing ? 'Nothing here' : 'That did not work'}
+      </h1>
+      <p className="mt-2 text-ink-2">
+        {offline
+          ? 'Nothing is lost. When the connection is back, ask again.'
+          : error instanceof Error
+            ? error.message
+            : 'Something failed that we did not foresee.'}
+      </p>
+      {!missing && (
+        <Button kind="strong" className="mt-4" onClick={retry}>
+          Ask again
+        </Button>
+      )}
+    </div>
+  )
+}
+
+/** One query's states in one place: loading, failed, or its data. */
+export function Loaded<T>({
+  query,
+  what,
+  children,
+}: {
+  query: UseQueryResult<T>
+  what: string
+  children: (data: T) => ReactNode
+}) {
+  if (query.data !== undefined) return <>{children(query.data)}</>
+  if (query.isError) return <Failed error={query.error} retry={() => void query.refetch()} />
+  return <Loading what={what} />
+}
