@@ -6,12 +6,13 @@ limits on powers and string lengths. The names and functions below are all there
 
 from __future__ import annotations
 
+import ast
 import math
 from collections.abc import Callable, Mapping
 from functools import lru_cache
 from typing import Any
 
-from simpleeval import InvalidExpression, SimpleEval
+from simpleeval import InvalidExpression, SimpleEval  # type: ignore[import-untyped]
 
 from ..errors import ExpressionError
 
@@ -116,9 +117,18 @@ def evaluate(expression: str | float, variables: Mapping[str, Value]) -> Value:
         return expression
     tree = _parsed(expression)
     evaluator = SimpleEval(functions=FUNCTIONS, names=dict(variables))
+    for node in (ast.Attribute, ast.Subscript, ast.JoinedStr):
+        evaluator.nodes.pop(node, None)
     try:
         value = evaluator.eval(expression, previously_parsed=tree)
-    except (InvalidExpression, ArithmeticError, TypeError, ValueError, IndexError, KeyError) as error:
+    except (
+        InvalidExpression,
+        ArithmeticError,
+        TypeError,
+        ValueError,
+        IndexError,
+        KeyError,
+    ) as error:
         raise ExpressionError(f"cannot work out “{expression}”: {error}") from error
     if not isinstance(value, int | float | str | bool):
         raise ExpressionError(f"“{expression}” gives a {type(value).__name__}")

@@ -20,7 +20,7 @@ class SeededStream:
         self._counter = 0
 
     def below(self, n: int) -> int:
-        """Uniform integer from 0 to n - 1; n from 1 to 2**32. Rejection keeps it exactly uniform."""
+        """Uniform integer from 0 to n - 1; n from 1 to 2**32. Rejection keeps it uniform."""
         limit = (1 << 64) - (1 << 64) % n
         while True:
             block = hashlib.sha256(self._label + b"\x1f%d" % self._counter).digest()

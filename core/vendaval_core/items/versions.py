@@ -109,7 +109,9 @@ class Version:
     variables: dict[str, Value]
 
 
-def _drawn(variable: Variable, family: Family, seed: int, attempt: int, so_far: dict[str, Value]) -> Value:
+def _drawn(
+    variable: Variable, family: Family, seed: int, attempt: int, so_far: dict[str, Value]
+) -> Value:
     stream = SeededStream(family.key, variable.name, seed, attempt)
     match variable:
         case PickVariable(options=options):
@@ -149,7 +151,9 @@ def _choice_key(part: ChoicePart, values: dict[str, Value], stream: SeededStream
         VersionChoice(
             id=CHOICE_IDS[i],
             text=fill(option.text, values),
-            right=option.right if isinstance(option.right, bool) else bool(evaluate(option.right, values)),
+            right=option.right
+            if isinstance(option.right, bool)
+            else bool(evaluate(option.right, values)),
             says=None if option.says is None else fill(option.says, values),
         )
         for i, option in enumerate(options)

@@ -94,6 +94,11 @@ def practice_value(standing: TopicStanding, settings: ChangeSettings) -> float:
     return value * (UNMET_PREREQUISITE if standing.waiting_for else 1.0)
 
 
+def sentence_of_share(part: int, whole: int, noun: str, state: str) -> str:
+    """A sentence on a part of a whole: One of three topics is still open."""
+    return f"{share_of(part, whole, noun).capitalize()} {'is' if part == 1 else 'are'} {state}."
+
+
 NUMBERS = ("none", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
 
 
@@ -115,25 +120,30 @@ def share_of(part: int, whole: int, noun: str) -> str:
 
 def practice_reason(standing: TopicStanding) -> str:
     """Why to practise a topic: where it stands and the term that counts most."""
-    reading, cover = standing.reading, standing.coverage
+    reading = standing.reading
     if reading.known:
-        start = f"You are probably at {round(reading.level)}, and {round(reading.target)} is the target."
+        level, target = round(reading.level), round(reading.target)
+        start = f"You are probably at {level}, and {target} is the target."
     else:
-        start = f"Your level lies somewhere from {round(reading.low)} to {round(reading.high)}; practice will narrow it."
+        low, high = round(reading.low), round(reading.high)
+        start = f"Your level lies somewhere from {low} to {high}; practice will narrow it."
+    return f"{start} {_strongest_term(standing)}"
+
+
+def _strongest_term(standing: TopicStanding) -> str:
+    cover = standing.coverage
     if standing.misses:
-        end = f"{counted(standing.misses, 'missed question').capitalize()} from here {'waits' if standing.misses == 1 else 'wait'} for you."
-    elif reading.chance >= CERTAIN_ENOUGH and not cover.done:
-        end = f"{counted(cover.answers_left, 'more right answer').capitalize()} would cover the last ideas."
-    elif standing.waiting_for:
-        end = f"It builds on {standing.waiting_for[0].lower()}, which is not there yet."
-    else:
-        end = f"{share_of(cover.covered, cover.essential, 'idea').capitalize()} {'is' if cover.covered == 1 else 'are'} covered."
-    return f"{start} {end}"
+        missed = counted(standing.misses, "missed question").capitalize()
+        return f"{missed} from here {'waits' if standing.misses == 1 else 'wait'} for you."
+    if standing.reading.chance >= CERTAIN_ENOUGH and not cover.done:
+        wanted = counted(cover.answers_left, "more right answer").capitalize()
+        return f"{wanted} would cover the last ideas."
+    if standing.waiting_for:
+        return f"It builds on {standing.waiting_for[0].lower()}, which is not there yet."
+    return sentence_of_share(cover.covered, cover.essential, "idea", "covered")
 
 
-def recommend_practice(
-    standings: Sequence[TopicStanding], settings: ChangeSettings
-) -> list[Step]:
+def recommend_practice(standings: Sequence[TopicStanding], settings: ChangeSettings) -> list[Step]:
     """Practice steps for every topic whose target is not met, best first."""
     steps = []
     for standing in standings:
@@ -164,6 +174,15 @@ class OpenRun:
     questions_left: int
 
 
+def _unknown_reason(unknown: int, topics: int) -> str:
+    if unknown == topics:
+        return "Nothing has been asked yet, so no level can be told."
+    return (
+        f"For {in_words(unknown)} of its {in_words(topics)} topics not enough has been seen "
+        "yet to tell a level."
+    )
+
+
 def next_steps(
     standings: Sequence[TopicStanding],
     subjects: Sequence[tuple[str, str, Sequence[str]]],
@@ -181,35 +200,57 @@ def next_steps(
     steps: list[Step] = []
     if open_run is not None:
         still = open_run.topics - open_run.settled
-        reason = f"{share_of(still, open_run.topics, 'topic').capitalize()} {'is' if still == 1 else 'are'} still open."
+        reason = sentence_of_share(still, open_run.topics, "topic", "still open")
         minutes = minutes_for(max(1, open_run.questions_left), seconds)
         steps.append(
-            Step(StepKind.CARRY_ON, None, open_run.title, reason, minutes, open_run.questions_left, 1.0)
+            Step(
+                StepKind.CARRY_ON,
+                None,
+                open_run.title,
+                reason,
+                minutes,
+                open_run.questions_left,
+                1.0,
+            )
         )
     unknown = [s for s in standings if not s.reading.known]
     if open_run is None:
         for key, title, topics in subjects:
             wide = [by_key[t] for t in topics if t in by_key and not by_key[t].reading.known]
             if 2 * len(wide) > len(topics):
-                reason = (
-                    "Nothing has been asked yet, so no level can be told."
-                    if len(wide) == len(topics)
-                    else f"For {in_words(len(wide))} of its {in_words(len(topics))} topics not enough "
-                    "has been seen yet to tell a level."
-                )
+                reason = _unknown_reason(len(wide), len(topics))
                 questions = 4 * len(wide)
                 minutes = minutes_for(questions, sum(s.seconds for s in wide) / len(wide))
-                steps.append(Step(StepKind.DIAGNOSE, key, title, reason, minutes, questions, 0.9))
+                steps.append(
+                    Step(
+                        StepKind.DIAGNOSE,
+                        key,
+                        f"Diagnostic: {title.lower()}",
+                        reason,
+                        minutes,
+                        questions,
+                        0.9,
+                    )
+                )
     practice = recommend_practice([s for s in standings if s not in unknown] or (), settings)
     misses = sum(standing.misses for standing in standings)
     if misses:
         most = max(standings, key=lambda s: s.misses)
+        sure = in_words(sure_misses).capitalize()
         reason = (
-            f"{in_words(sure_misses).capitalize()} of them you were sure about, so worth seeing first."
+            f"{sure} of them you were sure about, so worth seeing first."
             if sure_misses
             else f"Most of them are in {most.title.lower()}."
         )
         title = f"{counted(misses, 'missed question').capitalize()} to mend"
-        review = Step(StepKind.REVIEW, None, title, reason, max(2, round(MINUTES_PER_MISS * misses)), misses, 0.5)
+        review = Step(
+            StepKind.REVIEW,
+            None,
+            title,
+            reason,
+            max(2, round(MINUTES_PER_MISS * misses)),
+            misses,
+            0.5,
+        )
         practice.insert(min(1, len(practice)), review)
     return (steps + practice)[:MOST_STEPS]

@@ -99,5 +99,3 @@ def time_step(
         row = _moved_row(posterior, state.rows[topic], int(topic), kernel)
         state = state.with_row(int(topic), row)
     return state
-
-

@@ -36,7 +36,7 @@ class Prior:
             raise OutOfRange("prior mean and covariance have different sizes")
         if np.linalg.eigvalsh(covariance)[0] <= 1e-9:
             raise OutOfRange("prior covariance is not positive definite")
-        return cls(mean, covariance, np.linalg.inv(covariance))
+        return cls(mean, covariance, np.asarray(np.linalg.inv(covariance), dtype=np.float64))
 
     @classmethod
     def of_course(
@@ -47,7 +47,9 @@ class Prior:
         sd in logits, capped at 1.5; correlations within a subject and across, capped at 0.9.
         """
         group = np.asarray(subjects)
-        within, across = (float(np.clip(r, -MOST_CORRELATION, MOST_CORRELATION)) for r in (within, across))
+        within, across = (
+            float(np.clip(r, -MOST_CORRELATION, MOST_CORRELATION)) for r in (within, across)
+        )
         correlation = np.where(group[:, None] == group[None, :], within, across)
         np.fill_diagonal(correlation, 1.0)
         return cls.of(np.full(len(group), mean), min(sd, MOST_SD) ** 2 * correlation)
@@ -116,7 +118,7 @@ class _Sweep:
 
 def _sweep(prior: Prior, rows: Array, precision: Array, shift: Array, active: Array) -> _Sweep:
     """One parallel sweep: global Gaussian, cavities, tilted moments and the sites they ask for."""
-    covariance = np.linalg.inv(prior.precision + np.diag(precision))
+    covariance: Array = np.asarray(np.linalg.inv(prior.precision + np.diag(precision)), np.float64)
     mean = covariance @ (prior.precision @ prior.mean + shift)
     variance = np.diagonal(covariance)
     cavity_precision = 1.0 / variance - precision

@@ -110,7 +110,9 @@ def read_pack(root: Path, progress: Callable[[str], None] = lambda _: None) -> P
             families.append(PackFamily(family, located.data))
             progress(key)
             problems += [
-                located.problem(_field_path(fault.where, family), f"version {fault.seed}: {fault.what}")
+                located.problem(
+                    _field_path(fault.where, family), f"version {fault.seed}: {fault.what}"
+                )
                 for fault in check_family(family)
             ]
     for item in families:
@@ -119,7 +121,11 @@ def read_pack(root: Path, progress: Callable[[str], None] = lambda _: None) -> P
         if section not in {s.id for s in sections_there}:
             what = f"no section “{item.family.study}”"
             problems.append(sources[item.family.key].problem(("study",), what))
-    folders = {p.name for p in (root / "topics").iterdir() if p.is_dir()} if (root / "topics").is_dir() else set()
+    folders = (
+        {p.name for p in (root / "topics").iterdir() if p.is_dir()}
+        if (root / "topics").is_dir()
+        else set()
+    )
     for name in folders - set(topics):
         problems.append(PackProblem(f"topics/{name}", 1, "(folder)", "is no topic of course.yaml"))
     if problems:

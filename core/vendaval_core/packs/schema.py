@@ -127,7 +127,9 @@ class WordPartModel(_TextEntryModel):
 
 
 def _part_tag(value: object) -> str:
-    get = value.get if isinstance(value, dict) else lambda name: getattr(value, name, None)
+    def get(name: str) -> object:
+        return value.get(name) if isinstance(value, dict) else getattr(value, name, None)
+
     kind = get("kind")
     return f"text_entry.{get('value')}" if kind == "text_entry" else str(kind)
 

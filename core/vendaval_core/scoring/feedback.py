@@ -49,7 +49,9 @@ def feedback_for(submission: Submission, answers: Mapping[str, str], reveal: boo
         all_right = all(part.right for part in submission.after.parts.values())
         detail = "" if all_right else "The rest of the question is still open."
         return Feedback("right", "That is right.", detail)
-    verdict: Verdict = "partly" if any(p.right for p in submission.after.parts.values()) else "wrong"
+    verdict: Verdict = (
+        "partly" if any(p.right for p in submission.after.parts.values()) else "wrong"
+    )
     if not reveal:
         headline = "Partly right." if verdict == "partly" else "Not this time."
         return Feedback(verdict, headline, "You can look at it in Review afterwards.")
@@ -69,8 +71,9 @@ def _not_counted(submission: Submission) -> Feedback:
     results = submission.results
     unreadable = [p for p, r in results.items() if r is PartResult.UNREADABLE]
     if unreadable:
-        why = submission.marks[unreadable[0]].says or ""
-        return Feedback("not_counted", "That could not be read.", f"{why} No try was used.")
+        why = submission.marks[unreadable[0]].says if len(results) == 1 else None
+        detail = f"{why} No try was used." if why else "No try was used."
+        return Feedback("not_counted", "That could not be read.", detail)
     if PartResult.UNCHANGED in results.values():
         detail = "You sent that answer before. No try was used. Change it first."
         return Feedback("not_counted", "Nothing has changed.", detail)

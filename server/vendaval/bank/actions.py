@@ -6,6 +6,7 @@ import hashlib
 import json
 
 from django.db import transaction
+
 from vendaval_core.packs.reader import Pack
 
 from . import models

@@ -60,7 +60,9 @@ class Family(models.Model):
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="families")
     key = models.SlugField(max_length=60)
     live = models.BooleanField(default=True)
-    latest = models.ForeignKey("FamilyRevision", null=True, on_delete=models.PROTECT, related_name="+")
+    latest = models.ForeignKey(
+        "FamilyRevision", null=True, on_delete=models.PROTECT, related_name="+"
+    )
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["course", "key"], name="family_key")]

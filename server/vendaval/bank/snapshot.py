@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
+from vendaval.shared.errors import NotFound
 from vendaval_core.items.model import ChoicePart, Family
 from vendaval_core.items.versions import Version, make_version
 from vendaval_core.measure.level import LevelScale
@@ -12,8 +13,6 @@ from vendaval_core.measure.posterior import Prior
 from vendaval_core.measure.response import ResponseCurve, guess_chance_one_of, judged_curve
 from vendaval_core.measure.selection import FamilyTable
 from vendaval_core.packs.reader import family_from_data
-
-from vendaval.shared.errors import NotFound
 
 from . import models
 

@@ -7,10 +7,6 @@ from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 
 import numpy as np
-from vendaval_core.items.checks import right_response, wrong_response
-from vendaval_core.items.expressions import clock as clock_text
-from vendaval_core.items.expressions import fixed
-from vendaval_core.items.versions import ChoiceKey, NumberKey, PartKey, TimeKey
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import version_of
@@ -20,6 +16,10 @@ from vendaval.evidence.state import load_learning
 from vendaval.people.models import User
 from vendaval.practice import actions as practice
 from vendaval.shared import clock
+from vendaval_core.items.checks import right_response, wrong_response
+from vendaval_core.items.expressions import clock as clock_text
+from vendaval_core.items.template import shown
+from vendaval_core.items.versions import ChoiceKey, NumberKey, PartKey, TimeKey
 
 
 def foreseen_wrong(key: PartKey, rng: random.Random) -> str:
@@ -29,7 +29,7 @@ def foreseen_wrong(key: PartKey, rng: random.Random) -> str:
     if key.near_misses and rng.random() < 0.8:
         value = rng.choice(key.near_misses).value
         if isinstance(key, NumberKey):
-            return fixed(float(value), 2)
+            return shown(round(float(value), 1))
         return clock_text(float(value)) if isinstance(key, TimeKey) else str(value)
     return wrong_response(key)
 
@@ -108,7 +108,9 @@ class SimulatedLearner:
                 self.wait(5)
             return run if leave else diagnostic.finish(self.user, run.pk)
 
-    def practise(self, topic: str, questions: int, gain: float = 0.04, *, leave: bool = False) -> Run:
+    def practise(
+        self, topic: str, questions: int, gain: float = 0.04, *, leave: bool = False
+    ) -> Run:
         """Practise a topic for a number of questions, learning a little from each."""
         with clock.held_by(self.now):
             run = practice.start_run(self.user, self.course, topic)

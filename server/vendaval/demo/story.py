@@ -84,7 +84,9 @@ def nearly_there(user: User, course: Course, now: datetime, progress: Progress) 
 def tell(course: Course, now: datetime, progress: Progress) -> None:
     """Make the demo accounts and their histories."""
     account("rita", "Rita Calado", "Has never answered a question. Begin with a diagnostic.")
-    ines = account("ines", "Inês Moura", "Half way: some targets met, misses to mend, a diagnostic left open.")
+    ines = account(
+        "ines", "Inês Moura", "Half way: some targets met, misses to mend, a diagnostic left open."
+    )
     tomas = account("tomas", "Tomás Vaz", "Nearly there: one topic is left to bring to its target.")
     half_way(ines, course, now, progress)
     nearly_there(tomas, course, now, progress)

@@ -4,37 +4,34 @@ from __future__ import annotations
 
 import random
 from collections.abc import Mapping
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
 from django.db import transaction
-from vendaval_core.mastery.diagnostic import DiagnosticPlan, plan_diagnostic
-from vendaval_core.scoring.tries import ONE_TRY
 
 from vendaval.bank.models import Course
 from vendaval.evidence.actions import end_run, take_back
-from vendaval.evidence.models import Closing, Presentation, Purpose, Run, Try, TryKind
+from vendaval.evidence.models import Closing, Presentation, Purpose, Run, TryKind
 from vendaval.evidence.present import present
 from vendaval.evidence.queries import open_runs, own_run
-from vendaval.evidence.record import OpenQuestion, Judged, close, judge, open_question, refuse_closed, replayed, store
-from vendaval.evidence.replies import note_of
+from vendaval.evidence.record import (
+    OpenQuestion,
+    close,
+    judge,
+    open_question,
+    refuse_closed,
+    replayed,
+    store,
+)
+from vendaval.evidence.replies import Answered, note_of
 from vendaval.evidence.state import Learning, load_learning, seconds_between
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, Unprocessable
+from vendaval_core.mastery.diagnostic import DiagnosticPlan, plan_diagnostic
+from vendaval_core.scoring.tries import ONE_TRY
 
 LONGEST_COUNTED_SECONDS = 600
-
-
-@dataclass(frozen=True, slots=True)
-class Answered:
-    """An answer taken: `row` is its try, or None when it used none (then `judged` says why)."""
-
-    question: OpenQuestion
-    row: Try | None
-    judged: Judged | None
-    next: Presentation | None
 
 
 def plan(learning: Learning, run: Run, *, exclude: tuple[str, ...] = ()) -> DiagnosticPlan:
@@ -54,7 +51,9 @@ def plan(learning: Learning, run: Run, *, exclude: tuple[str, ...] = ()) -> Diag
     )
 
 
-def _ask(learning: Learning, run: Run, planned: DiagnosticPlan, now: datetime) -> Presentation | None:
+def _ask(
+    learning: Learning, run: Run, planned: DiagnosticPlan, now: datetime
+) -> Presentation | None:
     """Present the planned question, or end the run when there is none."""
     bank = learning.bank
     run.note["statuses"] = {bank.topics[t].key: s.value for t, s in planned.statuses.items()}
@@ -119,7 +118,7 @@ def submit(
     question = open_question(learner, presentation_id, Purpose.DIAGNOSTIC)
     before = replayed(question, replay_key)
     if before is not None:
-        return Answered(question, before, None, before.leads_to)
+        return Answered(question, before, next=before.leads_to)
     now = clock.now()
     judged = judge(
         question,
@@ -133,7 +132,7 @@ def submit(
         now=now,
     )
     if judged.submission is not None and not judged.submission.counted:
-        return Answered(question, None, judged, None)
+        return Answered(question, None, judged)
     run = question.presentation.run
     _spend(run, question, judged.row.seconds, now)
     not_taught = kind is TryKind.NOT_TAUGHT
@@ -142,7 +141,7 @@ def submit(
     store(judged, leads_to=following, note=note_of(judged), now=now)
     run.save()
     question.tries.append(judged.row)
-    return Answered(question, judged.row, judged, following)
+    return Answered(question, judged.row, next=following)
 
 
 def _spend(run: Run, question: OpenQuestion, seconds: float, now: datetime) -> None:

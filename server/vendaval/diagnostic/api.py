@@ -40,7 +40,9 @@ def finish(request: HttpRequest, run_id: int) -> RunStateOut:
     return replies.run_state(actions.finish(user, run_id), user)
 
 
-@router.post("/questions/{int:question_id}/answer", response=AnswerOut, operation_id="answer_diagnostic")
+@router.post(
+    "/questions/{int:question_id}/answer", response=AnswerOut, operation_id="answer_diagnostic"
+)
 def answer(request: HttpRequest, question_id: int, body: AnswerIn) -> AnswerOut:
     answered = actions.submit(
         current_user(request),
@@ -53,7 +55,9 @@ def answer(request: HttpRequest, question_id: int, body: AnswerIn) -> AnswerOut:
     return replies.reply(answered)
 
 
-@router.post("/questions/{int:question_id}/not-taught", response=AnswerOut, operation_id="not_taught")
+@router.post(
+    "/questions/{int:question_id}/not-taught", response=AnswerOut, operation_id="not_taught"
+)
 def not_taught(request: HttpRequest, question_id: int, body: ReplayIn) -> AnswerOut:
     answered = actions.submit(
         current_user(request),
@@ -66,13 +70,17 @@ def not_taught(request: HttpRequest, question_id: int, body: ReplayIn) -> Answer
     return replies.reply(answered)
 
 
-@router.post("/questions/{int:question_id}/take-back", response=RunStateOut, operation_id="take_back")
+@router.post(
+    "/questions/{int:question_id}/take-back", response=RunStateOut, operation_id="take_back"
+)
 def take_back(request: HttpRequest, question_id: int, body: ReplayIn) -> RunStateOut:
     user = current_user(request)
     return replies.run_state(actions.undo_not_taught(user, question_id, body.replay_key), user)
 
 
-@router.post("/questions/{int:question_id}/swap", response=RunStateOut, operation_id="swap_question")
+@router.post(
+    "/questions/{int:question_id}/swap", response=RunStateOut, operation_id="swap_question"
+)
 def swap(request: HttpRequest, question_id: int) -> RunStateOut:
     user = current_user(request)
     return replies.run_state(actions.swap(user, question_id), user)

@@ -2,24 +2,21 @@
 
 from __future__ import annotations
 
-from vendaval_core.mastery.diagnostic import SUGGEST_STOP_SECONDS
-from vendaval_core.mastery.recommend import minutes_for
-
 from vendaval.evidence.models import Run
 from vendaval.evidence.questions import reading_out
 from vendaval.evidence.replies import (
+    Answered,
     answer_out,
-    feedback_of,
+    feedback_on,
     just_presented,
     presented,
     run_out,
-    uncounted_feedback,
 )
 from vendaval.evidence.schemas import AnswerOut, RunOut, RunStateOut, TopicProgressOut
 from vendaval.evidence.state import Learning, load_learning
 from vendaval.people.models import User
-
-from .actions import Answered
+from vendaval_core.mastery.diagnostic import SUGGEST_STOP_SECONDS
+from vendaval_core.mastery.recommend import minutes_for
 
 
 def diagnostic_run_out(run: Run, learning: Learning) -> RunOut:
@@ -60,11 +57,7 @@ def run_state(run: Run, learner: User) -> RunStateOut:
 def reply(answered: Answered) -> AnswerOut:
     """The reply to an answer, the same again for a replayed key."""
     question, bank = answered.question, answered.question.learning.bank
-    if answered.row is None:
-        assert answered.judged is not None and answered.judged.submission is not None
-        feedback = uncounted_feedback(question, answered.judged.submission)
-    else:
-        feedback = feedback_of(answered.row, bank)
+    feedback = feedback_on(answered)
     return answer_out(
         feedback,
         question,

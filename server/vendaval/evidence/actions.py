@@ -5,11 +5,11 @@ from __future__ import annotations
 from datetime import datetime
 
 from django.db import transaction
-from vendaval_core.measure.posterior import infer
 
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound
+from vendaval_core.measure.posterior import infer
 
 from .models import (
     Closing,
@@ -30,7 +30,10 @@ def note_shown(learner: User, presentation_id: int) -> None:
     updated = Presentation.objects.filter(
         pk=presentation_id, learner=learner, shown_at=None, closed_at=None
     ).update(shown_at=clock.now())
-    if not updated and not Presentation.objects.filter(pk=presentation_id, learner=learner).exists():
+    if (
+        not updated
+        and not Presentation.objects.filter(pk=presentation_id, learner=learner).exists()
+    ):
         raise NotFound("You have no such question.")
 
 
@@ -81,7 +84,9 @@ def end_run(run: Run, now: datetime) -> None:
     run.save()
 
 
-def take_back(learner: User, question: OpenQuestion, replay_key: str, now: datetime) -> Presentation:
+def take_back(
+    learner: User, question: OpenQuestion, replay_key: str, now: datetime
+) -> Presentation:
     """Undo "I haven't been taught this" within its sitting; the log keeps both.
 
     The levels are made again from the log without it, and the same version is presented again.

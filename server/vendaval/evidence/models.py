@@ -21,7 +21,9 @@ class Run(models.Model):
     scope: topic keys. note: what the activity keeps about it. seconds: time spent answering.
     """
 
-    learner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="runs")
+    learner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="runs"
+    )
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="+")
     purpose = models.CharField(max_length=12, choices=Purpose.choices)
     title = models.CharField(max_length=120)
@@ -32,7 +34,9 @@ class Run(models.Model):
     started_at = models.DateTimeField()
     touched_at = models.DateTimeField()
     ended_at = models.DateTimeField(null=True)
-    current = models.ForeignKey("Presentation", null=True, on_delete=models.SET_NULL, related_name="+")
+    current = models.ForeignKey(
+        "Presentation", null=True, on_delete=models.SET_NULL, related_name="+"
+    )
 
     class Meta:
         indexes = [models.Index(fields=["learner", "ended_at", "-touched_at"], name="run_open")]
@@ -56,7 +60,9 @@ class Presentation(models.Model):
     new numbers" began from. why: the terms that made this the question to ask.
     """
 
-    learner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="presentations")
+    learner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="presentations"
+    )
     run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="presentations")
     revision = models.ForeignKey(FamilyRevision, on_delete=models.PROTECT, related_name="+")
     purpose = models.CharField(max_length=12, choices=Purpose.choices)
@@ -89,7 +95,9 @@ class Try(models.Model):
     """
 
     presentation = models.ForeignKey(Presentation, on_delete=models.CASCADE, related_name="tries")
-    learner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="tries")
+    learner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="tries"
+    )
     family = models.ForeignKey(Family, on_delete=models.PROTECT, related_name="+")
     topic = models.ForeignKey(Topic, on_delete=models.PROTECT, related_name="+")
     replay_key = models.CharField(max_length=64)
@@ -111,7 +119,9 @@ class Try(models.Model):
     before = models.JSONField(null=True)
     after = models.JSONField(null=True)
     note = models.JSONField(default=dict)
-    leads_to = models.ForeignKey(Presentation, null=True, on_delete=models.SET_NULL, related_name="+")
+    leads_to = models.ForeignKey(
+        Presentation, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
     takes_back = models.ForeignKey("self", null=True, on_delete=models.PROTECT, related_name="+")
     at = models.DateTimeField()
 
@@ -132,8 +142,12 @@ class HelpKind(models.TextChoices):
 class HelpOpened(models.Model):
     """Help that was opened for a presentation, or a study section read in between."""
 
-    learner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
-    presentation = models.ForeignKey(Presentation, null=True, on_delete=models.CASCADE, related_name="help")
+    learner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+"
+    )
+    presentation = models.ForeignKey(
+        Presentation, null=True, on_delete=models.CASCADE, related_name="help"
+    )
     kind = models.CharField(max_length=10, choices=HelpKind.choices)
     detail = models.CharField(max_length=120)
     at = models.DateTimeField()
@@ -142,12 +156,14 @@ class HelpOpened(models.Model):
 class LearnerCourse(models.Model):
     """A learner's state in a course: follows from the log and can be made again from it.
 
-    state: arrays of the posterior. seen: by family key, see `evidence.history`. standing: the
-    current reading by topic key. met: when its target was met, by topic key. to_study: section to read first, by topic key,
-    after "I haven't been taught this". digest: the content the standing was computed with.
+    state: arrays of the posterior. seen: by family key, see `state.FamilySeen`. By topic key:
+    standing, the current reading; met, when its target was met; to_study, the section to read
+    first after "I haven't been taught this". digest: content the standing was computed with.
     """
 
-    learner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="states")
+    learner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="states"
+    )
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="+")
     topics = models.JSONField(default=list)
     state = models.BinaryField(default=bytes)
@@ -168,7 +184,9 @@ class LearnerCourse(models.Model):
 class LevelRecord(models.Model):
     """A level as it was shown. Never rewritten."""
 
-    learner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="levels")
+    learner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="levels"
+    )
     topic = models.ForeignKey(Topic, on_delete=models.PROTECT, related_name="+")
     level = models.FloatField()
     low = models.FloatField()
@@ -185,7 +203,9 @@ class LevelRecord(models.Model):
 class TargetMet(models.Model):
     """The moment a learner met a topic's target. Later practice never takes it away."""
 
-    learner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="targets")
+    learner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="targets"
+    )
     topic = models.ForeignKey(Topic, on_delete=models.PROTECT, related_name="+")
     level = models.FloatField()
     chance = models.FloatField()
@@ -204,7 +224,9 @@ class MissState(models.TextChoices):
 class Miss(models.Model):
     """A family the learner missed at the first try, until it is mended or set aside."""
 
-    learner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="misses")
+    learner = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="misses"
+    )
     family = models.ForeignKey(Family, on_delete=models.PROTECT, related_name="+")
     topic = models.ForeignKey(Topic, on_delete=models.PROTECT, related_name="+")
     presentation = models.ForeignKey(Presentation, on_delete=models.CASCADE, related_name="+")

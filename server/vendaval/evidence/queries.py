@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 
 from django.db.models import QuerySet
-from vendaval_core.mastery.recommend import TopicStanding
-from vendaval_core.measure.stopping import CLEAR_CHANCE
 
 from vendaval.people.models import User
 from vendaval.shared.errors import NotFound
+from vendaval_core.mastery.recommend import TopicStanding
+from vendaval_core.measure.stopping import CLEAR_CHANCE
 
 from .models import LevelRecord, Miss, MissState, Purpose, Run, Try, TryKind
 from .state import Learning

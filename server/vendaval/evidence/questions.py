@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
+from vendaval.bank.snapshot import CourseBank, family_of
+from vendaval.shared.markdown import to_html, to_inline_html
 from vendaval_core.items.checks import right_response
 from vendaval_core.items.versions import ChoiceKey, NumberKey, PartKey, TextKey, TimeKey, Version
 from vendaval_core.measure.level import LevelReading
 from vendaval_core.scoring.tries import ONE_TRY, PRACTICE_TRIES, QuestionState, TryRules
-
-from vendaval.bank.snapshot import CourseBank, family_of
-from vendaval.shared.markdown import to_html, to_inline_html
 
 from .models import Closing, Presentation, Purpose, Try
 from .schemas import (
@@ -92,7 +91,12 @@ def last_answers(tries: list[Try]) -> dict[str, tuple[str, str | None]]:
 
 
 def _state_out(
-    key: PartKey, state: QuestionState, rules: TryRules, answer: tuple[str, str | None], open_: bool, reveal: bool
+    key: PartKey,
+    state: QuestionState,
+    rules: TryRules,
+    answer: tuple[str, str | None],
+    open_: bool,
+    reveal: bool,
 ) -> PartStateOut:
     part = state.parts[key.id]
     closed = part.closed(rules) or not open_
@@ -142,7 +146,7 @@ def question_out(
     practising = presentation.purpose == Purpose.PRACTICE
     return QuestionOut(
         id=presentation.pk,
-        purpose=Purpose(presentation.purpose).value,
+        purpose=Purpose(presentation.purpose),
         number=presentation.number,
         title=version.title,
         topic=PlaceOut(key=topic.key, title=topic.title),

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from vendaval.bank.snapshot import CourseBank
+from vendaval.people.models import User
 from vendaval_core.measure.journal import Entry, rebuild
 from vendaval_core.measure.posterior import LearnerState
 from vendaval_core.measure.response import NOT_TAUGHT
-
-from vendaval.bank.snapshot import CourseBank
-from vendaval.people.models import User
 
 from .models import Try, TryKind
 from .settings import CHANGE
@@ -19,7 +18,9 @@ def entries(learner: User, bank: CourseBank) -> Iterator[Entry]:
     """What each stored try says, in order. A try that was taken back keeps only its time."""
     by_id = {item.id: item for item in bank.families.values()}
     rows = list(
-        Try.objects.filter(learner=learner, presentation__run__course_id=bank.course_id).order_by("pk")
+        Try.objects.filter(learner=learner, presentation__run__course_id=bank.course_id).order_by(
+            "pk"
+        )
     )
     undone = {row.takes_back_id for row in rows if row.kind == TryKind.TAKEN_BACK}
     for row in rows:

@@ -12,6 +12,12 @@ from datetime import datetime
 from typing import Any
 
 from django.db.models import F
+
+from vendaval.bank.models import FamilyRevision
+from vendaval.bank.snapshot import BankFamily, version_of
+from vendaval.people.models import User
+from vendaval.shared.errors import Conflict, NotFound
+from vendaval_core.items.versions import Version
 from vendaval_core.mastery.practice import target_met
 from vendaval_core.measure.evidence import starts_sitting, weight_of
 from vendaval_core.measure.journal import Entry, advance
@@ -25,12 +31,6 @@ from vendaval_core.scoring.tries import (
     first_try_category,
     submit,
 )
-from vendaval_core.items.versions import Version
-
-from vendaval.bank.models import FamilyRevision
-from vendaval.bank.snapshot import BankFamily, version_of
-from vendaval.people.models import User
-from vendaval.shared.errors import Conflict, NotFound
 
 from .models import (
     Closing,
@@ -179,7 +179,9 @@ def judge(
         judged.submission = submission
         if not submission.counted:
             return judged
-        row.response = {part: text for part, text in responses.items() if part in submission.results}
+        row.response = {
+            part: text for part, text in responses.items() if part in submission.results
+        }
         row.results = {part: result.value for part, result in submission.results.items()}
         row.marks = {
             part: {"canonical": mark.canonical, "says": mark.says}
@@ -247,7 +249,10 @@ def _move(judged: Judged, outcome: Outcome, now: datetime) -> None:
         row.after = reading_data(after[item.topic])
     for topic in learning.bank.topics:
         old, new = before[topic.number], after[topic.number]
-        moved = abs(new.level - old.level) >= LEVEL_MOVED or abs(new.chance - old.chance) >= CHANCE_MOVED
+        moved = (
+            abs(new.level - old.level) >= LEVEL_MOVED
+            or abs(new.chance - old.chance) >= CHANCE_MOVED
+        )
         if moved or topic.number == item.topic:
             data: ReadingData = reading_data(new)
             judged.records.append(
@@ -261,7 +266,9 @@ def close(presentation: Presentation, how: Closing, now: datetime) -> None:
     presentation.closing = how
 
 
-def store(judged: Judged, *, leads_to: Presentation | None, note: dict[str, Any], now: datetime) -> None:
+def store(
+    judged: Judged, *, leads_to: Presentation | None, note: dict[str, Any], now: datetime
+) -> None:
     """Write a judged try and all that follows from it. The run is saved by the activity."""
     question, row = judged.question, judged.row
     learning, presentation = question.learning, question.presentation

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
+from vendaval.bank.snapshot import CourseBank, version_of
 from vendaval_core.scoring.feedback import (
     NOT_TAUGHT_FEEDBACK,
     Feedback,
@@ -12,8 +14,6 @@ from vendaval_core.scoring.feedback import (
     met_sentence,
 )
 from vendaval_core.scoring.tries import Submission
-
-from vendaval.bank.snapshot import CourseBank, version_of
 
 from .models import Presentation, Purpose, Run, Try, TryKind
 from .questions import answer_words, question_out, reading_out
@@ -28,6 +28,28 @@ from .schemas import (
     RunOut,
 )
 from .state import reading_from
+
+
+@dataclass(frozen=True, slots=True)
+class Answered:
+    """An answer taken.
+
+    row: its try, or None when it used none; then `judged` says why. next: what was presented.
+    """
+
+    question: OpenQuestion
+    row: Try | None
+    judged: Judged | None = None
+    next: Presentation | None = None
+
+
+def feedback_on(answered: Answered) -> FeedbackOut:
+    """Feedback on an answer, the same again for a replayed key."""
+    if answered.row is not None:
+        return feedback_of(answered.row, answered.question.learning.bank)
+    assert answered.judged is not None
+    assert answered.judged.submission is not None
+    return uncounted_feedback(answered.question, answered.judged.submission)
 
 
 def note_of(judged: Judged) -> dict[str, Any]:
@@ -117,7 +139,9 @@ def presented(presentation: Presentation, bank: CourseBank, fresh_used: int = 0)
     return question_out(presentation, version, state, tries, bank, fresh_used=fresh_used)
 
 
-def just_presented(presentation: Presentation, bank: CourseBank, fresh_used: int = 0) -> QuestionOut:
+def just_presented(
+    presentation: Presentation, bank: CourseBank, fresh_used: int = 0
+) -> QuestionOut:
     """A presentation nobody can have answered yet: nothing is read."""
     version = version_of(presentation.revision, presentation.seed, presentation.order)
     state = question_state(version, [])
@@ -160,7 +184,7 @@ def run_out(
     """A run as shown while answering."""
     return RunOut(
         id=run.pk,
-        purpose=Purpose(run.purpose).value,
+        purpose=Purpose(run.purpose),
         title=run.title,
         scope=[PlaceOut(key=key, title=bank.topic(key).title) for key in run.scope],
         answered=run.answered,

@@ -9,8 +9,9 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import ConfigDict, Field
 
+from .models import Purpose
+
 PartResultName = Literal["right", "wrong", "unreadable", "unchanged", "blank", "closed", "held"]
-PurposeName = Literal["diagnostic", "practice", "missed"]
 TopicStatusName = Literal["open", "settled", "exhausted"]
 
 
@@ -79,7 +80,7 @@ class QuestionOut(Schema):
     """A question as shown. `hints` are those opened; `solution` is null until it may be seen."""
 
     id: int
-    purpose: PurposeName
+    purpose: Purpose
     number: int
     title: str
     topic: PlaceOut
@@ -110,7 +111,7 @@ class TopicProgressOut(Schema):
 
 class RunOut(Schema):
     id: int
-    purpose: PurposeName
+    purpose: Purpose
     title: str
     scope: list[PlaceOut]
     answered: int

@@ -7,15 +7,15 @@ from datetime import datetime
 from typing import TypedDict
 
 import numpy as np
+
+from vendaval.bank.models import Course
+from vendaval.bank.snapshot import CourseBank, course_bank
+from vendaval.people.models import User
 from vendaval_core.mastery.practice import Coverage, PracticeFamily, coverage
 from vendaval_core.measure.grid import NODES
 from vendaval_core.measure.level import LevelReading, read_level
 from vendaval_core.measure.posterior import LearnerState, Posterior, infer
 from vendaval_core.measure.selection import success_chances
-
-from vendaval.bank.models import Course
-from vendaval.bank.snapshot import CourseBank, course_bank
-from vendaval.people.models import User
 
 from .models import LearnerCourse
 
@@ -23,9 +23,9 @@ from .models import LearnerCourse
 class FamilySeen(TypedDict):
     """History of one family for one learner.
 
-    seeds: order number of the last presentation by seed. count: first tries given. right: seeds right at the first try
-    with weight above 0. last: order number of the last answer. sitting: of the last answer.
-    missed: the seed of an open miss.
+    seeds: order number of the last presentation by seed. count: first tries given. right: seeds
+    right at the first try with weight above 0. last: order number of the last answer. sitting:
+    of the last answer. missed: the seed of an open miss.
     """
 
     seeds: dict[str, int]
@@ -123,7 +123,10 @@ class Learning:
         posterior = self.posterior
         target = self.bank.topics[number].target
         return read_level(
-            posterior.marginals[number], float(posterior.sd[number]), self.bank.scales[number], target
+            posterior.marginals[number],
+            float(posterior.sd[number]),
+            self.bank.scales[number],
+            target,
         )
 
     @property
@@ -173,7 +176,9 @@ class Learning:
     def answers_in(self, number: int) -> int:
         """First tries given in a topic, ever."""
         items = self.bank.of_topic(number)
-        return sum(self.row.seen[i.family.key]["count"] for i in items if i.family.key in self.row.seen)
+        return sum(
+            self.row.seen[i.family.key]["count"] for i in items if i.family.key in self.row.seen
+        )
 
     def save(self) -> None:
         """Store the state; inserts a learner's first."""

@@ -23,7 +23,7 @@ def _session(request: HttpRequest) -> SessionOut:
     user = request.user
     account = None
     if isinstance(user, User):
-        account = AccountOut(name=user.display_name, role=Role(user.role).value)
+        account = AccountOut(name=user.display_name, role=Role(user.role))
     demo = []
     if settings.DEMO_ACCOUNTS:
         rows = User.objects.exclude(demo_note="").filter(is_active=True).order_by("pk")[:12]

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from ninja import Schema
 from pydantic import ConfigDict, Field
+
+from .models import Role
 
 
 class SignInIn(Schema):
@@ -21,7 +21,7 @@ class DemoSignInIn(Schema):
 
 class AccountOut(Schema):
     name: str
-    role: Literal["learner", "guardian", "tutor", "author"]
+    role: Role
 
 
 class DemoAccountOut(Schema):

@@ -3,21 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from datetime import datetime
 
 from django.db import transaction
-from vendaval_core.mastery.practice import choose_practice
-from vendaval_core.scoring.tries import PRACTICE_TRIES
 
 from vendaval.bank.models import Course
 from vendaval.evidence.actions import end_run, open_help
-from vendaval.evidence.models import Closing, HelpKind, Presentation, Purpose, Run, Try, TryKind
+from vendaval.evidence.models import Closing, HelpKind, Presentation, Purpose, Run, TryKind
 from vendaval.evidence.present import present
 from vendaval.evidence.queries import open_runs, own_run
 from vendaval.evidence.questions import FRESH_VERSIONS, closing_of
 from vendaval.evidence.record import (
-    Judged,
     OpenQuestion,
     close,
     judge,
@@ -26,21 +22,13 @@ from vendaval.evidence.record import (
     replayed,
     store,
 )
-from vendaval.evidence.replies import note_of
+from vendaval.evidence.replies import Answered, note_of
 from vendaval.evidence.state import Learning, load_learning
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict
-
-
-@dataclass(frozen=True, slots=True)
-class Answered:
-    """An answer taken: `row` is its try, or None when it used none (then `judged` says why)."""
-
-    question: OpenQuestion
-    row: Try | None
-    judged: Judged | None
-    next: Presentation | None
+from vendaval_core.mastery.practice import choose_practice
+from vendaval_core.scoring.tries import PRACTICE_TRIES
 
 
 def _ask(learning: Learning, run: Run, now: datetime) -> Presentation:
@@ -96,7 +84,7 @@ def submit(
     question = open_question(learner, presentation_id, Purpose.PRACTICE)
     before = replayed(question, replay_key)
     if before is not None:
-        return Answered(question, before, None, before.leads_to)
+        return Answered(question, before, next=before.leads_to)
     now = clock.now()
     judged = judge(
         question,
@@ -110,7 +98,7 @@ def submit(
         now=now,
     )
     if judged.submission is None or not judged.submission.counted:
-        return Answered(question, None, judged, None)
+        return Answered(question, None, judged)
     run, presentation = question.presentation.run, question.presentation
     run.touched_at = now
     run.seconds += min(judged.row.seconds, 600)
@@ -127,7 +115,7 @@ def submit(
     store(judged, leads_to=following, note=note_of(judged), now=now)
     run.save()
     question.tries.append(judged.row)
-    return Answered(question, judged.row, judged, following)
+    return Answered(question, judged.row, next=following)
 
 
 def _offer_hint(question: OpenQuestion) -> None:
@@ -191,8 +179,8 @@ def fresh_version(learner: User, presentation_id: int) -> Run:
         raise Conflict("This question has only one version.", code="one_version")
     if fresh_used(presentation) >= FRESH_VERSIONS:
         raise Conflict("All fresh versions of this question are used.", code="no_fresh_left")
-    for waiting in {presentation, run.current} - {None}:
-        if waiting.closed_at is None:
+    for waiting in {presentation, run.current}:
+        if waiting is not None and waiting.closed_at is None:
             own = waiting == presentation
             close(waiting, Closing.REPLACED if own else Closing.WITHDRAWN, now)
             waiting.save(update_fields=["closed_at", "closing"])

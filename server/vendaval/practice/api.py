@@ -45,7 +45,9 @@ def finish(request: HttpRequest, run_id: int) -> RunStateOut:
     return replies.run_state(actions.finish(user, run_id), user)
 
 
-@router.post("/questions/{int:question_id}/answer", response=AnswerOut, operation_id="answer_practice")
+@router.post(
+    "/questions/{int:question_id}/answer", response=AnswerOut, operation_id="answer_practice"
+)
 def answer(request: HttpRequest, question_id: int, body: AnswerIn) -> AnswerOut:
     answered = actions.submit(
         current_user(request),
@@ -62,14 +64,18 @@ def hint(request: HttpRequest, question_id: int) -> QuestionOut:
     return replies.question_now(actions.open_hint(current_user(request), question_id))
 
 
-@router.post("/questions/{int:question_id}/working", response=WorkingOut, operation_id="show_working")
+@router.post(
+    "/questions/{int:question_id}/working", response=WorkingOut, operation_id="show_working"
+)
 def working(request: HttpRequest, question_id: int) -> WorkingOut:
     question, following = actions.show_working(current_user(request), question_id)
     now, after = replies.after_working(question, following)
     return WorkingOut(question=now, next=after)
 
 
-@router.post("/questions/{int:question_id}/fresh", response=RunStateOut, operation_id="fresh_version")
+@router.post(
+    "/questions/{int:question_id}/fresh", response=RunStateOut, operation_id="fresh_version"
+)
 def fresh(request: HttpRequest, question_id: int) -> RunStateOut:
     user = current_user(request)
     return replies.run_state(actions.fresh_version(user, question_id), user)

@@ -2,24 +2,23 @@
 
 from __future__ import annotations
 
-from vendaval_core.mastery.practice import target_met
-
 from vendaval.evidence.models import Presentation, Run
 from vendaval.evidence.questions import question_out, reading_out
 from vendaval.evidence.record import OpenQuestion
 from vendaval.evidence.replies import (
+    Answered,
     answer_out,
-    feedback_of,
+    feedback_on,
     just_presented,
     presented,
     run_out,
-    uncounted_feedback,
 )
 from vendaval.evidence.schemas import AnswerOut, QuestionOut, RunOut, RunStateOut, TopicProgressOut
 from vendaval.evidence.state import Learning, load_learning
 from vendaval.people.models import User
+from vendaval_core.mastery.practice import target_met
 
-from .actions import Answered, fresh_used
+from .actions import fresh_used
 
 
 def practice_run_out(run: Run, learning: Learning) -> RunOut:
@@ -56,7 +55,9 @@ def question_now(question: OpenQuestion) -> QuestionOut:
     )
 
 
-def after_working(question: OpenQuestion, following: Presentation) -> tuple[QuestionOut, QuestionOut]:
+def after_working(
+    question: OpenQuestion, following: Presentation
+) -> tuple[QuestionOut, QuestionOut]:
     """The closed question with its solution, and the next."""
     return question_now(question), just_presented(following, question.learning.bank)
 
@@ -64,11 +65,7 @@ def after_working(question: OpenQuestion, following: Presentation) -> tuple[Ques
 def reply(answered: Answered) -> AnswerOut:
     """The reply to a try, the same again for a replayed key."""
     question, bank = answered.question, answered.question.learning.bank
-    if answered.row is None:
-        assert answered.judged is not None and answered.judged.submission is not None
-        feedback = uncounted_feedback(question, answered.judged.submission)
-    else:
-        feedback = feedback_of(answered.row, bank)
+    feedback = feedback_on(answered)
     return answer_out(
         feedback,
         question,

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from django.db import transaction
-from vendaval_core.scoring.tries import ONE_TRY
 
 from vendaval.bank.queries import default_course
 from vendaval.evidence.actions import end_run
@@ -19,27 +17,24 @@ from vendaval.evidence.models import (
     Presentation,
     Purpose,
     Run,
-    Try,
     TryKind,
 )
 from vendaval.evidence.present import present
-from vendaval.evidence.record import Judged, OpenQuestion, close, judge, open_question, replayed, store
-from vendaval.evidence.replies import note_of
+from vendaval.evidence.record import (
+    close,
+    judge,
+    open_question,
+    replayed,
+    store,
+)
+from vendaval.evidence.replies import Answered, note_of
 from vendaval.evidence.state import Learning, load_learning
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound
+from vendaval_core.scoring.tries import ONE_TRY
 
 MENDS_OFFERED = 2
-
-
-@dataclass(frozen=True, slots=True)
-class Answered:
-    """An answer taken to a fresh version; `row` is None when it used no try."""
-
-    question: OpenQuestion
-    row: Try | None
-    judged: Judged | None
 
 
 def own_miss(learner: User, miss_id: int) -> Miss:
@@ -92,7 +87,8 @@ def start_mend(learner: User, miss_id: int) -> Run:
         raise Conflict("This question was taken out of the course.", code="not_live")
     if needs_another_first(miss, learning):
         raise Conflict(
-            "This question has one version only. Answer another question first.", code="another_first"
+            "This question has one version only. Answer another question first.",
+            code="another_first",
         )
     if mends_left(miss, learning) == 0:
         raise Conflict("Read its study section first, then two more are here.", code="study_first")
@@ -127,7 +123,7 @@ def submit(
     question = open_question(learner, presentation_id, Purpose.MISSED)
     before = replayed(question, replay_key)
     if before is not None:
-        return Answered(question, before, None)
+        return Answered(question, before)
     now = clock.now()
     judged = judge(
         question,
@@ -150,7 +146,7 @@ def submit(
     run.current = question.presentation
     end_run(run, now)
     question.tries.append(judged.row)
-    return Answered(question, judged.row, judged)
+    return Answered(question, judged.row)
 
 
 @transaction.atomic

@@ -33,7 +33,9 @@ def fresh(request: HttpRequest, miss_id: int) -> RunStateOut:
     return replies.run_state(actions.start_mend(user, miss_id), user)
 
 
-@router.post("/misses/{int:miss_id}/set-aside", response=MissDetailOut, operation_id="set_aside_miss")
+@router.post(
+    "/misses/{int:miss_id}/set-aside", response=MissDetailOut, operation_id="set_aside_miss"
+)
 def set_aside(request: HttpRequest, miss_id: int) -> MissDetailOut:
     user = current_user(request)
     actions.set_aside(user, miss_id)

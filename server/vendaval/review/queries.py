@@ -2,29 +2,23 @@
 
 from __future__ import annotations
 
-from vendaval_core.mastery.recommend import practice_value
-
 from vendaval.bank.queries import default_course
 from vendaval.bank.snapshot import family_of, version_of
-from vendaval.evidence.models import Miss, Presentation, Purpose, Try
+from vendaval.evidence.models import Miss, MissState, Presentation, Purpose, Try
 from vendaval.evidence.queries import miss_counts, open_misses, standings
 from vendaval.evidence.questions import answer_words, question_out, right_words, study_link
 from vendaval.evidence.record import question_state
-from vendaval.evidence.schemas import PlaceOut, PurposeName
+from vendaval.evidence.schemas import PlaceOut
 from vendaval.evidence.settings import CHANGE
 from vendaval.evidence.state import load_learning
 from vendaval.people.models import User
 from vendaval.shared.markdown import to_html
+from vendaval_core.mastery.recommend import practice_value
 
 from .actions import mends_left, needs_another_first
 from .schemas import ComparisonOut, MissDetailOut, MissListOut, MissOut, MissTopicOut
 
 MOST_SHOWN = 100
-
-
-def purpose_name(presentation: Presentation) -> PurposeName:
-    """A presentation's purpose as the API names it."""
-    return Purpose(presentation.purpose).value
 
 
 def _line(miss: Miss) -> MissOut:
@@ -34,7 +28,7 @@ def _line(miss: Miss) -> MissOut:
         id=miss.pk,
         title=version.title,
         sure=miss.confidence,
-        purpose=purpose_name(presentation),
+        purpose=Purpose(presentation.purpose),
         at=miss.opened_at,
         failed_mends=miss.failed_mends,
     )
@@ -91,18 +85,16 @@ def miss_detail(learner: User, miss: Miss) -> MissDetailOut:
         if needs_another_first(miss, learning):
             left, note = 0, "This question has one version only. Answer another question first."
     first = next((row for row in tries if row.first), tries[0])
-    question = question_out(
-        presentation, version, state, tries, learning.bank, in_review=True
-    )
+    question = question_out(presentation, version, state, tries, learning.bank, in_review=True)
     return MissDetailOut(
         id=miss.pk,
-        state=miss.state,
+        state=MissState(miss.state),
         question=question,
         comparison=_comparison(presentation, tries),
         sure=miss.confidence,
         seconds=round(first.seconds),
         at=first.at,
-        purpose=purpose_name(presentation),
+        purpose=Purpose(presentation.purpose),
         solution=[to_html(step) for step in version.solution],
         source=family_of(presentation.revision).source,
         study=study_link(learning.bank, miss.family.key),

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Literal
 
 from ninja import Schema
 
-from vendaval.evidence.schemas import PlaceOut, PurposeName, QuestionOut, StudyLinkOut
+from vendaval.evidence.models import MissState, Purpose
+from vendaval.evidence.schemas import PlaceOut, QuestionOut, StudyLinkOut
 
 
 class MissOut(Schema):
@@ -16,7 +16,7 @@ class MissOut(Schema):
     id: int
     title: str
     sure: int | None
-    purpose: PurposeName
+    purpose: Purpose
     at: datetime
     failed_mends: int
 
@@ -46,13 +46,13 @@ class MissDetailOut(Schema):
     """A miss with its question as it was. `mend_note` says why no fresh one is offered now."""
 
     id: int
-    state: Literal["open", "mended", "set_aside"]
+    state: MissState
     question: QuestionOut
     comparison: list[ComparisonOut]
     sure: int | None
     seconds: int
     at: datetime
-    purpose: PurposeName
+    purpose: Purpose
     solution: list[str]
     source: str
     study: StudyLinkOut

@@ -10,6 +10,7 @@ from django.core.exceptions import RequestDataTooBig
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
+
 from vendaval_core.errors import CoreError
 
 logger = logging.getLogger("vendaval.api")

@@ -18,10 +18,10 @@ def _reader() -> MarkdownIt:
 @lru_cache(maxsize=4096)
 def to_html(markdown: str) -> str:
     """A block of Markdown as HTML."""
-    return _reader().render(markdown).strip()
+    return str(_reader().render(markdown)).strip()
 
 
 @lru_cache(maxsize=4096)
 def to_inline_html(markdown: str) -> str:
     """One line of Markdown as HTML without a paragraph."""
-    return _reader().renderInline(markdown)
+    return str(_reader().renderInline(markdown))

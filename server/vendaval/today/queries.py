@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Literal
 
 from django.utils import timezone
-from vendaval_core.mastery.practice import target_met
-from vendaval_core.mastery.recommend import OpenRun, Step, StepKind, counted, in_words, next_steps, practice_reason, questions_to_target, recommend_practice, share_of
 
 from vendaval.bank.models import Course, Topic
 from vendaval.bank.queries import study_page
@@ -28,6 +27,20 @@ from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
 from vendaval.shared.markdown import to_html
+from vendaval_core.mastery.practice import target_met
+from vendaval_core.mastery.recommend import (
+    OpenRun,
+    Step,
+    StepKind,
+    counted,
+    in_words,
+    next_steps,
+    practice_reason,
+    questions_to_target,
+    recommend_practice,
+    sentence_of_share,
+    share_of,
+)
 
 from .schemas import (
     LevelPointOut,
@@ -54,9 +67,9 @@ def _line(
     reading = learning.readings[topic.number]
     covered = learning.coverage(topic.number)
     met_at = learning.row.met.get(topic.key)
-    state = "met" if met_at or target_met(reading.chance, covered) else "working"
-    if not reading.known:
-        state = "unknown"
+    state: Literal["unknown", "working", "met"] = "working" if reading.known else "unknown"
+    if met_at or target_met(reading.chance, covered):
+        state = "met"
     readings = learning.readings
     waits = [learning.bank.topic(k) for k in topic.after]
     return TopicLineOut(
@@ -97,7 +110,7 @@ def under_way(learner: User) -> list[UnderWayOut]:
     return [
         UnderWayOut(
             id=run.pk,
-            purpose=Purpose(run.purpose).value,
+            purpose=Purpose(run.purpose),
             title=run.title,
             answered=run.answered,
             touched_at=run.touched_at,
@@ -208,9 +221,21 @@ def _lead(steps: list[StepOut], subjects: list[SubjectOut]) -> str:
         return "A diagnostic shows where you stand, topic by topic."
     if met == len(lines):
         return "Every target is met."
-    start = f"{share_of(met, len(lines), 'topic').capitalize()} {'is' if met == 1 else 'are'} at the target."
-    work = next((step for step in steps if step.kind in {"practise", "diagnose"}), None)
-    return start if work is None else f"{start} {work.minutes} min would do most for the next."
+    start = sentence_of_share(met, len(lines), "topic", "at the target")
+    return f"{start} {_first_words(steps[0])}" if steps else start
+
+
+def _first_words(step: StepOut) -> str:
+    """What taking the first step would do."""
+    match step.kind:
+        case "study":
+            return "A page to read comes first."
+        case "carry_on":
+            return f"{step.minutes} min would finish the diagnostic."
+        case "review":
+            return f"{step.minutes} min would mend what was missed."
+        case _:
+            return f"{step.minutes} min would do most for the next."
 
 
 def today(learner: User, course: Course) -> TodayOut:
@@ -246,12 +271,15 @@ def _answer(row: Try) -> TopicAnswerOut:
     presentation = row.presentation
     version = version_of(presentation.revision, presentation.seed, presentation.order)
     right = sum(result == "right" for result in row.results.values())
+    result: Literal["right", "partly", "wrong", "not_taught"]
     result = "right" if right == len(version.parts) else "partly" if right else "wrong"
+    if row.kind == TryKind.NOT_TAUGHT:
+        result = "not_taught"
     return TopicAnswerOut(
         at=row.at,
         title=version.title,
-        result="not_taught" if row.kind == TryKind.NOT_TAUGHT else result,
-        purpose=Purpose(presentation.purpose).value,
+        result=result,
+        purpose=Purpose(presentation.purpose),
         weight=row.weight,
         weight_reason=row.weight_reason,
         before=round(row.before["level"], 1) if row.before else None,

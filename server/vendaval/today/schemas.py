@@ -7,7 +7,8 @@ from typing import Literal
 
 from ninja import Schema
 
-from vendaval.evidence.schemas import PlaceOut, PurposeName, ReadingOut, StudyLinkOut
+from vendaval.evidence.models import Purpose
+from vendaval.evidence.schemas import PlaceOut, ReadingOut, StudyLinkOut
 
 
 class StepOut(Schema):
@@ -27,7 +28,7 @@ class StepOut(Schema):
 
 class UnderWayOut(Schema):
     id: int
-    purpose: PurposeName
+    purpose: Purpose
     title: str
     answered: int
     touched_at: datetime
@@ -83,7 +84,7 @@ class TopicAnswerOut(Schema):
     at: datetime
     title: str
     result: Literal["right", "partly", "wrong", "not_taught"]
-    purpose: PurposeName
+    purpose: Purpose
     weight: float
     weight_reason: str
     before: float | None
@@ -109,8 +110,6 @@ class StudyPageOut(Schema):
     topic: PlaceOut
     subject: str
     sections: list[StudySectionOut]
-
-
 
 
 class PracticePlanOut(Schema):

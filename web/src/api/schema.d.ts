@@ -539,11 +539,7 @@ export interface components {
         AccountOut: {
             /** Name */
             name: string;
-            /**
-             * Role
-             * @enum {string}
-             */
-            role: "learner" | "guardian" | "tutor" | "author";
+            role: components["schemas"]["Role"];
         };
         /** DemoAccountOut */
         DemoAccountOut: {
@@ -554,6 +550,11 @@ export interface components {
             /** Note */
             note: string;
         };
+        /**
+         * Role
+         * @enum {string}
+         */
+        Role: "learner" | "guardian" | "tutor" | "author";
         /**
          * SessionOut
          * @description `account` is null when nobody is signed in; demo accounts are listed where switched on.
@@ -582,6 +583,11 @@ export interface components {
             /** Database */
             database: string;
         };
+        /**
+         * Purpose
+         * @enum {string}
+         */
+        Purpose: "diagnostic" | "practice" | "missed";
         /**
          * ReadingOut
          * @description A level. `level` is null while the interval is too wide for a number.
@@ -700,11 +706,7 @@ export interface components {
         UnderWayOut: {
             /** Id */
             id: number;
-            /**
-             * Purpose
-             * @enum {string}
-             */
-            purpose: "diagnostic" | "practice" | "missed";
+            purpose: components["schemas"]["Purpose"];
             /** Title */
             title: string;
             /** Answered */
@@ -762,11 +764,7 @@ export interface components {
              * @enum {string}
              */
             result: "right" | "partly" | "wrong" | "not_taught";
-            /**
-             * Purpose
-             * @enum {string}
-             */
-            purpose: "diagnostic" | "practice" | "missed";
+            purpose: components["schemas"]["Purpose"];
             /** Weight */
             weight: number;
             /** Weight Reason */
@@ -868,11 +866,7 @@ export interface components {
         QuestionOut: {
             /** Id */
             id: number;
-            /**
-             * Purpose
-             * @enum {string}
-             */
-            purpose: "diagnostic" | "practice" | "missed";
+            purpose: components["schemas"]["Purpose"];
             /** Number */
             number: number;
             /** Title */
@@ -913,11 +907,7 @@ export interface components {
         RunOut: {
             /** Id */
             id: number;
-            /**
-             * Purpose
-             * @enum {string}
-             */
-            purpose: "diagnostic" | "practice" | "missed";
+            purpose: components["schemas"]["Purpose"];
             /** Title */
             title: string;
             /** Scope */
@@ -1096,11 +1086,7 @@ export interface components {
             title: string;
             /** Sure */
             sure: number | null;
-            /**
-             * Purpose
-             * @enum {string}
-             */
-            purpose: "diagnostic" | "practice" | "missed";
+            purpose: components["schemas"]["Purpose"];
             /**
              * At
              * Format: date-time
@@ -1138,11 +1124,7 @@ export interface components {
         MissDetailOut: {
             /** Id */
             id: number;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "open" | "mended" | "set_aside";
+            state: components["schemas"]["MissState"];
             question: components["schemas"]["QuestionOut"];
             /** Comparison */
             comparison: components["schemas"]["ComparisonOut"][];
@@ -1155,11 +1137,7 @@ export interface components {
              * Format: date-time
              */
             at: string;
-            /**
-             * Purpose
-             * @enum {string}
-             */
-            purpose: "diagnostic" | "practice" | "missed";
+            purpose: components["schemas"]["Purpose"];
             /** Solution */
             solution: string[];
             /** Source */
@@ -1172,6 +1150,11 @@ export interface components {
             /** Failed Mends */
             failed_mends: number;
         };
+        /**
+         * MissState
+         * @enum {string}
+         */
+        MissState: "open" | "mended" | "set_aside";
     };
     responses: never;
     parameters: never;

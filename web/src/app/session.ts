@@ -17,8 +17,8 @@ function useSessionChange<V>(change: (input: V) => Promise<Session>) {
   return useMutation({
     mutationFn: change,
     onSuccess: (session) => {
-      cache.clear()
       cache.setQueryData(sessionKey, session)
+      cache.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== sessionKey[0] })
     },
   })
 }

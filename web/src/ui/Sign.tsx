@@ -13,7 +13,7 @@ const WORDS: Record<Kind, string> = {
   note: 'Note',
 }
 const TONES: Record<Kind, string> = {
-  right: 'text-right',
+  right: 'text-correct',
   wrong: 'text-wrong',
   partly: 'text-part',
   note: 'text-ink-2',

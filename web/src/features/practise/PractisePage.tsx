@@ -54,7 +54,7 @@ export function PractisePage() {
 
 function PlanRow({ step, first }: { step: Step; first: boolean }) {
   return (
-    <li className="grid items-center gap-x-8 gap-y-2 border-b border-line py-4 @4xl:grid-cols-[minmax(0,5fr)_minmax(0,4fr)_2.500rem_9rem]">
+    <li className="grid items-center gap-x-8 gap-y-2 border-b border-line py-4 @4xl:grid-cols-[minmax(0,5fr)_minmax(0,4fr)_2.500rem_10.500rem]">
       <div>
         <h2 className="text-lg">{step.title}</h2>
         <p className="text-ink-2">{step.reason}</p>
@@ -78,7 +78,7 @@ function Met({ topics }: { topics: Schemas['TopicLineOut'][] }) {
         {topics.map((topic) => (
           <li
             key={topic.key}
-            className="grid grid-cols-[minmax(0,1fr)_2.500rem] items-center gap-x-8 gap-y-1 border-b border-line py-2.5 @4xl:grid-cols-[minmax(0,5fr)_minmax(0,4fr)_2.500rem_9rem]"
+            className="grid grid-cols-[minmax(0,1fr)_2.500rem] items-center gap-x-8 gap-y-1 border-b border-line py-2.5 @4xl:grid-cols-[minmax(0,5fr)_minmax(0,4fr)_2.500rem_10.500rem]"
           >
             <Link to={`/topics/${topic.key}`} className="font-semibold hover:underline">
               {topic.title}

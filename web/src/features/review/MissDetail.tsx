@@ -65,10 +65,10 @@ function Comparison({ rows }: { rows: Miss['comparison'] }) {
       <thead>
         <tr className="text-sm text-ink-2">
           {labelled && <td className="py-1.5 pr-4" />}
-          <th scope="col" className="py-1.5 pr-4 font-normal">
+          <th scope="col" className="w-[58%] py-1.5 pr-4 font-normal">
             You said
           </th>
-          <th scope="col" className="py-1.5 font-normal">
+          <th scope="col" className="min-w-24 py-1.5 font-normal">
             It is
           </th>
         </tr>

@@ -20,7 +20,7 @@ export function ReviewPage() {
         if (first === undefined && opened === undefined) return <NothingMissed />
         const shown = opened ?? first
         return (
-          <div className="@4xl:grid @4xl:min-h-[calc(100dvh-4rem)] @4xl:grid-cols-[21rem_minmax(0,1fr)]">
+          <div className="@4xl:grid @4xl:min-h-[calc(100dvh-3.5rem)] @4xl:grid-cols-[21rem_minmax(0,1fr)]">
             <MissList list={list} shown={shown} narrowHidden={opened !== undefined} />
             <main
               id="main"

@@ -12,7 +12,7 @@ const TONES: Record<
   Feedback['verdict'],
   { box: string; text: string; sign: 'right' | 'wrong' | 'partly' | 'note' }
 > = {
-  right: { box: 'bg-right-soft', text: 'text-right', sign: 'right' },
+  right: { box: 'bg-correct-soft', text: 'text-correct', sign: 'right' },
   wrong: { box: 'bg-wrong-soft', text: 'text-wrong', sign: 'wrong' },
   partly: { box: 'bg-part-soft', text: 'text-part', sign: 'partly' },
   not_taught: { box: 'bg-rail', text: 'text-ink', sign: 'note' },
@@ -22,7 +22,7 @@ const TONES: Record<
 const SHOWN: Feedback = {
   verdict: 'not_counted',
   headline: 'Here is the working.',
-  detail: 'This question is closed. It counts neither for nor against you.',
+  detail: '',
   parts: [],
   level: null,
   met: null,
@@ -69,6 +69,13 @@ export function FeedbackPanel({
             {feedback.headline}
           </h2>
           {feedback.detail && <p className="mt-1">{feedback.detail}</p>}
+          {!sheet.feedback && (
+            <p className="mt-1">
+              {question.untouched
+                ? 'This question is closed. It counts neither for nor against you.'
+                : 'This question is closed. Your first try was counted before.'}
+            </p>
+          )}
           {several && (
             <ul className="mt-2 grid gap-1">
               {feedback.parts
@@ -87,10 +94,12 @@ export function FeedbackPanel({
             <p className="mt-2 text-ink-2 @5xl:hidden">{feedback.level.sentence}</p>
           )}
           {feedback.met && (
-            <p className="mt-3 rounded-lg bg-sheet p-3 font-semibold text-right">{feedback.met}</p>
+            <p className="mt-3 rounded-lg bg-sheet p-3 font-semibold text-correct">
+              {feedback.met}
+            </p>
           )}
           {feedback.mended && (
-            <p className="mt-2 font-semibold text-right">
+            <p className="mt-2 font-semibold text-correct">
               Mended: this one is off your list of missed questions.
             </p>
           )}

@@ -18,8 +18,9 @@ export function Rail({ sheet, question, actions, onStudy }: Props) {
   const change = feedback?.level
   return (
     <div className="grid gap-7">
-      {change ? <Changed change={change} /> : <Standing sheet={sheet} question={question} />}
-      {run.purpose === 'diagnostic' && <Progress run={run} />}
+      {change && <Changed change={change} />}
+      {!change && run.purpose === 'practice' && <Standing sheet={sheet} question={question} />}
+      {run.purpose === 'diagnostic' && <Progress run={run} current={question.topic.key} />}
       {run.purpose === 'practice' && <Worth question={question} />}
       {run.purpose !== 'diagnostic' && (
         <Block title="If you are stuck">
@@ -39,19 +40,21 @@ export function Rail({ sheet, question, actions, onStudy }: Props) {
                       ? 'Next hint'
                       : 'First hint'}
                 </Button>
-                <Button
-                  kind="quiet"
-                  hint="W"
-                  className="-ml-2"
-                  onClick={actions.working}
-                  disabled={actions.busy}
-                >
-                  Show me the working
-                </Button>
+                {!feedback && (
+                  <Button
+                    kind="quiet"
+                    hint="W"
+                    className="-ml-2"
+                    onClick={actions.working}
+                    disabled={actions.busy}
+                  >
+                    Show me the working
+                  </Button>
+                )}
               </>
             )}
             <Button kind="quiet" hint="R" className="-ml-2 text-left" onClick={onStudy}>
-              Read: {lowerFirst(question.study.title)}, {question.study.minutes} min
+              Read: {lowerFirst(question.study.title)}, {question.study.minutes}&nbsp;min
             </Button>
           </div>
           {question.untouched && !question.closed && (
@@ -136,7 +139,7 @@ function Standing({ sheet, question }: { sheet: Sheet; question: Question }) {
   )
 }
 
-function Progress({ run }: { run: Schemas['RunOut'] }) {
+function Progress({ run, current }: { run: Schemas['RunOut']; current: string }) {
   const settled = run.topics.filter((topic) => topic.status !== 'open').length
   return (
     <Block title={`${settled} of ${run.topics.length} topics settled`}>
@@ -150,7 +153,7 @@ function Progress({ run }: { run: Schemas['RunOut'] }) {
         {run.topics.map((topic) => (
           <li key={topic.key}>
             <span className="flex justify-between gap-3 text-sm">
-              {topic.title}
+              <span className={topic.key === current ? 'font-semibold' : ''}>{topic.title}</span>
               <span className={topic.status === 'open' ? 'text-ink-2' : 'font-semibold'}>
                 {
                   { open: 'open', settled: 'settled', exhausted: 'as far as these go' }[

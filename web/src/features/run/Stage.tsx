@@ -52,6 +52,9 @@ export function Stage({ sheet, question, actions, onLeave, onOpen }: Props) {
   const only = question.parts.length === 1 ? question.parts[0] : undefined
   const choices = only?.kind === 'choice' ? only.choices : []
   const canFresh = practising && question.fresh_left > 0 && !actions.busy
+  // The newest hint stands in the feedback while that is shown.
+  const hints =
+    feedback?.verdict === 'wrong' && !closed ? question.hints.slice(0, -1) : question.hints
   const counts = feedback && feedback.verdict !== 'not_counted'
 
   useKeys({
@@ -102,9 +105,9 @@ export function Stage({ sheet, question, actions, onLeave, onOpen }: Props) {
               field.current = node
             }}
           />
-          {question.hints.length > 0 && (
+          {hints.length > 0 && (
             <div className="mt-5 max-w-[42rem] border-l-4 border-gust-mid pl-4">
-              {question.hints.map((hint, i) => (
+              {hints.map((hint, i) => (
                 <div key={hint} className="mt-1 first:mt-0">
                   <span className="font-semibold">
                     Hint{question.hints.length > 1 && ` ${i + 1}`}:{' '}

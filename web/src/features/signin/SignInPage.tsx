@@ -23,6 +23,12 @@ export function SignInPage({ demo }: { demo: Session['demo_accounts'] }) {
           Find out where you stand, work on what matters most, and see when you have reached the
           target.
         </p>
+        <div aria-hidden="true" className="mt-12 hidden max-w-sm @3xl:block">
+          <SampleBar />
+          <p className="mt-3 text-on-deep-2">
+            A soft bar for what we believe, a needle for the level, a post for the target.
+          </p>
+        </div>
       </header>
       <main id="main" className="max-w-xl px-6 py-8 @3xl:px-14 @3xl:py-14">
         <h1 className="text-3xl">Sign in</h1>
@@ -90,5 +96,35 @@ export function SignInPage({ demo }: { demo: Session['demo_accounts'] }) {
         </form>
       </main>
     </div>
+  )
+}
+
+/** The drift bar as a picture, for the sign-in page only. */
+function SampleBar() {
+  return (
+    <svg aria-hidden="true" className="block w-full overflow-visible" height="48">
+      <line
+        x1="0"
+        x2="100%"
+        y1="24"
+        y2="24"
+        stroke="var(--v-on-deep-2)"
+        strokeOpacity="0.6"
+        strokeWidth="1.5"
+      />
+      {[22, 34, 47].map((x, i) => (
+        <circle
+          key={x}
+          cx={`${x}%`}
+          cy="24"
+          r="4"
+          fill="var(--v-on-deep-2)"
+          opacity={0.35 + i * 0.25}
+        />
+      ))}
+      <rect x="53%" width="31%" y="14" height="20" rx="10" fill="#8fb6dd" />
+      <rect x="68%" width="3" y="10" height="28" rx="1.5" fill="#ffffff" />
+      <rect x="80%" width="4" y="6" height="36" fill="var(--v-sun)" />
+    </svg>
   )
 }

@@ -141,7 +141,7 @@ function Standing({ subjects }: { subjects: Schemas['SubjectOut'][] }) {
             {subject.topics.map((topic) => (
               <li
                 key={topic.key}
-                className="grid grid-cols-[10.500rem_minmax(0,1fr)_2.250rem] items-center gap-x-4 py-1"
+                className="grid grid-cols-[11.75rem_minmax(0,1fr)_2.250rem] items-center gap-x-4 py-1"
               >
                 <Link to={`/topics/${topic.key}`} className="hover:underline">
                   {topic.title}

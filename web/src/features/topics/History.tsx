@@ -13,6 +13,7 @@ export function History({
 }) {
   const shown = thin(points, 14)
   const y = (level: number) => ((100 - level) / 100) * HEIGHT
+  const labelled = daysToName(shown.map(({ at }) => day(at)))
   const label = shown
     .map(
       ({ at, reading }) =>
@@ -53,8 +54,7 @@ export function History({
       {shown.map(({ at, reading }, i) => {
         const x = `${6 + (91 * (i + 0.5)) / shown.length}%`
         const known = reading.level !== null
-        const last = i === shown.length - 1
-        const newDay = i === 0 || day(at) !== day(shown[i - 1]?.at ?? at)
+        const named = labelled.has(i)
         return (
           <g key={at + String(i)}>
             <rect
@@ -79,7 +79,7 @@ export function History({
                 fill="var(--v-ink)"
               />
             )}
-            {(newDay || last) && (
+            {named && (
               <text x={x} y={HEIGHT + 32} textAnchor="middle" fontSize="13" fill="var(--v-ink-2)">
                 {day(at)}
               </text>
@@ -96,4 +96,16 @@ function thin<T>(points: T[], most: number): T[] {
   if (points.length <= most) return points
   const step = (points.length - 1) / (most - 1)
   return Array.from({ length: most }, (_, i) => points[Math.round(i * step)] as T)
+}
+
+/** Where a new day begins, left out where the names would run into each other. */
+function daysToName(days: string[]): Set<number> {
+  const named = new Set<number>()
+  let last = -2
+  days.forEach((name, i) => {
+    if (i - last < 2 || (i > 0 && name === days[last])) return
+    named.add(i)
+    last = i
+  })
+  return named
 }

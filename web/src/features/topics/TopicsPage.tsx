@@ -11,7 +11,7 @@ import { useStart } from '../run/queries'
 import { topicsQuery } from './queries'
 
 const GRID =
-  'grid items-center gap-x-6 gap-y-1 @4xl:grid-cols-[13rem_minmax(0,1fr)_3rem_8.500rem_8.500rem_10rem]'
+  'grid grid-cols-2 items-center gap-x-6 gap-y-1 @4xl:grid-cols-[13rem_minmax(0,1fr)_3rem_8.500rem_8.500rem_10rem]'
 
 export function TopicsPage() {
   useTitle('Topics')
@@ -69,15 +69,20 @@ function SubjectRows({ subject }: { subject: Schemas['SubjectOut'] }) {
       <ul>
         {subject.topics.map((topic) => (
           <li key={topic.key} className={`${GRID} border-b border-line py-2.5`}>
-            <Link to={`/topics/${topic.key}`} className="font-semibold hover:underline">
+            <Link
+              to={`/topics/${topic.key}`}
+              className="col-span-2 font-semibold hover:underline @4xl:col-span-1"
+            >
               {topic.title}
             </Link>
-            <DriftBar
-              name={topic.title}
-              reading={topic.reading}
-              past={topic.past}
-              met={topic.state === 'met'}
-            />
+            <div className="col-span-2 @4xl:col-span-1">
+              <DriftBar
+                name={topic.title}
+                reading={topic.reading}
+                past={topic.past}
+                met={topic.state === 'met'}
+              />
+            </div>
             <span className="font-heading text-lg font-semibold tabular-nums @4xl:text-right">
               <span className="font-sans text-sm font-normal text-ink-2 @4xl:sr-only">level </span>
               {topic.reading.level ?? 'not known'}

@@ -24,7 +24,7 @@ const UNITS: Record<string, string> = {
 export function TextEntryPart({ part, state, value, onChange, wrong, focusRef }: Props) {
   const id = useId()
   const closed = state.state !== 'open'
-  const border = state.state === 'right' ? 'border-right' : wrong ? 'border-wrong' : 'border-edge'
+  const border = state.state === 'right' ? 'border-correct' : wrong ? 'border-wrong' : 'border-edge'
   const name = part.label || NAMES[part.value]
   return (
     <div className="mt-5">

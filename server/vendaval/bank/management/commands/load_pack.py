@@ -1,15 +1,19 @@
 """Load a course pack."""
 
 from pathlib import Path
-from typing import Any
+from typing import Any, NoReturn
 
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from tqdm import tqdm
+
+from vendaval.bank.actions import load_pack
 from vendaval_core.packs.located import PackInvalid
 from vendaval_core.packs.reader import read_pack
 
-from vendaval.bank.actions import load_pack
+
+def _advance(bar: tqdm[NoReturn]) -> None:
+    bar.update()
 
 
 class Command(BaseCommand):
@@ -24,11 +28,13 @@ class Command(BaseCommand):
             raise CommandError(f"{folder} is not a folder")
         with tqdm(desc="Checking families", unit=" families", disable=None) as bar:
             try:
-                pack = read_pack(folder, lambda key: bar.update() and None)
+                pack = read_pack(folder, lambda key: _advance(bar))
             except PackInvalid as error:
                 raise CommandError(f"{folder} was refused:\n{error}") from error
         if not check:
             load_pack(pack)
         topics = sum(len(subject.topics) for subject in pack.course.subjects)
         done = "checked" if check else "loaded"
-        self.stdout.write(f"{pack.course.title}: {topics} topics, {len(pack.families)} families {done}")
+        self.stdout.write(
+            f"{pack.course.title}: {topics} topics, {len(pack.families)} families {done}"
+        )

@@ -1,0 +1,82 @@
+# Vendaval. Two commands do everything: make demo, make test.
+SHELL := /bin/bash
+.DEFAULT_GOAL := help
+PORT ?= 8000
+PY := .venv/bin/python
+UV_VERSION := 0.13.9
+NPM := npx --yes npm@10.9.9
+export OMP_NUM_THREADS := 1
+export OPENBLAS_NUM_THREADS := 1
+WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
+
+.PHONY: help demo demo-reset dev test check format openapi screenshots benchmark clean
+
+help: ## What there is
+	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
+
+demo: .stamps/python .stamps/build ## Set up, build, load the demo data, serve on PORT (8000)
+	@$(PY) manage.py demo
+	@echo "Vendaval is on http://127.0.0.1:$(PORT) (stop with Ctrl-C)"
+	@DJANGO_SETTINGS_MODULE=vendaval.settings.dev .venv/bin/gunicorn --bind 127.0.0.1:$(PORT) --log-level warning
+
+demo-reset: .stamps/python ## Throw the demo's data away; the next make demo starts over
+	@rm -f var/vendaval.sqlite3 var/vendaval.sqlite3-wal var/vendaval.sqlite3-shm
+	@echo "The demo's data is gone. make demo makes it anew."
+
+dev: .stamps/python .stamps/web ## Serve with reloading: API on 8000, web on 5173
+	@$(PY) manage.py demo
+	@trap 'kill 0' EXIT; DJANGO_SETTINGS_MODULE=vendaval.settings.dev .venv/bin/gunicorn --reload --bind 127.0.0.1:8000 & cd web && npx vite
+
+test: check .stamps/build ## All checks, then all tests, the browser's among them
+	@scripts/need-chromium
+	@echo "== tests"
+	@DJANGO_ALLOW_ASYNC_UNSAFE=true $(PY) -W "ignore::UserWarning" manage.py test --parallel 2 core server e2e
+
+check: .stamps/python .stamps/web ## Format, lint, types, import contracts, API contract, content
+	@echo "== format and lint"; .venv/bin/ruff format --check -q . && .venv/bin/ruff check -q . && cd web && npx biome check src --error-on-warnings
+	@echo "== types"; PYTHONPATH=core:server:. .venv/bin/mypy core/vendaval_core server/vendaval && cd web && npx tsc --noEmit
+	@echo "== import contracts"; PYTHONPATH=core:server:. .venv/bin/lint-imports --no-cache > .stamps/imports.log || { cat .stamps/imports.log; exit 1; }
+	@echo "== migrations"; $(PY) manage.py makemigrations --check --dry-run -v0
+	@echo "== API contract"; scripts/check-openapi
+	@echo "== content"; $(PY) manage.py load_pack --check
+	@echo "== sizes"; $(PY) scripts/check_sizes.py
+
+format: .stamps/python .stamps/web ## Format and mend what the linters can
+	@.venv/bin/ruff check --fix -q . ; .venv/bin/ruff format -q . ; cd web && npx biome check --write src
+
+openapi: .stamps/python .stamps/web ## Write docs/openapi.json and the TypeScript types from the API
+	@$(PY) manage.py export_openapi_schema --api vendaval.api.api --indent 1 --output docs/openapi.json
+	@cd web && npm run --silent api-types
+
+screenshots: .stamps/build ## Take docs/screenshots from fresh demo data
+	@scripts/need-chromium
+	@$(PY) scripts/take_screenshots.py
+
+benchmark: .stamps/python ## Times and bars as JSON, with a fresh copy of the demo data
+	@$(PY) manage.py benchmark --json
+
+clean: ## Remove what was built; the demo's data stays
+	@rm -rf .venv .stamps web/node_modules web/dist var/static
+
+.stamps/python: requirements/dev.txt
+	@mkdir -p .stamps
+	@scripts/need-tools
+	@test -x .venv/bin/python || python3 -m venv .venv
+	@echo "Installing Python packages (under a minute)"
+	@.venv/bin/python -m pip install -q --disable-pip-version-check "uv==$(UV_VERSION)" \
+	  && .venv/bin/uv pip install -q --require-hashes -r requirements/dev.txt \
+	  || .venv/bin/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements/dev.txt
+	@touch $@
+
+.stamps/web: web/package-lock.json
+	@mkdir -p .stamps
+	@scripts/need-tools
+	@echo "Installing web packages (under a minute)"
+	@cd web && $(NPM) ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+.stamps/build: .stamps/python .stamps/web $(WEB_SOURCES)
+	@echo "Building the web application"
+	@cd web && npx vite build --logLevel warn
+	@$(PY) manage.py collectstatic --noinput --clear --ignore ninja -v0
+	@touch $@

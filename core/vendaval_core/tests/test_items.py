@@ -1,0 +1,156 @@
+"""Versions, expressions and templates."""
+
+from unittest import TestCase
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from vendaval_core.errors import ExpressionError, FamilyError
+from vendaval_core.items.checks import check_family
+from vendaval_core.items.expressions import evaluate
+from vendaval_core.items.model import (
+    ChoiceOption,
+    ChoicePart,
+    DerivedVariable,
+    Family,
+    NearMiss,
+    NumberEntryPart,
+    Part,
+    PickVariable,
+    RangeVariable,
+    Variable,
+)
+from vendaval_core.items.randomness import SeededStream
+from vendaval_core.items.template import fill
+from vendaval_core.items.versions import ChoiceKey, make_version
+
+SUM = NumberEntryPart("sum", "a + b", 0.05, "m", 1, near_misses=(NearMiss("a - b", "Added."),))
+VARIABLES: tuple[Variable, ...] = (
+    RangeVariable("a", 1.0, 9.0, 0.5),
+    RangeVariable("b", "a", "a + 4", 0.1),
+    PickVariable("port", ("Vila Mareta", "Cabo Brando")),
+    DerivedVariable("total", "a + b"),
+)
+
+
+def family(*parts: Part, variables: tuple[Variable, ...] = VARIABLES, **more: object) -> Family:
+    values: dict[str, object] = {
+        "key": "example",
+        "topic": "t",
+        "title": "Sum at [[port]]" if variables else "Fixed",
+        "prompt": "Add [[fixed(a, 1)]] and [[fixed(b, 1)]]." if variables else "Which?",
+        "parts": parts or (SUM,),
+        "solution": ("It is so.",),
+        "difficulty": 2,
+        "seconds": 30.0,
+        "study": "s",
+        "source": "none",
+        "variables": variables,
+    } | more
+    return Family(**values)  # type: ignore[arg-type]
+
+
+CHOICE = ChoicePart("c", (ChoiceOption("yes", True), ChoiceOption("no"), ChoiceOption("maybe")))
+
+
+class VersionTests(TestCase):
+    def test_the_generator_never_changes(self) -> None:
+        """Frozen values: were they to change, every stored presentation would be another question."""
+        stream = SeededStream("family", "a", 1, 0)
+        self.assertEqual([stream.below(1000) for _ in range(5)], [230, 979, 813, 540, 489])
+        self.assertEqual("".join(SeededStream("x").shuffled("abcdef")), "dcefab")
+
+    def test_same_seed_same_version_other_seed_another(self) -> None:
+        one, again = make_version(family(), 3), make_version(family(), 3)
+        self.assertEqual(one, again)
+        prompts = {make_version(family(), seed).prompt for seed in range(1, 51)}
+        self.assertGreater(len(prompts), 40)
+        with self.assertRaises(FamilyError):
+            make_version(family(), 51)
+
+    def test_variables_stay_in_their_ranges_and_meet_constraints(self) -> None:
+        strict = family(constraints=("b - a > 1", "total < 14"))
+        for seed in range(1, 51):
+            values = make_version(strict, seed).variables
+            self.assertGreater(values["b"] - values["a"], 1)  # type: ignore[operator]
+            self.assertLess(values["total"], 14)  # type: ignore[operator]
+        with self.assertRaisesRegex(FamilyError, "constraints"):
+            make_version(family(constraints=("a > 100",)), 1)
+
+    def test_choices_are_shuffled_by_seed_and_again_by_order(self) -> None:
+        fixed = family(CHOICE, variables=())
+        self.assertEqual(fixed.versions, 1)
+
+        def texts(order: int) -> list[str]:
+            key = make_version(fixed, 1, order).parts[0]
+            assert isinstance(key, ChoiceKey)
+            self.assertEqual(key.right.text, "yes")
+            return [choice.text for choice in key.choices]
+
+        self.assertGreater(len({tuple(texts(order)) for order in range(20)}), 3)
+
+    def test_checks_find_what_would_mislead_a_learner(self) -> None:
+        self.assertEqual(check_family(family()), [])
+        near = NumberEntryPart(
+            "sum", "a + b", 0.05, "m", 1, near_misses=(NearMiss("b + a", "No."),)
+        )
+        coarse = NumberEntryPart("sum", "a + b / 3", 0.001, "m", 1)
+        twins = ChoicePart("c", (ChoiceOption("x", True), ChoiceOption("x")))
+        two_right = ChoicePart("c", (ChoiceOption("x", True), ChoiceOption("y", "a > 0")))
+        far = NumberEntryPart("sum", "a + b", 0.05, "m", 1, most=10)
+        faulty = {
+            near: "is right",
+            coarse: "not marked right",
+            twins: "same",
+            two_right: "exactly one",
+            far: "outside",
+        }
+        for part, what in faulty.items():
+            faults = check_family(family(part))
+            self.assertTrue(any(what in fault.what for fault in faults), (what, faults))
+
+
+class ExpressionTests(TestCase):
+    def test_formats_are_those_of_the_chart_table(self) -> None:
+        cases = {
+            "clock(550)": "09:10",
+            "clock(1450)": "00:10",
+            "fixed(-1.25, 1)": "\u22121.3",
+            "fixed(2.675, 2)": "2.68",
+            "duration(75)": "1 h 15 min",
+            "three_figures(-5)": "355°",
+            "east_west(-4)": "4° W",
+            "degrees_minutes(38.625)": "38° 37.5′",
+            "count(1, 'twelfth')": "1 twelfth",
+        }
+        for expression, expected in cases.items():
+            self.assertEqual(evaluate(expression, {}), expected)
+        self.assertEqual(fill("[[a]] and [[a / 4]]", {"a": 3}), "3 and 0.75")
+
+    def test_nothing_but_arithmetic_is_there(self) -> None:
+        hostile = [
+            "__import__('os').system('true')",
+            "().__class__.__bases__",
+            "open('/etc/hostname')",
+            "[x for x in (1, 2)]",
+            "lambda: 1",
+            "9 ** 9 ** 9 ** 9",
+            "'a' * 10 ** 9",
+            "a.real",
+            "1 / 0",
+            "sqrt(-1)",
+            "b",
+            "",
+            "(" * 300,
+        ]
+        for expression in hostile:
+            with self.assertRaises(ExpressionError, msg=expression):
+                evaluate(expression, {"a": 1})
+
+    @settings(max_examples=300, deadline=None)
+    @given(st.text(alphabet="ab0123456789+-*/().,'[] <>=_x", max_size=40))
+    def test_any_text_is_a_value_or_an_expression_error(self, text: str) -> None:
+        try:
+            evaluate(text, {"a": 2, "b": 0.5})
+        except ExpressionError:
+            pass

@@ -1,0 +1,185 @@
+"""A diagnostic from start to end, left, resumed, swapped, with what was not taught."""
+
+from typing import Any
+
+from django.db import connection
+from django.test import TransactionTestCase
+from django.test.utils import CaptureQueriesContext
+
+from vendaval.bank.actions import load_pack
+from vendaval.bank.queries import default_course
+from vendaval.diagnostic import actions
+from vendaval.evidence.models import Miss, Presentation, Purpose, Run, Try, TryKind
+from vendaval.evidence.tests.builders import CourseTestCase, a_learner, inshore, right, wrong
+
+
+class DiagnosticTests(CourseTestCase):
+    def not_taught(self, question: dict[str, Any]) -> Any:
+        self.clock.forward(seconds=40)
+        body = {"replay_key": self.new_key()}
+        return self.post(f"/diagnostic/questions/{question['id']}/not-taught", body)
+
+    def test_it_settles_every_topic_and_ends(self) -> None:
+        state = self.diagnose()
+        question, left = state["question"], [state["run"]["questions_left"]]
+        asked = []
+        while question:
+            asked.append(question["topic"]["key"])
+            make = wrong if question["topic"]["key"] == "clearance-windows" else right
+            reply = self.answer("diagnostic", question["id"], make(question["id"]))
+            left.append(reply["run"]["questions_left"])
+            question = reply["next"]
+            self.assertLess(len(asked), 60)
+        self.assertTrue(reply["run"]["ended"])
+        self.assertEqual({t["status"] for t in reply["run"]["topics"]}, {"settled"})
+        self.assertEqual(left[-1], 0)
+        levels = {t["key"]: t["reading"] for t in reply["run"]["topics"]}
+        self.assertGreater(levels["tidal-terms"]["level"], 80)
+        self.assertLess(levels["clearance-windows"]["chance"], 0.1)
+        self.assertTrue(all(asked.count(topic) >= 2 for topic in levels))
+        self.assertFalse(any(len(set(asked[i : i + 4])) == 1 for i in range(len(asked) - 8)))
+
+    def test_it_is_left_and_taken_up_at_the_same_place(self) -> None:
+        state = self.diagnose()
+        reply = self.answer("diagnostic", state["question"]["id"], right(state["question"]["id"]))
+        self.clock.forward(days=2)
+        again = self.get(f"/diagnostic/runs/{state['run']['id']}")
+        self.assertEqual(again["question"], reply["next"])
+        self.assertEqual(self.diagnose()["run"]["id"], state["run"]["id"])
+        steps = self.get("/today")["steps"]
+        self.assertEqual(steps[0]["run"], state["run"]["id"])
+
+    def test_looking_begins_nothing(self) -> None:
+        for path in (
+            "/today",
+            "/topics",
+            "/topics/tidal-terms",
+            "/practice-plan",
+            "/review/misses",
+        ):
+            self.get(path)
+        self.assertEqual((Run.objects.count(), Presentation.objects.count()), (0, 0))
+
+    def test_a_swap_is_offered_once_and_loses_nothing(self) -> None:
+        question = self.diagnose(None)["question"]
+        for _ in range(12):
+            if question["swap"]:
+                break
+            question = self.answer("diagnostic", question["id"], right(question["id"]))["next"]
+        swapped = self.post(f"/diagnostic/questions/{question['id']}/swap")["question"]
+        self.assertEqual(swapped["topic"]["key"], question["swap"]["key"])
+        self.assertIsNone(swapped["swap"])
+        self.post(f"/diagnostic/questions/{swapped['id']}/swap", status=409)
+        self.post(f"/diagnostic/questions/{question['id']}/swap", status=409)
+
+    def test_not_taught_is_kind_and_can_be_taken_back(self) -> None:
+        state = self.diagnose()
+        question = state["question"]
+        before = [t["reading"] for t in state["run"]["topics"]]
+        reply = self.not_taught(question)
+        self.assertEqual(reply["feedback"]["verdict"], "not_taught")
+        self.assertEqual(Miss.objects.count(), 0)
+        change = reply["feedback"]["level"]
+        self.assertLess(change["after"]["middle"], change["before"]["middle"])
+        step = self.get("/today")["steps"][0]
+        self.assertEqual((step["kind"], step["study"]), ("study", question["study"]))
+        undone = self.post(
+            f"/diagnostic/questions/{question['id']}/take-back", {"replay_key": self.new_key()}
+        )
+        self.assertEqual([t["reading"] for t in undone["run"]["topics"]], before)
+        self.assertEqual(undone["question"]["prompt_html"], question["prompt_html"])
+        self.assertEqual(Try.objects.count(), 2, "the log keeps both")
+        self.assertNotEqual(self.get("/today")["steps"][0]["kind"], "study")
+        self.post(
+            f"/diagnostic/questions/{question['id']}/take-back",
+            {"replay_key": self.new_key()},
+            status=409,
+        )
+
+    def test_every_part_is_wanted_and_nothing_is_told_before(self) -> None:
+        question = self.diagnose()["question"]
+        while len(question["parts"]) == 1:
+            question = self.answer("diagnostic", question["id"], right(question["id"]))["next"]
+        first = question["parts"][0]["id"]
+        reply = self.answer("diagnostic", question["id"], {first: right(question["id"])[first]})
+        self.assertEqual(reply["feedback"]["verdict"], "not_counted")
+        self.assertEqual({p["result"] for p in reply["feedback"]["parts"]}, {"held", "blank"})
+
+    def test_half_an_hour_suggests_stopping(self) -> None:
+        question = self.diagnose(None)["question"]
+        for _ in range(8):
+            reply = self.answer("diagnostic", question["id"], right(question["id"]), after=240)
+            question = reply["next"]
+        self.assertTrue(reply["run"]["suggest_stop"])
+        self.clock.forward(hours=5)
+        reply = self.answer("diagnostic", question["id"], right(question["id"]), after=20)
+        self.assertFalse(reply["run"]["suggest_stop"])
+
+    def test_ending_early_keeps_what_was_learnt(self) -> None:
+        state = self.diagnose()
+        self.answer("diagnostic", state["question"]["id"], right(state["question"]["id"]))
+        ended = self.post(f"/diagnostic/runs/{state['run']['id']}/finish")
+        self.assertTrue(ended["run"]["ended"])
+        self.assertIsNone(ended["question"])
+        self.assertEqual(Presentation.objects.filter(closed_at=None).count(), 0)
+        self.assertEqual(self.get("/today")["under_way"], [])
+
+
+class QueryCountTests(TransactionTestCase):
+    """Counted outside a test transaction, as the server runs."""
+
+    def test_an_answer_takes_at_most_twelve_queries(self) -> None:
+        load_pack(inshore())
+        learner = a_learner()
+        self.client.force_login(learner)
+        run = actions.start_run(learner, default_course(), "tides")
+        assert run.current is not None
+        question = run.current.pk
+        for turn in range(6):
+            make = wrong if turn % 2 else right
+            body = {"replay_key": f"count-{turn:04d}", "responses": make(question)}
+            with CaptureQueriesContext(
+                connection,
+            ) as captured:
+                reply = self.client.post(
+                    f"/api/diagnostic/questions/{question}/answer", body, "application/json"
+                )
+            sent = [q["sql"] for q in captured if not q["sql"].startswith(("BEGIN", "COMMIT"))]
+            self.assertLessEqual(len(sent), 12, "\n".join(sql[:90] for sql in sent))
+            question = reply.json()["next"]["id"]
+        self.assertEqual(Try.objects.filter(kind=TryKind.ANSWER).count(), 6)
+        self.assertEqual(Run.objects.get().purpose, Purpose.DIAGNOSTIC)
+
+    def test_lists_take_the_same_queries_at_any_size(self) -> None:
+        load_pack(inshore())
+        learner = a_learner()
+        self.client.force_login(learner)
+        run = actions.start_run(learner, default_course(), None)
+
+        def counts() -> list[int]:
+            found = []
+            for path in ("today", "topics", "topics/tidal-terms", "review/misses", "practice-plan"):
+                with CaptureQueriesContext(connection) as captured:
+                    self.assertEqual(self.client.get(f"/api/{path}").status_code, 200)
+                found.append(len(captured))
+            return found
+
+        def answer_some(question: Presentation | None, count: int) -> Presentation | None:
+            for _ in range(count):
+                assert question is not None
+                question = actions.submit(
+                    learner,
+                    question.pk,
+                    kind=TryKind.ANSWER,
+                    responses=wrong(question.pk),
+                    confidence=90,
+                    replay_key=f"list-{question.pk:05d}",
+                ).next
+            return question
+
+        question = answer_some(run.current, 2)
+        counts()
+        few = counts()
+        answer_some(question, 10)
+        self.assertEqual(counts(), few)
+        self.assertLessEqual(max(few), 16)

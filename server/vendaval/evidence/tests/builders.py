@@ -1,0 +1,126 @@
+"""Builders for tests: the real course, learners, a clock that is told what time it is."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
+from functools import lru_cache
+from typing import Any, ClassVar
+
+from django.conf import settings
+from django.test import Client, TestCase
+
+from vendaval.bank.actions import load_pack
+from vendaval.bank.models import Course
+from vendaval.bank.snapshot import version_of
+from vendaval.evidence.models import Presentation
+from vendaval.people.models import Role, User
+from vendaval.shared import clock
+from vendaval_core.items.checks import right_response, wrong_response
+from vendaval_core.packs.reader import Pack, read_pack
+
+
+@lru_cache(maxsize=1)
+def inshore() -> Pack:
+    return read_pack(settings.PACKS / "inshore")
+
+
+def a_learner(username: str = "ana", role: Role = Role.LEARNER) -> User:
+    return User.objects.create_user(
+        username, password="a long pass phrase", role=role, display_name="Ana Lima"
+    )
+
+
+class TestClock:
+    """Time that moves when a test says so."""
+
+    def __init__(self) -> None:
+        self.time = datetime(2026, 3, 2, 9, 0, tzinfo=UTC)
+
+    def __call__(self) -> datetime:
+        return self.time
+
+    def forward(self, **span: float) -> None:
+        self.time += timedelta(**span)
+
+
+def keys_of(presentation: Presentation) -> Any:
+    """The keys of a presentation, made again from what is stored."""
+    return version_of(presentation.revision, presentation.seed, presentation.order).parts
+
+
+def responses(question_id: int, make: Callable[[Any], str]) -> dict[str, str]:
+    presentation = Presentation.objects.select_related("revision").get(pk=question_id)
+    return {key.id: make(key) for key in keys_of(presentation)}
+
+
+def right(question_id: int) -> dict[str, str]:
+    return responses(question_id, right_response)
+
+
+def wrong(question_id: int) -> dict[str, str]:
+    return responses(question_id, wrong_response)
+
+
+class CourseTestCase(TestCase):
+    """The course is loaded, a learner is signed in, and the clock stands still."""
+
+    course: ClassVar[Course]
+    learner: ClassVar[User]
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.course = load_pack(inshore())
+        cls.learner = a_learner()
+
+    def setUp(self) -> None:
+        self.clock = TestClock()
+        held = clock.held_by(self.clock)
+        held.__enter__()
+        self.addCleanup(held.__exit__, None, None, None)
+        self.client.force_login(self.learner)
+        self.sent = 0
+
+    def post(
+        self,
+        path: str,
+        body: dict[str, Any] | None = None,
+        *,
+        status: int = 200,
+        client: Client | None = None,
+    ) -> Any:
+        reply = (client or self.client).post(
+            f"/api{path}", data=json.dumps(body or {}), content_type="application/json"
+        )
+        self.assertEqual(reply.status_code, status, reply.content[:400])
+        return reply.json()
+
+    def get(self, path: str, *, status: int = 200) -> Any:
+        reply = self.client.get(f"/api{path}")
+        self.assertEqual(reply.status_code, status, reply.content[:400])
+        return reply.json()
+
+    def new_key(self) -> str:
+        self.sent += 1
+        return f"test-key-{self.sent:05d}"
+
+    def answer(
+        self,
+        purpose: str,
+        question_id: int,
+        given: dict[str, str],
+        *,
+        after: float = 60,
+        **more: Any,
+    ) -> Any:
+        """Answer a question a number of seconds after now."""
+        self.clock.forward(seconds=after)
+        body = {"replay_key": self.new_key(), "responses": given} | more
+        return self.post(f"/{purpose}/questions/{question_id}/answer", body)
+
+    def practise(self, topic: str = "height-at-a-time") -> Any:
+        return self.post("/practice/runs", {"topic": topic})["question"]
+
+    def diagnose(self, subject: str | None = "tides") -> Any:
+        return self.post("/diagnostic/runs", {"subject": subject})

@@ -1,0 +1,99 @@
+"""Practice: several tries, hints, fresh versions, the working, and the target met."""
+
+from typing import Any
+
+from vendaval.evidence.models import Miss, Presentation, TargetMet
+from vendaval.evidence.tests.builders import CourseTestCase, keys_of, right, wrong
+
+
+class PracticeTests(CourseTestCase):
+    def test_each_miss_takes_a_third_off(self) -> None:
+        question = self.practise("height-at-a-time")
+        while len(question["parts"]) > 1 or question["parts"][0]["kind"] == "choice":
+            question = self.post(f"/practice/questions/{question['id']}/working")["next"]
+        part = question["parts"][0]
+        self.assertEqual((question["tries_left"], question["worth_now"]), (3, "1"))
+        value = part["value"]
+        misses = ("0.01", "0.02") if value == "number" else ("00:01", "00:02")
+        first = self.answer("practice", question["id"], {part["id"]: misses[0]})["question"]
+        self.assertEqual((first["tries_left"], first["worth_now"]), (2, "0.67"))
+        again = self.answer("practice", question["id"], {part["id"]: misses[0]})
+        self.assertEqual(again["feedback"]["headline"], "Nothing has changed.")
+        self.assertEqual(again["question"]["tries_left"], 2)
+        second = self.answer("practice", question["id"], {part["id"]: misses[1]})["question"]
+        self.assertEqual((second["tries_left"], second["worth_now"]), (1, "0.33"))
+        last = self.answer("practice", question["id"], right(question["id"]))
+        self.assertTrue(last["question"]["closed"])
+        self.assertAlmostEqual(last["question"]["share"], 1 / 3)
+        self.assertTrue(last["question"]["solution"])
+
+    def test_a_foreseen_slip_gets_its_own_words_and_another_a_hint(self) -> None:
+        question = self.practise("latitude-and-distance")
+        for _ in range(40):
+            key = keys_of(Presentation.objects.get(pk=question["id"]))[0]
+            if getattr(key, "near_misses", ()) and len(question["parts"]) == 1:
+                break
+            question = self.post(f"/practice/questions/{question['id']}/working")["next"]
+        slip = key.near_misses[0]
+        near = self.answer("practice", question["id"], {key.id: f"{slip.value:.6f}"})
+        said = f"{near['feedback']['headline']} {near['feedback']['detail']}".strip()
+        self.assertTrue(said.startswith("Not ") and said.endswith(slip.says), said)
+        self.assertEqual(near["question"]["hints"], [])
+        odd = self.answer("practice", question["id"], wrong(question["id"]))
+        self.assertEqual(len(odd["question"]["hints"]), 1)
+
+    def test_same_idea_new_numbers_up_to_four_times(self) -> None:
+        question = self.practise()
+        while question["fresh_left"] == 0 or "which" in question["title"].lower():
+            question = self.post(f"/practice/questions/{question['id']}/working")["next"]
+        prompts = {question["prompt_html"]}
+        family = Presentation.objects.get(pk=question["id"]).revision.family_id
+        for left in (3, 2, 1, 0):
+            question = self.post(f"/practice/questions/{question['id']}/fresh")["question"]
+            self.assertEqual(question["fresh_left"], left)
+            prompts.add(question["prompt_html"])
+        self.assertEqual(len(prompts), 5)
+        shown = Presentation.objects.filter(learner=self.learner, revision__family_id=family)
+        self.assertEqual(shown.count(), 5)
+        self.post(f"/practice/questions/{question['id']}/fresh", status=409)
+
+    def test_the_working_closes_the_question_and_counts_nothing(self) -> None:
+        question = self.practise()
+        shown = self.post(f"/practice/questions/{question['id']}/working")
+        self.assertTrue(shown["question"]["closed"])
+        self.assertNotEqual(shown["next"]["id"], question["id"])
+        self.assertEqual(Miss.objects.count(), 0)
+        self.assertIsNone(self.get("/topics/height-at-a-time")["line"]["reading"]["level"])
+
+    def test_a_target_is_met_once_ideas_are_covered_and_said_plainly(self) -> None:
+        question: dict[str, Any] = self.practise("latitude-and-distance")
+        said = []
+        for _ in range(40):
+            self.clock.forward(minutes=31)
+            reply = self.answer("practice", question["id"], right(question["id"]))
+            said += [reply["feedback"]["met"]] if reply["feedback"]["met"] else []
+            question = reply["next"]
+            if said:
+                break
+        self.assertIn(
+            "You have met the target for latitude and distance: all 4 ideas covered", said[0]
+        )
+        line = self.get("/topics/latitude-and-distance")["line"]
+        self.assertEqual((line["state"], line["covered"]), ("met", 4))
+        self.assertGreaterEqual(line["reading"]["chance"], 0.8)
+        for _ in range(12):
+            reply = self.answer("practice", question["id"], wrong(question["id"]))
+            question = (
+                reply["next"] or self.post(f"/practice/questions/{question['id']}/working")["next"]
+            )
+            self.assertIsNone(reply["feedback"]["met"])
+        self.assertEqual(self.get("/topics/latitude-and-distance")["line"]["state"], "met")
+        self.assertEqual(TargetMet.objects.count(), 1)
+
+    def test_a_run_is_taken_up_where_it_was_left(self) -> None:
+        question = self.practise()
+        reply = self.answer("practice", question["id"], wrong(question["id"]))
+        again = self.practise()
+        self.assertEqual(again, reply["question"])
+        plan = self.get("/practice-plan")
+        self.assertEqual([run["title"] for run in plan["under_way"]], ["Height at a time"])

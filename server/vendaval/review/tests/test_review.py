@@ -1,0 +1,96 @@
+"""Review: misses open, are shown with what was wrong, and are mended by a fresh version."""
+
+from typing import Any
+
+from vendaval.evidence.models import Miss, MissState, Presentation
+from vendaval.evidence.tests.builders import CourseTestCase, a_learner, right, wrong
+
+
+class ReviewTests(CourseTestCase):
+    def miss(
+        self, topic: str = "compass-errors", *, fixed: bool = False, confidence: int | None = 90
+    ) -> int:
+        """Miss a question of a topic in practice; returns the miss's id."""
+        question = self.practise(topic)
+        while (question["fresh_left"] == 0 or self.is_fixed(question["id"])) is not fixed:
+            question = self.post(f"/practice/questions/{question['id']}/working")["next"]
+        self.answer("practice", question["id"], wrong(question["id"]), confidence=confidence)
+        self.post(f"/practice/questions/{question['id']}/working")
+        return Miss.objects.latest("pk").pk
+
+    def is_fixed(self, question_id: int) -> bool:
+        data = Presentation.objects.get(pk=question_id).revision.data
+        return not any("is" not in v for v in data.get("variables", {}).values())
+
+    def mend(self, miss: int, make: Any) -> Any:
+        question = self.post(f"/review/misses/{miss}/fresh")["question"]
+        return self.answer("review", question["id"], make(question["id"]))
+
+    def test_the_answer_given_stands_beside_the_right_one(self) -> None:
+        miss = self.miss()
+        shown = self.get(f"/review/misses/{miss}")
+        self.assertTrue(shown["solution"])
+        self.assertEqual(shown["sure"], 90)
+        row = shown["comparison"][0]
+        self.assertFalse(row["right"])
+        self.assertTrue(
+            row["answered"] and row["right_answer"] and row["answered"] != row["right_answer"]
+        )
+
+    def test_right_at_the_first_try_mends_it(self) -> None:
+        miss = self.miss()
+        was = Miss.objects.get().presentation.seed
+        reply = self.mend(miss, right)
+        self.assertTrue(reply["feedback"]["mended"])
+        self.assertNotEqual(Presentation.objects.get(pk=reply["question"]["id"]).seed, was)
+        self.assertEqual(self.get("/review/misses")["total"], 0)
+        self.assertEqual(Miss.objects.get().state, MissState.MENDED)
+        self.post(f"/review/misses/{miss}/fresh", status=409)
+
+    def test_two_fresh_ones_then_its_section_first(self) -> None:
+        miss = self.miss()
+        self.mend(miss, wrong)
+        reply = self.mend(miss, wrong)
+        self.assertTrue(reply["question"]["solution"])
+        shown = self.get(f"/review/misses/{miss}")
+        self.assertEqual((shown["mends_left"], shown["failed_mends"]), (0, 2))
+        self.post(f"/review/misses/{miss}/fresh", status=409)
+        study = shown["study"]
+        self.post(f"/study/{study['topic']}/{study['section']}/opened")
+        self.assertEqual(self.get(f"/review/misses/{miss}")["mends_left"], 2)
+        self.assertTrue(self.mend(miss, right)["feedback"]["mended"])
+
+    def test_a_fixed_question_comes_again_reshuffled_after_another(self) -> None:
+        miss = self.miss(fixed=True)
+        shown = self.get(f"/review/misses/{miss}")
+        self.assertIn("Answer another question first", shown["mend_note"])
+        self.post(f"/review/misses/{miss}/fresh", status=409)
+        question = self.practise("tidal-terms")
+        self.answer("practice", question["id"], right(question["id"]))
+        self.assertTrue(self.mend(miss, right)["feedback"]["mended"])
+        self.assertEqual(Presentation.objects.latest("pk").seed, 1)
+        self.assertGreater(Presentation.objects.latest("pk").order, 0)
+
+    def test_set_aside_is_not_mended(self) -> None:
+        miss = self.miss()
+        self.assertEqual(self.post(f"/review/misses/{miss}/set-aside")["state"], "set_aside")
+        self.assertEqual(self.get("/review/misses")["total"], 0)
+        self.miss()
+        self.assertEqual(Miss.objects.filter(state=MissState.OPEN).count(), 1)
+
+    def test_the_surest_come_first_and_a_family_is_listed_once(self) -> None:
+        for confidence in (50, 100, None):
+            self.miss(confidence=confidence)
+        groups = self.get("/review/misses")["topics"]
+        sure = [miss["sure"] for miss in groups[0]["misses"]]
+        self.assertEqual(sure, sorted(sure, key=lambda s: -(s or 0)))
+        families = list(Miss.objects.filter(state="open").values_list("family", flat=True))
+        self.assertEqual(len(families), len(set(families)))
+
+    def test_another_learners_misses_are_not_there(self) -> None:
+        miss = self.miss()
+        self.client.force_login(a_learner("rui"))
+        self.get(f"/review/misses/{miss}", status=404)
+        self.post(f"/review/misses/{miss}/fresh", status=404)
+        self.post(f"/review/misses/{miss}/set-aside", status=404)
+        self.assertEqual(Miss.objects.get().state, MissState.OPEN)
