@@ -18,7 +18,7 @@ class PracticeFamily:
     """What the choice needs to know of one family.
 
     right_versions: versions right at the first try with weight above 0. versions: how many the
-    family has. last_seen: order number of the last answer to it, -1 when never.
+    family has. last_seen: order number of its last presentation, -1 when never.
     success: expected share of the points, 0 to 1.
     """
 

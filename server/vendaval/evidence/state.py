@@ -163,7 +163,7 @@ class Learning:
                     item.family.essential,
                     item.family.versions,
                     len(seen["right"]) if seen else 0,
-                    seen["last"] if seen else -1,
+                    max(seen["seeds"].values(), default=-1) if seen else -1,
                     success.get(key, 0.0),
                 )
             )

@@ -14,6 +14,7 @@ from vendaval.evidence.present import present
 from vendaval.evidence.queries import open_runs, own_run
 from vendaval.evidence.questions import FRESH_VERSIONS, closing_of
 from vendaval.evidence.record import (
+    Judged,
     OpenQuestion,
     close,
     judge,
@@ -111,17 +112,17 @@ def submit(
         close(presentation, how, now)
         following = _ask(question.learning, run, now)
     elif "wrong" in judged.row.results.values():
-        _offer_hint(question)
+        _offer_hint(judged)
     store(judged, leads_to=following, note=note_of(judged), now=now)
     run.save()
     question.tries.append(judged.row)
     return Answered(question, judged.row, next=following)
 
 
-def _offer_hint(question: OpenQuestion) -> None:
+def _offer_hint(judged: Judged) -> None:
     """A miss that the family did not foresee brings the next hint."""
-    last = question.tries[-1] if question.tries else None
-    unforeseen = last is None or not any(mark.get("says") for mark in last.marks.values())
+    unforeseen = not any(mark["says"] for mark in judged.row.marks.values())
+    question = judged.question
     presentation = question.presentation
     if unforeseen and presentation.hints_shown < len(question.version.hints):
         presentation.hints_shown += 1

@@ -98,7 +98,9 @@ class DiagnosticTests(CourseTestCase):
 
     def test_every_part_is_wanted_and_nothing_is_told_before(self) -> None:
         question = self.diagnose()["question"]
-        while len(question["parts"]) == 1:
+        for _ in range(20):
+            if len(question["parts"]) > 1:
+                break
             question = self.answer("diagnostic", question["id"], right(question["id"]))["next"]
         first = question["parts"][0]["id"]
         reply = self.answer("diagnostic", question["id"], {first: right(question["id"])[first]})

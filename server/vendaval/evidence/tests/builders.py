@@ -14,7 +14,9 @@ from django.test import Client, TestCase
 from vendaval.bank.actions import load_pack
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import version_of
-from vendaval.evidence.models import Presentation
+from vendaval.evidence.models import Presentation, Run
+from vendaval.evidence.present import present
+from vendaval.evidence.state import load_learning
 from vendaval.people.models import Role, User
 from vendaval.shared import clock
 from vendaval_core.items.checks import right_response, wrong_response
@@ -121,6 +123,19 @@ class CourseTestCase(TestCase):
 
     def practise(self, topic: str = "height-at-a-time") -> Any:
         return self.post("/practice/runs", {"topic": topic})["question"]
+
+    def practise_family(self, key: str) -> Any:
+        """Practise, with a family of the test's choice as the question that waits."""
+        learning = load_learning(self.learner, self.course)
+        topic = learning.bank.families[key].family.topic
+        self.post("/practice/runs", {"topic": topic})
+        run = Run.objects.get(scope=[topic], ended_at=None, purpose="practice")
+        learning = load_learning(self.learner, self.course)
+        Presentation.objects.filter(run=run, closed_at=None).update(closed_at=self.clock())
+        present(learning, run, key, self.clock())
+        learning.save()
+        run.save()
+        return self.get(f"/practice/runs/{run.pk}")["question"]
 
     def diagnose(self, subject: str | None = "tides") -> Any:
         return self.post("/diagnostic/runs", {"subject": subject})

@@ -108,12 +108,7 @@ class BadInputTests(CourseTestCase):
         self.get(f"/practice/runs/{run.pk}", status=404)
 
     def test_what_cannot_be_read_uses_no_try(self) -> None:
-        question = self.practise("tidal-terms")
-        while (
-            question["parts"][0]["kind"] != "text_entry"
-            or question["parts"][0]["value"] != "number"
-        ):
-            question = self.post(f"/practice/questions/{question['id']}/working")["next"]
+        question = self.practise_family("charted-depth")
         part = question["parts"][0]["id"]
         for typed, said in (
             ("about 4", "does not begin with a number"),

@@ -8,13 +8,10 @@ from vendaval.evidence.tests.builders import CourseTestCase, keys_of, right, wro
 
 class PracticeTests(CourseTestCase):
     def test_each_miss_takes_a_third_off(self) -> None:
-        question = self.practise("height-at-a-time")
-        while len(question["parts"]) > 1 or question["parts"][0]["kind"] == "choice":
-            question = self.post(f"/practice/questions/{question['id']}/working")["next"]
+        question = self.practise_family("twelfths-rise")
         part = question["parts"][0]
         self.assertEqual((question["tries_left"], question["worth_now"]), (3, "1"))
-        value = part["value"]
-        misses = ("0.01", "0.02") if value == "number" else ("00:01", "00:02")
+        misses = ("0.01", "0.02")
         first = self.answer("practice", question["id"], {part["id"]: misses[0]})["question"]
         self.assertEqual((first["tries_left"], first["worth_now"]), (2, "0.67"))
         again = self.answer("practice", question["id"], {part["id"]: misses[0]})
@@ -28,12 +25,8 @@ class PracticeTests(CourseTestCase):
         self.assertTrue(last["question"]["solution"])
 
     def test_a_foreseen_slip_gets_its_own_words_and_another_a_hint(self) -> None:
-        question = self.practise("latitude-and-distance")
-        for _ in range(40):
-            key = keys_of(Presentation.objects.get(pk=question["id"]))[0]
-            if getattr(key, "near_misses", ()) and len(question["parts"]) == 1:
-                break
-            question = self.post(f"/practice/questions/{question['id']}/working")["next"]
+        question = self.practise_family("across-a-degree")
+        key = keys_of(Presentation.objects.get(pk=question["id"]))[0]
         slip = key.near_misses[0]
         near = self.answer("practice", question["id"], {key.id: f"{slip.value:.6f}"})
         said = f"{near['feedback']['headline']} {near['feedback']['detail']}".strip()
@@ -43,9 +36,7 @@ class PracticeTests(CourseTestCase):
         self.assertEqual(len(odd["question"]["hints"]), 1)
 
     def test_same_idea_new_numbers_up_to_four_times(self) -> None:
-        question = self.practise()
-        while question["fresh_left"] == 0 or "which" in question["title"].lower():
-            question = self.post(f"/practice/questions/{question['id']}/working")["next"]
+        question = self.practise_family("time-for-height")
         prompts = {question["prompt_html"]}
         family = Presentation.objects.get(pk=question["id"]).revision.family_id
         for left in (3, 2, 1, 0):
