@@ -1,4 +1,4 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { setNonce } from 'get-nonce'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
@@ -6,6 +6,7 @@ import { BrowserRouter } from 'react-router'
 import { ApiError, Unreachable } from './api/client'
 import { App } from './app/App'
 import { applyPreferences } from './app/preferences'
+import { sessionKey } from './app/session'
 import './index.css'
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce
@@ -13,12 +14,17 @@ if (nonce) setNonce(nonce)
 applyPreferences()
 
 const queries = new QueryClient({
+  queryCache: new QueryCache({
+    onError: (error) => {
+      if (error instanceof ApiError && error.code === 'signed_out')
+        void queries.invalidateQueries({ queryKey: sessionKey })
+    },
+  }),
   defaultOptions: {
     queries: {
       retry: (failures, error) => error instanceof Unreachable && failures < 2,
       refetchOnWindowFocus: false,
       networkMode: 'always',
-      throwOnError: (error) => error instanceof ApiError && error.code === 'signed_out',
     },
     mutations: { networkMode: 'always' },
   },

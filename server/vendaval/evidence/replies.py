@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from vendaval.bank.snapshot import CourseBank, version_of
@@ -52,12 +52,20 @@ def feedback_on(answered: Answered) -> FeedbackOut:
     return uncounted_feedback(answered.question, answered.judged.submission)
 
 
+NOT_MENDED = {
+    "rapid": "It came faster than it can be read, so the miss stays on the list.",
+    "helped": "Help was opened first, so the miss stays on the list.",
+}
+
+
 def note_of(judged: Judged) -> dict[str, Any]:
     """What a try keeps so that its reply can be given again."""
     question = judged.question
     feedback = NOT_TAUGHT_FEEDBACK
     if judged.submission is not None:
         feedback = _feedback(question, judged.submission)
+    if question.presentation.purpose == Purpose.MISSED and judged.right and not judged.mended:
+        feedback = replace(feedback, detail=NOT_MENDED[judged.row.weight_reason])
     note: dict[str, Any] = {"feedback": [feedback.verdict, feedback.headline, feedback.detail]}
     if judged.met and judged.row.after is not None:
         topic = question.learning.bank.topics[question.item.topic]

@@ -17,7 +17,7 @@ export function AccountMenu({ name, onKeys }: { name: string; onKeys: () => void
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
         aria-label={`${name}: settings and signing out`}
-        className="flex size-10 items-center justify-center rounded-full bg-gust-strong/60 text-sm font-semibold text-on-deep ring-1 ring-on-deep-2/60"
+        className="flex size-10 items-center justify-center rounded-full bg-on-deep/15 text-sm font-semibold text-on-deep ring-1 ring-on-deep-2/60"
       >
         {initials}
       </DropdownMenu.Trigger>

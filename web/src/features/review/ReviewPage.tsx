@@ -20,15 +20,15 @@ export function ReviewPage() {
         if (first === undefined && opened === undefined) return <NothingMissed />
         const shown = opened ?? first
         return (
-          <div className="@4xl:grid @4xl:min-h-[calc(100dvh-3.5rem)] @4xl:grid-cols-[21rem_minmax(0,1fr)]">
+          <main
+            id="main"
+            className="@4xl:grid @4xl:min-h-[calc(100dvh-3.5rem)] @4xl:grid-cols-[21rem_minmax(0,1fr)]"
+          >
             <MissList list={list} shown={shown} narrowHidden={opened !== undefined} />
-            <main
-              id="main"
-              className={`min-w-0 bg-sheet ${opened === undefined ? 'hidden @4xl:block' : ''}`}
-            >
+            <div className={`min-w-0 bg-sheet ${opened === undefined ? 'hidden @4xl:block' : ''}`}>
               {shown !== undefined && <MissDetail key={shown} id={shown} />}
-            </main>
-          </div>
+            </div>
+          </main>
         )
       }}
     </Loaded>

@@ -1,5 +1,7 @@
 """Load a course pack."""
 
+from __future__ import annotations
+
 from pathlib import Path
 from typing import Any, NoReturn
 

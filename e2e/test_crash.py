@@ -1,0 +1,169 @@
+"""The served process killed with SIGKILL, between and during answers: nothing acknowledged is
+lost and nothing is counted twice."""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import socket
+import sqlite3
+import subprocess
+import sys
+import threading
+import time
+import urllib.error
+import urllib.request
+from http.cookiejar import CookieJar
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import Any
+from unittest import TestCase
+
+from django.conf import settings
+
+KILLS = 50
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+class Server:
+    """gunicorn on a database file of its own."""
+
+    def __init__(self, folder: Path) -> None:
+        self.port = free_port()
+        self.database = folder / "crash.sqlite3"
+        self.environment = os.environ | {
+            "DJANGO_SETTINGS_MODULE": "vendaval.settings.dev",
+            "VENDAVAL_DATABASE": str(self.database),
+            "VENDAVAL_WORKERS": "1",
+        }
+
+    def manage(self, *arguments: str, script: str | None = None) -> None:
+        subprocess.run(
+            [sys.executable, "manage.py", *arguments],
+            cwd=settings.ROOT,
+            env=self.environment,
+            input=script,
+            text=True,
+            check=True,
+            capture_output=True,
+        )
+
+    def start(self) -> None:
+        gunicorn = Path(sys.executable).parent / "gunicorn"
+        self.process = subprocess.Popen(
+            [str(gunicorn), "--bind", f"127.0.0.1:{self.port}", "--log-level", "critical"],
+            cwd=settings.ROOT,
+            env=self.environment,
+            stderr=subprocess.DEVNULL,
+            start_new_session=True,
+        )
+        for _ in range(200):
+            try:
+                urllib.request.urlopen(
+                    f"http://127.0.0.1:{self.port}/api/health", timeout=2
+                ).close()
+            except OSError:
+                time.sleep(0.05)
+            else:
+                return
+        raise AssertionError("the server does not come up")
+
+    def kill(self) -> None:
+        os.killpg(self.process.pid, signal.SIGKILL)
+        self.process.wait()
+
+
+class Learner:
+    """A learner's browser, as far as answering goes."""
+
+    def __init__(self, server: Server) -> None:
+        self.address = f"http://127.0.0.1:{server.port}/api"
+        self.jar = CookieJar()
+        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
+
+    def call(self, path: str, body: dict[str, Any] | None = None) -> Any:
+        token = next((c.value for c in self.jar if c.name == "csrftoken"), "")
+        data = None if body is None else json.dumps(body).encode()
+        headers = {"Content-Type": "application/json", "X-CSRFToken": token or ""}
+        request = urllib.request.Request(self.address + path, data, headers)
+        with self.opener.open(request, timeout=10) as reply:
+            return json.load(reply)
+
+
+class CrashTests(TestCase):
+    def test_fifty_kills_lose_nothing_and_double_nothing(self) -> None:
+        with TemporaryDirectory() as folder:
+            server = Server(Path(folder))
+            server.manage("migrate", "-v0")
+            server.manage("load_pack")
+            server.manage("shell", "-v0", script=MAKE_LEARNER)
+            server.start()
+            try:
+                self.answer_and_kill(server)
+            finally:
+                server.kill()
+
+    def answer_and_kill(self, server: Server) -> None:
+        learner = Learner(server)
+        learner.call("/session")
+        learner.call("/session/demo", {"username": "crash"})
+        question = learner.call("/practice/runs", {"topic": "height-at-a-time"})["question"]
+        acknowledged: list[str] = []
+        cut_off = 0
+        for number in range(KILLS):
+            key = f"crash-key-{number:04d}"
+            body = {"replay_key": key, "responses": self.junk(question, number)}
+            during = number % 2 == 1
+            if during:
+                delay = 0.001 + 0.00045 * number
+                threading.Timer(delay, server.kill).start()
+            try:
+                reply = learner.call(f"/practice/questions/{question['id']}/answer", body)
+            except (OSError, urllib.error.URLError, ValueError):
+                reply = None
+                cut_off += 1
+            if not during:
+                server.kill()
+            else:
+                server.process.wait()
+            server.start()
+            if reply is None:
+                reply = learner.call(f"/practice/questions/{question['id']}/answer", body)
+            acknowledged.append(key)
+            again = learner.call(f"/practice/questions/{question['id']}/answer", body)
+            self.assertEqual(again["feedback"], reply["feedback"])
+            question = reply["next"] or reply["question"]
+        with sqlite3.connect(server.database) as database:
+            kept = [
+                row[0]
+                for row in database.execute("SELECT replay_key FROM evidence_try ORDER BY id")
+            ]
+            health = database.execute("PRAGMA integrity_check").fetchone()[0]
+        self.assertEqual(kept, acknowledged)
+        self.assertEqual(health, "ok")
+        self.assertGreater(cut_off, 0, "no kill came while an answer was under way")
+
+    def junk(self, question: dict[str, Any], number: int) -> dict[str, str]:
+        """Answers that all differ, so that each uses a try."""
+        given = {}
+        for part in question["parts"]:
+            if part["kind"] == "choice":
+                tried = question["states"][0]["tries"]
+                given[part["id"]] = part["choices"][tried]["id"]
+            elif part["value"] == "time":
+                given[part["id"]] = f"{number % 24:02d}:{number % 60:02d}"
+            else:
+                given[part["id"]] = f"{900 + number}"
+        return given
+
+
+MAKE_LEARNER = """
+from vendaval.people.models import User
+User.objects.create_user("crash", display_name="Crash Learner", demo_note="For the test.")
+"""

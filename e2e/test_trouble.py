@@ -1,0 +1,148 @@
+"""When things go wrong: no connection, junk in a field, two tabs, narrow and dark screens."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import expect
+
+from e2e.browser import BrowserTestCase
+from vendaval.evidence.models import Try
+
+
+class TroubleTests(BrowserTestCase):
+    def begin(self, subject: str = "tides") -> None:
+        self.sign_in()
+        self.page.get_by_role("button", name=f"Begin the diagnostic: Diagnostic: {subject}").click()
+        expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
+
+    def test_an_answer_given_offline_is_kept_and_sent_once(self) -> None:
+        self.begin()
+        self.think()
+        fields = iter(self.page.locator("main form input:not([type=radio])").all())
+        for kind, value in self.answers(right=True):
+            if kind == "choice":
+                self.page.locator("fieldset label").nth(int(value) - 1).click()
+            else:
+                next(fields).fill(value)
+        self.page.context.set_offline(True)
+        expect(self.page.get_by_text("No connection. What you have typed")).to_be_visible()
+        self.page.get_by_role("button", name="Send answer").click()
+        expect(self.page.get_by_text("Not sent yet: there is no connection.")).to_be_visible()
+        self.assertEqual(Try.objects.count(), 0)
+        self.page.context.set_offline(False)
+        expect(self.page.get_by_role("heading", name="That is right.")).to_be_visible(timeout=9000)
+        self.assertEqual(Try.objects.count(), 1)
+
+    def test_a_reply_that_got_lost_is_asked_for_again_with_the_same_key(self) -> None:
+        self.begin()
+        self.think()
+        lost = []
+
+        def lose_first(route):  # type: ignore[no-untyped-def]
+            if lost:
+                return route.continue_()
+            lost.append(route.fetch())
+            return route.abort()
+
+        self.page.route("**/api/diagnostic/questions/*/answer", lose_first)
+        fields = iter(self.page.locator("main form input:not([type=radio])").all())
+        for kind, value in self.answers(right=True):
+            if kind == "choice":
+                self.page.locator("fieldset label").nth(int(value) - 1).click()
+            else:
+                next(fields).fill(value)
+        self.page.get_by_role("button", name="Send answer").click()
+        expect(self.page.get_by_role("heading", name="That is right.")).to_be_visible(timeout=9000)
+        self.assertEqual((len(lost), Try.objects.count()), (1, 1))
+        self.errors = [e for e in self.errors if "ERR_FAILED" not in e]
+
+    def test_what_cannot_be_read_is_said_in_the_page(self) -> None:
+        self.sign_in()
+        self.page.goto(f"{self.live_server_url}/topics/clearance-windows")
+        self.page.get_by_role("button", name="Practise").click()
+        for _ in range(12):
+            expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
+            if self.page.get_by_role("textbox", name="Your answer in metres").count():
+                break
+            self.page.get_by_role("button", name="Show me the working").click()
+            self.go_on()
+        field = self.page.get_by_role("textbox", name="Your answer in metres")
+        self.think()
+        for typed, said in (
+            ("three", "does not begin with a number"),
+            ("3 feet", "The answer is wanted in m."),
+            ("1,000.5", "without thousands separators"),
+            ("", "Nothing is answered yet."),
+        ):
+            field.fill(typed)
+            self.page.get_by_role("button", name="Send answer").click()
+            expect(self.page.get_by_text(said).first).to_be_visible()
+        self.assertEqual(Try.objects.count(), 0)
+        right = self.answers(right=True)[0][1].replace(".", ",")
+        field.fill(right)
+        self.page.get_by_role("button", name="Send answer").click()
+        expect(self.page.get_by_role("heading", name="That is right.")).to_be_visible()
+
+    def test_a_question_answered_in_another_tab_is_not_answered_twice(self) -> None:
+        self.begin()
+        other = self.page.context.new_page()
+        other.goto(self.page.url)
+        expect(other.get_by_role("button", name="Send answer")).to_be_visible()
+        self.give(right=True)
+        for field in other.locator("main form input:not([type=radio])").all():
+            field.fill("09:00")
+        if other.locator("fieldset label").count():
+            other.locator("fieldset label").first.click()
+        other.get_by_role("button", name="Send answer").click()
+        expect(other.get_by_text("This question is closed. Nothing was changed.")).to_be_visible()
+        self.assertEqual(Try.objects.count(), 1)
+        self.errors = [e for e in self.errors if "409" not in e]
+
+    def test_unknown_addresses_and_a_session_that_ended(self) -> None:
+        self.sign_in()
+        self.page.goto(f"{self.live_server_url}/no/such/page")
+        expect(
+            self.page.get_by_role("heading", name="There is no page at this address")
+        ).to_be_visible()
+        self.page.goto(f"{self.live_server_url}/run/practice/99999")
+        expect(self.page.get_by_role("heading", name="Nothing here")).to_be_visible()
+        self.page.goto(f"{self.live_server_url}/")
+        expect(self.page.get_by_role("heading", name="Where you stand", exact=True)).to_be_visible()
+        self.page.context.clear_cookies()
+        self.page.get_by_role("link", name="Topics").click()
+        expect(self.page.get_by_role("heading", name="Sign in")).to_be_visible()
+        self.errors = [e for e in self.errors if "404" not in e and "403" not in e]
+
+    def test_narrow_dark_and_large(self) -> None:
+        self.begin()
+        self.give(right=False)
+        self.go_on()
+        places = ["", "topics", "topics/tidal-terms", "practise", "review", "study/tidal-terms"]
+        run = self.page.url
+        for width, size, theme in ((360, 100, "light"), (1280, 200, "light"), (1280, 100, "dark")):
+            self.page.set_viewport_size({"width": width, "height": 800})
+            self.page.evaluate(
+                "([textSize, theme]) => localStorage.setItem('vendaval:preferences',"
+                " JSON.stringify({textSize, theme}))",
+                [size, theme],
+            )
+            for address in [run, *(f"{self.live_server_url}/{place}" for place in places)]:
+                self.page.goto(address)
+                expect(self.page.locator("main")).to_be_visible()
+                self.assert_accessible(f"{address} at {width}, {size} %, {theme}")
+        self.page.set_viewport_size({"width": 390, "height": 844})
+        self.page.goto(run)
+        self.page.get_by_role("button", name="Level and help").click()
+        expect(
+            self.page.get_by_role("dialog").get_by_text(re.compile("topics settled"))
+        ).to_be_visible()
+
+    def test_the_first_paint_is_quick(self) -> None:
+        """First contentful paint under a second, as the browser itself reports it."""
+        self.page.goto(f"{self.live_server_url}/")
+        expect(self.page.get_by_role("heading", name="Sign in")).to_be_visible()
+        paint = self.page.evaluate(
+            "performance.getEntriesByName('first-contentful-paint')[0].startTime"
+        )
+        self.assertLess(paint, 5000, "far from the second that it takes here")
