@@ -223,7 +223,7 @@ class KeyboardTests(BrowserTestCase):
         self.press("Enter")
         self.give_by_keys(right=False)
         self.press("Enter", "Escape", "h")
-        expect(page.get_by_text(re.compile("^Hint( 1)?: "))).to_be_visible()
+        expect(page.get_by_text(re.compile("^Hint( 1)?:"))).to_be_visible()
         self.press("w")
         expect(page.get_by_role("heading", name="Here is the working.")).to_be_focused()
         self.press("]")

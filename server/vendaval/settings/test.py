@@ -1,7 +1,7 @@
 """Tests: fast password hashing, quiet logs, demo accounts allowed."""
 
 from .base import *  # noqa: F403
-from .base import LOGGING
+from .base import DATABASES, LOGGING, VAR
 
 DEMO_ACCOUNTS = True
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
@@ -9,4 +9,14 @@ LOGGING = {**LOGGING, "loggers": {"vendaval": {"handlers": [], "propagate": Fals
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.InMemoryStorage"},
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
+# A file, so that every thread of a live server has a connection of its own, as when served.
+VAR.mkdir(parents=True, exist_ok=True)
+DATABASES["default"]["TEST"] = {"NAME": str(VAR / "test.sqlite3")}
+DATABASES["default"]["CONN_MAX_AGE"] = 0
+# Not in WAL mode: parallel workers start from a copy of the file alone.
+DATABASES["default"]["OPTIONS"] = {
+    "transaction_mode": "IMMEDIATE",
+    "timeout": 20,
+    "init_command": "PRAGMA journal_mode=TRUNCATE; PRAGMA synchronous=OFF;",
 }

@@ -1,0 +1,99 @@
+"""Take docs/screenshots from fresh demo data on a server of its own."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from playwright.sync_api import Browser, Page, sync_playwright
+
+ROOT = Path(__file__).resolve().parents[1]
+SHOTS = ROOT / "docs" / "screenshots"
+ADDRESS = "http://127.0.0.1:8765"
+ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-sync"]
+
+
+def page_of(browser: Browser, name: str | None, width: int = 1280, height: int = 800) -> Page:
+    context = browser.new_context(
+        viewport={"width": width, "height": height}, reduced_motion="reduce"
+    )
+    page = context.new_page()
+    page.goto(f"{ADDRESS}/")
+    if name:
+        page.get_by_role("button", name=name).click()
+        page.get_by_role("heading", name="Where you stand", exact=True).wait_for()
+    return page
+
+
+def shoot(page: Page, name: str, address: str | None = None) -> None:
+    if address:
+        page.goto(f"{ADDRESS}{address}")
+    page.wait_for_timeout(900)
+    page.screenshot(path=str(SHOTS / f"{name}.png"))
+    print(f"docs/screenshots/{name}.png")
+
+
+def views(browser: Browser) -> None:
+    newcomer = page_of(browser, None)
+    newcomer.get_by_role("heading", name="Sign in").wait_for()
+    shoot(newcomer, "sign-in")
+    page = page_of(browser, "Inês")
+    shoot(page, "today")
+    for name in ("topics", "practise", "review"):
+        shoot(page, name, f"/{name}")
+    shoot(page, "topic", "/topics/height-at-a-time")
+    shoot(page, "study", "/study/height-at-a-time")
+    page.goto(f"{ADDRESS}/topics/clearance-windows")
+    page.get_by_role("button", name="Practise").click()
+    page.get_by_role("button", name="Send answer").wait_for()
+    page.wait_for_timeout(7000)
+    for field in page.locator("main form input:not([type=radio])").all():
+        field.fill("1.9")
+    page.get_by_role("button", name="Send answer").click()
+    shoot(page, "practice")
+    page.get_by_role("button", name="Show me the working").first.click()
+    shoot(page, "working")
+    page.goto(f"{ADDRESS}/")
+    page.get_by_role("link", name="Carry on: ").click()
+    page.get_by_role("button", name="Send answer").wait_for()
+    shoot(page, "diagnostic")
+    phone = page_of(browser, "Inês", 390, 844)
+    shoot(phone, "today-narrow")
+
+
+def main() -> int:
+    with TemporaryDirectory() as folder, sync_playwright() as playwright:
+        environment = os.environ | {
+            "DJANGO_SETTINGS_MODULE": "vendaval.settings.dev",
+            "VENDAVAL_DATABASE": str(Path(folder) / "shots.sqlite3"),
+        }
+        subprocess.run([sys.executable, "manage.py", "demo"], cwd=ROOT, env=environment, check=True)
+        gunicorn = str(Path(sys.executable).parent / "gunicorn")
+        command = [gunicorn, "--bind", ADDRESS.removeprefix("http://"), "--log-level", "error"]
+        server = subprocess.Popen(command, cwd=ROOT, env=environment, stderr=subprocess.DEVNULL)
+        try:
+            for _ in range(100):
+                try:
+                    urllib.request.urlopen(f"{ADDRESS}/api/health").close()
+                    break
+                except OSError:
+                    time.sleep(0.1)
+            browser = playwright.chromium.launch(
+                executable_path="/usr/bin/chromium", args=ARGUMENTS
+            )
+            SHOTS.mkdir(parents=True, exist_ok=True)
+            views(browser)
+            browser.close()
+        finally:
+            server.terminate()
+            server.wait()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
