@@ -137,12 +137,3 @@ class TroubleTests(BrowserTestCase):
         expect(
             self.page.get_by_role("dialog").get_by_text(re.compile("topics settled"))
         ).to_be_visible()
-
-    def test_the_first_paint_is_quick(self) -> None:
-        """First contentful paint under a second, as the browser itself reports it."""
-        self.page.goto(f"{self.live_server_url}/")
-        expect(self.page.get_by_role("heading", name="Sign in")).to_be_visible()
-        paint = self.page.evaluate(
-            "performance.getEntriesByName('first-contentful-paint')[0].startTime"
-        )
-        self.assertLess(paint, 5000, "far from the second that it takes here")

@@ -167,7 +167,7 @@ def show_working(learner: User, presentation_id: int) -> tuple[OpenQuestion, Pre
 def fresh_used(presentation: Presentation) -> int:
     """Fresh versions already taken of the question that a presentation belongs to."""
     root = presentation.root_id or presentation.pk
-    return Presentation.objects.filter(root_id=root).count()
+    return int(presentation.run.note.get("fresh", {}).get(str(root), 0))
 
 
 @transaction.atomic
@@ -186,6 +186,8 @@ def fresh_version(learner: User, presentation_id: int) -> Run:
             close(waiting, Closing.REPLACED if own else Closing.WITHDRAWN, now)
             waiting.save(update_fields=["closed_at", "closing"])
     root = presentation if presentation.root_id is None else presentation.root
+    assert root is not None
+    run.note.setdefault("fresh", {})[str(root.pk)] = fresh_used(presentation) + 1
     key = question.version.family
     run.note["last"] = key
     present(question.learning, run, key, now, why={"rule": "fresh"}, root=root)
