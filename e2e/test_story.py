@@ -142,6 +142,9 @@ class StoryTests(BrowserTestCase):
         expect(page.get_by_text("Mended: this one is off your list")).to_be_visible()
         page.get_by_role("link", name="Next missed question").click()
         expect(page.get_by_role("heading", name=re.compile("to mend"))).to_be_visible()
+        expect(
+            page.get_by_role("link", name=f"Review {before - 1} missed questions")
+        ).to_be_visible()
         self.assertEqual(Miss.objects.filter(state="open").count(), before - 1)
         page.get_by_role("button", name="Set aside").click()
         expect(

@@ -111,8 +111,8 @@ function Actions({ miss }: { miss: Miss }) {
           params: { path: { miss_id: miss.id } },
         }),
       ),
-    onSuccess: () => {
-      void cache.invalidateQueries({ queryKey: reviewKeys.all })
+    onSuccess: async () => {
+      await cache.invalidateQueries({ queryKey: reviewKeys.all })
       navigate('/review')
     },
   })

@@ -39,7 +39,9 @@ export function useRun(sheet: requests.Sheet, question: Question | null): RunAct
     [cache, purpose, id],
   )
   const changed = useCallback(() => {
-    for (const queryKey of [['today'], ['topics'], ['topic'], ['practice-plan'], reviewKeys.all])
+    // A miss just mended must not be offered from memory.
+    cache.removeQueries({ queryKey: reviewKeys.all })
+    for (const queryKey of [['today'], ['topics'], ['topic'], ['practice-plan']])
       void cache.invalidateQueries({ queryKey })
   }, [cache])
 
