@@ -197,6 +197,7 @@ class KeyboardTests(BrowserTestCase):
         page = self.page
         page.goto(f"{self.live_server_url}/")
         expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
+        self.assert_accessible("Sign in")
         self.tab_to("Rita Calado")
         self.press("Enter")
         expect(page.get_by_role("heading", name="Where you stand", exact=True)).to_be_visible()
