@@ -15,6 +15,7 @@ from vendaval.evidence.models import Closing, Presentation, Purpose, Run, TryKin
 from vendaval.evidence.present import present
 from vendaval.evidence.queries import open_runs, own_run
 from vendaval.evidence.record import (
+    LONGEST_COUNTED_SECONDS,
     OpenQuestion,
     close,
     judge,
@@ -30,8 +31,6 @@ from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval_core.mastery.diagnostic import DiagnosticPlan, plan_diagnostic
 from vendaval_core.scoring.tries import ONE_TRY
-
-LONGEST_COUNTED_SECONDS = 600
 
 
 def plan(learning: Learning, run: Run, *, exclude: tuple[str, ...] = ()) -> DiagnosticPlan:

@@ -13,7 +13,6 @@ from typing import Any
 
 from django.db.models import F
 
-from vendaval.bank.models import FamilyRevision
 from vendaval.bank.snapshot import BankFamily, version_of
 from vendaval.people.models import User
 from vendaval.shared.errors import Conflict, NotFound
@@ -48,6 +47,7 @@ from .state import Learning, ReadingData, load_learning, reading_data, seconds_b
 
 LEVEL_MOVED = 1.0
 CHANCE_MOVED = 0.05
+LONGEST_COUNTED_SECONDS = 600
 
 
 @dataclass(slots=True)
@@ -86,7 +86,7 @@ def find_presentation(learner: User, presentation_id: int, purpose: Purpose) -> 
     return found
 
 
-def bank_family(learning: Learning, revision: FamilyRevision, version: Version) -> BankFamily:
+def bank_family(learning: Learning, version: Version) -> BankFamily:
     """The bank's entry for a version's family; one no longer live cannot be answered."""
     item = learning.bank.families.get(version.family)
     if item is None:
@@ -100,7 +100,7 @@ def open_question(learner: User, presentation_id: int, purpose: Purpose) -> Open
     version = version_of(presentation.revision, presentation.seed, presentation.order)
     tries = list(presentation.tries.select_related("leads_to__revision").order_by("number"))
     learning = load_learning(learner, presentation.run.course)
-    item = bank_family(learning, presentation.revision, version)
+    item = bank_family(learning, version)
     state = question_state(version, tries)
     return OpenQuestion(presentation, tries, learning, version, item, state)
 

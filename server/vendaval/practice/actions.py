@@ -14,6 +14,7 @@ from vendaval.evidence.present import present
 from vendaval.evidence.queries import open_runs, own_run
 from vendaval.evidence.questions import FRESH_VERSIONS, closing_of
 from vendaval.evidence.record import (
+    LONGEST_COUNTED_SECONDS,
     Judged,
     OpenQuestion,
     close,
@@ -102,7 +103,7 @@ def submit(
         return Answered(question, None, judged)
     run, presentation = question.presentation.run, question.presentation
     run.touched_at = now
-    run.seconds += min(judged.row.seconds, 600)
+    run.seconds += min(judged.row.seconds, LONGEST_COUNTED_SECONDS)
     if judged.row.first:
         run.answered += 1
         run.note["misses"] = run.note.get("misses", 0) + 1 if judged.missed else 0
@@ -126,18 +127,13 @@ def _offer_hint(judged: Judged) -> None:
     presentation = question.presentation
     if unforeseen and presentation.hints_shown < len(question.version.hints):
         presentation.hints_shown += 1
-
-
-def _changing(learner: User, presentation_id: int) -> OpenQuestion:
-    question = open_question(learner, presentation_id, Purpose.PRACTICE)
-    question.presentation.run.touched_at = clock.now()
-    return question
+        presentation.helped = presentation.helped or not question.state.first_tries_done
 
 
 @transaction.atomic
 def open_hint(learner: User, presentation_id: int) -> OpenQuestion:
     """Show the next hint."""
-    question = _changing(learner, presentation_id)
+    question = open_question(learner, presentation_id, Purpose.PRACTICE)
     refuse_closed(question)
     presentation = question.presentation
     if presentation.hints_shown >= len(question.version.hints):
@@ -151,7 +147,7 @@ def open_hint(learner: User, presentation_id: int) -> OpenQuestion:
 @transaction.atomic
 def show_working(learner: User, presentation_id: int) -> tuple[OpenQuestion, Presentation]:
     """Close a question and show its worked solution; the next one is presented."""
-    question = _changing(learner, presentation_id)
+    question = open_question(learner, presentation_id, Purpose.PRACTICE)
     refuse_closed(question)
     now = clock.now()
     run, presentation = question.presentation.run, question.presentation
@@ -159,6 +155,7 @@ def show_working(learner: User, presentation_id: int) -> tuple[OpenQuestion, Pre
     close(presentation, Closing.SHOWN, now)
     presentation.save(update_fields=["closed_at", "closing", "helped"])
     following = _ask(question.learning, run, now)
+    run.touched_at = now
     question.learning.save()
     run.save()
     return question, following
@@ -173,9 +170,11 @@ def fresh_used(presentation: Presentation) -> int:
 @transaction.atomic
 def fresh_version(learner: User, presentation_id: int) -> Run:
     """Same idea, new numbers: another version of the family, up to four for one question."""
-    question = _changing(learner, presentation_id)
+    question = open_question(learner, presentation_id, Purpose.PRACTICE)
     presentation, now = question.presentation, clock.now()
     run = own_run(learner, presentation.run_id, Purpose.PRACTICE)
+    if run.ended_at is not None:
+        raise Conflict("This run has ended. Begin another.", code="run_ended")
     if question.item.family.versions == 1:
         raise Conflict("This question has only one version.", code="one_version")
     if fresh_used(presentation) >= FRESH_VERSIONS:

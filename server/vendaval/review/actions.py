@@ -21,6 +21,7 @@ from vendaval.evidence.models import (
 )
 from vendaval.evidence.present import present
 from vendaval.evidence.record import (
+    LONGEST_COUNTED_SECONDS,
     close,
     judge,
     open_question,
@@ -142,7 +143,7 @@ def submit(
     store(judged, leads_to=None, note=note_of(judged), now=now)
     run = question.presentation.run
     run.answered += 1
-    run.seconds += min(judged.row.seconds, 600)
+    run.seconds += min(judged.row.seconds, LONGEST_COUNTED_SECONDS)
     run.current = question.presentation
     end_run(run, now)
     question.tries.append(judged.row)

@@ -81,6 +81,21 @@ class PracticeTests(CourseTestCase):
         self.assertEqual(self.get("/topics/latitude-and-distance")["line"]["state"], "met")
         self.assertEqual(TargetMet.objects.count(), 1)
 
+    def test_an_ended_run_takes_no_fresh_version(self) -> None:
+        question = self.practise_family("time-for-height")
+        self.answer("practice", question["id"], right(question["id"]))
+        run = Presentation.objects.get(pk=question["id"]).run_id
+        self.post(f"/practice/runs/{run}/finish")
+        self.post(f"/practice/questions/{question['id']}/fresh", status=409)
+        self.assertEqual(Presentation.objects.filter(closed_at=None).count(), 0)
+
+    def test_a_hint_between_two_parts_takes_the_weight_away(self) -> None:
+        question = self.practise_family("window-from-until")
+        first, second = (part["id"] for part in question["parts"])
+        self.answer("practice", question["id"], {first: "00:01"})
+        reply = self.answer("practice", question["id"], {second: right(question["id"])[second]})
+        self.assertIn("opened help first", reply["feedback"]["level"]["sentence"])
+
     def test_a_run_is_taken_up_where_it_was_left(self) -> None:
         question = self.practise()
         reply = self.answer("practice", question["id"], wrong(question["id"]))
