@@ -36,3 +36,19 @@ class NothingToAsk(CoreError):
     """No family is left that may be presented."""
 
     code = "nothing_to_ask"
+
+
+class TableInvalid(CoreError):
+    """A table of responses cannot be calibrated; `problems` says everything that is wrong."""
+
+    code = "table_invalid"
+
+    def __init__(self, problems: list[str]) -> None:
+        super().__init__("\n".join(problems))
+        self.problems = problems
+
+
+class DoesNotSettle(CoreError):
+    """An estimation did not come to rest."""
+
+    code = "does_not_settle"

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import math
 import random
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from ..measure.level import LevelReading
+from ..measure.level import LevelReading, LevelScale
+from ..measure.lookahead import questions_left
 from ..measure.posterior import Posterior
 from ..measure.selection import (
     STOPPED_WEIGHT,
@@ -17,19 +17,17 @@ from ..measure.selection import (
     FamilyTable,
     choose_diagnostic,
     gains,
-    spread_of_means,
 )
-from ..measure.stopping import CLEAR_SD, LEAST_ANSWERS, TopicStatus, topic_status
+from ..measure.stopping import TopicStatus, topic_status
 
 SUGGEST_STOP_SECONDS = 30 * 60
-MOST_LEFT_PER_TOPIC = 6
 
 
 @dataclass(frozen=True, slots=True)
 class DiagnosticPlan:
     """statuses: by topic number of the scope. choice: None when the run is done.
 
-    questions_left: expected number of questions until every topic has stopped, a judgement.
+    questions_left: expected number of questions until every topic has stopped.
     """
 
     statuses: dict[int, TopicStatus]
@@ -37,20 +35,11 @@ class DiagnosticPlan:
     questions_left: int
 
 
-def _questions_left(sd: float, best_fall: float, answers: int, families: int) -> int:
-    """Questions until a topic's sd reaches 0.6, if each took the same share of its variance."""
-    share = min(0.9, best_fall / sd**2)
-    wanted = 0.0
-    if sd > CLEAR_SD and share > 0:
-        wanted = math.log(CLEAR_SD**2 / sd**2) / math.log(1 - share)
-    most = min(MOST_LEFT_PER_TOPIC, families)
-    return max(1, LEAST_ANSWERS - answers, min(most, math.ceil(wanted)))
-
-
 def plan_diagnostic(
     table: FamilyTable,
     posterior: Posterior,
     readings: Sequence[LevelReading],
+    scales: Sequence[LevelScale],
     importance: Sequence[float],
     scope: Collection[int],
     answers: Sequence[int],
@@ -61,7 +50,7 @@ def plan_diagnostic(
 ) -> DiagnosticPlan:
     """Plan of the next question in a run.
 
-    readings, importance, answers: by topic number; answers counts those in the topic itself.
+    readings, scales, importance, answers: by topic number; answers counts those in the topic itself.
     scope: topics of this run. asked: families asked in this run, in order.
     """
     weights = np.asarray(importance, dtype=float)
@@ -83,14 +72,7 @@ def plan_diagnostic(
     stopped = [topic for topic in statuses if topic not in open_topics]
     weights[stopped] *= STOPPED_WEIGHT
     gain = gains(table, posterior, weights, open_topics)
-    left = sum(
-        _questions_left(
-            float(posterior.sd[topic]),
-            float(spread_of_means(table, posterior, topic).max()),
-            answers[topic],
-            len(table.of_topic(topic)),
-        )
-        for topic in open_topics
-    )
+    targets = [reading.target for reading in readings]
+    left = questions_left(table, posterior.marginals, scales, targets, answers, open_topics)
     choice = choose_diagnostic(table, gain, open_topics, asked, rng, exclude=exclude)
-    return DiagnosticPlan(statuses, choice, left)
+    return DiagnosticPlan(statuses, choice, max(1, round(float(left.sum()))))

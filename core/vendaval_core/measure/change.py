@@ -10,10 +10,13 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
-from scipy.special import logsumexp
 
-from .grid import NODES, STEP, Array, moments
-from .posterior import LearnerState, Posterior, Prior
+from .grid import NODES, STEP, THETA, Array, moments
+from .posterior import Prior
+from .sweeps import tilted_weights
+
+LEAST_DENSITY = 1e-290
+LEAST_ADDED = 1e-9
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,60 +45,64 @@ def _gaussian_weights(mean: float, variance: float) -> Array:
     return np.asarray(weights / weights.sum())
 
 
-def _log_kernel(weights: Array) -> Array:
-    """Log chance of moving to node i from node j. Shape (NODES, NODES); columns sum to 1."""
+def _kernel(weights: Array) -> Array:
+    """Chance of moving to node i from node j. Shape (NODES, NODES); columns sum to 1."""
     index = np.arange(NODES)
     kernel = weights[(index[:, None] - index[None, :]) + NODES - 1]
-    with np.errstate(divide="ignore"):
-        return np.asarray(np.log(kernel / kernel.sum(axis=0, keepdims=True)))
+    return np.asarray(kernel / kernel.sum(axis=0, keepdims=True))
 
 
 @lru_cache(maxsize=8)
 def learning_kernel(settings: ChangeSettings) -> Array:
-    """Log kernel of one learning opportunity: a small drift and, rarely, a step up."""
+    """Kernel of one learning opportunity: a small drift and, rarely, a step up."""
     drift = _gaussian_weights(0.0, settings.drift_sd**2)
     jump = _gaussian_weights(settings.jump_mean, settings.jump_sd**2)
-    kernel = _log_kernel((1 - settings.jump_chance) * drift + settings.jump_chance * jump)
+    kernel = _kernel((1 - settings.jump_chance) * drift + settings.jump_chance * jump)
     kernel.setflags(write=False)
     return kernel
 
 
-def _moved_row(posterior: Posterior, row: Array, topic: int, log_kernel: Array) -> Array:
-    """The topic's row after its marginal moved by a kernel. In logs, so tails do not vanish."""
-    log_marginal = posterior.cavity_log[topic] + row
-    log_moved = logsumexp(log_kernel + (log_marginal - log_marginal.max())[None, :], axis=1)
-    return np.asarray(log_moved - posterior.cavity_log[topic])
+def _moved_rows(kernel: Array, rows: Array, cavity: Array) -> Array:
+    """Rows after their marginals moved by a kernel, the cavity divided out again.
+
+    rows (n, NODES); cavity (2, n): shift and precision. Where a density is below 1e-290 of its
+    greatest value it is taken as that, so that no logarithm is of 0.
+    """
+    moved = tilted_weights(rows, cavity) @ kernel.T
+    shift, precision = cavity[..., None]
+    outside = shift * THETA - 0.5 * precision * THETA**2
+    found = np.log(np.maximum(moved, LEAST_DENSITY)) - outside
+    return np.asarray(found - found.max(axis=1, keepdims=True))
 
 
-def learning_step(
-    state: LearnerState, posterior: Posterior, topic: int, settings: ChangeSettings
-) -> LearnerState:
-    """State after one learning opportunity in `topic`; `posterior` must be that of `state`."""
-    row = _moved_row(posterior, state.rows[topic], topic, learning_kernel(settings))
-    return state.with_row(topic, row)
+def learned_rows(rows: Array, cavity: Array, settings: ChangeSettings) -> Array:
+    """Rows (n, NODES) after one learning opportunity; cavity (2, n): shift and precision."""
+    return _moved_rows(learning_kernel(settings), rows, cavity)
+
+
+def aged_rows(
+    prior: Prior, rows: Array, cavity: Array, days: float, settings: ChangeSettings
+) -> Array:
+    """A learner's rows (K, NODES) after `days` (not negative) without answers.
+
+    Adds at most as much variance as keeps each marginal within the prior's; topics without a
+    history stay without one.
+    """
+    weights = tilted_weights(rows, cavity)
+    _, variance = moments(weights / weights.sum(axis=1, keepdims=True))
+    room = np.diagonal(prior.covariance) - variance
+    added = np.minimum(settings.variance_per_day * days, room)
+    result = rows.copy()
+    for variance in np.unique(added[rows.any(axis=1) & (added > LEAST_ADDED)]):
+        topics = np.flatnonzero(rows.any(axis=1) & (added == variance))
+        kernel = _kernel(_gaussian_weights(0.0, float(variance)))
+        result[topics] = _moved_rows(kernel, rows[topics], cavity[:, topics])
+    return result
 
 
 def after_learning(mass: Array, opportunities: int, settings: ChangeSettings) -> Array:
     """A marginal (NODES,) after a number of learning opportunities, evidence aside."""
-    kernel = np.exp(learning_kernel(settings))
+    kernel = learning_kernel(settings)
     for _ in range(opportunities):
         mass = kernel @ mass
     return np.asarray(mass / mass.sum())
-
-
-def time_step(
-    prior: Prior, state: LearnerState, posterior: Posterior, days: float, settings: ChangeSettings
-) -> LearnerState:
-    """State after `days` (not negative) without answers, for every topic with a history.
-
-    Adds at most as much variance as keeps each marginal within the prior's.
-    """
-    room = np.diagonal(prior.covariance) - moments(posterior.marginals)[1]
-    added = np.minimum(settings.variance_per_day * days, room)
-    for topic in np.flatnonzero(np.any(state.rows != 0.0, axis=1)):
-        if added[topic] <= 1e-9:
-            continue
-        kernel = _log_kernel(_gaussian_weights(0.0, float(added[topic])))
-        row = _moved_row(posterior, state.rows[topic], int(topic), kernel)
-        state = state.with_row(int(topic), row)
-    return state

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import dataclass
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -14,6 +17,7 @@ NODES = 113
 STEP = 2 * HALF_WIDTH / (NODES - 1)
 THETA: Array = np.linspace(-HALF_WIDTH, HALF_WIDTH, NODES)
 THETA.setflags(write=False)
+BISECTIONS = 32
 
 
 def normalised(log_density: Array) -> Array:
@@ -30,46 +34,74 @@ def moments(mass: Array) -> tuple[Array, Array]:
 
 
 def _cumulative(mass: Array) -> Array:
-    """Probability below each node. Shape (NODES,).
+    """Probability below each node, over the last axis.
 
     Trapezium rule with the first Euler-Maclaurin correction, so that the error is of the fourth
     order in the step.
     """
-    below = np.cumsum(mass) - 0.5 * mass - np.gradient(mass) / 12
-    return np.asarray(np.maximum.accumulate(np.clip(below, 0.0, 1.0)))
+    below = np.cumsum(mass, axis=-1) - 0.5 * mass - np.gradient(mass, axis=-1) / 12
+    return np.asarray(np.maximum.accumulate(np.clip(below, 0.0, 1.0), axis=-1))
 
 
-def _within(s: float, below: Array, mass: Array, cell: int) -> float:
-    """Probability below the place `s` (0 to 1) of a cell: a cubic through both nodes."""
-    low, high, left, right = below[cell], below[cell + 1], mass[cell], mass[cell + 1]
-    rise = high - low
-    a, b = left + right - 2 * rise, 3 * rise - 2 * left - right
-    return float(low + s * (left + s * (b + s * a)))
+@dataclass(frozen=True, slots=True)
+class _Cubic:
+    """Probability within cells of the grid, by a cubic through both nodes: offset from the left
+    node (0 to 1) to probability, for any shape of cells."""
+
+    low: Array
+    left: Array
+    a: Array
+    b: Array
+
+    @classmethod
+    def of(cls, below: Array, mass: Array, cell: NDArray[np.int64]) -> _Cubic:
+        """Cubics of `cell` (K, M), from (K, NODES) masses and their probabilities below."""
+        low, high, left, right = (
+            np.take_along_axis(values, cell + step, axis=-1)
+            for values, step in ((below, 0), (below, 1), (mass, 0), (mass, 1))
+        )
+        rise = high - low
+        return cls(low, left, left + right - 2 * rise, 3 * rise - 2 * left - right)
+
+    def at(self, s: Array) -> Array:
+        """Probability below the offsets."""
+        return self.low + s * (self.left + s * (self.b + s * self.a))
+
+
+def quantiles(mass: Array, probabilities: Sequence[float]) -> Array:
+    """Abilities (logits) below which each probability lies. mass (K, NODES); returns (K, M).
+
+    Probabilities are between 0 and 1, else OutOfRange.
+    """
+    wanted = np.asarray(probabilities, dtype=float)
+    if wanted.min() <= 0.0 or wanted.max() >= 1.0:
+        raise OutOfRange(f"a quantile needs probabilities between 0 and 1, not {probabilities}")
+    below = _cumulative(mass)
+    cell = (below[:, None, :] < wanted[None, :, None]).sum(axis=-1) - 1
+    cell = np.clip(cell, 0, NODES - 2)
+    cubic = _Cubic.of(below, mass, cell)
+    low, high = np.zeros(cell.shape), np.ones(cell.shape)
+    for _ in range(BISECTIONS):
+        middle = 0.5 * (low + high)
+        short = cubic.at(middle) < wanted
+        low, high = np.where(short, middle, low), np.where(short, high, middle)
+    return np.asarray(THETA[cell] + STEP * 0.5 * (low + high))
+
+
+def probabilities_above(mass: Array, theta: Array) -> Array:
+    """Probability (0 to 1) that each ability is at or above `theta` (K,). mass (K, NODES)."""
+    place = (theta + HALF_WIDTH) / STEP
+    cell = np.clip(place.astype(np.int64), 0, NODES - 2)[:, None]
+    inside = _Cubic.of(_cumulative(mass), mass, cell).at(np.clip(place[:, None] - cell, 0.0, 1.0))
+    above = np.clip(1.0 - inside[:, 0], 0.0, 1.0)
+    return np.asarray(np.where(place <= 0, 1.0, np.where(place >= NODES - 1, 0.0, above)))
 
 
 def quantile(mass: Array, p: float) -> float:
     """Ability (logits) below which probability `p` lies; 0 < p < 1, else OutOfRange."""
-    if not 0.0 < p < 1.0:
-        raise OutOfRange(f"a quantile needs a probability between 0 and 1, not {p}")
-    below = _cumulative(mass)
-    cell = int(np.clip(np.searchsorted(below, p) - 1, 0, NODES - 2))
-    low, high = 0.0, 1.0
-    for _ in range(40):
-        middle = 0.5 * (low + high)
-        if _within(middle, below, mass, cell) < p:
-            low = middle
-        else:
-            high = middle
-    return float(THETA[cell] + STEP * 0.5 * (low + high))
+    return float(quantiles(mass[None], [p])[0, 0])
 
 
 def probability_above(mass: Array, theta: float) -> float:
     """Probability (0 to 1) that ability is at or above `theta` logits."""
-    place = (theta + HALF_WIDTH) / STEP
-    if place <= 0:
-        return 1.0
-    if place >= NODES - 1:
-        return 0.0
-    cell = int(place)
-    below = _within(place - cell, _cumulative(mass), mass, cell)
-    return float(np.clip(1.0 - below, 0.0, 1.0))
+    return float(probabilities_above(mass[None], np.array([theta]))[0])

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..errors import OutOfRange
-from .grid import THETA, Array, probability_above, quantile
+from .grid import THETA, Array, probabilities_above, quantile, quantiles
 from .response import ResponseCurve
 
 INTERVAL = (0.1, 0.9)
@@ -73,14 +73,26 @@ class LevelReading:
         return self.high - self.low <= WIDEST_SHOWN
 
 
+def read_levels(
+    masses: Array, sds: Array, scales: Sequence[LevelScale], targets: Sequence[float]
+) -> list[LevelReading]:
+    """Readings of K topics from their marginals (K, NODES) and sds of ability (K,), logits."""
+    low, middle, high = quantiles(masses, (INTERVAL[0], 0.5, INTERVAL[1])).T
+    wanted = np.array([s.ability(t) for s, t in zip(scales, targets, strict=True)])
+    chances = probabilities_above(masses, wanted)
+    return [
+        LevelReading(
+            level=scale.level(middle[k]),
+            low=scale.level(low[k]),
+            high=scale.level(high[k]),
+            sd=float(sds[k]),
+            target=targets[k],
+            chance=float(chances[k]),
+        )
+        for k, scale in enumerate(scales)
+    ]
+
+
 def read_level(mass: Array, sd: float, scale: LevelScale, target: float) -> LevelReading:
     """Reading of one topic from its marginal (NODES,) and the sd of ability in logits."""
-    low, high = (level_quantile(mass, scale, p) for p in INTERVAL)
-    return LevelReading(
-        level=level_quantile(mass, scale, 0.5),
-        low=low,
-        high=high,
-        sd=sd,
-        target=target,
-        chance=probability_above(mass, scale.ability(target)),
-    )
+    return read_levels(mass[None], np.array([sd]), [scale], [target])[0]

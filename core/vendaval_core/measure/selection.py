@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import random
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
@@ -18,6 +19,7 @@ NEAR_BEST = 0.9
 SWAP_SHARE = 0.85
 MOST_IN_A_ROW = 3
 STOPPED_WEIGHT = 0.1
+SAMPLE = 40
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,7 +28,8 @@ class FamilyTable:
 
     keys: N family keys. topics: (N,) topic numbers, rising. starts: (K + 1,) slice bounds.
     chances: (N, C - 1, NODES) chance of each outcome but the lowest, 0 beyond a family's own.
-    points: (N, NODES) expected share of the points, 0 to 1, guessing included.
+    points: (N, NODES) expected share of the points, 0 to 1, guessing included. sample: (K, n,
+    C - 1, NODES) chances of at most 40 families of each topic, spread over it, 0 beyond them.
     """
 
     keys: tuple[str, ...]
@@ -34,6 +37,7 @@ class FamilyTable:
     starts: tuple[int, ...]
     chances: Array
     points: Array
+    sample: Array
     position: dict[str, int]
 
     @classmethod
@@ -50,7 +54,15 @@ class FamilyTable:
         numbers = np.asarray([topic for _, topic, _ in ordered], dtype=np.int64)
         starts = tuple(int(n) for n in np.searchsorted(numbers, np.arange(topics + 1)))
         keys = tuple(key for key, _, _ in ordered)
-        return cls(keys, numbers, starts, chances, points, {key: i for i, key in enumerate(keys)})
+        picked = [
+            np.unique(np.linspace(start, end - 1, min(SAMPLE, end - start)).astype(int))
+            for start, end in itertools.pairwise(starts)
+        ]
+        sample = np.zeros((topics, max(map(len, picked), default=0), most - 1, NODES))
+        for topic, rows in enumerate(picked):
+            sample[topic, : len(rows)] = chances[rows]
+        position = {key: i for i, key in enumerate(keys)}
+        return cls(keys, numbers, starts, chances, points, sample, position)
 
     def of_topic(self, topic: int) -> range:
         """Rows of one topic."""
@@ -97,10 +109,19 @@ class Choice:
     swap: str | None = None
 
 
-def _fresh_rows(table: FamilyTable, topic: int, seen: Collection[str]) -> list[int]:
-    """Rows of a topic not asked yet in this run, or all when it has no other."""
-    rows = list(table.of_topic(topic))
-    return [row for row in rows if table.keys[row] not in seen] or rows
+def _allowed(
+    table: FamilyTable, topics: Collection[int], seen: Collection[str], exclude: Collection[str]
+) -> NDArray[np.int64]:
+    """Rows of some topics not asked yet in this run, or all of a topic that has no other."""
+    asked = np.zeros(len(table.keys), dtype=bool)
+    asked[[table.position[key] for key in seen if key in table.position]] = True
+    allowed = np.zeros(len(table.keys), dtype=bool)
+    for topic in topics:
+        rows = slice(table.starts[topic], table.starts[topic + 1])
+        fresh = ~asked[rows]
+        allowed[rows] = fresh if fresh.any() else True
+    allowed[[table.position[key] for key in exclude if key in table.position]] = False
+    return np.flatnonzero(allowed)
 
 
 def choose_diagnostic(
@@ -120,28 +141,17 @@ def choose_diagnostic(
     """
     last = [int(table.topics[table.position[key]]) for key in seen[-MOST_IN_A_ROW:]]
     tired = last[0] if len(last) == MOST_IN_A_ROW and len(set(last)) == 1 else None
-    allowed = [t for t in open_topics if t != tired] or list(open_topics)
-    rows = [
-        row
-        for topic in allowed
-        for row in _fresh_rows(table, topic, seen)
-        if table.keys[row] not in exclude
-    ]
-    if not rows:
+    topics = [t for t in open_topics if t != tired] or list(open_topics)
+    rows = _allowed(table, topics, seen, exclude)
+    if len(rows) == 0:
         raise NothingToAsk("no open topic has a question left")
-    best = max(gain[row] for row in rows)
-    near = [row for row in rows if gain[row] >= NEAR_BEST * best]
-    row = near[rng.randrange(len(near))]
+    best = float(gain[rows].max())
+    near = rows[gain[rows] >= NEAR_BEST * best]
+    row = int(near[rng.randrange(len(near))])
     topic = int(table.topics[row])
-    others = [r for r in rows if table.topics[r] != topic and gain[r] >= SWAP_SHARE * gain[row]]
-    swap = max(others, key=lambda r: gain[r], default=None)
-    return Choice(
-        table.keys[row],
-        topic,
-        float(gain[row]),
-        float(best),
-        None if swap is None else table.keys[swap],
-    )
+    others = rows[(table.topics[rows] != topic) & (gain[rows] >= SWAP_SHARE * gain[row])]
+    swap = table.keys[int(others[gain[others].argmax()])] if len(others) else None
+    return Choice(table.keys[row], topic, float(gain[row]), best, swap)
 
 
 def success_chances(table: FamilyTable, posterior: Posterior, topic: int) -> dict[str, float]:

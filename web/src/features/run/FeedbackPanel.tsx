@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react'
+import { useLayoutEffect, useRef } from 'react'
 import { Link } from 'react-router'
 import type { Feedback, Question } from '../../api/client'
 import { Button, buttonClass } from '../../ui/Button'
@@ -46,7 +46,7 @@ export function FeedbackPanel({
   const feedback = sheet.feedback ?? SHOWN
   const tone = TONES[feedback.verdict]
   const heading = useRef<HTMLHeadingElement>(null)
-  useEffect(() => heading.current?.focus({ preventScroll: false }), [])
+  useLayoutEffect(() => heading.current?.focus({ preventScroll: false }), [])
   const goesOn = question.closed && run.purpose !== 'missed'
   const primary = goesOn ? actions.next : question.closed ? undefined : onTryAgain
   useKeys({

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react'
+import { useEffect, useLayoutEffect, useRef } from 'react'
 import type { Question } from '../../api/client'
 import { ConfidencePicker } from '../../player/ConfidencePicker'
 import { type Confidence, useDraft } from '../../player/draft'
@@ -34,10 +34,12 @@ export function Stage({ sheet, question, actions, onLeave, onOpen }: Props) {
   const practising = run.purpose === 'practice'
 
   useEffect(() => {
-    if (closed) return
-    void noteShown(question.id).catch(() => undefined)
-    const target = field.current ?? heading.current
-    target?.focus({ preventScroll: true })
+    if (!closed) void noteShown(question.id).catch(() => undefined)
+  }, [question.id, closed])
+  // With the question itself, so that no key pressed in between goes elsewhere.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new question wants the focus again
+  useLayoutEffect(() => {
+    if (!closed) (field.current ?? heading.current)?.focus({ preventScroll: true })
   }, [question.id, closed])
 
   const set = (part: string, value: string) =>

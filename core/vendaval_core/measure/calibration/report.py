@@ -1,0 +1,134 @@
+"""Fitted parameters as they are reported: a, b, c, d with standard errors and fit."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from .conditional import ConditionalFit
+from .itemfit import ItemFit, item_fit
+from .marginal import SLOPE_RANGE, MarginalFit
+
+Value = float | None
+FEWEST_ANSWERS = 30
+FIT_RANGE = (0.7, 1.4)
+"""Mean squares outside are looked at: common practice, no published source."""
+
+
+@dataclass(frozen=True, slots=True)
+class ItemReport:
+    """One item. a per logit, b in logits, c a chance, d = −ab; steps: step difficulties b_v of an
+    item with part credit. errors: standard errors by parameter name, None where there is none.
+    problems: why the figures should not be relied on."""
+
+    item: str
+    a: float
+    b: float
+    c: float
+    d: float
+    steps: tuple[float, ...]
+    errors: dict[str, Value]
+    fit: ItemFit
+    problems: tuple[str, ...]
+
+    def as_json(self) -> dict[str, object]:
+        """As `manage.py calibrate` writes it."""
+        found: dict[str, object] = {
+            "item": self.item,
+            "a": round(self.a, 6),
+            "b": round(self.b, 6),
+            "c": round(self.c, 6),
+            "d": round(self.d, 6),
+            "se": {k: None if v is None else round(v, 6) for k, v in self.errors.items()},
+            "fit": {
+                "outfit": round(self.fit.outfit, 4),
+                "infit": round(self.fit.infit, 4),
+                "answers": self.fit.answers,
+            },
+        }
+        if self.steps:
+            found["steps"] = [round(step, 6) for step in self.steps]
+        if self.problems:
+            found["problems"] = list(self.problems)
+        return found
+
+
+def _finite(value: float) -> Value:
+    return float(value) if np.isfinite(value) else None
+
+
+def _problems(slope: float, errors: dict[str, Value], fit: ItemFit) -> tuple[str, ...]:
+    found = []
+    if fit.answers < FEWEST_ANSWERS:
+        found.append(f"only {fit.answers} answers, {FEWEST_ANSWERS} are wanted")
+    if not SLOPE_RANGE[0] * 1.01 < slope < SLOPE_RANGE[1] * 0.99:
+        found.append("the slope has no estimate inside its range")
+    if errors["b"] is None:
+        found.append("no standard error: the estimate did not come to rest")
+    if not FIT_RANGE[0] <= fit.infit <= FIT_RANGE[1]:
+        found.append(f"infit {fit.infit:.2f} is outside {FIT_RANGE[0]} to {FIT_RANGE[1]}")
+    return tuple(found)
+
+
+def item_reports(fit: MarginalFit) -> list[ItemReport]:
+    """Every item of a fit, standard errors of b by the delta method."""
+    found = []
+    for j, (item, own_fit) in enumerate(zip(fit.items, item_fit(fit), strict=True)):
+        count = int(fit.shape.categories[j]) - 1
+        slope, intercepts = float(fit.slopes[j]), fit.parameters[j, 1 : count + 1]
+        steps = -intercepts / slope
+        covariance = fit.covariance[j]
+        intercept = float(intercepts.mean())
+        toward = np.zeros(fit.shape.parameters)
+        toward[0] = intercept / slope**2
+        toward[1 : count + 1] = -1 / (slope * count)
+        own = np.r_[0 : count + 1]
+        part = np.nan_to_num(covariance[np.ix_(own, own)], nan=0.0)
+        known = np.isfinite(fit.errors[j, 1])
+        variance = float(toward[own] @ part @ toward[own]) if known else float("nan")
+        errors = {
+            "a": _finite(fit.errors[j, 0]),
+            "b": _finite(np.sqrt(variance)) if variance >= 0 else None,
+            "d": _finite(np.sqrt(part[1:, 1:].mean())) if known else None,
+        }
+        guess = float(fit.guesses[j])
+        if np.isfinite(fit.errors[j, -1]):
+            errors["c"] = _finite(fit.errors[j, -1] * guess * (1 - guess))
+        found.append(
+            ItemReport(
+                item,
+                slope,
+                float(steps.mean()),
+                guess,
+                intercept,
+                tuple(map(float, steps)) if count > 1 else (),
+                errors,
+                own_fit,
+                _problems(slope, errors, own_fit),
+            )
+        )
+    return found
+
+
+def report_json(fit: MarginalFit, conditional: ConditionalFit | None = None) -> dict[str, object]:
+    """The whole output of a calibration, with the conditional cross-check where there is one."""
+    found: dict[str, object] = {
+        "model": fit.model.value,
+        "log_likelihood": round(fit.log_likelihood, 6),
+        "persons": len(fit.pattern),
+        "steps": fit.steps,
+        "settled": fit.settled,
+        "items": [item.as_json() for item in item_reports(fit)],
+    }
+    if conditional is not None:
+        found["conditional"] = {
+            "log_likelihood": round(conditional.log_likelihood, 6),
+            "items": [
+                {"item": item, "b": round(float(b), 6), "se": {"b": round(float(error), 6)}}
+                for item, b, error in zip(
+                    conditional.items, conditional.difficulties, conditional.errors, strict=True
+                )
+            ],
+        }
+    return found

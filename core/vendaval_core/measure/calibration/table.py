@@ -1,0 +1,115 @@
+"""Tables of responses: rows are persons, columns items, blanks are missing answers."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ...errors import TableInvalid
+
+MISSING = -1
+FEWEST_ROWS = 10
+FEWEST_ITEMS = 2
+MOST_PROBLEMS = 20
+MOST_SCORE = 20
+
+Scores = NDArray[np.int16]
+
+
+@dataclass(frozen=True, slots=True)
+class ResponseTable:
+    """Scores of N persons on J items: 0, 1, … or MISSING. scores: (N, J)."""
+
+    items: tuple[str, ...]
+    scores: Scores
+
+    @property
+    def categories(self) -> NDArray[np.int64]:
+        """Number of outcomes of each item, by its greatest score. Shape (J,)."""
+        return np.asarray(np.maximum(self.scores.max(axis=0), 1) + 1, dtype=np.int64)
+
+    @property
+    def complete(self) -> bool:
+        """Whether no answer is missing."""
+        return bool((self.scores != MISSING).all())
+
+
+def _header_problems(header: Sequence[str]) -> list[str]:
+    problems = []
+    blank = [str(i + 1) for i, name in enumerate(header) if not name]
+    if blank:
+        problems.append(f"line 1: column {', '.join(blank)} has no name")
+    twice = sorted({name for name in header if name and header.count(name) > 1})
+    problems += [f"line 1: “{name}” names two columns" for name in twice]
+    if header and all(name in {"0", "1", ""} for name in header):
+        problems.append("line 1: a header with the items' names is wanted, this is a row of scores")
+    if len(header) < FEWEST_ITEMS:
+        problems.append(f"line 1: at least {FEWEST_ITEMS} items are wanted, not {len(header)}")
+    return problems
+
+
+def _score(text: str, most: int) -> int | None:
+    if not text:
+        return MISSING
+    return int(text) if text.isascii() and text.isdigit() and int(text) <= most else None
+
+
+def _row_problems(line: int, row: Sequence[str], header: Sequence[str], most: int) -> list[str]:
+    if len(row) != len(header):
+        return [f"line {line}: {len(row)} values under a header of {len(header)} names"]
+    wanted = "0, 1 or blank" if most == 1 else f"a whole number from 0 to {most} or blank"
+    return [
+        f"line {line}, {name}: “{text[:20]}” is not {wanted}"
+        for name, text in zip(header, row, strict=True)
+        if _score(text, most) is None
+    ]
+
+
+def check_table(table: ResponseTable) -> list[str]:
+    """What makes a table unfit for calibration as a whole."""
+    problems = []
+    scores = table.scores
+    if len(scores) < FEWEST_ROWS:
+        problems.append(f"at least {FEWEST_ROWS} rows are wanted, not {len(scores)}")
+    for name, column in zip(table.items, scores.T, strict=True):
+        seen = column[column != MISSING]
+        if len(seen) == 0:
+            problems.append(f"item {name}: nobody answered it")
+        elif seen.min() == seen.max():
+            problems.append(f"item {name}: every answer is {seen[0]}, so nothing can be told of it")
+    return problems
+
+
+def read_table(text: str, *, most_score: int = 1) -> ResponseTable:
+    """Table from CSV text with a header row; blank is missing. Delimiter comma, semicolon or tab.
+
+    most_score: greatest score allowed, 1 for right or wrong. Raises TableInvalid with everything
+    that is wrong, line and column named.
+    """
+    first = text.lstrip("\ufeff").splitlines()[:1]
+    delimiter = max(",;\t", key=lambda mark: (first or [""])[0].count(mark))
+    lines = csv.reader(io.StringIO(text.lstrip("\ufeff")), delimiter=delimiter)
+    rows = [[cell.strip() for cell in row] for row in lines]
+    while rows and not any(rows[-1]):
+        rows.pop()
+    if not rows:
+        raise TableInvalid(["the file is empty"])
+    header, *body = rows
+    problems = _header_problems(header)
+    for line, row in enumerate(body, start=2):
+        if len(problems) < MOST_PROBLEMS:
+            problems += _row_problems(line, row, header, most_score)
+    if problems:
+        raise TableInvalid(problems[:MOST_PROBLEMS])
+    scores = [[_score(text, most_score) for text in row] for row in body]
+    found = np.array(scores, dtype=np.int16).reshape(len(body), len(header))
+    table = ResponseTable(tuple(header), found)
+    problems = check_table(table)
+    if problems:
+        raise TableInvalid(problems)
+    return table

@@ -1,0 +1,119 @@
+"""How many questions a diagnostic still needs: the run played ahead on paper.
+
+For each open topic sixteen abilities, spread over what is believed, answer the most telling
+questions until the topic's stopping rule holds. Topics are played on their own, so what answers
+in one tell about another is left out; `simulate --until-stopped` compares with what is used.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from .grid import THETA, Array
+from .level import INTERVAL, LevelScale
+from .selection import FamilyTable
+from .stopping import CLEAR_CHANCE, CLEAR_SD, CLEAR_WIDTH, KNOWN_SD, LEAST_ANSWERS, LEAST_GAIN
+
+PARTICLES = 16
+MOST_QUESTIONS = 10
+_LUCK: Array = np.random.default_rng(20).random((MOST_QUESTIONS, PARTICLES))
+_MOMENTS: Array = np.stack([np.ones_like(THETA), THETA, THETA * THETA], axis=1)
+
+
+class _Ahead:
+    """T topics times R particles: masses (T, R, NODES), and the families that each has left."""
+
+    def __init__(self, sample: Array, marginals: Array, levels: Array, target_nodes: Array) -> None:
+        topics, families = sample.shape[:2]
+        self.sample, self.levels, self.target_nodes = sample, levels, target_nodes
+        self.mass = np.repeat(marginals[:, None, :], PARTICLES, axis=1)
+        cumulative = np.cumsum(marginals, axis=1)
+        places = (np.arange(PARTICLES) + 0.5) / PARTICLES
+        self.truth = (cumulative[:, None, :] < places[None, :, None]).sum(axis=-1)
+        there = sample.any(axis=(2, 3))
+        self.left = np.repeat(there[:, None, :], PARTICLES, axis=1)
+        self.index = np.ix_(np.arange(topics), np.arange(PARTICLES))
+
+    def moments(self) -> tuple[Array, Array]:
+        """Mean and variance, (T, R)."""
+        sums = self.mass @ _MOMENTS
+        return sums[..., 1], np.maximum(sums[..., 2] - sums[..., 1] ** 2, 1e-12)
+
+    def falls(self, mean: Array) -> Array:
+        """Expected fall of variance by each family, (T, R, n); -1 for those used up."""
+        topics, families, outcomes, nodes = self.sample.shape
+        flat = self.sample.reshape(topics, families * outcomes, nodes)
+        deviation = self.mass * (THETA - mean[..., None])
+        shape = (topics, PARTICLES, families, outcomes)
+        chance = (self.mass @ np.swapaxes(flat, 1, 2)).reshape(shape)
+        moved = (deviation @ np.swapaxes(flat, 1, 2)).reshape(shape)
+        lowest, back = 1.0 - chance.sum(axis=-1), moved.sum(axis=-1)
+        terms = (moved**2 / np.maximum(chance, 1e-12)).sum(axis=-1)
+        return np.where(self.left, terms + back**2 / np.maximum(lowest, 1e-12), -1.0)
+
+    def stopped(self, variance: Array, fall: Array, answers: Array) -> Array:
+        """Whether the stopping rule holds, (T, R)."""
+        sd = np.sqrt(variance)
+        below = np.cumsum(self.mass, axis=-1)
+        ends = [(below < p).sum(axis=-1).clip(0, len(THETA) - 1) for p in INTERVAL]
+        low, high = (np.take_along_axis(self.levels, end, axis=1) for end in ends)
+        target = np.broadcast_to(self.target_nodes[:, None, None], (*sd.shape, 1))
+        under = np.take_along_axis(below, target, axis=-1)[..., 0]
+        clear = np.abs(under - 0.5) >= CLEAR_CHANCE - 0.5
+        narrow = (sd <= CLEAR_SD) | (high - low <= CLEAR_WIDTH)
+        told = (sd <= KNOWN_SD) | (narrow & clear) | (fall < LEAST_GAIN * variance)
+        return told & (answers >= LEAST_ANSWERS)[:, None]
+
+    def answer(self, turn: int, family: Array) -> None:
+        """Every particle answers its family."""
+        topic, particle = self.index
+        chances = self.sample[topic, family]
+        at = np.take_along_axis(chances, self.truth[..., None, None], axis=-1)[..., 0]
+        above = np.cumsum(at[..., ::-1], axis=-1)
+        outcome = (_LUCK[turn][None, :, None] < above).sum(axis=-1)
+        lowest = 1.0 - chances.sum(axis=2, keepdims=True)
+        every = np.concatenate([lowest, chances], axis=2)
+        likelihood = every[topic, particle, outcome]
+        self.mass *= likelihood
+        self.mass /= self.mass.sum(axis=-1, keepdims=True)
+        self.left[topic, particle, family] = False
+        used_up = ~self.left.any(axis=-1)
+        if used_up.any():
+            self.left[used_up] = self.sample.any(axis=(2, 3))[np.nonzero(used_up)[0]]
+
+
+def questions_left(
+    table: FamilyTable,
+    marginals: Array,
+    scales: Sequence[LevelScale],
+    targets: Sequence[float],
+    answers: Sequence[int],
+    topics: Sequence[int],
+) -> Array:
+    """Expected number of questions until each of `topics` stops, at most 10 each. Shape (T,).
+
+    marginals (K, NODES). scales, targets (per cent) and answers so far: by topic number.
+    """
+    if not topics:
+        return np.zeros(0)
+    chosen = list(topics)
+    ahead = _Ahead(
+        table.sample[chosen],
+        marginals[chosen],
+        np.stack([scales[t].levels for t in chosen]),
+        np.array([np.searchsorted(scales[t].levels, targets[t]) for t in chosen]) - 1,
+    )
+    given = np.array([answers[t] for t in chosen])
+    going = np.ones((len(chosen), PARTICLES), dtype=bool)
+    used = np.zeros(len(chosen))
+    for turn in range(MOST_QUESTIONS):
+        mean, variance = ahead.moments()
+        falls = ahead.falls(mean)
+        going &= ~ahead.stopped(variance, falls.max(axis=-1), given + turn)
+        if not going.any():
+            break
+        used += going.mean(axis=1)
+        ahead.answer(turn, falls.argmax(axis=-1))
+    return used
