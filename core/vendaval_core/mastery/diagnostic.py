@@ -50,7 +50,7 @@ def plan_diagnostic(
 ) -> DiagnosticPlan:
     """Plan of the next question in a run.
 
-    readings, scales, importance, answers: by topic number; answers counts those in the topic itself.
+    readings, scales, importance, answers: by topic number; answers counts the topic's own.
     scope: topics of this run. asked: families asked in this run, in order.
     """
     weights = np.asarray(importance, dtype=float)
@@ -73,6 +73,14 @@ def plan_diagnostic(
     weights[stopped] *= STOPPED_WEIGHT
     gain = gains(table, posterior, weights, open_topics)
     targets = [reading.target for reading in readings]
-    left = questions_left(table, posterior.marginals, scales, targets, answers, open_topics)
+    left = questions_left(
+        table,
+        posterior.marginals,
+        posterior.covariance,
+        scales,
+        targets,
+        answers,
+        open_topics,
+    )
     choice = choose_diagnostic(table, gain, open_topics, asked, rng, exclude=exclude)
     return DiagnosticPlan(statuses, choice, max(1, round(float(left.sum()))))

@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from ..errors import OutOfRange
-from .grid import NODES, THETA, Array, moments
+from .grid import NODES, Array, moments
 from .sweeps import Gaussian, Joint, settle, tilted_weights
 
 MOST_SD = 1.5

@@ -4,9 +4,9 @@ from unittest import TestCase
 
 import numpy as np
 
-from vendaval_core.measure.change import ChangeSettings, learning_step, time_step
+from vendaval_core.measure.change import ChangeSettings
 from vendaval_core.measure.grid import THETA, moments
-from vendaval_core.measure.journal import Entry, advance, rebuild
+from vendaval_core.measure.journal import Entry, advance, largest_difference, rebuild
 from vendaval_core.measure.posterior import LearnerState, Prior, infer
 from vendaval_core.measure.response import ResponseCurve
 from vendaval_core.simulate.change import Jump, median_questions, questions_to_met, share_met
@@ -33,10 +33,10 @@ class ChangeTests(TestCase):
 
     def test_a_learning_step_raises_the_mean_by_chance_times_jump(self) -> None:
         prior = Prior.of(np.zeros(1), np.array([[1.0]]))
-        posterior, state = infer(prior, LearnerState.empty(1))
-        state = state.with_evidence(0, CURVE.log_likelihood(1, THETA), 1.0)
+        state = LearnerState.empty(1).with_evidence(0, CURVE.log_likelihood(1, THETA), 1.0)
         posterior, state = infer(prior, state)
-        moved, _ = infer(prior, learning_step(state, posterior, 0, SETTINGS))
+        nothing = Entry(0, CURVE, 0, 0.0, learning=True)
+        moved, _ = advance(prior, state, nothing, SETTINGS)
         expected = SETTINGS.jump_chance * SETTINGS.jump_mean
         self.assertAlmostEqual(moved.mean[0] - posterior.mean[0], expected, places=4)
 
@@ -46,9 +46,9 @@ class ChangeTests(TestCase):
         for outcome in (1, 1, 0, 1):
             _, state = advance(prior, state, Entry(0, CURVE, outcome, 1.0), SETTINGS)
         before, state = infer(prior, state)
-        after, _ = infer(prior, time_step(prior, state, before, 10.0, SETTINGS))
+        after, _ = advance(prior, state, Entry(0, CURVE, 0, 0.0, days=10.0), SETTINGS)
         self.assertAlmostEqual(after.sd[0] ** 2 - before.sd[0] ** 2, 0.1, places=2)
-        late, _ = infer(prior, time_step(prior, state, before, 3650.0, SETTINGS))
+        late, _ = advance(prior, state, Entry(0, CURVE, 0, 0.0, days=3650.0), SETTINGS)
         self.assertTrue(np.all(late.sd <= 1.3 + 1e-3))
 
     def test_sharp_marginals_survive_many_steps(self) -> None:
@@ -62,10 +62,20 @@ class ChangeTests(TestCase):
         self.assertTrue(posterior.converged)
         np.testing.assert_allclose(moments(posterior.marginals)[0], posterior.mean)
 
-    def test_a_state_is_the_fold_of_its_entries(self) -> None:
-        prior = Prior.of_course([0, 0], mean=0, sd=1.3, within=0.5, across=0.3)
-        entries = [Entry(i % 2, CURVE, i % 2, 1.0, float(i == 3), i > 2) for i in range(6)]
-        state = LearnerState.empty(2)
-        for entry in entries:
-            _, state = advance(prior, state, entry, SETTINGS)
-        np.testing.assert_array_equal(rebuild(prior, entries, SETTINGS).rows, state.rows)
+    def test_a_state_is_the_fold_of_its_entries_alone_or_among_many(self) -> None:
+        prior = Prior.of_course([0, 0, 1], mean=0, sd=1.3, within=0.5, across=0.3)
+        guessed = ResponseCurve(2.0, 1.0, 0.25)
+        histories = [
+            [
+                Entry(i % 3, guessed if i % 2 else CURVE, int(i % n > 0), 1.0, 3.0 * (i == 7), i > 4)
+                for i in range(8 * n)
+            ]
+            for n in range(1, 5)
+        ]
+        rebuilt = rebuild(prior, histories, SETTINGS)
+        for history, whole in zip(histories, rebuilt, strict=True):
+            state = LearnerState.empty(3)
+            for entry in history:
+                _, state = advance(prior, state, entry, SETTINGS)
+            self.assertLess(largest_difference(prior, whole, state), 1e-10)
+            np.testing.assert_allclose(whole.rows, state.rows, atol=1e-9)

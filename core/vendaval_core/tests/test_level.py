@@ -162,6 +162,7 @@ class SelectionTests(TestCase):
                 table,
                 posterior,
                 readings,
+                [scale, scale],
                 [1, 1],
                 [0, 1],
                 answers,

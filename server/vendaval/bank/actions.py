@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+from collections.abc import Sequence
 
 from django.db import transaction
 
@@ -50,7 +51,7 @@ def load_pack(pack: Pack) -> models.Course:
     longer live, its history stays."""
     source = pack.course
     families = {item.family.key: item for item in pack.families}
-    digest = _digest(
+    content = _digest(
         [
             source.model_dump(mode="json"),
             {key: item.data for key, item in families.items()},
@@ -63,7 +64,7 @@ def load_pack(pack: Pack) -> models.Course:
             "title": source.title,
             "school": source.school,
             "prior": source.prior.model_dump(),
-            "digest": digest,
+            "content": content,
         },
     )
     for s, subject_source in enumerate(source.subjects):
@@ -87,4 +88,19 @@ def load_pack(pack: Pack) -> models.Course:
                 if item.family.topic == topic.key:
                     _load_family(topic, item.family.key, item.data)
     course.families.exclude(key__in=families).update(live=False)
+    refresh_digest(course)
     return course
+
+
+def refresh_digest(course: models.Course) -> None:
+    """Give the course the digest of its content and of the parameters in force."""
+    rows = models.FamilyCurve.objects.filter(family__course=course).order_by("pk")
+    course.digest = _digest([course.content, list(rows.values_list("pk", flat=True))])
+    course.save(update_fields=["digest"])
+
+
+@transaction.atomic
+def apply_curves(course: models.Course, curves: Sequence[models.FamilyCurve]) -> None:
+    """Put parameters in force. The ones before stay with their dates."""
+    models.FamilyCurve.objects.bulk_create(curves)
+    refresh_digest(course)

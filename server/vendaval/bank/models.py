@@ -4,13 +4,17 @@ from django.db import models
 
 
 class Course(models.Model):
-    """A course as loaded from a pack. `digest` changes with any change of content."""
+    """A course as loaded from a pack.
+
+    content: digest of the pack. digest: of the content and the parameters in force.
+    """
 
     key = models.SlugField(unique=True)
     title = models.CharField(max_length=120)
     school = models.CharField(max_length=120)
     prior = models.JSONField()
-    digest = models.CharField(max_length=64)
+    content = models.CharField(max_length=64, default="")
+    digest = models.CharField(max_length=64, default="")
 
 
 class Subject(models.Model):
@@ -54,7 +58,11 @@ class StudySection(models.Model):
 
 
 class Family(models.Model):
-    """A question idea. Its content lives in revisions; `live` ones are asked and make the level."""
+    """A question idea. Its content lives in revisions; `live` ones are asked and make the level.
+
+    timed_answers, timed_seconds: first tries given so far and the seconds they took, kept by a
+    trigger on the try log.
+    """
 
     topic = models.ForeignKey(Topic, on_delete=models.PROTECT, related_name="families")
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="families")
@@ -63,6 +71,8 @@ class Family(models.Model):
     latest = models.ForeignKey(
         "FamilyRevision", null=True, on_delete=models.PROTECT, related_name="+"
     )
+    timed_answers = models.PositiveIntegerField(default=0)
+    timed_seconds = models.FloatField(default=0.0)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["course", "key"], name="family_key")]
@@ -78,3 +88,25 @@ class FamilyRevision(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["family", "number"], name="revision_number")]
+
+
+class FamilyCurve(models.Model):
+    """Parameters that were applied to a family; the latest row is in force, none is ever changed.
+
+    Without a row the author's judgement holds. a per logit, b and steps in logits, c a chance.
+    calibration: number of the calibration it comes from. applied_by: who answers for it.
+    """
+
+    family = models.ForeignKey(Family, on_delete=models.CASCADE, related_name="curves")
+    a = models.FloatField()
+    b = models.FloatField()
+    c = models.FloatField()
+    steps = models.JSONField(default=list)
+    errors = models.JSONField(default=dict)
+    answers = models.PositiveIntegerField()
+    calibration = models.PositiveIntegerField()
+    applied_by = models.CharField(max_length=150)
+    applied_at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["family", "-id"], name="curve_latest")]

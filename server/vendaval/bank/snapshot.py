@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+import json
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -49,8 +51,21 @@ class BankFamily:
 
 
 @dataclass(frozen=True, slots=True)
+class PastFamily:
+    """What the log needs to know of a family, live or not: topic number and curve in force."""
+
+    key: str
+    topic: int
+    curve: ResponseCurve
+
+
+@dataclass(frozen=True, slots=True)
 class CourseBank:
-    """A course's live content. subjects: (key, title) in order."""
+    """A course's live content. subjects: (key, title) in order.
+
+    past: every family that was ever loaded, by id. measure: digest of all that a learner's state
+    depends on beside their log: prior, topics and curves.
+    """
 
     course_id: int
     digest: str
@@ -61,6 +76,8 @@ class CourseBank:
     table: FamilyTable
     scales: tuple[LevelScale, ...]
     prior: Prior
+    past: dict[int, PastFamily]
+    measure: str
 
     def topic(self, key: str) -> BankTopic:
         """The topic of a key, or NotFound."""
@@ -85,12 +102,27 @@ class CourseBank:
         return topic, next(s for s in topic.sections if s.key == section_key)
 
 
-def curve_of(family: Family) -> ResponseCurve:
-    """A family's judged response curve."""
+def judged(family: Family) -> ResponseCurve:
+    """A family's response curve as its author judges it."""
     parts = family.parts
     first = parts[0]
     guess = guess_chance_one_of(len(first.options)) if isinstance(first, ChoicePart) else 0.0
     return judged_curve(family.difficulty, len(parts), guess)
+
+
+def curves_in_force(course: models.Course) -> dict[int, models.FamilyCurve]:
+    """The latest applied parameters by family id."""
+    rows = models.FamilyCurve.objects.filter(family__course=course).order_by("pk")
+    return {row.family_id: row for row in rows}
+
+
+def curve_of(family: Family, applied: models.FamilyCurve | None) -> ResponseCurve:
+    """A family's curve: as applied, while it still has as many outcomes, or as judged."""
+    own = judged(family)
+    if applied is None:
+        return own
+    curve = ResponseCurve(applied.a, applied.b, applied.c, tuple(applied.steps))
+    return curve if curve.categories == own.categories else own
 
 
 _families: dict[tuple[str, int], Family] = {}
@@ -123,13 +155,17 @@ def _built(course_id: int, digest: str) -> CourseBank:
     )
     numbers = {topic.id: topic.number for topic in topics}
     families: dict[str, BankFamily] = {}
-    rows = course.families.filter(live=True).select_related("latest", "topic").order_by("key")
-    for row in rows:
+    past: dict[int, PastFamily] = {}
+    applied = curves_in_force(course)
+    for row in course.families.select_related("latest", "topic").order_by("key"):
         assert row.latest is not None
         family = family_from_data(row.key, row.topic.key, row.latest.data)
         _families[row.latest.digest, row.latest.pk] = family
         number = numbers[row.topic_id]
-        families[row.key] = BankFamily(row.pk, row.latest, family, curve_of(family), number)
+        curve = curve_of(family, applied.get(row.pk))
+        past[row.pk] = PastFamily(row.key, number, curve)
+        if row.live:
+            families[row.key] = BankFamily(row.pk, row.latest, family, curve, number)
     table = FamilyTable.of([(k, f.topic, f.curve) for k, f in families.items()], len(topics))
     scales = tuple(
         LevelScale.of([families[table.keys[row]].curve for row in table.of_topic(topic.number)])
@@ -143,8 +179,20 @@ def _built(course_id: int, digest: str) -> CourseBank:
         within=course.prior["within_subject"],
         across=course.prior["across_subjects"],
     )
+    measured = [course.prior, [t.key for t in topics], [repr(past[pk]) for pk in sorted(past)]]
+    measure = hashlib.sha256(json.dumps(measured, sort_keys=True).encode()).hexdigest()
     return CourseBank(
-        course_id, digest, course.title, subjects, topics, families, table, scales, prior
+        course_id,
+        digest,
+        course.title,
+        subjects,
+        topics,
+        families,
+        table,
+        scales,
+        prior,
+        past,
+        measure,
     )
 
 

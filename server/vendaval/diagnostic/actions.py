@@ -41,6 +41,7 @@ def plan(learning: Learning, run: Run, *, exclude: tuple[str, ...] = ()) -> Diag
         bank.table,
         learning.posterior,
         learning.readings,
+        bank.scales,
         [topic.importance for topic in bank.topics],
         scope,
         [learning.answers_in(topic.number) for topic in bank.topics],

@@ -133,7 +133,8 @@ def take_back(
     if seen["count"] == 0:
         seen["last"], seen["sitting"] = -1, -1
     learning.row.to_study.pop(question.item.family.topic, None)
-    learning.moved(*infer(learning.bank.prior, rebuilt_state(learner, learning.bank)))
+    rebuilt = rebuilt_state(learner, learning.bank)
+    learning.moved(infer(learning.bank.prior, rebuilt)[0], rebuilt)
     learning.save()
     run.current = again
     return again

@@ -90,7 +90,7 @@ class Try(models.Model):
     """One answer to a presentation, kept for ever as it was.
 
     response, results, marks: by part id. share: points so far, 0 to 1. outcome: category of the
-    first tries once every part has had one. weight to learning: all that the measurement needs
+    first tries once every part has had one, of so many outcomes. weight to learning: all that the measurement needs
     to be rebuilt. takes_back: the not-taught answer that this entry undoes.
     """
 
@@ -109,6 +109,7 @@ class Try(models.Model):
     share = models.FloatField(default=0.0)
     first = models.BooleanField(default=False)
     outcome = models.SmallIntegerField(null=True)
+    outcomes = models.PositiveSmallIntegerField(default=2)
     confidence = models.PositiveSmallIntegerField(null=True)
     seconds = models.FloatField()
     weight = models.FloatField(default=0.0)
@@ -159,19 +160,20 @@ class LearnerCourse(models.Model):
     state: arrays of the posterior. seen: by family key, see `state.FamilySeen`. By topic key:
     standing, the current reading; met, when its target was met; to_study, the section to read
     first after "I haven't been taught this". digest: content the standing was computed with.
+    measure: digest of the prior and curves that the state was computed with.
     """
 
     learner = models.ForeignKey(
         settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="states"
     )
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="+")
-    topics = models.JSONField(default=list)
     state = models.BinaryField(default=bytes)
     seen = models.JSONField(default=dict)
     standing = models.JSONField(default=dict)
     met = models.JSONField(default=dict)
     to_study = models.JSONField(default=dict)
     digest = models.CharField(max_length=64, blank=True)
+    measure = models.CharField(max_length=64, blank=True)
     presented = models.PositiveIntegerField(default=0)
     answers = models.PositiveIntegerField(default=0)
     sitting = models.PositiveIntegerField(default=0)
@@ -181,8 +183,13 @@ class LearnerCourse(models.Model):
         constraints = [models.UniqueConstraint(fields=["learner", "course"], name="one_state")]
 
 
+class LevelReason(models.TextChoices):
+    ANSWER = "answer"
+    CALIBRATION = "calibration"
+
+
 class LevelRecord(models.Model):
-    """A level as it was shown. Never rewritten."""
+    """A level as it was shown, and what made it. Never rewritten."""
 
     learner = models.ForeignKey(
         settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="levels"
@@ -194,6 +201,9 @@ class LevelRecord(models.Model):
     sd = models.FloatField()
     target = models.FloatField()
     chance = models.FloatField()
+    reason = models.CharField(
+        max_length=12, choices=LevelReason.choices, default=LevelReason.ANSWER
+    )
     at = models.DateTimeField()
 
     class Meta:

@@ -13,6 +13,7 @@ from typing import Any
 
 from django.db.models import F
 
+from vendaval.bank.models import Family
 from vendaval.bank.snapshot import BankFamily, version_of
 from vendaval.people.models import User
 from vendaval.shared.errors import Conflict, NotFound
@@ -48,11 +49,12 @@ from .state import Learning, ReadingData, load_learning, reading_data, seconds_b
 LEVEL_MOVED = 1.0
 CHANCE_MOVED = 0.05
 LONGEST_COUNTED_SECONDS = 600
+FEWEST_TIMED = 30
 
 
 @dataclass(slots=True)
 class OpenQuestion:
-    """A presentation with all that an answer to it meets."""
+    """A presentation with all that an answer to it meets. mean_seconds: what its family takes."""
 
     presentation: Presentation
     tries: list[Try]
@@ -60,6 +62,7 @@ class OpenQuestion:
     version: Version
     item: BankFamily
     state: QuestionState
+    mean_seconds: float
     sent: Mapping[str, str] = field(default_factory=dict)
 
 
@@ -77,7 +80,7 @@ def question_state(version: Version, tries: list[Try]) -> QuestionState:
 def find_presentation(learner: User, presentation_id: int, purpose: Purpose) -> Presentation:
     """A learner's own presentation, or NotFound; another learner's does not exist for them."""
     found = (
-        Presentation.objects.select_related("run__course", "revision", "miss")
+        Presentation.objects.select_related("run__course", "revision__family", "miss")
         .filter(pk=presentation_id, learner=learner, purpose=purpose)
         .first()
     )
@@ -102,7 +105,15 @@ def open_question(learner: User, presentation_id: int, purpose: Purpose) -> Open
     learning = load_learning(learner, presentation.run.course)
     item = bank_family(learning, version)
     state = question_state(version, tries)
-    return OpenQuestion(presentation, tries, learning, version, item, state)
+    mean_seconds = typical_seconds(presentation.revision.family, item.family.seconds)
+    return OpenQuestion(presentation, tries, learning, version, item, state, mean_seconds)
+
+
+def typical_seconds(family: Family, guess: float) -> float:
+    """Mean seconds of a family's first tries; the author's guess until 30 are in."""
+    if family.timed_answers < FEWEST_TIMED:
+        return guess
+    return family.timed_seconds / family.timed_answers
 
 
 def replayed(question: OpenQuestion, replay_key: str) -> Try | None:
@@ -188,6 +199,7 @@ def judge(
             for part, mark in submission.marks.items()
         }
         row.share = float(submission.after.score(rules))
+        row.outcomes = question.item.curve.categories
         if submission.completes_first_tries:
             outcome = row.outcome = first_try_category(submission.after)
         question.state = submission.after
@@ -211,7 +223,7 @@ def _count(judged: Judged, outcome: Outcome | None, learning_follows: bool, now:
             family_in_sitting=seen["sitting"] == row.sitting,
             helped=question.presentation.helped,
             seconds=row.seconds,
-            mean_seconds=item.family.seconds,
+            mean_seconds=question.mean_seconds,
         )
         if outcome == NOT_TAUGHT and reason == "rapid":
             weight, reason = 1.0, type(reason).FULL

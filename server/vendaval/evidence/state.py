@@ -13,11 +13,12 @@ from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.people.models import User
 from vendaval_core.mastery.practice import Coverage, PracticeFamily, coverage
 from vendaval_core.measure.grid import NODES
-from vendaval_core.measure.level import LevelReading, read_level
+from vendaval_core.measure.level import LevelReading, read_levels
 from vendaval_core.measure.posterior import LearnerState, Posterior, infer
 from vendaval_core.measure.selection import success_chances
 
 from .models import LearnerCourse
+from .rebuild import rebuilt_state
 
 
 class FamilySeen(TypedDict):
@@ -65,29 +66,18 @@ def reading_from(data: ReadingData) -> LevelReading:
 
 
 def encode(state: LearnerState) -> bytes:
-    """Rows, site precisions and site shifts as little-endian 64-bit floats."""
-    arrays = (state.rows.ravel(), state.precision, state.shift)
+    """Rows, then site precisions and shifts, as little-endian 64-bit floats."""
+    arrays = (state.rows.ravel(), state.sites.ravel())
     return np.concatenate(arrays).astype("<f8").tobytes()
 
 
-def decode(data: bytes, stored: list[str], topics: list[str]) -> LearnerState:
-    """State for the course's present topics from one stored for others; new topics are empty."""
-    empty = LearnerState.empty(len(topics))
+def decode(data: bytes, topics: int) -> LearnerState:
+    """State of a course of so many topics; an empty one from nothing."""
     if not data:
-        return empty
+        return LearnerState.empty(topics)
     flat = np.frombuffer(data, dtype="<f8").astype(np.float64)
-    size = len(stored)
-    rows = flat[: size * NODES].reshape(size, NODES)
-    precision, shift = flat[size * NODES :].reshape(2, size)
-    if stored == topics:
-        return LearnerState(rows, precision, shift)
-    for number, key in enumerate(topics):
-        if key in stored:
-            old = stored.index(key)
-            empty.rows[number] = rows[old]
-            empty.precision[number] = precision[old]
-            empty.shift[number] = shift[old]
-    return empty
+    rows, sites = flat[: topics * NODES], flat[topics * NODES :]
+    return LearnerState(rows.reshape(topics, NODES), sites.reshape(2, topics))
 
 
 @dataclass(slots=True)
@@ -114,20 +104,14 @@ class Learning:
 
     def refresh_standing(self) -> None:
         """Recompute every topic's reading from the posterior."""
+        posterior, topics = self.posterior, self.bank.topics
+        targets = [topic.target for topic in topics]
+        readings = read_levels(posterior.marginals, posterior.sd, self.bank.scales, targets)
         self.row.standing = {
-            topic.key: reading_data(self._read(topic.number)) for topic in self.bank.topics
+            topic.key: reading_data(reading)
+            for topic, reading in zip(topics, readings, strict=True)
         }
         self.row.digest = self.bank.digest
-
-    def _read(self, number: int) -> LevelReading:
-        posterior = self.posterior
-        target = self.bank.topics[number].target
-        return read_level(
-            posterior.marginals[number],
-            float(posterior.sd[number]),
-            self.bank.scales[number],
-            target,
-        )
 
     @property
     def readings(self) -> list[LevelReading]:
@@ -182,19 +166,23 @@ class Learning:
 
     def save(self) -> None:
         """Store the state; inserts a learner's first."""
-        self.row.topics = [topic.key for topic in self.bank.topics]
+        self.row.measure = self.bank.measure
         self.row.state = encode(self.state)
         self.row.save()
 
 
 def load_learning(learner: User, course: Course) -> Learning:
-    """A learner's state in a course; an unsaved empty one before their first answer."""
+    """A learner's state in a course; an unsaved empty one before their first answer.
+
+    Made again from the log when curves, prior or topics have changed since it was stored.
+    """
     bank = course_bank(course)
     row = LearnerCourse.objects.filter(learner=learner, course=course).first()
     if row is None:
         row = LearnerCourse(learner=learner, course=course)
-    topics = [topic.key for topic in bank.topics]
-    return Learning(learner, bank, row, decode(bytes(row.state), row.topics, topics))
+    if row.state and row.measure != bank.measure:
+        return Learning(learner, bank, row, rebuilt_state(learner, bank))
+    return Learning(learner, bank, row, decode(bytes(row.state), len(bank.topics)))
 
 
 def seconds_between(earlier: datetime | None, later: datetime) -> float | None:
