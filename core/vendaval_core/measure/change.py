@@ -62,33 +62,37 @@ def learning_kernel(settings: ChangeSettings) -> Array:
     return kernel
 
 
-def _moved_rows(kernel: Array, rows: Array, cavity: Array) -> Array:
+def _moved_rows(kernel: Array, rows: Array, precision: Array, shift: Array) -> Array:
     """Rows after their marginals moved by a kernel, the cavity divided out again.
 
-    rows (n, NODES); cavity (2, n): shift and precision. Where a density is below 1e-290 of its
+    rows (n, NODES); precision, shift (n,) of their cavities. Where a density is below 1e-290 of its
     greatest value it is taken as that, so that no logarithm is of 0.
     """
-    moved = tilted_weights(rows, cavity) @ kernel.T
-    shift, precision = cavity[..., None]
-    outside = shift * THETA - 0.5 * precision * THETA**2
+    moved = tilted_weights(rows, precision, shift) @ kernel.T
+    outside = shift[:, None] * THETA - 0.5 * precision[:, None] * THETA**2
     found = np.log(np.maximum(moved, LEAST_DENSITY)) - outside
     return np.asarray(found - found.max(axis=1, keepdims=True))
 
 
-def learned_rows(rows: Array, cavity: Array, settings: ChangeSettings) -> Array:
-    """Rows (n, NODES) after one learning opportunity; cavity (2, n): shift and precision."""
-    return _moved_rows(learning_kernel(settings), rows, cavity)
+def learned_rows(rows: Array, precision: Array, shift: Array, settings: ChangeSettings) -> Array:
+    """Rows (n, NODES) after one learning opportunity; precision, shift (n,) of their cavities."""
+    return _moved_rows(learning_kernel(settings), rows, precision, shift)
 
 
 def aged_rows(
-    prior: Prior, rows: Array, cavity: Array, days: float, settings: ChangeSettings
+    prior: Prior,
+    rows: Array,
+    precision: Array,
+    shift: Array,
+    days: float,
+    settings: ChangeSettings,
 ) -> Array:
     """A learner's rows (K, NODES) after `days` (not negative) without answers.
 
     Adds at most as much variance as keeps each marginal within the prior's; topics without a
     history stay without one.
     """
-    weights = tilted_weights(rows, cavity)
+    weights = tilted_weights(rows, precision, shift)
     _, variance = moments(weights / weights.sum(axis=1, keepdims=True))
     room = np.diagonal(prior.covariance) - variance
     added = np.minimum(settings.variance_per_day * days, room)
@@ -96,7 +100,7 @@ def aged_rows(
     for variance in np.unique(added[rows.any(axis=1) & (added > LEAST_ADDED)]):
         topics = np.flatnonzero(rows.any(axis=1) & (added == variance))
         kernel = _kernel(_gaussian_weights(0.0, float(variance)))
-        result[topics] = _moved_rows(kernel, rows[topics], cavity[:, topics])
+        result[topics] = _moved_rows(kernel, rows[topics], precision[topics], shift[topics])
     return result
 
 

@@ -46,7 +46,7 @@ def _log_likelihood(curve: ResponseCurve, outcome: Outcome) -> Array:
 
 
 class _Histories:
-    """Learners side by side: rows (B, K, NODES) and sites (B, 2, K) where the sweeps ended."""
+    """Learners side by side: rows (B, K, NODES) and sites (B, 2K) where the sweeps ended."""
 
     def __init__(self, prior: Prior, states: Sequence[LearnerState]) -> None:
         self.prior = prior
@@ -69,7 +69,8 @@ class _Histories:
             self.rows[place] = aged_rows(
                 self.prior,
                 self.rows[place],
-                joint.cavity[i],
+                joint.cavity_precision[i],
+                joint.cavity_shift[i],
                 entries[place].days,
                 settings,
             )
@@ -92,7 +93,8 @@ class _Histories:
         one = np.arange(len(who))
         self.rows[who, topics] = learned_rows(
             self.rows[who, topics],
-            joint.cavity[one, :, topics].T,
+            joint.cavity_precision[one, topics],
+            joint.cavity_shift[one, topics],
             settings,
         )
 
@@ -121,8 +123,9 @@ def rebuild(
 ) -> list[LearnerState]:
     """States of learners from all their entries in order.
 
-    progress: called with the number of learners done. Time is linear in the number of entries;
-    the joint is settled only where time or learning asks for it, and at the end.
+    progress: called with the number of learners done. Time is linear in the number of entries.
+    Everything is done in the same order as by `advance`, so that both end at the same state to
+    the last few bits, however loosely the sweeps settle.
     """
     order = sorted(range(len(histories)), key=lambda i: -len(histories[i]))
     states: dict[int, LearnerState] = {}
@@ -138,7 +141,7 @@ def rebuild(
             batch.age(entries, settings)
             batch.weigh(entries)
             batch.learn(entries, settings)
-        batch.settled(list(range(len(block))))
+            batch.settled(list(entries))
         states |= {learner: batch.state(place) for place, learner in enumerate(block)}
         progress(len(block))
     return [states[i] for i in range(len(histories))]

@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 import numpy as np
+from numpy.typing import NDArray
 
 from .grid import THETA, Array
 from .level import INTERVAL, LevelScale
@@ -42,7 +43,8 @@ class _Ahead:
         away = THETA - THETA[np.minimum(self.truth, len(THETA) - 1)][..., None]
         self.mass *= np.exp(-0.5 * borrowed[:, None, None] * away**2)
         self.mass /= self.mass.sum(axis=-1, keepdims=True)
-        there = sample.any(axis=(2, 3))
+        there: NDArray[np.bool_] = np.any(sample, axis=(2, 3))
+        self.there = there
         self.left = np.repeat(there[:, None, :], PARTICLES, axis=1)
         self.index = np.ix_(np.arange(topics), np.arange(PARTICLES))
 
@@ -63,20 +65,22 @@ class _Ahead:
         terms = (moved**2 / np.maximum(chance, 1e-12)).sum(axis=-1)
         return np.where(self.left, terms + back**2 / np.maximum(lowest, 1e-12), -1.0)
 
-    def stopped(self, variance: Array, fall: Array, answers: Array) -> Array:
+    def stopped(self, variance: Array, fall: Array, answers: Array) -> NDArray[np.bool_]:
         """Whether the stopping rule holds, (T, R)."""
         sd = np.sqrt(variance)
         below = np.cumsum(self.mass, axis=-1)
         ends = [(below < p).sum(axis=-1).clip(0, len(THETA) - 1) for p in INTERVAL]
-        low, high = (np.take_along_axis(self.levels, end, axis=1) for end in ends)
-        target = np.broadcast_to(self.target_nodes[:, None, None], (*sd.shape, 1))
+        low, high = (
+            np.take_along_axis(self.levels, np.asarray(end, dtype=np.intp), axis=1) for end in ends
+        )
+        target = np.broadcast_to(self.target_nodes[:, None, None], (*sd.shape, 1)).astype(np.intp)
         under = np.take_along_axis(below, target, axis=-1)[..., 0]
         clear = np.abs(under - 0.5) >= CLEAR_CHANCE - 0.5
         narrow = (sd <= CLEAR_SD) | (high - low <= CLEAR_WIDTH)
         told = (sd <= KNOWN_SD) | (narrow & clear) | (fall < LEAST_GAIN * variance)
-        return told & (answers >= LEAST_ANSWERS)[:, None]
+        return np.asarray(told & (answers >= LEAST_ANSWERS)[:, None])
 
-    def answer(self, turn: int, family: Array) -> None:
+    def answer(self, turn: int, family: NDArray[np.intp]) -> None:
         """Every particle answers its family."""
         topic, particle = self.index
         chances = self.sample[topic, family]
@@ -89,9 +93,9 @@ class _Ahead:
         self.mass *= likelihood
         self.mass /= self.mass.sum(axis=-1, keepdims=True)
         self.left[topic, particle, family] = False
-        used_up = ~self.left.any(axis=-1)
+        used_up = ~np.any(self.left, axis=-1)
         if used_up.any():
-            self.left[used_up] = self.sample.any(axis=(2, 3))[np.nonzero(used_up)[0]]
+            self.left[used_up] = self.there[np.nonzero(used_up)[0]]
 
 
 def _borrowed(covariance: Array, topics: Sequence[int]) -> Array:

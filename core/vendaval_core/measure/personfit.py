@@ -108,8 +108,8 @@ def _solved(arrays: _Arrays, mean: Array, precision: Array) -> Array:
         chance, slope = arrays.at(theta)
         spread = np.maximum(chance * (1 - chance), 1e-12)
         pull = slope / spread * (arrays.x - chance)
-        gradient = np.bincount(arrays.topic, pull, minlength=len(theta))
-        gradient += precision @ (mean - theta)
+        pulls = np.bincount(arrays.topic, pull, minlength=len(theta))
+        gradient = pulls + precision @ (mean - theta)
         information = np.diag(np.bincount(arrays.topic, slope**2 / spread, minlength=len(theta)))
         step = np.linalg.solve(information + precision + 1e-9 * np.eye(len(theta)), gradient)
         theta = theta + np.clip(step, -1.0, 1.0)
@@ -139,7 +139,7 @@ def fit_at_mode(answers: Sequence[Answered], mean: Array, covariance: Array) -> 
     is conservative.
     """
     arrays = _arrays(answers)
-    precision = np.linalg.inv(covariance)
+    precision = np.asarray(np.linalg.inv(covariance), dtype=np.float64)
     theta = _solved(arrays, mean, precision)
     return _statistics(arrays, theta, precision @ (mean - theta))
 

@@ -65,8 +65,8 @@ class Prior:
 class LearnerState:
     """Everything the answers have said so far.
 
-    rows: (K, NODES) log evidence per topic. sites: (2, K) precision and shift of the Gaussian
-    sites, kept so that the next update starts warm.
+    rows: (K, NODES) log evidence per topic. sites: (2K,) precisions and then shifts of the
+    Gaussian sites, kept so that the next update starts warm.
     """
 
     rows: Array
@@ -75,7 +75,7 @@ class LearnerState:
     @classmethod
     def empty(cls, topics: int) -> LearnerState:
         """State of a learner who has not answered anything."""
-        return cls(np.zeros((topics, NODES)), np.zeros((2, topics)))
+        return cls(np.zeros((topics, NODES)), np.zeros(2 * topics))
 
     def with_row(self, topic: int, row: Array) -> LearnerState:
         """The state with another row for one topic, scaled so that its greatest value is 0."""
@@ -105,7 +105,7 @@ class Posterior:
 
 def posterior_of(joint: Joint, rows: Array, learner: int = 0) -> Posterior:
     """Posterior of one learner of a batch. rows: that learner's, (K, NODES)."""
-    weights = tilted_weights(rows, joint.cavity[learner])
+    weights = tilted_weights(rows, joint.cavity_precision[learner], joint.cavity_shift[learner])
     marginals = weights / weights.sum(axis=1, keepdims=True)
     mean, variance = moments(marginals)
     converged = bool(joint.converged[learner])

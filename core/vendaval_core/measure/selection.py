@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 import random
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
@@ -20,6 +19,7 @@ SWAP_SHARE = 0.85
 MOST_IN_A_ROW = 3
 STOPPED_WEIGHT = 0.1
 SAMPLE = 40
+TINY = 1e-12
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,15 +27,17 @@ class FamilyTable:
     """The families of a course in tables over the grid, sorted by topic.
 
     keys: N family keys. topics: (N,) topic numbers, rising. starts: (K + 1,) slice bounds.
-    chances: (N, C - 1, NODES) chance of each outcome but the lowest, 0 beyond a family's own.
-    points: (N, NODES) expected share of the points, 0 to 1, guessing included. sample: (K, n,
-    C - 1, NODES) chances of at most 40 families of each topic, spread over it, 0 beyond them.
+    chances: (K, n, C - 1, NODES) chance of each outcome but the lowest, n the most families a
+    topic has, 0 beyond a topic's and a family's own. there: (K, n) which places are families.
+    points: (N, NODES) expected share of the points, 0 to 1, guessing included. sample: like
+    chances, with at most 40 families of each topic, spread over it.
     """
 
     keys: tuple[str, ...]
     topics: NDArray[np.int64]
     starts: tuple[int, ...]
     chances: Array
+    there: NDArray[np.bool_]
     points: Array
     sample: Array
     position: dict[str, int]
@@ -44,58 +46,61 @@ class FamilyTable:
     def of(cls, families: Sequence[tuple[str, int, ResponseCurve]], topics: int) -> FamilyTable:
         """Table of (key, topic number, curve) triples for a course of `topics` topics."""
         ordered = sorted(families, key=lambda family: family[1])
-        most = max((curve.categories for _, _, curve in ordered), default=2)
-        chances = np.zeros((len(ordered), most - 1, NODES))
-        points = np.zeros((len(ordered), NODES))
-        for row, (_, _, curve) in enumerate(ordered):
-            probabilities = curve.probabilities(THETA)
-            chances[row, : curve.categories - 1] = probabilities[1:]
-            points[row] = np.arange(curve.categories) @ probabilities / (curve.categories - 1)
         numbers = np.asarray([topic for _, topic, _ in ordered], dtype=np.int64)
         starts = tuple(int(n) for n in np.searchsorted(numbers, np.arange(topics + 1)))
+        sizes = np.diff(starts)
+        widest = int(sizes.max(initial=0))
+        most = max((curve.categories for _, _, curve in ordered), default=2)
+        chances = np.zeros((topics, widest, most - 1, NODES))
+        points = np.zeros((len(ordered), NODES))
+        for row, (_, topic, curve) in enumerate(ordered):
+            probabilities = curve.probabilities(THETA)
+            chances[topic, row - starts[topic], : curve.categories - 1] = probabilities[1:]
+            points[row] = np.arange(curve.categories) @ probabilities / (curve.categories - 1)
+        there = np.arange(widest)[None, :] < sizes[:, None]
+        sample = np.zeros((topics, min(widest, SAMPLE), most - 1, NODES))
+        for topic, size in enumerate(sizes.tolist()):
+            picked = np.unique(np.linspace(0, size - 1, min(SAMPLE, size)).astype(int))
+            sample[topic, : len(picked)] = chances[topic, picked]
         keys = tuple(key for key, _, _ in ordered)
-        picked = [
-            np.unique(np.linspace(start, end - 1, min(SAMPLE, end - start)).astype(int))
-            for start, end in itertools.pairwise(starts)
-        ]
-        sample = np.zeros((topics, max(map(len, picked), default=0), most - 1, NODES))
-        for topic, rows in enumerate(picked):
-            sample[topic, : len(rows)] = chances[rows]
         position = {key: i for i, key in enumerate(keys)}
-        return cls(keys, numbers, starts, chances, points, sample, position)
+        return cls(keys, numbers, starts, chances, there, points, sample, position)
 
     def of_topic(self, topic: int) -> range:
         """Rows of one topic."""
         return range(self.starts[topic], self.starts[topic + 1])
 
 
-def spread_of_means(table: FamilyTable, posterior: Posterior, topic: int) -> Array:
-    """Var_y(E[θ | y]) in logits² for each family of a topic, over its outcomes y. Shape (n,)."""
-    rows = slice(table.starts[topic], table.starts[topic + 1])
-    mass = posterior.marginals[topic]
-    mean = posterior.mean[topic]
-    pair = np.stack([mass, mass * (THETA - mean)], axis=1)
-    sums = table.chances[rows] @ pair
-    chance, deviation = sums[..., 0], sums[..., 1]
-    lowest_chance = 1.0 - chance.sum(axis=1)
-    lowest_deviation = -deviation.sum(axis=1)
-    with np.errstate(invalid="ignore", divide="ignore"):
-        terms = np.where(chance > 1e-12, deviation**2 / chance, 0.0).sum(axis=1)
-        lowest = np.where(lowest_chance > 1e-12, lowest_deviation**2 / lowest_chance, 0.0)
-    return np.asarray(terms + lowest)
+def spreads_of_means(table: FamilyTable, posterior: Posterior) -> Array:
+    """Var_y(E[θ | y]) in logits² for each family of each topic, over its outcomes y. (K, n)."""
+    topics, widest, outcomes, nodes = table.chances.shape
+    mass = posterior.marginals
+    pair = np.empty((topics, nodes, 2))
+    pair[..., 0] = mass
+    np.multiply(mass, THETA - posterior.mean[:, None], out=pair[..., 1])
+    sums = table.chances.reshape(topics, widest * outcomes, nodes) @ pair
+    chance, moved = sums[..., 0], sums[..., 1]
+    if outcomes == 1:
+        return np.asarray(moved**2 / np.maximum(chance * (1.0 - chance), TINY))
+    chance = chance.reshape(topics, widest, outcomes)
+    moved = moved.reshape(topics, widest, outcomes)
+    terms = (moved**2 / np.maximum(chance, TINY)).sum(axis=-1)
+    lowest = np.maximum(1.0 - chance.sum(axis=-1), TINY)
+    return np.asarray(terms + moved.sum(axis=-1) ** 2 / lowest)
 
 
 def gains(
     table: FamilyTable, posterior: Posterior, weights: Array, topics: Collection[int]
 ) -> Array:
     """Expected fall of Σ w_l Var(θ_l) for every family of `topics`, -1 elsewhere. Shape (N,)."""
-    result = np.full(len(table.keys), -1.0)
     covariance = posterior.covariance
-    for topic in topics:
-        reach = float(weights @ covariance[:, topic] ** 2 / covariance[topic, topic] ** 2)
-        rows = slice(table.starts[topic], table.starts[topic + 1])
-        result[rows] = reach * spread_of_means(table, posterior, topic)
-    return result
+    reach = weights @ covariance**2 / np.diagonal(covariance) ** 2
+    found = reach[:, None] * spreads_of_means(table, posterior)
+    if len(topics) < len(found):
+        left_out = np.ones(len(found), dtype=bool)
+        left_out[list(topics)] = False
+        found[left_out] = -1.0
+    return np.asarray(found[table.there])
 
 
 @dataclass(frozen=True, slots=True)
@@ -113,13 +118,13 @@ def _allowed(
     table: FamilyTable, topics: Collection[int], seen: Collection[str], exclude: Collection[str]
 ) -> NDArray[np.int64]:
     """Rows of some topics not asked yet in this run, or all of a topic that has no other."""
-    asked = np.zeros(len(table.keys), dtype=bool)
-    asked[[table.position[key] for key in seen if key in table.position]] = True
-    allowed = np.zeros(len(table.keys), dtype=bool)
-    for topic in topics:
-        rows = slice(table.starts[topic], table.starts[topic + 1])
-        fresh = ~asked[rows]
-        allowed[rows] = fresh if fresh.any() else True
+    fresh = np.ones(len(table.keys), dtype=bool)
+    fresh[[table.position[key] for key in seen if key in table.position]] = False
+    size = len(table.starts) - 1
+    inside = np.zeros(size, dtype=bool)
+    inside[list(topics)] = True
+    used_up = np.bincount(table.topics[fresh], minlength=size) == 0
+    allowed = inside[table.topics] & (fresh | used_up[table.topics])
     allowed[[table.position[key] for key in exclude if key in table.position]] = False
     return np.flatnonzero(allowed)
 
@@ -149,7 +154,8 @@ def choose_diagnostic(
     near = rows[gain[rows] >= NEAR_BEST * best]
     row = int(near[rng.randrange(len(near))])
     topic = int(table.topics[row])
-    others = rows[(table.topics[rows] != topic) & (gain[rows] >= SWAP_SHARE * gain[row])]
+    others = rows[gain[rows] >= SWAP_SHARE * gain[row]]
+    others = others[table.topics[others] != topic]
     swap = table.keys[int(others[gain[others].argmax()])] if len(others) else None
     return Choice(table.keys[row], topic, float(gain[row]), best, swap)
 

@@ -10,14 +10,16 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.linalg.lapack import dpotrf, dpotri
 
 from .grid import THETA, Array
 
 SWEEPS = 200
-TOLERANCE = 1e-11
+TOLERANCE = 1e-5
 LEAST_PRECISION = 1e-6
 LEAST_STEP = 1e-6
 WORSE = 2.0
+TINY = 1e-300
 
 _POWERS: Array = np.stack([np.ones_like(THETA), THETA, THETA * THETA], axis=1)
 _EXPONENT: Array = np.stack([THETA, -0.5 * THETA * THETA])
@@ -36,41 +38,60 @@ class Gaussian:
 class Joint:
     """Where the sweeps ended, for B learners and K topics.
 
-    sites (B, 2, K): precision and shift of the Gaussian sites. covariance (B, K, K): of the global
-    Gaussian. cavity (B, 2, K): shift and precision of what the prior and all other topics say
+    sites (B, 2K): precisions and then shifts of the Gaussian sites. covariance (B, K, K): of the
+    global Gaussian. cavity_precision, cavity_shift (B, K): what the prior and all other topics say
     about each. converged (B,).
     """
 
     sites: Array
     covariance: Array
-    cavity: Array
+    cavity_precision: Array
+    cavity_shift: Array
     converged: NDArray[np.bool_]
 
     def put(self, where: NDArray[np.int64], found: Joint, which: NDArray[np.bool_]) -> None:
         """Take over the learners `which` of another joint, to the places `where`."""
         self.sites[where] = found.sites[which]
         self.covariance[where] = found.covariance[which]
-        self.cavity[where] = found.cavity[which]
+        self.cavity_precision[where] = found.cavity_precision[which]
+        self.cavity_shift[where] = found.cavity_shift[which]
         self.converged[where] = found.converged[which]
 
 
-def tilted_weights(rows: Array, cavity: Array) -> Array:
+def tilted_weights(rows: Array, precision: Array, shift: Array) -> Array:
     """Cavity times row at each node, greatest value 1, not normalised. Shape (..., K, NODES).
 
-    rows (..., K, NODES); cavity (..., 2, K).
+    rows (..., K, NODES); precision, shift (..., K) of the cavities.
     """
-    logs = np.swapaxes(cavity, -1, -2) @ _EXPONENT
+    cavity = np.empty((*precision.shape, 2))
+    cavity[..., 0] = shift
+    cavity[..., 1] = precision
+    logs = cavity @ _EXPONENT
     logs += rows
     logs -= logs.max(axis=-1, keepdims=True)
     return np.asarray(np.exp(logs, out=logs))
 
 
-def _is_proper(matrices: Array) -> bool:
-    try:
-        np.linalg.cholesky(matrices)
-    except np.linalg.LinAlgError:
-        return False
-    return True
+def _inverses(precision: Array, negative: bool) -> Array | None:
+    """Inverses of symmetric (B, K, K) matrices, None when one is not positive definite.
+
+    negative: whether that can be. For one matrix LAPACK is called directly, which saves more than
+    it costs in numpy's checks.
+    """
+    if len(precision) == 1:
+        factor, failed = dpotrf(precision[0])
+        if failed:
+            return None
+        upper = dpotri(factor, overwrite_c=1)[0]
+        whole = upper + upper.T
+        whole.ravel()[:: len(whole) + 1] *= 0.5
+        return np.asarray(whole[None])
+    if negative:
+        try:
+            np.linalg.cholesky(precision)
+        except np.linalg.LinAlgError:
+            return None
+    return np.asarray(np.linalg.inv(precision))
 
 
 def _diagonals(matrices: Array) -> Array:
@@ -85,8 +106,10 @@ class _Batch:
     def __init__(self, prior: Gaussian, rows: Array, sites: Array) -> None:
         self.prior = prior
         self.rows = rows
-        self.active = rows.any(axis=-1)
-        self.sites = sites * self.active[:, None, :]
+        self.topics = rows.shape[1]
+        active = np.any(rows, axis=-1)
+        self.active = np.concatenate([active, active], axis=1)
+        self.sites = sites * self.active
         self.step = np.zeros_like(sites)
         self.residual: Array | None = None
         self.change = np.full(len(rows), np.inf)
@@ -100,48 +123,51 @@ class _Batch:
 
     def _globals(self) -> Array:
         """Covariances of the global Gaussians; a step that leaves one improper is halved."""
-        precision = np.repeat(self.prior.precision[None], len(self.rows), axis=0)
+        own = self.sites[:, : self.topics]
+        precision = np.empty((len(own), self.topics, self.topics))
+        precision[...] = self.prior.precision
         diagonals = _diagonals(precision)
-        diagonals += self.sites[:, 0]
-        if self.sites[:, 0].min() < 0 and not _is_proper(precision):
-            for learner, sites in enumerate(self.sites):
-                while not _is_proper(precision[learner]):
-                    self.step[learner] *= 0.5
-                    sites -= self.step[learner]
-                    if np.abs(self.step[learner]).max() < LEAST_STEP:
-                        sites[...] = 0.0
-                    diagonals[learner] = np.diagonal(self.prior.precision) + sites[0]
+        diagonals += own
+        found = _inverses(precision, bool(own.min() < 0))
+        if found is not None:
+            return found
+        for learner, sites in enumerate(self.sites):
+            while _inverses(precision[learner : learner + 1], True) is None:
+                self.step[learner] *= 0.5
+                sites -= self.step[learner]
+                if np.abs(self.step[learner]).max() < LEAST_STEP:
+                    sites[...] = 0.0
+                diagonals[learner] = np.diagonal(self.prior.precision) + sites[: self.topics]
         return np.asarray(np.linalg.inv(precision))
 
     def sweep(self) -> Joint:
         """One parallel sweep: global Gaussian, cavities, tilted moments; then a step."""
         covariance = self._globals()
-        sites = self.sites
-        mean = (covariance @ (self.prior.shift + sites[:, 1])[..., None])[..., 0]
-        variance = _diagonals(covariance)
-        cavity = np.empty_like(sites)
-        np.divide(1.0, variance, out=cavity[:, 1])
-        np.multiply(mean, cavity[:, 1], out=cavity[:, 0])
-        cavity -= sites[:, ::-1]
-        if cavity[:, 1].min() < LEAST_PRECISION:
-            bad = cavity[:, 1] < LEAST_PRECISION
-            cavity[:, 1] = np.where(bad, 1.0 / self.prior.variance, cavity[:, 1])
-            cavity[:, 0] = np.where(bad, mean * cavity[:, 1], cavity[:, 0])
-        sums = tilted_weights(self.rows, cavity) @ _POWERS
-        sums /= sums[..., :1]
-        tilted_mean = sums[..., 1]
-        tilted_variance = np.maximum(sums[..., 2] - tilted_mean * tilted_mean, 1e-12)
+        sites, size = self.sites, self.topics
+        site_precision, site_shift = sites[:, :size], sites[:, size:]
+        mean = (covariance @ (self.prior.shift + site_shift)[..., None])[..., 0]
+        precision = 1.0 / _diagonals(covariance)
+        shift = mean * precision
+        precision -= site_precision
+        shift -= site_shift
+        if precision.min() < LEAST_PRECISION:
+            bad = precision < LEAST_PRECISION
+            precision = np.where(bad, 1.0 / self.prior.variance, precision)
+            shift = np.where(bad, mean * precision, shift)
+        sums = tilted_weights(self.rows, precision, shift) @ _POWERS
+        scale = 1.0 / sums[..., 0]
+        tilted_mean = sums[..., 1] * scale
+        tilted_variance = np.maximum(sums[..., 2] * scale - tilted_mean * tilted_mean, 1e-12)
         residual = np.empty_like(sites)
-        np.divide(1.0, tilted_variance, out=residual[:, 0])
-        np.multiply(tilted_mean, residual[:, 0], out=residual[:, 1])
-        residual -= cavity[:, ::-1]
+        wanted_precision, wanted_shift = residual[:, :size], residual[:, size:]
+        np.divide(1.0, tilted_variance, out=wanted_precision)
+        np.multiply(tilted_mean, wanted_precision, out=wanted_shift)
+        wanted_precision -= precision
+        wanted_shift -= shift
         residual -= sites
-        residual *= self.active[:, None, :]
-        moved = np.abs(tilted_mean - mean)
-        moved += np.abs(tilted_variance - variance)
-        moved *= self.active
-        change = moved.max(axis=1)
-        joint = Joint(sites, covariance, cavity, change < TOLERANCE)
+        residual *= self.active
+        change: Array = np.abs(residual).max(axis=1)
+        joint = Joint(sites, covariance, precision, shift, change < TOLERANCE)
         self._accelerate(residual, change)
         return joint
 
@@ -154,19 +180,19 @@ class _Batch:
         step = residual
         if self.residual is not None:
             difference = residual - self.residual
-            flat = difference.reshape(len(difference), -1)
-            share = np.vecdot(flat, residual.reshape(flat.shape))
-            share /= np.maximum(np.vecdot(flat, flat), 1e-300)
-            share[change > WORSE * self.change] = 0.0
-            step = residual - share[:, None, None] * (self.step + difference)
+            share = np.vecdot(difference, residual) / (np.vecdot(difference, difference) + TINY)
+            share *= change <= WORSE * self.change
+            difference += self.step
+            difference *= share[:, None]
+            step = residual - difference
         self.residual, self.step, self.change = residual, step, change
         self.sites = self.sites + step
 
 
 def settle(prior: Gaussian, rows: Array, sites: Array) -> Joint:
-    """Sweep until every learner's means (logits) and variances (logits²) move by less than 1e-11.
+    """Sweep until no site's precision or shift wants to move by 1e-5 or more.
 
-    rows (B, K, NODES): log evidence. sites (B, 2, K): where to start. Sites are never clipped.
+    rows (B, K, NODES): log evidence. sites (B, 2K): where to start. Sites are never clipped.
     Cost per sweep and learner: K·NODES + K³.
     """
     batch = _Batch(prior, rows, sites)

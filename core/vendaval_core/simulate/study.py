@@ -30,12 +30,23 @@ NARROWEST = 0.05
 
 
 class Policy(StrEnum):
-    """joint: answers in one topic inform the others. independent: every topic on its own, which
-    is exact, and the greatest gain of all topics is asked. random: any family, joint posterior."""
+    """How learners are measured and what they are asked.
+
+    joint: as in the application, answers in one topic inform the others. independent: adaptive
+    tests of equal length, one per topic, each with its own exact posterior and greedy choice; they
+    take turns, and only whole rounds count. interleaved: independent posteriors too, but the
+    greatest gain of all topics is asked. random: any family, joint posterior.
+    """
 
     JOINT = "joint"
     INDEPENDENT = "independent"
+    INTERLEAVED = "interleaved"
     RANDOM = "random"
+
+    @property
+    def alone(self) -> bool:
+        """Whether topics do not inform each other."""
+        return self in {Policy.INDEPENDENT, Policy.INTERLEAVED}
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,7 +77,7 @@ class Study:
 
     def prior(self, policy: Policy | None = None) -> Prior:
         """What is assumed of learners under a policy, or, with none, what is true."""
-        alone = policy is Policy.INDEPENDENT
+        alone = policy is not None and policy.alone
         within, across = (0.0, 0.0) if alone else (self.within, self.across)
         return Prior.of_course(self.subjects, mean=0.0, sd=self.sd, within=within, across=across)
 
@@ -157,8 +168,18 @@ class _Block:
             return self.choice[place].choice([k for k in table.keys if k not in set(asked)])
         if study.until_stopped:
             return self._planned(place, posterior)
+        if study.policy is Policy.INDEPENDENT:
+            return self._best_in_turn(place, posterior)
         gain = gains(table, posterior, np.ones(study.topics), topics)
         return choose_diagnostic(table, gain, topics, asked, self.choice[place]).family
+
+    def _best_in_turn(self, place: int, posterior: Posterior) -> str:
+        """The greatest gain in the topic whose turn it is, among families not asked yet."""
+        asked, table = self.asked[place], self.table
+        topic = len(asked) % self.study.topics
+        gain = gains(table, posterior, np.ones(self.study.topics), [topic])
+        gain[[table.position[key] for key in asked]] = -1.0
+        return table.keys[int(gain.argmax())]
 
     def _planned(self, place: int, posterior: Posterior) -> str | None:
         topics, asked = range(self.study.topics), self.asked[place]
@@ -248,16 +269,20 @@ def blocks(study: Study) -> list[NDArray[np.int64]]:
     return np.array_split(np.arange(study.learners), max(1, -(-study.learners // BLOCK)))
 
 
-def questions_to(rmse: Array, bar: float) -> int | None:
-    """Fewest questions after which the RMSE is at most `bar`, None when it never is."""
-    there = np.flatnonzero(rmse <= bar)
-    return int(there[0]) if len(there) else None
+def questions_to(rmse: Array, bar: float, round_of: int = 1) -> int | None:
+    """Fewest questions after which the RMSE is at most `bar`, None when it never is.
+
+    round_of: only multiples of it count, as for tests of equal length.
+    """
+    there = np.flatnonzero(rmse[::round_of] <= bar)
+    return round_of * int(there[0]) if len(there) else None
 
 
 def summary(study: Study, record: Record) -> dict[str, object]:
     """The study's figures, for JSON. RMSE and bias in logits."""
     size = study.learners * study.topics
     rmse = np.sqrt(record.squares / size)
+    round_of = study.topics if study.policy is Policy.INDEPENDENT else 1
     exposure = np.array([record.asked[f"f{i}"] for i in range(study.topics * study.families)])
     shares = exposure / study.learners
     return {
@@ -274,7 +299,9 @@ def summary(study: Study, record: Record) -> dict[str, object]:
             "most": max(record.used),
             "expected_at_the_start": round(float(np.mean(record.expected)), 2),
         },
-        "questions_to_rmse": {f"{bar:.2f}": questions_to(rmse, bar) for bar in (0.6, 0.5, 0.4)},
+        "questions_to_rmse": {
+            f"{bar:.2f}": questions_to(rmse, bar, round_of) for bar in (0.6, 0.5, 0.4)
+        },
         "rmse": [round(float(x), 4) for x in rmse],
         "bias": [round(float(x), 4) for x in record.errors / size],
         "coverage_90": round(record.covered / record.marginals, 4),

@@ -67,7 +67,9 @@ class ChangeTests(TestCase):
         guessed = ResponseCurve(2.0, 1.0, 0.25)
         histories = [
             [
-                Entry(i % 3, guessed if i % 2 else CURVE, int(i % n > 0), 1.0, 3.0 * (i == 7), i > 4)
+                Entry(
+                    i % 3, guessed if i % 2 else CURVE, int(i % n > 0), 1.0, 3.0 * (i == 7), i > 4
+                )
                 for i in range(8 * n)
             ]
             for n in range(1, 5)

@@ -23,7 +23,7 @@ from vendaval_core.measure.selection import (
     FamilyTable,
     choose_diagnostic,
     gains,
-    spread_of_means,
+    spreads_of_means,
     success_chances,
 )
 from vendaval_core.measure.stopping import TopicStatus, topic_status
@@ -108,7 +108,7 @@ class SelectionTests(TestCase):
         prior = Prior.of(np.zeros(1), np.array([[1.69]]))
         state = LearnerState.empty(1)
         posterior, state = infer(prior, state)
-        fall = spread_of_means(table, posterior, 0)
+        fall = spreads_of_means(table, posterior)[0]
         for row, curve in enumerate((CURVES[4], GRADED)):
             chances = curve.probabilities(THETA) @ posterior.marginals[0]
             after = [

@@ -90,8 +90,8 @@ class Try(models.Model):
     """One answer to a presentation, kept for ever as it was.
 
     response, results, marks: by part id. share: points so far, 0 to 1. outcome: category of the
-    first tries once every part has had one, of so many outcomes. weight to learning: all that the measurement needs
-    to be rebuilt. takes_back: the not-taught answer that this entry undoes.
+    first tries once every part has had one, of so many outcomes. weight to learning: all that
+    the measurement needs to be rebuilt. takes_back: the not-taught answer that this entry undoes.
     """
 
     presentation = models.ForeignKey(Presentation, on_delete=models.CASCADE, related_name="tries")

@@ -77,7 +77,7 @@ def decode(data: bytes, topics: int) -> LearnerState:
         return LearnerState.empty(topics)
     flat = np.frombuffer(data, dtype="<f8").astype(np.float64)
     rows, sites = flat[: topics * NODES], flat[topics * NODES :]
-    return LearnerState(rows.reshape(topics, NODES), sites.reshape(2, topics))
+    return LearnerState(rows.reshape(topics, NODES), sites)
 
 
 @dataclass(slots=True)

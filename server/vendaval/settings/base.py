@@ -33,6 +33,7 @@ INSTALLED_APPS = [
     "vendaval.diagnostic",
     "vendaval.practice",
     "vendaval.review",
+    "vendaval.measurement",
     "vendaval.today",
     "vendaval.demo",
 ]

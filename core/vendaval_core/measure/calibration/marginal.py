@@ -122,7 +122,8 @@ class _Problem:
     def gathered(self, values: Array) -> Array:
         """Sum of values (J, P) over each free parameter. Shape (F,)."""
         use = self.groups >= 0
-        return np.bincount(self.groups[use], values[use], minlength=self.size)
+        found = np.bincount(self.groups[use], values[use], minlength=self.size)
+        return found.astype(np.float64)
 
     def first(self) -> Array:
         """The free parameters at the start."""
@@ -136,12 +137,13 @@ class _Problem:
             pairs = use[:, :, None] & use[:, None, :]
             blocks = np.where(pairs, information, np.eye(use.shape[1]))
             steps = np.linalg.solve(blocks, (gradient * use)[..., None])[..., 0]
-            return self.gathered(steps)
+            return self.gathered(np.asarray(steps, dtype=np.float64))
         matrix = np.zeros((self.size, self.size))
         for groups, block in zip(self.groups, information, strict=True):
             own = np.flatnonzero(groups >= 0)
             np.add.at(matrix, np.ix_(groups[own], groups[own]), block[np.ix_(own, own)])
-        return np.linalg.solve(matrix, self.gathered(gradient))
+        found = np.linalg.solve(matrix, self.gathered(gradient))
+        return np.asarray(found, dtype=np.float64)
 
     def penalty(self, parameters: Array) -> tuple[float, Array, Array]:
         """Log prior, its first derivatives (J, P), and minus its second ones (J, P)."""
@@ -333,7 +335,7 @@ def fit_marginal(
     information = _observed_information(problem, parameters, now)
     covariance = np.full_like(information, np.nan)
     if np.linalg.eigvalsh(information)[0] > 0:
-        covariance = np.linalg.inv(information)
+        covariance = np.asarray(np.linalg.inv(information), dtype=np.float64)
         _, gradient = _step(problem, parameters, now)
         polished = _held(problem, free + covariance @ gradient)
         after = _expect(problem, problem.spread(polished))

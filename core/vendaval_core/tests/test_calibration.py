@@ -1,0 +1,224 @@
+"""Calibration against published values and general-purpose libraries.
+
+LSAT6: Law School Admission Test, section 6 (Bock and Lieberman 1970, 1000 persons, 5 items), an
+open data set; `data/lsat6.csv`.
+"""
+
+import warnings
+from pathlib import Path
+from unittest import TestCase
+
+import numpy as np
+
+from vendaval_core.errors import DoesNotSettle, TableInvalid
+from vendaval_core.measure.calibration.conditional import fit_conditional, symmetric_functions
+from vendaval_core.measure.calibration.course import LogResponse, propose
+from vendaval_core.measure.calibration.itemfit import Offset, item_fit, spread
+from vendaval_core.measure.calibration.marginal import Model, fit_marginal
+from vendaval_core.measure.calibration.report import item_reports, report_json
+from vendaval_core.measure.calibration.table import MISSING, ResponseTable, read_table
+from vendaval_core.measure.response import ResponseCurve
+
+LSAT6 = read_table((Path(__file__).parent / "data" / "lsat6.csv").read_text())
+
+
+def simulated(persons: int, items: int, seed: int, *, guess: float = 0.0) -> ResponseTable:
+    rng = np.random.default_rng(seed)
+    slope, difficulty = rng.lognormal(0.2, 0.3, items), rng.normal(size=items)
+    ability = rng.normal(size=(persons, 1))
+    ability = (ability - ability.mean()) / ability.std()
+    chance = guess + (1 - guess) / (1 + np.exp(-slope * (ability - difficulty)))
+    scores = (rng.random((persons, items)) < chance).astype(np.int16)
+    return ResponseTable(tuple(f"i{j}" for j in range(items)), scores)
+
+
+class PublishedTests(TestCase):
+    def test_two_parameter_lsat6(self) -> None:
+        """Computed for this project to more digits; agrees with Rizopoulos 2006 (a 0.8254 0.7229
+        0.8905 0.6886 0.6575) to the rounding printed there."""
+        fit = fit_marginal(LSAT6, Model.TWO)
+        self.assertTrue(fit.settled)
+        self.assertAlmostEqual(fit.log_likelihood, -2466.653377, delta=0.001)
+        slopes = [0.82566, 0.72274, 0.89087, 0.68837, 0.65686]
+        intercepts = [2.77323, 0.99020, 0.24915, 1.28476, 2.05327]
+        np.testing.assert_allclose(fit.slopes, slopes, atol=0.003)
+        np.testing.assert_allclose(fit.parameters[:, 1], intercepts, atol=0.005)
+
+    def test_rasch_lsat6(self) -> None:
+        """Rizopoulos 2006, his constrained model with one common slope; from memory."""
+        fit = fit_marginal(LSAT6, Model.RASCH)
+        self.assertAlmostEqual(fit.log_likelihood, -2466.938, delta=0.001)
+        np.testing.assert_allclose(fit.slopes, 0.7551, atol=0.0005)
+        wanted = [-3.6153, -1.3224, -0.3176, -1.7301, -2.7802]
+        np.testing.assert_allclose([r.b for r in item_reports(fit)], wanted, atol=0.001)
+
+    def test_guessing_and_partial_credit_contain_the_two_parameter_model(self) -> None:
+        two = fit_marginal(LSAT6, Model.TWO)
+        partial = fit_marginal(LSAT6, Model.PARTIAL)
+        self.assertAlmostEqual(two.log_likelihood, partial.log_likelihood, places=5)
+        three = fit_marginal(LSAT6, Model.THREE)
+        self.assertTrue(three.settled)
+        self.assertLess(abs(three.log_likelihood - two.log_likelihood), 2.0)
+
+
+class PeerTests(TestCase):
+    """girth 0.8 and mirt 1.2, libraries of item response theory from PyPI."""
+
+    def test_conditional_rasch_agrees_with_girth(self) -> None:
+        import girth
+
+        fit = fit_conditional(LSAT6)
+        other = girth.rasch_conditional(LSAT6.scores.T.astype(int))["Difficulty"]
+        np.testing.assert_allclose(fit.difficulties, other, atol=2e-4)
+
+    def test_two_parameters_agree_with_mirt(self) -> None:
+        import mirt
+
+        table = simulated(800, 12, seed=4)
+        fit = fit_marginal(table, Model.TWO)
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")
+            other = mirt.fit_mirt(table.scores.astype(int), model="2PL", n_quadpts=61, tol=1e-7)
+        self.assertGreaterEqual(fit.log_likelihood, other.log_likelihood - 0.01)
+        slopes = np.asarray(other.model.parameters["discrimination"]).ravel()
+        np.testing.assert_allclose(fit.slopes, slopes, atol=0.02)
+
+
+class MarginalTests(TestCase):
+    def test_errors_are_those_of_the_likelihood(self) -> None:
+        """Standard errors against the curvature of the marginal likelihood, by differences."""
+        fit = fit_marginal(LSAT6, Model.RASCH)
+        again = fit_marginal(
+            ResponseTable(LSAT6.items, np.repeat(LSAT6.scores, 4, axis=0)), Model.RASCH
+        )
+        np.testing.assert_allclose(again.errors[:, :2], fit.errors[:, :2] / 2, rtol=1e-3)
+        np.testing.assert_allclose(again.parameters, fit.parameters, atol=1e-4)
+
+    def test_known_parameters_are_found_again(self) -> None:
+        table = simulated(3000, 15, seed=7)
+        rng = np.random.default_rng(7)
+        slope, difficulty = rng.lognormal(0.2, 0.3, 15), rng.normal(size=15)
+        fit = fit_marginal(table, Model.TWO)
+        reports = item_reports(fit)
+        off = np.array([r.b for r in reports]) - difficulty
+        errors = np.array([r.errors["b"] for r in reports], dtype=float)
+        self.assertLess(np.sqrt(np.mean((off / errors) ** 2)), 1.5)
+        self.assertLess(np.abs(fit.slopes - slope).max(), 0.45)
+
+    def test_missing_answers_are_left_out(self) -> None:
+        table = simulated(2000, 8, seed=3)
+        holes = table.scores.copy()
+        holes[np.random.default_rng(1).random(holes.shape) < 0.25] = MISSING
+        whole = fit_marginal(table, Model.TWO)
+        part = fit_marginal(ResponseTable(table.items, holes), Model.TWO)
+        self.assertLess(np.abs(whole.parameters[:, 1] - part.parameters[:, 1]).max(), 0.3)
+        self.assertGreater(part.errors[:, 1].mean(), 1.05 * whole.errors[:, 1].mean())
+
+    def test_fixed_guessing_and_categories(self) -> None:
+        table = simulated(2500, 10, seed=5, guess=0.25)
+        fit = fit_marginal(table, Model.TWO, guess=np.full(10, 0.25))
+        np.testing.assert_allclose(fit.guesses, 0.25)
+        plain = fit_marginal(table, Model.TWO)
+        self.assertGreater(fit.log_likelihood, plain.log_likelihood)
+        with self.assertRaises(DoesNotSettle):
+            fit_marginal(ResponseTable(table.items, table.scores * 2), Model.TWO)
+
+    def test_mean_squares_are_one_and_a_random_item_stands_out(self) -> None:
+        table = simulated(1500, 12, seed=9)
+        mixed = table.scores.copy()
+        mixed[:, 0] = np.random.default_rng(2).integers(0, 2, 1500)
+        fit = fit_marginal(ResponseTable(table.items, mixed), Model.RASCH)
+        found = item_fit(fit)
+        self.assertGreater(found[0].outfit, 1.25)
+        self.assertLess(np.abs(np.mean([f.infit for f in found]) - 1), 0.05)
+
+    def test_the_report_says_everything_that_is_asked(self) -> None:
+        report = report_json(fit_marginal(LSAT6, Model.TWO), fit_conditional(LSAT6))
+        item = report["items"][0]  # type: ignore[index]
+        self.assertEqual(set(item), {"item", "a", "b", "c", "d", "se", "fit"})
+        self.assertAlmostEqual(item["d"], -item["a"] * item["b"], places=5)
+        self.assertEqual(set(item["se"]), {"a", "b", "d"})
+
+
+class ConditionalTests(TestCase):
+    def test_symmetric_functions_of_four_ones_are_binomials(self) -> None:
+        whole, without = symmetric_functions(np.zeros(4))
+        np.testing.assert_allclose(np.exp(whole), [1, 4, 6, 4, 1])
+        np.testing.assert_allclose(np.exp(without[2][:4]), [1, 3, 3, 1])
+
+    def test_a_missing_answer_is_refused(self) -> None:
+        holes = LSAT6.scores.copy()
+        holes[3, 2] = MISSING
+        with self.assertRaises(TableInvalid):
+            fit_conditional(ResponseTable(LSAT6.items, holes))
+
+
+class TableTests(TestCase):
+    def problems(self, text: str) -> str:
+        with self.assertRaises(TableInvalid) as caught:
+            read_table(text)
+        return str(caught.exception)
+
+    def test_what_is_wrong_is_said_with_its_place(self) -> None:
+        rows = "".join(f"{i % 2},{(i + 1) % 2},1\n" for i in range(12))
+        cases = {
+            "a,b\n" + rows: "line 2: 3 values under a header of 2 names",
+            "a,b,c\n" + rows: "item c: every answer is 1",
+            "a,b,c\n0,1,2\n": "line 2, c: “2” is not 0, 1 or blank",
+            "a,b,c\n0,x,1\n": "line 2, b: “x” is not 0, 1 or blank",
+            "a,a,c\n" + rows: "“a” names two columns",
+            "0,1,1\n" + rows: "a header with the items' names is wanted",
+            "a,b\n0,1\n1,0\n": "at least 10 rows are wanted, not 2",
+            "a\n0\n": "at least 2 items are wanted, not 1",
+            "": "the file is empty",
+        }
+        for text, expected in cases.items():
+            self.assertIn(expected, self.problems(text))
+
+    def test_other_delimiters_quotes_and_blanks(self) -> None:
+        body = "".join(f'{i % 2};;"{(i // 2) % 2}"\n{i % 2};{i % 2};1\n' for i in range(6))
+        table = read_table('\ufeff"one";"two";"three"\n' + body)
+        self.assertEqual(table.items, ("one", "two", "three"))
+        self.assertEqual(table.scores[0].tolist(), [0, MISSING, 0])
+
+
+class CourseTests(TestCase):
+    present = {f"f{i}": ResponseCurve(1.3, -1.0 + 0.5 * i, 0.25 * (i % 2)) for i in range(5)}
+
+    def responses(self, units: int) -> list[LogResponse]:
+        """Versions 1 to 6 of f2 differ by 0.9; f3 grows easier by 1.5 half way through."""
+        rng = np.random.default_rng(6)
+        shift = {version: 0.9 * (-1) ** version for version in range(1, 7)}
+        found = []
+        for unit in range(units):
+            ability = rng.normal(0, 1.3)
+            for number in rng.choice(5, 4, replace=False):
+                key, version = f"f{number}", int(rng.integers(1, 7))
+                theta = ability - (shift[version] if key == "f2" else 0.0)
+                theta += 1.5 if key == "f3" and unit > units / 2 else 0.0
+                chance = self.present[key].probabilities(np.array([theta]))[1, 0]
+                outcome = int(rng.random() < chance)
+                found.append(LogResponse(str(unit), key, version, outcome, float(unit)))
+        return found
+
+    def test_proposals_keep_the_scale_and_tell_spread_and_drift(self) -> None:
+        proposals = {p.family: p for p in propose(self.present, self.responses(900))}
+        curves = [p.proposed for p in proposals.values() if p.proposed]
+        self.assertEqual(len(curves), 5)
+        mean = np.mean([curve.b for curve in curves])
+        self.assertAlmostEqual(mean, np.mean([c.b for c in self.present.values()]), places=6)
+        self.assertGreater(proposals["f2"].version_spread or 0, 0.5)
+        self.assertLess(proposals["f1"].version_spread or 0, 0.4)
+        self.assertTrue(proposals["f3"].drifted)
+        self.assertLess(proposals["f3"].drift or 0, -0.6)
+        self.assertFalse(proposals["f0"].drifted)
+        self.assertEqual(proposals["f1"].proposed.c, 0.25)  # type: ignore[union-attr]
+
+    def test_too_few_answers_are_reported_and_nothing_moves(self) -> None:
+        for proposal in propose(self.present, self.responses(20)):
+            self.assertIsNone(proposal.proposed)
+            self.assertIn("are wanted", proposal.problems[0])
+
+    def test_a_spread_wants_three_versions_of_eight(self) -> None:
+        self.assertIsNone(spread([Offset(0.1, 0.2, 9), Offset(0.3, 0.2, 7), Offset(0, 0.2, 8)]))
+        self.assertEqual(spread([Offset(0.1, 0.5, 9)] * 3), 0.0)

@@ -1,0 +1,111 @@
+"""Proposing and applying calibrations."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from django.db import transaction
+
+from vendaval.bank.actions import apply_curves
+from vendaval.bank.models import Course, FamilyCurve
+from vendaval.bank.snapshot import course_bank
+from vendaval.shared import clock
+from vendaval.shared.errors import Conflict
+from vendaval_core.measure.calibration.course import Proposal, propose
+from vendaval_core.measure.response import ResponseCurve
+
+from .models import Calibration
+from .queries import log_responses
+from .states import refresh_states
+
+
+def curve_data(curve: ResponseCurve) -> dict[str, Any]:
+    """A curve as it is stored and printed."""
+    return {
+        "a": round(curve.a, 5),
+        "b": round(curve.b, 5),
+        "c": round(curve.c, 5),
+        "steps": [round(step, 5) for step in curve.steps],
+    }
+
+
+def proposal_data(proposal: Proposal) -> dict[str, Any]:
+    """A proposal as it is stored and printed: present and proposed side by side."""
+
+    def rounded(value: float | None) -> float | None:
+        return None if value is None else round(value, 4)
+
+    return {
+        "item": proposal.family,
+        "present": curve_data(proposal.present),
+        "proposed": curve_data(proposal.proposed) if proposal.proposed else None,
+        "se": {name: rounded(value) for name, value in proposal.errors.items()},
+        "answers": proposal.answers,
+        "fit": {"infit": rounded(proposal.infit), "outfit": rounded(proposal.outfit)},
+        "version_spread": rounded(proposal.version_spread),
+        "drifted": proposal.drifted,
+        "drift": rounded(proposal.drift),
+        "problems": list(proposal.problems),
+    }
+
+
+def propose_calibration(
+    course: Course, by: str, progress: Callable[[str], None] = lambda _: None
+) -> Calibration:
+    """Calibrate every topic from the course's log and keep the result as a proposal."""
+    bank = course_bank(course)
+    responses = log_responses(course)
+    proposals: list[dict[str, Any]] = []
+    for topic in bank.topics:
+        progress(topic.title)
+        present = {item.family.key: item.curve for item in bank.of_topic(topic.number)}
+        own = [r for r in responses.get(topic.id, []) if r.family in present]
+        found = propose(present, own, course.prior["sd"])
+        proposals += [proposal_data(proposal) | {"topic": topic.key} for proposal in found]
+    return Calibration.objects.create(
+        course=course,
+        proposals=proposals,
+        responses=sum(map(len, responses.values())),
+        made_by=by,
+        made_at=clock.now(),
+    )
+
+
+def _put_in_force(calibration: Calibration, by: str) -> int:
+    now = clock.now()
+    families = {family.key: family for family in calibration.course.families.all()}
+    curves = [
+        FamilyCurve(
+            family=families[data["item"]],
+            **data["proposed"],
+            errors=data["se"],
+            answers=data["answers"],
+            calibration=calibration.pk,
+            applied_by=by,
+            applied_at=now,
+        )
+        for data in calibration.proposals
+        if data["proposed"] is not None
+    ]
+    apply_curves(calibration.course, curves)
+    calibration.applied_by, calibration.applied_at = by, now
+    calibration.save(update_fields=["applied_by", "applied_at"])
+    return len(curves)
+
+
+def apply_calibration(
+    calibration_id: int, by: str, progress: Callable[[int], None] = lambda _: None
+) -> tuple[int, int]:
+    """Put a calibration's proposals in force and make every level again.
+
+    Families without a proposal keep their curve. Returns families moved and learners recomputed.
+    Recorded tries, scores and levels stay as they are: new levels are added. Should it be cut off
+    half way, the remaining learners are recomputed when they next come.
+    """
+    with transaction.atomic():
+        calibration = Calibration.objects.select_related("course").get(pk=calibration_id)
+        if calibration.applied_at is not None:
+            raise Conflict("This calibration was applied before.", code="already_applied")
+        moved = _put_in_force(calibration, by)
+    return moved, refresh_states(calibration.course, progress)
