@@ -9,7 +9,7 @@ export OMP_NUM_THREADS := 1
 export OPENBLAS_NUM_THREADS := 1
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 
-.PHONY: help demo demo-reset dev test check format openapi screenshots benchmark clean
+.PHONY: help demo demo-reset dev test check format openapi screenshots bench-tools benchmark clean
 
 help: ## What there is
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -36,7 +36,7 @@ check: .stamps/python .stamps/web ## Format, lint, types, import contracts, API 
 	@echo "== format and lint"; .venv/bin/ruff format --check -q . && .venv/bin/ruff check -q . && cd web && npx biome check src --error-on-warnings
 	@echo "== types"; PYTHONPATH=core:server:. .venv/bin/mypy core/vendaval_core server/vendaval && cd web && npx tsc --noEmit
 	@echo "== import contracts"; PYTHONPATH=core:server:. .venv/bin/lint-imports --no-cache > .stamps/imports.log || { cat .stamps/imports.log; exit 1; }
-	@echo "== migrations"; $(PY) manage.py makemigrations --check --dry-run -v0
+	@mkdir -p var; echo "== migrations"; $(PY) manage.py makemigrations --check --dry-run -v0
 	@echo "== API contract"; scripts/check-openapi
 	@echo "== content"; $(PY) manage.py load_pack --check
 	@echo "== sizes"; $(PY) scripts/check_sizes.py
@@ -52,7 +52,9 @@ screenshots: .stamps/build ## Take docs/screenshots from fresh demo data
 	@scripts/need-chromium
 	@$(PY) scripts/take_screenshots.py
 
-benchmark: .stamps/python ## Times and bars as JSON, with a fresh copy of the demo data
+bench-tools: .stamps/bench ## Install the libraries that benchmark measures beside
+
+benchmark: .stamps/bench ## Times and bars as JSON, on a copy of the demo data
 	@$(PY) manage.py benchmark --json
 
 clean: ## Remove what was built; the demo's data stays
@@ -66,6 +68,10 @@ clean: ## Remove what was built; the demo's data stays
 	@.venv/bin/python -m pip install -q --disable-pip-version-check "uv==$(UV_VERSION)" \
 	  && .venv/bin/uv pip install -q --require-hashes -r requirements/dev.txt \
 	  || .venv/bin/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements/dev.txt
+	@touch $@
+
+.stamps/bench: .stamps/python requirements/bench.txt
+	@.venv/bin/uv pip install -q --require-hashes -r requirements/bench.txt
 	@touch $@
 
 .stamps/web: web/package-lock.json

@@ -27,12 +27,14 @@ SUGGEST_STOP_SECONDS = 30 * 60
 class DiagnosticPlan:
     """statuses: by topic number of the scope. choice: None when the run is done.
 
-    questions_left: expected number of questions until every topic has stopped.
+    questions_left: expected number of questions until every topic has stopped. uncertain: weighted
+    variance over all topics, logits², which a question's gain is a share of.
     """
 
     statuses: dict[int, TopicStatus]
     choice: Choice | None
     questions_left: int
+    uncertain: float = 0.0
 
 
 def plan_diagnostic(
@@ -83,4 +85,5 @@ def plan_diagnostic(
         open_topics,
     )
     choice = choose_diagnostic(table, gain, open_topics, asked, rng, exclude=exclude)
-    return DiagnosticPlan(statuses, choice, max(1, round(float(left.sum()))))
+    uncertain = float(weights @ posterior.sd**2)
+    return DiagnosticPlan(statuses, choice, max(1, round(float(left.sum()))), uncertain)

@@ -105,12 +105,14 @@ def gains(
 
 @dataclass(frozen=True, slots=True)
 class Choice:
-    """A family chosen, with the terms that won: gain (logits², weighted) and the best there was."""
+    """A family chosen, with the terms that won: gain (logits², weighted), the best there was, and
+    how many were near enough to it to be drawn."""
 
     family: str
     topic: int
     gain: float
     best_gain: float
+    near: int
     swap: str | None = None
 
 
@@ -157,7 +159,7 @@ def choose_diagnostic(
     others = rows[gain[rows] >= SWAP_SHARE * gain[row]]
     others = others[table.topics[others] != topic]
     swap = table.keys[int(others[gain[others].argmax()])] if len(others) else None
-    return Choice(table.keys[row], topic, float(gain[row]), best, swap)
+    return Choice(table.keys[row], topic, float(gain[row]), best, len(near), swap)
 
 
 def success_chances(table: FamilyTable, posterior: Posterior, topic: int) -> dict[str, float]:

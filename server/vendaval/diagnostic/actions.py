@@ -67,6 +67,8 @@ def _ask(
         "rule": "diagnostic",
         "gain": round(choice.gain, 6),
         "best_gain": round(choice.best_gain, 6),
+        "uncertain": round(planned.uncertain, 6),
+        "near": choice.near,
     }
     if choice.swap is not None:
         topic = bank.topics[bank.families[choice.swap].topic]

@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Any
 
+from django.db import IntegrityError
 from django.db.models import F
 
 from vendaval.bank.models import Family
@@ -101,7 +102,7 @@ def open_question(learner: User, presentation_id: int, purpose: Purpose) -> Open
     """Load a presentation for an answer. NotFound unless it is this learner's."""
     presentation = find_presentation(learner, presentation_id, purpose)
     version = version_of(presentation.revision, presentation.seed, presentation.order)
-    tries = list(presentation.tries.select_related("leads_to__revision").order_by("number"))
+    tries = list(presentation.tries.order_by("number"))
     learning = load_learning(learner, presentation.run.course)
     item = bank_family(learning, version)
     state = question_state(version, tries)
@@ -287,7 +288,10 @@ def store(
     seen = learning.seen(question.item.family.key)
     row.leads_to = leads_to
     row.note = note | {"met": judged.met, "mended": judged.mended}
-    row.save(force_insert=True)
+    try:
+        row.save(force_insert=True)
+    except IntegrityError as error:
+        raise Conflict("This key was used for another answer.", code="key_used") from error
     presentation.save(update_fields=["closed_at", "closing", "hints_shown", "helped"])
     LevelRecord.objects.bulk_create(judged.records)
     if judged.missed:

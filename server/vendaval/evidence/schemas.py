@@ -6,8 +6,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from ninja import Schema
-from pydantic import ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from .models import Purpose
 
@@ -15,11 +14,11 @@ PartResultName = Literal["right", "wrong", "unreadable", "unchanged", "blank", "
 TopicStatusName = Literal["open", "settled", "exhausted"]
 
 
-class Strict(Schema):
+class Strict(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
-class ReadingOut(Schema):
+class ReadingOut(BaseModel):
     """A level. `level` is null while the interval is too wide for a number."""
 
     level: int | None
@@ -30,24 +29,24 @@ class ReadingOut(Schema):
     chance: float
 
 
-class PlaceOut(Schema):
+class PlaceOut(BaseModel):
     key: str
     title: str
 
 
-class ChoiceOut(Schema):
+class ChoiceOut(BaseModel):
     id: str
     html: str
 
 
-class ChoicePartOut(Schema):
+class ChoicePartOut(BaseModel):
     kind: Literal["choice"]
     id: str
     label: str
     choices: list[ChoiceOut]
 
 
-class TextEntryPartOut(Schema):
+class TextEntryPartOut(BaseModel):
     kind: Literal["text_entry"]
     id: str
     label: str
@@ -58,7 +57,7 @@ class TextEntryPartOut(Schema):
 PartOut = Annotated[ChoicePartOut | TextEntryPartOut, Field(discriminator="kind")]
 
 
-class PartStateOut(Schema):
+class PartStateOut(BaseModel):
     """Where a part stands. `answer` is the last response; `right_answer` only once closed."""
 
     id: str
@@ -69,14 +68,14 @@ class PartStateOut(Schema):
     right_answer: str | None
 
 
-class StudyLinkOut(Schema):
+class StudyLinkOut(BaseModel):
     topic: str
     section: str
     title: str
     minutes: int
 
 
-class QuestionOut(Schema):
+class QuestionOut(BaseModel):
     """A question as shown. `hints` are those opened; `solution` is null until it may be seen."""
 
     id: int
@@ -102,14 +101,14 @@ class QuestionOut(Schema):
     swap: PlaceOut | None
 
 
-class TopicProgressOut(Schema):
+class TopicProgressOut(BaseModel):
     key: str
     title: str
     status: TopicStatusName
     reading: ReadingOut
 
 
-class RunOut(Schema):
+class RunOut(BaseModel):
     id: int
     purpose: Purpose
     title: str
@@ -124,20 +123,20 @@ class RunOut(Schema):
     topics: list[TopicProgressOut]
 
 
-class LevelChangeOut(Schema):
+class LevelChangeOut(BaseModel):
     topic: PlaceOut
     before: ReadingOut
     after: ReadingOut
     sentence: str
 
 
-class PartFeedbackOut(Schema):
+class PartFeedbackOut(BaseModel):
     id: str
     result: PartResultName
     says: str | None
 
 
-class FeedbackOut(Schema):
+class FeedbackOut(BaseModel):
     """What became of an answer."""
 
     verdict: Literal["right", "partly", "wrong", "not_taught", "not_counted"]
@@ -150,7 +149,7 @@ class FeedbackOut(Schema):
     can_take_back: bool
 
 
-class AnswerOut(Schema):
+class AnswerOut(BaseModel):
     """Mark and feedback, the question as it stands now, and the next question when there is one."""
 
     feedback: FeedbackOut
@@ -159,7 +158,7 @@ class AnswerOut(Schema):
     run: RunOut
 
 
-class RunStateOut(Schema):
+class RunStateOut(BaseModel):
     """A run as it was left: the question that waits, null when the run is done."""
 
     run: RunOut

@@ -1,4 +1,4 @@
-"""Reading the log for calibration and fit."""
+"""Reading the log for calibration."""
 
 from __future__ import annotations
 
@@ -6,11 +6,7 @@ from collections import defaultdict
 
 from vendaval.bank.models import Course
 from vendaval.evidence.models import Try, TryKind
-from vendaval.evidence.state import Learning
 from vendaval_core.measure.calibration.course import LogResponse
-from vendaval_core.measure.personfit import Answered, PersonFit, fit_at_mode
-
-FIT_WINDOW = 60
 
 
 def log_responses(course: Course) -> dict[int, list[LogResponse]]:
@@ -36,28 +32,3 @@ def log_responses(course: Course) -> dict[int, list[LogResponse]]:
         unit = f"{learner}:{sitting}"
         found[topic].append(LogResponse(unit, family, seed, outcome or 0, float(number)))
     return found
-
-
-def person_fit(learning: Learning, topic: int | None = None) -> PersonFit | None:
-    """Fit of a learner's latest answers, in one topic (its number) or in all.
-
-    Weight-1 first tries to questions that are right or wrong, at most 60. None without any.
-    """
-    rows = Try.objects.filter(
-        learner=learning.learner,
-        presentation__run__course_id=learning.bank.course_id,
-        first=True,
-        weight__gt=0,
-        kind=TryKind.ANSWER,
-    )
-    if topic is not None:
-        rows = rows.filter(topic_id=learning.bank.topics[topic].id)
-    answers = []
-    for family_id, outcome in rows.order_by("-pk").values_list("family_id", "outcome")[:FIT_WINDOW]:
-        family = learning.bank.past[family_id]
-        if not family.curve.steps and outcome is not None:
-            answers.append(Answered(family.topic, family.curve, int(outcome)))
-    if not answers:
-        return None
-    prior = learning.bank.prior
-    return fit_at_mode(answers, prior.mean, prior.covariance)

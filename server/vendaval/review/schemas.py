@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from ninja import Schema
+from pydantic import BaseModel
 
 from vendaval.evidence.models import MissState, Purpose
 from vendaval.evidence.schemas import PlaceOut, QuestionOut, StudyLinkOut
 
 
-class MissOut(Schema):
+class MissOut(BaseModel):
     """A line of the list. `sure`: the confidence given, in per cent."""
 
     id: int
@@ -21,18 +21,18 @@ class MissOut(Schema):
     failed_mends: int
 
 
-class MissTopicOut(Schema):
+class MissTopicOut(BaseModel):
     topic: PlaceOut
     misses: list[MissOut]
 
 
-class MissListOut(Schema):
+class MissListOut(BaseModel):
     total: int
     shown: int
     topics: list[MissTopicOut]
 
 
-class ComparisonOut(Schema):
+class ComparisonOut(BaseModel):
     """One part: what was answered and what is right, in words."""
 
     label: str
@@ -42,7 +42,7 @@ class ComparisonOut(Schema):
     says: str | None
 
 
-class MissDetailOut(Schema):
+class MissDetailOut(BaseModel):
     """A miss with its question as it was. `mend_note` says why no fresh one is offered now."""
 
     id: int

@@ -9,8 +9,8 @@ from vendaval.bank.queries import default_course
 from vendaval.evidence.actions import note_shown, open_study
 from vendaval.people.permissions import current_user, learner_only
 
-from . import queries
-from .schemas import PracticePlanOut, StudyPageOut, TodayOut, TopicPageOut, TopicsOut
+from . import queries, topic
+from .schemas import PracticePlanOut, StudyPageOut, TodayOut, TopicPageOut, TopicsOut, WhyOut
 
 router = Router(auth=learner_only, tags=["today"])
 
@@ -35,8 +35,8 @@ def topics(request: HttpRequest) -> TopicsOut:
 
 
 @router.get("/topics/{slug:key}", response=TopicPageOut, operation_id="get_topic")
-def topic(request: HttpRequest, key: str) -> TopicPageOut:
-    return queries.topic_page(current_user(request), default_course(), key)
+def topic_page(request: HttpRequest, key: str) -> TopicPageOut:
+    return topic.topic_page(current_user(request), default_course(), key)
 
 
 @router.get("/study/{slug:key}", response=StudyPageOut, operation_id="get_study")
@@ -59,3 +59,9 @@ def shown(request: HttpRequest, question_id: int) -> DoneOut:
     """The learner now sees a question that came with an earlier reply: its time begins."""
     note_shown(current_user(request), question_id)
     return DoneOut(done=True)
+
+
+@router.get("/questions/{int:question_id}/why", response=WhyOut, operation_id="why_question")
+def why(request: HttpRequest, question_id: int) -> WhyOut:
+    """Why this question was asked, from the terms stored with it."""
+    return topic.why(current_user(request), question_id)

@@ -9,20 +9,22 @@ from django.utils import timezone
 
 from vendaval.bank.models import Course, Topic
 from vendaval.bank.queries import study_page
-from vendaval.bank.snapshot import BankTopic, version_of
-from vendaval.evidence.models import MissState, Purpose, Run, Try, TryKind
+from vendaval.bank.snapshot import BankTopic
+from vendaval.evidence.models import (
+    MissState,
+    Purpose,
+    Run,
+)
 from vendaval.evidence.queries import (
-    level_history,
     miss_counts,
     open_runs,
     past_levels,
     standings,
-    topic_tries,
 )
 from vendaval.evidence.questions import reading_out
 from vendaval.evidence.schemas import PlaceOut, StudyLinkOut
 from vendaval.evidence.settings import CHANGE
-from vendaval.evidence.state import Learning, load_learning, reading_from
+from vendaval.evidence.state import Learning, load_learning
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
@@ -32,27 +34,21 @@ from vendaval_core.mastery.recommend import (
     OpenRun,
     Step,
     StepKind,
-    counted,
     in_words,
     next_steps,
-    practice_reason,
-    questions_to_target,
     recommend_practice,
     sentence_of_share,
     share_of,
 )
 
 from .schemas import (
-    LevelPointOut,
     PracticePlanOut,
     StepOut,
     StudyPageOut,
     StudySectionOut,
     SubjectOut,
     TodayOut,
-    TopicAnswerOut,
     TopicLineOut,
-    TopicPageOut,
     TopicsOut,
     UnderWayOut,
 )
@@ -61,7 +57,7 @@ SURE = 90
 MOST_UNDER_WAY = 5
 
 
-def _line(
+def topic_line(
     learning: Learning, topic: BankTopic, past: dict[int, list[float]], misses: dict[int, int]
 ) -> TopicLineOut:
     reading = learning.readings[topic.number]
@@ -96,7 +92,7 @@ def subject_lines(learning: Learning) -> list[SubjectOut]:
             key=key,
             title=title,
             topics=[
-                _line(learning, topic, past, misses)
+                topic_line(learning, topic, past, misses)
                 for topic in learning.bank.topics
                 if topic.subject == key
             ],
@@ -265,69 +261,6 @@ def topics(learner: User, course: Course) -> TopicsOut:
     if known < len(lines):
         headline += f", {in_words(len(lines) - known)} not known yet"
     return TopicsOut(headline=headline, subjects=subjects, under_way=under_way(learner))
-
-
-def _answer(row: Try) -> TopicAnswerOut:
-    presentation = row.presentation
-    version = version_of(presentation.revision, presentation.seed, presentation.order)
-    right = sum(result == "right" for result in row.results.values())
-    result: Literal["right", "partly", "wrong", "not_taught"]
-    result = "right" if right == len(version.parts) else "partly" if right else "wrong"
-    if row.kind == TryKind.NOT_TAUGHT:
-        result = "not_taught"
-    return TopicAnswerOut(
-        at=row.at,
-        title=version.title,
-        result=result,
-        purpose=Purpose(presentation.purpose),
-        weight=row.weight,
-        weight_reason=row.weight_reason,
-        before=round(row.before["level"], 1) if row.before else None,
-        after=round(row.after["level"], 1) if row.after else None,
-    )
-
-
-def topic_page(learner: User, course: Course, key: str) -> TopicPageOut:
-    """One topic: its level over time, the answers that made it, and what would settle it."""
-    learning = load_learning(learner, course)
-    topic = learning.bank.topic(key)
-    line = _line(learning, topic, past_levels(learner), miss_counts(learner))
-    history = [
-        LevelPointOut(
-            at=row.at,
-            reading=reading_out(
-                reading_from(
-                    {
-                        "level": row.level,
-                        "low": row.low,
-                        "high": row.high,
-                        "sd": row.sd,
-                        "target": row.target,
-                        "chance": row.chance,
-                    }
-                )
-            ),
-        )
-        for row in level_history(learner, topic.id)
-    ]
-    standing = standings(learning, miss_counts(learner))[topic.number]
-    met = line.state == "met"
-    questions = questions_to_target(standing)
-    sentence = (
-        "The target is met. Practising on never takes that away."
-        if met
-        else f"{practice_reason(standing)} About {counted(questions, 'more question')} would tell."
-    )
-    return TopicPageOut(
-        line=line,
-        target_sentence=sentence,
-        history=history,
-        answers=[_answer(row) for row in topic_tries(learner, topic.id)],
-        sections=[
-            StudyLinkOut(topic=topic.key, section=s.key, title=s.title, minutes=s.minutes)
-            for s in topic.sections
-        ],
-    )
 
 
 def study(course: Course, key: str) -> StudyPageOut:

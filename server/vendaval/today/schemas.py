@@ -5,13 +5,13 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Literal
 
-from ninja import Schema
+from pydantic import BaseModel
 
 from vendaval.evidence.models import Purpose
 from vendaval.evidence.schemas import PlaceOut, ReadingOut, StudyLinkOut
 
 
-class StepOut(Schema):
+class StepOut(BaseModel):
     """A next step. `run`: the run to carry on; `topic`: topic or subject key."""
 
     kind: Literal["carry_on", "diagnose", "practise", "review", "study"]
@@ -26,7 +26,7 @@ class StepOut(Schema):
     past: list[float]
 
 
-class UnderWayOut(Schema):
+class UnderWayOut(BaseModel):
     id: int
     purpose: Purpose
     title: str
@@ -34,7 +34,7 @@ class UnderWayOut(Schema):
     touched_at: datetime
 
 
-class TopicLineOut(Schema):
+class TopicLineOut(BaseModel):
     """A topic in a list. `state`: what is plainly so; `met_at`: when the target was met."""
 
     key: str
@@ -51,13 +51,13 @@ class TopicLineOut(Schema):
     waits_for: list[str]
 
 
-class SubjectOut(Schema):
+class SubjectOut(BaseModel):
     key: str
     title: str
     topics: list[TopicLineOut]
 
 
-class TodayOut(Schema):
+class TodayOut(BaseModel):
     greeting: str
     lead: str
     steps: list[StepOut]
@@ -67,18 +67,35 @@ class TodayOut(Schema):
     course: str
 
 
-class TopicsOut(Schema):
+class TopicsOut(BaseModel):
     headline: str
     subjects: list[SubjectOut]
     under_way: list[UnderWayOut]
 
 
-class LevelPointOut(Schema):
+class LevelPointOut(BaseModel):
+    """A level as it was shown. `recalibrated`: new curves made it, not an answer."""
+
     at: datetime
     reading: ReadingOut
+    recalibrated: bool
 
 
-class TopicAnswerOut(Schema):
+class OutlookOut(BaseModel):
+    """What the next answer would do, and what would settle the level."""
+
+    sentence: str
+    if_right: ReadingOut
+    if_missed: ReadingOut
+
+
+class WhyOut(BaseModel):
+    """Why a question was asked, in sentences."""
+
+    sentences: list[str]
+
+
+class TopicAnswerOut(BaseModel):
     """An answer that made the level and what it changed."""
 
     at: datetime
@@ -91,28 +108,30 @@ class TopicAnswerOut(Schema):
     after: float | None
 
 
-class TopicPageOut(Schema):
+class TopicPageOut(BaseModel):
     line: TopicLineOut
     target_sentence: str
     history: list[LevelPointOut]
     answers: list[TopicAnswerOut]
+    answers_note: str
+    outlook: OutlookOut
     sections: list[StudyLinkOut]
 
 
-class StudySectionOut(Schema):
+class StudySectionOut(BaseModel):
     key: str
     title: str
     minutes: int
     html: str
 
 
-class StudyPageOut(Schema):
+class StudyPageOut(BaseModel):
     topic: PlaceOut
     subject: str
     sections: list[StudySectionOut]
 
 
-class PracticePlanOut(Schema):
+class PracticePlanOut(BaseModel):
     """Topics to practise, best first, each with its reason; and those whose target is met."""
 
     under_way: list[UnderWayOut]

@@ -124,7 +124,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Topic */
+        /** Topic Page */
         get: operations["get_topic"];
         put?: never;
         post?: never;
@@ -185,6 +185,26 @@ export interface paths {
          * @description The learner now sees a question that came with an earlier reply: its time begins.
          */
         post: operations["question_shown"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/questions/{question_id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Why
+         * @description Why this question was asked, from the terms stored with it.
+         */
+        get: operations["why_question"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -738,7 +758,10 @@ export interface components {
             /** Under Way */
             under_way: components["schemas"]["UnderWayOut"][];
         };
-        /** LevelPointOut */
+        /**
+         * LevelPointOut
+         * @description A level as it was shown. `recalibrated`: new curves made it, not an answer.
+         */
         LevelPointOut: {
             /**
              * At
@@ -746,6 +769,18 @@ export interface components {
              */
             at: string;
             reading: components["schemas"]["ReadingOut"];
+            /** Recalibrated */
+            recalibrated: boolean;
+        };
+        /**
+         * OutlookOut
+         * @description What the next answer would do, and what would settle the level.
+         */
+        OutlookOut: {
+            /** Sentence */
+            sentence: string;
+            if_right: components["schemas"]["ReadingOut"];
+            if_missed: components["schemas"]["ReadingOut"];
         };
         /**
          * TopicAnswerOut
@@ -783,6 +818,9 @@ export interface components {
             history: components["schemas"]["LevelPointOut"][];
             /** Answers */
             answers: components["schemas"]["TopicAnswerOut"][];
+            /** Answers Note */
+            answers_note: string;
+            outlook: components["schemas"]["OutlookOut"];
             /** Sections */
             sections: components["schemas"]["StudyLinkOut"][];
         };
@@ -816,6 +854,14 @@ export interface components {
         DoneOut: {
             /** Done */
             done: boolean;
+        };
+        /**
+         * WhyOut
+         * @description Why a question was asked, in sentences.
+         */
+        WhyOut: {
+            /** Sentences */
+            sentences: string[];
         };
         /** ChoiceOut */
         ChoiceOut: {
@@ -1417,6 +1463,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+        };
+    };
+    why_question: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                question_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyOut"];
                 };
             };
         };

@@ -1,0 +1,66 @@
+"""What the next answer in a topic would do to its level, and how many would settle it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..measure.grid import THETA, Array, moments
+from ..measure.level import LevelReading, LevelScale, read_level
+from ..measure.lookahead import questions_left
+from ..measure.posterior import Posterior
+from ..measure.response import ResponseCurve
+from ..measure.selection import FamilyTable, spreads_of_means
+from .recommend import counted
+
+
+@dataclass(frozen=True, slots=True)
+class Outlook:
+    """questions: expected number until the level is settled, 0 when it is. if_right, if_missed:
+    the reading after the answer to the most telling question, learning aside."""
+
+    questions: int
+    if_right: LevelReading
+    if_missed: LevelReading
+
+
+def _after(
+    mass: Array, curve: ResponseCurve, outcome: int, scale: LevelScale, target: float
+) -> LevelReading:
+    moved = mass * np.exp(curve.log_likelihood(outcome, THETA))
+    moved /= moved.sum()
+    _, variance = moments(moved)
+    return read_level(moved, float(np.sqrt(variance)), scale, target)
+
+
+def outlook(
+    table: FamilyTable,
+    posterior: Posterior,
+    scales: Sequence[LevelScale],
+    targets: Sequence[float],
+    answers: Sequence[int],
+    curves: Sequence[ResponseCurve],
+    topic: int,
+) -> Outlook:
+    """Outlook of one topic. curves: of its families, in the table's order."""
+    left = questions_left(
+        table, posterior.marginals, posterior.covariance, scales, targets, answers, [topic]
+    )
+    best = int(spreads_of_means(table, posterior)[topic, : len(curves)].argmax())
+    mass, curve = posterior.marginals[topic], curves[best]
+    right, missed = (
+        _after(mass, curve, outcome, scales[topic], targets[topic])
+        for outcome in (curve.categories - 1, 0)
+    )
+    return Outlook(round(float(left[0])), right, missed)
+
+
+def outlook_sentence(found: Outlook, now: LevelReading) -> str:
+    """How far the level is from being settled."""
+    if found.questions == 0:
+        if now.known:
+            return "More answers would hardly change what is known of this level."
+        return "These questions cannot narrow it much further."
+    return f"About {counted(found.questions, 'more answer')} would settle it."
