@@ -13,6 +13,7 @@ from ..measure.lookahead import questions_left
 from ..measure.posterior import Posterior
 from ..measure.response import ResponseCurve
 from ..measure.selection import FamilyTable, spreads_of_means
+from ..measure.stopping import CLEAR_CHANCE
 from .recommend import counted
 
 
@@ -60,7 +61,11 @@ def outlook(
 def outlook_sentence(found: Outlook, now: LevelReading) -> str:
     """How far the level is from being settled."""
     if found.questions == 0:
-        if now.known:
-            return "More answers would hardly change what is known of this level."
-        return "These questions cannot narrow it much further."
+        if not now.known:
+            return "These questions cannot narrow it much further."
+        if now.chance <= 1 - CLEAR_CHANCE:
+            return "It is settled for now: plainly below the target. Learning will move it."
+        if now.chance >= CLEAR_CHANCE:
+            return "It is settled: plainly at the target."
+        return "It is settled: as narrow as a diagnostic asks for."
     return f"About {counted(found.questions, 'more answer')} would settle it."

@@ -10,10 +10,11 @@ interface Props {
   question: Question
   actions: RunActions
   onStudy: () => void
+  onWhy: () => void
 }
 
 /** Beside the stage: what the answer changed, what the question is worth, where help is. */
-export function Rail({ sheet, question, actions, onStudy }: Props) {
+export function Rail({ sheet, question, actions, onStudy, onWhy }: Props) {
   const { run, feedback } = sheet
   const change = feedback?.level
   return (
@@ -64,17 +65,22 @@ export function Rail({ sheet, question, actions, onStudy }: Props) {
           )}
         </Block>
       )}
-      {run.purpose !== 'missed' && !run.ended && (
-        <Button
-          kind="quiet"
-          hint="E"
-          className="-ml-2 justify-self-start"
-          onClick={actions.finish}
-          disabled={actions.busy}
-        >
-          End this run
+      <div className="grid justify-items-start">
+        <Button kind="quiet" hint="Y" className="-ml-2" onClick={onWhy}>
+          Why this question
         </Button>
-      )}
+        {run.purpose !== 'missed' && !run.ended && (
+          <Button
+            kind="quiet"
+            hint="E"
+            className="-ml-2"
+            onClick={actions.finish}
+            disabled={actions.busy}
+          >
+            End this run
+          </Button>
+        )}
+      </div>
     </div>
   )
 }

@@ -10,6 +10,7 @@ import { Rail } from './Rail'
 import { RunTop } from './RunTop'
 import { Stage } from './Stage'
 import { useRun } from './useRun'
+import { WhySheet } from './WhySheet'
 
 const KEYS: [string, string][] = [
   ['1 to 8', 'Choose an answer'],
@@ -24,17 +25,20 @@ const KEYS: [string, string][] = [
   ['T', 'I haven’t been taught this'],
   ['S', 'Swap to another topic'],
   ['V', 'Level and help, on a narrow screen'],
+  ['Y', 'Why this question'],
   ['L', 'Leave and keep the place'],
   ['E', 'End this run'],
   ['?', 'This sheet'],
 ]
+
+export type Opened = 'keys' | 'rail' | 'study' | 'why'
 
 /** One run: bar on top, stage and rail, tools at the bottom. */
 export function RunScreen({ sheet }: { sheet: Sheet }) {
   const { run, question } = sheet
   const actions = useRun(sheet, question)
   const navigate = useNavigate()
-  const [open, setOpen] = useState<'keys' | 'rail' | 'study' | null>(null)
+  const [open, setOpen] = useState<Opened | null>(null)
   useTitle(question ? `${run.title}, question ${question.number}` : run.title)
   const leave = () => navigate(run.purpose === 'missed' ? '/review' : '/')
   const close = () => setOpen(null)
@@ -57,6 +61,7 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
               question={question}
               actions={actions}
               onStudy={() => setOpen('study')}
+              onWhy={() => setOpen('why')}
             />
           </aside>
         </div>
@@ -73,9 +78,11 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
                 question={question}
                 actions={actions}
                 onStudy={() => setOpen('study')}
+                onWhy={() => setOpen('why')}
               />
             </div>
           </SideSheet>
+          <WhySheet open={open === 'why'} onOpenChange={close} question={question.id} />
           <StudySheet open={open === 'study'} onOpenChange={close} link={question.study} />
         </>
       )}

@@ -9,6 +9,7 @@ import { Html } from '../../ui/Html'
 import { useKeys } from '../../ui/useKeys'
 import { FeedbackPanel } from './FeedbackPanel'
 import { noteShown, type Sheet } from './queries'
+import type { Opened } from './RunScreen'
 import { Strip } from './Strip'
 import type { RunActions } from './useRun'
 
@@ -19,7 +20,7 @@ interface Props {
   question: Question
   actions: RunActions
   onLeave: () => void
-  onOpen: (what: 'keys' | 'rail' | 'study') => void
+  onOpen: (what: Opened) => void
 }
 
 /** The question being worked on, its answer, and what came of it. */
@@ -77,6 +78,7 @@ export function Stage({ sheet, question, actions, onLeave, onOpen }: Props) {
     s: diagnostic && question.swap ? whenOpen(actions.swap) : undefined,
     r: diagnostic ? undefined : () => onOpen('study'),
     v: () => onOpen('rail'),
+    y: () => onOpen('why'),
     l: onLeave,
     e: run.purpose === 'missed' ? undefined : actions.finish,
     ']': closed && (sheet.next || diagnostic) ? actions.next : undefined,

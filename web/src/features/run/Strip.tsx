@@ -1,13 +1,14 @@
 import type { Question, Run } from '../../api/client'
 import { setPreferences, TEXT_SIZES, usePreferences } from '../../app/preferences'
 import { KeyCap } from '../../ui/Button'
+import type { Opened } from './RunScreen'
 import type { RunActions } from './useRun'
 
 interface Props {
   question: Question
   run: Run
   actions: RunActions
-  onOpen: (what: 'keys' | 'rail' | 'study') => void
+  onOpen: (what: Opened) => void
 }
 
 const tool =

@@ -107,6 +107,13 @@ export const freshVersion = (id: number) =>
 export const noteShown = (id: number) =>
   call(api.POST('/api/questions/{question_id}/shown', question(id)))
 
+export const whyQuery = (id: number) =>
+  queryOptions({
+    queryKey: ['why', id],
+    queryFn: () => call(api.GET('/api/questions/{question_id}/why', question(id))),
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+
 export function finishRun(purpose: Purpose, id: number): Promise<RunState> {
   if (purpose === 'diagnostic')
     return call(api.POST('/api/diagnostic/runs/{run_id}/finish', path(id)))

@@ -16,8 +16,10 @@ export function History({
   const labelled = daysToName(shown.map(({ at }) => day(at)))
   const label = shown
     .map(
-      ({ at, reading }) =>
-        `${day(at)}: ${reading.level ?? `${Math.round(reading.low)} to ${Math.round(reading.high)}`}`,
+      ({ at, reading, recalibrated }) =>
+        `${day(at)}: ${reading.level ?? `${Math.round(reading.low)} to ${Math.round(reading.high)}`}${
+          recalibrated ? ', recalibrated' : ''
+        }`,
     )
     .join('; ')
   return (

@@ -105,11 +105,50 @@ function Topic({ page }: { page: Schemas['TopicPageOut'] }) {
           </ul>
         </section>
         <section className="min-w-0">
-          <h2 className="text-xl">The answers that made it</h2>
+          <Outlook outlook={page.outlook} name={line.title} />
+          <h2 className="mt-6 text-xl">The answers that made it</h2>
+          {page.answers_note && <p className="mt-1 text-ink-2">{page.answers_note}</p>}
           <Answers answers={page.answers} />
         </section>
       </div>
     </main>
+  )
+}
+
+/** What the next answer would do to the level, drawn as it would stand. */
+function Outlook({ outlook, name }: { outlook: Schemas['OutlookOut']; name: string }) {
+  const rows = [
+    { label: 'right next', reading: outlook.if_right },
+    { label: 'missed next', reading: outlook.if_missed },
+  ]
+  return (
+    <>
+      <h2 className="text-xl">What would settle it</h2>
+      <p className="mt-1 text-ink-2">{outlook.sentence}</p>
+      <div className="mt-2 grid grid-cols-[6rem_minmax(0,1fr)_2.250rem_6.500rem] items-center gap-x-3 gap-y-1">
+        {rows.map(({ label, reading }) => (
+          <div key={label} className="contents">
+            <span className="text-sm text-ink-2">{label}</span>
+            <DriftBar
+              name={`${name}, ${label}`}
+              reading={reading}
+              muted
+              met={reading.chance >= 0.8}
+            />
+            <span className="text-right font-heading font-semibold tabular-nums">
+              {reading.level ?? '?'}
+            </span>
+            <span className="text-sm text-ink-2 tabular-nums">
+              {Math.min(99, Math.round(100 * reading.chance))} in 100
+            </span>
+          </div>
+        ))}
+      </div>
+      <p className="mt-1 text-sm text-ink-3">
+        After the most telling question there is, learning aside; at the right, the chance of being
+        at the target.
+      </p>
+    </>
   )
 }
 
