@@ -17,8 +17,8 @@ from vendaval.evidence.models import Presentation
 from vendaval.evidence.tests.builders import inshore
 from vendaval.people.models import Role, User
 from vendaval.shared import clock
-from vendaval_core.items.checks import right_response, wrong_response
-from vendaval_core.items.versions import ChoiceKey
+from vendaval_core.items.keys import ChoiceKey
+from vendaval_core.scoring.examples import right_response, wrong_response
 
 ARGUMENTS = [
     "--no-sandbox",

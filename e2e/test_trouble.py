@@ -71,7 +71,7 @@ class TroubleTests(BrowserTestCase):
         self.think()
         for typed, said in (
             ("three", "does not begin with a number"),
-            ("3 feet", "The answer is wanted in m."),
+            ("3 knots", "The answer is wanted in m."),
             ("1,000.5", "without thousands separators"),
             ("", "Nothing is answered yet."),
         ):

@@ -2,15 +2,38 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections import Counter
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from xml.etree import ElementTree
 
 from ..errors import ExpressionError, FamilyError
+from ..scoring.examples import right_response, wrong_response
 from ..scoring.marking import Verdict, mark_part
-from ..scoring.reading import read_text
+from ..scoring.reading import folded
 from .expressions import evaluate_number
-from .model import Family, NumberEntryPart
-from .versions import ChoiceKey, NumberKey, PartKey, TextKey, TimeKey, Version, make_version
+from .keys import (
+    AssociateKey,
+    ChoiceKey,
+    ExpressionKey,
+    NumberKey,
+    OrderKey,
+    PartKey,
+    Picture,
+    PointsKey,
+    SlotsKey,
+    TableKey,
+    TextKey,
+    TimeKey,
+    WrittenKey,
+)
+from .model import Family
+from .parts import NumberEntryPart
+from .versions import Version, make_version
+
+ALLOWED_SVG = {"svg", "g", "path", "line", "polyline", "polygon", "rect", "circle", "ellipse"}
+ALLOWED_SVG |= {"text", "tspan", "defs", "marker", "title", "desc"}
+BLASTS = {"short", "long", "gap", "bell", "gong"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,48 +45,116 @@ class Fault:
     what: str
 
 
-def right_response(key: PartKey) -> str:
-    """A response that must be marked right, as a learner would give it."""
-    match key:
-        case ChoiceKey():
-            return key.right.id
-        case NumberKey() | TimeKey():
-            return key.shown
-        case TextKey():
-            return key.accepted[0]
+def _same(texts: Sequence[str]) -> list[str]:
+    counted = Counter(text.strip().casefold() for text in texts)
+    return sorted(text for text, count in counted.items() if count > 1)
 
 
-def wrong_response(key: PartKey) -> str:
-    """A readable response that must be marked wrong."""
+def _near_faults(key: PartKey) -> Iterator[str]:
+    """Near misses that are right."""
+    if not isinstance(key, NumberKey | TimeKey | TextKey | ExpressionKey):
+        return
+    for miss in key.near_misses:
+        match key:
+            case TextKey():
+                near = folded(str(miss.value)) in {folded(text) for text in key.accepted}
+            case ExpressionKey():
+                near = mark_part(key, str(miss.value)).verdict is Verdict.RIGHT
+            case _:
+                near = abs(float(miss.value) - key.answer) <= key.tolerance + 1e-9
+        if near:
+            yield f"near miss {miss.value} is right (answer {right_response(key)})"
+
+
+def _twins(key: PartKey) -> Iterator[str]:
+    """Choices, tokens or items that cannot be told apart."""
+    texts: list[str] = []
     match key:
         case ChoiceKey():
-            return next(choice.id for choice in key.choices if not choice.right)
-        case NumberKey():
-            return f"{key.answer + 1000 * max(key.tolerance, 1.0):.3f}"
-        case TimeKey():
-            away = int(key.answer + 360) % 1440
-            return f"{away // 60:02d}:{away % 60:02d}"
-        case TextKey():
-            return "not " + key.accepted[0]
+            texts = [choice.text for choice in key.choices]
+        case OrderKey() | AssociateKey():
+            texts = [item.text for item in key.items]
+        case SlotsKey():
+            texts = [token.text for token in key.tokens]
+            if key.kind == "match":
+                yield from (
+                    f"two slots are the same: {t}" for t in _same([s.text for s in key.slots])
+                )
+    if twice := _same(texts):
+        yield f"two choices are the same: {twice}"
+
+
+def _places(key: PartKey) -> Iterator[str]:
+    match key:
+        case PointsKey():
+            for target in key.targets:
+                if not (
+                    key.x.low <= target.x <= key.x.high and key.y.low <= target.y <= key.y.high
+                ):
+                    yield f"target {target.x:g}, {target.y:g} lies outside the grid"
+                off = [(target.x - key.x.low) / key.x.step, (target.y - key.y.low) / key.y.step]
+                away = max(
+                    abs(o - round(o)) * s
+                    for o, s in zip(off, (key.x.step, key.y.step), strict=True)
+                )
+                if away > target.tolerance:
+                    yield "no step of the grid comes near enough to a target"
+        case SlotsKey(kind="inline_choice" | "gap_match") | ChoiceKey(kind="hot_text"):
+            count = len(key.slots) if isinstance(key, SlotsKey) else len(key.choices)
+            missing = [i for i in range(count) if f"{{{{{i}}}}}" not in key.text]
+            if missing:
+                yield f"{{{{{missing[0]}}}}} does not stand in the text"
+        case ChoiceKey(kind="hotspot"):
+            if key.figure is None or any(choice.region is None for choice in key.choices):
+                yield "a hotspot wants a figure, and a region for each choice"
+        case NumberKey(slider=slider) if slider is not None:
+            low, high, step = slider
+            nearest = low + round((key.answer - low) / step) * step
+            if not low <= key.answer <= high or abs(nearest - key.answer) > key.tolerance + 1e-9:
+                yield f"the slider cannot be set to {key.answer:g}"
 
 
 def _part_faults(key: PartKey) -> Iterator[str]:
-    if mark_part(key, right_response(key)).verdict is not Verdict.RIGHT:
-        yield f"the answer as shown, {right_response(key)!r}, is not marked right"
-    if mark_part(key, wrong_response(key)).verdict is not Verdict.WRONG:
-        yield "an answer far off is not marked wrong"
-    if isinstance(key, ChoiceKey):
-        texts = [choice.text.strip().casefold() for choice in key.choices]
-        if len(set(texts)) < len(texts):
-            yield f"two choices are the same: {sorted(texts)}"
+    yield from _places(key)
+    if not isinstance(key, WrittenKey):
+        right = mark_part(key, right_response(key))
+        if right.verdict is not Verdict.RIGHT:
+            yield f"the answer as shown, {right_response(key)!r}, is not marked right: {right.says}"
+        wrong = mark_part(key, wrong_response(key)).verdict
+        if wrong not in {Verdict.WRONG, Verdict.PARTLY}:
+            yield "an answer far off is not marked wrong"
+    yield from _twins(key)
+    for one in key.cells if isinstance(key, TableKey) else (key,):
+        yield from _near_faults(one)
+
+
+def _picture_faults(picture: Picture | None) -> Iterator[str]:
+    if picture is None:
         return
-    for miss in key.near_misses:
-        if isinstance(key, TextKey):
-            near = read_text(str(miss.value)) in {read_text(text) for text in key.accepted}
-        else:
-            near = abs(float(miss.value) - key.answer) <= key.tolerance + 1e-9
-        if near:
-            yield f"near miss {miss.value} is right (answer {right_response(key)})"
+    if not picture.alt.strip():
+        yield "has no text alternative"
+    try:
+        root = ElementTree.fromstring(picture.svg)  # noqa: S314 - of the pack's author
+    except ElementTree.ParseError as error:
+        yield f"is not well-formed SVG: {error}"
+        return
+    for element in root.iter():
+        name = element.tag.rpartition("}")[2]
+        if name not in ALLOWED_SVG:
+            yield f"<{name}> is not allowed in a figure"
+        for attribute in element.attrib:
+            if attribute.startswith("on") or "href" in attribute:
+                yield f"{attribute} is not allowed in a figure"
+    if "viewBox" not in root.attrib:
+        yield "has no viewBox"
+
+
+def _figures(version: Version) -> Iterator[tuple[str, Picture | None]]:
+    yield "figure", version.figure
+    yield "solution_figure", version.solution_figure
+    for key in version.parts:
+        if isinstance(key, ChoiceKey | SlotsKey | PointsKey):
+            yield f"parts.{key.id}", key.figure
 
 
 def _range_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]:
@@ -82,6 +173,18 @@ def _range_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]
             yield f"parts.{part.id}", f"answer {key.answer:g} is outside {least} to {most}"
 
 
+def _whole_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]:
+    texts = {"prompt": version.prompt, "title": version.title}
+    yield from ((w, "an unfilled [[ ]] is left") for w, text in texts.items() if "[[" in text)
+    if all(isinstance(key, WrittenKey) for key in version.parts):
+        yield "parts", "at least one part must be one that is marked"
+    if strange := set(version.sound) - BLASTS:
+        yield "sound", f"“{min(strange)}” is none of {', '.join(sorted(BLASTS))}"
+    for where, picture in _figures(version):
+        yield from ((where, what) for what in _picture_faults(picture))
+    yield from _range_faults(family, version)
+
+
 def check_family(family: Family) -> list[Fault]:
     """Faults of all versions of a family, the first of each kind."""
     faults: dict[tuple[str, str], Fault] = {}
@@ -94,9 +197,7 @@ def check_family(family: Family) -> list[Fault]:
         else:
             for key in version.parts:
                 found += [(f"parts.{key.id}", what) for what in _part_faults(key)]
-            found += _range_faults(family, version)
-            texts = {"prompt": version.prompt, "title": version.title}
-            found += [(w, "an unfilled [[ ]] is left") for w, text in texts.items() if "[[" in text]
+            found += _whole_faults(family, version)
         for where, what in found:
             faults.setdefault((where, what.split("(")[0][:40]), Fault(where, seed, what))
     return list(faults.values())

@@ -1,4 +1,4 @@
-"""Question families as authors write them. Kinds are named as QTI 3 names interactions.
+"""Question families as authors write them.
 
 A family is a template; `versions.make_version` turns it and a seed into a version.
 Expressions are strings for `expressions.evaluate`, texts are templates for `template.fill`.
@@ -7,9 +7,8 @@ Expressions are strings for `expressions.evaluate`, texts are templates for `tem
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
 
-Expression = str | float
+from .parts import Expression, Figure, Part
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,86 +41,14 @@ Variable = RangeVariable | PickVariable | DerivedVariable
 
 
 @dataclass(frozen=True, slots=True)
-class ChoiceOption:
-    """One choice. right: True, False or an expression. says: feedback when it is chosen."""
-
-    text: str
-    right: bool | str = False
-    says: str | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class ChoicePart:
-    """Choose one of several. Order is shuffled by the version unless `shuffle` is off."""
-
-    id: str
-    options: tuple[ChoiceOption, ...]
-    label: str = ""
-    shuffle: bool = True
-    kind: Literal["choice"] = "choice"
-
-
-@dataclass(frozen=True, slots=True)
-class NearMiss:
-    """A foreseen wrong answer: an expression for numbers and times, a template for texts."""
-
-    answer: Expression
-    says: str
-
-
-@dataclass(frozen=True, slots=True)
-class NumberEntryPart:
-    """Type a number.
-
-    unit: shown beside the field, "" for none. tolerance: greatest absolute difference that is
-    still right, an expression. digits: decimals in which the right answer is shown.
-    """
-
-    id: str
-    answer: Expression
-    tolerance: Expression
-    unit: str = ""
-    digits: int = 0
-    label: str = ""
-    near_misses: tuple[NearMiss, ...] = ()
-    least: Expression | None = None
-    most: Expression | None = None
-    kind: Literal["number"] = "number"
-
-
-@dataclass(frozen=True, slots=True)
-class TimeEntryPart:
-    """Type a time of day. answer: minutes after midnight; tolerance: minutes."""
-
-    id: str
-    answer: Expression
-    tolerance: Expression
-    label: str = ""
-    near_misses: tuple[NearMiss, ...] = ()
-    kind: Literal["time"] = "time"
-
-
-@dataclass(frozen=True, slots=True)
-class TextEntryPart:
-    """Type a word or a few. accepted: variants, the first is shown as the right answer."""
-
-    id: str
-    accepted: tuple[str, ...]
-    label: str = ""
-    near_misses: tuple[NearMiss, ...] = ()
-    kind: Literal["text"] = "text"
-
-
-Part = ChoicePart | NumberEntryPart | TimeEntryPart | TextEntryPart
-
-
-@dataclass(frozen=True, slots=True)
 class Family:
     """One question idea in one topic.
 
     difficulty: author's judgement, 1 easiest to 5 hardest. seconds: what a prepared learner
     needs. versions: how many seeds it has, 50 for generated families and 1 for fixed ones.
-    study: "section" or "topic#section" of the study page that explains the idea.
+    study: "section" or "topic#section" of the study page that explains the idea. stimulus: a text
+    shared with other families. sound: blasts to be played, "short" and "long", a template, and
+    sound_words their text alternative, "" when hearing them is what is asked.
     """
 
     key: str
@@ -138,6 +65,11 @@ class Family:
     hints: tuple[str, ...] = ()
     variables: tuple[Variable, ...] = ()
     constraints: tuple[str, ...] = ()
+    figure: Figure | None = None
+    solution_figure: Figure | None = None
+    stimulus: str = ""
+    sound: str = ""
+    sound_words: str = ""
 
     @property
     def versions(self) -> int:

@@ -83,11 +83,6 @@ class ResponseCurve:
         return np.asarray(np.log(self.c + (1 - self.c) * expit(signed)))
 
 
-def guess_chance_one_of(n: int) -> float:
-    """Chance of a lucky choice of one among `n` choices."""
-    return 1.0 / n
-
-
 def category_count(parts: int) -> int:
     """Outcome categories of a question of `parts` parts: right or wrong for one, at most four."""
     return 2 if parts == 1 else min(MOST_CATEGORIES, parts + 1)

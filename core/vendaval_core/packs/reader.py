@@ -66,6 +66,34 @@ def _field_path(where: str, family: Family) -> list[int | str]:
     return [int(step) if step.isdigit() else step for step in steps]
 
 
+def _take_in(located: LocatedYaml, folder: Path) -> list[PackProblem]:
+    """Put the text of the figures and the stimulus that a family names in their place."""
+    problems: list[PackProblem] = []
+
+    def text_of(place: str, name: str, path: list[int | str]) -> str:
+        file = folder / place / name
+        if file.is_file() and file.resolve().is_relative_to(folder.resolve()):
+            return file.read_text(encoding="utf-8")
+        problems.append(located.problem(path, f"there is no {place}/{name}"))
+        return ""
+
+    def walk(value: object, path: list[int | str]) -> None:
+        if isinstance(value, dict):
+            if isinstance(value.get("file"), str) and "alt" in value:
+                value["svg"] = text_of("figures", value.pop("file"), path)
+            for key, inner in value.items():
+                walk(inner, [*path, key])
+        elif isinstance(value, list):
+            for number, inner in enumerate(value):
+                walk(inner, [*path, number])
+
+    walk(located.data, [])
+    if isinstance(located.data.get("stimulus"), str) and located.data["stimulus"]:
+        name = f"{located.data['stimulus']}.md"
+        located.data["stimulus"] = text_of("stimuli", name, ["stimulus"])
+    return problems
+
+
 def read_pack(root: Path, progress: Callable[[str], None] = lambda _: None) -> Pack:
     """Read and check a pack. Raises PackInvalid with every problem; nothing is half loaded.
 
@@ -95,6 +123,10 @@ def read_pack(root: Path, progress: Callable[[str], None] = lambda _: None) -> P
             located = read_yaml(path, file)
             if isinstance(located, PackProblem):
                 problems.append(located)
+                continue
+            missing = _take_in(located, folder)
+            if missing:
+                problems += missing
                 continue
             model = validated(FamilyModel, located)
             if isinstance(model, list):

@@ -6,21 +6,15 @@ the format with examples; `packs/family.schema.json` is made from here.
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Discriminator, Field, Tag, model_validator
+from pydantic import Field, model_validator
 
 from ..items import model as items
+from .part_schema import Expression, FigureModel, PartModel, Strict, Text
 
 Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]*$", max_length=60)]
-PartId = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]
 Name = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]
-Text = Annotated[str, Field(min_length=1, max_length=4000)]
-Expression = str | float
-
-
-class Strict(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True)
 
 
 class VariableModel(Strict):
@@ -47,102 +41,6 @@ class VariableModel(Strict):
         return items.DerivedVariable(name, self.derived)
 
 
-class NearMissModel(Strict):
-    answer: Expression
-    says: Text
-
-    def to_core(self) -> items.NearMiss:
-        return items.NearMiss(self.answer, self.says)
-
-
-class ChoiceOptionModel(Strict):
-    text: Text
-    right: bool | str = False
-    says: Text | None = None
-
-
-class ChoicePartModel(Strict):
-    kind: Literal["choice"]
-    id: PartId
-    label: str = ""
-    shuffle: bool = True
-    choices: list[ChoiceOptionModel] = Field(min_length=2, max_length=8)
-
-    def to_core(self) -> items.ChoicePart:
-        options = tuple(items.ChoiceOption(c.text, c.right, c.says) for c in self.choices)
-        return items.ChoicePart(self.id, options, self.label, self.shuffle)
-
-
-class _TextEntryModel(Strict):
-    kind: Literal["text_entry"]
-    id: PartId
-    label: str = ""
-    near_misses: list[NearMissModel] = []
-
-    @property
-    def core_misses(self) -> tuple[items.NearMiss, ...]:
-        return tuple(miss.to_core() for miss in self.near_misses)
-
-
-class NumberPartModel(_TextEntryModel):
-    value: Literal["number"]
-    answer: Expression
-    tolerance: Expression
-    unit: str = ""
-    digits: int = Field(default=0, ge=0, le=6)
-    least: Expression | None = None
-    most: Expression | None = None
-
-    def to_core(self) -> items.NumberEntryPart:
-        return items.NumberEntryPart(
-            self.id,
-            self.answer,
-            self.tolerance,
-            self.unit,
-            self.digits,
-            self.label,
-            self.core_misses,
-            self.least,
-            self.most,
-        )
-
-
-class TimePartModel(_TextEntryModel):
-    value: Literal["time"]
-    answer: Expression
-    tolerance: Expression = 1.0
-
-    def to_core(self) -> items.TimeEntryPart:
-        return items.TimeEntryPart(
-            self.id, self.answer, self.tolerance, self.label, self.core_misses
-        )
-
-
-class WordPartModel(_TextEntryModel):
-    value: Literal["text"]
-    accepted: list[Text] = Field(min_length=1, max_length=20)
-
-    def to_core(self) -> items.TextEntryPart:
-        return items.TextEntryPart(self.id, tuple(self.accepted), self.label, self.core_misses)
-
-
-def _part_tag(value: object) -> str:
-    def get(name: str) -> object:
-        return value.get(name) if isinstance(value, dict) else getattr(value, name, None)
-
-    kind = get("kind")
-    return f"text_entry.{get('value')}" if kind == "text_entry" else str(kind)
-
-
-PartModel = Annotated[
-    Annotated[ChoicePartModel, Tag("choice")]
-    | Annotated[NumberPartModel, Tag("text_entry.number")]
-    | Annotated[TimePartModel, Tag("text_entry.time")]
-    | Annotated[WordPartModel, Tag("text_entry.text")],
-    Discriminator(_part_tag),
-]
-
-
 class FamilyModel(Strict):
     """One family file; its name is the family's key."""
 
@@ -155,9 +53,14 @@ class FamilyModel(Strict):
     variables: dict[Name, VariableModel] = {}
     constraints: list[str] = []
     prompt: Text
+    figure: FigureModel | None = None
+    stimulus: str = ""
+    sound: str = ""
+    sound_words: str = ""
     parts: list[PartModel] = Field(min_length=1, max_length=6)
     hints: list[Text] = Field(min_length=1, max_length=4)
     solution: list[Text] = Field(min_length=1, max_length=10)
+    solution_figure: FigureModel | None = None
 
     @model_validator(mode="after")
     def part_ids_differ(self) -> FamilyModel:
@@ -182,6 +85,11 @@ class FamilyModel(Strict):
             hints=tuple(self.hints),
             variables=tuple(v.to_core(name) for name, v in self.variables.items()),
             constraints=tuple(self.constraints),
+            figure=self.figure.to_core() if self.figure else None,
+            solution_figure=self.solution_figure.to_core() if self.solution_figure else None,
+            stimulus=self.stimulus,
+            sound=self.sound,
+            sound_words=self.sound_words,
         )
 
 

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..measure.level import LevelReading
-from .tries import PartResult, Submission
+from .mark import PartMark
+from .tries import USED_A_TRY, PartResult, Submission
 
 Verdict = Literal["right", "partly", "wrong", "not_taught", "not_counted"]
 
@@ -41,17 +42,18 @@ def feedback_for(submission: Submission, answers: Mapping[str, str], reveal: boo
     diagnostic only right or wrong is.
     """
     results = submission.results
-    tried = [p for p, r in results.items() if r in {PartResult.RIGHT, PartResult.WRONG}]
+    tried = [p for p, r in results.items() if r in USED_A_TRY]
     if not tried:
         return _not_counted(submission)
-    wrong = [part for part in tried if results[part] is PartResult.WRONG]
+    wrong = [p for p in tried if results[p] in {PartResult.WRONG, PartResult.PARTLY}]
     if not wrong:
         all_right = all(part.right for part in submission.after.parts.values())
         detail = "" if all_right else "The rest of the question is still open."
+        if len(results) == 1:
+            detail = submission.marks[tried[0]].says or detail
         return Feedback("right", "That is right.", detail)
-    verdict: Verdict = (
-        "partly" if any(p.right for p in submission.after.parts.values()) else "wrong"
-    )
+    any_points = any(p.marked and any(p.shares) for p in submission.after.parts.values())
+    verdict: Verdict = "partly" if any_points else "wrong"
     if not reveal:
         headline = "Partly right." if verdict == "partly" else "Not this time."
         return Feedback(verdict, headline, "You can look at it in Review afterwards.")
@@ -60,11 +62,21 @@ def feedback_for(submission: Submission, answers: Mapping[str, str], reveal: boo
         headline = f"{counted} right so far." if verdict == "partly" else "Not yet."
         return Feedback(verdict, headline, "")
     part = wrong[0]
-    says = submission.marks[part].says
+    mark = submission.marks[part]
+    says = mark.says
+    if mark.verdict == "partly":
+        return Feedback(verdict, _shared_headline(mark), says or "")
+    if "\n" in mark.canonical:
+        return Feedback(verdict, "Not yet.", says or "")
     if says is None:
         return Feedback(verdict, f"Not {answers[part]}.", "")
     first, rest = _split(says)
     return Feedback(verdict, f"Not {answers[part]}. {first}", rest)
+
+
+def _shared_headline(mark: PartMark) -> str:
+    """How much of a part is right: 3 of 4."""
+    return f"Partly right: {round(mark.share * mark.of)} of {mark.of}."
 
 
 def _not_counted(submission: Submission) -> Feedback:

@@ -6,17 +6,15 @@ import re
 import unicodedata
 from dataclasses import dataclass
 
+from .units import converted, unit_named
+
 LONGEST = 200
 _NUMBER = re.compile(r"[+\-]?(?:\d{1,12}(?:[.,]\d{0,12})?|[.,]\d{1,12})")
+_FRACTION = re.compile(r"([+\-]?)(?:(\d{1,6})\s+)?(\d{1,6})\s*/\s*(\d{1,6})")
+_ANGLE = re.compile(
+    r"([+\-]?)(\d{1,3})\s*(?:°|º|deg(?:rees)?|\s)\s*(\d{1,2}(?:[.,]\d{1,6})?)\s*(?:['′]|min(?:utes)?)?"
+)
 _TIME = re.compile(r"(\d{1,2})\s*[:.h]\s*(\d{2})|(\d{2})(\d{2})")
-_UNIT_NAMES = {
-    "m": {"m", "metre", "metres", "meter", "meters"},
-    "M": {"m", "nm", "nmi", "mile", "miles", "nauticalmile", "nauticalmiles", "seamiles"},
-    "kn": {"kn", "kt", "kts", "knot", "knots"},
-    "°": {"°", "deg", "degree", "degrees", "º"},
-    "min": {"min", "mins", "minute", "minutes", "′", "'"},
-    "h": {"h", "hr", "hrs", "hour", "hours"},
-}
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +24,17 @@ class Unreadable:
     why: str
 
 
+@dataclass(frozen=True, slots=True)
+class ReadNumber:
+    """A number in the wanted unit. decimals: how many were typed. said: how it was read, when it
+    came in another unit. unit: the one typed, "" for none."""
+
+    value: float
+    decimals: int
+    unit: str = ""
+    said: str | None = None
+
+
 def _plain(text: str) -> str:
     swaps = {"\u2212": "-", "\u2013": "-", "\u2014": "-", "\u00a0": " ", "\u202f": " "}
     for old, new in swaps.items():
@@ -33,23 +42,61 @@ def _plain(text: str) -> str:
     return text.strip()
 
 
-def read_number(text: str, unit: str) -> float | Unreadable:
-    """Number in a text, with a decimal point or comma and, if wished, the unit after it."""
+def _as_number(plain: str) -> tuple[float, int, str] | Unreadable:
+    """Value, decimals typed, and what is left after it."""
+    fraction = _FRACTION.match(plain)
+    if fraction is not None:
+        sign, whole, top, bottom = fraction.groups()
+        if int(bottom) == 0:
+            return Unreadable("A fraction cannot have 0 below the line.")
+        value = int(whole or 0) + int(top) / int(bottom)
+        return (-value if sign == "-" else value), 9, plain[fraction.end() :].strip()
+    match = _NUMBER.match(plain)
+    if match is None:
+        return Unreadable(f"“{plain[:40]}” does not begin with a number.")
+    digits = match.group().replace(",", ".")
+    decimals = len(digits.partition(".")[2])
+    return float(digits), decimals, plain[match.end() :].strip()
+
+
+def read_number(text: str, unit: str, *, angle: bool = False) -> ReadNumber | Unreadable:
+    """Number in a text, with a decimal point or comma, a fraction or mixed number, and if wished
+    the unit after it. Another unit that converts is taken. angle: 38 37.5 is degrees and minutes.
+    """
     if len(text) > LONGEST:
         return Unreadable("That is too long for a number.")
     plain = _plain(text)
     if not plain:
         return Unreadable("Nothing is typed yet.")
-    match = _NUMBER.match(plain)
-    if match is None:
-        return Unreadable(f"“{plain}” does not begin with a number.")
-    rest = plain[match.end() :].strip()
+    if angle:
+        degrees = _ANGLE.fullmatch(plain)
+        if degrees is not None:
+            sign, whole, typed = degrees.groups()
+            minutes = float(typed.replace(",", "."))
+            if minutes >= 60:
+                return Unreadable("Minutes of arc go to 59.9. Sixty make a degree.")
+            value = int(whole) + minutes / 60
+            return ReadNumber(-value if sign == "-" else value, 9)
+    read = _as_number(plain)
+    if isinstance(read, Unreadable):
+        return read
+    value, decimals, rest = read
     if rest[:1].isdigit() or rest[:1] in {".", ","}:
-        return Unreadable(f"“{plain}” is not one number. Write it without thousands separators.")
-    if rest and re.sub(r"[\s.]", "", rest.lower()) not in _UNIT_NAMES.get(unit, {unit.lower()}):
-        wanted = f"in {unit}" if unit else "without a unit"
-        return Unreadable(f"“{rest}” is not understood here. The answer is wanted {wanted}.")
-    return float(match.group().replace(",", "."))
+        return Unreadable(
+            f"“{plain[:40]}” is not one number. Write it without thousands separators."
+        )
+    if not rest:
+        return ReadNumber(value, decimals)
+    wanted = f"in {unit}" if unit else "without a unit"
+    typed_unit = unit_named(rest, unit)
+    if typed_unit is None or (typed_unit != unit and converted(value, typed_unit, unit) is None):
+        return Unreadable(f"“{rest[:40]}” is not understood here. The answer is wanted {wanted}.")
+    if typed_unit == unit:
+        return ReadNumber(value, decimals, typed_unit)
+    found = converted(value, typed_unit, unit)
+    assert found is not None
+    said = f"Read as {found:.4g} {unit}."
+    return ReadNumber(found, 9, typed_unit, said)
 
 
 def read_time(text: str) -> int | Unreadable:
@@ -59,19 +106,46 @@ def read_time(text: str) -> int | Unreadable:
         return Unreadable("Nothing is typed yet.")
     match = _TIME.fullmatch(plain)
     if match is None:
-        return Unreadable(f"“{plain}” is not a time. Write it as 09:10.")
+        return Unreadable(f"“{plain[:40]}” is not a time. Write it as 09:10.")
     hour, minute = (int(group) for group in match.groups() if group is not None)
     if hour > 23 or minute > 59:
         return Unreadable(f"“{plain}” is not a time of day. Hours go to 23 and minutes to 59.")
     return hour * 60 + minute
 
 
-def read_text(text: str) -> str | Unreadable:
-    """A short text folded for comparison: case, accents, articles and spacing do not count."""
+def folded(text: str, *, case: bool = False, accents: bool = False) -> str:
+    """A text for comparison: case, accents, articles and spacing do not count unless asked."""
+    plain = text if case else text.casefold()
+    if not accents:
+        decomposed = unicodedata.normalize("NFKD", plain)
+        plain = "".join(c for c in decomposed if not unicodedata.combining(c))
+    else:
+        plain = unicodedata.normalize("NFC", plain)
+    words = re.sub(r"[^\w]+", " ", plain).split()
+    words = words[1:] if len(words) > 1 and words[0].lower() in {"a", "an", "the"} else words
+    return " ".join(words)
+
+
+def read_text(text: str, *, case: bool = False, accents: bool = False) -> str | Unreadable:
+    """A short text folded for comparison."""
     if len(text) > LONGEST:
         return Unreadable(f"That is too long. At most {LONGEST} characters.")
-    decomposed = unicodedata.normalize("NFKD", text.casefold())
-    letters = "".join(c for c in decomposed if not unicodedata.combining(c))
-    words = re.sub(r"[^\w]+", " ", letters).split()
-    words = words[1:] if len(words) > 1 and words[0] in {"a", "an", "the"} else words
-    return " ".join(words) if words else Unreadable("Nothing is typed yet.")
+    return folded(text, case=case, accents=accents) or Unreadable("Nothing is typed yet.")
+
+
+def slips_between(one: str, other: str, most: int) -> int:
+    """Letters to insert, drop, change or swap with a neighbour to get from one to the other
+    (Damerau 1964); `most` + 1 when there are more than `most`."""
+    if abs(len(one) - len(other)) > most:
+        return most + 1
+    before: list[int] = []
+    last = list(range(len(other) + 1))
+    for i, a in enumerate(one, start=1):
+        row = [i]
+        for j, b in enumerate(other, start=1):
+            found = min(last[j] + 1, row[j - 1] + 1, last[j - 1] + (a != b))
+            if i > 1 and j > 1 and a == other[j - 2] and one[i - 2] == b:
+                found = min(found, before[j - 2] + 1)
+            row.append(found)
+        before, last = last, row
+    return min(last[-1], most + 1)

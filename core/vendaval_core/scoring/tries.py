@@ -10,8 +10,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
+from ..items.keys import PartKey, units_of
 from ..items.versions import Version
-from ..measure.response import category_count, category_of
+from ..measure.response import category_of
 from .marking import PartMark, Verdict, mark_part
 
 
@@ -35,19 +36,35 @@ PRACTICE_TRIES = TryRules()
 
 @dataclass(frozen=True, slots=True)
 class PartState:
-    """Where a part stands: the canonical answers that counted, and whether one was right."""
+    """Where a part stands: the canonical answers that counted, and the share of its points that
+    each earned by itself. marked: whether it can earn any."""
 
     answers: tuple[str, ...] = ()
-    right: bool = False
+    shares: tuple[Fraction, ...] = ()
+    marked: bool = True
+
+    @property
+    def right(self) -> bool:
+        """Whether an answer was wholly right, or needs no marking and was given."""
+        return bool(self.answers) if not self.marked else Fraction(1) in self.shares
 
     @property
     def misses(self) -> int:
-        """Answers that were wrong."""
-        return len(self.answers) - self.right
+        """Answers that were not wholly right."""
+        return sum(share != 1 for share in self.shares) if self.marked else 0
 
     def closed(self, rules: TryRules) -> bool:
         """Whether it is right or has no tries left."""
         return self.right or len(self.answers) >= rules.tries
+
+    def earned(self, rules: TryRules) -> Fraction:
+        """Best of its answers, each less what the misses before it take off."""
+        worths = (share * rules.worth(i) for i, share in enumerate(self.shares))
+        return max(worths, default=Fraction(0))
+
+    def with_answer(self, canonical: str, share: Fraction) -> PartState:
+        """The state after another answer."""
+        return PartState((*self.answers, canonical), (*self.shares, share), self.marked)
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,9 +74,14 @@ class QuestionState:
     parts: dict[str, PartState]
 
     @classmethod
-    def fresh(cls, part_ids: Sequence[str]) -> QuestionState:
+    def fresh(cls, keys: Sequence[PartKey]) -> QuestionState:
         """A question nobody has tried."""
-        return cls({part: PartState() for part in part_ids})
+        return cls({key.id: PartState(marked=units_of(key) > 0) for key in keys})
+
+    @property
+    def marked(self) -> list[PartState]:
+        """The parts that earn points."""
+        return [part for part in self.parts.values() if part.marked]
 
     @property
     def first_tries_done(self) -> bool:
@@ -72,13 +94,15 @@ class QuestionState:
 
     def score(self, rules: TryRules) -> Fraction:
         """Points so far, as a share of the question's points."""
-        earned = [rules.worth(p.misses) for p in self.parts.values() if p.right]
-        return sum(earned, Fraction(0)) / len(self.parts)
+        return sum((p.earned(rules) for p in self.marked), Fraction(0)) / len(self.marked)
 
     def worth_now(self, rules: TryRules) -> Fraction:
         """Share that can still be reached: earned plus what open parts would earn now."""
-        reachable = [rules.worth(p.misses) for p in self.parts.values()]
-        return sum(reachable, Fraction(0)) / len(self.parts)
+        reachable = [
+            p.earned(rules) if p.closed(rules) else max(p.earned(rules), rules.worth(p.misses))
+            for p in self.marked
+        ]
+        return sum(reachable, Fraction(0)) / len(self.marked)
 
     def tries_left(self, rules: TryRules) -> int:
         """Tries left on the open part that has most of them, 0 when closed."""
@@ -90,13 +114,19 @@ class PartResult(StrEnum):
     """What became of one part in a submission."""
 
     RIGHT = "right"
+    PARTLY = "partly"
     WRONG = "wrong"
+    NOTED = "noted"
+    """Kept and not marked."""
     UNREADABLE = "unreadable"
     UNCHANGED = "unchanged"
     BLANK = "blank"
     CLOSED = "closed"
     HELD = "held"
     """Read, but not counted while other parts are missing."""
+
+
+USED_A_TRY = frozenset({PartResult.RIGHT, PartResult.PARTLY, PartResult.WRONG, PartResult.NOTED})
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,8 +183,7 @@ def submit(
             results[key.id] = PartResult.UNCHANGED
         else:
             results[key.id] = PartResult(mark.verdict.value)
-            right = mark.verdict is Verdict.RIGHT
-            parts[key.id] = PartState((*before.answers, mark.canonical), right)
+            parts[key.id] = before.with_answer(mark.canonical, mark.share)
     if whole and set(results.values()) & {PartResult.BLANK, PartResult.UNREADABLE}:
         told = {PartResult.BLANK, PartResult.UNREADABLE}
         results = {p: r if r in told else PartResult.HELD for p, r in results.items()}
@@ -162,12 +191,20 @@ def submit(
     return Submission(results, marks, state, QuestionState(parts))
 
 
-def first_try_share(state: QuestionState) -> Fraction:
-    """Share of the parts that were right at their first try, 0 to 1."""
-    right = sum(part.right and len(part.answers) == 1 for part in state.parts.values())
-    return Fraction(right, len(state.parts))
+def first_try_share(state: QuestionState, units: Mapping[str, int]) -> Fraction:
+    """Share of the things scored one by one that were right at their first try, 0 to 1.
+
+    units: by part id, how many it scores.
+    """
+    total = sum(units[part] for part, p in state.parts.items() if p.marked)
+    right = sum(
+        (units[part] * p.shares[0] for part, p in state.parts.items() if p.marked and p.shares),
+        Fraction(0),
+    )
+    return right / total
 
 
-def first_try_category(state: QuestionState) -> int:
-    """Outcome category of the first tries for the question's response curve."""
-    return category_of(float(first_try_share(state)), category_count(len(state.parts)))
+def first_try_category(state: QuestionState, version: Version, categories: int) -> int:
+    """Outcome category of the first tries, for a response curve of so many."""
+    units = {key.id: units_of(key) for key in version.parts}
+    return category_of(float(first_try_share(state, units)), categories)

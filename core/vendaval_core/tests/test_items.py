@@ -9,21 +9,24 @@ from hypothesis import strategies as st
 from vendaval_core.errors import ExpressionError, FamilyError
 from vendaval_core.items.checks import check_family
 from vendaval_core.items.expressions import evaluate
+from vendaval_core.items.keys import ChoiceKey
 from vendaval_core.items.model import (
-    ChoiceOption,
-    ChoicePart,
     DerivedVariable,
     Family,
-    NearMiss,
-    NumberEntryPart,
-    Part,
     PickVariable,
     RangeVariable,
     Variable,
 )
+from vendaval_core.items.parts import (
+    ChoiceOption,
+    ChoicePart,
+    NearMiss,
+    NumberEntryPart,
+    Part,
+)
 from vendaval_core.items.randomness import SeededStream
 from vendaval_core.items.template import fill
-from vendaval_core.items.versions import ChoiceKey, make_version
+from vendaval_core.items.versions import make_version
 
 SUM = NumberEntryPart("sum", "a + b", 0.05, "m", 1, near_misses=(NearMiss("a - b", "Added."),))
 VARIABLES: tuple[Variable, ...] = (
@@ -85,7 +88,7 @@ class VersionTests(TestCase):
         def texts(order: int) -> list[str]:
             key = make_version(fixed, 1, order).parts[0]
             assert isinstance(key, ChoiceKey)
-            self.assertEqual(key.right.text, "yes")
+            self.assertEqual(key.right[0].text, "yes")
             return [choice.text for choice in key.choices]
 
         self.assertGreater(len({tuple(texts(order)) for order in range(20)}), 3)

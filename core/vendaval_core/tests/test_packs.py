@@ -6,11 +6,11 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from unittest import TestCase
 
-from vendaval_core.items.checks import right_response, wrong_response
 from vendaval_core.items.versions import make_version
 from vendaval_core.packs.located import PackInvalid
 from vendaval_core.packs.reader import read_pack
 from vendaval_core.packs.schema import FamilyModel
+from vendaval_core.scoring.examples import right_response, wrong_response
 from vendaval_core.scoring.marking import Verdict, mark_part
 
 PACKS = Path(__file__).resolve().parents[3] / "packs"

@@ -8,13 +8,14 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from vendaval.shared.errors import NotFound
-from vendaval_core.items.model import ChoicePart, Family
+from vendaval_core.items.model import Family
 from vendaval_core.items.versions import Version, make_version
 from vendaval_core.measure.level import LevelScale
 from vendaval_core.measure.posterior import Prior
-from vendaval_core.measure.response import ResponseCurve, guess_chance_one_of, judged_curve
+from vendaval_core.measure.response import ResponseCurve
 from vendaval_core.measure.selection import FamilyTable
 from vendaval_core.packs.reader import family_from_data
+from vendaval_core.scoring.outcomes import family_curve
 
 from . import models
 
@@ -104,10 +105,7 @@ class CourseBank:
 
 def judged(family: Family) -> ResponseCurve:
     """A family's response curve as its author judges it."""
-    parts = family.parts
-    first = parts[0]
-    guess = guess_chance_one_of(len(first.options)) if isinstance(first, ChoicePart) else 0.0
-    return judged_curve(family.difficulty, len(parts), guess)
+    return family_curve(make_version(family, 1), family.difficulty)
 
 
 def curves_in_force(course: models.Course) -> dict[int, models.FamilyCurve]:

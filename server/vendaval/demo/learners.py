@@ -16,16 +16,18 @@ from vendaval.evidence.state import load_learning
 from vendaval.people.models import User
 from vendaval.practice import actions as practice
 from vendaval.shared import clock
-from vendaval_core.items.checks import right_response, wrong_response
 from vendaval_core.items.expressions import clock as clock_text
+from vendaval_core.items.keys import ChoiceKey, NumberKey, PartKey, TextKey, TimeKey
 from vendaval_core.items.template import shown
-from vendaval_core.items.versions import ChoiceKey, NumberKey, PartKey, TimeKey
+from vendaval_core.scoring.examples import right_response, wrong_response
 
 
 def foreseen_wrong(key: PartKey, rng: random.Random) -> str:
     """A wrong answer of the kind people give: a near miss where the family foresees one."""
-    if isinstance(key, ChoiceKey):
+    if isinstance(key, ChoiceKey) and key.choose == 1:
         return rng.choice([choice.id for choice in key.choices if not choice.right])
+    if not isinstance(key, NumberKey | TimeKey | TextKey):
+        return wrong_response(key)
     if key.near_misses and rng.random() < 0.8:
         value = rng.choice(key.near_misses).value
         if isinstance(key, NumberKey):

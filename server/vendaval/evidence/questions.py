@@ -3,24 +3,23 @@
 from __future__ import annotations
 
 from vendaval.bank.snapshot import CourseBank, family_of
-from vendaval.shared.markdown import to_html, to_inline_html
-from vendaval_core.items.checks import right_response
-from vendaval_core.items.versions import ChoiceKey, NumberKey, PartKey, TextKey, TimeKey, Version
+from vendaval.shared.markdown import to_html
+from vendaval_core.items.keys import PartKey
+from vendaval_core.items.versions import Version
 from vendaval_core.measure.level import LevelReading
-from vendaval_core.scoring.tries import ONE_TRY, PRACTICE_TRIES, QuestionState, TryRules
+from vendaval_core.scoring.tries import (
+    ONE_TRY,
+    PRACTICE_TRIES,
+    USED_A_TRY,
+    QuestionState,
+    TryRules,
+)
+from vendaval_core.scoring.words import pieces, right_words
 
 from .models import Closing, Presentation, Purpose, Try
-from .schemas import (
-    ChoiceOut,
-    ChoicePartOut,
-    PartOut,
-    PartStateOut,
-    PlaceOut,
-    QuestionOut,
-    ReadingOut,
-    StudyLinkOut,
-    TextEntryPartOut,
-)
+from .part_schemas import PieceOut
+from .parts_out import figure_out, part_out, sound_out
+from .schemas import PartStateOut, PlaceOut, QuestionOut, ReadingOut, StudyLinkOut
 
 FRESH_VERSIONS = 4
 
@@ -42,50 +41,12 @@ def reading_out(reading: LevelReading) -> ReadingOut:
     )
 
 
-def _part_out(key: PartKey) -> PartOut:
-    match key:
-        case ChoiceKey():
-            choices = [ChoiceOut(id=c.id, html=to_inline_html(c.text)) for c in key.choices]
-            return ChoicePartOut(kind="choice", id=key.id, label=key.label, choices=choices)
-        case NumberKey():
-            return TextEntryPartOut(
-                kind="text_entry", id=key.id, label=key.label, value="number", unit=key.unit
-            )
-        case TimeKey():
-            return TextEntryPartOut(
-                kind="text_entry", id=key.id, label=key.label, value="time", unit=""
-            )
-        case TextKey():
-            return TextEntryPartOut(
-                kind="text_entry", id=key.id, label=key.label, value="text", unit=""
-            )
-
-
-def answer_words(key: PartKey, response: str) -> str:
-    """A response in words: a choice's text, or what was typed with its unit."""
-    match key:
-        case ChoiceKey():
-            return next((c.text for c in key.choices if c.id == response), "")
-        case NumberKey(unit=unit):
-            typed = response.strip()
-            if not unit or not typed[-1:].isdigit():
-                return typed
-            return typed + ("" if unit == "°" else "\u00a0") + unit
-        case _:
-            return response.strip()
-
-
-def right_words(key: PartKey) -> str:
-    """The right answer in words."""
-    return key.right.text if isinstance(key, ChoiceKey) else right_response(key)
-
-
 def last_answers(tries: list[Try]) -> dict[str, tuple[str, str | None]]:
     """By part: the last response that used a try and what was said of it."""
     found: dict[str, tuple[str, str | None]] = {}
     for row in tries:
         for part, result in row.results.items():
-            if result in {"right", "wrong"}:
+            if result in USED_A_TRY:
                 found[part] = (row.response[part], row.marks[part]["says"])
     return found
 
@@ -102,11 +63,24 @@ def _state_out(
     closed = part.closed(rules) or not open_
     return PartStateOut(
         id=key.id,
-        state="right" if part.right else "closed" if closed else "open",
+        state="noted"
+        if part.right and not part.marked
+        else "right"
+        if part.right
+        else "closed"
+        if closed
+        else "open",
+        share=float(max(part.shares, default=0)),
         tries=len(part.answers),
         answer=answer[0],
         says=answer[1],
         right_answer=right_words(key) if closed and reveal else None,
+        pieces=[
+            PieceOut(label=p.label, given=p.given, right=p.right, ok=p.ok)
+            for p in pieces(key, answer[0])
+        ]
+        if closed and reveal and part.answers
+        else [],
     )
 
 
@@ -151,7 +125,10 @@ def question_out(
         title=version.title,
         topic=PlaceOut(key=topic.key, title=topic.title),
         prompt_html=to_html(version.prompt),
-        parts=[_part_out(key) for key in version.parts],
+        parts=[part_out(key) for key in version.parts],
+        figure=figure_out(version.figure),
+        stimulus_html=to_html(version.stimulus) if version.stimulus else None,
+        sound=sound_out(version.sound, version.sound_words),
         states=[
             _state_out(key, state, rules, answers.get(key.id, ("", None)), not closed, shows_parts)
             for key in version.parts
@@ -166,6 +143,7 @@ def question_out(
         hints_left=len(version.hints) - presentation.hints_shown if practising else 0,
         fresh_left=max(0, FRESH_VERSIONS - fresh_used) if practising else 0,
         solution=[to_html(step) for step in version.solution] if reveal else None,
+        solution_figure=figure_out(version.solution_figure) if reveal else None,
         source=family.source if reveal else None,
         study=study_link(bank, version.family),
         swap=PlaceOut(**swap) if swap and not closed else None,

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
+from fractions import Fraction
 from typing import Any
 
 from django.db import IntegrityError
@@ -24,8 +25,7 @@ from vendaval_core.measure.evidence import starts_sitting, weight_of
 from vendaval_core.measure.journal import Entry, advance
 from vendaval_core.measure.response import NOT_TAUGHT, Outcome
 from vendaval_core.scoring.tries import (
-    PartResult,
-    PartState,
+    USED_A_TRY,
     QuestionState,
     Submission,
     TryRules,
@@ -69,12 +69,12 @@ class OpenQuestion:
 
 def question_state(version: Version, tries: list[Try]) -> QuestionState:
     """Where a question stands after its tries."""
-    parts = dict(QuestionState.fresh([key.id for key in version.parts]).parts)
+    parts = dict(QuestionState.fresh(version.parts).parts)
     for row in tries:
         for part, result in row.results.items():
-            if result in {PartResult.RIGHT, PartResult.WRONG}:
-                answers = (*parts[part].answers, row.marks[part]["canonical"])
-                parts[part] = PartState(answers, result == PartResult.RIGHT)
+            if result in USED_A_TRY:
+                mark = row.marks[part]
+                parts[part] = parts[part].with_answer(mark["canonical"], Fraction(mark["share"]))
     return QuestionState(parts)
 
 
@@ -196,13 +196,15 @@ def judge(
         }
         row.results = {part: result.value for part, result in submission.results.items()}
         row.marks = {
-            part: {"canonical": mark.canonical, "says": mark.says}
+            part: {"canonical": mark.canonical, "says": mark.says, "share": str(mark.share)}
             for part, mark in submission.marks.items()
         }
         row.share = float(submission.after.score(rules))
         row.outcomes = question.item.curve.categories
         if submission.completes_first_tries:
-            outcome = row.outcome = first_try_category(submission.after)
+            outcome = row.outcome = first_try_category(
+                submission.after, question.version, question.item.curve.categories
+            )
         question.state = submission.after
     row.first = outcome is not None
     _count(judged, outcome, learning_follows, now)

@@ -14,9 +14,10 @@ from vendaval_core.scoring.feedback import (
     met_sentence,
 )
 from vendaval_core.scoring.tries import Submission
+from vendaval_core.scoring.words import answer_words
 
 from .models import Presentation, Purpose, Run, Try, TryKind
-from .questions import answer_words, question_out, reading_out
+from .questions import question_out, reading_out
 from .record import Judged, OpenQuestion, question_state
 from .schemas import (
     AnswerOut,

@@ -9,8 +9,11 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from .models import Purpose
+from .part_schemas import FigureOut, PartOut, PieceOut, SoundOut
 
-PartResultName = Literal["right", "wrong", "unreadable", "unchanged", "blank", "closed", "held"]
+PartResultName = Literal[
+    "right", "partly", "wrong", "noted", "unreadable", "unchanged", "blank", "closed", "held"
+]
 TopicStatusName = Literal["open", "settled", "exhausted"]
 
 
@@ -34,38 +37,18 @@ class PlaceOut(BaseModel):
     title: str
 
 
-class ChoiceOut(BaseModel):
-    id: str
-    html: str
-
-
-class ChoicePartOut(BaseModel):
-    kind: Literal["choice"]
-    id: str
-    label: str
-    choices: list[ChoiceOut]
-
-
-class TextEntryPartOut(BaseModel):
-    kind: Literal["text_entry"]
-    id: str
-    label: str
-    value: Literal["number", "time", "text"]
-    unit: str
-
-
-PartOut = Annotated[ChoicePartOut | TextEntryPartOut, Field(discriminator="kind")]
-
-
 class PartStateOut(BaseModel):
-    """Where a part stands. `answer` is the last response; `right_answer` only once closed."""
+    """Where a part stands. `answer` is the last response; `right_answer` and `pieces` (each pair,
+    cell, gap or point) only once closed. `share`: best share of its points, 0 to 1."""
 
     id: str
-    state: Literal["open", "right", "closed"]
+    state: Literal["open", "right", "noted", "closed"]
+    share: float
     tries: int
     answer: str
     says: str | None
     right_answer: str | None
+    pieces: list[PieceOut]
 
 
 class StudyLinkOut(BaseModel):
@@ -84,6 +67,9 @@ class QuestionOut(BaseModel):
     title: str
     topic: PlaceOut
     prompt_html: str
+    stimulus_html: str | None
+    figure: FigureOut | None
+    sound: SoundOut | None
     parts: list[PartOut]
     states: list[PartStateOut]
     closed: bool
@@ -96,6 +82,7 @@ class QuestionOut(BaseModel):
     hints_left: int
     fresh_left: int
     solution: list[str] | None
+    solution_figure: FigureOut | None
     source: str | None
     study: StudyLinkOut
     swap: PlaceOut | None
@@ -166,11 +153,11 @@ class RunStateOut(BaseModel):
 
 
 class AnswerIn(Strict):
-    """An answer. `responses`: by part id, a choice's id or the text typed."""
+    """An answer. `responses`: by part id, what was typed, or one value a line in QTI's writing."""
 
     replay_key: Annotated[str, Field(min_length=8, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
     responses: dict[
-        Annotated[str, Field(max_length=30)], Annotated[str, Field(max_length=2000)]
+        Annotated[str, Field(max_length=30)], Annotated[str, Field(max_length=20000)]
     ] = Field(max_length=12)
     confidence: Literal[50, 70, 90, 100] | None = None
 

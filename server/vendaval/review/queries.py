@@ -6,7 +6,7 @@ from vendaval.bank.queries import default_course
 from vendaval.bank.snapshot import family_of, version_of
 from vendaval.evidence.models import Miss, MissState, Presentation, Purpose, Try
 from vendaval.evidence.queries import miss_counts, open_misses, standings
-from vendaval.evidence.questions import answer_words, question_out, right_words, study_link
+from vendaval.evidence.questions import question_out, study_link
 from vendaval.evidence.record import question_state
 from vendaval.evidence.schemas import PlaceOut
 from vendaval.evidence.settings import CHANGE
@@ -14,6 +14,8 @@ from vendaval.evidence.state import load_learning
 from vendaval.people.models import User
 from vendaval.shared.markdown import to_html
 from vendaval_core.mastery.recommend import practice_value
+from vendaval_core.scoring.tries import USED_A_TRY
+from vendaval_core.scoring.words import answer_words, pieces, right_words
 
 from .actions import mends_left, needs_another_first
 from .schemas import ComparisonOut, MissDetailOut, MissListOut, MissOut, MissTopicOut
@@ -57,14 +59,29 @@ def _comparison(presentation: Presentation, tries: list[Try]) -> list[Comparison
     first = next(row for row in tries if row.first or row.results)
     rows = []
     for key in version.parts:
-        at_first = next((t for t in tries if t.results.get(key.id) in {"right", "wrong"}), first)
+        at_first = next((t for t in tries if t.results.get(key.id) in USED_A_TRY), first)
+        response = at_first.response.get(key.id, "")
+        says = at_first.marks.get(key.id, {}).get("says")
+        own = [
+            ComparisonOut(
+                label=" ".join(text for text in (key.label, piece.label) if text),
+                answered=piece.given,
+                right_answer=piece.right,
+                right=piece.ok,
+                says=says if number == 0 else None,
+            )
+            for number, piece in enumerate(pieces(key, response))
+        ]
+        rows += own
+        if own:
+            continue
         rows.append(
             ComparisonOut(
                 label=key.label,
-                answered=answer_words(key, at_first.response.get(key.id, "")),
+                answered=answer_words(key, response),
                 right_answer=right_words(key),
-                right=at_first.results.get(key.id) == "right",
-                says=at_first.marks.get(key.id, {}).get("says"),
+                right=at_first.results.get(key.id) in {"right", "noted"},
+                says=says,
             )
         )
     return rows

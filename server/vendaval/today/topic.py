@@ -37,9 +37,9 @@ from .schemas import LevelPointOut, OutlookOut, TopicAnswerOut, TopicPageOut, Wh
 def _answer(row: Try) -> TopicAnswerOut:
     presentation = row.presentation
     version = version_of(presentation.revision, presentation.seed, presentation.order)
-    right = sum(result == "right" for result in row.results.values())
     result: Literal["right", "partly", "wrong", "not_taught"]
-    result = "right" if right == len(version.parts) else "partly" if right else "wrong"
+    top = row.outcomes - 1
+    result = "right" if row.outcome == top else "partly" if row.outcome else "wrong"
     if row.kind == TryKind.NOT_TAUGHT:
         result = "not_taught"
     return TopicAnswerOut(

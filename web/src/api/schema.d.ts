@@ -863,30 +863,107 @@ export interface components {
             /** Sentences */
             sentences: string[];
         };
+        /** AssociatePartOut */
+        AssociatePartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "associate";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Items */
+            items: components["schemas"]["TokenOut"][];
+            /** Pairs */
+            pairs: number;
+        };
+        /** AxisOut */
+        AxisOut: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Step */
+            step: number;
+            /** Mark */
+            mark: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * CellOut
+         * @description A cell: text, or a field with its id.
+         */
+        CellOut: {
+            /** Id */
+            id: string | null;
+            /** Html */
+            html: string;
+            /** Value */
+            value: ("number" | "angle" | "time" | "text") | null;
+            /** Unit */
+            unit: string;
+        };
         /** ChoiceOut */
         ChoiceOut: {
             /** Id */
             id: string;
             /** Html */
             html: string;
+            region: components["schemas"]["RegionOut"] | null;
         };
-        /** ChoicePartOut */
+        /**
+         * ChoicePartOut
+         * @description `choose`: how many are asked for, null for any number. `text_html`: of hot text.
+         */
         ChoicePartOut: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            kind: "choice";
+            kind: "choice" | "hot_text" | "hotspot";
             /** Id */
             id: string;
             /** Label */
             label: string;
             /** Choices */
             choices: components["schemas"]["ChoiceOut"][];
+            /** Choose */
+            choose: number | null;
+            /** Text */
+            text: string[];
+            figure: components["schemas"]["FigureOut"] | null;
+        };
+        /**
+         * FigureOut
+         * @description A drawing with its text alternative. The SVG was checked when the pack was loaded.
+         */
+        FigureOut: {
+            /** Svg */
+            svg: string;
+            /** Alt */
+            alt: string;
+        };
+        /** OrderPartOut */
+        OrderPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "order";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Items */
+            items: components["schemas"]["TokenOut"][];
         };
         /**
          * PartStateOut
-         * @description Where a part stands. `answer` is the last response; `right_answer` only once closed.
+         * @description Where a part stands. `answer` is the last response; `right_answer` and `pieces` (each pair,
+         *     cell, gap or point) only once closed. `share`: best share of its points, 0 to 1.
          */
         PartStateOut: {
             /** Id */
@@ -895,7 +972,9 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "open" | "right" | "closed";
+            state: "open" | "right" | "noted" | "closed";
+            /** Share */
+            share: number;
             /** Tries */
             tries: number;
             /** Answer */
@@ -904,6 +983,56 @@ export interface components {
             says: string | null;
             /** Right Answer */
             right_answer: string | null;
+            /** Pieces */
+            pieces: components["schemas"]["PieceOut"][];
+        };
+        /**
+         * PieceOut
+         * @description One pair, cell, gap or point: given beside right.
+         */
+        PieceOut: {
+            /** Label */
+            label: string;
+            /** Given */
+            given: string;
+            /** Right */
+            right: string;
+            /** Ok */
+            ok: boolean;
+        };
+        /**
+         * PointsPartOut
+         * @description `count`: points or arrows to place. `readings`: unit of length and of direction.
+         */
+        PointsPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "graph" | "position_object" | "select_point";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            x: components["schemas"]["AxisOut"];
+            y: components["schemas"]["AxisOut"];
+            /** Count */
+            count: number;
+            /** Names */
+            names: string[];
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /** Readings */
+            readings: [
+                string,
+                string
+            ] | null;
+            /** Object */
+            object: string;
+            figure: components["schemas"]["FigureOut"] | null;
         };
         /**
          * QuestionOut
@@ -920,8 +1049,12 @@ export interface components {
             topic: components["schemas"]["PlaceOut"];
             /** Prompt Html */
             prompt_html: string;
+            /** Stimulus Html */
+            stimulus_html: string | null;
+            figure: components["schemas"]["FigureOut"] | null;
+            sound: components["schemas"]["SoundOut"] | null;
             /** Parts */
-            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"])[];
+            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["WrittenPartOut"])[];
             /** States */
             states: components["schemas"]["PartStateOut"][];
             /** Closed */
@@ -944,10 +1077,31 @@ export interface components {
             fresh_left: number;
             /** Solution */
             solution: string[] | null;
+            solution_figure: components["schemas"]["FigureOut"] | null;
             /** Source */
             source: string | null;
             study: components["schemas"]["StudyLinkOut"];
             swap: components["schemas"]["PlaceOut"] | null;
+        };
+        /**
+         * RegionOut
+         * @description A place on a figure: circle x, y, r or rect x, y, width, height.
+         */
+        RegionOut: {
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "circle" | "rect";
+            /** Numbers */
+            numbers: number[];
+        };
+        /** RowOut */
+        RowOut: {
+            /** Label */
+            label: string;
+            /** Cells */
+            cells: components["schemas"]["CellOut"][];
         };
         /** RunOut */
         RunOut: {
@@ -986,6 +1140,105 @@ export interface components {
             run: components["schemas"]["RunOut"];
             question: components["schemas"]["QuestionOut"] | null;
         };
+        /** ShadingPartOut */
+        ShadingPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grid_shading";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Rows */
+            rows: number;
+            /** Columns */
+            columns: number;
+        };
+        /** SliderPartOut */
+        SliderPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "slider";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Step */
+            step: number;
+        };
+        /**
+         * SlotOut
+         * @description A slot. `offers`: ids of the tokens it takes, empty for all.
+         */
+        SlotOut: {
+            /** Id */
+            id: string;
+            /** Html */
+            html: string;
+            region: components["schemas"]["RegionOut"] | null;
+            /** Offers */
+            offers: string[];
+        };
+        /**
+         * SlotsPartOut
+         * @description `text`: pieces of text with a slot after each but the last.
+         */
+        SlotsPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "gap_match" | "graphic_gap_match" | "inline_choice" | "match";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Slots */
+            slots: components["schemas"]["SlotOut"][];
+            /** Tokens */
+            tokens: components["schemas"]["TokenOut"][];
+            /** Reuse */
+            reuse: boolean;
+            /** Text */
+            text: string[];
+            figure: components["schemas"]["FigureOut"] | null;
+        };
+        /**
+         * SoundOut
+         * @description Blasts to play, and what they are in words where the author allows it.
+         */
+        SoundOut: {
+            /** Blasts */
+            blasts: ("short" | "long" | "gap" | "bell" | "gong")[];
+            /** Words */
+            words: string | null;
+        };
+        /** TablePartOut */
+        TablePartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "table_entry";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
+        };
         /** TextEntryPartOut */
         TextEntryPartOut: {
             /**
@@ -1001,9 +1254,18 @@ export interface components {
              * Value
              * @enum {string}
              */
-            value: "number" | "time" | "text";
+            value: "number" | "angle" | "time" | "text" | "expression";
             /** Unit */
             unit: string;
+            /** Symbols */
+            symbols: string[];
+        };
+        /** TokenOut */
+        TokenOut: {
+            /** Id */
+            id: string;
+            /** Html */
+            html: string;
         };
         /** TopicProgressOut */
         TopicProgressOut: {
@@ -1017,6 +1279,21 @@ export interface components {
              */
             status: "open" | "settled" | "exhausted";
             reading: components["schemas"]["ReadingOut"];
+        };
+        /**
+         * WrittenPartOut
+         * @description Kept and not marked.
+         */
+        WrittenPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drawing" | "extended_text" | "upload";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
         };
         /**
          * StartDiagnosticIn
@@ -1076,13 +1353,13 @@ export interface components {
              * Result
              * @enum {string}
              */
-            result: "right" | "wrong" | "unreadable" | "unchanged" | "blank" | "closed" | "held";
+            result: "right" | "partly" | "wrong" | "noted" | "unreadable" | "unchanged" | "blank" | "closed" | "held";
             /** Says */
             says: string | null;
         };
         /**
          * AnswerIn
-         * @description An answer. `responses`: by part id, a choice's id or the text typed.
+         * @description An answer. `responses`: by part id, what was typed, or one value a line in QTI's writing.
          */
         AnswerIn: {
             /** Replay Key */

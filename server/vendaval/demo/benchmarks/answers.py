@@ -12,7 +12,7 @@ from tqdm import tqdm
 
 from vendaval.bank.snapshot import version_of
 from vendaval.evidence.models import Presentation
-from vendaval_core.items.checks import right_response, wrong_response
+from vendaval_core.scoring.examples import right_response, wrong_response
 
 from .timing import Figures, milliseconds, timed
 

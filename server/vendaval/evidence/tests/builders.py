@@ -19,8 +19,8 @@ from vendaval.evidence.present import present
 from vendaval.evidence.state import load_learning
 from vendaval.people.models import Role, User
 from vendaval.shared import clock
-from vendaval_core.items.checks import right_response, wrong_response
 from vendaval_core.packs.reader import Pack, read_pack
+from vendaval_core.scoring.examples import right_response, wrong_response
 
 
 @lru_cache(maxsize=1)

@@ -1,0 +1,290 @@
+"""Keys of a version's parts: what is shown and what is right, texts filled in.
+
+What a learner gives is text: a choice's id, what was typed, or one value a line in QTI 3's own
+writing of it (an identifier, a pair `a b`, a point `x y`).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+CHOICE_IDS = "abcdefghijklmnop"
+
+
+@dataclass(frozen=True, slots=True)
+class KeyedNearMiss:
+    """A foreseen wrong answer of this version: a number, minutes, or a text."""
+
+    value: float | str
+    says: str
+
+
+@dataclass(frozen=True, slots=True)
+class Shape:
+    """Place on a figure: circle (x, y, r) or rect (x, y, w, h), in the figure's units."""
+
+    shape: Literal["circle", "rect"]
+    numbers: tuple[float, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """A figure of this version."""
+
+    svg: str
+    alt: str
+
+
+@dataclass(frozen=True, slots=True)
+class VersionChoice:
+    """A choice as presented. right and says stay on the server."""
+
+    id: str
+    text: str
+    right: bool
+    says: str | None
+    region: Shape | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class ChoiceKey:
+    """Choices in presentation order. choose: how many are asked for, None for any number."""
+
+    id: str
+    label: str
+    choices: tuple[VersionChoice, ...]
+    choose: int | None = 1
+    partial: bool = False
+    kind: Literal["choice", "hot_text", "hotspot"] = "choice"
+    text: str = ""
+    figure: Picture | None = None
+
+    @property
+    def right(self) -> tuple[VersionChoice, ...]:
+        """The right choices."""
+        return tuple(choice for choice in self.choices if choice.right)
+
+
+@dataclass(frozen=True, slots=True)
+class NumberKey:
+    """A number. shown: right answer with its decimals and unit."""
+
+    id: str
+    label: str
+    unit: str
+    answer: float
+    tolerance: float
+    shown: str
+    near_misses: tuple[KeyedNearMiss, ...]
+    digits: int = 0
+    figures: int | None = None
+    angle: bool = False
+    slider: tuple[float, float, float] | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class TimeKey:
+    """A time of day, in minutes after midnight."""
+
+    id: str
+    label: str
+    answer: float
+    tolerance: float
+    shown: str
+    near_misses: tuple[KeyedNearMiss, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class TextKey:
+    """A short text; the first accepted variant is the one shown."""
+
+    id: str
+    label: str
+    accepted: tuple[str, ...]
+    near_misses: tuple[KeyedNearMiss, ...]
+    case: bool = False
+    accents: bool = False
+    slips: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class ExpressionKey:
+    """A formula."""
+
+    id: str
+    label: str
+    answer: str
+    symbols: tuple[str, ...]
+    form: Literal["any", "expanded", "factorised"]
+    near_misses: tuple[KeyedNearMiss, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Token:
+    """Something to put in a slot, or an item to order or join."""
+
+    id: str
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class OrderKey:
+    """Items as presented, and their ids in the right order."""
+
+    id: str
+    label: str
+    items: tuple[Token, ...]
+    right: tuple[str, ...]
+    partial: bool
+
+
+@dataclass(frozen=True, slots=True)
+class KeySlot:
+    """A slot with the id of its right token, and of those it offers when not all."""
+
+    id: str
+    text: str
+    right: str
+    region: Shape | None = None
+    offers: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class SlotsKey:
+    """Slots and the tokens to fill them with."""
+
+    id: str
+    label: str
+    kind: Literal["match", "inline_choice", "gap_match", "graphic_gap_match"]
+    slots: tuple[KeySlot, ...]
+    tokens: tuple[Token, ...]
+    reuse: bool
+    partial: bool
+    text: str = ""
+    figure: Picture | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class AssociateKey:
+    """Items as presented, and the right pairs of ids, each in alphabetical order."""
+
+    id: str
+    label: str
+    items: tuple[Token, ...]
+    pairs: frozenset[tuple[str, str]]
+    partial: bool
+
+
+CellKey = NumberKey | TimeKey | TextKey
+
+
+@dataclass(frozen=True, slots=True)
+class TableKey:
+    """Rows of texts and cells to fill; a cell's id is unique in the table."""
+
+    id: str
+    label: str
+    columns: tuple[str, ...]
+    rows: tuple[tuple[str, tuple[str | CellKey, ...]], ...]
+    partial: bool
+
+    @property
+    def cells(self) -> tuple[CellKey, ...]:
+        """The cells to fill, row by row."""
+        return tuple(c for _, row in self.rows for c in row if not isinstance(c, str))
+
+
+@dataclass(frozen=True, slots=True)
+class KeyAxis:
+    """An axis of a grid."""
+
+    low: float
+    high: float
+    step: float
+    mark: float
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class KeyTarget:
+    """A place, and how far from it is still right."""
+
+    x: float
+    y: float
+    tolerance: float
+    name: str
+
+
+@dataclass(frozen=True, slots=True)
+class PointsKey:
+    """Points to place: in any order, or for a graph as a chain of arrows from `start`."""
+
+    id: str
+    label: str
+    kind: Literal["select_point", "position_object", "graph"]
+    x: KeyAxis
+    y: KeyAxis
+    targets: tuple[KeyTarget, ...]
+    start: tuple[float, float]
+    readings: tuple[str, str] | None
+    object: str
+    figure: Picture | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class ShadingKey:
+    """A grid of which `answer` cells are to be shaded."""
+
+    id: str
+    label: str
+    rows: int
+    columns: int
+    answer: int
+
+
+@dataclass(frozen=True, slots=True)
+class WrittenKey:
+    """An answer that is kept and not marked."""
+
+    id: str
+    label: str
+    kind: Literal["extended_text", "drawing", "upload"]
+    model: str
+
+
+PartKey = (
+    ChoiceKey
+    | NumberKey
+    | TimeKey
+    | TextKey
+    | ExpressionKey
+    | OrderKey
+    | SlotsKey
+    | AssociateKey
+    | TableKey
+    | PointsKey
+    | ShadingKey
+    | WrittenKey
+)
+
+
+def units_of(key: PartKey) -> int:
+    """How many things a part scores one by one: 1 unless it gives part credit, 0 when unmarked."""
+    match key:
+        case ChoiceKey(partial=True):
+            return len(key.right)
+        case OrderKey(partial=True):
+            return len(key.items)
+        case SlotsKey(partial=True):
+            return len(key.slots)
+        case AssociateKey(partial=True):
+            return len(key.pairs)
+        case TableKey(partial=True):
+            return len(key.cells)
+        case PointsKey():
+            return len(key.targets)
+        case WrittenKey():
+            return 0
+        case _:
+            return 1

@@ -1,0 +1,291 @@
+"""Parts as authors write them, named as QTI 3 names its interactions.
+
+Expressions are strings for `expressions.evaluate`, texts are templates for `template.fill`.
+`label` names a part when a question has several.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+Expression = str | float
+
+
+@dataclass(frozen=True, slots=True)
+class NearMiss:
+    """A foreseen wrong answer: an expression for numbers and times, a template for texts."""
+
+    answer: Expression
+    says: str
+
+
+@dataclass(frozen=True, slots=True)
+class Region:
+    """Place on a figure, in its own units: a circle (x, y, r) or a rectangle (x, y, w, h)."""
+
+    shape: Literal["circle", "rect"]
+    numbers: tuple[Expression, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """A drawing with `[[ ]]` slots: SVG without scripts. alt: what it shows, in words."""
+
+    svg: str
+    alt: str
+
+
+@dataclass(frozen=True, slots=True)
+class ChoiceOption:
+    """One choice. right: True, False or an expression. says: feedback when it is chosen.
+
+    region: where a hotspot lies. In hot text the options stand in the text in their order.
+    """
+
+    text: str
+    right: bool | str = False
+    says: str | None = None
+    region: Region | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class ChoicePart:
+    """Choose among several.
+
+    choose: how many, None for any number. partial: right choices earn a share each, wrong ones
+    take one off, never below 0 (QTI 3 mapResponse with a lower bound). text: of hot text, with
+    `{{0}}`, `{{1}}` … where the options stand.
+    """
+
+    id: str
+    options: tuple[ChoiceOption, ...]
+    label: str = ""
+    shuffle: bool = True
+    choose: int | None = 1
+    partial: bool = False
+    kind: Literal["choice", "hot_text", "hotspot"] = "choice"
+    text: str = ""
+    figure: Figure | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class NumberEntryPart:
+    """Type a number, or set it on a slider.
+
+    unit: shown beside the field, "" for none; others that convert to it are taken and said.
+    tolerance: greatest absolute difference that is still right. relative: the same as a share of
+    the answer. figures: significant figures that must agree. digits: decimals in which the right
+    answer is shown. angle: degrees and minutes are understood. slider: low, high, step.
+    """
+
+    id: str
+    answer: Expression
+    tolerance: Expression
+    unit: str = ""
+    digits: int = 0
+    label: str = ""
+    near_misses: tuple[NearMiss, ...] = ()
+    least: Expression | None = None
+    most: Expression | None = None
+    relative: float | None = None
+    figures: int | None = None
+    angle: bool = False
+    slider: tuple[Expression, Expression, Expression] | None = None
+    kind: Literal["number"] = "number"
+
+
+@dataclass(frozen=True, slots=True)
+class TimeEntryPart:
+    """Type a time of day. answer: minutes after midnight; tolerance: minutes."""
+
+    id: str
+    answer: Expression
+    tolerance: Expression
+    label: str = ""
+    near_misses: tuple[NearMiss, ...] = ()
+    kind: Literal["time"] = "time"
+
+
+@dataclass(frozen=True, slots=True)
+class TextEntryPart:
+    """Type a word or a few. accepted: variants, the first is shown as the right answer.
+
+    case, accents: whether they matter. slips: letters that may differ.
+    """
+
+    id: str
+    accepted: tuple[str, ...]
+    label: str = ""
+    near_misses: tuple[NearMiss, ...] = ()
+    case: bool = False
+    accents: bool = False
+    slips: int = 0
+    kind: Literal["text"] = "text"
+
+
+@dataclass(frozen=True, slots=True)
+class ExpressionPart:
+    """Type a formula, compared as mathematics.
+
+    answer: a template. symbols: letters that may stand in it. form: what else it must be.
+    """
+
+    id: str
+    answer: str
+    symbols: tuple[str, ...]
+    form: Literal["any", "expanded", "factorised"] = "any"
+    label: str = ""
+    near_misses: tuple[NearMiss, ...] = ()
+    kind: Literal["expression"] = "expression"
+
+
+@dataclass(frozen=True, slots=True)
+class OrderPart:
+    """Put items in order; they are given in the right one. partial: a share for each in place."""
+
+    id: str
+    items: tuple[str, ...]
+    label: str = ""
+    partial: bool = False
+    kind: Literal["order"] = "order"
+
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """A place to fill: its text (or region on a figure) and the number of the right token."""
+
+    text: str
+    right: int
+    region: Region | None = None
+    choices: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class SlotsPart:
+    """Give every slot a token.
+
+    kind match: pairs. inline_choice and gap_match: `{{0}}`, `{{1}}` … stand in `text`.
+    graphic_gap_match: slots lie on `figure`. reuse: one token may fill several slots. partial: a
+    share for each slot.
+    """
+
+    id: str
+    slots: tuple[Slot, ...]
+    tokens: tuple[str, ...]
+    kind: Literal["match", "inline_choice", "gap_match", "graphic_gap_match"]
+    label: str = ""
+    text: str = ""
+    figure: Figure | None = None
+    reuse: bool = False
+    partial: bool = True
+
+
+@dataclass(frozen=True, slots=True)
+class AssociatePart:
+    """Join items two by two, in no order. pairs: the right ones, as item texts."""
+
+    id: str
+    pairs: tuple[tuple[str, str], ...]
+    spare: tuple[str, ...] = ()
+    label: str = ""
+    partial: bool = True
+    kind: Literal["associate"] = "associate"
+
+
+CellPart = NumberEntryPart | TimeEntryPart | TextEntryPart
+
+
+@dataclass(frozen=True, slots=True)
+class TableEntryPart:
+    """Fill cells of a table. rows: a label and its cells, texts or parts to answer."""
+
+    id: str
+    columns: tuple[str, ...]
+    rows: tuple[tuple[str, tuple[str | CellPart, ...]], ...]
+    label: str = ""
+    partial: bool = True
+    kind: Literal["table_entry"] = "table_entry"
+
+
+@dataclass(frozen=True, slots=True)
+class Axis:
+    """One axis of a grid: from low to high, points snap to step, a line every `mark`."""
+
+    low: float
+    high: float
+    step: float
+    mark: float
+    name: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Target:
+    """Where a point must go: x, y in the axes' units, within a distance."""
+
+    x: Expression
+    y: Expression
+    tolerance: Expression
+    name: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class PointsPart:
+    """Place points on a grid or figure.
+
+    kind select_point and position_object: targets in any order. graph: each target is the end of
+    an arrow that begins where the one before ends, in order; the first begins at `start`.
+    readings: shown beside the figure as an arrow moves: its length and direction.
+    """
+
+    id: str
+    x: Axis
+    y: Axis
+    targets: tuple[Target, ...]
+    kind: Literal["select_point", "position_object", "graph"]
+    label: str = ""
+    figure: Figure | None = None
+    start: tuple[Expression, Expression] = (0.0, 0.0)
+    readings: tuple[str, str] | None = None
+    object: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class ShadingPart:
+    """Shade cells of a grid. answer: how many."""
+
+    id: str
+    rows: int
+    columns: int
+    answer: Expression
+    label: str = ""
+    kind: Literal["grid_shading"] = "grid_shading"
+
+
+@dataclass(frozen=True, slots=True)
+class WrittenPart:
+    """An answer that no rule can mark: kept, shown beside the model answer, never counted.
+
+    kind extended_text: a text; drawing: a sketch; upload: made on paper.
+    """
+
+    id: str
+    model: str
+    kind: Literal["extended_text", "drawing", "upload"]
+    label: str = ""
+
+
+Part = (
+    ChoicePart
+    | NumberEntryPart
+    | TimeEntryPart
+    | TextEntryPart
+    | ExpressionPart
+    | OrderPart
+    | SlotsPart
+    | AssociatePart
+    | TableEntryPart
+    | PointsPart
+    | ShadingPart
+    | WrittenPart
+)

@@ -1,0 +1,493 @@
+"""The parts of a family file, one model for each kind. docs/content.md shows each by example."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Discriminator, Field, Tag, model_validator
+
+from ..items import parts as core
+
+PartId = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]
+Text = Annotated[str, Field(min_length=1, max_length=4000)]
+Expression = str | float
+
+
+class Strict(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class FigureModel(Strict):
+    """A drawing: `file` names an SVG in the topic's `figures` folder, or `svg` holds it."""
+
+    svg: Annotated[str, Field(min_length=20, max_length=30_000)]
+    alt: Text
+
+    def to_core(self) -> core.Figure:
+        return core.Figure(self.svg, self.alt)
+
+
+class RegionModel(Strict):
+    """Where something lies on a figure: `circle: [x, y, r]` or `rect: [x, y, width, height]`."""
+
+    circle: tuple[Expression, Expression, Expression] | None = None
+    rect: tuple[Expression, Expression, Expression, Expression] | None = None
+
+    @model_validator(mode="after")
+    def exactly_one(self) -> RegionModel:
+        if (self.circle is None) == (self.rect is None):
+            raise ValueError("give one of circle, rect")
+        return self
+
+    def to_core(self) -> core.Region:
+        if self.circle is not None:
+            return core.Region("circle", self.circle)
+        assert self.rect is not None
+        return core.Region("rect", self.rect)
+
+
+class NearMissModel(Strict):
+    answer: Expression
+    says: Text
+
+    def to_core(self) -> core.NearMiss:
+        return core.NearMiss(self.answer, self.says)
+
+
+class _Part(Strict):
+    id: PartId
+    label: str = ""
+
+
+class ChoiceOptionModel(Strict):
+    text: Text
+    right: bool | str = False
+    says: Text | None = None
+    at: RegionModel | None = None
+
+    def to_core(self) -> core.ChoiceOption:
+        return core.ChoiceOption(
+            self.text, self.right, self.says, self.at.to_core() if self.at else None
+        )
+
+
+class ChoicePartModel(_Part):
+    """`choose`: 1, another number, or any."""
+
+    kind: Literal["choice", "hot_text", "hotspot"]
+    shuffle: bool = True
+    choose: Annotated[int, Field(ge=1, le=8)] | Literal["any"] = 1
+    partial: bool = False
+    text: str = ""
+    figure: FigureModel | None = None
+    choices: list[ChoiceOptionModel] = Field(min_length=2, max_length=12)
+
+    def to_core(self) -> core.ChoicePart:
+        return core.ChoicePart(
+            self.id,
+            tuple(choice.to_core() for choice in self.choices),
+            self.label,
+            self.shuffle,
+            None if self.choose == "any" else self.choose,
+            self.partial,
+            self.kind,
+            self.text,
+            self.figure.to_core() if self.figure else None,
+        )
+
+
+class _TypedPart(_Part):
+    near_misses: list[NearMissModel] = []
+
+    @property
+    def core_misses(self) -> tuple[core.NearMiss, ...]:
+        return tuple(miss.to_core() for miss in self.near_misses)
+
+
+class NumberPartModel(_TypedPart):
+    """`tolerance` is absolute; `relative` a share of the answer; `figures` significant ones."""
+
+    kind: Literal["text_entry"] = "text_entry"
+    value: Literal["number", "angle"]
+    answer: Expression
+    tolerance: Expression = 0.0
+    relative: float | None = Field(default=None, gt=0, lt=1)
+    figures: int | None = Field(default=None, ge=1, le=6)
+    unit: str = ""
+    digits: int = Field(default=0, ge=0, le=6)
+    least: Expression | None = None
+    most: Expression | None = None
+
+    def to_core(self) -> core.NumberEntryPart:
+        return core.NumberEntryPart(
+            self.id,
+            self.answer,
+            self.tolerance,
+            self.unit,
+            self.digits,
+            self.label,
+            self.core_misses,
+            self.least,
+            self.most,
+            self.relative,
+            self.figures,
+            self.value == "angle",
+        )
+
+
+class SliderPartModel(_TypedPart):
+    kind: Literal["slider"]
+    low: Expression
+    high: Expression
+    step: Expression
+    answer: Expression
+    tolerance: Expression = 0.0
+    unit: str = ""
+    digits: int = Field(default=0, ge=0, le=6)
+
+    def to_core(self) -> core.NumberEntryPart:
+        return core.NumberEntryPart(
+            self.id,
+            self.answer,
+            self.tolerance,
+            self.unit,
+            self.digits,
+            self.label,
+            self.core_misses,
+            slider=(self.low, self.high, self.step),
+        )
+
+
+class TimePartModel(_TypedPart):
+    kind: Literal["text_entry"] = "text_entry"
+    value: Literal["time"]
+    answer: Expression
+    tolerance: Expression = 1.0
+
+    def to_core(self) -> core.TimeEntryPart:
+        return core.TimeEntryPart(
+            self.id, self.answer, self.tolerance, self.label, self.core_misses
+        )
+
+
+class WordPartModel(_TypedPart):
+    """`slips`: letters that may differ."""
+
+    kind: Literal["text_entry"] = "text_entry"
+    value: Literal["text"]
+    accepted: list[Text] = Field(min_length=1, max_length=20)
+    case: bool = False
+    accents: bool = False
+    slips: int = Field(default=0, ge=0, le=3)
+
+    def to_core(self) -> core.TextEntryPart:
+        return core.TextEntryPart(
+            self.id,
+            tuple(self.accepted),
+            self.label,
+            self.core_misses,
+            self.case,
+            self.accents,
+            self.slips,
+        )
+
+
+class ExpressionPartModel(_TypedPart):
+    kind: Literal["text_entry"] = "text_entry"
+    value: Literal["expression"]
+    answer: Text
+    symbols: list[Annotated[str, Field(pattern=r"^[A-Za-z]$")]] = Field(min_length=1, max_length=8)
+    form: Literal["any", "expanded", "factorised"] = "any"
+
+    def to_core(self) -> core.ExpressionPart:
+        return core.ExpressionPart(
+            self.id, self.answer, tuple(self.symbols), self.form, self.label, self.core_misses
+        )
+
+
+class OrderPartModel(_Part):
+    kind: Literal["order"]
+    items: list[Text] = Field(min_length=3, max_length=8)
+    partial: bool = False
+
+    def to_core(self) -> core.OrderPart:
+        return core.OrderPart(self.id, tuple(self.items), self.label, self.partial)
+
+
+class MatchPartModel(_Part):
+    """`pairs`: left and right; `spare`: right ones without a partner."""
+
+    kind: Literal["match"]
+    pairs: list[tuple[Text, Text]] = Field(min_length=2, max_length=8)
+    spare: list[Text] = []
+    reuse: bool = False
+    partial: bool = True
+
+    def to_core(self) -> core.SlotsPart:
+        tokens = list(dict.fromkeys([right for _, right in self.pairs] + self.spare))
+        slots = tuple(core.Slot(left, tokens.index(right)) for left, right in self.pairs)
+        reuse = self.reuse or len(tokens) < len(self.pairs)
+        return core.SlotsPart(
+            self.id, slots, tuple(tokens), "match", self.label, reuse=reuse, partial=self.partial
+        )
+
+
+class DropDownModel(Strict):
+    """`right`: text of the right choice."""
+
+    choices: list[Text] = Field(min_length=2, max_length=8)
+    right: Text
+
+    @model_validator(mode="after")
+    def right_is_there(self) -> DropDownModel:
+        if self.right not in self.choices:
+            raise ValueError(f"“{self.right}” is not among the choices")
+        return self
+
+
+class InlineChoicePartModel(_Part):
+    kind: Literal["inline_choice"]
+    text: Text
+    gaps: list[DropDownModel] = Field(min_length=1, max_length=8)
+    partial: bool = True
+
+    def to_core(self) -> core.SlotsPart:
+        tokens = list(dict.fromkeys(text for gap in self.gaps for text in gap.choices))
+        slots = tuple(
+            core.Slot(
+                "", tokens.index(gap.right), choices=tuple(tokens.index(c) for c in gap.choices)
+            )
+            for gap in self.gaps
+        )
+        return core.SlotsPart(
+            self.id,
+            slots,
+            tuple(tokens),
+            "inline_choice",
+            self.label,
+            self.text,
+            reuse=True,
+            partial=self.partial,
+        )
+
+
+class GapMatchPartModel(_Part):
+    """`gaps`: the right words in order; `spare`: words that fit nowhere."""
+
+    kind: Literal["gap_match"]
+    text: Text
+    gaps: list[Text] = Field(min_length=1, max_length=8)
+    spare: list[Text] = []
+    partial: bool = True
+
+    def to_core(self) -> core.SlotsPart:
+        tokens = list(dict.fromkeys(self.gaps + self.spare))
+        slots = tuple(core.Slot("", tokens.index(gap)) for gap in self.gaps)
+        return core.SlotsPart(
+            self.id,
+            slots,
+            tuple(tokens),
+            "gap_match",
+            self.label,
+            self.text,
+            reuse=len(set(self.gaps)) < len(self.gaps),
+            partial=self.partial,
+        )
+
+
+class GraphicGapModel(Strict):
+    """`name`: what the place is called for who cannot see the figure."""
+
+    at: RegionModel
+    name: Text
+    token: Text
+
+
+class GraphicGapMatchPartModel(_Part):
+    kind: Literal["graphic_gap_match"]
+    figure: FigureModel
+    gaps: list[GraphicGapModel] = Field(min_length=2, max_length=8)
+    spare: list[Text] = []
+    partial: bool = True
+
+    def to_core(self) -> core.SlotsPart:
+        tokens = list(dict.fromkeys([gap.token for gap in self.gaps] + self.spare))
+        slots = tuple(
+            core.Slot(gap.name, tokens.index(gap.token), gap.at.to_core()) for gap in self.gaps
+        )
+        return core.SlotsPart(
+            self.id,
+            slots,
+            tuple(tokens),
+            "graphic_gap_match",
+            self.label,
+            "",
+            self.figure.to_core(),
+            reuse=len(tokens) < len(self.gaps),
+            partial=self.partial,
+        )
+
+
+class AssociatePartModel(_Part):
+    kind: Literal["associate"]
+    pairs: list[tuple[Text, Text]] = Field(min_length=2, max_length=6)
+    spare: list[Text] = []
+    partial: bool = True
+
+    def to_core(self) -> core.AssociatePart:
+        return core.AssociatePart(
+            self.id, tuple(self.pairs), tuple(self.spare), self.label, self.partial
+        )
+
+
+def _cell_tag(value: object) -> str:
+    if isinstance(value, str):
+        return "text"
+    found = value.get("value") if isinstance(value, dict) else getattr(value, "value", None)
+    return {"angle": "number", "text": "words"}.get(str(found), str(found))
+
+
+CellModel = Annotated[
+    Annotated[str, Tag("text")]
+    | Annotated[NumberPartModel, Tag("number")]
+    | Annotated[TimePartModel, Tag("time")]
+    | Annotated[WordPartModel, Tag("words")],
+    Discriminator(_cell_tag),
+]
+
+
+class RowModel(Strict):
+    label: str = ""
+    cells: list[CellModel] = Field(min_length=1, max_length=8)
+
+
+class TableEntryPartModel(_Part):
+    """`columns`: headings, that of the labels first."""
+
+    kind: Literal["table_entry"]
+    columns: list[str] = Field(min_length=2, max_length=9)
+    rows: list[RowModel] = Field(min_length=1, max_length=12)
+    partial: bool = True
+
+    @model_validator(mode="after")
+    def is_a_table(self) -> TableEntryPartModel:
+        for number, row in enumerate(self.rows):
+            if len(row.cells) != len(self.columns) - 1:
+                raise ValueError(f"row {number} has {len(row.cells)} cells under these columns")
+        ids = [cell.id for row in self.rows for cell in row.cells if not isinstance(cell, str)]
+        if not ids or len(set(ids)) < len(ids):
+            raise ValueError("cells to fill want ids of their own, and there must be one at least")
+        return self
+
+    def to_core(self) -> core.TableEntryPart:
+        rows = tuple(
+            (row.label, tuple(c if isinstance(c, str) else c.to_core() for c in row.cells))
+            for row in self.rows
+        )
+        return core.TableEntryPart(self.id, tuple(self.columns), rows, self.label, self.partial)
+
+
+class AxisModel(Strict):
+    low: float
+    high: float
+    step: float = Field(default=1.0, gt=0)
+    mark: float = Field(default=1.0, gt=0)
+    name: str = ""
+
+    def to_core(self) -> core.Axis:
+        return core.Axis(self.low, self.high, self.step, self.mark, self.name)
+
+
+class TargetModel(Strict):
+    x: Expression
+    y: Expression
+    tolerance: Expression
+    name: str = ""
+
+    def to_core(self) -> core.Target:
+        return core.Target(self.x, self.y, self.tolerance, self.name)
+
+
+class PointsPartModel(_Part):
+    """graph: arrows, each from the end of the one before; `readings: [M, °]` shows length in that
+    unit and direction while one is moved."""
+
+    kind: Literal["select_point", "position_object", "graph"]
+    x: AxisModel
+    y: AxisModel
+    targets: list[TargetModel] = Field(min_length=1, max_length=6)
+    figure: FigureModel | None = None
+    start: tuple[Expression, Expression] = (0.0, 0.0)
+    readings: tuple[str, str] | None = None
+    object: str = ""
+
+    def to_core(self) -> core.PointsPart:
+        return core.PointsPart(
+            self.id,
+            self.x.to_core(),
+            self.y.to_core(),
+            tuple(target.to_core() for target in self.targets),
+            self.kind,
+            self.label,
+            self.figure.to_core() if self.figure else None,
+            self.start,
+            self.readings,
+            self.object,
+        )
+
+
+class ShadingPartModel(_Part):
+    kind: Literal["grid_shading"]
+    rows: int = Field(ge=1, le=12)
+    columns: int = Field(ge=1, le=20)
+    answer: Expression
+
+    def to_core(self) -> core.ShadingPart:
+        return core.ShadingPart(self.id, self.rows, self.columns, self.answer, self.label)
+
+
+class WrittenPartModel(_Part):
+    """Kept and shown beside `model`; never counted."""
+
+    kind: Literal["extended_text", "drawing", "upload"]
+    model: Text
+
+    def to_core(self) -> core.WrittenPart:
+        return core.WrittenPart(self.id, self.model, self.kind, self.label)
+
+
+def _part_tag(value: object) -> str:
+    def get(name: str) -> object:
+        return value.get(name) if isinstance(value, dict) else getattr(value, name, None)
+
+    kind = str(get("kind"))
+    if kind == "text_entry":
+        value_kind = str(get("value"))
+        return f"text_entry.{'number' if value_kind == 'angle' else value_kind}"
+    groups = {
+        "choice": ("choice", "hot_text", "hotspot"),
+        "points": ("select_point", "position_object", "graph"),
+        "written": ("extended_text", "drawing", "upload"),
+    }
+    return next((group for group, kinds in groups.items() if kind in kinds), kind)
+
+
+PartModel = Annotated[
+    Annotated[ChoicePartModel, Tag("choice")]
+    | Annotated[NumberPartModel, Tag("text_entry.number")]
+    | Annotated[TimePartModel, Tag("text_entry.time")]
+    | Annotated[WordPartModel, Tag("text_entry.text")]
+    | Annotated[ExpressionPartModel, Tag("text_entry.expression")]
+    | Annotated[SliderPartModel, Tag("slider")]
+    | Annotated[OrderPartModel, Tag("order")]
+    | Annotated[MatchPartModel, Tag("match")]
+    | Annotated[InlineChoicePartModel, Tag("inline_choice")]
+    | Annotated[GapMatchPartModel, Tag("gap_match")]
+    | Annotated[GraphicGapMatchPartModel, Tag("graphic_gap_match")]
+    | Annotated[AssociatePartModel, Tag("associate")]
+    | Annotated[TableEntryPartModel, Tag("table_entry")]
+    | Annotated[PointsPartModel, Tag("points")]
+    | Annotated[ShadingPartModel, Tag("grid_shading")]
+    | Annotated[WrittenPartModel, Tag("written")],
+    Discriminator(_part_tag),
+]

@@ -1,0 +1,179 @@
+"""Reading formulas and comparing them as mathematics, with sympy.
+
+A formula is read from Python's own syntax tree, node by node: nothing typed is ever evaluated as
+code. Runs in a worker that is killed at its limit (`workers.py`), since algebra can take for ever.
+"""
+
+from __future__ import annotations
+
+import ast
+import re
+from collections.abc import Callable
+from fractions import Fraction
+from typing import Any
+
+import sympy  # type: ignore[import-untyped]
+
+LONGEST = 200
+DEEPEST = 24
+LARGEST_POWER = 12
+LARGEST_DIGITS = 9
+POINTS = (Fraction(3, 7), Fraction(11, 5), Fraction(-5, 3), Fraction(17, 13))
+FUNCTIONS: dict[str, Callable[[Any], Any]] = {
+    "sqrt": sympy.sqrt,
+    "sin": sympy.sin,
+    "cos": sympy.cos,
+    "tan": sympy.tan,
+}
+_SWAPS = {"\u2212": "-", "\u00b7": "*", "\u00d7": "*", "\u00f7": "/", "^": "**", "\u00b2": "**2"}
+
+
+class FormulaUnreadable(ValueError):
+    """Why a formula cannot be read, said to the learner."""
+
+
+def _with_products(text: str, symbols: tuple[str, ...]) -> str:
+    """Multiplication signs put where they are left out: 2x, 3(x+1), xy."""
+    names = sorted((*FUNCTIONS, "pi", *symbols), key=len, reverse=True)
+    number, name = r"\d+(?:\.\d+)?", "|".join(map(re.escape, names))
+    tokens = re.findall(rf"{number}|{name}|\*\*|[-+*/()]|\S", text)
+    found: list[str] = []
+    for token in tokens:
+        if found:
+            before = found[-1]
+            ends = (
+                before == ")"
+                or before[0].isdigit()
+                or (before in names and before not in FUNCTIONS)
+            )
+            begins = token[0] == "(" or token[0].isdigit() or token in names
+            if ends and begins:
+                found.append("*")
+        found.append(token)
+    return "".join(found)
+
+
+def _power(base: Any, exponent: Any) -> Any:
+    if not exponent.is_number or abs(exponent) > LARGEST_POWER:
+        raise FormulaUnreadable(f"Powers go to {LARGEST_POWER} here.")
+    return base**exponent
+
+
+def _converted(node: ast.AST, symbols: dict[str, Any], depth: int) -> Any:
+    if depth > DEEPEST:
+        raise FormulaUnreadable("That formula is nested too deeply.")
+
+    def inner(child: ast.AST) -> Any:
+        return _converted(child, symbols, depth + 1)
+
+    match node:
+        case ast.Constant(value=int() | float() as value) if not isinstance(value, bool):
+            if len(str(value)) > LARGEST_DIGITS:
+                raise FormulaUnreadable("That number is too long.")
+            return sympy.Rational(str(value))
+        case ast.Name(id=name) if name in symbols:
+            return symbols[name]
+        case ast.Name(id=name):
+            raise FormulaUnreadable(f"“{name}” is not used here.")
+        case ast.UnaryOp(op=ast.USub(), operand=operand):
+            return -inner(operand)
+        case ast.UnaryOp(op=ast.UAdd(), operand=operand):
+            return inner(operand)
+        case ast.BinOp(left=left, op=operator, right=right):
+            one, other = inner(left), inner(right)
+            match operator:
+                case ast.Add():
+                    return one + other
+                case ast.Sub():
+                    return one - other
+                case ast.Mult():
+                    return one * other
+                case ast.Div():
+                    if other == 0:
+                        raise FormulaUnreadable("That divides by 0.")
+                    return one / other
+                case ast.Pow():
+                    return _power(one, other)
+        case ast.Call(func=ast.Name(id=name), args=[argument], keywords=[]) if name in FUNCTIONS:
+            return FUNCTIONS[name](inner(argument))
+    raise FormulaUnreadable("Only numbers, letters of the question, + − × ÷ and powers are read.")
+
+
+def _tree(text: str, symbols: tuple[str, ...]) -> ast.expr:
+    if len(text) > LONGEST:
+        raise FormulaUnreadable(f"That is too long. At most {LONGEST} characters.")
+    for old, new in _SWAPS.items():
+        text = text.replace(old, new)
+    text = re.sub(r"(\d),(\d)", r"\1.\2", text)
+    if not text.strip():
+        raise FormulaUnreadable("Nothing is typed yet.")
+    try:
+        return ast.parse(_with_products(text, symbols), mode="eval").body
+    except (SyntaxError, ValueError, RecursionError, MemoryError) as error:
+        raise FormulaUnreadable("That formula is not complete.") from error
+
+
+def read_formula(text: str, symbols: tuple[str, ...]) -> Any:
+    """A sympy expression. FormulaUnreadable says why not."""
+    names = {name: sympy.Symbol(name) for name in symbols} | {"pi": sympy.pi}
+    return _converted(_tree(text, symbols), names, 0)
+
+
+def _equal(one: Any, other: Any) -> bool:
+    difference = sympy.expand(one - other)
+    if difference == 0:
+        return True
+    free = sorted(difference.free_symbols, key=str)
+    for start in range(3):
+        point = {s: POINTS[(i + start) % len(POINTS)] for i, s in enumerate(free)}
+        value = difference.subs({s: sympy.Rational(str(v)) for s, v in point.items()}).evalf(30)
+        if not value.is_number or value.has(sympy.zoo, sympy.nan) or abs(value) > 1e-20:
+            return False
+    return True
+
+
+def _has_product_of_sum(node: ast.AST) -> bool:
+    """Whether a sum is multiplied or raised to a power anywhere."""
+    for inner in ast.walk(node):
+        if isinstance(inner, ast.BinOp) and isinstance(inner.op, ast.Mult | ast.Pow):
+            sides = [inner.left] if isinstance(inner.op, ast.Pow) else [inner.left, inner.right]
+            for side in sides:
+                if isinstance(side, ast.BinOp) and isinstance(side.op, ast.Add | ast.Sub):
+                    return True
+    return False
+
+
+def _is_factorised(expression: Any) -> bool:
+    if not (expression.is_Mul or expression.is_Pow):
+        return False
+    for factor in sympy.Mul.make_args(expression):
+        base = factor.as_base_exp()[0]
+        if base.is_Add:
+            content, factors = sympy.factor_list(base)
+            if len(factors) != 1 or factors[0][1] != 1 or content not in {1, -1}:
+                return False
+    return True
+
+
+def compare(answer: str, typed: str, symbols: tuple[str, ...], form: str) -> tuple[str, str, str]:
+    """What a typed formula is beside the right one: verdict, canonical text and what to say.
+
+    verdict: right, form (equal, but not in the form asked for), wrong or unreadable.
+    """
+    try:
+        tree = _tree(typed, symbols)
+        given = read_formula(typed, symbols)
+    except FormulaUnreadable as error:
+        return "unreadable", "", str(error)
+    canonical = str(sympy.expand(given))[:LONGEST]
+    if not _equal(given, read_formula(answer, symbols)):
+        return "wrong", canonical, ""
+    if form == "expanded" and _has_product_of_sum(tree):
+        return (
+            "form",
+            f"form {typed}",
+            "It is equal, but the brackets are asked to be multiplied out.",
+        )
+    if form == "factorised" and not _is_factorised(given):
+        return "form", f"form {typed}", "It is equal, but it is asked for as a product."
+    return "right", canonical, ""

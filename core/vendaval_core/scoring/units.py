@@ -1,0 +1,69 @@
+"""Units that convert into each other, by their exact definitions.
+
+Metre, minute and degree as in the SI Brochure (BIPM, 9th edition, tables 8 and 9); nautical mile
+1852 m and knot one of them an hour (International Hydrographic Conference 1929, from memory).
+Cable a tenth of a nautical mile: common practice, no published source.
+"""
+
+from __future__ import annotations
+
+import re
+
+NAMES = {
+    "m": ("m", "metre", "metres", "meter", "meters"),
+    "km": ("km", "kilometre", "kilometres", "kilometer", "kilometers"),
+    "M": (
+        "M",
+        "nm",
+        "nmi",
+        "mile",
+        "miles",
+        "nauticalmile",
+        "nauticalmiles",
+        "seamiles",
+        "seamile",
+    ),
+    "ca": ("ca", "cable", "cables"),
+    "ft": ("ft", "foot", "feet"),
+    "kn": ("kn", "kt", "kts", "knot", "knots"),
+    "m/s": ("m/s", "ms", "metrespersecond"),
+    "km/h": ("km/h", "kmh", "kph"),
+    "°": ("°", "deg", "degree", "degrees", "º"),
+    "′": ("′", "'", "arcminute", "arcminutes"),
+    "min": ("min", "mins", "minute", "minutes"),
+    "h": ("h", "hr", "hrs", "hour", "hours"),
+    "s": ("s", "sec", "secs", "second", "seconds"),
+    "hPa": ("hpa", "mb", "mbar", "millibar", "millibars"),
+    "°C": ("°c", "c", "celsius"),
+    "%": ("%", "percent"),
+}
+FACTORS = {
+    "length": {"m": 1.0, "km": 1000.0, "M": 1852.0, "ca": 185.2, "ft": 0.3048},
+    "speed": {"kn": 1852 / 3600, "m/s": 1.0, "km/h": 1 / 3.6},
+    "angle": {"°": 60.0, "′": 1.0},
+    "time": {"h": 3600.0, "min": 60.0, "s": 1.0},
+}
+
+
+def unit_named(text: str, wanted: str) -> str | None:
+    """The unit that a text names, the wanted one where several could be meant; None for none."""
+    typed = re.sub(r"[\s.]", "", text)
+    if typed in NAMES:
+        return typed if typed != "m" or wanted != "M" else "M"
+    folded = typed.lower()
+    if folded == "minutes" and wanted == "′":
+        return "′"
+    found = [unit for unit, names in NAMES.items() if folded in {n.lower() for n in names}]
+    if wanted in found:
+        return wanted
+    if found:
+        return found[0]
+    return wanted if wanted and folded == wanted.lower() else None
+
+
+def converted(value: float, unit: str, wanted: str) -> float | None:
+    """A value in another unit of its kind, None when they do not convert."""
+    for factors in FACTORS.values():
+        if unit in factors and wanted in factors:
+            return value * factors[unit] / factors[wanted]
+    return None
