@@ -5,6 +5,7 @@ from ninja import NinjaAPI
 from vendaval.diagnostic.api import router as diagnostic
 from vendaval.people.api import router as people
 from vendaval.practice.api import router as practice
+from vendaval.rehearsal.api import router as rehearsal
 from vendaval.review.api import router as review
 from vendaval.shared.errors import install
 from vendaval.today.api import router as today
@@ -16,3 +17,4 @@ api.add_router("", today)
 api.add_router("/diagnostic", diagnostic)
 api.add_router("/practice", practice)
 api.add_router("/review", review)
+api.add_router("/rehearsal", rehearsal)

@@ -23,11 +23,15 @@ class PackFamily:
 
 @dataclass(frozen=True, slots=True)
 class Pack:
-    """A checked course: families and study pages by topic key."""
+    """A checked course: families and study pages by topic key.
+
+    rehearsal: families of every kind to try out, in no topic and never counted.
+    """
 
     course: CourseModel
     families: tuple[PackFamily, ...]
     study: dict[str, tuple[StudySection, ...]]
+    rehearsal: tuple[PackFamily, ...] = ()
 
 
 def family_from_data(key: str, topic: str, data: dict[str, object]) -> Family:
@@ -94,6 +98,46 @@ def _take_in(located: LocatedYaml, folder: Path) -> list[PackProblem]:
     return problems
 
 
+def _read_families(
+    root: Path,
+    folder: Path,
+    topic: str,
+    sources: dict[str, LocatedYaml],
+    progress: Callable[[str], None],
+) -> tuple[list[PackFamily], list[PackProblem]]:
+    """The families of one folder, every version checked. Adds each file to `sources`."""
+    families: list[PackFamily] = []
+    problems: list[PackProblem] = []
+    for path in sorted(folder.glob("*.yaml")):
+        file = str(path.relative_to(root))
+        located = read_yaml(path, file)
+        if isinstance(located, PackProblem):
+            problems.append(located)
+            continue
+        missing = _take_in(located, folder)
+        if missing:
+            problems += missing
+            continue
+        model = validated(FamilyModel, located)
+        if isinstance(model, list):
+            problems += model
+            continue
+        key = path.stem
+        if key in sources:
+            what = f"a family of this name is in {sources[key].file}"
+            problems.append(PackProblem(file, 1, "(name)", what))
+            continue
+        sources[key] = located
+        family = model.to_core(key, topic)
+        families.append(PackFamily(family, located.data))
+        progress(key)
+        problems += [
+            located.problem(_field_path(fault.where, family), f"version {fault.seed}: {fault.what}")
+            for fault in check_family(family)
+        ]
+    return families, problems
+
+
 def read_pack(root: Path, progress: Callable[[str], None] = lambda _: None) -> Pack:
     """Read and check a pack. Raises PackInvalid with every problem; nothing is half loaded.
 
@@ -115,39 +159,14 @@ def read_pack(root: Path, progress: Callable[[str], None] = lambda _: None) -> P
             problems += wrong
         else:
             problems.append(PackProblem(f"topics/{topic}", 1, "study.md", "is missing"))
-        files = sorted(folder.glob("*.yaml"))
-        if not files:
+        read = _read_families(root, folder, topic, sources, progress)
+        problems += read[1]
+        families += read[0]
+        if not read[0] and not read[1]:
             problems.append(PackProblem(f"topics/{topic}", 1, "families", "there are none"))
-        for path in files:
-            file = str(path.relative_to(root))
-            located = read_yaml(path, file)
-            if isinstance(located, PackProblem):
-                problems.append(located)
-                continue
-            missing = _take_in(located, folder)
-            if missing:
-                problems += missing
-                continue
-            model = validated(FamilyModel, located)
-            if isinstance(model, list):
-                problems += model
-                continue
-            key = path.stem
-            if key in sources:
-                what = f"a family of this name is in {sources[key].file}"
-                problems.append(PackProblem(file, 1, "(name)", what))
-                continue
-            sources[key] = located
-            family = model.to_core(key, topic)
-            families.append(PackFamily(family, located.data))
-            progress(key)
-            problems += [
-                located.problem(
-                    _field_path(fault.where, family), f"version {fault.seed}: {fault.what}"
-                )
-                for fault in check_family(family)
-            ]
-    for item in families:
+    rehearsal, wrong = _read_families(root, root / "rehearsal", "", sources, progress)
+    problems += wrong
+    for item in [*families, *rehearsal]:
         where, _, section = item.family.study.rpartition("#")
         sections_there = study.get(where or item.family.topic, ())
         if section not in {s.id for s in sections_there}:
@@ -162,4 +181,4 @@ def read_pack(root: Path, progress: Callable[[str], None] = lambda _: None) -> P
         problems.append(PackProblem(f"topics/{name}", 1, "(folder)", "is no topic of course.yaml"))
     if problems:
         raise PackInvalid(problems)
-    return Pack(course, tuple(families), study)
+    return Pack(course, tuple(families), study, tuple(rehearsal))

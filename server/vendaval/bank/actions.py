@@ -56,6 +56,7 @@ def load_pack(pack: Pack) -> models.Course:
             source.model_dump(mode="json"),
             {key: item.data for key, item in families.items()},
             {key: [s.markdown for s in sections] for key, sections in pack.study.items()},
+            {item.family.key: item.data for item in pack.rehearsal},
         ]
     )
     course, _ = models.Course.objects.update_or_create(
@@ -65,6 +66,7 @@ def load_pack(pack: Pack) -> models.Course:
             "school": source.school,
             "prior": source.prior.model_dump(),
             "content": content,
+            "rehearsal": [[item.family.key, item.data] for item in pack.rehearsal],
         },
     )
     for s, subject_source in enumerate(source.subjects):

@@ -6,13 +6,15 @@ from django.db import models
 class Course(models.Model):
     """A course as loaded from a pack.
 
-    content: digest of the pack. digest: of the content and the parameters in force.
+    rehearsal: [key, family data] of every kind to try out. content: digest of the pack. digest: of
+    the content and the parameters in force.
     """
 
     key = models.SlugField(unique=True)
     title = models.CharField(max_length=120)
     school = models.CharField(max_length=120)
     prior = models.JSONField()
+    rehearsal = models.JSONField(default=list)
     content = models.CharField(max_length=64, default="")
     digest = models.CharField(max_length=64, default="")
 

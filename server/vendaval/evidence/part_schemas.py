@@ -146,8 +146,13 @@ class AxisOut(BaseModel):
     name: str
 
 
+class PointOut(BaseModel):
+    x: float
+    y: float
+
+
 class PointsPartOut(BaseModel):
-    """`count`: points or arrows to place. `readings`: unit of length and of direction."""
+    """`count`: points or arrows to place. `readings`: unit in which an arrow's length is read."""
 
     kind: Literal["select_point", "position_object", "graph"]
     id: str
@@ -156,8 +161,8 @@ class PointsPartOut(BaseModel):
     y: AxisOut
     count: int
     names: list[str]
-    start: tuple[float, float]
-    readings: tuple[str, str] | None
+    start: PointOut
+    readings: str | None
     object: str
     figure: FigureOut | None
 

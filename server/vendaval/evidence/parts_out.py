@@ -112,8 +112,8 @@ def _points(key: PointsKey) -> out.PointsPartOut:
         y=_axis(key.y),
         count=len(key.targets),
         names=[target.name for target in key.targets],
-        start=key.start,
-        readings=key.readings,
+        start=out.PointOut(x=key.start[0], y=key.start[1]),
+        readings=key.readings[0] if key.readings else None,
         object=key.object,
         figure=figure_out(key.figure),
     )

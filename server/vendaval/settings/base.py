@@ -34,6 +34,7 @@ INSTALLED_APPS = [
     "vendaval.practice",
     "vendaval.review",
     "vendaval.measurement",
+    "vendaval.rehearsal",
     "vendaval.today",
     "vendaval.demo",
 ]

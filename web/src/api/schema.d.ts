@@ -551,6 +551,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Rehearsal */
+        get: operations["get_rehearsal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rehearsal/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try Out */
+        post: operations["try_rehearsal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1000,9 +1034,16 @@ export interface components {
             /** Ok */
             ok: boolean;
         };
+        /** PointOut */
+        PointOut: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
         /**
          * PointsPartOut
-         * @description `count`: points or arrows to place. `readings`: unit of length and of direction.
+         * @description `count`: points or arrows to place. `readings`: unit in which an arrow's length is read.
          */
         PointsPartOut: {
             /**
@@ -1020,16 +1061,9 @@ export interface components {
             count: number;
             /** Names */
             names: string[];
-            /** Start */
-            start: [
-                number,
-                number
-            ];
+            start: components["schemas"]["PointOut"];
             /** Readings */
-            readings: [
-                string,
-                string
-            ] | null;
+            readings: string | null;
             /** Object */
             object: string;
             figure: components["schemas"]["FigureOut"] | null;
@@ -1478,6 +1512,50 @@ export interface components {
          * @enum {string}
          */
         MissState: "open" | "mended" | "set_aside";
+        /** RehearsalOut */
+        RehearsalOut: {
+            /** Questions */
+            questions: components["schemas"]["RehearsalQuestionOut"][];
+        };
+        /**
+         * RehearsalQuestionOut
+         * @description A question to try, with tips on how its kind is answered.
+         */
+        RehearsalQuestionOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Prompt Html */
+            prompt_html: string;
+            /** Stimulus Html */
+            stimulus_html: string | null;
+            figure: components["schemas"]["FigureOut"] | null;
+            sound: components["schemas"]["SoundOut"] | null;
+            /** Parts */
+            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["WrittenPartOut"])[];
+            /** States */
+            states: components["schemas"]["PartStateOut"][];
+            /** Tips */
+            tips: string[];
+        };
+        /**
+         * TriedOut
+         * @description What came of a try: the parts as they stand, and a sentence.
+         */
+        TriedOut: {
+            /** States */
+            states: components["schemas"]["PartStateOut"][];
+            /** Says */
+            says: string;
+        };
+        /** TryIn */
+        TryIn: {
+            /** Responses */
+            responses: {
+                [key: string]: string;
+            };
+        };
     };
     responses: never;
     parameters: never;
@@ -2224,6 +2302,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AnswerOut"];
+                };
+            };
+        };
+    };
+    get_rehearsal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalOut"];
+                };
+            };
+        };
+    };
+    try_rehearsal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedOut"];
                 };
             };
         };

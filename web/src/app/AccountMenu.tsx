@@ -1,4 +1,5 @@
 import { DropdownMenu } from 'radix-ui'
+import { useNavigate } from 'react-router'
 import { setPreferences, TEXT_SIZES, usePreferences } from './preferences'
 import { useSignOut } from './session'
 
@@ -9,6 +10,7 @@ const item =
 export function AccountMenu({ name, onKeys }: { name: string; onKeys: () => void }) {
   const { textSize, theme, letterKeys } = usePreferences()
   const signOut = useSignOut()
+  const navigate = useNavigate()
   const initials = name
     .split(' ')
     .map((part) => part[0])
@@ -75,6 +77,9 @@ export function AccountMenu({ name, onKeys }: { name: string; onKeys: () => void
             Letter keys
             <span className="text-ink-2">{letterKeys ? 'on' : 'off'}</span>
           </DropdownMenu.CheckboxItem>
+          <DropdownMenu.Item className={item} onSelect={() => navigate('/rehearsal')}>
+            Try every kind of question
+          </DropdownMenu.Item>
           <DropdownMenu.Item className={item} onSelect={onKeys}>
             All keys
             <span className="text-ink-2">?</span>

@@ -1,5 +1,6 @@
 import { Navigate, Route, Routes } from 'react-router'
 import { PractisePage } from '../features/practise/PractisePage'
+import { RehearsalPage } from '../features/rehearsal/RehearsalPage'
 import { ReviewPage } from '../features/review/ReviewPage'
 import { RunPage } from '../features/run/RunPage'
 import { NoWorkYet } from '../features/signin/NoWorkYet'
@@ -33,6 +34,7 @@ export function App() {
                   <Route path="practise" element={<PractisePage />} />
                   <Route path="review" element={<ReviewPage />} />
                   <Route path="review/:id" element={<ReviewPage />} />
+                  <Route path="rehearsal" element={<RehearsalPage />} />
                   <Route path="study/:key" element={<StudyPage />} />
                   <Route path="today" element={<Navigate to="/" replace />} />
                   <Route path="*" element={<Missing />} />

@@ -1,55 +1,58 @@
 import type { Question } from '../api/client'
 import { Html } from '../ui/Html'
 import type { Draft } from './draft'
-import { ChoicePart } from './parts/ChoicePart'
-import { TextEntryPart } from './parts/TextEntryPart'
+import { Figure } from './Figure'
+import { PartView } from './parts'
+import { Sound } from './Sound'
+
+export type Askable = Pick<
+  Question,
+  'prompt_html' | 'stimulus_html' | 'figure' | 'sound' | 'parts' | 'states'
+>
 
 interface Props {
-  question: Question
+  question: Askable
   responses: Draft['responses']
   onChange: (part: string, value: string) => void
   fieldRef?: (node: HTMLInputElement | null) => void
 }
 
-/** A question: its prompt and one component per part kind. */
+const FIELDS = ['text_entry', 'table_entry']
+
+/** A question: what several share, its prompt, figure and sound, and one component per part. */
 export function QuestionView({ question, responses, onChange, fieldRef }: Props) {
   const states = new Map(question.states.map((state) => [state.id, state]))
   const firstOpenField = question.parts.find(
-    (part) => part.kind === 'text_entry' && states.get(part.id)?.state === 'open',
+    (part) => FIELDS.includes(part.kind) && states.get(part.id)?.state === 'open',
   )
   return (
     <>
+      {question.stimulus_html && (
+        <aside
+          aria-label="Given for this question"
+          className="mb-5 max-w-[42rem] border-l-4 border-sun pl-4"
+        >
+          <Html html={question.stimulus_html} className="prose-study" />
+        </aside>
+      )}
       <Html html={question.prompt_html} className="prose-question" />
+      {question.figure && <Figure figure={question.figure} className="mt-4 max-w-[36rem]" />}
+      {question.sound && <Sound sound={question.sound} />}
       <div className="flex flex-wrap gap-x-8">
         {question.parts.map((part) => {
           const state = states.get(part.id)
           if (!state) return null
-          const value = responses[part.id] ?? ''
-          const set = (next: string) => onChange(part.id, next)
-          if (part.kind === 'choice')
-            return (
-              <div key={part.id} className="w-full">
-                <ChoicePart
-                  part={part}
-                  state={state}
-                  value={value}
-                  onChange={set}
-                  keys={question.parts.length === 1}
-                />
-              </div>
-            )
           return (
-            <TextEntryPart
-              key={part.id}
-              part={part}
-              state={state}
-              value={value}
-              onChange={set}
-              wrong={
-                state.tries > 0 && state.state !== 'right' && value.trim() === state.answer.trim()
-              }
-              focusRef={part === firstOpenField ? fieldRef : undefined}
-            />
+            <div key={part.id} className={part.kind === 'text_entry' ? '' : 'w-full min-w-0'}>
+              <PartView
+                part={part}
+                state={state}
+                value={responses[part.id] ?? ''}
+                onChange={(next) => onChange(part.id, next)}
+                keys={question.parts.length === 1}
+                fieldRef={part === firstOpenField ? fieldRef : undefined}
+              />
+            </div>
           )
         })}
       </div>

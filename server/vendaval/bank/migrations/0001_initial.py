@@ -20,6 +20,7 @@ class Migration(migrations.Migration):
                 ('title', models.CharField(max_length=120)),
                 ('school', models.CharField(max_length=120)),
                 ('prior', models.JSONField()),
+                ('rehearsal', models.JSONField(default=list)),
                 ('content', models.CharField(default='', max_length=64)),
                 ('digest', models.CharField(default='', max_length=64)),
             ],

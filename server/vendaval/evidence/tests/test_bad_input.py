@@ -137,7 +137,7 @@ class PermissionTests(TestCase):
         "answer_diagnostic", "not_taught", "take_back", "swap_question", "start_practice",
         "get_practice", "finish_practice", "answer_practice", "open_hint", "show_working",
         "fresh_version", "list_misses", "get_miss", "start_mend", "set_aside_miss", "get_mend",
-        "answer_mend", "why_question",
+        "answer_mend", "why_question", "get_rehearsal", "try_rehearsal",
     }  # fmt: skip
 
     def operations(self) -> dict[str, tuple[str, str]]:

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useNavigate } from 'react-router'
 import { api, call, type Schemas } from '../../api/client'
+import { Figure } from '../../player/Figure'
 import { Solution } from '../../player/Solution'
 import { Button } from '../../ui/Button'
 import { Html } from '../../ui/Html'
@@ -40,8 +41,16 @@ function Detail({ miss }: { miss: Miss }) {
         </p>
         <h2 className="sr-only">{miss.question.title}</h2>
         <Html html={miss.question.prompt_html} className="prose-question mt-2" />
+        {miss.question.figure && (
+          <Figure figure={miss.question.figure} className="mt-3 max-w-[30rem]" />
+        )}
         <Comparison rows={miss.comparison} />
-        <Solution steps={miss.solution} source={miss.source} heading="Why" />
+        <Solution
+          steps={miss.solution}
+          source={miss.source}
+          figure={miss.question.solution_figure}
+          heading="Why"
+        />
         <p className="mt-5">
           <Link
             to={`/study/${miss.study.topic}#${miss.study.section}`}

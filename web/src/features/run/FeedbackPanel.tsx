@@ -79,7 +79,7 @@ export function FeedbackPanel({
           {several && (
             <ul className="mt-2 grid gap-1">
               {feedback.parts
-                .filter((part) => part.says || part.result === 'right' || part.result === 'wrong')
+                .filter((part) => part.says || ['right', 'partly', 'wrong'].includes(part.result))
                 .map((part) => (
                   <li key={part.id}>
                     <strong>{labels.get(part.id)}</strong>: {part.says ?? part.result}
@@ -87,7 +87,7 @@ export function FeedbackPanel({
                 ))}
             </ul>
           )}
-          {!question.closed && feedback.verdict === 'wrong' && question.hints.length > 0 && (
+          {!question.closed && feedback.verdict !== 'not_counted' && question.hints.length > 0 && (
             <Html html={question.hints.at(-1) ?? ''} className="mt-1" />
           )}
           {feedback.level && (

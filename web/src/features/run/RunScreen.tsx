@@ -26,6 +26,7 @@ const KEYS: [string, string][] = [
   ['S', 'Swap to another topic'],
   ['V', 'Level and help, on a narrow screen'],
   ['Y', 'Why this question'],
+  ['X', 'Reset the answer to how it was'],
   ['L', 'Leave and keep the place'],
   ['E', 'End this run'],
   ['?', 'This sheet'],

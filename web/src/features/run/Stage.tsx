@@ -2,12 +2,14 @@ import { useEffect, useLayoutEffect, useRef } from 'react'
 import type { Question } from '../../api/client'
 import { ConfidencePicker } from '../../player/ConfidencePicker'
 import { type Confidence, useDraft } from '../../player/draft'
+import { afterDigit } from '../../player/parts/ChoicePart'
 import { QuestionView } from '../../player/QuestionView'
 import { Solution } from '../../player/Solution'
 import { Button } from '../../ui/Button'
 import { Html } from '../../ui/Html'
 import { useKeys } from '../../ui/useKeys'
 import { FeedbackPanel } from './FeedbackPanel'
+import { GoesOn } from './GoesOn'
 import { noteShown, type Sheet } from './queries'
 import type { Opened } from './RunScreen'
 import { Strip } from './Strip'
@@ -50,10 +52,13 @@ export function Stage({ sheet, question, actions, onLeave, onOpen }: Props) {
     window.setTimeout(() => (field.current ?? heading.current)?.focus(), 0)
   }
   const send = () => actions.answer(draft)
+  const reset = () =>
+    change({ responses: Object.fromEntries(question.parts.map((part) => [part.id, ''])) })
   const openQuestion = !closed && !actions.busy
   const whenOpen = (act: () => void) => (openQuestion ? act : undefined)
   const only = question.parts.length === 1 ? question.parts[0] : undefined
-  const choices = only?.kind === 'choice' ? only.choices : []
+  const choices = only && 'choices' in only ? only.choices : []
+  const choose = only && 'choices' in only ? only.choose : 1
   const canFresh = practising && question.fresh_left > 0 && !actions.busy
   // The newest hint stands in the feedback while that is shown.
   const hints =
@@ -62,7 +67,13 @@ export function Stage({ sheet, question, actions, onLeave, onOpen }: Props) {
 
   useKeys({
     ...Object.fromEntries(
-      choices.map((choice, i) => [String(i + 1), only && whenOpen(() => set(only.id, choice.id))]),
+      choices.map((choice, i) => [
+        String(i + 1),
+        only &&
+          whenOpen(() =>
+            set(only.id, afterDigit(draft.responses[only.id] ?? '', choice.id, choose)),
+          ),
+      ]),
     ),
     c: question.untouched
       ? whenOpen(() =>
@@ -78,6 +89,7 @@ export function Stage({ sheet, question, actions, onLeave, onOpen }: Props) {
     s: diagnostic && question.swap ? whenOpen(actions.swap) : undefined,
     r: diagnostic ? undefined : () => onOpen('study'),
     v: () => onOpen('rail'),
+    x: whenOpen(reset),
     y: () => onOpen('why'),
     l: onLeave,
     e: run.purpose === 'missed' ? undefined : actions.finish,
@@ -168,14 +180,21 @@ export function Stage({ sheet, question, actions, onLeave, onOpen }: Props) {
             onTryAgain={tryAgain}
           />
         )}
-        {question.solution && <Solution steps={question.solution} source={question.source} />}
+        {question.solution && (
+          <Solution
+            steps={question.solution}
+            source={question.source}
+            figure={question.solution_figure}
+          />
+        )}
         {run.suggest_stop && counts && (
           <p className="mt-5 max-w-[42rem] text-ink-2">
             You have been at it for half an hour. This is a good place to stop. Your place is kept.
           </p>
         )}
       </main>
-      <Strip question={question} run={run} actions={actions} onOpen={onOpen} />
+      <GoesOn />
+      <Strip question={question} run={run} actions={actions} onOpen={onOpen} onReset={reset} />
     </div>
   )
 }

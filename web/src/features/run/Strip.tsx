@@ -9,13 +9,14 @@ interface Props {
   run: Run
   actions: RunActions
   onOpen: (what: Opened) => void
+  onReset: () => void
 }
 
 const tool =
   'inline-flex min-h-11 items-center gap-2 rounded-md px-2 text-ink-2 hover:text-ink disabled:opacity-55'
 
 /** Tools at the bottom, each with its key. */
-export function Strip({ question, run, actions, onOpen }: Props) {
+export function Strip({ question, run, actions, onOpen, onReset }: Props) {
   const { textSize } = usePreferences()
   const bigger = TEXT_SIZES[(TEXT_SIZES.indexOf(textSize) + 1) % TEXT_SIZES.length] ?? 100
   const { closed } = question
@@ -62,6 +63,9 @@ export function Strip({ question, run, actions, onOpen }: Props) {
       )}
       <button type="button" className={`${tool} @5xl:hidden`} onClick={() => onOpen('rail')}>
         Level and help <KeyCap>V</KeyCap>
+      </button>
+      <button type="button" className={tool} onClick={onReset} disabled={closed || actions.busy}>
+        Reset <KeyCap>X</KeyCap>
       </button>
       <span className="ml-auto flex gap-x-3">
         <button

@@ -23,6 +23,13 @@ export function TodayPage() {
             <h1 className="mt-0.5 text-3xl">{today.lead}</h1>
             <Steps steps={today.steps} />
             <UnderWay runs={today.under_way} steps={today.steps} />
+            <p className="mt-8 text-ink-2">
+              New here?{' '}
+              <Link to="/rehearsal" className="font-semibold text-gust hover:underline">
+                Try every kind of question
+              </Link>
+              , which never counts.
+            </p>
           </div>
           <Standing subjects={today.subjects} />
         </main>

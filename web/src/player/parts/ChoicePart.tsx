@@ -1,55 +1,60 @@
-import type { PartState, Schemas } from '../../api/client'
 import { KeyCap } from '../../ui/Button'
 import { Html } from '../../ui/Html'
 import { Sign } from '../../ui/Sign'
+import { linesOf } from '../values'
+import { useChosen } from './chosen'
+import { PartGroup } from './Field'
+import type { PartProps } from './types'
 
-interface Props {
-  part: Schemas['ChoicePartOut']
-  state: PartState
-  value: string
-  onChange: (value: string) => void
-  keys: boolean
-}
-
-/** QTI choice interaction, one of several. */
-export function ChoicePart({ part, state, value, onChange, keys }: Props) {
+/** QTI choice interaction: one of several, an exact number, or any number. */
+export function ChoicePart({ part, state, value, onChange, keys }: PartProps<'choice'>) {
   const closed = state.state !== 'open'
+  const one = part.choose === 1
+  const { chosen, toggle, full, note } = useChosen(part, value, onChange)
   return (
-    <fieldset className="mt-5 min-w-0" disabled={closed}>
-      <legend className={part.label ? 'mb-1.5 font-semibold' : 'sr-only'}>
-        {part.label || 'Your answer'}
-      </legend>
+    <PartGroup label={part.label} state={state} note={note}>
       <div className="grid max-w-[45rem] gap-2">
         {part.choices.map((choice, i) => {
-          const chosen = value === choice.id
+          const picked = chosen.includes(choice.id)
           return (
             <label
               key={choice.id}
               className={`flex items-center gap-4 rounded-box border-2 bg-sheet px-4 py-3 text-[1.1rem] has-focus-visible:outline-3 has-focus-visible:outline-offset-2 has-focus-visible:outline-gust ${
-                chosen ? 'border-gust' : 'border-transparent hover:border-gust-mid'
-              } ${closed ? '' : 'cursor-pointer'}`}
+                picked ? 'border-gust' : 'border-transparent hover:border-gust-mid'
+              } ${closed || (full && !picked) ? '' : 'cursor-pointer'}`}
             >
               <input
-                type="radio"
+                type={one ? 'radio' : 'checkbox'}
                 className="sr-only"
                 name={part.id}
                 value={choice.id}
-                checked={chosen}
-                onChange={() => onChange(choice.id)}
+                checked={picked}
+                disabled={full && !picked}
+                onChange={() => toggle(choice.id)}
               />
               <span
                 aria-hidden="true"
-                className={`flex size-5 shrink-0 items-center justify-center rounded-full border-2 ${chosen ? 'border-gust' : 'border-edge'}`}
+                className={`flex size-5 shrink-0 items-center justify-center border-2 ${one ? 'rounded-full' : 'rounded'} ${picked ? 'border-gust' : 'border-edge'}`}
               >
-                {chosen && <span className="size-2.5 rounded-full bg-gust" />}
+                {picked && <span className={`size-2.5 bg-gust ${one ? 'rounded-full' : ''}`} />}
               </span>
               <Html html={choice.html} inline className="flex-1" />
-              {chosen && closed && <Sign kind={state.state === 'right' ? 'right' : 'wrong'} />}
+              {picked && closed && one && (
+                <Sign kind={state.state === 'right' ? 'right' : 'wrong'} />
+              )}
               {keys && !closed && <KeyCap>{i + 1}</KeyCap>}
             </label>
           )
         })}
       </div>
-    </fieldset>
+    </PartGroup>
   )
+}
+
+/** The value after a digit is pressed. */
+export const afterDigit = (value: string, id: string, choose: number | null): string => {
+  if (choose === 1) return id
+  const chosen = linesOf(value)
+  if (chosen.includes(id)) return chosen.filter((other) => other !== id).join('\n')
+  return choose !== null && chosen.length >= choose ? value : [...chosen, id].join('\n')
 }

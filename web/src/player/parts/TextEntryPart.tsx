@@ -1,64 +1,87 @@
-import { useId } from 'react'
-import type { PartState, Schemas } from '../../api/client'
+import { lazy, Suspense, useId, useState } from 'react'
 import { Sign } from '../../ui/Sign'
+import type { PartProps } from './types'
 
-interface Props {
-  part: Schemas['TextEntryPartOut']
-  state: PartState
-  value: string
-  onChange: (value: string) => void
-  wrong: boolean
-  focusRef?: (node: HTMLInputElement | null) => void
-}
+const FormulaField = lazy(() => import('./FormulaField'))
 
-const NAMES = { number: 'Your answer', time: 'Time, as 09:10', text: 'Your answer' } as const
+const NAMES = {
+  number: 'Your answer',
+  angle: 'Degrees and minutes, as 38 37.5',
+  time: 'Time, as 09:10',
+  text: 'Your answer',
+  expression: 'Your formula',
+} as const
 const UNITS: Record<string, string> = {
   m: 'in metres',
   M: 'in nautical miles',
+  ca: 'in cables',
   kn: 'in knots',
   '°': 'in degrees',
+  '′': 'in minutes of arc',
   min: 'in minutes',
+  h: 'in hours',
+  hPa: 'in hectopascals',
 }
 
-/** QTI text entry interaction: a number with its unit, a time, or a short text. */
-export function TextEntryPart({ part, state, value, onChange, wrong, focusRef }: Props) {
+/** QTI text entry interaction: a number with its unit, a time, a short text or a formula. */
+export function TextEntryPart({ part, state, value, onChange, fieldRef }: PartProps<'text_entry'>) {
   const id = useId()
+  const [plain, setPlain] = useState(true)
   const closed = state.state !== 'open'
+  const wrong = state.tries > 0 && state.state !== 'right' && value.trim() === state.answer.trim()
   const border = state.state === 'right' ? 'border-correct' : wrong ? 'border-wrong' : 'border-edge'
   const name = part.label || NAMES[part.value]
+  const formula = part.value === 'expression'
+  const wide = part.value === 'text' || formula
   return (
     <div className="mt-5">
       <label htmlFor={id} className="block text-sm text-ink-2">
         {name}
         {part.unit && <span className="sr-only"> {UNITS[part.unit] ?? part.unit}</span>}
         {part.label && part.value === 'time' && <span>, as 09:10</span>}
+        {formula && <span> in {part.symbols.join(', ')}, as 2x + y^2</span>}
       </label>
-      <div className="mt-1 flex items-center gap-3">
-        <div
-          className={`flex items-center rounded-box border-2 bg-sheet ${border} ${
-            part.value === 'text' ? 'w-80 max-w-full' : 'w-44'
-          } has-focus-visible:outline-3 has-focus-visible:outline-offset-2 has-focus-visible:outline-gust`}
-        >
-          <input
-            id={id}
-            ref={focusRef}
-            className="min-w-0 flex-1 rounded-box bg-transparent px-3.5 py-2.5 text-[1.25rem] tabular-nums outline-none"
-            inputMode={part.value === 'number' ? 'decimal' : 'text'}
-            autoComplete="off"
-            autoCapitalize="off"
-            spellCheck={false}
-            maxLength={200}
-            value={value}
-            readOnly={closed}
-            aria-invalid={wrong || undefined}
-            onChange={(event) => onChange(event.target.value)}
-          />
-          {part.unit && (
-            <span aria-hidden="true" className="pr-3.5 text-ink-2">
-              {part.unit}
-            </span>
-          )}
-        </div>
+      <div className="mt-1 flex flex-wrap items-center gap-3">
+        {formula && !plain && !closed ? (
+          <Suspense fallback={<span className="text-ink-2">Loading the formula field…</span>}>
+            <FormulaField value={value} onChange={onChange} label={name} />
+          </Suspense>
+        ) : (
+          <div
+            className={`flex items-center rounded-box border-2 bg-sheet ${border} ${
+              wide ? 'w-80 max-w-full' : 'w-44'
+            } has-focus-visible:outline-3 has-focus-visible:outline-offset-2 has-focus-visible:outline-gust`}
+          >
+            <input
+              id={id}
+              ref={fieldRef}
+              className="min-w-0 flex-1 rounded-box bg-transparent px-3.5 py-2.5 text-[1.25rem] tabular-nums outline-none"
+              inputMode={part.value === 'number' ? 'decimal' : 'text'}
+              autoComplete="off"
+              autoCapitalize="off"
+              spellCheck={false}
+              maxLength={200}
+              value={value}
+              readOnly={closed}
+              aria-invalid={wrong || undefined}
+              onChange={(event) => onChange(event.target.value)}
+            />
+            {part.unit && (
+              <span aria-hidden="true" className="pr-3.5 text-ink-2">
+                {part.unit}
+              </span>
+            )}
+          </div>
+        )}
+        {formula && !closed && (
+          <button
+            type="button"
+            className="min-h-10 px-2 text-gust hover:underline"
+            onClick={() => setPlain(!plain)}
+          >
+            {plain ? 'Formula field' : 'Plain typing'}
+          </button>
+        )}
         {state.state === 'right' && <Sign kind="right" />}
         {closed && state.state !== 'right' && <Sign kind="wrong" />}
         {closed && state.state !== 'right' && state.right_answer && (

@@ -1,0 +1,103 @@
+"""Questions of the rehearsal: marked when tried, and nothing is stored."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import lru_cache
+
+from vendaval.bank.models import Course
+from vendaval.evidence.part_schemas import PieceOut
+from vendaval.evidence.parts_out import figure_out, part_out, sound_out
+from vendaval.evidence.schemas import PartStateOut
+from vendaval.shared.errors import NotFound
+from vendaval.shared.markdown import to_html
+from vendaval_core.items.keys import PartKey
+from vendaval_core.items.versions import Version, make_version
+from vendaval_core.packs.reader import family_from_data
+from vendaval_core.scoring.tries import ONE_TRY, PartResult, QuestionState, Submission, submit
+from vendaval_core.scoring.words import pieces, right_words
+
+from .schemas import RehearsalOut, RehearsalQuestionOut, TriedOut
+
+
+@lru_cache(maxsize=4)
+def _versions(course_id: int, digest: str) -> dict[str, Version]:
+    rows = Course.objects.get(pk=course_id).rehearsal
+    return {key: make_version(family_from_data(key, "", data), 1) for key, data in rows}
+
+
+def _state(key: PartKey, state: QuestionState, response: str, says: str | None) -> PartStateOut:
+    part = state.parts[key.id]
+    done = bool(part.answers)
+    own = pieces(key, response) if done else []
+    shown = "open" if not done else "noted" if not part.marked else "right"
+    return PartStateOut(
+        id=key.id,
+        state=shown if part.right or not done else "closed",  # type: ignore[arg-type]
+        share=float(max(part.shares, default=0)),
+        tries=len(part.answers),
+        answer=response if done else "",
+        says=says,
+        right_answer=right_words(key) if done else None,
+        pieces=[PieceOut(label=p.label, given=p.given, right=p.right, ok=p.ok) for p in own],
+    )
+
+
+def _states(
+    version: Version, state: QuestionState, responses: Mapping[str, str], tried: Submission | None
+) -> list[PartStateOut]:
+    marks = tried.marks if tried else {}
+    return [
+        _state(
+            key,
+            state,
+            responses.get(key.id, ""),
+            marks[key.id].says if key.id in marks else None,
+        )
+        for key in version.parts
+    ]
+
+
+def rehearsal(course: Course) -> RehearsalOut:
+    """Every question of the rehearsal."""
+    found = []
+    for key, version in _versions(course.pk, course.digest).items():
+        state = QuestionState.fresh(version.parts)
+        found.append(
+            RehearsalQuestionOut(
+                key=key,
+                title=version.title,
+                prompt_html=to_html(version.prompt),
+                stimulus_html=to_html(version.stimulus) if version.stimulus else None,
+                figure=figure_out(version.figure),
+                sound=sound_out(version.sound, version.sound_words),
+                parts=[part_out(part) for part in version.parts],
+                states=_states(version, state, {}, None),
+                tips=[to_html(tip) for tip in version.hints],
+            )
+        )
+    return RehearsalOut(questions=found)
+
+
+def _sentence(tried: Submission) -> str:
+    results = set(tried.results.values())
+    if PartResult.UNREADABLE in results:
+        part = next(p for p, r in tried.results.items() if r is PartResult.UNREADABLE)
+        return f"That could not be read. {tried.marks[part].says}"
+    if PartResult.BLANK in results:
+        return "A part is still empty."
+    if results <= {PartResult.RIGHT, PartResult.NOTED}:
+        return "That is right. It does not count."
+    return "Not wholly right. It does not count."
+
+
+def try_out(course: Course, key: str, responses: Mapping[str, str]) -> TriedOut:
+    """Mark a try at one question of the rehearsal."""
+    version = _versions(course.pk, course.digest).get(key)
+    if version is None:
+        raise NotFound("There is no such question in the rehearsal.")
+    fresh = QuestionState.fresh(version.parts)
+    tried = submit(version, fresh, responses, ONE_TRY)
+    complete = not set(tried.results.values()) & {PartResult.BLANK, PartResult.UNREADABLE}
+    state = tried.after if complete else fresh
+    return TriedOut(states=_states(version, state, responses, tried), says=_sentence(tried))

@@ -1,0 +1,42 @@
+"""The rehearsal: every kind of question to try out. Nothing is stored and nothing counts."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from vendaval.evidence.part_schemas import FigureOut, PartOut, SoundOut
+from vendaval.evidence.schemas import PartStateOut
+
+
+class RehearsalQuestionOut(BaseModel):
+    """A question to try, with tips on how its kind is answered."""
+
+    key: str
+    title: str
+    prompt_html: str
+    stimulus_html: str | None
+    figure: FigureOut | None
+    sound: SoundOut | None
+    parts: list[PartOut]
+    states: list[PartStateOut]
+    tips: list[str]
+
+
+class RehearsalOut(BaseModel):
+    questions: list[RehearsalQuestionOut]
+
+
+class TriedOut(BaseModel):
+    """What came of a try: the parts as they stand, and a sentence."""
+
+    states: list[PartStateOut]
+    says: str
+
+
+class TryIn(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    responses: dict[
+        Annotated[str, Field(max_length=30)], Annotated[str, Field(max_length=20000)]
+    ] = Field(max_length=12)

@@ -1,0 +1,34 @@
+import { MathfieldElement } from 'mathlive'
+import 'mathlive/fonts.css'
+import { useEffect, useRef } from 'react'
+
+MathfieldElement.fontsDirectory = null
+MathfieldElement.soundsDirectory = null
+
+/** A field that shows a formula as mathematics while it is typed. Gives plain text. */
+export default function FormulaField({
+  value,
+  onChange,
+  label,
+}: {
+  value: string
+  onChange: (value: string) => void
+  label: string
+}) {
+  const place = useRef<HTMLDivElement>(null)
+  const latest = useRef(onChange)
+  latest.current = onChange
+  const first = useRef(value)
+  useEffect(() => {
+    const field = new MathfieldElement()
+    field.setAttribute('aria-label', label)
+    field.mathVirtualKeyboardPolicy = 'manual'
+    field.menuItems = []
+    field.setValue(first.current, { format: 'ascii-math' })
+    field.addEventListener('input', () => latest.current(field.getValue('ascii-math')))
+    place.current?.replaceChildren(field)
+    field.focus()
+    return () => field.remove()
+  }, [label])
+  return <div ref={place} className="formula-field" />
+}

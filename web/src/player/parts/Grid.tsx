@@ -1,0 +1,81 @@
+import type { Schemas } from '../../api/client'
+import type { Point } from '../values'
+
+type Axes = Pick<Schemas['PointsPartOut'], 'x' | 'y'>
+
+export interface Scale {
+  width: number
+  height: number
+  x: (value: number) => number
+  y: (value: number) => number
+  /** From shares of the width and height to a point. */
+  back: (right: number, down: number) => Point
+}
+
+const MARGIN = 34
+
+/** From the axes' units to a drawing 480 wide, y upwards. */
+export function useScale({ x, y }: Axes): Scale {
+  const width = 480
+  const across = width - 2 * MARGIN
+  const ratio = (y.high - y.low) / (x.high - x.low)
+  const up = across * Math.min(1.2, Math.max(0.35, ratio))
+  const height = up + 2 * MARGIN
+  return {
+    width,
+    height,
+    x: (value) => MARGIN + ((value - x.low) / (x.high - x.low)) * across,
+    y: (value) => MARGIN + ((y.high - value) / (y.high - y.low)) * up,
+    back: (right, down) => ({
+      x: x.low + ((right * width - MARGIN) / across) * (x.high - x.low),
+      y: y.high - ((down * height - MARGIN) / up) * (y.high - y.low),
+    }),
+  }
+}
+
+function marksOf({ low, high, mark }: Schemas['AxisOut']): number[] {
+  const count = Math.floor((high - low) / mark + 1e-9)
+  return Array.from({ length: count + 1 }, (_, i) => Math.round((low + i * mark) * 1e6) / 1e6)
+}
+
+/** Lines and numbers of a grid. */
+export function Grid({ part, scale }: { part: Axes; scale: Scale }) {
+  return (
+    <g fontSize="13" fill="var(--v-ink-2)">
+      {marksOf(part.x).map((mark) => (
+        <g key={`x${mark}`}>
+          <line
+            x1={scale.x(mark)}
+            x2={scale.x(mark)}
+            y1={scale.y(part.y.low)}
+            y2={scale.y(part.y.high)}
+            stroke="var(--v-line)"
+          />
+          <text x={scale.x(mark)} y={scale.y(part.y.low) + 18} textAnchor="middle">
+            {mark}
+          </text>
+        </g>
+      ))}
+      {marksOf(part.y).map((mark) => (
+        <g key={`y${mark}`}>
+          <line
+            x1={scale.x(part.x.low)}
+            x2={scale.x(part.x.high)}
+            y1={scale.y(mark)}
+            y2={scale.y(mark)}
+            stroke="var(--v-line)"
+          />
+          <text x={scale.x(part.x.low) - 7} y={scale.y(mark) + 4} textAnchor="end">
+            {mark}
+          </text>
+        </g>
+      ))}
+      <text x={scale.x(part.x.high)} y={scale.height - 4} textAnchor="end">
+        {part.x.name}
+      </text>
+      <text x="4" y="14">
+        {part.y.name}
+      </text>
+    </g>
+  )
+}
