@@ -2,6 +2,9 @@
 
 import os
 
+for threads_of in ("OMP_NUM_THREADS", "OPENBLAS_NUM_THREADS"):
+    os.environ.setdefault(threads_of, "1")
+
 pythonpath = "core,server"
 wsgi_app = "vendaval.wsgi:application"
 worker_class = "gthread"

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import random
-from collections.abc import Collection, Sequence
-from dataclasses import dataclass
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -21,6 +21,23 @@ from ..measure.selection import (
 from ..measure.stopping import TopicStatus, topic_status
 
 SUGGEST_STOP_SECONDS = 30 * 60
+UNMOVED = 0.1
+
+
+@dataclass(frozen=True, slots=True)
+class Ahead:
+    """Expected questions left in a topic, and what that was worked out from: mean and sd of
+    ability in logits, and answers given in the topic."""
+
+    mean: float
+    sd: float
+    answers: int
+    left: float
+
+    def still_holds(self, mean: float, sd: float, answers: int) -> bool:
+        """Whether so little has changed that working it out again is not worth the time."""
+        moved = abs(self.mean - mean) + abs(self.sd - sd)
+        return answers == self.answers and moved < UNMOVED
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,13 +45,14 @@ class DiagnosticPlan:
     """statuses: by topic number of the scope. choice: None when the run is done.
 
     questions_left: expected number of questions until every topic has stopped. uncertain: weighted
-    variance over all topics, logits², which a question's gain is a share of.
+    variance over all topics, logits², which a question's gain is a share of. ahead: by open topic.
     """
 
     statuses: dict[int, TopicStatus]
     choice: Choice | None
     questions_left: int
     uncertain: float = 0.0
+    ahead: dict[int, Ahead] = field(default_factory=dict)
 
 
 def plan_diagnostic(
@@ -49,11 +67,13 @@ def plan_diagnostic(
     rng: random.Random,
     *,
     exclude: Collection[str] = (),
+    remembered: Mapping[int, Ahead] = {},
 ) -> DiagnosticPlan:
     """Plan of the next question in a run.
 
     readings, scales, importance, answers: by topic number; answers counts the topic's own.
-    scope: topics of this run. asked: families asked in this run, in order.
+    scope: topics of this run. asked: families asked in this run, in order. remembered: how long
+    topics were expected to take at the question before.
     """
     weights = np.asarray(importance, dtype=float)
     inside = np.isin(np.arange(len(weights)), list(scope))
@@ -74,16 +94,23 @@ def plan_diagnostic(
     stopped = [topic for topic in statuses if topic not in open_topics]
     weights[stopped] *= STOPPED_WEIGHT
     gain = gains(table, posterior, weights, open_topics)
+    ahead = {
+        topic: kept
+        for topic, kept in remembered.items()
+        if topic in open_topics
+        and kept.still_holds(
+            float(posterior.mean[topic]), float(posterior.sd[topic]), answers[topic]
+        )
+    }
+    changed = [topic for topic in open_topics if topic not in ahead]
     targets = [reading.target for reading in readings]
     left = questions_left(
-        table,
-        posterior.marginals,
-        posterior.covariance,
-        scales,
-        targets,
-        answers,
-        open_topics,
+        table, posterior.marginals, posterior.covariance, scales, targets, answers, changed
     )
+    for topic, count in zip(changed, left, strict=True):
+        mean, sd = float(posterior.mean[topic]), float(posterior.sd[topic])
+        ahead[topic] = Ahead(mean, sd, answers[topic], float(count))
     choice = choose_diagnostic(table, gain, open_topics, asked, rng, exclude=exclude)
     uncertain = float(weights @ posterior.sd**2)
-    return DiagnosticPlan(statuses, choice, max(1, round(float(left.sum()))), uncertain)
+    expected = sum(topic.left for topic in ahead.values())
+    return DiagnosticPlan(statuses, choice, max(1, round(expected)), uncertain, ahead)

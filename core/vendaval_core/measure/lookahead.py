@@ -18,7 +18,7 @@ from .selection import FamilyTable
 from .stopping import CLEAR_CHANCE, CLEAR_SD, CLEAR_WIDTH, KNOWN_SD, LEAST_ANSWERS, LEAST_GAIN
 
 PARTICLES = 8
-MOST_QUESTIONS = 10
+MOST_QUESTIONS = 8
 _LUCK: Array = np.random.default_rng(20).random((MOST_QUESTIONS, PARTICLES))
 _MOMENTS: Array = np.stack([np.ones_like(THETA), THETA, THETA * THETA], axis=1)
 
@@ -118,7 +118,7 @@ def questions_left(
     answers: Sequence[int],
     topics: Sequence[int],
 ) -> Array:
-    """Expected number of questions until each of `topics` stops, at most 10 each. Shape (T,).
+    """Expected number of questions until each of `topics` stops, at most 8 each. Shape (T,).
 
     marginals (K, NODES), covariance (K, K): of the posterior. scales, targets (per cent) and
     answers so far: by topic number.

@@ -29,23 +29,29 @@ def account(username: str, name: str, note: str) -> User:
 
 def half_way(user: User, course: Course, now: datetime, progress: Progress) -> None:
     """Twelve days in: one diagnostic done, practice in some topics, one diagnostic left open."""
-    ability = {
+    ability = {topic.key: 0.5 for topic in course_bank(course).topics} | {
         "latitude-and-distance": 1.9,
         "speed-time-distance": 1.2,
         "compass-errors": 0.0,
         "tidal-terms": 1.5,
         "height-at-a-time": 0.1,
         "clearance-windows": -0.4,
+        "buoyage": 1.7,
+        "course-to-steer": -0.6,
     }
     start = now - timedelta(days=12)
     learner = SimulatedLearner(user, course, ability, random.Random(11), start)
     progress("Inês: diagnostic in chartwork")
-    learner.run_diagnostic("chartwork", most=26)
+    learner.run_diagnostic("chartwork", most=24)
+    learner.time = now - timedelta(days=11, hours=3)
+    progress("Inês: diagnostic in pilotage and safety")
+    learner.run_diagnostic("pilotage", most=14)
     for days, topic, questions in (
         (10, "latitude-and-distance", 9),
         (9, "latitude-and-distance", 6),
         (7, "speed-time-distance", 8),
         (6, "tidal-terms", 9),
+        (5, "buoyage", 9),
         (4, "tidal-terms", 7),
         (3, "height-at-a-time", 8),
         (1, "height-at-a-time", 7),
@@ -64,7 +70,7 @@ def nearly_there(user: User, course: Course, now: datetime, progress: Progress) 
     ability = {topic.key: 2.4 for topic in course_bank(course).topics} | {"clearance-windows": 0.7}
     learner = SimulatedLearner(user, course, ability, random.Random(5), now - timedelta(days=21))
     progress("Tomás: diagnostic in all subjects")
-    learner.run_diagnostic(None, most=36)
+    learner.run_diagnostic(None, most=60)
     days = 19
     for topic in course_bank(course).topics:
         if topic.key == "clearance-windows":

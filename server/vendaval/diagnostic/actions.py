@@ -29,7 +29,7 @@ from vendaval.evidence.state import Learning, load_learning, seconds_between
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, Unprocessable
-from vendaval_core.mastery.diagnostic import DiagnosticPlan, plan_diagnostic
+from vendaval_core.mastery.diagnostic import Ahead, DiagnosticPlan, plan_diagnostic
 from vendaval_core.scoring.tries import ONE_TRY
 
 
@@ -48,6 +48,10 @@ def plan(learning: Learning, run: Run, *, exclude: tuple[str, ...] = ()) -> Diag
         run.note.get("asked", []),
         random.Random(f"{run.pk}:{run.note.get('presented', 0)}"),
         exclude=exclude,
+        remembered={
+            int(topic): Ahead(mean, sd, answers, left)
+            for topic, (mean, sd, answers, left) in run.note.get("ahead", {}).items()
+        },
     )
 
 
@@ -58,6 +62,10 @@ def _ask(
     bank = learning.bank
     run.note["statuses"] = {bank.topics[t].key: s.value for t, s in planned.statuses.items()}
     run.note["questions_left"] = planned.questions_left
+    run.note["ahead"] = {
+        topic: [round(a.mean, 4), round(a.sd, 4), a.answers, a.left]
+        for topic, a in planned.ahead.items()
+    }
     choice = planned.choice
     if choice is None:
         run.ended_at = now

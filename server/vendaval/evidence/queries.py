@@ -22,13 +22,14 @@ def open_runs(learner: User, purpose: Purpose | None = None) -> QuerySet[Run]:
     runs = Run.objects.filter(learner=learner, ended_at=None).exclude(purpose=Purpose.MISSED)
     if purpose is not None:
         runs = runs.filter(purpose=purpose)
-    return runs.select_related("course").order_by("-touched_at")
+    return runs.select_related("course").defer("course__rehearsal").order_by("-touched_at")
 
 
 def own_run(learner: User, run_id: int, purpose: Purpose) -> Run:
     """A learner's own run, or NotFound."""
     run = (
         Run.objects.select_related("course", "current__revision")
+        .defer("course__rehearsal")
         .filter(pk=run_id, learner=learner, purpose=purpose)
         .first()
     )

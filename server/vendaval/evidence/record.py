@@ -81,7 +81,8 @@ def question_state(version: Version, tries: list[Try]) -> QuestionState:
 def find_presentation(learner: User, presentation_id: int, purpose: Purpose) -> Presentation:
     """A learner's own presentation, or NotFound; another learner's does not exist for them."""
     found = (
-        Presentation.objects.select_related("run__course", "revision__family", "miss")
+        Presentation.objects.select_related("run__course", "revision__family")
+        .defer("run__course__rehearsal")
         .filter(pk=presentation_id, learner=learner, purpose=purpose)
         .first()
     )
