@@ -4,46 +4,18 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Discriminator, Field, Tag, model_validator
+from pydantic import Discriminator, Field, Tag, model_validator
 
 from ..items import parts as core
-
-PartId = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]
-Text = Annotated[str, Field(min_length=1, max_length=4000)]
-Expression = str | float
-
-
-class Strict(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True)
-
-
-class FigureModel(Strict):
-    """A drawing: `file` names an SVG in the topic's `figures` folder, or `svg` holds it."""
-
-    svg: Annotated[str, Field(min_length=20, max_length=30_000)]
-    alt: Text
-
-    def to_core(self) -> core.Figure:
-        return core.Figure(self.svg, self.alt)
-
-
-class RegionModel(Strict):
-    """Where something lies on a figure: `circle: [x, y, r]` or `rect: [x, y, width, height]`."""
-
-    circle: tuple[Expression, Expression, Expression] | None = None
-    rect: tuple[Expression, Expression, Expression, Expression] | None = None
-
-    @model_validator(mode="after")
-    def exactly_one(self) -> RegionModel:
-        if (self.circle is None) == (self.rect is None):
-            raise ValueError("give one of circle, rect")
-        return self
-
-    def to_core(self) -> core.Region:
-        if self.circle is not None:
-            return core.Region("circle", self.circle)
-        assert self.rect is not None
-        return core.Region("rect", self.rect)
+from .part_base import Expression, FigureModel, Part, RegionModel, Strict, Text
+from .slot_schema import (
+    AssociatePartModel,
+    GapMatchPartModel,
+    GraphicGapMatchPartModel,
+    InlineChoicePartModel,
+    MatchPartModel,
+    OrderPartModel,
+)
 
 
 class NearMissModel(Strict):
@@ -52,11 +24,6 @@ class NearMissModel(Strict):
 
     def to_core(self) -> core.NearMiss:
         return core.NearMiss(self.answer, self.says)
-
-
-class _Part(Strict):
-    id: PartId
-    label: str = ""
 
 
 class ChoiceOptionModel(Strict):
@@ -71,7 +38,7 @@ class ChoiceOptionModel(Strict):
         )
 
 
-class ChoicePartModel(_Part):
+class ChoicePartModel(Part):
     """`choose`: 1, another number, or any."""
 
     kind: Literal["choice", "hot_text", "hotspot"]
@@ -96,7 +63,7 @@ class ChoicePartModel(_Part):
         )
 
 
-class _TypedPart(_Part):
+class _TypedPart(Part):
     near_misses: list[NearMissModel] = []
 
     @property
@@ -205,141 +172,6 @@ class ExpressionPartModel(_TypedPart):
         )
 
 
-class OrderPartModel(_Part):
-    kind: Literal["order"]
-    items: list[Text] = Field(min_length=3, max_length=8)
-    partial: bool = False
-
-    def to_core(self) -> core.OrderPart:
-        return core.OrderPart(self.id, tuple(self.items), self.label, self.partial)
-
-
-class MatchPartModel(_Part):
-    """`pairs`: left and right; `spare`: right ones without a partner."""
-
-    kind: Literal["match"]
-    pairs: list[tuple[Text, Text]] = Field(min_length=2, max_length=8)
-    spare: list[Text] = []
-    reuse: bool = False
-    partial: bool = True
-
-    def to_core(self) -> core.SlotsPart:
-        tokens = list(dict.fromkeys([right for _, right in self.pairs] + self.spare))
-        slots = tuple(core.Slot(left, tokens.index(right)) for left, right in self.pairs)
-        reuse = self.reuse or len(tokens) < len(self.pairs)
-        return core.SlotsPart(
-            self.id, slots, tuple(tokens), "match", self.label, reuse=reuse, partial=self.partial
-        )
-
-
-class DropDownModel(Strict):
-    """`right`: text of the right choice."""
-
-    choices: list[Text] = Field(min_length=2, max_length=8)
-    right: Text
-
-    @model_validator(mode="after")
-    def right_is_there(self) -> DropDownModel:
-        if self.right not in self.choices:
-            raise ValueError(f"“{self.right}” is not among the choices")
-        return self
-
-
-class InlineChoicePartModel(_Part):
-    kind: Literal["inline_choice"]
-    text: Text
-    gaps: list[DropDownModel] = Field(min_length=1, max_length=8)
-    partial: bool = True
-
-    def to_core(self) -> core.SlotsPart:
-        tokens = list(dict.fromkeys(text for gap in self.gaps for text in gap.choices))
-        slots = tuple(
-            core.Slot(
-                "", tokens.index(gap.right), choices=tuple(tokens.index(c) for c in gap.choices)
-            )
-            for gap in self.gaps
-        )
-        return core.SlotsPart(
-            self.id,
-            slots,
-            tuple(tokens),
-            "inline_choice",
-            self.label,
-            self.text,
-            reuse=True,
-            partial=self.partial,
-        )
-
-
-class GapMatchPartModel(_Part):
-    """`gaps`: the right words in order; `spare`: words that fit nowhere."""
-
-    kind: Literal["gap_match"]
-    text: Text
-    gaps: list[Text] = Field(min_length=1, max_length=8)
-    spare: list[Text] = []
-    partial: bool = True
-
-    def to_core(self) -> core.SlotsPart:
-        tokens = list(dict.fromkeys(self.gaps + self.spare))
-        slots = tuple(core.Slot("", tokens.index(gap)) for gap in self.gaps)
-        return core.SlotsPart(
-            self.id,
-            slots,
-            tuple(tokens),
-            "gap_match",
-            self.label,
-            self.text,
-            reuse=len(set(self.gaps)) < len(self.gaps),
-            partial=self.partial,
-        )
-
-
-class GraphicGapModel(Strict):
-    """`name`: what the place is called for who cannot see the figure."""
-
-    at: RegionModel
-    name: Text
-    token: Text
-
-
-class GraphicGapMatchPartModel(_Part):
-    kind: Literal["graphic_gap_match"]
-    figure: FigureModel
-    gaps: list[GraphicGapModel] = Field(min_length=2, max_length=8)
-    spare: list[Text] = []
-    partial: bool = True
-
-    def to_core(self) -> core.SlotsPart:
-        tokens = list(dict.fromkeys([gap.token for gap in self.gaps] + self.spare))
-        slots = tuple(
-            core.Slot(gap.name, tokens.index(gap.token), gap.at.to_core()) for gap in self.gaps
-        )
-        return core.SlotsPart(
-            self.id,
-            slots,
-            tuple(tokens),
-            "graphic_gap_match",
-            self.label,
-            "",
-            self.figure.to_core(),
-            reuse=len(tokens) < len(self.gaps),
-            partial=self.partial,
-        )
-
-
-class AssociatePartModel(_Part):
-    kind: Literal["associate"]
-    pairs: list[tuple[Text, Text]] = Field(min_length=2, max_length=6)
-    spare: list[Text] = []
-    partial: bool = True
-
-    def to_core(self) -> core.AssociatePart:
-        return core.AssociatePart(
-            self.id, tuple(self.pairs), tuple(self.spare), self.label, self.partial
-        )
-
-
 def _cell_tag(value: object) -> str:
     if isinstance(value, str):
         return "text"
@@ -361,7 +193,7 @@ class RowModel(Strict):
     cells: list[CellModel] = Field(min_length=1, max_length=8)
 
 
-class TableEntryPartModel(_Part):
+class TableEntryPartModel(Part):
     """`columns`: headings, that of the labels first."""
 
     kind: Literal["table_entry"]
@@ -408,7 +240,7 @@ class TargetModel(Strict):
         return core.Target(self.x, self.y, self.tolerance, self.name)
 
 
-class PointsPartModel(_Part):
+class PointsPartModel(Part):
     """graph: arrows, each from the end of the one before; `readings: [M, °]` shows length in that
     unit and direction while one is moved."""
 
@@ -436,7 +268,7 @@ class PointsPartModel(_Part):
         )
 
 
-class ShadingPartModel(_Part):
+class ShadingPartModel(Part):
     kind: Literal["grid_shading"]
     rows: int = Field(ge=1, le=12)
     columns: int = Field(ge=1, le=20)
@@ -446,7 +278,7 @@ class ShadingPartModel(_Part):
         return core.ShadingPart(self.id, self.rows, self.columns, self.answer, self.label)
 
 
-class WrittenPartModel(_Part):
+class WrittenPartModel(Part):
     """Kept and shown beside `model`; never counted."""
 
     kind: Literal["extended_text", "drawing", "upload"]

@@ -11,7 +11,8 @@ from typing import Annotated
 from pydantic import Field, model_validator
 
 from ..items import model as items
-from .part_schema import Expression, FigureModel, PartModel, Strict, Text
+from .part_base import Expression, FigureModel, Strict, Text
+from .part_schema import PartModel
 
 Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]*$", max_length=60)]
 Name = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]

@@ -1,0 +1,163 @@
+"""Units, numbers and formulas as people, and others, type them."""
+
+import contextlib
+import time
+from pathlib import Path
+from unittest import TestCase
+
+import numpy as np
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from vendaval_core.items.keys import KeyedNearMiss, NumberKey
+from vendaval_core.items.versions import make_version
+from vendaval_core.packs.reader import read_pack
+from vendaval_core.scoring.algebra import FormulaUnreadable, compare, read_formula
+from vendaval_core.scoring.marking import Verdict, mark_part
+from vendaval_core.scoring.reading import read_number, read_text, read_time, slips_between
+from vendaval_core.scoring.units import converted
+from vendaval_core.scoring.workers import FormulaWorkers
+
+MILES = NumberKey("p", "", "M", 2.5, 0.04, "2.5 M", (KeyedNearMiss(5.0, "Twice."),), digits=1)
+LIMIT = 0.2
+
+
+class UnitTests(TestCase):
+    def test_definitions(self) -> None:
+        """SI Brochure (BIPM, 9th edition), table 8; the foot of 0.3048 m (1959)."""
+        self.assertEqual(converted(1, "M", "m"), 1852)
+        self.assertAlmostEqual(converted(1, "kn", "km/h") or 0, 1.852)
+        self.assertEqual(converted(1, "°", "′"), 60)
+        self.assertEqual(converted(10, "ft", "m"), 3.048)
+        self.assertIsNone(converted(1, "kn", "m"))
+
+    def test_other_units_are_taken_and_said(self) -> None:
+        found = mark_part(MILES, "4630 m")
+        self.assertEqual((found.verdict, found.says), (Verdict.RIGHT, "Read as 2.5 M."))
+        self.assertEqual(mark_part(MILES, "25 cables").verdict, Verdict.RIGHT)
+        self.assertEqual(mark_part(MILES, "2 1/2 M").verdict, Verdict.RIGHT)
+        self.assertEqual(mark_part(MILES, "2,5").verdict, Verdict.RIGHT)
+
+    def test_the_slips_that_are_told(self) -> None:
+        self.assertEqual(
+            mark_part(MILES, "4630").says, "The number is right in m. It is asked for in M."
+        )
+        self.assertEqual(mark_part(MILES, "3").says, "That is rounded too far. Give 1 decimals.")
+        self.assertEqual(mark_part(MILES, "5").says, "Twice.")
+        self.assertIn("thousands", mark_part(MILES, "1,000.5").says or "")
+
+    def test_slips_of_the_finger(self) -> None:
+        """Damerau 1964: insertion, deletion, change, and neighbours swapped."""
+        pairs = {("foxtrot", "foxtrt"): 1, ("ab", "ba"): 1, ("kilo", "kylo"): 1, ("a", "bcd"): 3}
+        for (one, other), count in pairs.items():
+            self.assertEqual(slips_between(one, other, 2), min(count, 3))
+
+
+class FormulaTests(TestCase):
+    def verdict(self, answer: str, typed: str, form: str = "any") -> str:
+        return compare(answer, typed, ("d", "v", "r", "t"), form)[0]
+
+    def test_equal_as_mathematics(self) -> None:
+        for typed in ("d/(v+r)", "d / (r + v)", "1/(v+r)*d", "d(v+r)**-1", "d÷(v+r)"):
+            self.assertEqual(self.verdict("d/(v+r)", typed), "right", typed)
+        self.assertEqual(self.verdict("d/(v+r)", "d/(v-r)"), "wrong")
+        self.assertEqual(self.verdict("v*t", "vt"), "right")
+        self.assertEqual(self.verdict("2v^2", "2*v*v"), "right")
+
+    def test_forms(self) -> None:
+        self.assertEqual(self.verdict("v^2+2v", "v(v+2)", "expanded"), "form")
+        self.assertEqual(self.verdict("v^2+2v", "v^2+2v", "expanded"), "right")
+        self.assertEqual(self.verdict("v^2-1", "(v-1)(v+1)", "factorised"), "right")
+        self.assertEqual(self.verdict("v^2-1", "v^2-1", "factorised"), "form")
+
+    def test_what_is_not_a_formula_is_said(self) -> None:
+        for typed in ("", "v+", "__import__('os')", "x+1", "v**999", "lambda: 1", "v" * 300):
+            self.assertEqual(self.verdict("v", typed), "unreadable", typed)
+
+    def test_a_worker_that_takes_too_long_is_killed_and_replaced(self) -> None:
+        workers = FormulaWorkers(1)
+        self.addCleanup(workers.close)
+        work = ("v", "v", ("v",), "any")
+        self.assertEqual((workers.ask(work) or ("",))[0], "right")
+        hard = "+".join(f"sin({i}v)^12" for i in range(1, 9))
+        self.assertIsNone(workers.ask((hard, "v", ("v",), "any"), limit=0.001))
+        self.assertEqual((workers.ask(work) or ("",))[0], "right")
+
+
+class HostileTests(TestCase):
+    """Ten thousand inputs to the readers: none runs past 0.2 s, none raises."""
+
+    slowest = 0.0
+
+    def timed(self, text: str) -> None:
+        started = time.perf_counter()
+        read_number(text, "M", angle=True)
+        read_time(text)
+        read_text(text)
+        with contextlib.suppress(FormulaUnreadable):
+            read_formula(text, ("x", "y"))
+        HostileTests.slowest = max(HostileTests.slowest, time.perf_counter() - started)
+
+    @settings(max_examples=6000, deadline=None, suppress_health_check=list(HealthCheck))
+    @given(st.text(alphabet="xy0123456789+-*/^().,°′ '=sqrtincoe", max_size=120))
+    def test_like_formulas(self, text: str) -> None:
+        self.timed(text)
+
+    @settings(max_examples=4000, deadline=None, suppress_health_check=list(HealthCheck))
+    @given(st.text(max_size=250))
+    def test_anything(self, text: str) -> None:
+        self.timed(text)
+
+    @classmethod
+    def tearDownClass(cls) -> None:
+        assert cls.slowest < LIMIT, f"a reader took {cls.slowest:.2f} s"
+
+
+class CourseFactTests(TestCase):
+    """Facts of the course against published tables."""
+
+    families = {
+        item.family.key: item.family
+        for item in read_pack(Path(__file__).resolve().parents[3] / "packs" / "inshore").families
+    }
+
+    def answer(self, family: str, **wanted: float) -> float:
+        for seed in range(1, 51):
+            version = make_version(self.families[family], seed)
+            if all(version.variables[name] == value for name, value in wanted.items()):
+                return version.parts[0].answer  # type: ignore[union-attr, return-value]
+        raise AssertionError(f"no version of {family} with {wanted}")
+
+    def test_beaufort_limits(self) -> None:
+        """World Meteorological Organization, Manual on Codes (WMO-No. 306), table 1100, in knots;
+        from memory."""
+        table = {1: (1, 3), 2: (4, 6), 3: (7, 10), 4: (11, 16), 5: (17, 21), 6: (22, 27)}
+        table |= {7: (28, 33), 8: (34, 40), 9: (41, 47), 10: (48, 55)}
+        for seed in range(1, 51):
+            values = make_version(self.families["force-of-knots"], seed).variables
+            self.assertEqual((values["low"], values["high"]), table[int(values["b"])])
+
+    def test_distance_of_the_horizon(self) -> None:
+        """Bowditch, American Practical Navigator, table 12 (from memory): 1.17 √h for h in feet;
+        16 m are 52.5 ft, 8.5 miles."""
+        self.assertAlmostEqual(self.answer("horizon", h=16), 8.5, places=1)
+        for metres in (2, 4, 9):
+            feet = metres / 0.3048
+            self.assertAlmostEqual(2.12 * metres**0.5, 1.17 * feet**0.5, delta=0.03)
+
+    def test_twelfths_add_up(self) -> None:
+        """The rule of twelfths, common practice: 1, 2, 3, 3, 2, 1."""
+        self.assertEqual(np.cumsum([1, 2, 3, 3, 2, 1]).tolist(), [1, 3, 6, 9, 11, 12])
+        version = make_version(self.families["table-of-twelfths"], 1)
+        heights = [cell.answer for cell in version.parts[0].cells]  # type: ignore[union-attr]
+        low, twelfth = (float(version.variables[n]) for n in ("low", "twelfth"))
+        np.testing.assert_allclose(heights, [low + twelfth * n for n in (1, 3, 6)])
+
+    def test_lights_have_the_arcs_of_rule_21(self) -> None:
+        """Collision regulations 1972, Rule 21: masthead and stern light make the whole circle, and
+        so do both sidelights and the stern light."""
+        key = make_version(self.families["arcs"], 1).parts[0]
+        texts = {token.id: float(token.text.rstrip("°")) for token in key.tokens}  # type: ignore[union-attr]
+        arcs = {slot.text: texts[slot.right] for slot in key.slots}  # type: ignore[union-attr]
+        self.assertEqual(arcs["masthead light"] + arcs["stern light"], 360)
+        self.assertEqual(2 * arcs["one sidelight"] + arcs["stern light"], 360)

@@ -1,0 +1,291 @@
+"""Every kind of part answered in the rehearsal, by mouse and again by keyboard alone."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from playwright.sync_api import Locator, expect
+
+from e2e.browser import BrowserTestCase
+from vendaval.bank.queries import default_course
+from vendaval_core.items.keys import (
+    AssociateKey,
+    ChoiceKey,
+    ExpressionKey,
+    NumberKey,
+    OrderKey,
+    PartKey,
+    PointsKey,
+    ShadingKey,
+    SlotsKey,
+    TableKey,
+    TextKey,
+    TimeKey,
+    WrittenKey,
+)
+from vendaval_core.items.versions import Version, make_version
+from vendaval_core.packs.reader import family_from_data
+from vendaval_core.scoring.examples import right_response
+
+
+class KindsTestCase(BrowserTestCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.sign_in()
+        self.page.goto(f"{self.live_server_url}/rehearsal")
+        expect(self.page.get_by_role("heading", name="Try every kind of question")).to_be_visible()
+
+    def versions(self) -> dict[str, Version]:
+        from vendaval.bank.models import Course
+
+        rows = Course.objects.get(pk=default_course().pk).rehearsal
+        return {key: make_version(family_from_data(key, "", data), 1) for key, data in rows}
+
+    def section(self, key: str) -> Locator:
+        return self.page.locator(f"section[id='{key}']")
+
+    def answer_all(self, give: Any) -> None:
+        for key, version in self.versions().items():
+            section = self.section(key)
+            section.scroll_into_view_if_needed()
+            for part, group in zip(version.parts, self.groups(section, version), strict=True):
+                give(part, group)
+            check = section.get_by_role("button", name=f"Check: {version.title}")
+            self.press_check(check)
+            expect(section.get_by_text("That is right. It does not count.")).to_be_visible()
+
+    def groups(self, section: Locator, version: Version) -> list[Locator]:
+        """The part of the page that answers each part."""
+        wrappers = section.locator(":scope > div.flex > div")
+        return [wrappers.nth(i) for i in range(len(version.parts))]
+
+    def press_check(self, check: Locator) -> None:
+        check.click()
+
+
+class MouseTests(KindsTestCase):
+    def test_every_kind_by_mouse(self) -> None:
+        self.assert_accessible("Rehearsal")
+        self.answer_all(self.give_by_mouse)
+        self.assert_accessible("Rehearsal, answered")
+        reset = self.page.get_by_role("button", name="Reset: One of several")
+        reset.click()
+        expect(self.page.get_by_role("button", name="Check: One of several")).to_be_enabled()
+
+    def drag(self, what: Locator, to: Locator) -> None:
+        """By small steps, as a hand does."""
+        start, end = what.bounding_box(), to.bounding_box()
+        assert start is not None
+        assert end is not None
+        mouse = self.page.mouse
+        mouse.move(start["x"] + start["width"] / 2, start["y"] + start["height"] / 2)
+        mouse.down()
+        mouse.move(start["x"] + start["width"] / 2 + 12, start["y"] + start["height"] / 2 + 8)
+        mouse.move(end["x"] + end["width"] / 2, end["y"] + end["height"] / 2, steps=6)
+        mouse.up()
+
+    def give_by_mouse(self, key: PartKey, group: Locator) -> None:
+        match key:
+            case ChoiceKey(kind="choice"):
+                for choice in key.right:
+                    group.locator("label").filter(has_text=choice.text).click()
+            case ChoiceKey(kind="hotspot"):
+                group.locator(f"[data-hotspot='{key.right[0].id}']").click()
+            case ChoiceKey():
+                group.get_by_role("button", name=key.right[0].text, exact=True).click()
+            case NumberKey(slider=slider) if slider is not None:
+                thumb = group.get_by_role("slider")
+                thumb.click()
+                for _ in range(30):
+                    now = int(float(thumb.get_attribute("aria-valuenow") or 0))
+                    if now == key.answer:
+                        break
+                    thumb.press("ArrowRight" if now < key.answer else "ArrowLeft")
+            case NumberKey() | TimeKey() | TextKey() | ExpressionKey():
+                group.locator("input").fill(right_response(key))
+            case SlotsKey(kind="inline_choice"):
+                for i, slot in enumerate(key.slots):
+                    group.locator("select").nth(i).select_option(slot.right)
+            case SlotsKey():
+                texts = {token.id: token.text for token in key.tokens}
+                for number, slot in enumerate(key.slots):
+                    token = group.get_by_role("button", name=texts[slot.right], exact=True)
+                    target = group.locator(f"[data-slot='{slot.id}']")
+                    if number % 2:
+                        self.drag(token, target)
+                    else:
+                        token.click()
+                        target.click()
+                    expect(target).to_contain_text(texts[slot.right])
+            case AssociateKey():
+                for a, b in sorted(key.pairs):
+                    group.locator(f"[data-item='{a}']").click()
+                    group.locator(f"[data-item='{b}']").click()
+            case TableKey():
+                for i, cell in enumerate(key.cells):
+                    group.locator("input").nth(i).fill(right_response(cell))
+            case _:
+                self.place_by_mouse(key, group)
+
+    def place_by_mouse(self, key: PartKey, group: Locator) -> None:
+        match key:
+            case OrderKey():
+                texts = {item.id: item.text for item in key.items}
+                for place, item in enumerate(key.right):
+                    row = group.locator("li").filter(has_text=texts[item])
+                    while (
+                        row.get_by_role("button", name=re.compile("up, now")).get_attribute(
+                            "aria-label"
+                        )
+                        != f"Move {texts[item]} up, now {place + 1} of {len(key.right)}"
+                    ):
+                        row.get_by_role("button", name=re.compile("up, now")).click()
+                in_place = group.get_by_role("button", name="It is in order as it stands")
+                if in_place.count():
+                    in_place.click()
+            case PointsKey():
+                svg = group.get_by_role("application")
+                box = svg.bounding_box()
+                assert box is not None
+                for target in key.targets:
+                    right = (target.x - key.x.low) / (key.x.high - key.x.low)
+                    ratio = (key.y.high - key.y.low) / (key.x.high - key.x.low)
+                    up = 412 * min(1.2, max(0.35, ratio))
+                    down = (key.y.high - target.y) / (key.y.high - key.y.low)
+                    x = (34 + right * 412) / 480 * box["width"]
+                    y = (34 + down * up) / (up + 68) * box["height"]
+                    svg.click(position={"x": x, "y": y})
+            case ShadingKey():
+                for i in range(key.answer):
+                    cell = f"{i // key.columns} {i % key.columns}"
+                    group.locator(f"[data-cell='{cell}']").click()
+            case WrittenKey(kind="upload"):
+                group.get_by_role("checkbox").check()
+            case WrittenKey(kind="drawing"):
+                box = group.locator("svg").first.bounding_box()
+                assert box is not None
+                self.page.mouse.move(box["x"] + 40, box["y"] + 40)
+                self.page.mouse.down()
+                self.page.mouse.move(box["x"] + 160, box["y"] + 90, steps=4)
+                self.page.mouse.up()
+                expect(group.get_by_role("img", name="Sketch of 1 strokes")).to_be_visible()
+            case WrittenKey():
+                group.get_by_role("textbox").fill("So that her side is safe.")
+                group.get_by_role("button", name="Insert °").click()
+                group.get_by_role("button", name="Undo").click()
+                expect(group.get_by_role("textbox")).to_have_value("So that her side is safe.")
+
+
+class KeyboardTests(KindsTestCase):
+    """Tab, arrows, Space and Enter alone."""
+
+    def test_every_kind_by_keyboard(self) -> None:
+        self.answer_all(self.give_by_keys)
+
+    def press(self, *keys: str) -> None:
+        for key in keys:
+            self.page.keyboard.press(key)
+
+    def reach(self, target: Locator) -> None:
+        """Tab until the focus is there, from the start of its part."""
+        handle = target.element_handle()
+        group = target.locator("xpath=ancestor-or-self::section[1]")
+        group.evaluate("node => { node.tabIndex = -1; node.focus() }")
+        for _ in range(90):
+            if handle.evaluate("node => node === document.activeElement"):
+                return
+            self.press("Tab")
+        self.fail(f"the keyboard does not reach {handle}")
+
+    def press_check(self, check: Locator) -> None:
+        self.reach(check)
+        self.press("Enter")
+
+    def give_by_keys(self, key: PartKey, group: Locator) -> None:
+        match key:
+            case ChoiceKey(kind="choice", choose=1):
+                first = group.locator("input").first
+                self.reach(first)
+                place = [choice.id for choice in key.choices].index(key.right[0].id)
+                self.press("Space", *["ArrowDown"] * place)
+            case ChoiceKey(kind="choice"):
+                for choice in key.right:
+                    self.reach(group.locator(f"input[value='{choice.id}']"))
+                    self.press("Space")
+            case ChoiceKey():
+                self.reach(group.get_by_role("button", name=key.right[0].text).last)
+                self.press("Enter")
+            case NumberKey(slider=slider) if slider is not None:
+                thumb = group.get_by_role("slider")
+                self.reach(thumb)
+                self.press("Home", *["ArrowRight"] * round((key.answer - slider[0]) / slider[2]))
+            case NumberKey() | TimeKey() | TextKey() | ExpressionKey():
+                self.reach(group.locator("input"))
+                self.page.keyboard.type(right_response(key))
+            case SlotsKey(kind="inline_choice"):
+                for i, slot in enumerate(key.slots):
+                    self.reach(group.locator("select").nth(i))
+                    names = {token.id: token.text for token in key.tokens}
+                    self.page.keyboard.type(names[slot.right][:3])
+            case SlotsKey():
+                texts = {token.id: token.text for token in key.tokens}
+                for slot in key.slots:
+                    self.reach(group.get_by_role("button", name=texts[slot.right], exact=True))
+                    self.press("Enter")
+                    self.reach(group.locator(f"[data-slot='{slot.id}']"))
+                    self.press("Enter")
+            case AssociateKey():
+                for pair in sorted(key.pairs):
+                    for item in pair:
+                        self.reach(group.locator(f"[data-item='{item}']"))
+                        self.press("Enter")
+            case TableKey():
+                for i, cell in enumerate(key.cells):
+                    self.reach(group.locator("input").nth(i))
+                    self.page.keyboard.type(right_response(cell))
+            case _:
+                self.place_by_keys(key, group)
+
+    def place_by_keys(self, key: PartKey, group: Locator) -> None:
+        match key:
+            case OrderKey():
+                texts = {item.id: item.text for item in key.items}
+                for place, item in enumerate(key.right):
+                    for _ in range(len(key.right)):
+                        up = group.get_by_role(
+                            "button", name=re.compile(f"Move {re.escape(texts[item])} up")
+                        )
+                        if f"now {place + 1} of" in (up.get_attribute("aria-label") or ""):
+                            break
+                        self.reach(up)
+                        self.press("Enter")
+                in_place = group.get_by_role("button", name="It is in order as it stands")
+                if in_place.count():
+                    self.reach(in_place)
+                    self.press("Enter")
+            case PointsKey():
+                for number, target in enumerate(key.targets):
+                    self.reach(group.get_by_role("button", name=re.compile("^Add ")))
+                    self.press("Enter")
+                    point = group.get_by_role("application").get_by_role("slider").nth(number)
+                    self.reach(point)
+                    start = (max(key.start[0], key.x.low), max(key.start[1], key.y.low))
+                    across = round((target.x - start[0]) / key.x.step)
+                    up = round((target.y - start[1]) / key.y.step)
+                    self.press(*["ArrowRight" if across > 0 else "ArrowLeft"] * abs(across))
+                    self.press(*["ArrowUp" if up > 0 else "ArrowDown"] * abs(up))
+            case ShadingKey():
+                self.reach(group.locator("[data-cell='0 0']"))
+                for i in range(key.answer):
+                    self.press("Space")
+                    at_end = i % key.columns == key.columns - 1
+                    self.press(
+                        *(["ArrowDown", *["ArrowLeft"] * key.columns] if at_end else ["ArrowRight"])
+                    )
+            case WrittenKey(kind="upload"):
+                self.reach(group.get_by_role("checkbox"))
+                self.press("Space")
+            case WrittenKey():
+                self.reach(group.get_by_role("textbox"))
+                self.page.keyboard.type("In my own words.")
