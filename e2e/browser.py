@@ -17,7 +17,7 @@ from vendaval.evidence.models import Presentation
 from vendaval.evidence.tests.builders import inshore
 from vendaval.people.models import Role, User
 from vendaval.shared import clock
-from vendaval_core.items.keys import ChoiceKey
+from vendaval_core.items.keys import ChoiceKey, NumberKey, TextKey, TimeKey
 from vendaval_core.scoring.examples import right_response, wrong_response
 
 ARGUMENTS = [
@@ -116,28 +116,61 @@ class BrowserTestCase(StaticLiveServerTestCase):
             self.page.wait_for_timeout(30)
         self.clock.forward(seconds=seconds)
 
-    def answers(self, *, right: bool) -> list[tuple[str, str]]:
-        """What to give for each part: ("choice", text number) or ("text", what to type)."""
+    def responses(self, *, right: bool) -> dict[str, str]:
+        """The open question's responses, by part."""
+        row = self.waiting()
+        keys = version_of(row.revision, row.seed, row.order).parts
+        return {key.id: right_response(key) if right else wrong_response(key) for key in keys}
+
+    def answers(self, *, right: bool) -> list[tuple[str, str, str]]:
+        """What to give for each part: its id, "choice", "text" or "other", and what to give.
+
+        A choice is given as its number, a text as typed, anything else as its response.
+        """
         row = self.waiting()
         given = []
         for key in version_of(row.revision, row.seed, row.order).parts:
             response = right_response(key) if right else wrong_response(key)
-            if isinstance(key, ChoiceKey):
-                place = [choice.id for choice in key.choices].index(response)
-                given.append(("choice", str(place + 1)))
-            else:
-                given.append(("text", response))
+            match key:
+                case ChoiceKey(kind="choice", choose=1):
+                    place = [choice.id for choice in key.choices].index(response)
+                    given.append((key.id, "choice", str(place + 1)))
+                case NumberKey(slider=None) | TimeKey() | TextKey():
+                    given.append((key.id, "text", response))
+                case _:
+                    given.append((key.id, "other", response))
         return given
 
-    def give(self, *, right: bool) -> None:
-        """Fill in an answer with the mouse and send it."""
-        self.think()
+    def fill(self, *, right: bool) -> None:
+        """Fill in an answer: with the mouse, or as a kept draft where the kind needs more.
+
+        How each of the other kinds is answered by hand is the matter of `test_kinds`.
+        """
+        answers = self.answers(right=right)
+        if any(kind == "other" for _, kind, _ in answers):
+            self.keep_draft(self.responses(right=right))
+            return
         fields = iter(self.page.locator("main form input:not([type=radio])").all())
-        for kind, value in self.answers(right=right):
+        for _, kind, value in answers:
             if kind == "choice":
                 self.page.locator("fieldset label").nth(int(value) - 1).click()
             else:
                 next(fields).fill(value)
+
+    def keep_draft(self, responses: dict[str, str]) -> None:
+        """Open the question again as if all this had been put in before."""
+        self.page.evaluate(
+            "([id, responses]) =>"
+            " localStorage.setItem(`vendaval:draft:${id}`, JSON.stringify({ responses }))",
+            [self.waiting().pk, responses],
+        )
+        self.page.reload()
+        expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
+
+    def give(self, *, right: bool) -> None:
+        """Answer and send."""
+        self.think()
+        self.fill(right=right)
         self.page.get_by_role("button", name="Send answer").click()
         expect(self.page.get_by_role("region", name="Feedback")).to_be_visible()
 

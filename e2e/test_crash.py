@@ -113,7 +113,7 @@ class CrashTests(TestCase):
         learner = Learner(server)
         learner.call("/session")
         learner.call("/session/demo", {"username": "crash"})
-        question = learner.call("/practice/runs", {"topic": "height-at-a-time"})["question"]
+        question = learner.call("/practice/runs", {"topic": "speed-time-distance"})["question"]
         acknowledged: list[str] = []
         cut_off = 0
         for number in range(KILLS):
@@ -153,11 +153,10 @@ class CrashTests(TestCase):
         """Answers that all differ, so that each uses a try."""
         given = {}
         for part in question["parts"]:
-            if part["kind"] == "choice":
-                tried = question["states"][0]["tries"]
-                given[part["id"]] = part["choices"][tried]["id"]
-            elif part["value"] == "time":
+            if part["value"] == "time":
                 given[part["id"]] = f"{number % 24:02d}:{number % 60:02d}"
+            elif part["value"] == "expression":
+                given[part["id"]] = f"{900 + number}*{part['symbols'][0]}"
             else:
                 given[part["id"]] = f"{900 + number}"
         return given

@@ -178,8 +178,15 @@ class KeyboardTests(BrowserTestCase):
         expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
         self.think()
         first = True
-        for kind, value in self.answers(right=right):
-            if kind == "choice" and len(self.answers(right=right)) == 1:
+        answers = self.answers(right=right)
+        if any(kind == "other" for _, kind, _ in answers):
+            self.keep_draft(self.responses(right=right))
+            self.page.get_by_role("button", name="Send answer").focus()
+            self.press("Enter")
+            expect(self.page.get_by_role("region", name="Feedback")).to_be_visible()
+            return
+        for _, kind, value in answers:
+            if kind == "choice" and len(answers) == 1:
                 self.press("Escape", value)
                 self.page.locator("fieldset input").nth(int(value) - 1).focus()
             elif kind == "choice":

@@ -19,12 +19,7 @@ class TroubleTests(BrowserTestCase):
     def test_an_answer_given_offline_is_kept_and_sent_once(self) -> None:
         self.begin()
         self.think()
-        fields = iter(self.page.locator("main form input:not([type=radio])").all())
-        for kind, value in self.answers(right=True):
-            if kind == "choice":
-                self.page.locator("fieldset label").nth(int(value) - 1).click()
-            else:
-                next(fields).fill(value)
+        self.fill(right=True)
         self.page.context.set_offline(True)
         expect(self.page.get_by_text("No connection. What you have typed")).to_be_visible()
         self.page.get_by_role("button", name="Send answer").click()
@@ -46,12 +41,7 @@ class TroubleTests(BrowserTestCase):
             return route.abort()
 
         self.page.route("**/api/diagnostic/questions/*/answer", lose_first)
-        fields = iter(self.page.locator("main form input:not([type=radio])").all())
-        for kind, value in self.answers(right=True):
-            if kind == "choice":
-                self.page.locator("fieldset label").nth(int(value) - 1).click()
-            else:
-                next(fields).fill(value)
+        self.fill(right=True)
         self.page.get_by_role("button", name="Send answer").click()
         expect(self.page.get_by_role("heading", name="That is right.")).to_be_visible(timeout=9000)
         self.assertEqual((len(lost), Try.objects.count()), (1, 1))
@@ -79,21 +69,19 @@ class TroubleTests(BrowserTestCase):
             self.page.get_by_role("button", name="Send answer").click()
             expect(self.page.get_by_text(said).first).to_be_visible()
         self.assertEqual(Try.objects.count(), 0)
-        right = self.answers(right=True)[0][1].replace(".", ",")
+        right = self.answers(right=True)[0][2].replace(".", ",")
         field.fill(right)
         self.page.get_by_role("button", name="Send answer").click()
         expect(self.page.get_by_role("heading", name="That is right.")).to_be_visible()
 
     def test_a_question_answered_in_another_tab_is_not_answered_twice(self) -> None:
         self.begin()
+        self.think()
+        self.keep_draft(self.responses(right=True))
         other = self.page.context.new_page()
         other.goto(self.page.url)
         expect(other.get_by_role("button", name="Send answer")).to_be_visible()
         self.give(right=True)
-        for field in other.locator("main form input:not([type=radio])").all():
-            field.fill("09:00")
-        if other.locator("fieldset label").count():
-            other.locator("fieldset label").first.click()
         other.get_by_role("button", name="Send answer").click()
         expect(other.get_by_text("This question is closed. Nothing was changed.")).to_be_visible()
         self.assertEqual(Try.objects.count(), 1)

@@ -18,6 +18,7 @@ LONGEST = 200
 DEEPEST = 24
 LARGEST_POWER = 12
 LARGEST_DIGITS = 9
+LARGEST_BITS = 2000
 POINTS = (Fraction(3, 7), Fraction(11, 5), Fraction(-5, 3), Fraction(17, 13))
 FUNCTIONS: dict[str, Callable[[Any], Any]] = {
     "sqrt": sympy.sqrt,
@@ -56,7 +57,15 @@ def _with_products(text: str, symbols: tuple[str, ...]) -> str:
 def _power(base: Any, exponent: Any) -> Any:
     if not exponent.is_number or abs(exponent) > LARGEST_POWER:
         raise FormulaUnreadable(f"Powers go to {LARGEST_POWER} here.")
+    if base.is_Rational and _bits(base) * abs(exponent) > LARGEST_BITS:
+        raise FormulaUnreadable("That number grows too large.")
+    if base == 0 and exponent.is_negative:
+        raise FormulaUnreadable("That divides by 0.")
     return base**exponent
+
+
+def _bits(number: Any) -> int:
+    return int(max(abs(number.p).bit_length(), number.q.bit_length()))
 
 
 def _converted(node: ast.AST, symbols: dict[str, Any], depth: int) -> Any:

@@ -34,7 +34,8 @@ def _number_says(key: NumberKey, value: float, decimals: int) -> str | None:
         if isinstance(miss.value, float) and abs(value - miss.value) <= key.tolerance + EPSILON:
             return miss.says
     if decimals < key.digits and fixed(key.answer, decimals) == fixed(value, decimals):
-        return f"That is rounded too far. Give {key.digits} decimals."
+        places = "1 decimal place" if key.digits == 1 else f"{key.digits} decimal places"
+        return f"That is rounded too far. Give {places}."
     for factors in FACTORS.values():
         if key.unit not in factors:
             continue

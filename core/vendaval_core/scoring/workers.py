@@ -6,40 +6,22 @@ at the limit and another takes its place.
 
 from __future__ import annotations
 
-import multiprocessing
+import atexit
+import json
+import os
+import select
+import subprocess
+import sys
 import threading
-from multiprocessing.connection import Connection
+from pathlib import Path
 
 LIMIT_SECONDS = 2.0
 START_SECONDS = 30.0
 WORKERS = 2
+SOURCE = Path(__file__).resolve().parents[2]
 
 Work = tuple[str, str, tuple[str, ...], str]
 Result = tuple[str, str, str]
-
-
-def _serve(pipe: Connection) -> None:
-    # Here and not above: the server itself never needs sympy, which takes long to load.
-    from .algebra import compare
-
-    compare("x + 1", "1 + x", ("x",), "any")
-    pipe.send(("ready", "", ""))
-    while True:
-        try:
-            work = pipe.recv()
-        except EOFError:
-            return
-        try:
-            pipe.send(compare(*work))
-        except (
-            ArithmeticError,
-            RecursionError,
-            MemoryError,
-            TypeError,
-            ValueError,
-            AttributeError,
-        ):
-            pipe.send(("unreadable", "", "That formula cannot be worked out."))
 
 
 class _Worker:
@@ -47,8 +29,7 @@ class _Worker:
 
     def __init__(self) -> None:
         self._lock = threading.Lock()
-        self._process: multiprocessing.process.BaseProcess | None = None
-        self._pipe: Connection | None = None
+        self._process: subprocess.Popen[bytes] | None = None
 
     def acquire(self, *, wait: bool) -> bool:
         return self._lock.acquire(blocking=wait)
@@ -56,45 +37,67 @@ class _Worker:
     def release(self) -> None:
         self._lock.release()
 
-    def _start(self) -> Connection:
-        context = multiprocessing.get_context("spawn")
-        self._pipe, theirs = context.Pipe()
-        self._process = context.Process(target=_serve, args=(theirs,), daemon=True)
-        self._process.start()
-        theirs.close()
-        if not self._pipe.poll(START_SECONDS):
+    def _start(self) -> subprocess.Popen[bytes]:
+        process = subprocess.Popen(
+            [sys.executable, "-m", "vendaval_core.scoring.worker"],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            cwd=SOURCE,
+        )
+        self._process = process
+        if self._line(process, START_SECONDS) is None:
             self.kill()
             raise TimeoutError("the algebra worker does not start")
-        self._pipe.recv()
-        return self._pipe
+        return process
+
+    @staticmethod
+    def _line(process: subprocess.Popen[bytes], limit: float) -> Result | None:
+        # A worker writes whole lines at once, so what can be read is a line.
+        assert process.stdout is not None
+        if not select.select([process.stdout], [], [], limit)[0]:
+            return None
+        line = process.stdout.readline()
+        if not line:
+            return None
+        verdict, canonical, message = json.loads(line)
+        return verdict, canonical, message
 
     def kill(self) -> None:
         """End the process, whatever it does."""
         if self._process is not None:
             self._process.kill()
-            self._process.join()
-        self._process = self._pipe = None
+            self._process.communicate()
+        self._process = None
 
     def ask(self, work: Work, limit: float) -> Result | None:
         """What the worker makes of the work; None when it took longer than `limit` seconds."""
-        alive = self._process is not None and self._process.is_alive()
-        pipe = self._pipe if alive and self._pipe is not None else self._start()
+        if self._process is not None and self._process.poll() is not None:
+            self.kill()
+        process = self._process or self._start()
+        assert process.stdin is not None
         try:
-            pipe.send(work)
-            if pipe.poll(limit):
-                found: Result = pipe.recv()
-                return found
-        except (EOFError, OSError):
-            pass
-        self.kill()
-        return None
+            process.stdin.write(json.dumps(work).encode() + b"\n")
+            process.stdin.flush()
+            found = self._line(process, limit)
+        except BrokenPipeError:
+            found = None
+        if found is None:
+            self.kill()
+        return found
 
 
 class FormulaWorkers:
     """A few workers that take turns."""
 
     def __init__(self, count: int = WORKERS) -> None:
+        self._count = count
         self._workers = [_Worker() for _ in range(count)]
+        os.register_at_fork(after_in_child=self._forget)
+        atexit.register(self.close)
+
+    def _forget(self) -> None:
+        """A forked process leaves its parent's workers alone and starts its own."""
+        self._workers = [_Worker() for _ in range(self._count)]
 
     def ask(self, work: Work, limit: float = LIMIT_SECONDS) -> Result | None:
         """Compare a formula within a limit in seconds; None when it takes longer."""

@@ -97,7 +97,7 @@ class DiagnosticTests(CourseTestCase):
         )
 
     def test_every_part_is_wanted_and_nothing_is_told_before(self) -> None:
-        question = self.diagnose()["question"]
+        question = self.diagnose("chartwork")["question"]
         for _ in range(20):
             if len(question["parts"]) > 1:
                 break
