@@ -75,6 +75,7 @@ class MouseTests(KindsTestCase):
 
     def drag(self, what: Locator, to: Locator) -> None:
         """By small steps, as a hand does."""
+        what.evaluate("node => node.scrollIntoView({ block: 'center' })")
         start, end = what.bounding_box(), to.bounding_box()
         assert start is not None
         assert end is not None
@@ -82,8 +83,11 @@ class MouseTests(KindsTestCase):
         mouse.move(start["x"] + start["width"] / 2, start["y"] + start["height"] / 2)
         mouse.down()
         mouse.move(start["x"] + start["width"] / 2 + 12, start["y"] + start["height"] / 2 + 8)
+        self.page.wait_for_timeout(80)
         mouse.move(end["x"] + end["width"] / 2, end["y"] + end["height"] / 2, steps=6)
+        self.page.wait_for_timeout(80)
         mouse.up()
+        self.page.wait_for_timeout(80)
 
     def give_by_mouse(self, key: PartKey, group: Locator) -> None:
         match key:

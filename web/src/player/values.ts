@@ -30,3 +30,6 @@ const short = (n: number) => String(Math.round(n * 1e6) / 1e6)
 
 export const fromPoints = (points: Point[]): string =>
   points.map(({ x, y }) => `${short(x)} ${short(y)}`).join('\n')
+
+/** Words of a piece of HTML, without its marks. */
+export const plain = (html: string) => html.replace(/<[^>]+>/g, '')

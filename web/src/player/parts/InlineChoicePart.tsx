@@ -1,9 +1,7 @@
 import { Html } from '../../ui/Html'
-import { fromPairs, pairsOf } from '../values'
+import { fromPairs, pairsOf, plain } from '../values'
 import { PartGroup } from './Field'
 import type { PartProps } from './types'
-
-const plain = (html: string) => html.replace(/<[^>]+>/g, '')
 
 /** QTI inline choice interaction: drop-downs in a text. */
 export function InlineChoicePart({ part, state, value, onChange }: PartProps<'inline_choice'>) {

@@ -9,8 +9,9 @@ import { ArrowDown, ArrowUp, GripVertical } from 'lucide-react'
 import { useEffect, useRef } from 'react'
 import type { Schemas } from '../../api/client'
 import { Html } from '../../ui/Html'
-import { linesOf } from '../values'
+import { linesOf, plain } from '../values'
 import { PartGroup } from './Field'
+import { spokenDrag } from './spoken'
 import type { PartProps } from './types'
 
 /** QTI order interaction: drag, or move with the arrows beside each item. */
@@ -37,6 +38,10 @@ export default function OrderPart({ part, state, value, onChange }: PartProps<'o
     >
       <DndContext
         sensors={sensors}
+        accessibility={{
+          announcements: spokenDrag((id) => plain(part.items.find((i) => i.id === id)?.html ?? '')),
+          screenReaderInstructions: { draggable: '' },
+        }}
         onDragEnd={({ active, over }) => {
           if (over && active.id !== over.id)
             move(order.indexOf(String(active.id)), order.indexOf(String(over.id)), '')
@@ -88,7 +93,7 @@ function Row({
 }) {
   const { setNodeRef, listeners, transform, transition } = useSortable({ id: item.id })
   const key = `${name}-${item.id}`
-  const text = item.html.replace(/<[^>]+>/g, '')
+  const text = plain(item.html)
   return (
     <li
       ref={setNodeRef}

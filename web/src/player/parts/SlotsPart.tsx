@@ -1,6 +1,6 @@
 import type { Schemas } from '../../api/client'
 import { Html } from '../../ui/Html'
-import { pairsOf } from '../values'
+import { pairsOf, plain } from '../values'
 import { PartGroup } from './Field'
 import { FigureWith, RegionShape } from './FigureWith'
 import { SlotButton, TokenBoard } from './TokenBoard'
@@ -8,8 +8,6 @@ import type { PartProps } from './types'
 
 type Kind = 'match' | 'gap_match' | 'graphic_gap_match'
 type SlotsPartOut = Schemas['SlotsPartOut']
-
-const plain = (html: string) => html.replace(/<[^>]+>/g, '')
 
 /** QTI match, gap match and graphic gap match interactions. */
 export default function SlotsPart({ part, state, value, onChange }: PartProps<Kind>) {

@@ -2,6 +2,7 @@ import {
   DndContext,
   KeyboardSensor,
   PointerSensor,
+  pointerWithin,
   useDraggable,
   useDroppable,
   useSensor,
@@ -10,7 +11,8 @@ import {
 import { createContext, type ReactNode, useContext, useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { Html } from '../../ui/Html'
-import { fromPairs, pairsOf } from '../values'
+import { fromPairs, pairsOf, plain } from '../values'
+import { spokenDrag } from './spoken'
 
 interface Board {
   placed: Map<string, string>
@@ -27,8 +29,6 @@ function useBoard(): Board {
   if (!board) throw new Error('a slot stands on a board')
   return board
 }
-
-const plain = (html: string) => html.replace(/<[^>]+>/g, '')
 
 /**
  * Tokens to put into slots: dragged, or picked with a click, a touch or Enter and put down the
@@ -75,10 +75,14 @@ export function TokenBoard({
   return (
     <DndContext
       sensors={sensors}
+      collisionDetection={pointerWithin}
       onDragEnd={({ active, over }) => {
         if (over) put(String(over.id), String(active.id))
       }}
-      accessibility={{ screenReaderInstructions: { draggable: '' } }}
+      accessibility={{
+        announcements: spokenDrag((id) => names.get(id) ?? ''),
+        screenReaderInstructions: { draggable: '' },
+      }}
     >
       <BoardContext.Provider value={board}>
         {!closed && (
