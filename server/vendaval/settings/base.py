@@ -55,6 +55,7 @@ TEMPLATES = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",
         "DIRS": [WEB_BUILD],
+        "APP_DIRS": True,
         "OPTIONS": {"context_processors": ["csp.context_processors.nonce"]},
     }
 ]

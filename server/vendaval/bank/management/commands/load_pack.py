@@ -11,7 +11,8 @@ from tqdm import tqdm
 
 from vendaval.bank.actions import load_pack
 from vendaval_core.packs.located import PackInvalid
-from vendaval_core.packs.reader import read_pack
+from vendaval_core.packs.reader import Pack, read_pack
+from vendaval_core.packs.survey import survey
 
 
 def _advance(bar: tqdm[NoReturn]) -> None:
@@ -33,10 +34,24 @@ class Command(BaseCommand):
                 pack = read_pack(folder, lambda key: _advance(bar))
             except PackInvalid as error:
                 raise CommandError(f"{folder} was refused:\n{error}") from error
-        if not check:
+        if check:
+            self._report(pack)
+        else:
             load_pack(pack)
         topics = sum(len(subject.topics) for subject in pack.course.subjects)
         done = "checked" if check else "loaded"
         self.stdout.write(
             f"{pack.course.title}: {topics} topics, {len(pack.families)} families {done}"
         )
+
+    def _report(self, pack: Pack) -> None:
+        self.stdout.write(
+            f"{'topic':24}{'families':>9}{'generated':>11}{'essential':>11}"
+            f"{'difficulty 1-5':>16}{'reading grade':>15}"
+        )
+        for topic in survey(pack):
+            spread = " ".join(map(str, topic.difficulties))
+            self.stdout.write(
+                f"{topic.key:24}{topic.families:9}{topic.generated:11}{topic.essential:11}"
+                f"{spread:>16}{topic.grade:15.1f}"
+            )

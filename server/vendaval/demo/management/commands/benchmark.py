@@ -20,8 +20,9 @@ from vendaval.demo.benchmarks.calibration import two_parameters
 from vendaval.demo.benchmarks.change import bars_for_change
 from vendaval.demo.benchmarks.rebuild import rebuilding
 from vendaval.demo.benchmarks.timing import Figures
+from vendaval.demo.benchmarks.versions import making_versions
 
-PARTS = ("alone", "answers", "change", "calibration", "rebuild")
+PARTS = ("versions", "alone", "answers", "change", "calibration", "rebuild")
 
 
 @contextmanager
@@ -61,6 +62,8 @@ class Command(BaseCommand):
         if unknown := set(wanted) - set(PARTS):
             raise CommandError(f"no such part: {', '.join(sorted(unknown))}")
         figures: Figures = {}
+        if "versions" in wanted:
+            figures["version"] = making_versions(500)
         if "alone" in wanted:
             figures["alone"] = [update_and_selection(6, 40), update_and_selection(18, 180)]
             figures["beside_peers"] = [beside_peers(1000), beside_peers(10000)]

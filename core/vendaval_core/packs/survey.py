@@ -1,0 +1,58 @@
+"""What a pack looks like as a whole: how hard its prompts read, and its spread per topic."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from dataclasses import dataclass
+
+from ..items.versions import make_version
+from .reader import Pack
+
+
+@dataclass(frozen=True, slots=True)
+class TopicSurvey:
+    """A topic's families. difficulties: how many of each step 1-5; grade: of the prompts' text."""
+
+    key: str
+    families: int
+    generated: int
+    essential: int
+    difficulties: tuple[int, int, int, int, int]
+    grade: float
+
+
+def reading_grade(text: str) -> float:
+    """School grade by the automated readability index (Senter and Smith 1967); at least 0.
+
+    From characters per word and words per sentence; mathematics counts as one short word.
+    """
+    plain = re.sub(r"\$[^$]*\$", "x", text)
+    words = re.findall(r"[\w'’°.,:-]*\w", plain)
+    if not words:
+        return 0.0
+    sentences = max(1, len(re.findall(r"[.!?:]+(?:\s|$)", plain)))
+    characters = sum(len(re.sub(r"\W", "", word)) for word in words)
+    index = 4.71 * characters / len(words) + 0.5 * len(words) / sentences - 21.43
+    return max(0.0, index)
+
+
+def survey(pack: Pack) -> list[TopicSurvey]:
+    """Each topic in the course's order."""
+    found = []
+    for subject in pack.course.subjects:
+        for topic in subject.topics:
+            mine = [item.family for item in pack.families if item.family.topic == topic.key]
+            steps = Counter(family.difficulty for family in mine)
+            grades = [reading_grade(make_version(family, 1).prompt) for family in mine]
+            found.append(
+                TopicSurvey(
+                    topic.key,
+                    len(mine),
+                    sum(bool(family.variables) for family in mine),
+                    sum(family.essential for family in mine),
+                    (steps[1], steps[2], steps[3], steps[4], steps[5]),
+                    sum(grades) / max(1, len(grades)),
+                )
+            )
+    return found

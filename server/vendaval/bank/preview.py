@@ -1,0 +1,96 @@
+"""Versions of a family as its author wants to see them: answers, near misses and solution."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from django.template.loader import render_to_string
+
+from vendaval.shared.markdown import to_html
+from vendaval_core.items.expressions import clock
+from vendaval_core.items.keys import ChoiceKey, PartKey, TableKey, TimeKey
+from vendaval_core.items.model import Family
+from vendaval_core.items.versions import Version, make_version
+from vendaval_core.scoring.outcomes import guess_chance
+from vendaval_core.scoring.words import right_words
+
+
+@dataclass(frozen=True, slots=True)
+class PartPreview:
+    """A part in words. misses: what a foreseen wrong answer is, and what is said to it."""
+
+    label: str
+    kind: str
+    right: str
+    misses: tuple[tuple[str, str], ...]
+    guess: float
+
+
+def _typed(key: PartKey, value: float | str) -> str:
+    if isinstance(value, str):
+        return value
+    return clock(value) if isinstance(key, TimeKey) else f"{value:g}"
+
+
+def _misses(key: PartKey) -> Iterator[tuple[str, str]]:
+    if isinstance(key, ChoiceKey):
+        for choice in key.choices:
+            if not choice.right:
+                yield choice.text, choice.says or ""
+    elif isinstance(key, TableKey):
+        for cell in key.cells:
+            yield from _misses(cell)
+    else:
+        for miss in getattr(key, "near_misses", ()):
+            yield _typed(key, miss.value), miss.says
+
+
+def part_previews(version: Version) -> list[PartPreview]:
+    """Each part of a version."""
+    return [
+        PartPreview(
+            key.label or "answer",
+            getattr(key, "kind", type(key).__name__.removesuffix("Key").lower()),
+            right_words(key),
+            tuple(_misses(key)),
+            guess_chance(key),
+        )
+        for key in version.parts
+    ]
+
+
+def some_versions(family: Family, count: int) -> list[Version]:
+    """The first versions of a family, at most as many as it has."""
+    return [make_version(family, seed) for seed in range(1, min(count, family.versions) + 1)]
+
+
+def as_text(versions: Sequence[Version]) -> str:
+    """For the terminal."""
+    lines: list[str] = []
+    for version in versions:
+        lines += [f"── version {version.seed} {'─' * 50}", version.prompt.strip()]
+        for part in part_previews(version):
+            lines.append(f"  {part.label} ({part.kind}): {part.right}")
+            lines += [f"    not {wrong}: {says}" for wrong, says in part.misses]
+        lines += [f"  hint: {hint}" for hint in version.hints]
+        lines += [f"  step: {step}" for step in version.solution]
+    return "\n".join(lines)
+
+
+def as_page(family: Family, versions: Sequence[Version]) -> str:
+    """An HTML page of its own."""
+    shown = [
+        {
+            "seed": version.seed,
+            "prompt": to_html(version.prompt),
+            "stimulus": to_html(version.stimulus) if version.stimulus else "",
+            "figure": version.figure,
+            "parts": part_previews(version),
+            "hints": [to_html(hint) for hint in version.hints],
+            "solution": [to_html(step) for step in version.solution],
+            "solution_figure": version.solution_figure,
+        }
+        for version in versions
+    ]
+    return render_to_string("bank/preview.html", {"family": family, "versions": shown})

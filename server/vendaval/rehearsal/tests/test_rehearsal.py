@@ -1,0 +1,51 @@
+"""The rehearsal over the API: every kind, marked when tried, nothing kept."""
+
+from vendaval.bank.queries import default_course
+from vendaval.evidence.models import LearnerCourse, Presentation, Try
+from vendaval.evidence.tests.builders import CourseTestCase
+from vendaval.people.models import Role, User
+from vendaval.rehearsal.queries import _versions
+from vendaval_core.items.keys import WrittenKey
+from vendaval_core.scoring.examples import right_response, wrong_response
+
+
+class RehearsalTests(CourseTestCase):
+    def test_every_kind_is_there_and_nothing_counts(self) -> None:
+        questions = self.get("/rehearsal")["questions"]
+        kinds = {part["kind"] for question in questions for part in question["parts"]}
+        self.assertEqual(
+            kinds,
+            {"choice", "hot_text", "hotspot", "text_entry", "slider", "order", "match"}
+            | {"associate", "inline_choice", "gap_match", "graphic_gap_match", "table_entry"}
+            | {"select_point", "graph", "position_object", "grid_shading", "extended_text"}
+            | {"drawing", "upload"},
+        )
+        course = default_course()
+        with self.assertNumQueries(0):
+            versions = _versions(course.pk, course.digest)
+        for question in questions:
+            self.assertTrue(question["tips"], question["key"])
+            self.assertFalse(any(state["right_answer"] for state in question["states"]))
+            parts = versions[question["key"]].parts
+            for make in (right_response, wrong_response):
+                given = {part.id: make(part) for part in parts}
+                reply = self.post(f"/rehearsal/{question['key']}", {"responses": given})
+                wanted = make is right_response or all(isinstance(p, WrittenKey) for p in parts)
+                was_right = reply["says"].startswith("That is right")
+                self.assertEqual(was_right, wanted, question["key"])
+                self.assertTrue(all(state["right_answer"] for state in reply["states"]))
+        for model in (Try, Presentation):
+            self.assertFalse(model.objects.exists())
+        self.assertFalse(LearnerCourse.objects.filter(answers__gt=0).exists())
+
+    def test_what_is_empty_unreadable_unknown_or_not_asked_by_a_learner(self) -> None:
+        key = self.get("/rehearsal")["questions"][4]["key"]
+        empty = self.post(f"/rehearsal/{key}", {"responses": {}})
+        self.assertEqual(empty["says"], "A part is still empty.")
+        part = empty["states"][0]["id"]
+        junk = self.post(f"/rehearsal/{key}", {"responses": {part: "many"}})
+        self.assertIn("could not be read", junk["says"])
+        self.assertIsNone(junk["states"][0]["right_answer"])
+        self.post("/rehearsal/no-such", {"responses": {}}, status=404)
+        self.client.force_login(User.objects.create_user("tia", role=Role.TUTOR))
+        self.assertEqual(self.client.get("/api/rehearsal").status_code, 403)
