@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import ast
 import math
+import threading
 from collections.abc import Callable, Mapping
 from functools import lru_cache
 from typing import Any
@@ -106,10 +107,15 @@ FUNCTIONS: dict[str, Callable[..., Any]] = {
 }
 
 
+# Python's own parser counts its depth per interpreter: two threads in it at once fail.
+_parsing = threading.Lock()
+
+
 @lru_cache(maxsize=8192)
 def _parsed(expression: str) -> Any:
     try:
-        return SimpleEval.parse(expression.strip())
+        with _parsing:
+            return SimpleEval.parse(expression.strip())
     except (InvalidExpression, SyntaxError) as error:
         raise ExpressionError(f"cannot read “{expression}”: {error}") from error
 

@@ -1,6 +1,8 @@
 """Versions, expressions and templates."""
 
 import contextlib
+import sys
+from concurrent.futures import ThreadPoolExecutor
 from unittest import TestCase
 
 from hypothesis import given, settings
@@ -156,3 +158,19 @@ class ExpressionTests(TestCase):
     def test_any_text_is_a_value_or_an_expression_error(self, text: str) -> None:
         with contextlib.suppress(ExpressionError):
             evaluate(text, {"a": 2, "b": 0.5})
+
+    def test_threads_read_expressions_at_once(self) -> None:
+        before = sys.getswitchinterval()
+        sys.setswitchinterval(1e-6)
+        self.addCleanup(sys.setswitchinterval, before)
+
+        def work(start: int) -> float:
+            return sum(
+                float(evaluate(f"(({start}+{i})*(2+3*(4-a)))/(1+b)", {"a": 1, "b": 2}))
+                for i in range(300)
+            )
+
+        with ThreadPoolExecutor(8) as threads:
+            found = list(threads.map(work, range(0, 8000, 1000)))
+        for start, total in zip(range(0, 8000, 1000), found, strict=True):
+            self.assertAlmostEqual(total, sum((start + i) * 11 / 3 for i in range(300)), places=4)

@@ -38,6 +38,25 @@ function marksOf({ low, high, mark }: Schemas['AxisOut']): number[] {
   return Array.from({ length: count + 1 }, (_, i) => Math.round((low + i * mark) * 1e6) / 1e6)
 }
 
+/** The lines to count from stand out: 0, or else the lowest. */
+const lineLook = (mark: number, low: number) =>
+  mark === Math.max(0, low)
+    ? { stroke: 'var(--v-ink-2)', strokeWidth: 1.5 }
+    : { stroke: 'var(--v-edge)', strokeOpacity: 0.55 }
+
+/** A straight arrow from one place of the drawing to another. */
+export function Arrow({ from, to, scale }: { from: Point; to: Point; scale: Scale }) {
+  const [x1, y1, x2, y2] = [scale.x(from.x), scale.y(from.y), scale.x(to.x), scale.y(to.y)]
+  const turn = (Math.atan2(y2 - y1, x2 - x1) * 180) / Math.PI
+  const middle = `translate(${(x1 + x2) / 2} ${(y1 + y2) / 2}) rotate(${turn})`
+  return (
+    <g stroke="var(--v-gust)" strokeWidth="3" fill="none">
+      <line x1={x1} y1={y1} x2={x2} y2={y2} />
+      <path d="M-6 -7 L6 0 L-6 7" transform={middle} />
+    </g>
+  )
+}
+
 /** Lines and numbers of a grid. */
 export function Grid({ part, scale }: { part: Axes; scale: Scale }) {
   return (
@@ -49,7 +68,7 @@ export function Grid({ part, scale }: { part: Axes; scale: Scale }) {
             x2={scale.x(mark)}
             y1={scale.y(part.y.low)}
             y2={scale.y(part.y.high)}
-            stroke="var(--v-line)"
+            {...lineLook(mark, part.x.low)}
           />
           <text x={scale.x(mark)} y={scale.y(part.y.low) + 18} textAnchor="middle">
             {mark}
@@ -63,7 +82,7 @@ export function Grid({ part, scale }: { part: Axes; scale: Scale }) {
             x2={scale.x(part.x.high)}
             y1={scale.y(mark)}
             y2={scale.y(mark)}
-            stroke="var(--v-line)"
+            {...lineLook(mark, part.y.low)}
           />
           <text x={scale.x(part.x.low) - 7} y={scale.y(mark) + 4} textAnchor="end">
             {mark}

@@ -3,7 +3,7 @@ import type { Schemas } from '../../api/client'
 import { Figure } from '../Figure'
 import { fromPoints, type Point, pointsOf } from '../values'
 import { PartGroup } from './Field'
-import { Grid, useScale } from './Grid'
+import { Arrow, Grid, useScale } from './Grid'
 import type { PartProps } from './types'
 
 type Kind = 'select_point' | 'position_object' | 'graph'
@@ -90,7 +90,7 @@ export default function PointsPart({ part, state, value, onChange }: PartProps<K
           <svg
             ref={svg}
             viewBox={`0 0 ${scale.width} ${scale.height}`}
-            className="relative block w-full touch-none rounded-box bg-sheet"
+            className={`relative block w-full touch-none rounded-box ${part.figure ? '' : 'bg-sheet'}`}
             role="application"
             aria-label={part.label || 'Grid'}
             onPointerDown={press}
@@ -98,17 +98,17 @@ export default function PointsPart({ part, state, value, onChange }: PartProps<K
             onPointerUp={() => setDragged(null)}
           >
             <Grid part={part} scale={scale} />
+            {part.kind === 'graph' && (
+              <g fill="var(--v-ink)" fontSize="13">
+                <circle cx={scale.x(part.start.x)} cy={scale.y(part.start.y)} r="5" />
+                <text x={scale.x(part.start.x) + 9} y={scale.y(part.start.y) + 17}>
+                  start
+                </text>
+              </g>
+            )}
             {part.kind === 'graph' &&
               points.map((point, i) => (
-                <line
-                  key={`${name(i)}-line`}
-                  x1={scale.x(before(i).x)}
-                  y1={scale.y(before(i).y)}
-                  x2={scale.x(point.x)}
-                  y2={scale.y(point.y)}
-                  stroke="var(--v-gust)"
-                  strokeWidth="3"
-                />
+                <Arrow key={`${name(i)}-line`} from={before(i)} to={point} scale={scale} />
               ))}
             {points.map((point, i) => (
               <g
