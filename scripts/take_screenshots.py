@@ -10,7 +10,7 @@ import urllib.request
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, sync_playwright
 
 ROOT = Path(__file__).resolve().parents[1]
 SHOTS = ROOT / "docs" / "screenshots"
@@ -38,6 +38,21 @@ def shoot(page: Page, name: str, address: str | None = None) -> None:
     print(f"docs/screenshots/{name}.png")
 
 
+def practise_until(page: Page, topic: str, wanted: Locator) -> None:
+    """Practise a topic until a question of the wanted kind comes."""
+    page.goto(f"{ADDRESS}/topics/{topic}")
+    page.get_by_role("button", name="Practise").click()
+    for _ in range(20):
+        page.get_by_role("button", name="Send answer").wait_for()
+        page.wait_for_timeout(300)
+        if wanted.count():
+            return
+        page.get_by_role("button", name="Show me the working").first.click()
+        page.get_by_role("button", name="Next question").click()
+        page.get_by_role("region", name="Feedback").wait_for(state="detached")
+    raise SystemExit(f"no such question in {topic}")
+
+
 def views(browser: Browser) -> None:
     newcomer = page_of(browser, None)
     newcomer.get_by_role("heading", name="Sign in").wait_for()
@@ -48,12 +63,10 @@ def views(browser: Browser) -> None:
         shoot(page, name, f"/{name}")
     shoot(page, "topic", "/topics/height-at-a-time")
     shoot(page, "study", "/study/height-at-a-time")
-    page.goto(f"{ADDRESS}/topics/clearance-windows")
-    page.get_by_role("button", name="Practise").click()
-    page.get_by_role("button", name="Send answer").wait_for()
+    shoot(page, "rehearsal", "/rehearsal")
+    practise_until(page, "clearance-windows", page.get_by_label("Your answer in metres"))
     page.wait_for_timeout(7000)
-    for field in page.locator("main form input:not([type=radio])").all():
-        field.fill("1.9")
+    page.get_by_label("Your answer in metres").fill("1.9")
     page.get_by_role("button", name="Send answer").click()
     shoot(page, "practice")
     page.get_by_role("button", name="Show me the working").first.click()
@@ -62,6 +75,15 @@ def views(browser: Browser) -> None:
     page.get_by_role("link", name="Carry on: ").click()
     page.get_by_role("button", name="Send answer").wait_for()
     shoot(page, "diagnostic")
+    learned = page_of(browser, "Tomás")
+    grid = learned.get_by_role("application")
+    practise_until(learned, "estimated-position", grid)
+    for place in ({"x": 280, "y": 120}, {"x": 330, "y": 90}):
+        grid.click(position=place)
+    shoot(learned, "drawing")
+    learned.goto(f"{ADDRESS}/")
+    practise_until(learned, "buoyage", learned.locator("[data-slot]").first)
+    shoot(learned, "matching")
     phone = page_of(browser, "Inês", 390, 844)
     shoot(phone, "today-narrow")
 

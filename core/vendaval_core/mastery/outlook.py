@@ -68,4 +68,4 @@ def outlook_sentence(found: Outlook, now: LevelReading) -> str:
         if now.chance >= CLEAR_CHANCE:
             return "It is settled: plainly at the target."
         return "It is settled: as narrow as a diagnostic asks for."
-    return f"About {counted(found.questions, 'more answer')} would settle it."
+    return f"About {counted(found.questions, 'more answer')} would settle where you are."

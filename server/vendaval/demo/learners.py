@@ -33,6 +33,10 @@ def foreseen_wrong(key: PartKey, rng: random.Random) -> str:
         if isinstance(key, NumberKey):
             return shown(round(float(value), 1))
         return clock_text(float(value)) if isinstance(key, TimeKey) else str(value)
+    if isinstance(key, TextKey):
+        return "not sure"
+    if isinstance(key, NumberKey) and key.slider is None:
+        return shown(round(1.3 * key.answer + 3 * key.tolerance + 0.1**key.digits, key.digits))
     return wrong_response(key)
 
 

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from functools import lru_cache
 
 from markdown_it import MarkdownIt
 from mdit_py_plugins.dollarmath import dollarmath_plugin
+
+_UNIT_SPACE = re.compile(r"(?<=\d) (?=(?:m|km|ft|M|kn|h|min|s|hPa|cables)\b)")
 
 
 @lru_cache(maxsize=1)
@@ -15,13 +18,18 @@ def _reader() -> MarkdownIt:
     return reader
 
 
+def _kept_together(markdown: str) -> str:
+    """A number and its unit stay on one line."""
+    return _UNIT_SPACE.sub("\u00a0", markdown)
+
+
 @lru_cache(maxsize=4096)
 def to_html(markdown: str) -> str:
     """A block of Markdown as HTML."""
-    return str(_reader().render(markdown)).strip()
+    return str(_reader().render(_kept_together(markdown))).strip()
 
 
 @lru_cache(maxsize=4096)
 def to_inline_html(markdown: str) -> str:
     """One line of Markdown as HTML without a paragraph."""
-    return str(_reader().renderInline(markdown))
+    return str(_reader().renderInline(_kept_together(markdown)))

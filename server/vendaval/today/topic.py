@@ -132,11 +132,11 @@ def topic_page(learner: User, course: Course, key: str) -> TopicPageOut:
     tries = topic_tries(learner, topic.id)
     standing = standings(learning, miss_counts(learner))[topic.number]
     met = line.state == "met"
-    questions = questions_to_target(standing)
+    more = counted(questions_to_target(standing), "more question")
     sentence = (
         "The target is met. Practising on never takes that away."
         if met
-        else f"{practice_reason(standing)} About {counted(questions, 'more question')} would do."
+        else f"{practice_reason(standing)} About {more} would get you there."
     )
     return TopicPageOut(
         line=line,

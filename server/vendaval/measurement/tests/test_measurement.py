@@ -173,6 +173,6 @@ class WordsTests(CourseTestCase):
         now, look = page["line"]["reading"], page["outlook"]
         self.assertGreater(look["if_right"]["middle"], now["middle"])
         self.assertLess(look["if_missed"]["middle"], now["middle"])
-        self.assertIn("would settle it", look["sentence"])
+        self.assertIn("would settle where you are", look["sentence"])
         self.assertIn("One of them was faster", page["answers_note"])
         self.assertEqual(Try.objects.filter(kind=TryKind.ANSWER).count(), 4)

@@ -134,6 +134,9 @@ export default function PointsPart({ part, state, value, onChange }: PartProps<K
                   y={scale.y(point.y) - 9}
                   fontSize="14"
                   fill="var(--v-ink)"
+                  stroke="var(--v-sheet)"
+                  strokeWidth="4"
+                  paintOrder="stroke"
                 >
                   {part.object || i + 1}
                 </text>
@@ -183,6 +186,11 @@ function PointList({
     <ul className="grid content-start gap-3">
       {points.map((point, i) => (
         <li key={name(i)}>
+          {part.count > 1 && (
+            <span className="mr-2 text-ink-2 tabular-nums" aria-hidden="true">
+              {i + 1}
+            </span>
+          )}
           <span className="font-semibold">{name(i)}</span>
           {part.readings && (
             <span className="ml-3 tabular-nums" aria-live="polite">
