@@ -128,7 +128,8 @@ def _part_faults(key: PartKey) -> Iterator[str]:
         yield from _near_faults(one)
 
 
-def _picture_faults(picture: Picture | None) -> Iterator[str]:
+def picture_faults(picture: Picture | None) -> Iterator[str]:
+    """What is wrong with a figure's SVG or its description."""
     if picture is None:
         return
     if not picture.alt.strip():
@@ -181,7 +182,7 @@ def _whole_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]
     if strange := set(version.sound) - BLASTS:
         yield "sound", f"“{min(strange)}” is none of {', '.join(sorted(BLASTS))}"
     for where, picture in _figures(version):
-        yield from ((where, what) for what in _picture_faults(picture))
+        yield from ((where, what) for what in picture_faults(picture))
     yield from _range_faults(family, version)
 
 

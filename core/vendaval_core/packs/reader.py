@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 
 from ..items.checks import check_family
@@ -68,6 +69,11 @@ def _field_path(where: str, family: Family) -> list[int | str]:
         ids = [part.id for part in family.parts]
         return ["parts", ids.index(steps[1]), *steps[2:]] if steps[1] in ids else ["parts"]
     return [int(step) if step.isdigit() else step for step in steps]
+
+
+def _drawing(folder: Path, name: str) -> str | None:
+    file = folder / name
+    return file.read_text(encoding="utf-8") if file.is_file() else None
 
 
 def _take_in(located: LocatedYaml, folder: Path) -> list[PackProblem]:
@@ -154,7 +160,8 @@ def read_pack(root: Path, progress: Callable[[str], None] = lambda _: None) -> P
         page = folder / "study.md"
         if page.exists():
             file = str(page.relative_to(root))
-            sections, wrong = read_study_page(page.read_text(encoding="utf-8"), file)
+            drawings = partial(_drawing, folder / "figures")
+            sections, wrong = read_study_page(page.read_text(encoding="utf-8"), file, drawings)
             study[topic] = tuple(sections)
             problems += wrong
         else:

@@ -1,23 +1,28 @@
-"""Study pages: Markdown cut into sections by `## Title {#id}`."""
+"""Study pages: Markdown cut into sections by `## Title {#id}`, each with at most one drawing."""
 
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from dataclasses import dataclass
 
+from ..items.checks import picture_faults
+from ..items.keys import Picture
 from .located import PackProblem
 
 _HEADING = re.compile(r"^## +(?P<title>.+?) +\{#(?P<id>[a-z][a-z0-9-]*)\}\s*$")
+_DRAWING = re.compile(r"^!\[(?P<alt>[^\]]+)\]\((?P<name>[\w-]+\.svg)\)\s*$")
 WORDS_PER_MINUTE = 150
 
 
 @dataclass(frozen=True, slots=True)
 class StudySection:
-    """One section: id families point to, title, Markdown, and minutes to read."""
+    """One section: id families point to, title, Markdown, a drawing, and minutes to read."""
 
     id: str
     title: str
     markdown: str
+    figure: Picture | None = None
 
     @property
     def minutes(self) -> int:
@@ -25,21 +30,35 @@ class StudySection:
         return max(1, round(len(self.markdown.split()) / WORDS_PER_MINUTE))
 
 
-def read_study_page(text: str, file: str) -> tuple[list[StudySection], list[PackProblem]]:
-    """Sections of a page in order, and what is wrong with it."""
+def read_study_page(
+    text: str, file: str, drawing: Callable[[str], str | None]
+) -> tuple[list[StudySection], list[PackProblem]]:
+    """Sections of a page in order, and what is wrong with it. drawing: SVG by file name."""
     sections: list[StudySection] = []
     problems: list[PackProblem] = []
+    figure: Picture | None = None
     current: tuple[str, str] | None = None
     body: list[str] = []
 
     def close() -> None:
         if current is not None:
-            sections.append(StudySection(*current, "\n".join(body).strip()))
+            sections.append(StudySection(*current, "\n".join(body).strip(), figure))
+
+    def draw(number: int, alt: str, name: str) -> None:
+        nonlocal figure
+        svg = drawing(name)
+        wrong = [f"there is no figures/{name}"] if svg is None else []
+        if figure is not None:
+            wrong.append("a section has one drawing")
+        if svg is not None:
+            figure = Picture(svg, alt)
+            wrong += picture_faults(figure)
+        problems.extend(PackProblem(file, number, "figure", what) for what in wrong)
 
     for number, line in enumerate(text.splitlines(), start=1):
         if line.startswith("## "):
             close()
-            body = []
+            body, figure = [], None
             match = _HEADING.match(line)
             if match is None:
                 problems.append(PackProblem(file, number, "section", "wants “## Title {#id}”"))
@@ -47,7 +66,11 @@ def read_study_page(text: str, file: str) -> tuple[list[StudySection], list[Pack
             else:
                 current = (match["id"], match["title"])
         elif current is not None:
-            body.append(line)
+            found = _DRAWING.match(line)
+            if found:
+                draw(number, found["alt"], found["name"])
+            else:
+                body.append(line)
         elif line.strip() and not problems:
             problems.append(PackProblem(file, number, "section", "text before the first section"))
     close()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Sequence
+from dataclasses import asdict
 
 from django.db import transaction
 
@@ -39,6 +40,7 @@ def _load_study(topic: models.Topic, pack: Pack) -> None:
             defaults={
                 "title": section.title,
                 "markdown": section.markdown,
+                "figure": asdict(section.figure) if section.figure else {},
                 "minutes": section.minutes,
                 "position": position,
             },
@@ -55,7 +57,10 @@ def load_pack(pack: Pack) -> models.Course:
         [
             source.model_dump(mode="json"),
             {key: item.data for key, item in families.items()},
-            {key: [s.markdown for s in sections] for key, sections in pack.study.items()},
+            {
+                key: [(s.markdown, repr(s.figure)) for s in sections]
+                for key, sections in pack.study.items()
+            },
             {item.family.key: item.data for item in pack.rehearsal},
         ]
     )

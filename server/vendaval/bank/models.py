@@ -46,12 +46,13 @@ class Topic(models.Model):
 
 
 class StudySection(models.Model):
-    """A section of a topic's study page."""
+    """A section of a topic's study page. figure: its drawing's svg and alt, or nothing."""
 
     topic = models.ForeignKey(Topic, on_delete=models.CASCADE, related_name="sections")
     key = models.SlugField()
     title = models.CharField(max_length=160)
     markdown = models.TextField()
+    figure = models.JSONField(default=dict)
     minutes = models.PositiveSmallIntegerField()
     position = models.PositiveSmallIntegerField()
 

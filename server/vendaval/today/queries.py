@@ -15,6 +15,7 @@ from vendaval.evidence.models import (
     Purpose,
     Run,
 )
+from vendaval.evidence.part_schemas import FigureOut
 from vendaval.evidence.queries import (
     miss_counts,
     open_runs,
@@ -274,7 +275,13 @@ def study(course: Course, key: str) -> StudyPageOut:
         topic=PlaceOut(key=topic.key, title=topic.title),
         subject=topic.subject.title,
         sections=[
-            StudySectionOut(key=s.key, title=s.title, minutes=s.minutes, html=to_html(s.markdown))
+            StudySectionOut(
+                key=s.key,
+                title=s.title,
+                minutes=s.minutes,
+                html=to_html(s.markdown),
+                figure=FigureOut(**s.figure) if s.figure else None,
+            )
             for s in sections
         ],
     )

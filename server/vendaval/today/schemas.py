@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from vendaval.evidence.models import Purpose
+from vendaval.evidence.part_schemas import FigureOut
 from vendaval.evidence.schemas import PlaceOut, ReadingOut, StudyLinkOut
 
 
@@ -123,6 +124,7 @@ class StudySectionOut(BaseModel):
     title: str
     minutes: int
     html: str
+    figure: FigureOut | None
 
 
 class StudyPageOut(BaseModel):

@@ -858,6 +858,16 @@ export interface components {
             /** Sections */
             sections: components["schemas"]["StudyLinkOut"][];
         };
+        /**
+         * FigureOut
+         * @description A drawing with its text alternative. The SVG was checked when the pack was loaded.
+         */
+        FigureOut: {
+            /** Svg */
+            svg: string;
+            /** Alt */
+            alt: string;
+        };
         /** PlaceOut */
         PlaceOut: {
             /** Key */
@@ -883,6 +893,7 @@ export interface components {
             minutes: number;
             /** Html */
             html: string;
+            figure: components["schemas"]["FigureOut"] | null;
         };
         /** DoneOut */
         DoneOut: {
@@ -969,16 +980,6 @@ export interface components {
             /** Text */
             text: string[];
             figure: components["schemas"]["FigureOut"] | null;
-        };
-        /**
-         * FigureOut
-         * @description A drawing with its text alternative. The SVG was checked when the pack was loaded.
-         */
-        FigureOut: {
-            /** Svg */
-            svg: string;
-            /** Alt */
-            alt: string;
         };
         /** OrderPartOut */
         OrderPartOut: {

@@ -1,10 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { Link, useLocation, useParams } from 'react-router'
-import { Html } from '../../ui/Html'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { noteOpened, studyQuery } from './queries'
+import { SectionText } from './SectionText'
 
 /** A topic's study page; the section in the address is the one opened. */
 export function StudyPage() {
@@ -51,7 +51,7 @@ export function StudyPage() {
             {page.sections.map((section) => (
               <section key={section.key} id={section.key} className="mt-8 scroll-mt-6">
                 <h2 className="text-2xl">{section.title}</h2>
-                <Html html={section.html} className="prose-study mt-3" />
+                <SectionText section={section} />
               </section>
             ))}
           </article>

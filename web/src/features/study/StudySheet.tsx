@@ -1,10 +1,10 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import type { Schemas } from '../../api/client'
-import { Html } from '../../ui/Html'
 import { Sheet } from '../../ui/Sheet'
 import { Loaded } from '../../ui/states'
 import { noteOpened, studyQuery } from './queries'
+import { SectionText } from './SectionText'
 
 /** A study section beside a question, without losing the place. */
 export function StudySheet({
@@ -35,7 +35,7 @@ function Section({ link }: { link: Schemas['StudyLinkOut'] }) {
     <Loaded query={query} what="the section">
       {(page) => {
         const section = page.sections.find((s) => s.key === link.section)
-        return section ? <Html html={section.html} className="prose-study mt-4" /> : null
+        return section ? <SectionText section={section} /> : null
       }}
     </Loaded>
   )
