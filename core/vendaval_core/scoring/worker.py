@@ -14,9 +14,9 @@ def main() -> None:
     """Answer until the input ends."""
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
     # Here and not above: the server never imports sympy, which takes long to load.
-    from .algebra import compare
+    from .algebra import compare, warm_up
 
-    compare("x + 1", "1 + x", ("x",), "any")
+    warm_up()
     print(json.dumps(["ready", "", ""]), flush=True)
     for line in sys.stdin:
         answer, typed, symbols, form = json.loads(line)

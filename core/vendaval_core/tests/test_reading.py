@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from vendaval_core.items.keys import KeyedNearMiss, NumberKey
 from vendaval_core.items.versions import make_version
 from vendaval_core.packs.reader import read_pack
-from vendaval_core.scoring.algebra import FormulaUnreadable, compare, read_formula
+from vendaval_core.scoring.algebra import FormulaUnreadable, compare, read_formula, warm_up
 from vendaval_core.scoring.marking import Verdict, mark_part
 from vendaval_core.scoring.reading import read_number, read_text, read_time, slips_between
 from vendaval_core.scoring.units import converted
@@ -90,6 +90,10 @@ class HostileTests(TestCase):
     """Ten thousand inputs to the readers: none runs past 0.2 s, none raises."""
 
     slowest = 0.0
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        warm_up()
 
     def timed(self, text: str) -> None:
         started = time.thread_time()
