@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import ast
 import re
+import warnings
 from collections.abc import Callable
 from fractions import Fraction
 from typing import Any
@@ -20,11 +21,12 @@ LARGEST_POWER = 12
 LARGEST_DIGITS = 9
 LARGEST_BITS = 2000
 POINTS = (Fraction(3, 7), Fraction(11, 5), Fraction(-5, 3), Fraction(17, 13))
+# Not worked out while reading: sympy asks a lot about the sign of what is inside.
 FUNCTIONS: dict[str, Callable[[Any], Any]] = {
-    "sqrt": sympy.sqrt,
-    "sin": sympy.sin,
-    "cos": sympy.cos,
-    "tan": sympy.tan,
+    "sqrt": lambda x: sympy.Pow(x, sympy.Rational(1, 2), evaluate=False),
+    "sin": lambda x: sympy.sin(x, evaluate=False),
+    "cos": lambda x: sympy.cos(x, evaluate=False),
+    "tan": lambda x: sympy.tan(x, evaluate=False),
 }
 _SWAPS = {"\u2212": "-", "\u00b7": "*", "\u00d7": "*", "\u00f7": "/", "^": "**", "\u00b2": "**2"}
 
@@ -55,9 +57,11 @@ def _with_products(text: str, symbols: tuple[str, ...]) -> str:
 
 
 def _power(base: Any, exponent: Any) -> Any:
-    if not exponent.is_number or abs(exponent) > LARGEST_POWER:
+    if not exponent.is_Rational or abs(exponent) > LARGEST_POWER:
         raise FormulaUnreadable(f"Powers go to {LARGEST_POWER} here.")
-    if base.is_Rational and _bits(base) * abs(exponent) > LARGEST_BITS:
+    if not (base.is_Rational and exponent.is_Integer):
+        return sympy.Pow(base, exponent, evaluate=False)
+    if _bits(base) * abs(exponent) > LARGEST_BITS:
         raise FormulaUnreadable("That number grows too large.")
     if base == 0 and exponent.is_negative:
         raise FormulaUnreadable("That divides by 0.")
@@ -117,7 +121,9 @@ def _tree(text: str, symbols: tuple[str, ...]) -> ast.expr:
     if not text.strip():
         raise FormulaUnreadable("Nothing is typed yet.")
     try:
-        return ast.parse(_with_products(text, symbols), mode="eval").body
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore", SyntaxWarning)
+            return ast.parse(_with_products(text, symbols), mode="eval").body
     except (SyntaxError, ValueError, RecursionError, MemoryError) as error:
         raise FormulaUnreadable("That formula is not complete.") from error
 

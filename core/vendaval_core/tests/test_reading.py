@@ -65,6 +65,9 @@ class FormulaTests(TestCase):
         self.assertEqual(self.verdict("d/(v+r)", "d/(v-r)"), "wrong")
         self.assertEqual(self.verdict("v*t", "vt"), "right")
         self.assertEqual(self.verdict("2v^2", "2*v*v"), "right")
+        self.assertEqual(self.verdict("2v", "sqrt(4)v"), "right")
+        self.assertEqual(self.verdict("sqrt(v^2-r^2)", "((v-r)(v+r))^0.5"), "right")
+        self.assertEqual(self.verdict("sqrt(v^2-r^2)", "v-r"), "wrong")
 
     def test_forms(self) -> None:
         self.assertEqual(self.verdict("v^2+2v", "v(v+2)", "expanded"), "form")
