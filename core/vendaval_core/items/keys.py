@@ -116,7 +116,7 @@ class ExpressionKey:
     label: str
     answer: str
     symbols: tuple[str, ...]
-    form: Literal["any", "expanded", "factorised"]
+    form: Literal["any", "expanded", "factorised", "simplified"]
     near_misses: tuple[KeyedNearMiss, ...]
 
 

@@ -134,7 +134,7 @@ class ExpressionPart:
     id: str
     answer: str
     symbols: tuple[str, ...]
-    form: Literal["any", "expanded", "factorised"] = "any"
+    form: Literal["any", "expanded", "factorised", "simplified"] = "any"
     label: str = ""
     near_misses: tuple[NearMiss, ...] = ()
     kind: Literal["expression"] = "expression"

@@ -164,7 +164,7 @@ class ExpressionPartModel(_TypedPart):
     value: Literal["expression"]
     answer: Text
     symbols: list[Annotated[str, Field(pattern=r"^[A-Za-z]$")]] = Field(min_length=1, max_length=8)
-    form: Literal["any", "expanded", "factorised"] = "any"
+    form: Literal["any", "expanded", "factorised", "simplified"] = "any"
 
     def to_core(self) -> core.ExpressionPart:
         return core.ExpressionPart(

@@ -176,10 +176,15 @@ def _is_factorised(expression: Any) -> bool:
     return True
 
 
+def _operations(tree: ast.AST) -> int:
+    return sum(isinstance(node, ast.BinOp | ast.UnaryOp | ast.Call) for node in ast.walk(tree))
+
+
 def compare(answer: str, typed: str, symbols: tuple[str, ...], form: str) -> tuple[str, str, str]:
     """What a typed formula is beside the right one: verdict, canonical text and what to say.
 
-    verdict: right, form (equal, but not in the form asked for), wrong or unreadable.
+    verdict: right, form (equal, but not in the form asked for), wrong or unreadable. Simplified
+    is what needs no more operations than the author's own answer.
     """
     try:
         tree = _tree(typed, symbols)
@@ -197,4 +202,6 @@ def compare(answer: str, typed: str, symbols: tuple[str, ...], form: str) -> tup
         )
     if form == "factorised" and not _is_factorised(given):
         return "form", f"form {typed}", "It is equal, but it is asked for as a product."
+    if form == "simplified" and _operations(tree) > _operations(_tree(answer, symbols)):
+        return "form", f"form {typed}", "It is equal, but it can be written more simply."
     return "right", canonical, ""

@@ -74,6 +74,8 @@ class FormulaTests(TestCase):
         self.assertEqual(self.verdict("v^2+2v", "v^2+2v", "expanded"), "right")
         self.assertEqual(self.verdict("v^2-1", "(v-1)(v+1)", "factorised"), "right")
         self.assertEqual(self.verdict("v^2-1", "v^2-1", "factorised"), "form")
+        self.assertEqual(self.verdict("2v", "v+v+v-v", "simplified"), "form")
+        self.assertEqual(self.verdict("2v", "v*2", "simplified"), "right")
 
     def test_what_is_not_a_formula_is_said(self) -> None:
         for typed in ("", "v+", "__import__('os')", "x+1", "v**999", "lambda: 1", "v" * 300):
