@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import partial
@@ -38,6 +39,18 @@ class Pack:
 def family_from_data(key: str, topic: str, data: dict[str, object]) -> Family:
     """A family from data that was checked before."""
     return FamilyModel.model_validate(data).to_core(key, topic)
+
+
+def pack_digest(root: Path) -> str:
+    """Digest of a pack's files and of the code that reads and checks them."""
+    code = Path(__file__).resolve().parents[1]
+    digest = hashlib.sha256()
+    for folder, pattern in ((root, "**/*.*"), (code, "**/*.py")):
+        for file in sorted(folder.glob(pattern)):
+            if file.is_file():
+                digest.update(f"{file.relative_to(folder)}\n".encode())
+                digest.update(hashlib.sha256(file.read_bytes()).digest())
+    return digest.hexdigest()
 
 
 def _course(root: Path) -> tuple[CourseModel, LocatedYaml]:

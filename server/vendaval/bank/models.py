@@ -6,8 +6,9 @@ from django.db import models
 class Course(models.Model):
     """A course as loaded from a pack.
 
-    rehearsal: [key, family data] of every kind to try out. content: digest of the pack. digest: of
-    the content and the parameters in force.
+    rehearsal: [key, family data] of every kind to try out. files: digest of the pack's files and
+    of the code that checked them. content: digest of what the pack says. digest: of the content
+    and the parameters in force.
     """
 
     key = models.SlugField(unique=True)
@@ -15,6 +16,7 @@ class Course(models.Model):
     school = models.CharField(max_length=120)
     prior = models.JSONField()
     rehearsal = models.JSONField(default=list)
+    files = models.CharField(max_length=64, default="")
     content = models.CharField(max_length=64, default="")
     digest = models.CharField(max_length=64, default="")
 

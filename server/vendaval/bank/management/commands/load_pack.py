@@ -10,8 +10,9 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from tqdm import tqdm
 
 from vendaval.bank.actions import load_pack
+from vendaval.bank.models import Course
 from vendaval_core.packs.located import PackInvalid
-from vendaval_core.packs.reader import Pack, read_pack
+from vendaval_core.packs.reader import Pack, pack_digest, read_pack
 from vendaval_core.packs.survey import survey
 
 
@@ -25,10 +26,17 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("folder", nargs="?", type=Path, default=settings.PACKS / "inshore")
         parser.add_argument("--check", action="store_true", help="check only, load nothing")
+        parser.add_argument(
+            "--if-changed", action="store_true", help="do nothing when its files are as loaded"
+        )
 
-    def handle(self, *, folder: Path, check: bool, **options: Any) -> None:
+    def handle(self, *, folder: Path, check: bool, if_changed: bool, **options: Any) -> None:
         if not folder.is_dir():
             raise CommandError(f"{folder} is not a folder")
+        files = pack_digest(folder)
+        if if_changed and Course.objects.filter(files=files).exists():
+            self.stdout.write("The course is as it was loaded.")
+            return
         with tqdm(desc="Checking families", unit=" families", disable=None) as bar:
             try:
                 pack = read_pack(folder, lambda key: _advance(bar))
@@ -37,7 +45,9 @@ class Command(BaseCommand):
         if check:
             self._report(pack)
         else:
-            load_pack(pack)
+            course = load_pack(pack)
+            course.files = files
+            course.save(update_fields=["files"])
         topics = sum(len(subject.topics) for subject in pack.course.subjects)
         done = "checked" if check else "loaded"
         self.stdout.write(

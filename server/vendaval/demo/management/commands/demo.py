@@ -23,7 +23,7 @@ class Command(BaseCommand):
             raise CommandError("demo accounts are switched off in these settings")
         Path(settings.VAR).mkdir(parents=True, exist_ok=True)
         call_command("migrate", verbosity=0)
-        call_command("load_pack", stdout=self.stdout)
+        call_command("load_pack", if_changed=True, stdout=self.stdout)
         if User.objects.exists():
             self.stdout.write("Demo data is there already and was kept.")
             return
