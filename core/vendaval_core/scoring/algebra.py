@@ -7,6 +7,7 @@ code. Runs in a worker that is killed at its limit (`workers.py`), since algebra
 from __future__ import annotations
 
 import ast
+import math
 import re
 import warnings
 from collections.abc import Callable
@@ -81,7 +82,7 @@ def _converted(node: ast.AST, symbols: dict[str, Any], depth: int) -> Any:
 
     match node:
         case ast.Constant(value=int() | float() as value) if not isinstance(value, bool):
-            if len(str(value)) > LARGEST_DIGITS:
+            if len(str(value)) > LARGEST_DIGITS or "e" in str(value) or value == math.inf:
                 raise FormulaUnreadable("That number is too long.")
             return sympy.Rational(str(value))
         case ast.Name(id=name) if name in symbols:
