@@ -51,7 +51,7 @@ def last_answers(tries: list[Try]) -> dict[str, tuple[str, str | None]]:
     return found
 
 
-def _state_out(
+def state_out(
     key: PartKey,
     state: QuestionState,
     rules: TryRules,
@@ -59,6 +59,7 @@ def _state_out(
     open_: bool,
     reveal: bool,
 ) -> PartStateOut:
+    """How a part stands. answer: the latest one and what was said to it."""
     part = state.parts[key.id]
     closed = part.closed(rules) or not open_
     return PartStateOut(
@@ -130,7 +131,7 @@ def question_out(
         stimulus_html=to_html(version.stimulus) if version.stimulus else None,
         sound=sound_out(version.sound, version.sound_words),
         states=[
-            _state_out(key, state, rules, answers.get(key.id, ("", None)), not closed, shows_parts)
+            state_out(key, state, rules, answers.get(key.id, ("", None)), not closed, shows_parts)
             for key in version.parts
         ],
         closed=closed,

@@ -6,16 +6,14 @@ from collections.abc import Mapping
 from functools import lru_cache
 
 from vendaval.bank.models import Course
-from vendaval.evidence.part_schemas import PieceOut
 from vendaval.evidence.parts_out import figure_out, part_out, sound_out
+from vendaval.evidence.questions import state_out
 from vendaval.evidence.schemas import PartStateOut
 from vendaval.shared.errors import NotFound
 from vendaval.shared.markdown import to_html
-from vendaval_core.items.keys import PartKey
 from vendaval_core.items.versions import Version, make_version
 from vendaval_core.packs.reader import family_from_data
 from vendaval_core.scoring.tries import ONE_TRY, PartResult, QuestionState, Submission, submit
-from vendaval_core.scoring.words import pieces, right_words
 
 from .schemas import RehearsalOut, RehearsalQuestionOut, TriedOut
 
@@ -26,33 +24,21 @@ def _versions(course_id: int, digest: str) -> dict[str, Version]:
     return {key: make_version(family_from_data(key, "", data), 1) for key, data in rows}
 
 
-def _state(key: PartKey, state: QuestionState, response: str, says: str | None) -> PartStateOut:
-    part = state.parts[key.id]
-    done = bool(part.answers)
-    own = pieces(key, response) if done else []
-    shown = "open" if not done else "noted" if not part.marked else "right"
-    return PartStateOut(
-        id=key.id,
-        state=shown if part.right or not done else "closed",  # type: ignore[arg-type]
-        share=float(max(part.shares, default=0)),
-        tries=len(part.answers),
-        answer=response if done else "",
-        says=says,
-        right_answer=right_words(key) if done else None,
-        pieces=[PieceOut(label=p.label, given=p.given, right=p.right, ok=p.ok) for p in own],
-    )
-
-
 def _states(
     version: Version, state: QuestionState, responses: Mapping[str, str], tried: Submission | None
 ) -> list[PartStateOut]:
     marks = tried.marks if tried else {}
     return [
-        _state(
+        state_out(
             key,
             state,
-            responses.get(key.id, ""),
-            marks[key.id].says if key.id in marks else None,
+            ONE_TRY,
+            (
+                responses.get(key.id, "") if state.parts[key.id].answers else "",
+                marks[key.id].says if key.id in marks else None,
+            ),
+            open_=True,
+            reveal=True,
         )
         for key in version.parts
     ]
