@@ -11,6 +11,7 @@ LOW_CHANCE, BEST_CHANCE, HIGH_CHANCE = 0.6, 0.75, 0.9
 CERTAIN_ENOUGH = 0.8
 RIGHT_VERSIONS = 2
 MISSES_BEFORE_EASIER = 2
+MISSES_BEFORE_STUDY = 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,6 +108,19 @@ def choose_practice(
 
     chosen = min(candidates, key=order)
     return PracticeChoice(chosen.key, chosen.success, not chosen.covered, easier)
+
+
+def misses_on_idea(misses: Mapping[str, int], family: str, right: bool) -> dict[str, int]:
+    """Misses in a row by family, after one more question. right: at the first try, unhelped.
+
+    Only a right answer, or reading about the idea, begins a family's count anew.
+    """
+    return {**misses, family: 0 if right else misses.get(family, 0) + 1}
+
+
+def needs_study(misses: int) -> bool:
+    """Whether an idea was missed so often in a row that reading about it comes first."""
+    return misses >= MISSES_BEFORE_STUDY
 
 
 def next_seed(versions: int, seen: Mapping[int, int]) -> int:

@@ -94,6 +94,19 @@ def _not_counted(submission: Submission) -> Feedback:
     return Feedback("not_counted", "Nothing is answered yet.", "No try was used.")
 
 
+def rehearsal_sentence(submission: Submission) -> str:
+    """What is said of a try in the rehearsal."""
+    results = submission.results
+    for part, result in results.items():
+        if result is PartResult.UNREADABLE:
+            return f"That could not be read. {submission.marks[part].says}"
+    if PartResult.BLANK in results.values():
+        return "A part is still empty."
+    if set(results.values()) <= {PartResult.RIGHT, PartResult.NOTED}:
+        return "That is right. It does not count."
+    return "Not wholly right. It does not count."
+
+
 def level_sentence(before: LevelReading, after: LevelReading, weight_reason: str) -> str:
     """What an answer did to a level, in one sentence."""
     if weight_reason == "helped":

@@ -84,6 +84,12 @@ class QuestionState:
         return [part for part in self.parts.values() if part.marked]
 
     @property
+    def first_tries_right(self) -> bool:
+        """Whether every marked part was wholly right at its first try."""
+        marked = [part for part in self.parts.values() if part.marked]
+        return all(part.shares and part.shares[0] == 1 for part in marked)
+
+    @property
     def first_tries_done(self) -> bool:
         """Whether every part has had its first try."""
         return all(part.answers for part in self.parts.values())

@@ -11,7 +11,10 @@ import numpy as np
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import version_of
 from vendaval.diagnostic import actions as diagnostic
+from vendaval.evidence.actions import open_study
 from vendaval.evidence.models import Presentation, Run, TryKind
+from vendaval.evidence.record import Sent
+from vendaval.evidence.replies import Answered
 from vendaval.evidence.state import load_learning
 from vendaval.people.models import User
 from vendaval.practice import actions as practice
@@ -20,6 +23,7 @@ from vendaval_core.items.expressions import clock as clock_text
 from vendaval_core.items.keys import ChoiceKey, NumberKey, PartKey, TextKey, TimeKey
 from vendaval_core.items.template import shown
 from vendaval_core.scoring.examples import right_response, wrong_response
+from vendaval_core.scoring.tries import PRACTICE_TRIES
 
 
 def foreseen_wrong(key: PartKey, rng: random.Random) -> str:
@@ -105,10 +109,13 @@ class SimulatedLearner:
                 answered = diagnostic.submit(
                     self.user,
                     presentation.pk,
-                    kind=TryKind.NOT_TAUGHT if not_taught else TryKind.ANSWER,
-                    responses={} if not_taught else self._responses(presentation, chance),
-                    confidence=None if not_taught else self._confidence(chance),
-                    replay_key=self._key(),
+                    Sent(self._key(), {}, kind=TryKind.NOT_TAUGHT)
+                    if not_taught
+                    else Sent(
+                        self._key(),
+                        self._responses(presentation, chance),
+                        self._confidence(chance),
+                    ),
                 )
                 presentation = answered.next
                 self.wait(5)
@@ -131,20 +138,27 @@ class SimulatedLearner:
     def _work_through(self, presentation: Presentation) -> Presentation | None:
         chance, _ = self._chance(presentation)
         confidence = self._confidence(chance)
-        for _ in range(4):
+        for _ in range(PRACTICE_TRIES.tries):
             self._think(presentation)
             answered = practice.submit(
                 self.user,
                 presentation.pk,
-                responses=self._responses(presentation, chance),
-                confidence=confidence,
-                replay_key=self._key(),
+                Sent(self._key(), self._responses(presentation, chance), confidence),
             )
             self.wait(8)
             if answered.next is not None:
                 return answered.next
+            if answered.question.presentation.closed_at is not None:
+                return self._read_and_go_on(answered)
             chance, confidence = min(0.95, chance + 0.3), None
-        return practice.show_working(self.user, presentation.pk)[1]
+        raise AssertionError("three tries close a question")
+
+    def _read_and_go_on(self, answered: Answered) -> Presentation | None:
+        question = answered.question
+        topic, section = question.learning.bank.section(question.item.family)
+        open_study(self.user, self.course.pk, topic.key, section.key)
+        self.wait(60 * section.minutes)
+        return practice.go_on(self.user, question.presentation.run_id).current
 
     def met(self) -> set[str]:
         """Topics whose target this learner has met."""

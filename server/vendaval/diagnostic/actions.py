@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import random
-from collections.abc import Mapping
 from datetime import datetime
 from typing import Any
 
@@ -11,26 +10,29 @@ from django.db import transaction
 
 from vendaval.bank.models import Course
 from vendaval.evidence.actions import end_run, take_back
+from vendaval.evidence.answer import AnswerRules, take_answer
 from vendaval.evidence.models import Closing, Presentation, Purpose, Run, TryKind
 from vendaval.evidence.present import present
 from vendaval.evidence.queries import open_runs, own_run
 from vendaval.evidence.record import (
     LONGEST_COUNTED_SECONDS,
-    OpenQuestion,
+    Judged,
+    Sent,
     close,
-    judge,
     open_question,
     refuse_closed,
     replayed,
-    store,
 )
-from vendaval.evidence.replies import Answered, note_of
+from vendaval.evidence.replies import Answered
 from vendaval.evidence.state import Learning, load_learning, seconds_between
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval_core.mastery.diagnostic import Ahead, DiagnosticPlan, plan_diagnostic
 from vendaval_core.scoring.tries import ONE_TRY
+
+RULES = AnswerRules(Purpose.DIAGNOSTIC, ONE_TRY, learning_follows=False, whole=True)
+LONG_PAUSE_SECONDS = 30 * 60
 
 
 def plan(learning: Learning, run: Run, *, exclude: tuple[str, ...] = ()) -> DiagnosticPlan:
@@ -115,55 +117,25 @@ def start_run(learner: User, course: Course, subject: str | None) -> Run:
 
 
 @transaction.atomic
-def submit(
-    learner: User,
-    presentation_id: int,
-    *,
-    kind: TryKind,
-    responses: Mapping[str, str],
-    confidence: int | None,
-    replay_key: str,
-) -> Answered:
+def submit(learner: User, presentation_id: int, sent: Sent) -> Answered:
     """Take an answer or "I haven't been taught this" and present the next question."""
-    question = open_question(learner, presentation_id, Purpose.DIAGNOSTIC)
-    before = replayed(question, replay_key)
-    if before is not None:
-        return Answered(question, before, next=before.leads_to)
-    now = clock.now()
-    judged = judge(
-        question,
-        kind=kind,
-        responses=responses,
-        confidence=confidence,
-        replay_key=replay_key,
-        rules=ONE_TRY,
-        learning_follows=False,
-        whole=True,
-        now=now,
-    )
-    if judged.submission is not None and not judged.submission.counted:
-        return Answered(question, None, judged)
+    return take_answer(learner, presentation_id, sent, RULES, _follow)
+
+
+def _follow(judged: Judged, now: datetime) -> Presentation | None:
+    question = judged.question
     run = question.presentation.run
-    _spend(run, question, judged.row.seconds, now)
-    not_taught = kind is TryKind.NOT_TAUGHT
+    _lengthen_stretch(run, judged.row.seconds, now)
+    not_taught = judged.row.kind == TryKind.NOT_TAUGHT
     close(question.presentation, Closing.NOT_TAUGHT if not_taught else Closing.ANSWERED, now)
-    following = _ask(question.learning, run, plan(question.learning, run), now)
-    store(judged, leads_to=following, note=note_of(judged), now=now)
-    run.save()
-    question.tries.append(judged.row)
-    return Answered(question, judged.row, next=following)
+    return _ask(question.learning, run, plan(question.learning, run), now)
 
 
-def _spend(run: Run, question: OpenQuestion, seconds: float, now: datetime) -> None:
-    """Count the answer and its time; after a long pause the time of this stretch begins anew."""
+def _lengthen_stretch(run: Run, seconds: float, now: datetime) -> None:
+    """Time spent without a long pause; after one it begins anew."""
     gap = seconds_between(run.touched_at, now) or 0.0
-    if gap > 30 * 60:
-        run.note["stretch"] = 0.0
-    spent = min(seconds, LONGEST_COUNTED_SECONDS)
-    run.note["stretch"] = run.note.get("stretch", 0.0) + spent
-    run.seconds += spent
-    run.answered += 1
-    run.touched_at = now
+    so_far = 0.0 if gap > LONG_PAUSE_SECONDS else run.note.get("stretch", 0.0)
+    run.note["stretch"] = so_far + min(seconds, LONGEST_COUNTED_SECONDS)
 
 
 @transaction.atomic

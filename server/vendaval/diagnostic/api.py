@@ -8,6 +8,7 @@ from ninja import Router
 from vendaval.bank.queries import default_course
 from vendaval.evidence.models import Purpose, TryKind
 from vendaval.evidence.queries import own_run
+from vendaval.evidence.record import Sent
 from vendaval.evidence.schemas import AnswerIn, AnswerOut, ReplayIn, RunStateOut, Strict
 from vendaval.people.permissions import current_user, learner_only
 
@@ -47,10 +48,7 @@ def answer(request: HttpRequest, question_id: int, body: AnswerIn) -> AnswerOut:
     answered = actions.submit(
         current_user(request),
         question_id,
-        kind=TryKind.ANSWER,
-        responses=body.responses,
-        confidence=body.confidence,
-        replay_key=body.replay_key,
+        Sent(body.replay_key, body.responses, body.confidence),
     )
     return replies.reply(answered)
 
@@ -62,10 +60,7 @@ def not_taught(request: HttpRequest, question_id: int, body: ReplayIn) -> Answer
     answered = actions.submit(
         current_user(request),
         question_id,
-        kind=TryKind.NOT_TAUGHT,
-        responses={},
-        confidence=None,
-        replay_key=body.replay_key,
+        Sent(body.replay_key, {}, kind=TryKind.NOT_TAUGHT),
     )
     return replies.reply(answered)
 

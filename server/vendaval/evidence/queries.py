@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
+from datetime import datetime
 
 from django.db.models import QuerySet
 
+from vendaval.bank.snapshot import CourseBank
 from vendaval.people.models import User
 from vendaval.shared.errors import NotFound
 from vendaval_core.mastery.recommend import TopicStanding
 from vendaval_core.measure.stopping import CLEAR_CHANCE
 
-from .models import LevelRecord, Miss, MissState, Purpose, Run, Try, TryKind
+from .models import HelpKind, HelpOpened, LevelRecord, Miss, MissState, Purpose, Run, Try, TryKind
 from .state import Learning
 
 DOTS = 4
@@ -86,6 +88,14 @@ def topic_tries(learner: User, topic_id: int, limit: int = 30) -> list[Try]:
     """The latest first tries in a topic, newest first."""
     rows = Try.objects.filter(learner=learner, topic_id=topic_id, first=True)
     return list(rows.select_related("presentation__revision").order_by("-pk")[:limit])
+
+
+def was_opened(learner: User, bank: CourseBank, family: str, since: datetime) -> bool:
+    """Whether the study section of a family was opened since a moment."""
+    topic, section = bank.section(bank.families[family].family)
+    return HelpOpened.objects.filter(
+        learner=learner, kind=HelpKind.STUDY, detail=f"{topic.key}#{section.key}", at__gte=since
+    ).exists()
 
 
 def _recent_shares(learner: User) -> dict[int, float]:

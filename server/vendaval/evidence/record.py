@@ -129,6 +129,16 @@ def refuse_closed(question: OpenQuestion) -> None:
         raise Conflict("This question is closed. Nothing was changed.", code="question_closed")
 
 
+@dataclass(frozen=True, slots=True)
+class Sent:
+    """What a learner sent. confidence: chance of being right in per cent, if it was given."""
+
+    replay_key: str
+    responses: Mapping[str, str]
+    confidence: int | None = None
+    kind: TryKind = TryKind.ANSWER
+
+
 @dataclass(slots=True)
 class Judged:
     """A try that is scored but not stored yet."""
@@ -139,6 +149,11 @@ class Judged:
     records: list[LevelRecord] = field(default_factory=list)
     met: bool = False
     mended: bool = False
+
+    @property
+    def counts(self) -> bool:
+        """Whether a try was used."""
+        return self.submission is None or self.submission.counted
 
     @property
     def missed(self) -> bool:
@@ -154,11 +169,8 @@ class Judged:
 
 def judge(
     question: OpenQuestion,
+    sent: Sent,
     *,
-    kind: TryKind,
-    responses: Mapping[str, str],
-    confidence: int | None,
-    replay_key: str,
     rules: TryRules,
     learning_follows: bool,
     whole: bool,
@@ -174,26 +186,26 @@ def judge(
         learner=learning.learner,
         family_id=question.item.id,
         topic_id=learning.bank.topics[question.item.topic].id,
-        replay_key=replay_key,
-        kind=kind,
+        replay_key=sent.replay_key,
+        kind=sent.kind,
         number=len(question.tries) + 1,
-        confidence=confidence,
+        confidence=sent.confidence,
         seconds=max(0.0, (now - shown).total_seconds()),
         sitting=learning.row.sitting,
         at=now,
     )
     judged = Judged(question, row, submission)
     outcome: Outcome | None = None
-    if kind is TryKind.NOT_TAUGHT:
+    if sent.kind is TryKind.NOT_TAUGHT:
         outcome = NOT_TAUGHT
     else:
-        question.sent = responses
-        submission = submit(question.version, question.state, responses, rules, whole=whole)
+        question.sent = sent.responses
+        submission = submit(question.version, question.state, sent.responses, rules, whole=whole)
         judged.submission = submission
         if not submission.counted:
             return judged
         row.response = {
-            part: text for part, text in responses.items() if part in submission.results
+            part: text for part, text in sent.responses.items() if part in submission.results
         }
         row.results = {part: result.value for part, result in submission.results.items()}
         row.marks = {

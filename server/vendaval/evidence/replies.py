@@ -17,7 +17,7 @@ from vendaval_core.scoring.tries import Submission
 from vendaval_core.scoring.words import answer_words
 
 from .models import Presentation, Purpose, Run, Try, TryKind
-from .questions import question_out, reading_out
+from .questions import question_out, reading_out, study_link
 from .record import Judged, OpenQuestion, question_state
 from .schemas import (
     AnswerOut,
@@ -27,6 +27,7 @@ from .schemas import (
     PlaceOut,
     QuestionOut,
     RunOut,
+    StudyLinkOut,
 )
 from .state import reading_from
 
@@ -181,6 +182,14 @@ def answer_out(
     )
 
 
+def _study_first(run: Run, bank: CourseBank) -> StudyLinkOut | None:
+    """The section to open before the run goes on."""
+    owed = run.note.get("study_first")
+    if owed is None or run.ended_at is not None or owed["family"] not in bank.families:
+        return None
+    return study_link(bank, owed["family"])
+
+
 def run_out(
     run: Run,
     bank: CourseBank,
@@ -203,5 +212,6 @@ def run_out(
         minutes_left=minutes_left,
         suggest_stop=suggest_stop,
         miss=run.note.get("miss"),
+        study_first=_study_first(run, bank),
         topics=topics or [],
     )

@@ -107,6 +107,7 @@ class RunOut(BaseModel):
     minutes_left: int | None
     suggest_stop: bool
     miss: int | None
+    study_first: StudyLinkOut | None
     topics: list[TopicProgressOut]
 
 

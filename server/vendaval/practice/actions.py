@@ -2,35 +2,34 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from datetime import datetime
 
 from django.db import transaction
 
 from vendaval.bank.models import Course
 from vendaval.evidence.actions import end_run, open_help
-from vendaval.evidence.models import Closing, HelpKind, Presentation, Purpose, Run, TryKind
+from vendaval.evidence.answer import AnswerRules, take_answer
+from vendaval.evidence.models import Closing, HelpKind, Presentation, Purpose, Run
 from vendaval.evidence.present import present
-from vendaval.evidence.queries import open_runs, own_run
+from vendaval.evidence.queries import open_runs, own_run, was_opened
 from vendaval.evidence.questions import FRESH_VERSIONS, closing_of
 from vendaval.evidence.record import (
-    LONGEST_COUNTED_SECONDS,
     Judged,
     OpenQuestion,
+    Sent,
     close,
-    judge,
     open_question,
     refuse_closed,
-    replayed,
-    store,
 )
-from vendaval.evidence.replies import Answered, note_of
+from vendaval.evidence.replies import Answered
 from vendaval.evidence.state import Learning, load_learning
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict
-from vendaval_core.mastery.practice import choose_practice
+from vendaval_core.mastery.practice import choose_practice, misses_on_idea, needs_study
 from vendaval_core.scoring.tries import PRACTICE_TRIES
+
+RULES = AnswerRules(Purpose.PRACTICE, PRACTICE_TRIES, learning_follows=True, whole=False)
 
 
 def _ask(learning: Learning, run: Run, now: datetime) -> Presentation:
@@ -74,50 +73,36 @@ def start_run(learner: User, course: Course, topic_key: str) -> Run:
 
 
 @transaction.atomic
-def submit(
-    learner: User,
-    presentation_id: int,
-    *,
-    responses: Mapping[str, str],
-    confidence: int | None,
-    replay_key: str,
-) -> Answered:
+def submit(learner: User, presentation_id: int, sent: Sent) -> Answered:
     """Take a try; when the question closes, present the next one."""
-    question = open_question(learner, presentation_id, Purpose.PRACTICE)
-    before = replayed(question, replay_key)
-    if before is not None:
-        return Answered(question, before, next=before.leads_to)
-    now = clock.now()
-    judged = judge(
-        question,
-        kind=TryKind.ANSWER,
-        responses=responses,
-        confidence=confidence,
-        replay_key=replay_key,
-        rules=PRACTICE_TRIES,
-        learning_follows=True,
-        whole=False,
-        now=now,
-    )
-    if judged.submission is None or not judged.submission.counted:
-        return Answered(question, None, judged)
-    run, presentation = question.presentation.run, question.presentation
-    run.touched_at = now
-    run.seconds += min(judged.row.seconds, LONGEST_COUNTED_SECONDS)
-    if judged.row.first:
-        run.answered += 1
+    return take_answer(learner, presentation_id, sent, RULES, _follow)
+
+
+def _follow(judged: Judged, now: datetime) -> Presentation | None:
+    question, row = judged.question, judged.row
+    presentation = question.presentation
+    run = presentation.run
+    if row.first:
         run.note["misses"] = run.note.get("misses", 0) + 1 if judged.missed else 0
     how = closing_of(question.state, presentation)
-    following = None
     if how is not None:
         close(presentation, how, now)
-        following = _ask(question.learning, run, now)
-    elif "wrong" in judged.row.results.values():
+        return _after(question, run, now)
+    if "wrong" in row.results.values():
         _offer_hint(judged)
-    store(judged, leads_to=following, note=note_of(judged), now=now)
-    run.save()
-    question.tries.append(judged.row)
-    return Answered(question, judged.row, next=following)
+    return None
+
+
+def _after(question: OpenQuestion, run: Run, now: datetime) -> Presentation | None:
+    """What follows a closed question: the next one, unless its idea was missed again and again;
+    then nothing does until its study section was opened."""
+    family, state = question.version.family, question.state
+    right = state.first_tries_right and not question.presentation.helped
+    run.note["missed"] = misses_on_idea(run.note.get("missed", {}), family, right)
+    if needs_study(run.note["missed"][family]):
+        run.note["missed"][family] = 0
+        run.note["study_first"] = {"family": family, "since": now.isoformat()}
+    return None if "study_first" in run.note else _ask(question.learning, run, now)
 
 
 def _offer_hint(judged: Judged) -> None:
@@ -145,8 +130,8 @@ def open_hint(learner: User, presentation_id: int) -> OpenQuestion:
 
 
 @transaction.atomic
-def show_working(learner: User, presentation_id: int) -> tuple[OpenQuestion, Presentation]:
-    """Close a question and show its worked solution; the next one is presented."""
+def show_working(learner: User, presentation_id: int) -> tuple[OpenQuestion, Presentation | None]:
+    """Close a question and show its worked solution; what follows is presented."""
     question = open_question(learner, presentation_id, Purpose.PRACTICE)
     refuse_closed(question)
     now = clock.now()
@@ -154,11 +139,33 @@ def show_working(learner: User, presentation_id: int) -> tuple[OpenQuestion, Pre
     open_help(question, HelpKind.SOLUTION, "", now)
     close(presentation, Closing.SHOWN, now)
     presentation.save(update_fields=["closed_at", "closing", "helped"])
-    following = _ask(question.learning, run, now)
+    following = _after(question, run, now)
     run.touched_at = now
     question.learning.save()
     run.save()
     return question, following
+
+
+@transaction.atomic
+def go_on(learner: User, run_id: int) -> Run:
+    """Present the next question once the study section that comes first was opened."""
+    run = own_run(learner, run_id, Purpose.PRACTICE)
+    if run.ended_at is not None:
+        raise Conflict("This run has ended. Begin another.", code="run_ended")
+    owed = run.note.get("study_first")
+    if owed is None or (run.current is not None and run.current.closed_at is None):
+        return run
+    learning, now = load_learning(learner, run.course), clock.now()
+    if owed["family"] in learning.bank.families and not was_opened(
+        learner, learning.bank, owed["family"], datetime.fromisoformat(owed["since"])
+    ):
+        raise Conflict("Open its study section first, then go on.", code="study_first")
+    del run.note["study_first"]
+    _ask(learning, run, now)
+    run.touched_at = now
+    learning.save()
+    run.save()
+    return run
 
 
 def fresh_used(presentation: Presentation) -> int:

@@ -8,7 +8,8 @@ from ninja import Router, Schema
 from vendaval.bank.queries import default_course
 from vendaval.evidence.models import Purpose
 from vendaval.evidence.queries import own_run
-from vendaval.evidence.schemas import AnswerIn, AnswerOut, QuestionOut, RunStateOut, Strict
+from vendaval.evidence.record import Sent
+from vendaval.evidence.schemas import AnswerIn, AnswerOut, QuestionOut, RunOut, RunStateOut, Strict
 from vendaval.people.permissions import current_user, learner_only
 
 from . import actions, replies
@@ -21,10 +22,11 @@ class StartPracticeIn(Strict):
 
 
 class WorkingOut(Schema):
-    """The question with its worked solution, and the next one."""
+    """The question with its worked solution, and the next one unless reading comes first."""
 
+    run: RunOut
     question: QuestionOut
-    next: QuestionOut
+    next: QuestionOut | None
 
 
 @router.post("/runs", response=RunStateOut, operation_id="start_practice")
@@ -45,6 +47,12 @@ def finish(request: HttpRequest, run_id: int) -> RunStateOut:
     return replies.run_state(actions.finish(user, run_id), user)
 
 
+@router.post("/runs/{int:run_id}/go-on", response=RunStateOut, operation_id="go_on")
+def go_on(request: HttpRequest, run_id: int) -> RunStateOut:
+    user = current_user(request)
+    return replies.run_state(actions.go_on(user, run_id), user)
+
+
 @router.post(
     "/questions/{int:question_id}/answer", response=AnswerOut, operation_id="answer_practice"
 )
@@ -52,9 +60,7 @@ def answer(request: HttpRequest, question_id: int, body: AnswerIn) -> AnswerOut:
     answered = actions.submit(
         current_user(request),
         question_id,
-        responses=body.responses,
-        confidence=body.confidence,
-        replay_key=body.replay_key,
+        Sent(body.replay_key, body.responses, body.confidence),
     )
     return replies.reply(answered)
 
@@ -69,8 +75,8 @@ def hint(request: HttpRequest, question_id: int) -> QuestionOut:
 )
 def working(request: HttpRequest, question_id: int) -> WorkingOut:
     question, following = actions.show_working(current_user(request), question_id)
-    now, after = replies.after_working(question, following)
-    return WorkingOut(question=now, next=after)
+    run, now, after = replies.after_working(question, following)
+    return WorkingOut(run=run, question=now, next=after)
 
 
 @router.post(

@@ -56,10 +56,15 @@ def question_now(question: OpenQuestion) -> QuestionOut:
 
 
 def after_working(
-    question: OpenQuestion, following: Presentation
-) -> tuple[QuestionOut, QuestionOut]:
-    """The closed question with its solution, and the next."""
-    return question_now(question), just_presented(following, question.learning.bank)
+    question: OpenQuestion, following: Presentation | None
+) -> tuple[RunOut, QuestionOut, QuestionOut | None]:
+    """The run, the closed question with its solution, and the next."""
+    learning = question.learning
+    return (
+        practice_run_out(question.presentation.run, learning),
+        question_now(question),
+        just_presented(following, learning.bank) if following else None,
+    )
 
 
 def reply(answered: Answered) -> AnswerOut:

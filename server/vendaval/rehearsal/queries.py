@@ -13,6 +13,7 @@ from vendaval.shared.errors import NotFound
 from vendaval.shared.markdown import to_html
 from vendaval_core.items.versions import Version, make_version
 from vendaval_core.packs.reader import family_from_data
+from vendaval_core.scoring.feedback import rehearsal_sentence
 from vendaval_core.scoring.tries import ONE_TRY, PartResult, QuestionState, Submission, submit
 
 from .schemas import RehearsalOut, RehearsalQuestionOut, TriedOut
@@ -65,18 +66,6 @@ def rehearsal(course: Course) -> RehearsalOut:
     return RehearsalOut(questions=found)
 
 
-def _sentence(tried: Submission) -> str:
-    results = set(tried.results.values())
-    if PartResult.UNREADABLE in results:
-        part = next(p for p, r in tried.results.items() if r is PartResult.UNREADABLE)
-        return f"That could not be read. {tried.marks[part].says}"
-    if PartResult.BLANK in results:
-        return "A part is still empty."
-    if results <= {PartResult.RIGHT, PartResult.NOTED}:
-        return "That is right. It does not count."
-    return "Not wholly right. It does not count."
-
-
 def try_out(course: Course, key: str, responses: Mapping[str, str]) -> TriedOut:
     """Mark a try at one question of the rehearsal."""
     version = _versions(course.pk, course.digest).get(key)
@@ -86,4 +75,6 @@ def try_out(course: Course, key: str, responses: Mapping[str, str]) -> TriedOut:
     tried = submit(version, fresh, responses, ONE_TRY)
     complete = not set(tried.results.values()) & {PartResult.BLANK, PartResult.UNREADABLE}
     state = tried.after if complete else fresh
-    return TriedOut(states=_states(version, state, responses, tried), says=_sentence(tried))
+    return TriedOut(
+        states=_states(version, state, responses, tried), says=rehearsal_sentence(tried)
+    )

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from datetime import datetime
 
 from django.db import transaction
 
 from vendaval.bank.queries import default_course
-from vendaval.evidence.actions import end_run
+from vendaval.evidence.answer import AnswerRules, take_answer
 from vendaval.evidence.models import (
     Closing,
     HelpKind,
@@ -17,24 +17,17 @@ from vendaval.evidence.models import (
     Presentation,
     Purpose,
     Run,
-    TryKind,
 )
 from vendaval.evidence.present import present
-from vendaval.evidence.record import (
-    LONGEST_COUNTED_SECONDS,
-    close,
-    judge,
-    open_question,
-    replayed,
-    store,
-)
-from vendaval.evidence.replies import Answered, note_of
+from vendaval.evidence.record import Judged, Sent, close
+from vendaval.evidence.replies import Answered
 from vendaval.evidence.state import Learning, load_learning
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval_core.scoring.tries import ONE_TRY
 
+RULES = AnswerRules(Purpose.MISSED, ONE_TRY, learning_follows=True, whole=True)
 MENDS_OFFERED = 2
 
 
@@ -112,42 +105,16 @@ def start_mend(learner: User, miss_id: int) -> Run:
 
 
 @transaction.atomic
-def submit(
-    learner: User,
-    presentation_id: int,
-    *,
-    responses: Mapping[str, str],
-    confidence: int | None,
-    replay_key: str,
-) -> Answered:
+def submit(learner: User, presentation_id: int, sent: Sent) -> Answered:
     """Take the one answer to a fresh version. Right mends the miss."""
-    question = open_question(learner, presentation_id, Purpose.MISSED)
-    before = replayed(question, replay_key)
-    if before is not None:
-        return Answered(question, before)
-    now = clock.now()
-    judged = judge(
-        question,
-        kind=TryKind.ANSWER,
-        responses=responses,
-        confidence=confidence,
-        replay_key=replay_key,
-        rules=ONE_TRY,
-        learning_follows=True,
-        whole=True,
-        now=now,
-    )
-    if judged.submission is None or not judged.submission.counted:
-        return Answered(question, None, judged)
-    close(question.presentation, Closing.ANSWERED, now)
-    store(judged, leads_to=None, note=note_of(judged), now=now)
-    run = question.presentation.run
-    run.answered += 1
-    run.seconds += min(judged.row.seconds, LONGEST_COUNTED_SECONDS)
-    run.current = question.presentation
-    end_run(run, now)
-    question.tries.append(judged.row)
-    return Answered(question, judged.row)
+    return take_answer(learner, presentation_id, sent, RULES, _follow)
+
+
+def _follow(judged: Judged, now: datetime) -> None:
+    presentation = judged.question.presentation
+    close(presentation, Closing.ANSWERED, now)
+    presentation.run.current = presentation
+    presentation.run.ended_at = now
 
 
 @transaction.atomic

@@ -7,6 +7,7 @@ from ninja import Router
 
 from vendaval.evidence.models import Purpose
 from vendaval.evidence.queries import own_run
+from vendaval.evidence.record import Sent
 from vendaval.evidence.schemas import AnswerIn, AnswerOut, RunStateOut
 from vendaval.people.permissions import current_user, learner_only
 
@@ -53,8 +54,6 @@ def answer(request: HttpRequest, question_id: int, body: AnswerIn) -> AnswerOut:
     answered = actions.submit(
         current_user(request),
         question_id,
-        responses=body.responses,
-        confidence=body.confidence,
-        replay_key=body.replay_key,
+        Sent(body.replay_key, body.responses, body.confidence),
     )
     return replies.reply(answered)

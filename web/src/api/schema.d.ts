@@ -381,6 +381,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/runs/{run_id}/go-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go On */
+        post: operations["go_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/practice/questions/{question_id}/answer": {
         parameters: {
             query?: never;
@@ -1164,6 +1181,7 @@ export interface components {
             suggest_stop: boolean;
             /** Miss */
             miss: number | null;
+            study_first: components["schemas"]["StudyLinkOut"] | null;
             /** Topics */
             topics: components["schemas"]["TopicProgressOut"][];
         };
@@ -1418,11 +1436,12 @@ export interface components {
         };
         /**
          * WorkingOut
-         * @description The question with its worked solution, and the next one.
+         * @description The question with its worked solution, and the next one unless reading comes first.
          */
         WorkingOut: {
+            run: components["schemas"]["RunOut"];
             question: components["schemas"]["QuestionOut"];
-            next: components["schemas"]["QuestionOut"];
+            next: components["schemas"]["QuestionOut"] | null;
         };
         /** MissListOut */
         MissListOut: {
@@ -2060,6 +2079,28 @@ export interface operations {
         };
     };
     finish_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunStateOut"];
+                };
+            };
+        };
+    };
+    go_on: {
         parameters: {
             query?: never;
             header?: never;

@@ -34,6 +34,8 @@ export function counted(n: number, one: string, many = `${one}s`): string {
 
 export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
+export const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1)
+
 /** 48 s, 2 min 5 s */
 export function duration(seconds: number): string {
   const whole = Math.round(seconds)

@@ -10,6 +10,7 @@ from vendaval.bank.actions import load_pack
 from vendaval.bank.queries import default_course
 from vendaval.diagnostic import actions
 from vendaval.evidence.models import Miss, Presentation, Run, Try, TryKind
+from vendaval.evidence.record import Sent
 from vendaval.evidence.tests.builders import CourseTestCase, a_learner, inshore, right, wrong
 
 
@@ -176,10 +177,7 @@ class QueryCountTests(TransactionTestCase):
                 question = actions.submit(
                     learner,
                     question.pk,
-                    kind=TryKind.ANSWER,
-                    responses=wrong(question.pk),
-                    confidence=90,
-                    replay_key=f"list-{question.pk:05d}",
+                    Sent(f"list-{question.pk:05d}", wrong(question.pk), 90),
                 ).next
             return question
 

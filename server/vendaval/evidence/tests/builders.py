@@ -121,6 +121,15 @@ class CourseTestCase(TestCase):
         body = {"replay_key": self.new_key(), "responses": given} | more
         return self.post(f"/{purpose}/questions/{question_id}/answer", body)
 
+    def onward(self, reply: dict[str, Any]) -> Any:
+        """The question to answer after a reply of practice, read about first where that is asked."""
+        if reply["next"] is not None or not reply["question"]["closed"]:
+            return reply["next"] or reply["question"]
+        run = reply["run"]
+        study = run["study_first"]
+        self.post(f"/study/{study['topic']}/{study['section']}/opened")
+        return self.post(f"/practice/runs/{run['id']}/go-on")["question"]
+
     def practise(self, topic: str = "height-at-a-time") -> Any:
         return self.post("/practice/runs", {"topic": topic})["question"]
 

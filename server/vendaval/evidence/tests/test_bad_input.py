@@ -39,8 +39,7 @@ class SecretTests(CourseTestCase):
                 self.assert_keeps_secrets(missed["question"])
                 shown = self.post(f"/practice/questions/{question['id']}/working")
                 self.assertTrue(shown["question"]["solution"])
-                self.assert_keeps_secrets(shown["next"])
-                question = shown["next"]
+                question = self.onward(shown)
 
     def test_a_diagnostic_tells_right_or_wrong_and_no_more(self) -> None:
         question = self.diagnose()["question"]
@@ -136,7 +135,7 @@ class PermissionTests(TestCase):
         "question_shown", "start_diagnostic", "get_diagnostic", "finish_diagnostic",
         "answer_diagnostic", "not_taught", "take_back", "swap_question", "start_practice",
         "get_practice", "finish_practice", "answer_practice", "open_hint", "show_working",
-        "fresh_version", "list_misses", "get_miss", "start_mend", "set_aside_miss", "get_mend",
+        "fresh_version", "go_on", "list_misses", "get_miss", "start_mend", "set_aside_miss", "get_mend",
         "answer_mend", "why_question", "get_rehearsal", "try_rehearsal",
     }  # fmt: skip
 

@@ -110,7 +110,7 @@ class LogTests(CourseTestCase):
                 self.post(f"/practice/questions/{question['id']}/hint")
             make = wrong if turn in {1, 4} else right
             reply = self.answer("practice", question["id"], make(question["id"]))
-            question = reply["next"] or reply["question"]
+            question = self.onward(reply)
             self.clock.forward(days=turn % 2)
         learning = load_learning(self.learner, self.course)
         rebuilt = rebuilt_state(self.learner, learning.bank)

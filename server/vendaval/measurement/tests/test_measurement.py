@@ -57,7 +57,7 @@ class LogTests(CourseTestCase):
         for turn in range(count):
             make = wrong if turn % 3 == 1 else right
             reply = self.answer("practice", question["id"], make(question["id"]))
-            question = reply["next"] or reply["question"]
+            question = self.onward(reply)
             self.clock.forward(hours=5 * (turn % 3))
 
     def place(self) -> int:

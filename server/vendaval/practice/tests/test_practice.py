@@ -7,6 +7,26 @@ from vendaval.evidence.tests.builders import CourseTestCase, keys_of, right, wro
 
 
 class PracticeTests(CourseTestCase):
+    def test_an_idea_missed_twice_running_is_read_about_before_the_next_question(self) -> None:
+        question = self.practise_family("time-for-height")
+        once = self.post(f"/practice/questions/{question['id']}/working")
+        self.assertIsNotNone(once["next"])
+        self.assertIsNone(once["run"]["study_first"])
+        fresh = self.post(f"/practice/questions/{question['id']}/fresh")["question"]
+        for _ in range(3):
+            twice = self.answer("practice", fresh["id"], {"time": f"0{_}:01"})
+        self.assertEqual((twice["question"]["closed"], twice["next"]), (True, None))
+        run = twice["run"]
+        self.assertEqual(run["study_first"], question["study"])
+        go_on = f"/practice/runs/{run['id']}/go-on"
+        self.assertEqual(self.post(go_on, status=409)["code"], "study_first")
+        resumed = self.get(f"/practice/runs/{run['id']}")
+        self.assertEqual(resumed["question"]["id"], fresh["id"])
+        on = self.onward(twice)
+        self.assertFalse(on["closed"])
+        again = self.post(go_on)
+        self.assertEqual((again["question"]["id"], again["run"]["study_first"]), (on["id"], None))
+
     def test_each_miss_takes_a_third_off(self) -> None:
         question = self.practise_family("twelfths-rise")
         part = question["parts"][0]
@@ -74,10 +94,10 @@ class PracticeTests(CourseTestCase):
         self.assertGreaterEqual(line["reading"]["chance"], 0.8)
         for _ in range(12):
             reply = self.answer("practice", question["id"], wrong(question["id"]))
-            question = (
-                reply["next"] or self.post(f"/practice/questions/{question['id']}/working")["next"]
-            )
             self.assertIsNone(reply["feedback"]["met"])
+            if not reply["question"]["closed"]:
+                reply = self.post(f"/practice/questions/{question['id']}/working")
+            question = self.onward(reply)
         self.assertEqual(self.get("/topics/latitude-and-distance")["line"]["state"], "met")
         self.assertEqual(TargetMet.objects.count(), 1)
 

@@ -5,6 +5,7 @@ import { Button, buttonClass } from '../../ui/Button'
 import { Html } from '../../ui/Html'
 import { Sign } from '../../ui/Sign'
 import { useKeys } from '../../ui/useKeys'
+import { lowerFirst } from '../../ui/words'
 import { type Sheet, useStart } from './queries'
 import type { RunActions } from './useRun'
 
@@ -35,11 +36,15 @@ export function FeedbackPanel({
   sheet,
   question,
   actions,
+  read,
+  onRead,
   onTryAgain,
 }: {
   sheet: Sheet
   question: Question
   actions: RunActions
+  read: boolean
+  onRead: () => void
   onTryAgain: () => void
 }) {
   const { run } = sheet
@@ -47,8 +52,16 @@ export function FeedbackPanel({
   const tone = TONES[feedback.verdict]
   const heading = useRef<HTMLHeadingElement>(null)
   useLayoutEffect(() => heading.current?.focus({ preventScroll: false }), [])
-  const goesOn = question.closed && run.purpose !== 'missed'
-  const primary = goesOn ? actions.next : question.closed ? undefined : onTryAgain
+  const study = question.closed ? run.study_first : null
+  const goesOn = question.closed && run.purpose !== 'missed' && !study
+  const afterStudy = read ? actions.goOn : onRead
+  const primary = study
+    ? afterStudy
+    : goesOn
+      ? actions.next
+      : question.closed
+        ? undefined
+        : onTryAgain
   useKeys({
     enter: () => {
       const active = document.activeElement
@@ -103,7 +116,18 @@ export function FeedbackPanel({
               Mended: this one is off your list of missed questions.
             </p>
           )}
+          {study && (
+            <p className="mt-3">
+              Twice in a row this idea has not come right. Read about it before the next question:{' '}
+              {lowerFirst(study.title)}, {study.minutes}&nbsp;min.
+            </p>
+          )}
           <div className="mt-4 flex flex-wrap items-center gap-x-3 gap-y-2">
+            {study && (
+              <Button kind="strong" hint={read ? undefined : 'R'} onClick={afterStudy}>
+                {read ? 'Next question' : 'Read about it'}
+              </Button>
+            )}
             {!question.closed && (
               <Button kind="strong" onClick={onTryAgain}>
                 {feedback.verdict === 'not_counted' ? 'Back to the question' : 'Try again'}

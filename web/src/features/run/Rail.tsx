@@ -2,6 +2,7 @@ import type { ReactNode } from 'react'
 import type { Question, Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { DriftBar } from '../../ui/DriftBar'
+import { lowerFirst } from '../../ui/words'
 import type { Sheet } from './queries'
 import type { RunActions } from './useRun'
 
@@ -84,8 +85,6 @@ export function Rail({ sheet, question, actions, onStudy, onWhy }: Props) {
     </div>
   )
 }
-
-const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1)
 
 function Block({ title, children }: { title: string; children: ReactNode }) {
   return (

@@ -40,6 +40,11 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
   const actions = useRun(sheet, question)
   const navigate = useNavigate()
   const [open, setOpen] = useState<Opened | null>(null)
+  const [read, setRead] = useState<number | null>(null)
+  const show = (what: Opened) => {
+    setOpen(what)
+    if (what === 'study') setRead(question?.id ?? null)
+  }
   useTitle(question ? `${run.title}, question ${question.number}` : run.title)
   const leave = () => navigate(run.purpose === 'missed' ? '/review' : '/')
   const close = () => setOpen(null)
@@ -53,15 +58,16 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
             sheet={sheet}
             question={question}
             actions={actions}
+            read={read === question.id}
             onLeave={leave}
-            onOpen={setOpen}
+            onOpen={show}
           />
           <aside aria-label="Level and help" className="hidden bg-rail px-6 py-6 @5xl:block">
             <Rail
               sheet={sheet}
               question={question}
               actions={actions}
-              onStudy={() => setOpen('study')}
+              onStudy={() => show('study')}
               onWhy={() => setOpen('why')}
             />
           </aside>
@@ -78,7 +84,7 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
                 sheet={sheet}
                 question={question}
                 actions={actions}
-                onStudy={() => setOpen('study')}
+                onStudy={() => show('study')}
                 onWhy={() => setOpen('why')}
               />
             </div>

@@ -21,12 +21,14 @@ interface Props {
   sheet: Sheet
   question: Question
   actions: RunActions
+  /** Whether the study section was opened from here. */
+  read: boolean
   onLeave: () => void
   onOpen: (what: Opened) => void
 }
 
 /** The question being worked on, its answer, and what came of it. */
-export function Stage({ sheet, question, actions, onLeave, onOpen }: Props) {
+export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props) {
   const { feedback, run } = sheet
   const answered = Object.fromEntries(question.states.map((s) => [s.id, s.answer]))
   const { draft, change } = useDraft(question.id, answered)
@@ -177,6 +179,8 @@ export function Stage({ sheet, question, actions, onLeave, onOpen }: Props) {
             sheet={sheet}
             question={question}
             actions={actions}
+            read={read}
+            onRead={() => onOpen('study')}
             onTryAgain={tryAgain}
           />
         )}

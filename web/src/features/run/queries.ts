@@ -104,6 +104,8 @@ export const showWorking = (id: number) =>
 export const freshVersion = (id: number) =>
   call(api.POST('/api/practice/questions/{question_id}/fresh', question(id)))
 
+export const goOn = (id: number) => call(api.POST('/api/practice/runs/{run_id}/go-on', path(id)))
+
 export const noteShown = (id: number) =>
   call(api.POST('/api/questions/{question_id}/shown', question(id)))
 

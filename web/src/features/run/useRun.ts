@@ -22,6 +22,8 @@ export interface RunActions {
   fresh: () => void
   finish: () => void
   next: () => void
+  /** Once the study section that comes first was opened. */
+  goOn: () => void
   dismiss: () => void
 }
 
@@ -125,10 +127,11 @@ export function useRun(sheet: requests.Sheet, question: Question | null): RunAct
       (asked) =>
         void perform(
           () => requests.showWorking(asked.id),
-          (reply) => put({ run: sheet.run, question: reply.question, next: reply.next }),
+          (reply) => put(reply),
         ),
     ),
     fresh: on((asked) => void perform(() => requests.freshVersion(asked.id), replaced)),
+    goOn: () => void perform(() => requests.goOn(id), replaced),
     finish: () => void perform(() => requests.finishRun(purpose, id), replaced),
     next: () => {
       setProblem(null)
