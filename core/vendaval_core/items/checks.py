@@ -11,6 +11,8 @@ from ..errors import ExpressionError, FamilyError
 from ..scoring.examples import right_response, wrong_response
 from ..scoring.marking import Verdict, mark_part
 from ..scoring.reading import folded
+from ..scoring.words import right_words
+from .drawn import Picture
 from .expressions import evaluate_number
 from .keys import (
     AssociateKey,
@@ -19,8 +21,6 @@ from .keys import (
     NumberKey,
     OrderKey,
     PartKey,
-    Picture,
-    PointsKey,
     SlotsKey,
     TableKey,
     TextKey,
@@ -29,6 +29,7 @@ from .keys import (
 )
 from .model import Family
 from .parts import NumberEntryPart
+from .plane import PointsKey, ShadingKey
 from .versions import Version, make_version
 
 ALLOWED_SVG = {"svg", "g", "path", "line", "polyline", "polygon", "rect", "circle", "ellipse"}
@@ -52,18 +53,45 @@ def _same(texts: Sequence[str]) -> list[str]:
 
 def _near_faults(key: PartKey) -> Iterator[str]:
     """Near misses that are right."""
-    if not isinstance(key, NumberKey | TimeKey | TextKey | ExpressionKey):
-        return
-    for miss in key.near_misses:
+    match key:
+        case OrderKey() | SlotsKey() | AssociateKey():
+            yield from _mix_up_faults(key)
+        case PointsKey():
+            for place in key.near_misses:
+                if any(target.away(place.x, place.y) <= 1 for target in key.targets):
+                    yield f"near miss {place.x:g}, {place.y:g} is right"
+        case NumberKey() | TimeKey() | TextKey() | ExpressionKey() | ShadingKey():
+            for miss in key.near_misses:
+                if _is_right(key, miss.value):
+                    yield f"near miss {miss.value} is right (answer {right_words(key)})"
+
+
+def _is_right(
+    key: NumberKey | TimeKey | TextKey | ExpressionKey | ShadingKey, value: float | str
+) -> bool:
+    match key:
+        case TextKey():
+            return folded(str(value)) in {folded(text) for text in key.accepted}
+        case ExpressionKey():
+            return mark_part(key, str(value)).verdict is Verdict.RIGHT
+        case ShadingKey():
+            return float(value) == key.answer
+        case _:
+            return abs(float(value) - key.answer) <= key.tolerance + 1e-9
+
+
+def _mix_up_faults(key: OrderKey | SlotsKey | AssociateKey) -> Iterator[str]:
+    """Mix-ups that the right answer makes too."""
+    for one in key.mix_ups:
         match key:
-            case TextKey():
-                near = folded(str(miss.value)) in {folded(text) for text in key.accepted}
-            case ExpressionKey():
-                near = mark_part(key, str(miss.value)).verdict is Verdict.RIGHT
-            case _:
-                near = abs(float(miss.value) - key.answer) <= key.tolerance + 1e-9
-        if near:
-            yield f"near miss {miss.value} is right (answer {right_response(key)})"
+            case OrderKey():
+                right = key.right.index(one.place) < key.right.index(one.token)
+            case SlotsKey():
+                right = any(s.id == one.place and s.right == one.token for s in key.slots)
+            case AssociateKey():
+                right = tuple(sorted((one.place, one.token))) in key.pairs
+        if right:
+            yield f"the right answer makes a mix-up too: {one.says}"
 
 
 def _twins(key: PartKey) -> Iterator[str]:
@@ -92,12 +120,9 @@ def _places(key: PartKey) -> Iterator[str]:
                     key.x.low <= target.x <= key.x.high and key.y.low <= target.y <= key.y.high
                 ):
                     yield f"target {target.x:g}, {target.y:g} lies outside the grid"
-                off = [(target.x - key.x.low) / key.x.step, (target.y - key.y.low) / key.y.step]
-                away = max(
-                    abs(o - round(o)) * s
-                    for o, s in zip(off, (key.x.step, key.y.step), strict=True)
-                )
-                if away > target.tolerance:
+                x = key.x.low + round((target.x - key.x.low) / key.x.step) * key.x.step
+                y = key.y.low + round((target.y - key.y.low) / key.y.step) * key.y.step
+                if target.away(x, y) > 1:
                     yield "no step of the grid comes near enough to a target"
         case SlotsKey(kind="inline_choice" | "gap_match") | ChoiceKey(kind="hot_text"):
             count = len(key.slots) if isinstance(key, SlotsKey) else len(key.choices)

@@ -9,31 +9,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from .drawn import KeyedMixUp, KeyedNearMiss, Picture, Shape
+from .plane import PointsKey, ShadingKey
+
 CHOICE_IDS = "abcdefghijklmnop"
-
-
-@dataclass(frozen=True, slots=True)
-class KeyedNearMiss:
-    """A foreseen wrong answer of this version: a number, minutes, or a text."""
-
-    value: float | str
-    says: str
-
-
-@dataclass(frozen=True, slots=True)
-class Shape:
-    """Place on a figure: circle (x, y, r) or rect (x, y, w, h), in the figure's units."""
-
-    shape: Literal["circle", "rect"]
-    numbers: tuple[float, ...]
-
-
-@dataclass(frozen=True, slots=True)
-class Picture:
-    """A figure of this version."""
-
-    svg: str
-    alt: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +24,7 @@ class VersionChoice:
     right: bool
     says: str | None
     region: Shape | None = None
+    points: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,6 +39,7 @@ class ChoiceKey:
     kind: Literal["choice", "hot_text", "hotspot"] = "choice"
     text: str = ""
     figure: Picture | None = None
+    bounds: tuple[int, int] | None = None
 
     @property
     def right(self) -> tuple[VersionChoice, ...]:
@@ -137,6 +118,7 @@ class OrderKey:
     items: tuple[Token, ...]
     right: tuple[str, ...]
     partial: bool
+    mix_ups: tuple[KeyedMixUp, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -163,6 +145,7 @@ class SlotsKey:
     partial: bool
     text: str = ""
     figure: Picture | None = None
+    mix_ups: tuple[KeyedMixUp, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -174,6 +157,7 @@ class AssociateKey:
     items: tuple[Token, ...]
     pairs: frozenset[tuple[str, str]]
     partial: bool
+    mix_ups: tuple[KeyedMixUp, ...] = ()
 
 
 CellKey = NumberKey | TimeKey | TextKey
@@ -193,54 +177,6 @@ class TableKey:
     def cells(self) -> tuple[CellKey, ...]:
         """The cells to fill, row by row."""
         return tuple(c for _, row in self.rows for c in row if not isinstance(c, str))
-
-
-@dataclass(frozen=True, slots=True)
-class KeyAxis:
-    """An axis of a grid."""
-
-    low: float
-    high: float
-    step: float
-    mark: float
-    name: str
-
-
-@dataclass(frozen=True, slots=True)
-class KeyTarget:
-    """A place, and how far from it is still right."""
-
-    x: float
-    y: float
-    tolerance: float
-    name: str
-
-
-@dataclass(frozen=True, slots=True)
-class PointsKey:
-    """Points to place: in any order, or for a graph as a chain of arrows from `start`."""
-
-    id: str
-    label: str
-    kind: Literal["select_point", "position_object", "graph"]
-    x: KeyAxis
-    y: KeyAxis
-    targets: tuple[KeyTarget, ...]
-    start: tuple[float, float]
-    readings: tuple[str, str] | None
-    object: str
-    figure: Picture | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class ShadingKey:
-    """A grid of which `answer` cells are to be shaded."""
-
-    id: str
-    label: str
-    rows: int
-    columns: int
-    answer: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -272,6 +208,8 @@ PartKey = (
 def units_of(key: PartKey) -> int:
     """How many things a part scores one by one: 1 unless it gives part credit, 0 when unmarked."""
     match key:
+        case ChoiceKey(bounds=(_, most)):
+            return most
         case ChoiceKey(partial=True):
             return len(key.right)
         case OrderKey(partial=True):

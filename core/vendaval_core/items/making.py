@@ -2,33 +2,38 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from functools import partial
 
 from ..errors import ExpressionError
 from . import keys, parts
+from .drawn import Figure, KeyedMixUp, KeyedNearMiss, MixUp, NearMiss, Picture, Region, Shape
 from .expressions import Value, clock, evaluate, evaluate_number, fixed
 from .keys import CHOICE_IDS
+from .plane import PointsPart, ShadingPart, make_points, make_shading
 from .randomness import SeededStream
 from .template import fill
 
 Values = dict[str, Value]
 
 
-def _region(region: parts.Region | None, values: Values) -> keys.Shape | None:
+def _region(region: Region | None, values: Values) -> Shape | None:
     if region is None:
         return None
-    return keys.Shape(region.shape, tuple(evaluate_number(n, values) for n in region.numbers))
+    return Shape(region.shape, tuple(evaluate_number(n, values) for n in region.numbers))
 
 
-def _figure(figure: parts.Figure | None, values: Values) -> keys.Picture | None:
-    if figure is None:
-        return None
-    return keys.Picture(fill(figure.svg, values), fill(figure.alt, values))
+def _filled(figure: Figure, values: Values) -> Picture:
+    return Picture(fill(figure.svg, values), fill(figure.alt, values))
+
+
+def _figure(figure: Figure | None, values: Values) -> Picture | None:
+    return None if figure is None else _filled(figure, values)
 
 
 def _misses(
-    misses: Sequence[parts.NearMiss], values: Values, *, text: bool, wrap: float | None = None
-) -> tuple[keys.KeyedNearMiss, ...]:
+    misses: Sequence[NearMiss], values: Values, *, text: bool, wrap: float | None = None
+) -> tuple[KeyedNearMiss, ...]:
     found = []
     for miss in misses:
         value: float | str
@@ -37,7 +42,7 @@ def _misses(
         else:
             value = evaluate_number(miss.answer, values)
             value = value % wrap if wrap else value
-        found.append(keys.KeyedNearMiss(value, fill(miss.says, values)))
+        found.append(KeyedNearMiss(value, fill(miss.says, values)))
     return tuple(found)
 
 
@@ -53,6 +58,7 @@ def _choice(part: parts.ChoicePart, values: Values, stream: SeededStream) -> key
             else bool(evaluate(option.right, values)),
             says=None if option.says is None else fill(option.says, values),
             region=_region(option.region, values),
+            points=option.points,
         )
         for i, option in enumerate(options)
     )
@@ -72,6 +78,7 @@ def _choice(part: parts.ChoicePart, values: Values, stream: SeededStream) -> key
         part.kind,
         fill(part.text, values),
         _figure(part.figure, values),
+        part.bounds,
     )
 
 
@@ -148,17 +155,38 @@ def _tokens(texts: Sequence[str], stream: SeededStream) -> tuple[tuple[keys.Toke
     return shown, [ids[place] for place in range(len(texts))]
 
 
+def _mix_ups(
+    mix_ups: Sequence[MixUp],
+    places: Mapping[str, str],
+    tokens: Mapping[str, str],
+    values: Values,
+) -> tuple[KeyedMixUp, ...]:
+    """Mix-ups by ids. places, tokens: ids by what the author calls them."""
+    found = []
+    for one in mix_ups:
+        place = fill(str(one.place), values)
+        token = fill(one.token, values)
+        if place not in places or token not in tokens:
+            raise ExpressionError(f"there is no “{place}” with “{token}” to mix up")
+        found.append(KeyedMixUp(places[place], tokens[token], fill(one.says, values)))
+    return tuple(found)
+
+
 def _order(part: parts.OrderPart, values: Values, stream: SeededStream) -> keys.OrderKey:
     texts = [fill(text, values) for text in part.items]
     for _ in range(20):
         shown, right = _tokens(texts, stream)
         if [token.id for token in shown] != right:
             break
-    return keys.OrderKey(part.id, fill(part.label, values), shown, tuple(right), part.partial)
+    ids = dict(zip(texts, right, strict=True))
+    mix_ups = _mix_ups(part.mix_ups, ids, ids, values)
+    label = fill(part.label, values)
+    return keys.OrderKey(part.id, label, shown, tuple(right), part.partial, mix_ups)
 
 
 def _slots(part: parts.SlotsPart, values: Values, stream: SeededStream) -> keys.SlotsKey:
-    shown, ids = _tokens([fill(text, values) for text in part.tokens], stream)
+    texts = [fill(text, values) for text in part.tokens]
+    shown, ids = _tokens(texts, stream)
     slots = tuple(
         keys.KeySlot(
             f"s{i}",
@@ -169,6 +197,7 @@ def _slots(part: parts.SlotsPart, values: Values, stream: SeededStream) -> keys.
         )
         for i, slot in enumerate(part.slots)
     )
+    places = {slot.text or str(number): slot.id for number, slot in enumerate(slots)}
     return keys.SlotsKey(
         part.id,
         fill(part.label, values),
@@ -179,6 +208,7 @@ def _slots(part: parts.SlotsPart, values: Values, stream: SeededStream) -> keys.
         part.partial,
         fill(part.text, values),
         _figure(part.figure, values),
+        _mix_ups(part.mix_ups, places, dict(zip(texts, ids, strict=True)), values),
     )
 
 
@@ -192,7 +222,10 @@ def _associate(
     pairs = frozenset(
         (min(a, b), max(a, b)) for a, b in zip(ids[0:paired:2], ids[1:paired:2], strict=True)
     )
-    return keys.AssociateKey(part.id, fill(part.label, values), shown, pairs, part.partial)
+    by_text = dict(zip(texts, ids, strict=True))
+    mix_ups = _mix_ups(part.mix_ups, by_text, by_text, values)
+    label = fill(part.label, values)
+    return keys.AssociateKey(part.id, label, shown, pairs, part.partial, mix_ups)
 
 
 def _table(part: parts.TableEntryPart, values: Values) -> keys.TableKey:
@@ -210,36 +243,10 @@ def _table(part: parts.TableEntryPart, values: Values) -> keys.TableKey:
     return keys.TableKey(part.id, fill(part.label, values), columns, rows, part.partial)
 
 
-def _points(part: parts.PointsPart, values: Values) -> keys.PointsKey:
-    def axis(one: parts.Axis) -> keys.KeyAxis:
-        return keys.KeyAxis(one.low, one.high, one.step, one.mark, one.name)
-
-    targets = tuple(
-        keys.KeyTarget(
-            evaluate_number(t.x, values),
-            evaluate_number(t.y, values),
-            evaluate_number(t.tolerance, values),
-            fill(t.name, values),
-        )
-        for t in part.targets
-    )
-    start = (evaluate_number(part.start[0], values), evaluate_number(part.start[1], values))
-    return keys.PointsKey(
-        part.id,
-        fill(part.label, values),
-        part.kind,
-        axis(part.x),
-        axis(part.y),
-        targets,
-        start,
-        part.readings,
-        part.object,
-        _figure(part.figure, values),
-    )
-
-
 def make_key(part: parts.Part, values: Values, stream: SeededStream) -> keys.PartKey:
     """The key of a part. ExpressionError says what cannot be worked out."""
+    number = partial(evaluate_number, variables=values)
+    text = partial(fill, variables=values)
     match part:
         case parts.ChoicePart():
             return _choice(part, values, stream)
@@ -262,14 +269,10 @@ def make_key(part: parts.Part, values: Values, stream: SeededStream) -> keys.Par
             return _associate(part, values, stream)
         case parts.TableEntryPart():
             return _table(part, values)
-        case parts.PointsPart():
-            return _points(part, values)
-        case parts.ShadingPart():
-            count = round(evaluate_number(part.answer, values))
-            if not 0 < count <= part.rows * part.columns:
-                raise ExpressionError(f"{count} cells cannot be shaded")
-            label = fill(part.label, values)
-            return keys.ShadingKey(part.id, label, part.rows, part.columns, count)
+        case PointsPart():
+            return make_points(part, number, text, lambda figure: _filled(figure, values))
+        case ShadingPart():
+            return make_shading(part, number, text)
         case parts.WrittenPart():
             model = fill(part.model, values)
             return keys.WrittenKey(part.id, fill(part.label, values), part.kind, model)

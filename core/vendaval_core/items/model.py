@@ -8,7 +8,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from .parts import Expression, Figure, Part
+from .drawn import Expression, Figure
+from .parts import Part
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,44 +9,23 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-Expression = str | float
-
-
-@dataclass(frozen=True, slots=True)
-class NearMiss:
-    """A foreseen wrong answer: an expression for numbers and times, a template for texts."""
-
-    answer: Expression
-    says: str
-
-
-@dataclass(frozen=True, slots=True)
-class Region:
-    """Place on a figure, in its own units: a circle (x, y, r) or a rectangle (x, y, w, h)."""
-
-    shape: Literal["circle", "rect"]
-    numbers: tuple[Expression, ...]
-
-
-@dataclass(frozen=True, slots=True)
-class Figure:
-    """A drawing with `[[ ]]` slots: SVG without scripts. alt: what it shows, in words."""
-
-    svg: str
-    alt: str
+from .drawn import Expression, Figure, MixUp, NearMiss, Region
+from .plane import PointsPart, ShadingPart
 
 
 @dataclass(frozen=True, slots=True)
 class ChoiceOption:
     """One choice. right: True, False or an expression. says: feedback when it is chosen.
 
-    region: where a hotspot lies. In hot text the options stand in the text in their order.
+    points: what choosing it is worth, in a part with bounds. region: where a hotspot lies. In hot
+    text the options stand in the text in their order.
     """
 
     text: str
     right: bool | str = False
     says: str | None = None
     region: Region | None = None
+    points: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,7 +34,8 @@ class ChoicePart:
 
     choose: how many, None for any number. partial: right choices earn a share each, wrong ones
     take one off, never below 0 (QTI 3 mapResponse with a lower bound). text: of hot text, with
-    `{{0}}`, `{{1}}` … where the options stand.
+    `{{0}}`, `{{1}}` … where the options stand. bounds: the least and the most that the options'
+    points can come to (QTI 3 mapping); the most is full marks.
     """
 
     id: str
@@ -67,6 +47,7 @@ class ChoicePart:
     kind: Literal["choice", "hot_text", "hotspot"] = "choice"
     text: str = ""
     figure: Figure | None = None
+    bounds: tuple[int, int] | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,12 +123,16 @@ class ExpressionPart:
 
 @dataclass(frozen=True, slots=True)
 class OrderPart:
-    """Put items in order; they are given in the right one. partial: a share for each in place."""
+    """Put items in order; they are given in the right one. partial: a share for each in place.
+
+    mix_ups: an item put before another one that it follows.
+    """
 
     id: str
     items: tuple[str, ...]
     label: str = ""
     partial: bool = False
+    mix_ups: tuple[MixUp, ...] = ()
     kind: Literal["order"] = "order"
 
 
@@ -179,6 +164,7 @@ class SlotsPart:
     figure: Figure | None = None
     reuse: bool = False
     partial: bool = True
+    mix_ups: tuple[MixUp, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -190,6 +176,7 @@ class AssociatePart:
     spare: tuple[str, ...] = ()
     label: str = ""
     partial: bool = True
+    mix_ups: tuple[MixUp, ...] = ()
     kind: Literal["associate"] = "associate"
 
 
@@ -206,60 +193,6 @@ class TableEntryPart:
     label: str = ""
     partial: bool = True
     kind: Literal["table_entry"] = "table_entry"
-
-
-@dataclass(frozen=True, slots=True)
-class Axis:
-    """One axis of a grid: from low to high, points snap to step, a line every `mark`."""
-
-    low: float
-    high: float
-    step: float
-    mark: float
-    name: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class Target:
-    """Where a point must go: x, y in the axes' units, within a distance."""
-
-    x: Expression
-    y: Expression
-    tolerance: Expression
-    name: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class PointsPart:
-    """Place points on a grid or figure.
-
-    kind select_point and position_object: targets in any order. graph: each target is the end of
-    an arrow that begins where the one before ends, in order; the first begins at `start`.
-    readings: shown beside the figure as an arrow moves: its length and direction.
-    """
-
-    id: str
-    x: Axis
-    y: Axis
-    targets: tuple[Target, ...]
-    kind: Literal["select_point", "position_object", "graph"]
-    label: str = ""
-    figure: Figure | None = None
-    start: tuple[Expression, Expression] = (0.0, 0.0)
-    readings: tuple[str, str] | None = None
-    object: str = ""
-
-
-@dataclass(frozen=True, slots=True)
-class ShadingPart:
-    """Shade cells of a grid. answer: how many."""
-
-    id: str
-    rows: int
-    columns: int
-    answer: Expression
-    label: str = ""
-    kind: Literal["grid_shading"] = "grid_shading"
 
 
 @dataclass(frozen=True, slots=True)

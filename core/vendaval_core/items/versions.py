@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..errors import ExpressionError, FamilyError
+from .drawn import Figure, Picture
 from .expressions import Value, evaluate, evaluate_number
-from .keys import PartKey, Picture, units_of
+from .keys import PartKey, units_of
 from .making import make_key
 from .model import DerivedVariable, Family, PickVariable, RangeVariable, Variable
-from .parts import Figure
 from .randomness import SeededStream
 from .template import fill
 

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from ..items import parts as core
+from ..items import drawn
 
 PartId = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]
 Text = Annotated[str, Field(min_length=1, max_length=4000)]
@@ -23,8 +23,8 @@ class FigureModel(Strict):
     svg: Annotated[str, Field(min_length=20, max_length=30_000)]
     alt: Text
 
-    def to_core(self) -> core.Figure:
-        return core.Figure(self.svg, self.alt)
+    def to_core(self) -> drawn.Figure:
+        return drawn.Figure(self.svg, self.alt)
 
 
 class RegionModel(Strict):
@@ -39,11 +39,21 @@ class RegionModel(Strict):
             raise ValueError("give one of circle, rect")
         return self
 
-    def to_core(self) -> core.Region:
+    def to_core(self) -> drawn.Region:
         if self.circle is not None:
-            return core.Region("circle", self.circle)
+            return drawn.Region("circle", self.circle)
         assert self.rect is not None
-        return core.Region("rect", self.rect)
+        return drawn.Region("rect", self.rect)
+
+
+class NearMissModel(Strict):
+    """A foreseen wrong answer, and what is said to it."""
+
+    answer: Expression
+    says: Text
+
+    def to_core(self) -> drawn.NearMiss:
+        return drawn.NearMiss(self.answer, self.says)
 
 
 class Part(Strict):

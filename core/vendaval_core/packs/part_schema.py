@@ -6,8 +6,18 @@ from typing import Annotated, Literal
 
 from pydantic import Discriminator, Field, Tag, model_validator
 
+from ..items import drawn
 from ..items import parts as core
-from .part_base import Expression, FigureModel, Part, RegionModel, Strict, Text
+from .part_base import (
+    Expression,
+    FigureModel,
+    NearMissModel,
+    Part,
+    RegionModel,
+    Strict,
+    Text,
+)
+from .plane_schema import PointsPartModel, ShadingPartModel
 from .slot_schema import (
     AssociatePartModel,
     GapMatchPartModel,
@@ -18,28 +28,20 @@ from .slot_schema import (
 )
 
 
-class NearMissModel(Strict):
-    answer: Expression
-    says: Text
-
-    def to_core(self) -> core.NearMiss:
-        return core.NearMiss(self.answer, self.says)
-
-
 class ChoiceOptionModel(Strict):
     text: Text
     right: bool | str = False
     says: Text | None = None
     at: RegionModel | None = None
+    points: int = Field(default=0, ge=-10, le=10)
 
     def to_core(self) -> core.ChoiceOption:
-        return core.ChoiceOption(
-            self.text, self.right, self.says, self.at.to_core() if self.at else None
-        )
+        region = self.at.to_core() if self.at else None
+        return core.ChoiceOption(self.text, self.right, self.says, region, self.points)
 
 
 class ChoicePartModel(Part):
-    """`choose`: 1, another number, or any."""
+    """`choose`: 1, another number, or any. `bounds`: least and most that `points` come to."""
 
     kind: Literal["choice", "hot_text", "hotspot"]
     shuffle: bool = True
@@ -47,7 +49,16 @@ class ChoicePartModel(Part):
     partial: bool = False
     text: str = ""
     figure: FigureModel | None = None
+    bounds: tuple[Annotated[int, Field(ge=0)], Annotated[int, Field(ge=1, le=10)]] | None = None
     choices: list[ChoiceOptionModel] = Field(min_length=2, max_length=12)
+
+    @model_validator(mode="after")
+    def points_have_bounds(self) -> ChoicePartModel:
+        if (self.bounds is not None) != any(choice.points for choice in self.choices):
+            raise ValueError("points and bounds go together")
+        if self.bounds is not None and (self.partial or self.bounds[0] >= self.bounds[1]):
+            raise ValueError("bounds rise, and take the place of partial")
+        return self
 
     def to_core(self) -> core.ChoicePart:
         return core.ChoicePart(
@@ -60,6 +71,7 @@ class ChoicePartModel(Part):
             self.kind,
             self.text,
             self.figure.to_core() if self.figure else None,
+            self.bounds,
         )
 
 
@@ -67,7 +79,7 @@ class _TypedPart(Part):
     near_misses: list[NearMissModel] = []
 
     @property
-    def core_misses(self) -> tuple[core.NearMiss, ...]:
+    def core_misses(self) -> tuple[drawn.NearMiss, ...]:
         return tuple(miss.to_core() for miss in self.near_misses)
 
 
@@ -217,65 +229,6 @@ class TableEntryPartModel(Part):
             for row in self.rows
         )
         return core.TableEntryPart(self.id, tuple(self.columns), rows, self.label, self.partial)
-
-
-class AxisModel(Strict):
-    low: float
-    high: float
-    step: float = Field(default=1.0, gt=0)
-    mark: float = Field(default=1.0, gt=0)
-    name: str = ""
-
-    def to_core(self) -> core.Axis:
-        return core.Axis(self.low, self.high, self.step, self.mark, self.name)
-
-
-class TargetModel(Strict):
-    x: Expression
-    y: Expression
-    tolerance: Expression
-    name: str = ""
-
-    def to_core(self) -> core.Target:
-        return core.Target(self.x, self.y, self.tolerance, self.name)
-
-
-class PointsPartModel(Part):
-    """graph: arrows, each from the end of the one before; `readings: [M, °]` shows length in that
-    unit and direction while one is moved."""
-
-    kind: Literal["select_point", "position_object", "graph"]
-    x: AxisModel
-    y: AxisModel
-    targets: list[TargetModel] = Field(min_length=1, max_length=6)
-    figure: FigureModel | None = None
-    start: tuple[Expression, Expression] = (0.0, 0.0)
-    readings: tuple[str, str] | None = None
-    object: str = ""
-
-    def to_core(self) -> core.PointsPart:
-        return core.PointsPart(
-            self.id,
-            self.x.to_core(),
-            self.y.to_core(),
-            tuple(target.to_core() for target in self.targets),
-            self.kind,
-            self.label,
-            self.figure.to_core() if self.figure else None,
-            self.start,
-            self.readings,
-            self.object,
-        )
-
-
-class ShadingPartModel(Part):
-    kind: Literal["grid_shading"]
-    rows: int = Field(ge=1, le=12)
-    columns: int = Field(ge=1, le=20)
-    answer: Expression
-
-    def to_core(self) -> core.ShadingPart:
-        return core.ShadingPart(self.id, self.rows, self.columns, self.answer, self.label)
 
 
 class WrittenPartModel(Part):

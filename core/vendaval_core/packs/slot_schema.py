@@ -6,34 +6,85 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
+from ..items import drawn
 from ..items import parts as core
 from .part_base import FigureModel, Part, RegionModel, Strict, Text
+
+
+class MixUpModel(Strict):
+    """A token put in a place where it does not belong. `place`: what stands on the left, the
+    number of a gap from 0, or the name of a place on the figure."""
+
+    place: Text | int
+    token: Text
+    says: Text
+
+    def to_core(self) -> drawn.MixUp:
+        return drawn.MixUp(self.place, self.token, self.says)
+
+
+class TooEarlyModel(Strict):
+    """An item put before another one that it follows."""
+
+    item: Text
+    before: Text
+    says: Text
+
+    def to_core(self) -> drawn.MixUp:
+        return drawn.MixUp(self.item, self.before, self.says)
+
+
+class JoinedModel(Strict):
+    """Two items joined that do not belong together."""
+
+    pair: tuple[Text, Text]
+    says: Text
+
+    def to_core(self) -> drawn.MixUp:
+        return drawn.MixUp(*self.pair, self.says)
 
 
 class OrderPartModel(Part):
     kind: Literal["order"]
     items: list[Text] = Field(min_length=3, max_length=8)
     partial: bool = False
+    near_misses: list[TooEarlyModel] = []
 
     def to_core(self) -> core.OrderPart:
-        return core.OrderPart(self.id, tuple(self.items), self.label, self.partial)
+        mix_ups = tuple(miss.to_core() for miss in self.near_misses)
+        return core.OrderPart(self.id, tuple(self.items), self.label, self.partial, mix_ups)
 
 
-class MatchPartModel(Part):
+class _SlotsPart(Part):
+    partial: bool = True
+    near_misses: list[MixUpModel] = []
+
+    @property
+    def mix_ups(self) -> tuple[drawn.MixUp, ...]:
+        return tuple(miss.to_core() for miss in self.near_misses)
+
+
+class MatchPartModel(_SlotsPart):
     """`pairs`: left and right; `spare`: right ones without a partner."""
 
     kind: Literal["match"]
     pairs: list[tuple[Text, Text]] = Field(min_length=2, max_length=8)
     spare: list[Text] = []
     reuse: bool = False
-    partial: bool = True
 
     def to_core(self) -> core.SlotsPart:
         tokens = list(dict.fromkeys([right for _, right in self.pairs] + self.spare))
         slots = tuple(core.Slot(left, tokens.index(right)) for left, right in self.pairs)
         reuse = self.reuse or len(tokens) < len(self.pairs)
         return core.SlotsPart(
-            self.id, slots, tuple(tokens), "match", self.label, reuse=reuse, partial=self.partial
+            self.id,
+            slots,
+            tuple(tokens),
+            "match",
+            self.label,
+            reuse=reuse,
+            partial=self.partial,
+            mix_ups=self.mix_ups,
         )
 
 
@@ -50,11 +101,10 @@ class DropDownModel(Strict):
         return self
 
 
-class InlineChoicePartModel(Part):
+class InlineChoicePartModel(_SlotsPart):
     kind: Literal["inline_choice"]
     text: Text
     gaps: list[DropDownModel] = Field(min_length=1, max_length=8)
-    partial: bool = True
 
     def to_core(self) -> core.SlotsPart:
         tokens = list(dict.fromkeys(text for gap in self.gaps for text in gap.choices))
@@ -73,17 +123,17 @@ class InlineChoicePartModel(Part):
             self.text,
             reuse=True,
             partial=self.partial,
+            mix_ups=self.mix_ups,
         )
 
 
-class GapMatchPartModel(Part):
+class GapMatchPartModel(_SlotsPart):
     """`gaps`: the right words in order; `spare`: words that fit nowhere."""
 
     kind: Literal["gap_match"]
     text: Text
     gaps: list[Text] = Field(min_length=1, max_length=8)
     spare: list[Text] = []
-    partial: bool = True
 
     def to_core(self) -> core.SlotsPart:
         tokens = list(dict.fromkeys(self.gaps + self.spare))
@@ -97,6 +147,7 @@ class GapMatchPartModel(Part):
             self.text,
             reuse=len(set(self.gaps)) < len(self.gaps),
             partial=self.partial,
+            mix_ups=self.mix_ups,
         )
 
 
@@ -108,12 +159,11 @@ class GraphicGapModel(Strict):
     token: Text
 
 
-class GraphicGapMatchPartModel(Part):
+class GraphicGapMatchPartModel(_SlotsPart):
     kind: Literal["graphic_gap_match"]
     figure: FigureModel
     gaps: list[GraphicGapModel] = Field(min_length=2, max_length=8)
     spare: list[Text] = []
-    partial: bool = True
 
     def to_core(self) -> core.SlotsPart:
         tokens = list(dict.fromkeys([gap.token for gap in self.gaps] + self.spare))
@@ -130,6 +180,7 @@ class GraphicGapMatchPartModel(Part):
             self.figure.to_core(),
             reuse=len(tokens) < len(self.gaps),
             partial=self.partial,
+            mix_ups=self.mix_ups,
         )
 
 
@@ -138,8 +189,10 @@ class AssociatePartModel(Part):
     pairs: list[tuple[Text, Text]] = Field(min_length=2, max_length=6)
     spare: list[Text] = []
     partial: bool = True
+    near_misses: list[JoinedModel] = []
 
     def to_core(self) -> core.AssociatePart:
+        mix_ups = tuple(miss.to_core() for miss in self.near_misses)
         return core.AssociatePart(
-            self.id, tuple(self.pairs), tuple(self.spare), self.label, self.partial
+            self.id, tuple(self.pairs), tuple(self.spare), self.label, self.partial, mix_ups
         )

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from ..items.checks import picture_faults
-from ..items.keys import Picture
+from ..items.drawn import Picture
 from .located import PackProblem
 
 _HEADING = re.compile(r"^## +(?P<title>.+?) +\{#(?P<id>[a-z][a-z0-9-]*)\}\s*$")

@@ -1,14 +1,15 @@
 """Marks of parts answered by choosing: choices, orders, slots, pairs.
 
-QTI 3 response processing: match correct, or map response with each right value worth a share,
-each wrong one minus a share, and 0 the least.
+QTI 3 response processing: match correct, or map response, with the author's points between
+bounds, or with each right value worth a share, each wrong one minus a share, and 0 the least.
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
 from fractions import Fraction
 
+from ..items.drawn import KeyedMixUp
 from ..items.keys import AssociateKey, ChoiceKey, OrderKey, SlotsKey
 from .mark import PartMark, lines, shared, unreadable
 
@@ -21,14 +22,24 @@ def mark_choice(key: ChoiceKey, response: str) -> PartMark:
         return unreadable("Choose one of the answers.")
     if key.choose is not None and len(chosen) != key.choose:
         return unreadable(f"Choose exactly {key.choose}. You have chosen {len(chosen)}.")
+    says = next((known[c].says for c in chosen if not known[c].right and known[c].says), None)
+    if key.bounds is not None:
+        least, most = key.bounds
+        points = min(most, max(least, sum(known[c].points for c in chosen)))
+        share = Fraction(points, most)
+        return shared(share, "\n".join(chosen), None if share == 1 else says, most)
     right = {choice.id for choice in key.right}
     hits, misses = len(right & set(chosen)), len(set(chosen) - right)
     share = Fraction(int(hits == len(right) and misses == 0))
     if key.partial and share == 0:
         share = max(Fraction(0), Fraction(hits - misses, len(right)))
         share = min(share, Fraction(len(right) - 1, len(right))) if misses else share
-    says = next((known[c].says for c in chosen if c not in right and known[c].says), None)
     return shared(share, "\n".join(chosen), None if share == 1 else says, len(right))
+
+
+def _mixed_up(mix_ups: Sequence[KeyedMixUp], given: Callable[[str, str], bool]) -> str | None:
+    """What is said to the first mix-up that was made. given: whether these two were."""
+    return next((one.says for one in mix_ups if given(one.place, one.token)), None)
 
 
 def mark_order(key: OrderKey, response: str) -> PartMark:
@@ -39,7 +50,8 @@ def mark_order(key: OrderKey, response: str) -> PartMark:
     in_place = sum(a == b for a, b in zip(given, key.right, strict=True))
     whole = in_place == len(given)
     share = Fraction(in_place, len(given)) if key.partial else Fraction(int(whole))
-    return shared(share, "\n".join(given), of=len(given))
+    says = _mixed_up(key.mix_ups, lambda one, other: given.index(one) < given.index(other))
+    return shared(share, "\n".join(given), None if whole else says, len(given))
 
 
 def read_slots(key: SlotsKey, response: str) -> dict[str, str] | str:
@@ -66,7 +78,8 @@ def mark_slots(key: SlotsKey, response: str) -> PartMark:
         return unreadable(found)
     hits = sum(found[slot.id] == slot.right for slot in key.slots)
     share = Fraction(hits, len(key.slots)) if key.partial else Fraction(int(hits == len(key.slots)))
-    return shared(share, _paired(found), of=len(key.slots))
+    says = _mixed_up(key.mix_ups, lambda slot, token: found[slot] == token)
+    return shared(share, _paired(found), says, len(key.slots))
 
 
 def _paired(found: Mapping[str, str]) -> str:
@@ -96,4 +109,5 @@ def mark_associate(key: AssociateKey, response: str) -> PartMark:
     hits = len(found & key.pairs)
     whole = hits == len(key.pairs)
     share = Fraction(hits, len(key.pairs)) if key.partial else Fraction(int(whole))
-    return shared(share, "\n".join(f"{a} {b}" for a, b in sorted(found)), of=len(key.pairs))
+    says = _mixed_up(key.mix_ups, lambda one, other: (min(one, other), max(one, other)) in found)
+    return shared(share, "\n".join(f"{a} {b}" for a, b in sorted(found)), says, len(key.pairs))

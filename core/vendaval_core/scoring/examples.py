@@ -10,14 +10,13 @@ from ..items.keys import (
     NumberKey,
     OrderKey,
     PartKey,
-    PointsKey,
-    ShadingKey,
     SlotsKey,
     TableKey,
     TextKey,
     TimeKey,
     WrittenKey,
 )
+from ..items.plane import PointsKey, ShadingKey
 
 
 def _right_cell(key: CellKey) -> str:
@@ -91,9 +90,11 @@ def _wrong_pairs(key: AssociateKey) -> str:
 def _far_points(key: PointsKey) -> str:
     found = []
     for number, target in enumerate(key.targets):
-        x = key.x.low if target.x > (key.x.low + key.x.high) / 2 else key.x.high
+        right_half = target.x > (key.x.low + key.x.high) / 2
+        aside = number * key.x.step
+        x = key.x.low + aside if right_half else key.x.high - aside
         y = key.y.low if target.y > (key.y.low + key.y.high) / 2 else key.y.high
-        found.append(f"{x - number * key.x.step if x == key.x.high else x:.6g} {y:.6g}")
+        found.append(f"{x:.6g} {y:.6g}")
     return "\n".join(found)
 
 

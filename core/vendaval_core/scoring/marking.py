@@ -9,14 +9,13 @@ from ..items.keys import (
     NumberKey,
     OrderKey,
     PartKey,
-    PointsKey,
-    ShadingKey,
     SlotsKey,
     TableKey,
     TextKey,
     TimeKey,
     WrittenKey,
 )
+from ..items.plane import PointsKey, ShadingKey
 from .chosen import mark_associate, mark_choice, mark_order, mark_slots
 from .formulas import mark_expression
 from .mark import PartMark, Verdict

@@ -1,15 +1,19 @@
-"""Marks of parts answered on a grid or a figure: points, arrows, shaded cells."""
+"""Marks of parts answered on a grid or a figure: points, arrows, lines, curves, shaded cells."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from fractions import Fraction
+from itertools import pairwise
 
-from ..items.keys import PointsKey, ShadingKey
+from ..items.plane import PointsKey, ShadingKey
 from .mark import PartMark, lines, shared, unreadable
 
+Point = tuple[float, float]
 
-def read_points(key: PointsKey, response: str) -> list[tuple[float, float]] | str:
+
+def read_points(key: PointsKey, response: str) -> list[Point] | str:
     """Points in the axes' units, or why they cannot be read."""
     found = []
     for line in lines(response):
@@ -24,21 +28,38 @@ def read_points(key: PointsKey, response: str) -> list[tuple[float, float]] | st
     wanted = len(key.targets)
     if len(found) != wanted:
         return f"{len(found)} of {wanted} placed." if len(found) < wanted else f"Place {wanted}."
+    if key.draws != "arrows" and len({x for x, _ in found}) < wanted:
+        return "Two points stand one above the other. Move one sideways."
     return found
 
 
-def hits(key: PointsKey, points: list[tuple[float, float]]) -> list[bool]:
-    """Which targets were met: one point each; in order for a graph, else in any."""
+def height_at(key: PointsKey, points: Sequence[Point], x: float) -> float | None:
+    """Height of the line or curve through points at x, None where it is not drawn.
+
+    A line of two points goes on to both sides. A tide is half a cosine from each point to the
+    next: the usual stand-in for a curve of the port (common practice, no published source).
+    """
+    known = sorted(points)
+    if key.draws == "line" and len(known) == 2:
+        (x1, y1), (x2, y2) = known
+        return y1 + (y2 - y1) * (x - x1) / (x2 - x1)
+    for (x1, y1), (x2, y2) in pairwise(known):
+        if x1 <= x <= x2:
+            part = (x - x1) / (x2 - x1)
+            if key.draws == "tide":
+                part = (1 - math.cos(math.pi * part)) / 2
+            return y1 + (y2 - y1) * part
+    return None
+
+
+def hits(key: PointsKey, points: Sequence[Point]) -> list[bool]:
+    """Which targets were met: one point each; in order for arrows, else in any."""
     left = list(points)
     found = []
     for number, target in enumerate(key.targets):
-        candidates = [points[number]] if key.kind == "graph" else left
-        near = min(
-            candidates, key=lambda p: math.hypot(p[0] - target.x, p[1] - target.y), default=None
-        )
-        met = near is not None and (
-            math.hypot(near[0] - target.x, near[1] - target.y) <= target.tolerance + 1e-9
-        )
+        candidates = [points[number]] if key.in_order else left
+        near = min(candidates, key=lambda p: target.away(*p), default=None)
+        met = near is not None and target.away(*near) <= 1
         if met and near in left:
             left.remove(near)
         found.append(met)
@@ -51,9 +72,13 @@ def mark_points(key: PointsKey, response: str) -> PartMark:
     if isinstance(points, str):
         return unreadable(points)
     met = sum(hits(key, points))
-    ordered = points if key.kind == "graph" else sorted(points)
+    says = None
+    if met < len(key.targets):
+        foreseen = (m.said for m in key.near_misses if any(m.away(*p) <= 1 for p in points))
+        says = next(foreseen, None)
+    ordered = points if key.in_order else sorted(points)
     canonical = "\n".join(f"{x:g} {y:g}" for x, y in ordered)
-    return shared(Fraction(met, len(key.targets)), canonical, of=len(key.targets))
+    return shared(Fraction(met, len(key.targets)), canonical, says, of=len(key.targets))
 
 
 def mark_shading(key: ShadingKey, response: str) -> PartMark:
@@ -68,7 +93,9 @@ def mark_shading(key: ShadingKey, response: str) -> PartMark:
         cells.add((int(row), int(column)))
     if not cells:
         return unreadable("No cell is shaded yet.")
-    says = None
-    if len(cells) == key.rows * key.columns - key.answer and len(cells) != key.answer:
+    count = len(cells)
+    says = next((m.says for m in key.near_misses if m.value == count), None)
+    if says is None and count == key.rows * key.columns - key.answer:
         says = "You have shaded the part that should stay clear."
-    return shared(Fraction(int(len(cells) == key.answer)), str(len(cells)), says)
+    right = count == key.answer
+    return shared(Fraction(int(right)), str(count), None if right else says)

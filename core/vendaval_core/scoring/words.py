@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
-from ..items.expressions import fixed
+from ..items.expressions import clock, fixed
 from ..items.keys import (
     AssociateKey,
     CellKey,
@@ -14,17 +14,16 @@ from ..items.keys import (
     NumberKey,
     OrderKey,
     PartKey,
-    PointsKey,
-    ShadingKey,
     SlotsKey,
     TableKey,
     TextKey,
     TimeKey,
     WrittenKey,
 )
+from ..items.plane import PointsKey, ShadingKey
 from .chosen import read_pairs, read_slots
 from .mark import Piece, Verdict, lines
-from .placed import hits, read_points
+from .placed import Point, hits, read_points
 from .typed import mark_cell, read_cells
 
 NOTHING = "nothing"
@@ -41,12 +40,14 @@ def _cell_right(key: CellKey) -> str:
 
 
 def _point(key: PointsKey, x: float, y: float, before: tuple[float, float]) -> str:
-    if key.kind == "graph" and key.readings is not None:
+    if key.readings is not None:
         east, north = x - before[0], y - before[1]
         length, direction = math.hypot(east, north), math.degrees(math.atan2(east, north)) % 360
         unit = key.readings[0]
         return f"{fixed(length, 1)} {unit}, {round(direction) % 360:03d}°"
-    return f"{x:g}, {y:g}"
+    return ", ".join(
+        clock(value) if axis.clock else f"{value:g}" for axis, value in ((key.x, x), (key.y, y))
+    )
 
 
 def _named(texts: Mapping[str, str], ids: list[str]) -> str:
@@ -157,9 +158,21 @@ def _pair_pieces(key: AssociateKey, response: str) -> list[Piece]:
     ]
 
 
+def _by_target(key: PointsKey, points: Sequence[Point]) -> list[Point]:
+    left, found = list(points), []
+    for target in key.targets:
+        near = min(left, key=lambda p: target.away(*p))
+        left.remove(near)
+        found.append(near)
+    return found
+
+
 def _point_pieces(key: PointsKey, response: str) -> list[Piece]:
+    """Targets beside the points given for them; where any order is right, the nearest."""
     read = read_points(key, response)
     points = read if isinstance(read, list) else []
+    if points and not key.in_order:
+        points = _by_target(key, points)
     met = hits(key, points) if points else [False] * len(key.targets)
     rows = []
     before, right_before = key.start, key.start
@@ -170,5 +183,5 @@ def _point_pieces(key: PointsKey, response: str) -> list[Piece]:
             before = points[number]
         right = _point(key, target.x, target.y, right_before)
         right_before = (target.x, target.y)
-        rows.append(Piece(target.name or f"point {number + 1}", given, right, met[number]))
+        rows.append(Piece(target.said or f"point {number + 1}", given, right, met[number]))
     return rows

@@ -10,7 +10,7 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vendaval_core.items import parts
+from vendaval_core.items import parts, plane
 from vendaval_core.items.keys import PartKey, units_of
 from vendaval_core.items.making import make_key
 from vendaval_core.items.randomness import SeededStream
@@ -22,7 +22,7 @@ from vendaval_core.scoring.outcomes import family_curve, guess_chance
 from vendaval_core.scoring.tries import PRACTICE_TRIES, QuestionState, submit
 from vendaval_core.scoring.words import answer_words, pieces, right_words
 
-AXIS = parts.Axis(0, 10, 0.5, 1, "miles")
+AXIS = plane.Axis(0, 10, 0.5, 1, "miles")
 OPTION = parts.ChoiceOption
 
 
@@ -80,21 +80,21 @@ KEYS = {
         )
     ),
     "points": key(
-        parts.PointsPart(
-            "p", AXIS, AXIS, (parts.Target(1, 1, 0.2), parts.Target(8, 2, 0.2)), "select_point"
+        plane.PointsPart(
+            "p", AXIS, AXIS, (plane.Target(1, 1, 0.2), plane.Target(8, 2, 0.2)), "select_point"
         )
     ),
     "graph": key(
-        parts.PointsPart(
+        plane.PointsPart(
             "p",
             AXIS,
             AXIS,
-            (parts.Target(3, 0, 0.2), parts.Target(3, 4, 0.2)),
+            (plane.Target(3, 0, 0.2), plane.Target(3, 4, 0.2)),
             "graph",
             readings=("M", "°"),
         )
     ),
-    "shading": key(parts.ShadingPart("p", 2, 4, "n")),
+    "shading": key(plane.ShadingPart("p", 2, 4, "n")),
 }
 
 

@@ -11,7 +11,8 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from sympy.core.cache import clear_cache  # type: ignore[import-untyped]
 
-from vendaval_core.items.keys import KeyedNearMiss, NumberKey
+from vendaval_core.items.drawn import KeyedNearMiss
+from vendaval_core.items.keys import NumberKey
 from vendaval_core.items.versions import make_version
 from vendaval_core.packs.reader import read_pack
 from vendaval_core.scoring.algebra import FormulaUnreadable, compare, read_formula, warm_up

@@ -144,6 +144,7 @@ class AxisOut(BaseModel):
     step: float
     mark: float
     name: str
+    clock: bool
 
 
 class PointOut(BaseModel):
@@ -151,8 +152,16 @@ class PointOut(BaseModel):
     y: float
 
 
+class HeightOut(BaseModel):
+    at: float
+    name: str
+    unit: str
+    digits: int
+
+
 class PointsPartOut(BaseModel):
-    """`count`: points or arrows to place. `readings`: unit in which an arrow's length is read."""
+    """`count`: points to place. `draws`: what a graph makes of them. `readings`: unit in which an
+    arrow's length is read. `heights`: of a line or a curve."""
 
     kind: Literal["select_point", "position_object", "graph"]
     id: str
@@ -162,7 +171,9 @@ class PointsPartOut(BaseModel):
     count: int
     names: list[str]
     start: PointOut
+    draws: Literal["arrows", "line", "tide"]
     readings: str | None
+    heights: list[HeightOut]
     object: str
     figure: FigureOut | None
 

@@ -7,19 +7,15 @@ from collections.abc import Sequence
 from typing import Literal, cast
 
 from vendaval.shared.markdown import to_inline_html
+from vendaval_core.items.drawn import Picture, Shape
 from vendaval_core.items.keys import (
     AssociateKey,
     CellKey,
     ChoiceKey,
     ExpressionKey,
-    KeyAxis,
     NumberKey,
     OrderKey,
     PartKey,
-    Picture,
-    PointsKey,
-    ShadingKey,
-    Shape,
     SlotsKey,
     TableKey,
     TextKey,
@@ -27,6 +23,7 @@ from vendaval_core.items.keys import (
     Token,
     WrittenKey,
 )
+from vendaval_core.items.plane import Axis, PointsKey, ShadingKey
 
 from . import part_schemas as out
 
@@ -59,8 +56,15 @@ def _texts(text: str) -> list[str]:
     return [to_inline_html(piece) if piece else "" for piece in _GAP.split(text)] if text else []
 
 
-def _axis(axis: KeyAxis) -> out.AxisOut:
-    return out.AxisOut(low=axis.low, high=axis.high, step=axis.step, mark=axis.mark, name=axis.name)
+def _axis(axis: Axis) -> out.AxisOut:
+    return out.AxisOut(
+        low=axis.low,
+        high=axis.high,
+        step=axis.step,
+        mark=axis.mark,
+        name=axis.name,
+        clock=axis.clock,
+    )
 
 
 def _value(key: CellKey) -> Literal["number", "angle", "time", "text"]:
@@ -111,9 +115,13 @@ def _points(key: PointsKey) -> out.PointsPartOut:
         x=_axis(key.x),
         y=_axis(key.y),
         count=len(key.targets),
-        names=[target.name for target in key.targets],
+        names=[target.said for target in key.targets],
+        draws=key.draws,
         start=out.PointOut(x=key.start[0], y=key.start[1]),
         readings=key.readings[0] if key.readings else None,
+        heights=[
+            out.HeightOut(at=r.at, name=r.name, unit=r.unit, digits=r.digits) for r in key.heights
+        ],
         object=key.object,
         figure=figure_out(key.figure),
     )

@@ -1,0 +1,76 @@
+"""What parts of several kinds are made of: figures, places on them, foreseen wrong answers; as
+authors write them and as versions key them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+Expression = str | float
+
+
+@dataclass(frozen=True, slots=True)
+class NearMiss:
+    """A foreseen wrong answer: an expression for numbers and times, a template for texts."""
+
+    answer: Expression
+    says: str
+
+
+@dataclass(frozen=True, slots=True)
+class KeyedNearMiss:
+    """A foreseen wrong answer of this version: a number, minutes, or a text."""
+
+    value: float | str
+    says: str
+
+
+@dataclass(frozen=True, slots=True)
+class MixUp:
+    """Two texts of a part that people mix up: an item before another, a token in a place, two
+    items joined. place: an item's text, a gap's number from 0, or the name of a place."""
+
+    place: str | int
+    token: str
+    says: str
+
+
+@dataclass(frozen=True, slots=True)
+class KeyedMixUp:
+    """A mix-up of this version, by ids."""
+
+    place: str
+    token: str
+    says: str
+
+
+@dataclass(frozen=True, slots=True)
+class Region:
+    """Place on a figure, in its own units: a circle (x, y, r) or a rectangle (x, y, w, h)."""
+
+    shape: Literal["circle", "rect"]
+    numbers: tuple[Expression, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Shape:
+    """Place on a figure: circle (x, y, r) or rect (x, y, w, h), in the figure's units."""
+
+    shape: Literal["circle", "rect"]
+    numbers: tuple[float, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """A drawing with `[[ ]]` slots: SVG without scripts. alt: what it shows, in words."""
+
+    svg: str
+    alt: str
+
+
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """A figure of this version."""
+
+    svg: str
+    alt: str
