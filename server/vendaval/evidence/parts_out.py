@@ -127,6 +127,12 @@ def _points(key: PointsKey) -> out.PointsPartOut:
     )
 
 
+def right_points_out(key: PartKey) -> list[out.PointOut]:
+    """Where points belong, to be drawn beside those given; for when that may be told."""
+    targets = key.targets if isinstance(key, PointsKey) else ()
+    return [out.PointOut(x=round(t.x, 4), y=round(t.y, 4)) for t in targets]
+
+
 def _typed(key: NumberKey | TimeKey | TextKey | ExpressionKey) -> out.PartOut:
     if isinstance(key, NumberKey) and key.slider is not None:
         low, high, step = key.slider

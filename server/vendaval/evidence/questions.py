@@ -18,7 +18,7 @@ from vendaval_core.scoring.words import pieces, right_words
 
 from .models import Closing, Presentation, Purpose, Try
 from .part_schemas import PieceOut
-from .parts_out import figure_out, part_out, sound_out
+from .parts_out import figure_out, part_out, right_points_out, sound_out
 from .schemas import PartStateOut, PlaceOut, QuestionOut, ReadingOut, StudyLinkOut
 
 FRESH_VERSIONS = 4
@@ -82,6 +82,7 @@ def state_out(
         ]
         if closed and reveal and part.answers
         else [],
+        right_points=right_points_out(key) if closed and reveal else [],
     )
 
 

@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from .models import Purpose
-from .part_schemas import FigureOut, PartOut, PieceOut, SoundOut
+from .part_schemas import FigureOut, PartOut, PieceOut, PointOut, SoundOut
 
 PartResultName = Literal[
     "right", "partly", "wrong", "noted", "unreadable", "unchanged", "blank", "closed", "held"
@@ -49,6 +49,7 @@ class PartStateOut(BaseModel):
     says: str | None
     right_answer: str | None
     pieces: list[PieceOut]
+    right_points: list[PointOut]
 
 
 class StudyLinkOut(BaseModel):

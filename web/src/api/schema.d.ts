@@ -953,6 +953,8 @@ export interface components {
             mark: number;
             /** Name */
             name: string;
+            /** Clock */
+            clock: boolean;
         };
         /**
          * CellOut
@@ -998,6 +1000,17 @@ export interface components {
             text: string[];
             figure: components["schemas"]["FigureOut"] | null;
         };
+        /** HeightOut */
+        HeightOut: {
+            /** At */
+            at: number;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Digits */
+            digits: number;
+        };
         /** OrderPartOut */
         OrderPartOut: {
             /**
@@ -1037,6 +1050,8 @@ export interface components {
             right_answer: string | null;
             /** Pieces */
             pieces: components["schemas"]["PieceOut"][];
+            /** Right Points */
+            right_points: components["schemas"]["PointOut"][];
         };
         /**
          * PieceOut
@@ -1061,7 +1076,8 @@ export interface components {
         };
         /**
          * PointsPartOut
-         * @description `count`: points or arrows to place. `readings`: unit in which an arrow's length is read.
+         * @description `count`: points to place. `draws`: what a graph makes of them. `readings`: unit in which an
+         *     arrow's length is read. `heights`: of a line or a curve.
          */
         PointsPartOut: {
             /**
@@ -1080,8 +1096,15 @@ export interface components {
             /** Names */
             names: string[];
             start: components["schemas"]["PointOut"];
+            /**
+             * Draws
+             * @enum {string}
+             */
+            draws: "arrows" | "line" | "tide";
             /** Readings */
             readings: string | null;
+            /** Heights */
+            heights: components["schemas"]["HeightOut"][];
             /** Object */
             object: string;
             figure: components["schemas"]["FigureOut"] | null;

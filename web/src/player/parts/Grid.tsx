@@ -1,5 +1,6 @@
 import type { Schemas } from '../../api/client'
 import type { Point } from '../values'
+import { axisText } from './curves'
 
 type Axes = Pick<Schemas['PointsPartOut'], 'x' | 'y'>
 
@@ -19,7 +20,7 @@ export function useScale({ x, y }: Axes): Scale {
   const width = 480
   const across = width - 2 * MARGIN
   const ratio = (y.high - y.low) / (x.high - x.low)
-  const up = across * Math.min(1.2, Math.max(0.35, ratio))
+  const up = across * (x.clock ? 0.62 : Math.min(1.2, Math.max(0.35, ratio)))
   const height = up + 2 * MARGIN
   return {
     width,
@@ -71,7 +72,7 @@ export function Grid({ part, scale }: { part: Axes; scale: Scale }) {
             {...lineLook(mark, part.x.low)}
           />
           <text x={scale.x(mark)} y={scale.y(part.y.low) + 18} textAnchor="middle">
-            {mark}
+            {axisText(part.x, mark)}
           </text>
         </g>
       ))}
@@ -85,7 +86,7 @@ export function Grid({ part, scale }: { part: Axes; scale: Scale }) {
             {...lineLook(mark, part.y.low)}
           />
           <text x={scale.x(part.x.low) - 7} y={scale.y(mark) + 4} textAnchor="end">
-            {mark}
+            {axisText(part.y, mark)}
           </text>
         </g>
       ))}

@@ -1,28 +1,24 @@
 import { type PointerEvent, useRef, useState } from 'react'
-import type { Schemas } from '../../api/client'
 import { Figure } from '../Figure'
 import { fromPoints, type Point, pointsOf } from '../values'
+import { Curve, Heights } from './Curve'
+import { axisText, traced } from './curves'
 import { PartGroup } from './Field'
-import { Arrow, Grid, useScale } from './Grid'
+import { Arrow, Grid, type Scale, useScale } from './Grid'
+import { PointList } from './PointList'
 import type { PartProps } from './types'
 
 type Kind = 'select_point' | 'position_object' | 'graph'
-type PointsPartOut = Schemas['PointsPartOut']
-
-/** Length and direction of an arrow, north up: 4.2 M, 083°. */
-export function readingOf(from: Point, to: Point, unit: string): string {
-  const east = to.x - from.x
-  const north = to.y - from.y
-  const direction = (Math.round((Math.atan2(east, north) * 180) / Math.PI) + 360) % 360
-  return `${Math.hypot(east, north).toFixed(1)} ${unit}, ${String(direction).padStart(3, '0')}°`
-}
 
 /**
  * QTI select point, position object and graph interactions: points on a grid, by pressing, by
- * dragging, with the arrow keys, or by their numbers in the list beside it.
+ * dragging, with the arrow keys, or by their numbers in the list beside it. A graph draws arrows,
+ * a line or a curve through them.
  */
 export default function PointsPart({ part, state, value, onChange }: PartProps<Kind>) {
   const closed = state.state !== 'open'
+  const arrows = part.kind === 'graph' && part.draws === 'arrows'
+  const curved = part.kind === 'graph' && !arrows
   const points = pointsOf(value)
   const scale = useScale(part)
   const svg = useRef<SVGSVGElement>(null)
@@ -75,8 +71,7 @@ export default function PointsPart({ part, state, value, onChange }: PartProps<K
       }),
     )
   }
-  const name = (i: number) =>
-    part.names[i] || `${part.kind === 'graph' ? 'Arrow' : 'Point'} ${i + 1}`
+  const name = (i: number) => part.names[i] || `${arrows ? 'Arrow' : 'Point'} ${i + 1}`
   const before = (i: number): Point => points[i - 1] ?? part.start
   return (
     <PartGroup
@@ -98,7 +93,11 @@ export default function PointsPart({ part, state, value, onChange }: PartProps<K
             onPointerUp={() => setDragged(null)}
           >
             <Grid part={part} scale={scale} />
-            {part.kind === 'graph' && (
+            {state.right_points.length > 0 && (
+              <RightPoints part={part} points={state.right_points} scale={scale} />
+            )}
+            {curved && <Curve part={part} points={points} scale={scale} />}
+            {arrows && (
               <g fill="var(--v-ink)" fontSize="13">
                 <circle cx={scale.x(part.start.x)} cy={scale.y(part.start.y)} r="5" />
                 <text x={scale.x(part.start.x) + 9} y={scale.y(part.start.y) + 17}>
@@ -106,7 +105,7 @@ export default function PointsPart({ part, state, value, onChange }: PartProps<K
                 </text>
               </g>
             )}
-            {part.kind === 'graph' &&
+            {arrows &&
               points.map((point, i) => (
                 <Arrow key={`${name(i)}-line`} from={before(i)} to={point} scale={scale} />
               ))}
@@ -117,7 +116,7 @@ export default function PointsPart({ part, state, value, onChange }: PartProps<K
                 role="slider"
                 aria-label={name(i)}
                 aria-valuenow={point.x}
-                aria-valuetext={`${point.x}, ${point.y}`}
+                aria-valuetext={`${axisText(part.x, point.x)}, ${axisText(part.y, point.y)}`}
                 onKeyDown={onKey(i)}
                 className="cursor-move"
               >
@@ -144,95 +143,53 @@ export default function PointsPart({ part, state, value, onChange }: PartProps<K
             ))}
           </svg>
         </div>
-        <PointList
-          part={part}
-          points={points}
-          closed={closed}
-          name={name}
-          before={before}
-          onPut={put}
-          onDrop={(i) => onChange(fromPoints(points.filter((_, j) => j !== i)))}
-        />
+        <div className="grid content-start gap-4">
+          <PointList
+            part={part}
+            points={points}
+            closed={closed}
+            name={name}
+            before={before}
+            onPut={put}
+            onDrop={(i) => onChange(fromPoints(points.filter((_, j) => j !== i)))}
+          />
+          {curved && <Heights part={part} points={points} />}
+        </div>
       </div>
     </PartGroup>
+  )
+}
+
+/** Where the points belong, once that may be told: rings, and what a graph draws through them. */
+function RightPoints({
+  part,
+  points,
+  scale,
+}: {
+  part: PartProps<Kind>['part']
+  points: Point[]
+  scale: Scale
+}) {
+  const joined =
+    part.kind !== 'graph'
+      ? []
+      : part.draws === 'arrows'
+        ? [part.start, ...points]
+        : traced(part.draws, points, part.x.low, part.x.high)
+  return (
+    <g fill="none" stroke="var(--v-right)" strokeWidth="2.5">
+      <polyline
+        points={joined.map((p) => `${scale.x(p.x)},${scale.y(p.y)}`).join(' ')}
+        strokeDasharray="8 5"
+      />
+      {points.map((p) => (
+        <circle key={`${p.x} ${p.y}`} cx={scale.x(p.x)} cy={scale.y(p.y)} r="13" />
+      ))}
+    </g>
   )
 }
 
 function clampStep(n: number, low: number, high: number, step: number): number {
   const snapped = low + Math.round((n - low) / step) * step
   return Math.min(high, Math.max(low, Math.round(snapped * 1e6) / 1e6))
-}
-
-/** The same points as numbers. */
-function PointList({
-  part,
-  points,
-  closed,
-  name,
-  before,
-  onPut,
-  onDrop,
-}: {
-  part: PointsPartOut
-  points: Point[]
-  closed: boolean
-  name: (i: number) => string
-  before: (i: number) => Point
-  onPut: (i: number, point: Point) => void
-  onDrop: (i: number) => void
-}) {
-  const field = 'w-20 rounded-lg border-2 border-edge bg-sheet px-2 py-1 tabular-nums'
-  return (
-    <ul className="grid content-start gap-3">
-      {points.map((point, i) => (
-        <li key={name(i)}>
-          {part.count > 1 && (
-            <span className="mr-2 text-ink-2 tabular-nums" aria-hidden="true">
-              {i + 1}
-            </span>
-          )}
-          <span className="font-semibold">{name(i)}</span>
-          {part.readings && (
-            <span className="ml-3 tabular-nums" aria-live="polite">
-              {readingOf(before(i), point, part.readings)}
-            </span>
-          )}
-          <span className="mt-1 flex flex-wrap items-center gap-2">
-            {(['x', 'y'] as const).map((axis) => (
-              <label key={axis} className="text-sm text-ink-2">
-                {part[axis].name || axis}{' '}
-                <input
-                  type="number"
-                  className={field}
-                  aria-label={`${name(i)}, ${part[axis].name || axis}`}
-                  min={part[axis].low}
-                  max={part[axis].high}
-                  step={part[axis].step}
-                  value={point[axis]}
-                  readOnly={closed}
-                  onChange={(event) => onPut(i, { ...point, [axis]: Number(event.target.value) })}
-                />
-              </label>
-            ))}
-            {!closed && i === points.length - 1 && (
-              <button type="button" className="text-gust hover:underline" onClick={() => onDrop(i)}>
-                Take away
-              </button>
-            )}
-          </span>
-        </li>
-      ))}
-      {!closed && points.length < part.count && (
-        <li>
-          <button
-            type="button"
-            className="min-h-10 rounded-lg border border-gust-mid bg-sheet px-3 text-gust"
-            onClick={() => onPut(points.length, part.start)}
-          >
-            Add {name(points.length).toLowerCase()} by numbers
-          </button>
-        </li>
-      )}
-    </ul>
-  )
 }
