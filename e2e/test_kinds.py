@@ -16,14 +16,13 @@ from vendaval_core.items.keys import (
     NumberKey,
     OrderKey,
     PartKey,
-    PointsKey,
-    ShadingKey,
     SlotsKey,
     TableKey,
     TextKey,
     TimeKey,
     WrittenKey,
 )
+from vendaval_core.items.plane import PointsKey, ShadingKey
 from vendaval_core.items.versions import Version, make_version
 from vendaval_core.packs.reader import family_from_data
 from vendaval_core.scoring.examples import right_response
@@ -155,7 +154,7 @@ class MouseTests(KindsTestCase):
                 for target in key.targets:
                     right = (target.x - key.x.low) / (key.x.high - key.x.low)
                     ratio = (key.y.high - key.y.low) / (key.x.high - key.x.low)
-                    up = 412 * min(1.2, max(0.35, ratio))
+                    up = 412 * (0.62 if key.x.clock else min(1.2, max(0.35, ratio)))
                     down = (key.y.high - target.y) / (key.y.high - key.y.low)
                     x = (34 + right * 412) / 480 * box["width"]
                     y = (34 + down * up) / (up + 68) * box["height"]

@@ -159,8 +159,13 @@ def picture_faults(picture: Picture | None) -> Iterator[str]:
         return
     if not picture.alt.strip():
         yield "has no text alternative"
+    for svg in [frame.svg for frame in picture.frames] or [picture.svg]:
+        yield from _svg_faults(svg)
+
+
+def _svg_faults(svg: str) -> Iterator[str]:
     try:
-        root = ElementTree.fromstring(picture.svg)  # noqa: S314 - of the pack's author
+        root = ElementTree.fromstring(svg)  # noqa: S314 - of the pack's author
     except ElementTree.ParseError as error:
         yield f"is not well-formed SVG: {error}"
         return
@@ -181,6 +186,13 @@ def _figures(version: Version) -> Iterator[tuple[str, Picture | None]]:
     for key in version.parts:
         if isinstance(key, ChoiceKey | SlotsKey | PointsKey):
             yield f"parts.{key.id}", key.figure
+
+
+def _moving_faults(version: Version) -> Iterator[tuple[str, str]]:
+    for key in version.parts:
+        figure = key.figure if isinstance(key, ChoiceKey | SlotsKey | PointsKey) else None
+        if figure is not None and figure.frames:
+            yield f"parts.{key.id}", "a figure that is answered on stands still"
 
 
 def _range_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]:
@@ -208,6 +220,7 @@ def _whole_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]
         yield "sound", f"“{min(strange)}” is none of {', '.join(sorted(BLASTS))}"
     for where, picture in _figures(version):
         yield from ((where, what) for what in picture_faults(picture))
+    yield from _moving_faults(version)
     yield from _range_faults(family, version)
 
 

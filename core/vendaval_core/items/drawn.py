@@ -61,16 +61,46 @@ class Shape:
 
 
 @dataclass(frozen=True, slots=True)
+class Slider:
+    """What moves a figure: a variable from low to high in steps, first at `start`."""
+
+    name: str
+    label: str
+    low: Expression
+    high: Expression
+    step: Expression
+    start: Expression
+
+
+@dataclass(frozen=True, slots=True)
 class Figure:
-    """A drawing with `[[ ]]` slots: SVG without scripts. alt: what it shows, in words."""
+    """A drawing with `[[ ]]` slots: SVG without scripts. alt: what it shows, in words.
+
+    A figure that moves has a slider; values: expressions worked out anew at each of its steps;
+    says: what is read off there.
+    """
 
     svg: str
     alt: str
+    slider: Slider | None = None
+    values: tuple[tuple[str, Expression], ...] = ()
+    says: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Frame:
+    """A moving figure at one step, and what is read off there."""
+
+    svg: str
+    says: str
 
 
 @dataclass(frozen=True, slots=True)
 class Picture:
-    """A figure of this version."""
+    """A figure of this version. A moving one has frames; `svg` is that at `start`."""
 
     svg: str
     alt: str
+    label: str = ""
+    start: int = 0
+    frames: tuple[Frame, ...] = ()

@@ -10,6 +10,7 @@ from . import keys, parts
 from .drawn import Figure, KeyedMixUp, KeyedNearMiss, MixUp, NearMiss, Picture, Region, Shape
 from .expressions import Value, clock, evaluate, evaluate_number, fixed
 from .keys import CHOICE_IDS
+from .pictures import make_picture
 from .plane import PointsPart, ShadingPart, make_points, make_shading
 from .randomness import SeededStream
 from .template import fill
@@ -23,12 +24,8 @@ def _region(region: Region | None, values: Values) -> Shape | None:
     return Shape(region.shape, tuple(evaluate_number(n, values) for n in region.numbers))
 
 
-def _filled(figure: Figure, values: Values) -> Picture:
-    return Picture(fill(figure.svg, values), fill(figure.alt, values))
-
-
 def _figure(figure: Figure | None, values: Values) -> Picture | None:
-    return None if figure is None else _filled(figure, values)
+    return None if figure is None else make_picture(figure, values)
 
 
 def _misses(
@@ -270,7 +267,7 @@ def make_key(part: parts.Part, values: Values, stream: SeededStream) -> keys.Par
         case parts.TableEntryPart():
             return _table(part, values)
         case PointsPart():
-            return make_points(part, number, text, lambda figure: _filled(figure, values))
+            return make_points(part, number, text, lambda figure: make_picture(figure, values))
         case ShadingPart():
             return make_shading(part, number, text)
         case parts.WrittenPart():

@@ -10,6 +10,7 @@ from .expressions import Value, evaluate, evaluate_number
 from .keys import PartKey, units_of
 from .making import make_key
 from .model import DerivedVariable, Family, PickVariable, RangeVariable, Variable
+from .pictures import make_picture
 from .randomness import SeededStream
 from .template import fill
 
@@ -95,7 +96,10 @@ def make_version(family: Family, seed: int, order: int = 0) -> Version:
     def picture(where: str, figure: Figure | None) -> Picture | None:
         if figure is None:
             return None
-        return Picture(filled(where, figure.svg), filled(where, figure.alt))
+        try:
+            return make_picture(figure, values)
+        except ExpressionError as error:
+            raise FamilyError(where, str(error)) from error
 
     parts = []
     for part in family.parts:

@@ -17,14 +17,40 @@ class Strict(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
 
 
+class SliderModel(Strict):
+    """What moves a figure: `name` is the variable, `label` says what it is and its unit."""
+
+    name: PartId
+    label: Text
+    low: Expression
+    high: Expression
+    step: Expression
+    start: Expression
+
+    def to_core(self) -> drawn.Slider:
+        return drawn.Slider(self.name, self.label, self.low, self.high, self.step, self.start)
+
+
 class FigureModel(Strict):
-    """A drawing: `file` names an SVG in the topic's `figures` folder, or `svg` holds it."""
+    """A drawing: `file` names an SVG in the topic's `figures` folder, or `svg` holds it. One that
+    moves has a `slider`, `values` worked out at each step, and `says`, what is read off there; its
+    `file` is YAML with all of that."""
 
     svg: Annotated[str, Field(min_length=20, max_length=30_000)]
     alt: Text
+    slider: SliderModel | None = None
+    values: dict[PartId, Expression] = {}
+    says: str = ""
+
+    @model_validator(mode="after")
+    def moves_or_not(self) -> FigureModel:
+        if (self.slider is None) == bool(self.says) or (self.values and self.slider is None):
+            raise ValueError("a figure that moves has a slider and says what is read off")
+        return self
 
     def to_core(self) -> drawn.Figure:
-        return drawn.Figure(self.svg, self.alt)
+        slider = self.slider.to_core() if self.slider else None
+        return drawn.Figure(self.svg, self.alt, slider, tuple(self.values.items()), self.says)
 
 
 class RegionModel(Strict):

@@ -6,12 +6,14 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from ..errors import ExpressionError
 from ..items.checks import picture_faults
-from ..items.drawn import Picture
+from ..items.drawn import Figure, Picture
+from ..items.pictures import make_picture
 from .located import PackProblem
 
 _HEADING = re.compile(r"^## +(?P<title>.+?) +\{#(?P<id>[a-z][a-z0-9-]*)\}\s*$")
-_DRAWING = re.compile(r"^!\[(?P<alt>[^\]]+)\]\((?P<name>[\w-]+\.svg)\)\s*$")
+_DRAWING = re.compile(r"^!\[(?P<alt>[^\]]+)\]\((?P<name>[\w-]+\.(?:svg|yaml))\)\s*$")
 WORDS_PER_MINUTE = 150
 
 
@@ -31,9 +33,12 @@ class StudySection:
 
 
 def read_study_page(
-    text: str, file: str, drawing: Callable[[str], str | None]
+    text: str, file: str, drawing: Callable[[str, str], Figure | list[PackProblem]]
 ) -> tuple[list[StudySection], list[PackProblem]]:
-    """Sections of a page in order, and what is wrong with it. drawing: SVG by file name."""
+    """Sections of a page in order, and what is wrong with it.
+
+    drawing: a figure by its file's name and its description, or what is wrong with that file.
+    """
     sections: list[StudySection] = []
     problems: list[PackProblem] = []
     figure: Picture | None = None
@@ -46,12 +51,16 @@ def read_study_page(
 
     def draw(number: int, alt: str, name: str) -> None:
         nonlocal figure
-        svg = drawing(name)
-        wrong = [f"there is no figures/{name}"] if svg is None else []
-        if figure is not None:
-            wrong.append("a section has one drawing")
-        if svg is not None:
-            figure = Picture(svg, alt)
+        found = drawing(name, alt)
+        if isinstance(found, list):
+            problems.extend(found)
+            return
+        wrong = ["a section has one drawing"] if figure is not None else []
+        try:
+            figure = make_picture(found, {})
+        except ExpressionError as error:
+            wrong.append(str(error))
+        else:
             wrong += picture_faults(figure)
         problems.extend(PackProblem(file, number, "figure", what) for what in wrong)
 

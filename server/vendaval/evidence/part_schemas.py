@@ -7,11 +7,27 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 
+class FrameOut(BaseModel):
+    """A moving figure at one step, and what is read off there."""
+
+    svg: str
+    says: str
+
+
+class MovingOut(BaseModel):
+    """What moves a figure: a slider over its frames, first at `start`."""
+
+    label: str
+    start: int
+    frames: list[FrameOut]
+
+
 class FigureOut(BaseModel):
     """A drawing with its text alternative. The SVG was checked when the pack was loaded."""
 
     svg: str
     alt: str
+    moving: MovingOut | None
 
 
 class SoundOut(BaseModel):

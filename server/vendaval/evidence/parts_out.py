@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
-from typing import Literal, cast
+from collections.abc import Mapping, Sequence
+from typing import Any, Literal, cast
 
-from vendaval.shared.markdown import to_inline_html
-from vendaval_core.items.drawn import Picture, Shape
+from vendaval.shared.markdown import kept_together, to_inline_html
+from vendaval_core.items.drawn import Frame, Picture, Shape
 from vendaval_core.items.keys import (
     AssociateKey,
     CellKey,
@@ -32,8 +32,22 @@ Blast = Literal["short", "long", "gap", "bell", "gong"]
 
 
 def figure_out(picture: Picture | None) -> out.FigureOut | None:
-    """A drawing."""
-    return None if picture is None else out.FigureOut(svg=picture.svg, alt=picture.alt)
+    """A drawing, frame by frame where it moves."""
+    if picture is None:
+        return None
+    moving = None
+    if picture.frames:
+        frames = [out.FrameOut(svg=f.svg, says=kept_together(f.says)) for f in picture.frames]
+        moving = out.MovingOut(label=picture.label, start=picture.start, frames=frames)
+    return out.FigureOut(svg=picture.svg, alt=picture.alt, moving=moving)
+
+
+def stored_picture(data: Mapping[str, Any]) -> Picture | None:
+    """A picture as the bank keeps it."""
+    if not data:
+        return None
+    frames = tuple(Frame(**frame) for frame in data.get("frames", ()))
+    return Picture(**{**data, "frames": frames})
 
 
 def sound_out(blasts: Sequence[str], words: str) -> out.SoundOut | None:

@@ -18,7 +18,7 @@ def _reader() -> MarkdownIt:
     return reader
 
 
-def _kept_together(markdown: str) -> str:
+def kept_together(markdown: str) -> str:
     """A number and its unit stay on one line."""
     return _UNIT_SPACE.sub("\u00a0", markdown)
 
@@ -26,10 +26,10 @@ def _kept_together(markdown: str) -> str:
 @lru_cache(maxsize=4096)
 def to_html(markdown: str) -> str:
     """A block of Markdown as HTML."""
-    return str(_reader().render(_kept_together(markdown))).strip()
+    return str(_reader().render(kept_together(markdown))).strip()
 
 
 @lru_cache(maxsize=4096)
 def to_inline_html(markdown: str) -> str:
     """One line of Markdown as HTML without a paragraph."""
-    return str(_reader().renderInline(_kept_together(markdown)))
+    return str(_reader().renderInline(kept_together(markdown)))

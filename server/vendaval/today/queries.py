@@ -15,7 +15,7 @@ from vendaval.evidence.models import (
     Purpose,
     Run,
 )
-from vendaval.evidence.part_schemas import FigureOut
+from vendaval.evidence.parts_out import figure_out, stored_picture
 from vendaval.evidence.queries import (
     miss_counts,
     open_runs,
@@ -280,7 +280,7 @@ def study(course: Course, key: str) -> StudyPageOut:
                 title=s.title,
                 minutes=s.minutes,
                 html=to_html(s.markdown),
-                figure=FigureOut(**s.figure) if s.figure else None,
+                figure=figure_out(stored_picture(s.figure)),
             )
             for s in sections
         ],

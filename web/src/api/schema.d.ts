@@ -884,6 +884,29 @@ export interface components {
             svg: string;
             /** Alt */
             alt: string;
+            moving: components["schemas"]["MovingOut"] | null;
+        };
+        /**
+         * FrameOut
+         * @description A moving figure at one step, and what is read off there.
+         */
+        FrameOut: {
+            /** Svg */
+            svg: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * MovingOut
+         * @description What moves a figure: a slider over its frames, first at `start`.
+         */
+        MovingOut: {
+            /** Label */
+            label: string;
+            /** Start */
+            start: number;
+            /** Frames */
+            frames: components["schemas"]["FrameOut"][];
         };
         /** PlaceOut */
         PlaceOut: {

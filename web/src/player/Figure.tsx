@@ -1,19 +1,66 @@
+import { Slider } from 'radix-ui'
+import { useId, useState } from 'react'
 import type { Schemas } from '../api/client'
 
+type FigureOut = Schemas['FigureOut']
+
 /** A drawing of the pack: checked by the server when it was loaded, described by its alternative. */
-export function Figure({
-  figure,
-  className = '',
-}: {
-  figure: Schemas['FigureOut']
-  className?: string
-}) {
+export function Figure({ figure, className = '' }: { figure: FigureOut; className?: string }) {
+  if (figure.moving)
+    return <MovingFigure moving={figure.moving} alt={figure.alt} className={className} />
+  return <Drawing svg={figure.svg} alt={figure.alt} className={className} />
+}
+
+function Drawing({ svg, alt, className }: { svg: string; alt: string; className: string }) {
   return (
     <div
       role="img"
-      aria-label={figure.alt}
+      aria-label={alt}
       className={`figure ${className}`}
-      dangerouslySetInnerHTML={{ __html: figure.svg }}
+      dangerouslySetInnerHTML={{ __html: svg }}
     />
+  )
+}
+
+/** A drawing that a slider moves, and what is read off where it stands. */
+function MovingFigure({
+  moving,
+  alt,
+  className,
+}: {
+  moving: NonNullable<FigureOut['moving']>
+  alt: string
+  className: string
+}) {
+  const [at, setAt] = useState(moving.start)
+  const name = useId()
+  const frame = moving.frames[at] ?? moving.frames[0]
+  if (!frame) return null
+  return (
+    <figure className={className}>
+      <Drawing svg={frame.svg} alt={alt} className="" />
+      <figcaption className="mt-2">
+        <span id={name} className="text-sm text-ink-2">
+          {moving.label}
+        </span>
+        <Slider.Root
+          className="relative flex h-11 touch-none items-center"
+          min={0}
+          max={moving.frames.length - 1}
+          value={[at]}
+          onValueChange={([next = at]) => setAt(next)}
+        >
+          <Slider.Track className="relative h-2 w-full rounded-full bg-line">
+            <Slider.Range className="absolute h-full rounded-full bg-gust-mid" />
+          </Slider.Track>
+          <Slider.Thumb
+            aria-labelledby={name}
+            aria-valuetext={frame.says}
+            className="block size-7 rounded-full border-2 border-gust bg-sheet"
+          />
+        </Slider.Root>
+        <p className="min-h-12 font-semibold tabular-nums">{frame.says}</p>
+      </figcaption>
+    </figure>
   )
 }

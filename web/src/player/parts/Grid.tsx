@@ -61,7 +61,7 @@ export function Arrow({ from, to, scale }: { from: Point; to: Point; scale: Scal
 /** Lines and numbers of a grid. */
 export function Grid({ part, scale }: { part: Axes; scale: Scale }) {
   return (
-    <g fontSize="13" fill="var(--v-ink-2)">
+    <g fontSize="14.5" fill="var(--v-ink-2)">
       {marksOf(part.x).map((mark) => (
         <g key={`x${mark}`}>
           <line

@@ -1,3 +1,4 @@
+import { useId, useState } from 'react'
 import type { Schemas } from '../../api/client'
 import type { Point } from '../values'
 import { axisText, readingOf } from './curves'
@@ -81,26 +82,72 @@ function Coordinate({
   closed: boolean
   onChange: (value: number) => void
 }) {
-  const asTime = axis.clock
-  const set = (text: string) => {
-    if (!asTime) return onChange(Number(text))
-    const [hours = 0, minutes = 0] = text.split(':').map(Number)
-    if (text !== '') onChange(hours * 60 + minutes)
+  const look = 'rounded-lg border-2 border-edge bg-sheet px-2 py-1 tabular-nums w-20'
+  const named = `${name}, ${label}`
+  const id = useId()
+  return (
+    <span className="inline-flex items-center gap-1.5 text-sm text-ink-2">
+      <label htmlFor={id}>{label}</label>
+      {axis.clock ? (
+        <TimeField
+          id={id}
+          name={named}
+          className={look}
+          text={axisText(axis, value)}
+          closed={closed}
+          onChange={onChange}
+        />
+      ) : (
+        <input
+          id={id}
+          type="number"
+          className={look}
+          aria-label={named}
+          min={axis.low}
+          max={axis.high}
+          step={axis.step}
+          value={value}
+          readOnly={closed}
+          onChange={(event) => onChange(Number(event.target.value))}
+        />
+      )}
+    </span>
+  )
+}
+
+/** A time of day as it is typed; taken over once it is whole. */
+function TimeField({
+  id,
+  name,
+  text,
+  className,
+  closed,
+  onChange,
+}: {
+  id: string
+  name: string
+  text: string
+  className: string
+  closed: boolean
+  onChange: (minutes: number) => void
+}) {
+  const [typed, setTyped] = useState<string | null>(null)
+  const take = (next: string) => {
+    setTyped(next)
+    const whole = /^(\d{1,2})[:.]([0-5]\d)$/.exec(next.trim())
+    if (whole && next.trim() !== text) onChange(Number(whole[1]) * 60 + Number(whole[2]))
   }
   return (
-    <label className="text-sm text-ink-2">
-      {label}{' '}
-      <input
-        type={asTime ? 'time' : 'number'}
-        className={`rounded-lg border-2 border-edge bg-sheet px-2 py-1 tabular-nums ${asTime ? 'w-28' : 'w-20'}`}
-        aria-label={`${name}, ${label}`}
-        min={asTime ? undefined : axis.low}
-        max={asTime ? undefined : axis.high}
-        step={asTime ? axis.step * 60 : axis.step}
-        value={asTime ? axisText(axis, Math.min(value, 24 * 60 - 1)) : value}
-        readOnly={closed}
-        onChange={(event) => set(event.target.value)}
-      />
-    </label>
+    <input
+      id={id}
+      inputMode="numeric"
+      className={className}
+      aria-label={name}
+      maxLength={5}
+      value={typed ?? text}
+      readOnly={closed}
+      onChange={(event) => take(event.target.value)}
+      onBlur={() => setTyped(null)}
+    />
   )
 }
