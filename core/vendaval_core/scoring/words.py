@@ -39,15 +39,20 @@ def _cell_right(key: CellKey) -> str:
     return key.accepted[0] if isinstance(key, TextKey) else key.shown
 
 
-def _point(key: PointsKey, x: float, y: float, before: tuple[float, float]) -> str:
-    if key.readings is not None:
-        east, north = x - before[0], y - before[1]
-        length, direction = math.hypot(east, north), math.degrees(math.atan2(east, north)) % 360
-        unit = key.readings[0]
-        return f"{fixed(length, 1)} {unit}, {round(direction) % 360:03d}°"
+def point_words(key: PointsKey, x: float, y: float) -> str:
+    """A point in the axes' units, a time as a time."""
     return ", ".join(
         clock(value) if axis.clock else f"{value:g}" for axis, value in ((key.x, x), (key.y, y))
     )
+
+
+def _arrow(key: PointsKey, x: float, y: float, before: tuple[float, float]) -> str:
+    """A point, or for an arrow that is read off its length and direction."""
+    if key.readings is None:
+        return point_words(key, x, y)
+    east, north = x - before[0], y - before[1]
+    length, direction = math.hypot(east, north), math.degrees(math.atan2(east, north)) % 360
+    return f"{fixed(length, 1)} {key.readings[0]}, {round(direction) % 360:03d}°"
 
 
 def _named(texts: Mapping[str, str], ids: list[str]) -> str:
@@ -179,9 +184,9 @@ def _point_pieces(key: PointsKey, response: str) -> list[Piece]:
     for number, target in enumerate(key.targets):
         given = NOTHING
         if number < len(points):
-            given = _point(key, *points[number], before)
+            given = _arrow(key, *points[number], before)
             before = points[number]
-        right = _point(key, target.x, target.y, right_before)
+        right = _arrow(key, target.x, target.y, right_before)
         right_before = (target.x, target.y)
         rows.append(Piece(target.said or f"point {number + 1}", given, right, met[number]))
     return rows

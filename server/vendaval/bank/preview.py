@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from django.template.loader import render_to_string
 
 from vendaval.shared.markdown import to_html
-from vendaval_core.items.expressions import clock
-from vendaval_core.items.keys import ChoiceKey, PartKey, TableKey, TimeKey
 from vendaval_core.items.model import Family
 from vendaval_core.items.versions import Version, make_version
+from vendaval_core.scoring.foreseen import foreseen
 from vendaval_core.scoring.outcomes import guess_chance
 from vendaval_core.scoring.words import right_words
 
@@ -27,25 +26,6 @@ class PartPreview:
     guess: float
 
 
-def _typed(key: PartKey, value: float | str) -> str:
-    if isinstance(value, str):
-        return value
-    return clock(value) if isinstance(key, TimeKey) else f"{value:g}"
-
-
-def _misses(key: PartKey) -> Iterator[tuple[str, str]]:
-    if isinstance(key, ChoiceKey):
-        for choice in key.choices:
-            if not choice.right:
-                yield choice.text, choice.says or ""
-    elif isinstance(key, TableKey):
-        for cell in key.cells:
-            yield from _misses(cell)
-    else:
-        for miss in getattr(key, "near_misses", ()):
-            yield _typed(key, miss.value), miss.says
-
-
 def part_previews(version: Version) -> list[PartPreview]:
     """Each part of a version."""
     return [
@@ -53,7 +33,7 @@ def part_previews(version: Version) -> list[PartPreview]:
             key.label or "answer",
             getattr(key, "kind", type(key).__name__.removesuffix("Key").lower()),
             right_words(key),
-            tuple(_misses(key)),
+            tuple(foreseen(key)),
             guess_chance(key),
         )
         for key in version.parts
