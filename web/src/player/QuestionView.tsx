@@ -36,7 +36,7 @@ export function QuestionView({ question, responses, onChange, fieldRef }: Props)
         </aside>
       )}
       <Html html={question.prompt_html} className="prose-question" />
-      {question.figure && <Figure figure={question.figure} className="mt-4 max-w-[36rem]" />}
+      {question.figure && <Figure figure={question.figure} className="mt-4 max-w-[28rem]" />}
       {question.sound && <Sound sound={question.sound} />}
       <div className="flex flex-wrap gap-x-8">
         {question.parts.map((part) => {

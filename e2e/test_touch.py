@@ -1,0 +1,111 @@
+"""Answers with a finger, on a narrow screen."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import CDPSession, Locator, expect
+
+from e2e.browser import BrowserTestCase
+
+Place = tuple[float, float]
+
+
+class TouchTests(BrowserTestCase):
+    finger: CDPSession
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.page = self.new_page(has_touch=True, is_mobile=True)
+        self.page.set_viewport_size({"width": 390, "height": 844})
+        self.finger = self.page.context.new_cdp_session(self.page)
+        self.sign_in()
+        self.page.goto(f"{self.live_server_url}/rehearsal")
+
+    def section(self, title: str) -> Locator:
+        found = self.page.locator("section").filter(
+            has=self.page.get_by_role("button", name=f"Check: {title}")
+        )
+        found.evaluate("node => node.scrollIntoView({ block: 'start' })")
+        return found
+
+    def touch(self, kind: str, *points: Place) -> None:
+        self.finger.send(
+            "Input.dispatchTouchEvent",
+            {"type": kind, "touchPoints": [{"x": x, "y": y} for x, y in points]},
+        )
+        self.page.wait_for_timeout(40)
+
+    def draw(self, start: Place, end: Place) -> None:
+        """A finger put down, moved in small steps, lifted."""
+        self.touch("touchStart", start)
+        for step in range(1, 9):
+            share = step / 8
+            x, y = start[0] + (end[0] - start[0]) * share, start[1] + (end[1] - start[1]) * share
+            self.touch("touchMove", (x, y))
+        self.touch("touchEnd")
+
+    def middle(self, what: Locator) -> Place:
+        box = what.bounding_box()
+        assert box is not None
+        return box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+    def check(self, section: Locator, title: str) -> None:
+        section.get_by_role("button", name=f"Check: {title}").tap()
+        expect(section.get_by_text("That is right. It does not count.")).to_be_visible()
+
+    def test_an_arrow_is_drawn_and_drawn_out_further(self) -> None:
+        section = self.section("An arrow to draw")
+        grid = section.get_by_role("application")
+        box = grid.bounding_box()
+        assert box is not None
+
+        def place(east: float, north: float) -> Place:
+            right = (34 + (east + 1) / 7 * 412) / 480
+            up = 412 * 5 / 7
+            down = (34 + (3 - north) / 5 * up) / (up + 68)
+            return box["x"] + right * box["width"], box["y"] + down * box["height"]
+
+        self.draw(place(1, 1), place(2, 2))
+        expect(section.get_by_text("2.8 M, 045°")).to_be_visible()
+        before = self.page.evaluate("window.scrollY")
+        self.draw(place(2, 2), place(4, 0))
+        expect(section.get_by_text("4.0 M, 090°")).to_be_visible()
+        self.assertEqual(self.page.evaluate("window.scrollY"), before, "the page moved too")
+        self.check(section, "An arrow to draw")
+
+    def test_a_curve_is_moved_and_its_height_follows(self) -> None:
+        section = self.section("A curve to move")
+        grid = section.get_by_role("application")
+        box = grid.bounding_box()
+        assert box is not None
+
+        def place(minutes: float, metres: float) -> Place:
+            right = (34 + (minutes - 240) / 600 * 412) / 480
+            up = 412 * 0.62
+            down = (34 + (5 - metres) / 5 * up) / (up + 68)
+            return box["x"] + right * box["width"], box["y"] + down * box["height"]
+
+        self.draw(place(360, 2), place(360, 1))
+        expect(section.get_by_text("not read yet")).to_be_visible()
+        self.draw(place(700, 3), place(720, 4))
+        expect(section.locator("dd")).to_have_text(re.compile(r"^2\.[456] m$"))
+        fields = section.get_by_role("textbox")
+        fields.first.fill("06:00")
+        section.get_by_role("spinbutton", name="low water, metres").fill("1")
+        self.check(section, "A curve to move")
+
+    def test_taps_and_strokes(self) -> None:
+        shading = self.section("A grid to shade")
+        for place in range(6):
+            shading.locator(f"[data-cell='{place // 4} {place % 4}']").tap()
+        self.check(shading, "A grid to shade")
+        sketch = self.section("A sketch, and paper")
+        paper = sketch.locator("svg").first
+        x, y = self.middle(paper)
+        self.draw((x - 60, y), (x + 60, y + 30))
+        expect(sketch.get_by_role("img", name="Sketch of 1 strokes")).to_be_visible()
+        choice = self.section("One of several")
+        choice.locator("label").first.tap()
+        expect(choice.locator("input").first).to_be_checked()
+        self.assert_accessible("Rehearsal by touch")
