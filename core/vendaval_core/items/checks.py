@@ -207,8 +207,10 @@ def _range_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]
         except ExpressionError as error:
             yield f"parts.{part.id}", str(error)
             continue
-        if (least is not None and key.answer < least) or (most is not None and key.answer > most):
-            yield f"parts.{part.id}", f"answer {key.answer:g} is outside {least} to {most}"
+        if least is not None and key.answer < least:
+            yield f"parts.{part.id}", f"answer {key.answer:g} is below {least:g}"
+        if most is not None and key.answer > most:
+            yield f"parts.{part.id}", f"answer {key.answer:g} is above {most:g}"
 
 
 def _whole_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]:

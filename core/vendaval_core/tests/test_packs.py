@@ -6,14 +6,37 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from unittest import TestCase
 
-from vendaval_core.items.versions import make_version
 from vendaval_core.packs.located import PackInvalid
 from vendaval_core.packs.reader import read_pack
 from vendaval_core.packs.schema import FamilyModel
-from vendaval_core.scoring.examples import right_response
 
 PACKS = Path(__file__).resolve().parents[3] / "packs"
 INSHORE = PACKS / "inshore"
+
+
+ALL_KINDS = [
+    "choice",
+    "hot_text",
+    "hotspot",
+    "number",
+    "time",
+    "text",
+    "expression",
+    "order",
+    "match",
+    "inline_choice",
+    "gap_match",
+    "graphic_gap_match",
+    "associate",
+    "table_entry",
+    "select_point",
+    "position_object",
+    "graph",
+    "grid_shading",
+    "extended_text",
+    "drawing",
+    "upload",
+]
 
 
 class InshoreTests(TestCase):
@@ -24,32 +47,19 @@ class InshoreTests(TestCase):
         families = [item.family for item in self.pack.families]
         for topic in topics:
             own = [family for family in families if family.topic == topic]
-            self.assertGreaterEqual(len(own), 5, topic)
+            self.assertGreaterEqual(len(own), 8, topic)
             self.assertGreaterEqual(sum(f.essential for f in own), 3, topic)
             self.assertGreaterEqual(max(f.difficulty for f in own), 4, topic)
             self.assertEqual(min(f.difficulty for f in own), 1, topic)
             self.assertTrue(any(s.figure for s in self.pack.study[topic]), topic)
         self.assertGreaterEqual(sum(f.versions > 1 for f in families) / len(families), 2 / 3)
+        kinds = {getattr(part, "kind", "") for family in families for part in family.parts}
+        unmarked_or_set_work = {"upload"}
+        self.assertEqual({*ALL_KINDS} - kinds - unmarked_or_set_work, set())
         shared = {f.stimulus for f in families if f.stimulus}
         self.assertTrue(shared)
         for text in shared:
             self.assertGreater(sum(f.stimulus == text for f in families), 1)
-
-    def test_published_facts(self) -> None:
-        """One cable is 185.2 m and a mile 1852 m: International Hydrographic Conference 1929."""
-        family = next(i.family for i in self.pack.families if i.family.key == "cables-to-metres")
-        version = make_version(family, 1)
-        metres = float(right_response(version.parts[0]).split("\u00a0")[0])
-        self.assertAlmostEqual(metres / float(version.variables["cables"]), 185.2, delta=0.5)
-
-    def test_rule_of_twelfths(self) -> None:
-        """1, 2, 3, 3, 2, 1 twelfths by the hour: common practice, no published source."""
-        family = next(i.family for i in self.pack.families if i.family.key == "twelfths-rise")
-        so_far = (0, 1, 3, 6, 9, 11, 12)
-        for seed in range(1, 51):
-            v = make_version(family, seed).variables
-            share = (float(v["height"]) - float(v["low"])) / float(v["range_"])
-            self.assertAlmostEqual(12 * share, so_far[int(v["hours"])])
 
     def test_the_schema_file_is_what_the_code_says(self) -> None:
         """Editors complete and check a family file by it."""
@@ -120,6 +130,98 @@ class FaultyPackTests(TestCase):
             self.assertTrue(any(expected in line for line in found), (expected, found))
         found = self.problems("topics/tidal-terms/figures/levels.svg", "<line", "<script")
         self.assertTrue(any("<script> is not allowed" in line for line in found), found)
+
+    def test_figures_that_move(self) -> None:
+        """Each fault of a moving figure is said with the page or the figure's file."""
+        page, figure = "topics/tidal-terms/study.md", "topics/tidal-terms/figures/tide-over.yaml"
+        for file, old, new, expected in (
+            (page, "(tide-over.yaml)", "(tide.yaml)", "there is no figures/tide.yaml"),
+            (figure, "step: 0.2", "step: 0.01", "a slider has at most 61 steps, not 501"),
+            (figure, "step: 0.2", "step: 0", "a slider rises from low to high"),
+            (figure, "start: 3}", "start: 9}", "a slider starts between low and high"),
+            (figure, "tide - 1.4", "tide - rock", "cannot work out “tide - rock”"),
+            (figure, "slider:", "glider:", f"{figure}:1: glider: Extra inputs"),
+            (figure, "<rect", "<image", "<image> is not allowed"),
+            (figure, "says:", "tells:", f"{figure}:1: tells: Extra inputs"),
+            (figure, "slider: {", "slider: [", f"{figure}:"),
+        ):
+            found = self.problems(file, old, new)
+            self.assertTrue(any(expected in line for line in found), (expected, found))
+
+    def test_kinds_that_want_more_than_one_field(self) -> None:
+        """Rules between fields of a part: file, line, the part, and what is wrong."""
+        family = "topics/tidal-terms/range-of-tide.yaml"
+        part = (INSHORE / family).read_text().split("parts:\n")[1].split("hints:")[0]
+        for new, expected in (
+            (
+                "kind: choice, id: a, choices: [{text: b, right: true, points: 2}, {text: c}]",
+                "points and bounds go together",
+            ),
+            (
+                "kind: choice, id: a, partial: true, bounds: [0, 2], "
+                "choices: [{text: b, right: true, points: 2}, {text: c}]",
+                "bounds rise, and take the place of partial",
+            ),
+            (
+                "kind: choice, id: a, choices: [{text: b, right: true}, {text: c, right: true}]",
+                "exactly one choice must be right",
+            ),
+            (
+                "kind: choice, id: a, choose: any, choices: [{text: b}, {text: c}]",
+                "at least one choice must be right",
+            ),
+            (
+                "kind: hotspot, id: a, choices: [{text: b, right: true}, {text: c}]",
+                "a hotspot wants a figure, and a region for each choice",
+            ),
+            (
+                "kind: hot_text, id: a, text: '{{0}}', choices: [{text: b, right: true}, {text: c}]",
+                "{{1}} does not stand in the text",
+            ),
+            (
+                "kind: graph, id: a, draws: tide, x: {low: 0, high: 6}, y: {low: 0, high: 6}, "
+                "targets: [{x: 1, y: 1, tolerance: 1}]",
+                "a line or a tide goes through two points at least",
+            ),
+            (
+                "kind: select_point, id: a, draws: line, x: {low: 0, high: 6}, "
+                "y: {low: 0, high: 6}, targets: [{x: 1, y: 1, tolerance: 1}]",
+                "only a graph draws a line or a tide",
+            ),
+            (
+                "kind: graph, id: a, x: {low: 0, high: 6}, y: {low: 0, high: 6}, "
+                "heights: [{at: 1, name: h}], targets: [{x: 1, y: 1, tolerance: 1}]",
+                "heights belong to a line or a tide",
+            ),
+            (
+                "kind: select_point, id: a, x: {low: 0, high: 6}, y: {low: 0, high: 6}, "
+                "targets: [{x: 9, y: 1, tolerance: 1}]",
+                "target 9, 1 lies outside the grid",
+            ),
+            ("kind: grid_shading, id: a, rows: 2, columns: 2, answer: 5", "5 cells cannot be"),
+            ("kind: slider, id: a, low: 0, high: 9, step: 2, answer: 3", "cannot be set to 3"),
+            (
+                "kind: inline_choice, id: a, text: '{{0}}', gaps: [{choices: [b, c], right: d}]",
+                "“d” is not among the choices",
+            ),
+            (
+                "kind: table_entry, id: a, columns: [b, c], rows: [{label: d, cells: [e, f]}]",
+                "row 0 has 2 cells under these columns",
+            ),
+            (
+                "kind: match, id: a, pairs: [[b, c], [d, e]], "
+                "near_misses: [{place: b, token: x, says: No.}]",
+                "there is no “b” with “x” to mix up",
+            ),
+            ("kind: extended_text, id: a, model: b", "at least one part must be one that is"),
+            (
+                "kind: text_entry, id: a, value: number, answer: 7, most: 6",
+                "answer 7 is above 6",
+            ),
+        ):
+            found = self.problems(family, part, f"  - {{{new}}}\n")
+            self.assertTrue(any(expected in line for line in found), (expected, found))
+            self.assertTrue(all(line.startswith(f"{family}:") for line in found), found)
 
     def test_every_fault_is_told_at_once(self) -> None:
         found = self.problems("course.yaml", "key: tidal-terms", "key: tidal-term")

@@ -3,18 +3,14 @@
 import contextlib
 import gc
 import time
-from pathlib import Path
 from unittest import TestCase
 
-import numpy as np
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from sympy.core.cache import clear_cache  # type: ignore[import-untyped]
 
 from vendaval_core.items.drawn import KeyedNearMiss
 from vendaval_core.items.keys import NumberKey
-from vendaval_core.items.versions import make_version
-from vendaval_core.packs.reader import read_pack
 from vendaval_core.scoring.algebra import FormulaUnreadable, compare, read_formula, warm_up
 from vendaval_core.scoring.marking import Verdict, mark_part
 from vendaval_core.scoring.reading import read_number, read_text, read_time, slips_between
@@ -137,53 +133,3 @@ class HostileTests(TestCase):
     @given(st.text(max_size=250))
     def test_anything(self, text: str) -> None:
         self.timed(text)
-
-
-class CourseFactTests(TestCase):
-    """Facts of the course against published tables."""
-
-    families = {
-        item.family.key: item.family
-        for item in read_pack(Path(__file__).resolve().parents[3] / "packs" / "inshore").families
-    }
-
-    def answer(self, family: str, **wanted: float) -> float:
-        for seed in range(1, 51):
-            version = make_version(self.families[family], seed)
-            if all(version.variables[name] == value for name, value in wanted.items()):
-                return version.parts[0].answer  # type: ignore[union-attr, return-value]
-        raise AssertionError(f"no version of {family} with {wanted}")
-
-    def test_beaufort_limits(self) -> None:
-        """World Meteorological Organization, Manual on Codes (WMO-No. 306), table 1100, in knots;
-        from memory."""
-        table = {1: (1, 3), 2: (4, 6), 3: (7, 10), 4: (11, 16), 5: (17, 21), 6: (22, 27)}
-        table |= {7: (28, 33), 8: (34, 40), 9: (41, 47), 10: (48, 55)}
-        for seed in range(1, 51):
-            values = make_version(self.families["force-of-knots"], seed).variables
-            self.assertEqual((values["low"], values["high"]), table[int(values["b"])])
-
-    def test_distance_of_the_horizon(self) -> None:
-        """Bowditch, American Practical Navigator, table 12 (from memory): 1.17 √h for h in feet;
-        16 m are 52.5 ft, 8.5 miles."""
-        self.assertAlmostEqual(self.answer("horizon", h=16), 8.5, places=1)
-        for metres in (2, 4, 9):
-            feet = metres / 0.3048
-            self.assertAlmostEqual(2.12 * metres**0.5, 1.17 * feet**0.5, delta=0.03)
-
-    def test_twelfths_add_up(self) -> None:
-        """The rule of twelfths, common practice: 1, 2, 3, 3, 2, 1."""
-        self.assertEqual(np.cumsum([1, 2, 3, 3, 2, 1]).tolist(), [1, 3, 6, 9, 11, 12])
-        version = make_version(self.families["table-of-twelfths"], 1)
-        heights = [cell.answer for cell in version.parts[0].cells]  # type: ignore[union-attr]
-        low, twelfth = (float(version.variables[n]) for n in ("low", "twelfth"))
-        np.testing.assert_allclose(heights, [low + twelfth * n for n in (1, 3, 6)])
-
-    def test_lights_have_the_arcs_of_rule_21(self) -> None:
-        """Collision regulations 1972, Rule 21: masthead and stern light make the whole circle, and
-        so do both sidelights and the stern light."""
-        key = make_version(self.families["arcs"], 1).parts[0]
-        texts = {token.id: float(token.text.rstrip("°")) for token in key.tokens}  # type: ignore[union-attr]
-        arcs = {slot.text: texts[slot.right] for slot in key.slots}  # type: ignore[union-attr]
-        self.assertEqual(arcs["masthead light"] + arcs["stern light"], 360)
-        self.assertEqual(2 * arcs["one sidelight"] + arcs["stern light"], 360)

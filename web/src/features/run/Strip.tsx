@@ -15,6 +15,15 @@ interface Props {
 const tool =
   'inline-flex min-h-11 items-center gap-2 rounded-md px-2 text-ink-2 hover:text-ink disabled:opacity-55'
 
+/** A tool's key; left out where there is hardly room and hardly a keyboard. */
+function StripKey({ children }: { children: string }) {
+  return (
+    <span className="hidden @3xl:inline">
+      <KeyCap>{children}</KeyCap>
+    </span>
+  )
+}
+
 /** Tools at the bottom, each with its key. */
 export function Strip({ question, run, actions, onOpen, onReset }: Props) {
   const { textSize } = usePreferences()
@@ -24,7 +33,7 @@ export function Strip({ question, run, actions, onOpen, onReset }: Props) {
     <div
       role="toolbar"
       aria-label="Tools"
-      className="sticky bottom-0 flex flex-wrap items-center gap-x-4 border-t border-line bg-sheet px-4 py-1 @3xl:px-9"
+      className="sticky bottom-0 flex flex-wrap items-center gap-x-1 border-t border-line bg-sheet px-3 py-1 @3xl:gap-x-4 @3xl:px-9"
     >
       {run.purpose === 'diagnostic' && question.swap && (
         <button
@@ -33,7 +42,7 @@ export function Strip({ question, run, actions, onOpen, onReset }: Props) {
           onClick={actions.swap}
           disabled={actions.busy || closed}
         >
-          Swap to {question.swap.title.toLowerCase()} <KeyCap>S</KeyCap>
+          Swap to {question.swap.title.toLowerCase()} <StripKey>S</StripKey>
         </button>
       )}
       {run.purpose === 'practice' && (
@@ -44,7 +53,7 @@ export function Strip({ question, run, actions, onOpen, onReset }: Props) {
             onClick={actions.hint}
             disabled={closed || question.hints_left === 0 || actions.busy}
           >
-            Hint <KeyCap>H</KeyCap>
+            Hint <StripKey>H</StripKey>
           </button>
           <button
             type="button"
@@ -52,20 +61,20 @@ export function Strip({ question, run, actions, onOpen, onReset }: Props) {
             onClick={actions.fresh}
             disabled={question.fresh_left === 0 || actions.busy}
           >
-            New numbers <KeyCap>N</KeyCap>
+            New numbers <StripKey>N</StripKey>
           </button>
         </>
       )}
       {run.purpose !== 'diagnostic' && (
         <button type="button" className={tool} onClick={() => onOpen('study')}>
-          Read <KeyCap>R</KeyCap>
+          Read <StripKey>R</StripKey>
         </button>
       )}
       <button type="button" className={`${tool} @5xl:hidden`} onClick={() => onOpen('rail')}>
-        Level and help <KeyCap>V</KeyCap>
+        Level and help <StripKey>V</StripKey>
       </button>
       <button type="button" className={tool} onClick={onReset} disabled={closed || actions.busy}>
-        Reset <KeyCap>X</KeyCap>
+        Reset <StripKey>X</StripKey>
       </button>
       <span className="ml-auto flex gap-x-3">
         <button
@@ -77,7 +86,7 @@ export function Strip({ question, run, actions, onOpen, onReset }: Props) {
           Aa
         </button>
         <button type="button" className={tool} onClick={() => onOpen('keys')}>
-          Keys <KeyCap>?</KeyCap>
+          Keys <StripKey>?</StripKey>
         </button>
       </span>
     </div>

@@ -1,0 +1,265 @@
+"""Sentences made from a learner's own numbers: feedback, reasons, outlooks, foreseen answers."""
+
+from __future__ import annotations
+
+from typing import Any
+from unittest import TestCase
+
+import numpy as np
+
+from vendaval_core.items import parts
+from vendaval_core.items.drawn import KeyedNearMiss, MixUp, NearMiss
+from vendaval_core.items.keys import NumberKey, PartKey
+from vendaval_core.items.making import make_key
+from vendaval_core.items.plane import Axis, Misplaced, PointsPart, ShadingPart, Target
+from vendaval_core.items.randomness import SeededStream
+from vendaval_core.items.versions import Version
+from vendaval_core.mastery.outlook import Outlook, outlook, outlook_sentence
+from vendaval_core.mastery.practice import misses_on_idea, needs_study
+from vendaval_core.mastery.why import why_asked
+from vendaval_core.measure.grid import THETA
+from vendaval_core.measure.level import LevelReading, LevelScale
+from vendaval_core.measure.posterior import LearnerState, Prior, infer
+from vendaval_core.measure.response import judged_curve
+from vendaval_core.measure.selection import FamilyTable
+from vendaval_core.scoring.feedback import (
+    feedback_for,
+    level_sentence,
+    met_sentence,
+    rehearsal_sentence,
+)
+from vendaval_core.scoring.foreseen import foreseen
+from vendaval_core.scoring.tries import ONE_TRY, PRACTICE_TRIES, QuestionState, submit
+
+
+def reading(level: float, half: float = 8.0, target: float = 80.0) -> LevelReading:
+    return LevelReading(level, level - half, level + half, 0.3, target, 0.5)
+
+
+def key(part: parts.Part) -> PartKey:
+    return make_key(part, {}, SeededStream("words", part.id))
+
+
+TIDE = NumberKey(
+    "tide", "Tide", "m", 2.5, 0.05, "2.5 m", (KeyedNearMiss(5.0, "Twice. Halve it."),), digits=1
+)
+TIME = key(parts.TimeEntryPart("time", 550, 0, label="Time"))
+PAIRS = key(
+    parts.SlotsPart("pairs", (parts.Slot("1", 0), parts.Slot("2", 1)), ("u", "v", "w"), "match")
+)
+
+
+class FeedbackTests(TestCase):
+    def told(self, keys: list[PartKey], sent: dict[str, str], **more: Any) -> tuple[str, str, str]:
+        """Verdict, headline and detail of what is sent first."""
+        version = Version("f", 1, "", "", tuple(keys), (), (), {})
+        state = QuestionState.fresh(version.parts)
+        for earlier in more.get("after", ()):
+            state = submit(version, state, earlier, PRACTICE_TRIES).after
+        found = submit(
+            version, state, sent, more.get("rules", PRACTICE_TRIES), whole=more.get("whole", False)
+        )
+        said = feedback_for(found, sent, more.get("reveal", True))
+        return said.verdict, said.headline, said.detail
+
+    def test_one_part(self) -> None:
+        for sent, expected in (
+            ("2.5", ("right", "That is right.", "")),
+            ("8.2 ft", ("right", "That is right.", "Read as 2.499 m.")),
+            ("5", ("wrong", "Not 5. Twice.", "Halve it.")),
+            ("4", ("wrong", "Not 4.", "")),
+            ("", ("not_counted", "Nothing is answered yet.", "No try was used.")),
+        ):
+            verdict, headline, detail = self.told([TIDE], {"tide": sent})
+            self.assertEqual((verdict, headline), expected[:2], sent)
+            self.assertEqual(detail, expected[2])
+        unread = self.told([TIDE], {"tide": "about 3"})
+        self.assertEqual(unread[:2], ("not_counted", "That could not be read."))
+        self.assertTrue(unread[2].endswith("No try was used."))
+
+    def test_the_same_again_costs_nothing(self) -> None:
+        told = self.told([TIDE], {"tide": "4.0"}, after=[{"tide": "4"}])
+        self.assertEqual(told[1], "Nothing has changed.")
+
+    def test_several_parts(self) -> None:
+        both = [TIDE, TIME]
+        self.assertEqual(
+            self.told(both, {"tide": "2.5", "time": "08:00"})[:2],
+            ("partly", "1 of 2 parts right so far."),
+        )
+        self.assertEqual(
+            self.told(both, {"tide": "2.5"}),
+            ("right", "That is right.", "The rest of the question is still open."),
+        )
+        self.assertEqual(
+            self.told(both, {"tide": "2.5"}, whole=True, rules=ONE_TRY)[1], "A part is still empty."
+        )
+        self.assertEqual(self.told(both, {"tide": "1", "time": "08:00"})[1], "Not yet.")
+
+    def test_shares(self) -> None:
+        ids = {token.text: token.id for token in PAIRS.tokens}  # type: ignore[union-attr]
+        told = self.told([PAIRS], {"pairs": f"s0 {ids['u']}\ns1 {ids['w']}"})
+        self.assertEqual(told[:2], ("partly", "Partly right: 1 of 2."))
+        told = self.told([PAIRS], {"pairs": f"s0 {ids['v']}\ns1 {ids['w']}"})
+        self.assertEqual(told[:2], ("wrong", "Not yet."))
+
+    def test_a_diagnostic_tells_no_more_than_right_or_wrong(self) -> None:
+        wrong = self.told([TIDE], {"tide": "5"}, reveal=False, rules=ONE_TRY)
+        self.assertEqual(
+            wrong, ("wrong", "Not this time.", "You can look at it in Review afterwards.")
+        )
+        partly = self.told([TIDE, TIME], {"tide": "2.5", "time": "8:00"}, reveal=False)
+        self.assertEqual(partly[1], "Partly right.")
+
+    def test_the_rehearsal(self) -> None:
+        version = Version("f", 1, "", "", (TIDE, TIME), (), (), {})
+        fresh = QuestionState.fresh(version.parts)
+        for sent, said in (
+            ({"tide": "2.5", "time": "09:10"}, "That is right. It does not count."),
+            ({"tide": "2.5", "time": "09:00"}, "Not wholly right. It does not count."),
+            ({"tide": "2.5"}, "A part is still empty."),
+            ({"tide": "2.5", "time": "noon"}, "That could not be read."),
+        ):
+            found = rehearsal_sentence(submit(version, fresh, sent, ONE_TRY))
+            self.assertTrue(found.startswith(said), found)
+
+    def test_what_an_answer_did_to_a_level(self) -> None:
+        wide, now = reading(50, half=30), reading(61)
+        for before, after, reason, said in (
+            (reading(60), reading(63), "full", "Probably 63 now, up 3."),
+            (reading(63), reading(60), "full", "Probably 60 now, down 3."),
+            (reading(60.2), reading(60.4), "full", "Still probably 60."),
+            (wide, now, "full", "Enough is seen now to say where you are: probably 61."),
+            (wide, wide, "full", "Probably somewhere from 20 to 80. A few more answers will tell."),
+            (now, now, "helped", "You opened help first, so this answer does not count"),
+            (now, now, "rapid", "That was faster than the question can be read"),
+        ):
+            self.assertTrue(level_sentence(before, after, reason).startswith(said), said)
+        met = LevelReading(86, 81, 90, 0.2, 80, 0.93)
+        self.assertIn("all 4 ideas covered, and 93 chances in 100", met_sentence("Tides", met, 4))
+        self.assertIn("its one idea covered", met_sentence("Tides", met, 1))
+
+
+class ReasonTests(TestCase):
+    def test_why_a_question_was_asked(self) -> None:
+        diagnostic = {"rule": "diagnostic", "gain": 0.02, "uncertain": 0.8, "near": 3}
+        told = " ".join(why_asked(diagnostic, "Tidal terms"))
+        self.assertIn("here on tidal terms", told)
+        self.assertIn("take 2.5 % off all that is still uncertain", told)
+        self.assertIn("Three questions were within 10 % of the best", told)
+        self.assertEqual(len(why_asked({"rule": "diagnostic", "gain": 1, "near": 1}, "T")), 1)
+        covering = why_asked({"rule": "coverage", "success": 0.71, "easier": True}, "T")
+        self.assertIn("right first answers on two versions", covering[0])
+        self.assertIn("After two misses in a row", covering[1])
+        self.assertIn("about 71 chances in 100", covering[2])
+        practice = why_asked({"rule": "practice", "success": 0.8, "easier": False}, "T")
+        self.assertEqual(len(practice), 1)
+        for rule, said in (("fresh", "new numbers"), ("mend", "missed"), ("swapped", "swapped")):
+            self.assertIn(said, why_asked({"rule": rule}, "T")[0])
+        self.assertIn("before reasons were kept", why_asked({}, "T")[0])
+
+    def test_an_idea_is_read_about_after_two_misses_in_a_row(self) -> None:
+        misses: dict[str, int] = {}
+        for family, right, due in (
+            ("a", False, False),
+            ("b", False, False),
+            ("a", True, False),
+            ("a", False, False),
+            ("b", False, True),
+            ("a", False, True),
+        ):
+            misses = misses_on_idea(misses, family, right)
+            self.assertEqual(needs_study(misses[family]), due, (family, misses))
+
+    def test_outlook_moves_both_ways_and_says_how_far(self) -> None:
+        curves = [judged_curve(d, 1, 0.0) for d in (1, 2, 3, 4, 5)]
+        table = FamilyTable.of([(f"f{i}", 0, curve) for i, curve in enumerate(curves)], 1)
+        prior = Prior.of(np.zeros(1), np.eye(1))
+        posterior, _ = infer(prior, LearnerState.empty(1))
+        scale = LevelScale.of(curves)
+        found = outlook(table, posterior, [scale], [80.0], [0], curves, 0)
+        now = scale.level(float((posterior.marginals[0] * THETA).sum()))
+        self.assertTrue(found.if_missed.level < now < found.if_right.level)
+        self.assertGreater(found.questions, 1)
+        told = outlook_sentence(found, found.if_right)
+        self.assertRegex(told, r"^About \w+ more answers would settle where you are\.$")
+
+    def test_a_settled_level_says_which_way(self) -> None:
+        settled = Outlook(0, reading(70), reading(60))
+        for chance, half, said in (
+            (0.02, 5, "plainly below the target"),
+            (0.98, 5, "plainly at the target"),
+            (0.5, 5, "as narrow as a diagnostic asks for"),
+            (0.5, 30, "cannot narrow it much further"),
+        ):
+            now = LevelReading(70, 70 - half, 70 + half, 0.3, 80, chance)
+            self.assertIn(said, outlook_sentence(settled, now))
+        self.assertIn(
+            "one more answer", outlook_sentence(Outlook(1, reading(1), reading(1)), reading(5))
+        )
+
+
+class ForeseenTests(TestCase):
+    def test_every_kind_in_words(self) -> None:
+        axis = Axis(0, 600, 15, 60, clock=True)
+        cases: list[tuple[parts.Part, list[tuple[str, str]]]] = [
+            (
+                parts.ChoicePart(
+                    "p", (parts.ChoiceOption("a", True), parts.ChoiceOption("b", says="No b."))
+                ),
+                [("b", "No b.")],
+            ),
+            (
+                parts.TimeEntryPart("p", 550, 0, near_misses=(NearMiss(490, "An hour."),)),
+                [("08:10", "An hour.")],
+            ),
+            (
+                parts.TextEntryPart("p", ("ebb",), near_misses=(NearMiss("flood", "Out."),)),
+                [("flood", "Out.")],
+            ),
+            (
+                parts.OrderPart("p", ("x", "y", "z"), mix_ups=(MixUp("z", "x", "Late."),)),
+                [("z before x", "Late.")],
+            ),
+            (
+                parts.AssociatePart("p", (("a", "b"), ("c", "d")), mix_ups=(MixUp("a", "c", "?"),)),
+                [("a with c", "?")],
+            ),
+            (
+                ShadingPart("p", 1, 9, 3, near_misses=(NearMiss(2, "One more."),)),
+                [("2", "One more.")],
+            ),
+            (
+                PointsPart(
+                    "p",
+                    axis,
+                    Axis(0, 5, 1, 1),
+                    (Target(300, 1, 1),),
+                    "select_point",
+                    near_misses=(Misplaced(360, 2, 1, "Too late."),),
+                ),
+                [("06:00, 2", "Too late.")],
+            ),
+            (
+                parts.TableEntryPart(
+                    "p",
+                    ("h", "v"),
+                    (
+                        (
+                            "r",
+                            (
+                                parts.NumberEntryPart(
+                                    "q", 6, 0, near_misses=(NearMiss(3, "Half."),)
+                                ),
+                            ),
+                        ),
+                    ),
+                ),
+                [("3", "Half.")],
+            ),
+            (parts.WrittenPart("p", "model", "upload"), []),
+        ]
+        for part, expected in cases:
+            found = list(foreseen(key(part)))
+            self.assertEqual([(a, b) for a, b in found if b], expected, part)
+            self.assertEqual(np.size(found) // 2, len(expected))
