@@ -135,16 +135,19 @@ class CourseTestCase(TestCase):
 
     def practise_family(self, key: str) -> Any:
         """Practise, with a family of the test's choice as the question that waits."""
-        learning = load_learning(self.learner, self.course)
-        topic = learning.bank.families[key].family.topic
-        self.post("/practice/runs", {"topic": topic})
-        run = Run.objects.get(scope=[topic], ended_at=None, purpose="practice")
+        topic = load_learning(self.learner, self.course).bank.families[key].family.topic
+        self.practise(topic)
+        return self.ask_family(key, "practice")
+
+    def ask_family(self, key: str, purpose: str) -> Any:
+        """Put a family of the test's choice in the place of the question that waits in a run."""
+        run = Run.objects.get(learner=self.learner, ended_at=None, purpose=purpose)
         learning = load_learning(self.learner, self.course)
         Presentation.objects.filter(run=run, closed_at=None).update(closed_at=self.clock())
         present(learning, run, key, self.clock())
         learning.save()
         run.save()
-        return self.get(f"/practice/runs/{run.pk}")["question"]
+        return self.get(f"/{purpose}/runs/{run.pk}")["question"]
 
     def diagnose(self, subject: str | None = "tides") -> Any:
         return self.post("/diagnostic/runs", {"subject": subject})

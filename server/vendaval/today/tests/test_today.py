@@ -1,0 +1,62 @@
+"""Today, topics and study pages: what a learner may look at without beginning anything."""
+
+from typing import Any
+
+from vendaval.evidence.models import HelpOpened, Presentation, Run
+from vendaval.evidence.tests.builders import CourseTestCase, right, wrong
+
+
+class TodayTests(CourseTestCase):
+    def test_a_newcomer_sees_few_steps_with_reason_and_length(self) -> None:
+        today = self.get("/today")
+        self.assertTrue(1 <= len(today["steps"]) <= 5)
+        for step in today["steps"]:
+            self.assertTrue(step["reason"].endswith("."), step)
+            self.assertGreaterEqual(step["minutes"], 1)
+        topics = [topic for subject in today["subjects"] for topic in subject["topics"]]
+        self.assertEqual(len(topics), 18)
+        self.assertTrue(all(topic["reading"]["level"] is None for topic in topics))
+
+    def test_the_plan_says_why_in_the_learners_own_numbers(self) -> None:
+        question = self.practise("tidal-terms")
+        self.answer("practice", question["id"], wrong(question["id"]))
+        plan = self.get("/practice-plan")
+        self.assertEqual([run["title"] for run in plan["under_way"]], ["Tidal terms"])
+        reasons = [step["reason"] for step in plan["steps"]]
+        self.assertTrue(all(reasons))
+        self.assertGreater(len(set(reasons)), 1)
+
+    def test_a_topic_page_shows_what_made_the_level_and_what_would_settle_it(self) -> None:
+        question = self.practise("tidal-terms")
+        for turn in range(4):
+            reply = self.answer("practice", question["id"], right(question["id"]))
+            question = self.onward(reply)
+            self.clock.forward(minutes=turn)
+        page = self.get("/topics/tidal-terms")
+        self.assertEqual(len(page["answers"]), 4)
+        self.assertGreaterEqual(len(page["history"]), 4)
+        outlook = page["outlook"]
+        self.assertGreater(outlook["if_right"]["middle"], outlook["if_missed"]["middle"])
+        self.get("/topics/knots", status=404)
+
+    def test_a_study_page_has_its_figures_and_begins_nothing(self) -> None:
+        page = self.get("/study/height-at-a-time")
+        figures = {s["key"]: s["figure"] for s in page["sections"] if s["figure"]}
+        self.assertIsNone(figures["twelfths"]["moving"])
+        moving = figures["height"]["moving"]
+        self.assertEqual((len(moving["frames"]), moving["start"]), (13, 8))
+        self.assertEqual(moving["frames"][moving["start"]]["svg"], figures["height"]["svg"])
+        self.assertIn("9 of 12 twelfths", moving["frames"][8]["says"])
+        self.assertNotIn("[[", str(page))
+        self.get("/study/knots", status=404)
+        self.assertEqual((Run.objects.count(), HelpOpened.objects.count()), (0, 0))
+
+    def test_reading_a_section_is_help_for_the_question_that_waits(self) -> None:
+        question = self.practise("height-at-a-time")
+        study = question["study"]
+        self.post(f"/study/{study['topic']}/nowhere/opened", status=404)
+        self.post(f"/study/{study['topic']}/{study['section']}/opened")
+        self.assertTrue(Presentation.objects.get(pk=question["id"]).helped)
+        reply: Any = self.answer("practice", question["id"], right(question["id"]))
+        self.assertIn("opened help first", reply["feedback"]["level"]["sentence"])
+        self.assertIsNone(self.get("/topics/height-at-a-time")["line"]["reading"]["level"])
