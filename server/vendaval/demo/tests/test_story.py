@@ -1,25 +1,35 @@
 """The demo's story is what the application itself makes of its simulated learners."""
 
 from datetime import timedelta
+from io import StringIO
 
 import numpy as np
-from django.test import TestCase
+from django.core.management import CommandError, call_command
+from django.test import TestCase, override_settings
 from django.utils import timezone
 
-from vendaval.bank.actions import load_pack
-from vendaval.demo.story import tell
+from vendaval.bank.queries import default_course
 from vendaval.evidence.models import Run, Try
 from vendaval.evidence.rebuild import rebuilt_state
 from vendaval.evidence.state import load_learning
-from vendaval.evidence.tests.builders import inshore
 from vendaval.people.models import User
 
 
-class StoryTests(TestCase):
+def run(command: str) -> str:
+    out = StringIO()
+    call_command(command, stdout=out, stderr=StringIO())
+    return out.getvalue()
+
+
+class DemoTests(TestCase):
+    told: str
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.told = run("demo")
+
     def test_three_learners_at_three_places(self) -> None:
-        course = load_pack(inshore())
-        now = timezone.now()
-        tell(course, now, lambda what: None)
+        course, now = default_course(), timezone.now()
         rita, ines, tomas = (
             load_learning(User.objects.get(username=name), course)
             for name in ("rita", "ines", "tomas")
@@ -33,3 +43,22 @@ class StoryTests(TestCase):
         for learning in (ines, tomas):
             rebuilt = rebuilt_state(learning.learner, learning.bank)
             np.testing.assert_allclose(rebuilt.rows, learning.state.rows, atol=1e-9)
+        self.assertIn("2 learners' states equal the log's", run("check_states"))
+
+    def test_a_second_start_keeps_what_was_done(self) -> None:
+        self.assertIn("Demo data is loaded.", self.told)
+        rita = User.objects.get(username="rita")
+        rita.display_name = "Rita, changed by hand"
+        rita.save()
+        tries = Try.objects.count()
+        again = run("demo")
+        self.assertIn("The course is as it was loaded.", again)
+        self.assertIn("kept", again)
+        rita.refresh_from_db()
+        self.assertEqual(rita.display_name, "Rita, changed by hand")
+        self.assertEqual(Try.objects.count(), tries)
+
+    @override_settings(DEMO_ACCOUNTS=False)
+    def test_it_does_not_run_where_demo_accounts_are_off(self) -> None:
+        with self.assertRaisesMessage(CommandError, "demo accounts are switched off"):
+            run("demo")
