@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vendaval.bank.queries import default_course
 from vendaval.bank.snapshot import family_of, version_of
-from vendaval.evidence.models import Miss, MissState, Presentation, Purpose, Try
+from vendaval.evidence.models import Miss, MissState, Purpose, Try
 from vendaval.evidence.queries import miss_counts, open_misses, standings
 from vendaval.evidence.questions import question_out, study_link
 from vendaval.evidence.record import question_state
@@ -13,6 +13,8 @@ from vendaval.evidence.settings import CHANGE
 from vendaval.evidence.state import load_learning
 from vendaval.people.models import User
 from vendaval.shared.markdown import to_html
+from vendaval_core.items.keys import PartKey
+from vendaval_core.items.versions import Version
 from vendaval_core.mastery.recommend import practice_value
 from vendaval_core.scoring.tries import USED_A_TRY
 from vendaval_core.scoring.words import answer_words, pieces, right_words
@@ -54,37 +56,40 @@ def miss_list(learner: User) -> MissListOut:
     return MissListOut(total=counts.total(), shown=len(rows), topics=groups)
 
 
-def _comparison(presentation: Presentation, tries: list[Try]) -> list[ComparisonOut]:
-    version = version_of(presentation.revision, presentation.seed, presentation.order)
-    first = next(row for row in tries if row.first or row.results)
-    rows = []
+def _first_tries(version: Version, tries: list[Try]) -> dict[str, Try]:
+    """By part the first try that was used on it."""
+    found = {}
     for key in version.parts:
-        at_first = next((t for t in tries if t.results.get(key.id) in USED_A_TRY), first)
-        response = at_first.response.get(key.id, "")
-        says = at_first.marks.get(key.id, {}).get("says")
-        own = [
-            ComparisonOut(
-                label=" ".join(text for text in (key.label, piece.label) if text),
-                answered=piece.given,
-                right_answer=piece.right,
-                right=piece.ok,
-                says=says if number == 0 else None,
-            )
-            for number, piece in enumerate(pieces(key, response))
-        ]
-        rows += own
-        if own:
-            continue
-        rows.append(
-            ComparisonOut(
-                label=key.label,
-                answered=answer_words(key, response),
-                right_answer=right_words(key),
-                right=at_first.results.get(key.id) in {"right", "noted"},
-                says=says,
-            )
+        used = (row for row in tries if row.results.get(key.id) in USED_A_TRY)
+        first = next(used, None)
+        if first is not None:
+            found[key.id] = first
+    return found
+
+
+def _compared(key: PartKey, row: Try | None) -> list[ComparisonOut]:
+    """A part's answer beside the right one: a row for each of its pieces, or one."""
+    response = row.response[key.id] if row else ""
+    says = row.marks[key.id]["says"] if row else None
+    own = [
+        ComparisonOut(
+            label=" ".join(text for text in (key.label, piece.label) if text),
+            answered=piece.given,
+            right_answer=piece.right,
+            right=piece.ok,
+            says=says if number == 0 else None,
         )
-    return rows
+        for number, piece in enumerate(pieces(key, response))
+    ]
+    return own or [
+        ComparisonOut(
+            label=key.label,
+            answered=answer_words(key, response),
+            right_answer=right_words(key),
+            right=row is not None and row.results[key.id] in {"right", "noted"},
+            says=says,
+        )
+    ]
 
 
 def miss_detail(learner: User, miss: Miss) -> MissDetailOut:
@@ -102,12 +107,14 @@ def miss_detail(learner: User, miss: Miss) -> MissDetailOut:
         if needs_another_first(miss, learning):
             left, note = 0, "This question has one version only. Answer another question first."
     first = next((row for row in tries if row.first), tries[0])
+    firsts = _first_tries(version, tries)
     question = question_out(presentation, version, state, tries, learning.bank, in_review=True)
     return MissDetailOut(
         id=miss.pk,
         state=MissState(miss.state),
         question=question,
-        comparison=_comparison(presentation, tries),
+        given={part: row.response[part] for part, row in firsts.items()},
+        comparison=[row for key in version.parts for row in _compared(key, firsts.get(key.id))],
         sure=miss.confidence,
         seconds=round(first.seconds),
         at=first.at,

@@ -43,11 +43,13 @@ class ComparisonOut(BaseModel):
 
 
 class MissDetailOut(BaseModel):
-    """A miss with its question as it was. `mend_note` says why no fresh one is offered now."""
+    """A miss with its question as it was. `given`: the first response to each part. `mend_note`
+    says why no fresh one is offered now."""
 
     id: int
     state: MissState
     question: QuestionOut
+    given: dict[str, str]
     comparison: list[ComparisonOut]
     sure: int | None
     seconds: int

@@ -1542,13 +1542,18 @@ export interface components {
         };
         /**
          * MissDetailOut
-         * @description A miss with its question as it was. `mend_note` says why no fresh one is offered now.
+         * @description A miss with its question as it was. `given`: the first response to each part. `mend_note`
+         *     says why no fresh one is offered now.
          */
         MissDetailOut: {
             /** Id */
             id: number;
             state: components["schemas"]["MissState"];
             question: components["schemas"]["QuestionOut"];
+            /** Given */
+            given: {
+                [key: string]: string;
+            };
             /** Comparison */
             comparison: components["schemas"]["ComparisonOut"][];
             /** Sure */

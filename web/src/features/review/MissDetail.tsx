@@ -1,10 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useNavigate } from 'react-router'
 import { api, call, type Schemas } from '../../api/client'
-import { Figure } from '../../player/Figure'
+import { QuestionView } from '../../player/QuestionView'
 import { Solution } from '../../player/Solution'
 import { Button } from '../../ui/Button'
-import { Html } from '../../ui/Html'
 import { Sign } from '../../ui/Sign'
 import { Loaded } from '../../ui/states'
 import { capital, duration, longDay, PURPOSES } from '../../ui/words'
@@ -40,10 +39,9 @@ function Detail({ miss }: { miss: Miss }) {
           {sure}
         </p>
         <h2 className="sr-only">{miss.question.title}</h2>
-        <Html html={miss.question.prompt_html} className="prose-question mt-2" />
-        {miss.question.figure && (
-          <Figure figure={miss.question.figure} className="mt-3 max-w-[30rem]" />
-        )}
+        <div className="mt-2">
+          <AsItWas miss={miss} />
+        </div>
         <Comparison rows={miss.comparison} />
         <Solution
           steps={miss.solution}
@@ -63,6 +61,35 @@ function Detail({ miss }: { miss: Miss }) {
       </div>
       <Actions miss={miss} />
     </div>
+  )
+}
+
+const DRAWN = [
+  'select_point',
+  'position_object',
+  'graph',
+  'hotspot',
+  'graphic_gap_match',
+  'grid_shading',
+  'drawing',
+]
+
+/** The question, and in place what was drawn; the comparison below tells the rest. */
+function AsItWas({ miss }: { miss: Miss }) {
+  const { question, given } = miss
+  const parts = question.parts.filter((part) => DRAWN.includes(part.kind))
+  const states = question.states.map((state) => ({
+    ...state,
+    state: 'noted' as const,
+    right_answer: null,
+    pieces: [],
+  }))
+  return (
+    <QuestionView
+      question={{ ...question, parts, states }}
+      responses={given}
+      onChange={() => undefined}
+    />
   )
 }
 
