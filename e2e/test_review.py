@@ -52,7 +52,7 @@ class DrawnReviewTests(BrowserTestCase):
         expect(grid.locator("polyline")).to_have_count(2)
         expect(grid.locator("circle[r='13']")).to_have_count(2)
         expect(grid.locator("[role=slider][tabindex]")).to_have_count(0)
-        row = page.get_by_role("row", name=re.compile("^The curve low water"))
+        row = page.get_by_role("row", name=re.compile("^The curve, low water"))
         expect(row).to_contain_text(re.compile(r"\d\d:\d\d, [\d.]+.*\d\d:\d\d, [\d.]+"))
         expect(page.get_by_role("row", name=re.compile("^Height at"))).to_be_visible()
         self.assert_accessible("Review of a curve")

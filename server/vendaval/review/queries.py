@@ -73,7 +73,7 @@ def _compared(key: PartKey, row: Try | None) -> list[ComparisonOut]:
     says = row.marks[key.id]["says"] if row else None
     own = [
         ComparisonOut(
-            label=" ".join(text for text in (key.label, piece.label) if text),
+            label=", ".join(text for text in (key.label, piece.label) if text),
             answered=piece.given,
             right_answer=piece.right,
             right=piece.ok,

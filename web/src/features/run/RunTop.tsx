@@ -17,8 +17,10 @@ export function RunTop({
   const number = question && run.purpose !== 'missed' ? `, question ${question.number}` : ''
   return (
     <>
-      <header className="on-deep flex flex-wrap items-center gap-x-6 gap-y-1 bg-deep px-5 py-3 text-on-deep @5xl:px-8">
-        <Mark />
+      <header className="on-deep flex flex-wrap items-center gap-x-6 gap-y-1 bg-deep px-5 py-2 text-on-deep @3xl:py-3 @5xl:px-8">
+        <span className="hidden @3xl:block">
+          <Mark />
+        </span>
         <h1 className="font-heading text-lg font-semibold">
           {question && run.purpose === 'diagnostic' ? question.topic.title : run.title}
           <span className="ml-4 font-sans text-base font-normal text-on-deep-2">
@@ -26,11 +28,11 @@ export function RunTop({
             {number}
           </span>
         </h1>
-        <p className="ml-auto text-on-deep-2 tabular-nums">saved {clockTime(run.saved_at)}</p>
+        <p className="text-on-deep-2 tabular-nums @3xl:ml-auto">saved {clockTime(run.saved_at)}</p>
         <button
           type="button"
           onClick={onLeave}
-          className="min-h-9 font-semibold underline-offset-4 hover:underline"
+          className="ml-auto min-h-9 font-semibold @3xl:ml-0 underline-offset-4 hover:underline"
         >
           Leave and keep my place
         </button>
