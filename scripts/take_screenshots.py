@@ -42,12 +42,18 @@ def practise_until(page: Page, topic: str, wanted: Locator) -> None:
     """Practise a topic until a question of the wanted kind comes."""
     page.goto(f"{ADDRESS}/topics/{topic}")
     page.get_by_role("button", name="Practise").click()
-    for _ in range(20):
+    for _ in range(40):
         page.get_by_role("button", name="Send answer").wait_for()
         page.wait_for_timeout(300)
         if wanted.count():
             return
         page.get_by_role("button", name="Show me the working").first.click()
+        page.get_by_role("heading", name="Here is the working.").wait_for()
+        read = page.get_by_role("button", name="Read about it")
+        if read.count():
+            read.click()
+            page.get_by_role("dialog").wait_for()
+            page.keyboard.press("Escape")
         page.get_by_role("button", name="Next question").click()
         page.get_by_role("region", name="Feedback").wait_for(state="detached")
     raise SystemExit(f"no such question in {topic}")
@@ -62,7 +68,7 @@ def views(browser: Browser) -> None:
     for name in ("topics", "practise", "review"):
         shoot(page, name, f"/{name}")
     shoot(page, "topic", "/topics/height-at-a-time")
-    shoot(page, "study", "/study/height-at-a-time")
+    shoot(page, "study", "/study/height-at-a-time#height")
     shoot(page, "rehearsal", "/rehearsal")
     practise_until(page, "clearance-windows", page.get_by_label("Your answer in metres"))
     page.wait_for_timeout(7000)
@@ -76,10 +82,10 @@ def views(browser: Browser) -> None:
     page.get_by_role("button", name="Send answer").wait_for()
     shoot(page, "diagnostic")
     learned = page_of(browser, "Tomás")
-    grid = learned.get_by_role("application")
-    practise_until(learned, "estimated-position", grid)
-    for place in ({"x": 280, "y": 120}, {"x": 330, "y": 90}):
-        grid.click(position=place)
+    curve = learned.get_by_role("application", name="The curve")
+    practise_until(learned, "height-at-a-time", curve)
+    for place in ({"x": 100, "y": 220}, {"x": 330, "y": 70}):
+        curve.click(position=place)
     shoot(learned, "drawing")
     learned.goto(f"{ADDRESS}/")
     practise_until(learned, "buoyage", learned.locator("[data-slot]").first)

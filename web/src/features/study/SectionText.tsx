@@ -7,7 +7,9 @@ export function SectionText({ section }: { section: Schemas['StudySectionOut'] }
   return (
     <>
       <Html html={section.html} className="prose-study mt-3" />
-      {section.figure && <Figure figure={section.figure} className="-mx-4 mt-5 max-w-xl @3xl:mx-0" />}
+      {section.figure && (
+        <Figure figure={section.figure} className="-mx-4 mt-5 max-w-xl @3xl:mx-0" />
+      )}
     </>
   )
 }
