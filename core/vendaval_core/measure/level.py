@@ -44,6 +44,19 @@ class LevelScale:
         return float(np.interp(level, self.levels, THETA))
 
 
+def level_error(curves: Sequence[ResponseCurve], level: float, times: int) -> float:
+    """Standard error of a level in points of 100, once each family was answered so many times.
+
+    From the families' information alone, without a prior: what a bank can tell apart there.
+    """
+    scale = LevelScale.of(curves)
+    theta = scale.ability(level)
+    near = np.array([theta - 0.05, theta + 0.05])
+    slope = float(np.diff([scale.level(one) for one in near])[0]) / 0.1
+    information = times * sum(float(c.information(np.array([theta]))[0]) for c in curves)
+    return slope / float(np.sqrt(information))
+
+
 def level_quantile(mass: Array, scale: LevelScale, p: float) -> float:
     """Level below which the learner's true level lies with probability `p`, 0 < p < 1.
 

@@ -67,6 +67,19 @@ class ResponseCurve:
             return np.asarray(np.arange(self.categories) @ probabilities / (self.categories - 1))
         return np.asarray(expit(self.a * (theta - self.b)))
 
+    def information(self, theta: Array) -> Array:
+        """Fisher information on ability of one answer, per square logit. Shape (n,).
+
+        Sources: Birnbaum (1968) for three parameters, Muraki (1993) for partial credit.
+        """
+        chances = self.probabilities(theta)
+        if self.steps:
+            scores = np.arange(self.categories)
+            mean = scores @ chances
+            return np.asarray(self.a**2 * (scores**2 @ chances - mean**2))
+        known = (chances[1] - self.c) / (1 - self.c)
+        return np.asarray(self.a**2 * chances[0] / chances[1] * known**2)
+
     def log_likelihood(self, outcome: Outcome, theta: Array) -> Array:
         """Log chance of one outcome at each ability. Shape (n,). OutOfRange if no such outcome."""
         if outcome == NOT_TAUGHT:

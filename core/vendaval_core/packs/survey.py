@@ -7,12 +7,19 @@ from collections import Counter
 from dataclasses import dataclass
 
 from ..items.versions import make_version
+from ..measure.level import level_error
+from ..scoring.outcomes import family_curve
 from .reader import Pack
+
+TIMES = 3
 
 
 @dataclass(frozen=True, slots=True)
 class TopicSurvey:
-    """A topic's families. difficulties: how many of each step 1-5; grade: of the prompts' text."""
+    """A topic's families. difficulties: how many of each step 1-5; grade: of the prompts' text.
+
+    errors: standard error of a level of 10, 50 and 95 once each family was answered three times.
+    """
 
     key: str
     families: int
@@ -20,6 +27,7 @@ class TopicSurvey:
     essential: int
     difficulties: tuple[int, int, int, int, int]
     grade: float
+    errors: tuple[float, float, float]
 
 
 def reading_grade(text: str) -> float:
@@ -44,7 +52,13 @@ def survey(pack: Pack) -> list[TopicSurvey]:
         for topic in subject.topics:
             mine = [item.family for item in pack.families if item.family.topic == topic.key]
             steps = Counter(family.difficulty for family in mine)
-            grades = [reading_grade(make_version(family, 1).prompt) for family in mine]
+            first = [make_version(family, 1) for family in mine]
+            grades = [reading_grade(version.prompt) for version in first]
+            curves = [
+                family_curve(version, family.difficulty)
+                for version, family in zip(first, mine, strict=True)
+            ]
+            low, middle, high = (level_error(curves, level, TIMES) for level in (10, 50, 95))
             found.append(
                 TopicSurvey(
                     topic.key,
@@ -53,6 +67,7 @@ def survey(pack: Pack) -> list[TopicSurvey]:
                     sum(family.essential for family in mine),
                     (steps[1], steps[2], steps[3], steps[4], steps[5]),
                     sum(grades) / max(1, len(grades)),
+                    (low, middle, high),
                 )
             )
     return found

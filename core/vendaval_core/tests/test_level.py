@@ -11,7 +11,13 @@ from vendaval_core.errors import NothingToAsk, OutOfRange
 from vendaval_core.mastery.diagnostic import plan_diagnostic
 from vendaval_core.measure.evidence import rapid_threshold, starts_sitting, weight_of
 from vendaval_core.measure.grid import THETA, normalised, probability_above, quantile
-from vendaval_core.measure.level import LevelReading, LevelScale, level_quantile, read_level
+from vendaval_core.measure.level import (
+    LevelReading,
+    LevelScale,
+    level_error,
+    level_quantile,
+    read_level,
+)
 from vendaval_core.measure.posterior import LearnerState, Prior, infer
 from vendaval_core.measure.response import (
     ResponseCurve,
@@ -57,6 +63,29 @@ class CurveTests(TestCase):
             for outcome in range(curve.categories):
                 logs = curve.log_likelihood(outcome, THETA)
                 np.testing.assert_allclose(np.exp(logs), chances[outcome], atol=1e-12)
+
+    def test_information_is_that_of_the_handbooks(self) -> None:
+        """Birnbaum (1968): two parameters tell most at b, a²/4; with guessing most lies higher, at
+        b + ln((1 + √(1 + 8c)) / 2) / a. Muraki (1993): partial credit a² times the variance of the
+        score. All against the slope of the chances, by differences."""
+        two = ResponseCurve(1.4, 0.3, 0.0)
+        self.assertAlmostEqual(float(two.information(np.array([0.3]))[0]), 1.4**2 / 4)
+        three = ResponseCurve(1.2, -0.5, 0.25)
+        grid = np.linspace(-3, 3, 60001)
+        most = grid[three.information(grid).argmax()]
+        self.assertAlmostEqual(most, -0.5 + np.log((1 + np.sqrt(1 + 8 * 0.25)) / 2) / 1.2, places=3)
+        partial = ResponseCurve(0.9, 0.0, 0.0, (-0.7, 0.1, 0.8))
+        theta, h = np.array([-1.3, 0.0, 0.4, 2.1]), 1e-5
+        for curve in (two, three, partial):
+            slope = (curve.probabilities(theta + h) - curve.probabilities(theta - h)) / (2 * h)
+            expected = (slope**2 / curve.probabilities(theta)).sum(axis=0)
+            np.testing.assert_allclose(curve.information(theta), expected, rtol=1e-6)
+
+    def test_an_error_of_a_level_falls_with_the_root_of_the_answers(self) -> None:
+        curves = [judged_curve(d, 1, 0.0) for d in (1, 2, 3, 4, 5)]
+        once, four_times = (level_error(curves, 50, n) for n in (1, 4))
+        self.assertAlmostEqual(once, 2 * four_times)
+        self.assertLess(level_error(curves, 50, 20), 5)
 
     def test_not_taught_has_no_guess_in_it(self) -> None:
         curve = ResponseCurve(1.3, 0.0, 0.5)

@@ -60,6 +60,7 @@ class VersionTests(SimpleTestCase):
                 self.assertGreaterEqual(3 * topic.generated, 2 * topic.families)
                 self.assertGreaterEqual(sum(n > 0 for n in topic.difficulties), 4)
                 self.assertLess(topic.grade, 9)
+                self.assertLess(max(topic.errors), 10)
 
     def test_reading_grade(self) -> None:
         """Senter and Smith 1967: 4.71 × characters per word + 0.5 × words per sentence - 21.43."""

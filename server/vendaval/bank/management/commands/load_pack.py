@@ -57,11 +57,12 @@ class Command(BaseCommand):
     def _report(self, pack: Pack) -> None:
         self.stdout.write(
             f"{'topic':24}{'families':>9}{'generated':>11}{'essential':>11}"
-            f"{'difficulty 1-5':>16}{'reading grade':>15}"
+            f"{'difficulty 1-5':>16}{'reading grade':>15}{'error at 10, 50, 95':>21}"
         )
         for topic in survey(pack):
             spread = " ".join(map(str, topic.difficulties))
+            errors = " ".join(f"{error:.1f}" for error in topic.errors)
             self.stdout.write(
                 f"{topic.key:24}{topic.families:9}{topic.generated:11}{topic.essential:11}"
-                f"{spread:>16}{topic.grade:15.1f}"
+                f"{spread:>16}{topic.grade:15.1f}{errors:>21}"
             )
