@@ -44,9 +44,10 @@ check: .stamps/python .stamps/web ## Format, lint, types, import contracts, API 
 format: .stamps/python .stamps/web ## Format and mend what the linters can
 	@.venv/bin/ruff check --fix -q . ; .venv/bin/ruff format -q . ; cd web && npx biome check --write src
 
-openapi: .stamps/python .stamps/web ## Write docs/openapi.json and the TypeScript types from the API
+openapi: .stamps/python .stamps/web ## Write docs/openapi.json, TypeScript types and pack schemas from the code
 	@$(PY) manage.py export_openapi_schema --api vendaval.api.api --indent 1 --output docs/openapi.json
 	@cd web && npm run --silent api-types
+	@$(PY) scripts/write_schemas.py
 
 screenshots: .stamps/build ## Take docs/screenshots from fresh demo data
 	@scripts/need-chromium

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Any, Self
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
@@ -31,22 +31,36 @@ class SliderModel(Strict):
         return drawn.Slider(self.name, self.label, self.low, self.high, self.step, self.start)
 
 
-class FigureModel(Strict):
-    """A drawing: `file` names an SVG in the topic's `figures` folder, or `svg` holds it. One that
-    moves has a `slider`, `values` worked out at each step, and `says`, what is read off there; its
-    `file` is YAML with all of that."""
+class FigureFileModel(Strict):
+    """A drawing. One that moves has a `slider`, `values` worked out in turn at each step, and
+    `says`, what is read off there."""
 
     svg: Annotated[str, Field(min_length=20, max_length=30_000)]
-    alt: Text
     slider: SliderModel | None = None
     values: dict[PartId, Expression] = {}
     says: str = ""
 
     @model_validator(mode="after")
-    def moves_or_not(self) -> FigureModel:
+    def moves_or_not(self) -> Self:
         if (self.slider is None) == bool(self.says) or (self.values and self.slider is None):
             raise ValueError("a figure that moves has a slider and says what is read off")
         return self
+
+
+def _or_file(schema: dict[str, Any]) -> None:
+    """A family's file names a figure's file, whose fields the reader puts in its place."""
+    schema["properties"]["file"] = {"type": "string", "pattern": r"^[\w-]+\.(svg|yaml)$"}
+    schema["required"] = ["alt"]
+    schema["oneOf"] = [{"required": ["svg"]}, {"required": ["file"]}]
+
+
+class FigureModel(FigureFileModel):
+    """A drawing with its description: `svg` holds it, or `file` names it in the topic's `figures`
+    folder, as SVG or as YAML."""
+
+    model_config = ConfigDict(json_schema_extra=_or_file)
+
+    alt: Text
 
     def to_core(self) -> drawn.Figure:
         slider = self.slider.to_core() if self.slider else None

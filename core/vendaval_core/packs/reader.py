@@ -4,17 +4,14 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from pathlib import Path
 
-from pydantic import ValidationError
-
 from ..items.checks import check_family
-from ..items.drawn import Figure
 from ..items.model import Family
+from .figures import figure_data, figure_of_page
 from .located import LocatedYaml, PackInvalid, PackProblem, read_yaml, validated
-from .part_base import FigureModel
 from .schema import CourseModel, FamilyModel
 from .study import StudySection, read_study_page
 
@@ -88,36 +85,6 @@ def _field_path(where: str, family: Family) -> list[int | str]:
     return [int(step) if step.isdigit() else step for step in steps]
 
 
-def _figure_data(folder: Path, name: str, file: str) -> dict[str, object] | PackProblem:
-    """What a file of a topic's figures says of a figure: SVG, or YAML with its slider."""
-    path = folder / "figures" / name
-    if not (path.is_file() and path.resolve().is_relative_to(folder.resolve())):
-        return PackProblem(file, 1, "figure", f"there is no figures/{name}")
-    if path.suffix != ".yaml":
-        return {"svg": path.read_text(encoding="utf-8")}
-    located = read_yaml(path, f"{Path(file).parent}/figures/{name}")
-    if isinstance(located, PackProblem):
-        return located
-    if not isinstance(located.data, dict):
-        return PackProblem(located.file, 1, "figure", "wants fields")
-    return dict(located.data)
-
-
-def _drawing(folder: Path, file: str, name: str, alt: str) -> Figure | list[PackProblem]:
-    """A figure of a study page."""
-    data = _figure_data(folder, name, file)
-    if isinstance(data, PackProblem):
-        return [data]
-    try:
-        return FigureModel.model_validate({**data, "alt": alt}).to_core()
-    except ValidationError as error:
-        place = f"{Path(file).parent}/figures/{name}"
-        return [
-            PackProblem(place, 1, ".".join(map(str, fault["loc"])), fault["msg"])
-            for fault in error.errors()
-        ]
-
-
 def _take_in(located: LocatedYaml, folder: Path) -> list[PackProblem]:
     """Put the text of the figures and the stimulus that a family names in their place."""
     problems: list[PackProblem] = []
@@ -125,11 +92,16 @@ def _take_in(located: LocatedYaml, folder: Path) -> list[PackProblem]:
     def walk(value: object, path: list[int | str]) -> None:
         if isinstance(value, dict):
             if isinstance(value.get("file"), str) and "alt" in value:
-                data = _figure_data(folder, value.pop("file"), located.file)
-                if isinstance(data, PackProblem):
-                    problems.append(located.problem(path, data.what))
-                else:
+                name = value.pop("file")
+                data = figure_data(folder, name, located.file)
+                if isinstance(data, dict):
                     value |= data
+                else:
+                    at = located.problem(path, "").line
+                    problems.extend(
+                        replace(fault, line=at) if fault.file == located.file else fault
+                        for fault in data
+                    )
             for key, inner in value.items():
                 walk(inner, [*path, key])
         elif isinstance(value, list):
@@ -203,7 +175,7 @@ def read_pack(root: Path, progress: Callable[[str], None] = lambda _: None) -> P
         page = folder / "study.md"
         if page.exists():
             file = str(page.relative_to(root))
-            drawings = partial(_drawing, folder, file)
+            drawings = partial(figure_of_page, folder, file)
             sections, wrong = read_study_page(page.read_text(encoding="utf-8"), file, drawings)
             study[topic] = tuple(sections)
             problems += wrong

@@ -1,7 +1,7 @@
 """The pack format: course, families and study pages as YAML and Markdown.
 
 These models are the edge: they check a file and become core values. docs/content.md explains
-the format with examples; `packs/family.schema.json` is made from here.
+the format with examples; the JSON Schemas in `packs/` are made from here.
 """
 
 from __future__ import annotations
@@ -11,7 +11,7 @@ from typing import Annotated
 from pydantic import Field, model_validator
 
 from ..items import model as items
-from .part_base import Expression, FigureModel, Strict, Text
+from .part_base import Expression, FigureFileModel, FigureModel, Strict, Text
 from .part_schema import PartModel
 
 Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]*$", max_length=60)]
@@ -125,3 +125,10 @@ class CourseModel(Strict):
     school: Text
     prior: PriorModel = PriorModel()
     subjects: list[SubjectModel] = Field(min_length=1)
+
+
+SCHEMAS: dict[str, type[Strict]] = {
+    "course": CourseModel,
+    "family": FamilyModel,
+    "figure": FigureFileModel,
+}

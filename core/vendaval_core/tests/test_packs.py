@@ -6,9 +6,12 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from unittest import TestCase
 
+import jsonschema
+import yaml
+
 from vendaval_core.packs.located import PackInvalid
 from vendaval_core.packs.reader import read_pack
-from vendaval_core.packs.schema import FamilyModel
+from vendaval_core.packs.schema import SCHEMAS
 
 PACKS = Path(__file__).resolve().parents[3] / "packs"
 INSHORE = PACKS / "inshore"
@@ -61,10 +64,29 @@ class InshoreTests(TestCase):
         for text in shared:
             self.assertGreater(sum(f.stimulus == text for f in families), 1)
 
-    def test_the_schema_file_is_what_the_code_says(self) -> None:
-        """Editors complete and check a family file by it."""
-        stored = json.loads((PACKS / "family.schema.json").read_text())
-        self.assertEqual(stored, FamilyModel.model_json_schema())
+    def test_the_schema_files_are_what_the_code_says(self) -> None:
+        """Editors complete and check a pack's files by them."""
+        for name, model in SCHEMAS.items():
+            stored = json.loads((PACKS / f"{name}.schema.json").read_text())
+            self.assertEqual(stored, model.model_json_schema(), "run make openapi")
+
+    def test_every_file_of_the_course_is_as_the_schema_says(self) -> None:
+        """By a general validator of JSON Schema 2020-12, which is what an editor runs."""
+        families = [*INSHORE.glob("topics/*/*.yaml"), *INSHORE.glob("rehearsal/*.yaml")]
+        figures = list(INSHORE.glob("topics/*/figures/*.yaml"))
+        self.assertGreater(len(families), 180)
+        self.assertGreater(len(figures), 10)
+        for name, files in (
+            ("course", [INSHORE / "course.yaml"]),
+            ("family", families),
+            ("figure", figures),
+        ):
+            schema = json.loads((PACKS / f"{name}.schema.json").read_text())
+            validator = jsonschema.Draft202012Validator(schema)
+            for file in files:
+                data = json.loads(json.dumps(yaml.safe_load(file.read_text())))
+                faults = [fault.message for fault in validator.iter_errors(data)]
+                self.assertEqual(faults, [], file.name)
 
 
 SMALL = """\
@@ -142,7 +164,7 @@ class FaultyPackTests(TestCase):
             (figure, "tide - 1.4", "tide - rock", "cannot work out “tide - rock”"),
             (figure, "slider:", "glider:", f"{figure}:1: glider: Extra inputs"),
             (figure, "<rect", "<image", "<image> is not allowed"),
-            (figure, "says:", "tells:", f"{figure}:1: tells: Extra inputs"),
+            (figure, "says:", "tells:", f"{figure}:5: tells: Extra inputs"),
             (figure, "slider: {", "slider: [", f"{figure}:"),
         ):
             found = self.problems(file, old, new)

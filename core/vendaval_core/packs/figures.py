@@ -1,0 +1,34 @@
+"""Figures in files of their own: SVG, or YAML with a slider, from a topic's `figures` folder."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from ..items.drawn import Figure
+from .located import PackProblem, read_yaml, validated
+from .part_base import FigureFileModel, FigureModel
+
+
+def figure_data(folder: Path, name: str, file: str) -> dict[str, object] | list[PackProblem]:
+    """What a figure's file says, or all that is wrong with it.
+
+    folder: of the topic. file: where the figure is named, for a problem with the name itself.
+    """
+    path = folder / "figures" / name
+    if not (path.is_file() and path.resolve().is_relative_to(folder.resolve())):
+        return [PackProblem(file, 1, "figure", f"there is no figures/{name}")]
+    if path.suffix != ".yaml":
+        return {"svg": path.read_text(encoding="utf-8")}
+    located = read_yaml(path, f"{Path(file).parent}/figures/{name}")
+    if isinstance(located, PackProblem):
+        return [located]
+    model = validated(FigureFileModel, located)
+    return model if isinstance(model, list) else dict(located.data)
+
+
+def figure_of_page(folder: Path, file: str, name: str, alt: str) -> Figure | list[PackProblem]:
+    """A figure that a study page shows, described by the page."""
+    data = figure_data(folder, name, file)
+    if isinstance(data, list):
+        return data
+    return FigureModel.model_validate({**data, "alt": alt}).to_core()
