@@ -175,6 +175,12 @@ class BrowserTestCase(StaticLiveServerTestCase):
         expect(self.page.get_by_role("region", name="Feedback")).to_be_visible()
 
     def go_on(self) -> None:
+        """To the next question; the study section is opened first where that is asked."""
+        read = self.page.get_by_role("button", name="Read about it")
+        if read.count():
+            read.click()
+            expect(self.page.get_by_role("dialog")).to_be_visible()
+            self.page.keyboard.press("Escape")
         button = self.page.get_by_role(
             "button", name=re.compile("Next question|See where you stand")
         )

@@ -62,6 +62,7 @@ class StoryTests(BrowserTestCase):
     def leave_and_resume(self) -> None:
         """The same place after leaving, after a reload, and from another browser."""
         page = self.page
+        expect(page.locator(".prose-question .math:not([data-set])")).to_have_count(0)
         prompt = page.locator(".prose-question").inner_text()
         field = page.locator("main form input:not([type=radio])")
         if field.count():
@@ -240,8 +241,12 @@ class KeyboardTests(BrowserTestCase):
         self.tab_to("Practise: Compass errors")
         self.press("Enter")
         self.give_by_keys(right=False)
-        self.press("Enter", "Escape", "h")
+        self.press("Enter")
+        expect(page.get_by_role("region", name="Feedback")).to_have_count(0)
+        page.wait_for_function("document.activeElement.closest('main') !== null")
+        self.press("Escape", "h")
         expect(page.get_by_text(re.compile("^Hint( 1)?:"))).to_be_visible()
+        expect(page.get_by_role("button", name="Show me the working").first).to_be_enabled()
         self.press("w")
         expect(page.get_by_role("heading", name="Here is the working.")).to_be_focused()
         self.press("]")
