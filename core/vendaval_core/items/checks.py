@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
@@ -34,6 +35,7 @@ from .versions import Version, make_version
 
 ALLOWED_SVG = {"svg", "g", "path", "line", "polyline", "polygon", "rect", "circle", "ellipse"}
 ALLOWED_SVG |= {"text", "tspan", "defs", "marker", "title", "desc"}
+_NUMBER = re.compile(r"-?[\d.]+")
 BLASTS = {"short", "long", "gap", "bell", "gong"}
 
 
@@ -240,5 +242,5 @@ def check_family(family: Family) -> list[Fault]:
                 found += [(f"parts.{key.id}", what) for what in _part_faults(key)]
             found += _whole_faults(family, version)
         for where, what in found:
-            faults.setdefault((where, what.split("(")[0][:40]), Fault(where, seed, what))
+            faults.setdefault((where, _NUMBER.sub("", what)[:40]), Fault(where, seed, what))
     return list(faults.values())

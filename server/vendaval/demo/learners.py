@@ -13,7 +13,8 @@ from vendaval.bank.snapshot import version_of
 from vendaval.diagnostic import actions as diagnostic
 from vendaval.evidence.actions import open_study
 from vendaval.evidence.models import Presentation, Run, TryKind
-from vendaval.evidence.record import OpenQuestion, Sent
+from vendaval.evidence.opening import OpenQuestion
+from vendaval.evidence.record import Sent
 from vendaval.evidence.state import load_learning
 from vendaval.people.models import User
 from vendaval.practice import actions as practice

@@ -12,17 +12,10 @@ from vendaval.bank.models import Course
 from vendaval.evidence.actions import end_run, take_back
 from vendaval.evidence.answer import AnswerRules, take_answer
 from vendaval.evidence.models import Closing, Presentation, Purpose, Run, TryKind
+from vendaval.evidence.opening import close, open_question, refuse_closed, replayed
 from vendaval.evidence.present import present
 from vendaval.evidence.queries import open_runs, own_run
-from vendaval.evidence.record import (
-    LONGEST_COUNTED_SECONDS,
-    Judged,
-    Sent,
-    close,
-    open_question,
-    refuse_closed,
-    replayed,
-)
+from vendaval.evidence.record import LONGEST_COUNTED_SECONDS, Judged, Sent
 from vendaval.evidence.replies import Answered
 from vendaval.evidence.state import Learning, load_learning, seconds_between
 from vendaval.people.models import User

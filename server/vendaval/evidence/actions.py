@@ -20,8 +20,8 @@ from .models import (
     Try,
     TryKind,
 )
+from .opening import OpenQuestion, close
 from .rebuild import rebuilt_state
-from .record import OpenQuestion, close
 
 
 @transaction.atomic

@@ -11,15 +11,8 @@ from vendaval.shared import clock
 from vendaval_core.scoring.tries import TryRules
 
 from .models import Presentation, Purpose
-from .record import (
-    LONGEST_COUNTED_SECONDS,
-    Judged,
-    Sent,
-    judge,
-    open_question,
-    replayed,
-    store,
-)
+from .opening import open_question, replayed
+from .record import LONGEST_COUNTED_SECONDS, Judged, Sent, judge, store
 from .replies import Answered, note_of
 
 

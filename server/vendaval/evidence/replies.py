@@ -17,8 +17,9 @@ from vendaval_core.scoring.tries import Submission
 from vendaval_core.scoring.words import answer_words
 
 from .models import Presentation, Purpose, Run, Try, TryKind
+from .opening import OpenQuestion, question_state
 from .questions import question_out, reading_out, study_link
-from .record import Judged, OpenQuestion, question_state
+from .record import Judged
 from .schemas import (
     AnswerOut,
     FeedbackOut,

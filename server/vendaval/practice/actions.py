@@ -10,17 +10,11 @@ from vendaval.bank.models import Course
 from vendaval.evidence.actions import end_run, open_help
 from vendaval.evidence.answer import AnswerRules, take_answer
 from vendaval.evidence.models import Closing, HelpKind, Presentation, Purpose, Run
+from vendaval.evidence.opening import OpenQuestion, close, open_question, refuse_closed
 from vendaval.evidence.present import present
 from vendaval.evidence.queries import open_runs, own_run, was_opened
 from vendaval.evidence.questions import FRESH_VERSIONS, closing_of
-from vendaval.evidence.record import (
-    Judged,
-    OpenQuestion,
-    Sent,
-    close,
-    open_question,
-    refuse_closed,
-)
+from vendaval.evidence.record import Judged, Sent
 from vendaval.evidence.replies import Answered
 from vendaval.evidence.state import Learning, load_learning
 from vendaval.people.models import User

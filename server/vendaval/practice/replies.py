@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from vendaval.evidence.models import Presentation, Run
+from vendaval.evidence.opening import OpenQuestion
 from vendaval.evidence.questions import question_out, reading_out
-from vendaval.evidence.record import OpenQuestion
 from vendaval.evidence.replies import (
     Answered,
     answer_out,

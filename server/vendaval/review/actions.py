@@ -18,8 +18,9 @@ from vendaval.evidence.models import (
     Purpose,
     Run,
 )
+from vendaval.evidence.opening import close
 from vendaval.evidence.present import present
-from vendaval.evidence.record import Judged, Sent, close
+from vendaval.evidence.record import Judged, Sent
 from vendaval.evidence.replies import Answered
 from vendaval.evidence.state import Learning, load_learning
 from vendaval.people.models import User

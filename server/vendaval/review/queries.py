@@ -5,9 +5,9 @@ from __future__ import annotations
 from vendaval.bank.queries import default_course
 from vendaval.bank.snapshot import family_of, version_of
 from vendaval.evidence.models import Miss, MissState, Purpose, Try
+from vendaval.evidence.opening import question_state
 from vendaval.evidence.queries import miss_counts, open_misses, standings
 from vendaval.evidence.questions import question_out, study_link
-from vendaval.evidence.record import question_state
 from vendaval.evidence.schemas import PlaceOut
 from vendaval.evidence.settings import CHANGE
 from vendaval.evidence.state import load_learning

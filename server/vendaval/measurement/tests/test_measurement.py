@@ -11,7 +11,7 @@ from vendaval.bank.actions import apply_curves
 from vendaval.bank.models import Family, FamilyCurve
 from vendaval.bank.snapshot import course_bank
 from vendaval.evidence.models import LearnerCourse, LevelRecord, Presentation, Try, TryKind
-from vendaval.evidence.record import typical_seconds
+from vendaval.evidence.opening import typical_seconds
 from vendaval.evidence.state import load_learning
 from vendaval.evidence.tests.builders import CourseTestCase, a_learner, right, wrong
 from vendaval.measurement.actions import apply_calibration, propose_calibration

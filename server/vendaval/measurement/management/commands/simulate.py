@@ -6,6 +6,7 @@ import json
 import os
 import time
 from concurrent.futures import ProcessPoolExecutor
+from contextlib import nullcontext
 from functools import reduce
 from pathlib import Path
 from typing import Any
@@ -15,6 +16,8 @@ from tqdm import tqdm
 
 from vendaval_core.errors import CoreError
 from vendaval_core.simulate.study import Policy, Record, Study, blocks, run_block, summary
+
+FEWEST_FOR_WORKERS = 64
 
 
 class Command(BaseCommand):
@@ -69,19 +72,24 @@ class Command(BaseCommand):
 
 
 def _simulated(study: Study) -> dict[str, Any]:
-    """A study run in as many processes as there are cores."""
+    """A study run in as many processes as there are cores, or in this one when it is small."""
     started = time.perf_counter()
     pieces = blocks(study)
     records: list[Record] = []
+    small = study.learners < FEWEST_FOR_WORKERS
     with (
-        ProcessPoolExecutor(os.cpu_count()) as workers,
+        nullcontext() if small else ProcessPoolExecutor(os.cpu_count()) as workers,
         tqdm(
             total=study.learners, desc=f"Simulating, {study.policy}", unit=" learners", disable=None
         ) as bar,
     ):
-        futures = [workers.submit(run_block, study, piece) for piece in pieces]
-        for piece, future in zip(pieces, futures, strict=True):
-            records.append(future.result())
+        if workers is None:
+            done = (run_block(study, piece) for piece in pieces)
+        else:
+            waiting = [workers.submit(run_block, study, piece) for piece in pieces]
+            done = (future.result() for future in waiting)
+        for piece, record in zip(pieces, done, strict=True):
+            records.append(record)
             bar.update(len(piece))
     found = summary(study, reduce(Record.plus, records))
     return found | {"seconds": round(time.perf_counter() - started, 1)}
