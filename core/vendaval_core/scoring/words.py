@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Mapping, Sequence
 
 from ..items.expressions import clock, fixed
@@ -27,6 +28,7 @@ from .placed import Point, hits, read_points
 from .typed import mark_cell, read_cells
 
 NOTHING = "nothing"
+_EMPHASIS = re.compile(r"(\*\*|\*)(\S(?:.*?\S)?)\1")
 
 
 def _with_unit(typed: str, unit: str) -> str:
@@ -90,6 +92,8 @@ def answer_words(key: PartKey, response: str) -> str:
             return _with_unit(response.strip(), unit)
         case ShadingKey():
             return f"{len(lines(response))} of {key.rows * key.columns} cells"
+        case WrittenKey(kind="extended_text"):
+            return _EMPHASIS.sub(r"\2", response.strip())
         case TimeKey() | TextKey() | ExpressionKey() | WrittenKey():
             return response.strip()
         case _:

@@ -186,6 +186,8 @@ class KindTests(TestCase):
         after = submit(version, state, {"p": "3.5", "w": "my own words"}, PRACTICE_TRIES).after
         self.assertEqual(after.score(PRACTICE_TRIES), 1)
         self.assertTrue(after.closed(PRACTICE_TRIES))
+        told = answer_words(written, "Keep **well** *clear*, 2 * 3 * 4 metres. ")
+        self.assertEqual(told, "Keep well clear, 2 * 3 * 4 metres.")
 
     def test_an_angle_and_a_slip(self) -> None:
         for typed in ("38 30", "38° 30′", "38.5", "38,5°", "38° 30.0'"):

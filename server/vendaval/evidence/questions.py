@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vendaval.bank.snapshot import CourseBank, family_of
 from vendaval.shared.markdown import to_html
-from vendaval_core.items.keys import PartKey
+from vendaval_core.items.keys import PartKey, WrittenKey
 from vendaval_core.items.versions import Version
 from vendaval_core.measure.level import LevelReading
 from vendaval_core.scoring.tries import (
@@ -74,6 +74,7 @@ def state_out(
         share=float(max(part.shares, default=0)),
         tries=len(part.answers),
         answer=answer[0],
+        answer_html=to_html(answer[0]) if closed and _is_written(key) and answer[0] else None,
         says=answer[1],
         right_answer=right_words(key) if closed and reveal else None,
         pieces=[
@@ -84,6 +85,10 @@ def state_out(
         else [],
         right_points=right_points_out(key) if closed and reveal else [],
     )
+
+
+def _is_written(key: PartKey) -> bool:
+    return isinstance(key, WrittenKey) and key.kind == "extended_text"
 
 
 def study_link(bank: CourseBank, family_key: str) -> StudyLinkOut:

@@ -38,14 +38,16 @@ class PlaceOut(BaseModel):
 
 
 class PartStateOut(BaseModel):
-    """Where a part stands. `answer` is the last response; `right_answer` and `pieces` (each pair,
-    cell, gap or point) only once closed. `share`: best share of its points, 0 to 1."""
+    """Where a part stands. `answer` is the last response, `answer_html` a written one as read;
+    `right_answer`, `pieces` (each pair, cell, gap or point) and `right_points` only once closed.
+    `share`: best share of its points, 0 to 1."""
 
     id: str
     state: Literal["open", "right", "noted", "closed"]
     share: float
     tries: int
     answer: str
+    answer_html: str | None
     says: str | None
     right_answer: str | None
     pieces: list[PieceOut]

@@ -1050,8 +1050,9 @@ export interface components {
         };
         /**
          * PartStateOut
-         * @description Where a part stands. `answer` is the last response; `right_answer` and `pieces` (each pair,
-         *     cell, gap or point) only once closed. `share`: best share of its points, 0 to 1.
+         * @description Where a part stands. `answer` is the last response, `answer_html` a written one as read;
+         *     `right_answer`, `pieces` (each pair, cell, gap or point) and `right_points` only once closed.
+         *     `share`: best share of its points, 0 to 1.
          */
         PartStateOut: {
             /** Id */
@@ -1067,6 +1068,8 @@ export interface components {
             tries: number;
             /** Answer */
             answer: string;
+            /** Answer Html */
+            answer_html: string | null;
             /** Says */
             says: string | null;
             /** Right Answer */

@@ -63,6 +63,19 @@ class DrawnTests(CourseTestCase):
         self.assertEqual(feedback["headline"], "Partly right: 2 of 4.")
         self.assertIn("waist: that is west", feedback["detail"])
 
+    def test_own_words_are_read_as_they_were_formatted(self) -> None:
+        question = self.practise_family("briefing")
+        words, choice = self.keys(question)
+        given = right(question["id"]) | {words.id: "Wear **lifejackets**.\n\n<b>Clip</b> on."}
+        reply = self.answer("practice", question["id"], given)
+        self.assertTrue(reply["question"]["closed"])
+        state = self.state(reply["question"], words.id)
+        self.assertEqual(state["state"], "noted")
+        self.assertIn("<strong>lifejackets</strong>", state["answer_html"])
+        self.assertIn("&lt;b&gt;Clip", state["answer_html"])
+        self.assertEqual(state["right_answer"], words.model)
+        self.assertIsNone(self.state(reply["question"], choice.id)["answer_html"])
+
     def test_points_of_choices_are_added_up_between_their_bounds(self) -> None:
         question = self.practise_family("worth-carrying")
         (key,) = self.keys(question)

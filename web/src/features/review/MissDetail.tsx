@@ -72,6 +72,7 @@ const DRAWN = [
   'graphic_gap_match',
   'grid_shading',
   'drawing',
+  'extended_text',
 ]
 
 /** The question, and in place what was drawn; the comparison below tells the rest. */

@@ -1,5 +1,6 @@
 import { useRef, useState } from 'react'
 import type { PartState } from '../../api/client'
+import { Html } from '../../ui/Html'
 import { PartGroup } from './Field'
 import type { PartProps } from './types'
 
@@ -25,6 +26,11 @@ function Paper({ part, state, value, onChange }: PartProps<Kind>) {
         />
         I have done this on paper
       </label>
+      {value !== '' && (
+        <p className="mt-2 max-w-[42rem] rounded-box border-2 border-edge border-dashed px-4 py-3 text-ink-2">
+          Your pages: keep them. Photographs are added here in a test that asks for them.
+        </p>
+      )}
     </PartGroup>
   )
 }
@@ -51,6 +57,15 @@ function Text({
   const [past, setPast] = useState<string[]>([])
   const [ahead, setAhead] = useState<string[]>([])
   const closed = state.state !== 'open'
+  if (closed && state.answer_html)
+    return (
+      <PartGroup label={part.label || 'In your own words'} state={state} note={NOT_MARKED}>
+        <Html
+          html={state.answer_html}
+          className="prose-study max-w-[42rem] rounded-box border-2 border-edge bg-sheet px-4 py-3"
+        />
+      </PartGroup>
+    )
   const write = (next: string) => {
     setPast([...past.slice(-99), value])
     setAhead([])
