@@ -22,7 +22,7 @@ export function GoesOn() {
           tabIndex={-1}
           aria-hidden="true"
           onClick={() => end.current?.scrollIntoView({ block: 'end' })}
-          className="sticky bottom-14 mx-auto flex items-center gap-2 rounded-full border border-gust-mid bg-sheet px-4 py-1.5 text-sm text-gust shadow"
+          className="sticky bottom-16 mr-3 ml-auto flex items-center gap-2 rounded-full border border-gust-mid bg-sheet px-4 py-1.5 text-sm text-gust shadow"
         >
           <ArrowDown size={16} aria-hidden="true" /> goes on below
         </button>
