@@ -92,8 +92,11 @@ class Learner:
         data = None if body is None else json.dumps(body).encode()
         headers = {"Content-Type": "application/json", "X-CSRFToken": token or ""}
         request = urllib.request.Request(self.address + path, data, headers)
-        with self.opener.open(request, timeout=10) as reply:
-            return json.load(reply)
+        try:
+            with self.opener.open(request, timeout=10) as reply:
+                return json.load(reply)
+        except urllib.error.HTTPError as error:
+            raise AssertionError(f"{path}: {error.code}, {error.read()[:300]!r}") from None
 
 
 class CrashTests(TestCase):

@@ -17,15 +17,11 @@ export function GoesOn() {
     <>
       <div ref={end} aria-hidden="true" className="h-px" />
       {below && (
-        <button
-          type="button"
-          tabIndex={-1}
-          aria-hidden="true"
-          onClick={() => end.current?.scrollIntoView({ block: 'end' })}
-          className="sticky bottom-16 mr-3 ml-auto flex items-center gap-2 rounded-full border border-gust-mid bg-sheet px-4 py-1.5 text-sm text-gust shadow"
-        >
-          <ArrowDown size={16} aria-hidden="true" /> goes on below
-        </button>
+        <div aria-hidden="true" className="pointer-events-none sticky bottom-16 h-0">
+          <span className="absolute right-3 bottom-0 flex items-center gap-2 rounded-full border border-gust-mid bg-sheet px-4 py-1.5 text-sm text-gust shadow">
+            <ArrowDown size={16} /> goes on below
+          </span>
+        </div>
       )}
     </>
   )
