@@ -30,7 +30,7 @@ from .keys import (
 )
 from .model import Family
 from .parts import NumberEntryPart
-from .plane import PointsKey, ShadingKey
+from .plane import Axis, PointsKey, ShadingKey
 from .versions import Version, make_version
 
 ALLOWED_SVG = {"svg", "g", "path", "line", "polyline", "polygon", "rect", "circle", "ellipse"}
@@ -114,18 +114,26 @@ def _twins(key: PartKey) -> Iterator[str]:
         yield f"two choices are the same: {twice}"
 
 
+def _within(axis: Axis, value: float) -> bool:
+    return axis.low <= value <= axis.high
+
+
+def _snapped(axis: Axis, value: float) -> float:
+    """The nearest value that a point can be put at."""
+    steps = round((value - axis.low) / axis.step)
+    return axis.low + axis.step * min(max(steps, 0), int((axis.high - axis.low) / axis.step + 1e-9))
+
+
 def _places(key: PartKey) -> Iterator[str]:
     match key:
         case PointsKey():
             for target in key.targets:
-                if not (
-                    key.x.low <= target.x <= key.x.high and key.y.low <= target.y <= key.y.high
-                ):
+                if not _within(key.x, target.x) or not _within(key.y, target.y):
                     yield f"target {target.x:g}, {target.y:g} lies outside the grid"
-                x = key.x.low + round((target.x - key.x.low) / key.x.step) * key.x.step
-                y = key.y.low + round((target.y - key.y.low) / key.y.step) * key.y.step
-                if target.away(x, y) > 1:
-                    yield "no step of the grid comes near enough to a target"
+            for what, places in (("target", key.targets), ("near miss", key.near_misses)):
+                for place in places:
+                    if place.away(_snapped(key.x, place.x), _snapped(key.y, place.y)) > 1:
+                        yield f"no point of the grid comes near to {what} {place.x:g}, {place.y:g}"
         case SlotsKey(kind="inline_choice" | "gap_match") | ChoiceKey(kind="hot_text"):
             count = len(key.slots) if isinstance(key, SlotsKey) else len(key.choices)
             missing = [i for i in range(count) if f"{{{{{i}}}}}" not in key.text]

@@ -220,6 +220,12 @@ class FaultyPackTests(TestCase):
                 "targets: [{x: 9, y: 1, tolerance: 1}]",
                 "target 9, 1 lies outside the grid",
             ),
+            (
+                "kind: select_point, id: a, x: {low: 0, high: 6}, y: {low: 0, high: 6}, "
+                "targets: [{x: 1, y: 1, tolerance: 1}], "
+                "near_misses: [{x: 1, y: 9, tolerance: 1, says: No.}]",
+                "no point of the grid comes near to near miss 1, 9",
+            ),
             ("kind: grid_shading, id: a, rows: 2, columns: 2, answer: 5", "5 cells cannot be"),
             ("kind: slider, id: a, low: 0, high: 9, step: 2, answer: 3", "cannot be set to 3"),
             (

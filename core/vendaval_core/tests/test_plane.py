@@ -206,7 +206,7 @@ class MixUpTests(TestCase):
         )
         self.assertIn("near miss 1.2, 1 is right", faults(near))
         between = PointsPart("p", METRES, METRES, (Target(1.05, 1, 0.01),), "select_point")
-        self.assertIn("no step of the grid", faults(between))
+        self.assertIn("no point of the grid", faults(between))
 
 
 def _joined(pairs: PartKey, *wanted: str) -> str:

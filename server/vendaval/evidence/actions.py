@@ -37,7 +37,7 @@ def note_shown(learner: User, presentation_id: int) -> None:
         raise NotFound("You have no such question.")
 
 
-def open_help(question: OpenQuestion, kind: HelpKind, detail: str, now: datetime) -> None:
+def open_help(kind: HelpKind, question: OpenQuestion, detail: str, now: datetime) -> None:
     """Record help for a question. Before the first try it takes the try's weight away."""
     HelpOpened.objects.create(
         learner=question.learning.learner,

@@ -117,7 +117,7 @@ def open_hint(learner: User, presentation_id: int) -> OpenQuestion:
     presentation = question.presentation
     if presentation.hints_shown >= len(question.version.hints):
         raise Conflict("There is no further hint.", code="no_hint")
-    open_help(question, HelpKind.HINT, str(presentation.hints_shown), clock.now())
+    open_help(HelpKind.HINT, question, str(presentation.hints_shown), clock.now())
     presentation.hints_shown += 1
     presentation.save(update_fields=["hints_shown", "helped"])
     return question
@@ -130,7 +130,7 @@ def show_working(learner: User, presentation_id: int) -> tuple[OpenQuestion, Pre
     refuse_closed(question)
     now = clock.now()
     run, presentation = question.presentation.run, question.presentation
-    open_help(question, HelpKind.SOLUTION, "", now)
+    open_help(HelpKind.SOLUTION, question, "", now)
     close(presentation, Closing.SHOWN, now)
     presentation.save(update_fields=["closed_at", "closing", "helped"])
     following = _after(question, run, now)
