@@ -1,10 +1,9 @@
 """The demo's story is what the application itself makes of its simulated learners."""
 
 from datetime import timedelta
-from io import StringIO
 
 import numpy as np
-from django.core.management import CommandError, call_command
+from django.core.management import CommandError
 from django.test import TestCase, override_settings
 from django.utils import timezone
 
@@ -12,13 +11,8 @@ from vendaval.bank.queries import default_course
 from vendaval.evidence.models import Run, Try
 from vendaval.evidence.rebuild import rebuilt_state
 from vendaval.evidence.state import load_learning
+from vendaval.evidence.tests.builders import run_command
 from vendaval.people.models import User
-
-
-def run(command: str) -> str:
-    out = StringIO()
-    call_command(command, stdout=out, stderr=StringIO())
-    return out.getvalue()
 
 
 class DemoTests(TestCase):
@@ -26,7 +20,7 @@ class DemoTests(TestCase):
 
     @classmethod
     def setUpTestData(cls) -> None:
-        cls.told = run("demo")
+        cls.told = run_command("demo")
 
     def test_three_learners_at_three_places(self) -> None:
         course, now = default_course(), timezone.now()
@@ -43,7 +37,7 @@ class DemoTests(TestCase):
         for learning in (ines, tomas):
             rebuilt = rebuilt_state(learning.learner, learning.bank)
             np.testing.assert_allclose(rebuilt.rows, learning.state.rows, atol=1e-9)
-        self.assertIn("2 learners' states equal the log's", run("check_states"))
+        self.assertIn("2 learners' states equal the log's", run_command("check_states"))
 
     def test_a_second_start_keeps_what_was_done(self) -> None:
         self.assertIn("Demo data is loaded.", self.told)
@@ -51,7 +45,7 @@ class DemoTests(TestCase):
         rita.display_name = "Rita, changed by hand"
         rita.save()
         tries = Try.objects.count()
-        again = run("demo")
+        again = run_command("demo")
         self.assertIn("The course is as it was loaded.", again)
         self.assertIn("kept", again)
         rita.refresh_from_db()
@@ -61,4 +55,4 @@ class DemoTests(TestCase):
     @override_settings(DEMO_ACCOUNTS=False)
     def test_it_does_not_run_where_demo_accounts_are_off(self) -> None:
         with self.assertRaisesMessage(CommandError, "demo accounts are switched off"):
-            run("demo")
+            run_command("demo")

@@ -6,9 +6,11 @@ import json
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 from functools import lru_cache
+from io import StringIO
 from typing import Any, ClassVar
 
 from django.conf import settings
+from django.core.management import call_command
 from django.test import Client, TestCase
 
 from vendaval.bank.actions import load_pack
@@ -32,6 +34,13 @@ def a_learner(username: str = "ana", role: Role = Role.LEARNER) -> User:
     return User.objects.create_user(
         username, password="a long pass phrase", role=role, display_name="Ana Lima"
     )
+
+
+def run_command(*arguments: Any, **options: Any) -> str:
+    """What a management command prints; what it reports as errors is not kept."""
+    out = StringIO()
+    call_command(*arguments, stdout=out, stderr=StringIO(), **options)
+    return out.getvalue()
 
 
 class TestClock:

@@ -1,11 +1,10 @@
 """Calibration from the log, states held against it, and what the application says of a level."""
 
 import json
-from io import StringIO
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from django.core.management import CommandError, call_command
+from django.core.management import CommandError
 
 from vendaval.bank.actions import apply_curves
 from vendaval.bank.models import Family, FamilyCurve
@@ -13,7 +12,7 @@ from vendaval.bank.snapshot import course_bank
 from vendaval.evidence.models import LearnerCourse, LevelRecord, Presentation, Try, TryKind
 from vendaval.evidence.opening import typical_seconds
 from vendaval.evidence.state import load_learning
-from vendaval.evidence.tests.builders import CourseTestCase, a_learner, right, wrong
+from vendaval.evidence.tests.builders import CourseTestCase, a_learner, right, run_command, wrong
 from vendaval.measurement.actions import apply_calibration, propose_calibration
 from vendaval.measurement.states import check_states
 from vendaval.shared.errors import Conflict
@@ -21,22 +20,16 @@ from vendaval.shared.errors import Conflict
 LSAT6 = Path(__file__).parents[4] / "core/vendaval_core/tests/data/lsat6.csv"
 
 
-def run(*arguments: str) -> str:
-    out = StringIO()
-    call_command(*arguments, stdout=out, stderr=StringIO())
-    return out.getvalue()
-
-
 class TableTests(CourseTestCase):
     def test_lsat6_on_the_command_line(self) -> None:
         """The values published for LSAT6: see core tests, `PublishedTests`."""
         with TemporaryDirectory() as folder:
             out = Path(folder) / "fit.json"
-            run("calibrate", "--responses", str(LSAT6), "--model", "2pl", "--out", str(out))
+            run_command("calibrate", "--responses", str(LSAT6), "--model", "2pl", "--out", str(out))
             found = json.loads(out.read_text())
         self.assertAlmostEqual(found["log_likelihood"], -2466.653377, places=3)
         self.assertAlmostEqual(found["items"][2]["a"], 0.89087, places=3)
-        rasch = json.loads(run("calibrate", "--responses", str(LSAT6), "--model", "rasch"))
+        rasch = json.loads(run_command("calibrate", "--responses", str(LSAT6), "--model", "rasch"))
         self.assertAlmostEqual(rasch["conditional"]["items"][0]["b"], -1.2562, places=3)
 
     def test_a_faulty_table_is_refused_with_line_and_column(self) -> None:
@@ -44,11 +37,11 @@ class TableTests(CourseTestCase):
             file = Path(folder) / "faulty.csv"
             file.write_text("a,b\n0,1\n1,7\n")
             with self.assertRaisesMessage(CommandError, "line 3, b: “7” is not 0, 1 or blank"):
-                run("calibrate", "--responses", str(file))
+                run_command("calibrate", "--responses", str(file))
             with self.assertRaisesMessage(CommandError, "cannot be read"):
-                run("calibrate", "--responses", str(file) + ".none")
+                run_command("calibrate", "--responses", str(file) + ".none")
         with self.assertRaisesMessage(CommandError, "known: inshore"):
-            run("calibrate", "--course", "offshore")
+            run_command("calibrate", "--course", "offshore")
 
 
 class LogTests(CourseTestCase):
@@ -67,13 +60,13 @@ class LogTests(CourseTestCase):
 
     def test_few_answers_move_nothing_and_say_so(self) -> None:
         self.answer_some()
-        found = json.loads(run("calibrate", "--course", "inshore", "--by", "ana"))
+        found = json.loads(run_command("calibrate", "--course", "inshore", "--by", "ana"))
         self.assertEqual((found["proposed"], found["made_by"]), (0, "ana"))
         self.assertIn("are wanted", found["items"][0]["problems"][0])
-        applied = run("apply_calibration", str(found["calibration"]), "--by", "ana")
+        applied = run_command("apply_calibration", str(found["calibration"]), "--by", "ana")
         self.assertIn("0 families have new curves", applied)
         with self.assertRaisesMessage(CommandError, "applied before"):
-            run("apply_calibration", str(found["calibration"]), "--by", "ana")
+            run_command("apply_calibration", str(found["calibration"]), "--by", "ana")
 
     def test_applying_adds_levels_and_rewrites_nothing(self) -> None:
         self.answer_some()
@@ -111,20 +104,20 @@ class LogTests(CourseTestCase):
         apply_curves(self.course, [curve])
         self.assertEqual([f.difference for f in check_states(self.course)], [None])
         self.assertNotEqual(self.get("/topics/height-at-a-time")["line"]["reading"], before)
-        run("check_states", "--mend")
-        self.assertIn("equal the log's", run("check_states"))
+        run_command("check_states", "--mend")
+        self.assertIn("equal the log's", run_command("check_states"))
 
     def test_a_state_that_was_tampered_with_is_found_and_mended(self) -> None:
         self.answer_some()
-        self.assertIn("1 learners' states equal the log's", run("check_states"))
+        self.assertIn("1 learners' states equal the log's", run_command("check_states"))
         row = LearnerCourse.objects.get()
         learning = load_learning(self.learner, self.course)
         learning.state.rows[self.place()] *= 1.01
         learning.save()
         with self.assertRaisesMessage(CommandError, "1 of 1 learners' states differ"):
-            run("check_states")
-        run("check_states", "--mend")
-        self.assertIn("equal", run("check_states"))
+            run_command("check_states")
+        run_command("check_states", "--mend")
+        self.assertIn("equal", run_command("check_states"))
         row.refresh_from_db()
 
     def test_a_familys_own_times_take_over_after_thirty_answers(self) -> None:
