@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from ..items.drawn import Figure
-from .located import PackProblem, read_yaml, validated
+from .located import PackProblem, read_utf8, read_yaml, validated
 from .part_base import FigureFileModel, FigureModel
 
 
@@ -17,9 +17,13 @@ def figure_data(folder: Path, name: str, file: str) -> dict[str, object] | list[
     path = folder / "figures" / name
     if not (path.is_file() and path.resolve().is_relative_to(folder.resolve())):
         return [PackProblem(file, 1, "figure", f"there is no figures/{name}")]
+    own = f"{Path(file).parent}/figures/{name}"
     if path.suffix != ".yaml":
-        return {"svg": path.read_text(encoding="utf-8")}
-    located = read_yaml(path, f"{Path(file).parent}/figures/{name}")
+        svg = read_utf8(path, own)
+        if isinstance(svg, PackProblem):
+            return [svg]
+        return {"svg": svg}
+    located = read_yaml(path, own)
     if isinstance(located, PackProblem):
         return [located]
     model = validated(FigureFileModel, located)

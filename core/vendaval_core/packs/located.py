@@ -86,17 +86,27 @@ class _StrictLoader(yaml.SafeLoader):
         return super().construct_mapping(node, deep)
 
 
+def read_utf8(path: Path, file: str) -> str | PackProblem:
+    """The text of a file, or why it cannot be read."""
+    try:
+        return path.read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as error:
+        return PackProblem(file, 1, "(file)", str(error))
+
+
 def read_yaml(path: Path, file: str) -> LocatedYaml | PackProblem:
     """Read a YAML file, or say where it cannot be read."""
+    text = read_utf8(path, file)
+    if isinstance(text, PackProblem):
+        return text
     try:
-        text = path.read_text(encoding="utf-8")
         root = yaml.compose(text, Loader=_StrictLoader)
         data = yaml.load(text, Loader=_StrictLoader)  # noqa: S506 - a SafeLoader
     except yaml.MarkedYAMLError as error:
         line = error.problem_mark.line + 1 if error.problem_mark else 1
         return PackProblem(file, line, "(yaml)", str(error.problem))
-    except (OSError, UnicodeDecodeError, yaml.YAMLError) as error:
-        return PackProblem(file, 1, "(file)", str(error))
+    except (yaml.YAMLError, ValueError, RecursionError) as error:
+        return PackProblem(file, 1, "(yaml)", str(error))
     if root is None or not isinstance(data, dict):
         return PackProblem(file, 1, "(whole file)", "is not a mapping of fields")
     return LocatedYaml(file, data, root)

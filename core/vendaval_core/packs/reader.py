@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 from pathlib import Path
@@ -11,7 +11,7 @@ from pathlib import Path
 from ..items.checks import check_family
 from ..items.model import Family
 from .figures import figure_data, figure_of_page
-from .located import LocatedYaml, PackInvalid, PackProblem, read_yaml, validated
+from .located import LocatedYaml, PackInvalid, PackProblem, read_utf8, read_yaml, validated
 from .schema import CourseModel, FamilyModel
 from .study import StudySection, read_study_page
 
@@ -113,7 +113,11 @@ def _take_in(located: LocatedYaml, folder: Path) -> list[PackProblem]:
         name = f"{located.data['stimulus']}.md"
         file = folder / "stimuli" / name
         if file.is_file() and file.resolve().is_relative_to(folder.resolve()):
-            located.data["stimulus"] = file.read_text(encoding="utf-8")
+            stimulus = read_utf8(file, f"{Path(located.file).parent}/stimuli/{name}")
+            if isinstance(stimulus, PackProblem):
+                problems.append(stimulus)
+            else:
+                located.data["stimulus"] = stimulus
         else:
             problems.append(located.problem(["stimulus"], f"there is no stimuli/{name}"))
     return problems
@@ -159,6 +163,18 @@ def _read_families(
     return families, problems
 
 
+def _read_study(folder: Path, topic: str) -> tuple[tuple[StudySection, ...], Sequence[PackProblem]]:
+    """The study page of a topic."""
+    page, file = folder / "study.md", f"topics/{topic}/study.md"
+    if not page.exists():
+        return (), [PackProblem(f"topics/{topic}", 1, "study.md", "is missing")]
+    text = read_utf8(page, file)
+    if isinstance(text, PackProblem):
+        return (), [text]
+    sections, problems = read_study_page(text, file, partial(figure_of_page, folder, file))
+    return tuple(sections), problems
+
+
 def read_pack(root: Path, progress: Callable[[str], None] = lambda _: None) -> Pack:
     """Read and check a pack. Raises PackInvalid with every problem; nothing is half loaded.
 
@@ -172,15 +188,8 @@ def read_pack(root: Path, progress: Callable[[str], None] = lambda _: None) -> P
     topics = [topic.key for subject in course.subjects for topic in subject.topics]
     for topic in topics:
         folder = root / "topics" / topic
-        page = folder / "study.md"
-        if page.exists():
-            file = str(page.relative_to(root))
-            drawings = partial(figure_of_page, folder, file)
-            sections, wrong = read_study_page(page.read_text(encoding="utf-8"), file, drawings)
-            study[topic] = tuple(sections)
-            problems += wrong
-        else:
-            problems.append(PackProblem(f"topics/{topic}", 1, "study.md", "is missing"))
+        study[topic], wrong = _read_study(folder, topic)
+        problems += wrong
         read = _read_families(root, folder, topic, sources, progress)
         problems += read[1]
         families += read[0]

@@ -78,6 +78,9 @@ def read_study_page(
             found = _DRAWING.match(line)
             if found:
                 draw(number, found["alt"], found["name"])
+            elif "![" in line:
+                what = "wants “![what it shows](name.svg)” on a line of its own"
+                problems.append(PackProblem(file, number, "figure", what))
             else:
                 body.append(line)
         elif line.strip() and not problems:

@@ -1,21 +1,15 @@
 """The pack reader: a good pack loads whole, a faulty one says file, line, field and what."""
 
 import json
-import shutil
-from pathlib import Path
-from tempfile import TemporaryDirectory
 from unittest import TestCase
 
 import jsonschema
 import yaml
 
-from vendaval_core.packs.located import PackInvalid
 from vendaval_core.packs.reader import read_pack
 from vendaval_core.packs.schema import SCHEMAS
 
-PACKS = Path(__file__).resolve().parents[3] / "packs"
-INSHORE = PACKS / "inshore"
-
+from .small_pack import INSHORE, PACKS, refused, replaced
 
 ALL_KINDS = [
     "choice",
@@ -89,38 +83,10 @@ class InshoreTests(TestCase):
                 self.assertEqual(faults, [], file.name)
 
 
-SMALL = """\
-key: small
-title: Small
-school: Escola do Molhe
-subjects:
-  - key: tides
-    title: Tides
-    topics:
-      - {key: tidal-terms, title: Tidal terms}
-      - {key: compass-errors, title: Compass errors, after: [tidal-terms]}
-"""
-KEPT = {"range-of-tide.yaml", "spring-moon.yaml", "west-reads-more.yaml", "study.md"}
-
-
 class FaultyPackTests(TestCase):
     def problems(self, file: str, old: str, new: str) -> list[str]:
         """What the reader says of a small course with one change in one file."""
-        with TemporaryDirectory() as folder:
-            root = Path(folder)
-            (root / "course.yaml").write_text(SMALL)
-            for topic in ("tidal-terms", "compass-errors"):
-                shutil.copytree(INSHORE / "topics" / topic, root / "topics" / topic)
-            for path in root.glob("topics/*/*"):
-                if path.is_file() and path.name not in KEPT:
-                    path.unlink()
-            path = root / file
-            text = path.read_text()
-            self.assertIn(old, text)
-            path.write_text(text.replace(old, new, 1))
-            with self.assertRaises(PackInvalid) as caught:
-                read_pack(root)
-            return [str(problem) for problem in caught.exception.problems]
+        return refused(replaced(file, old, new))
 
     FILE = "topics/tidal-terms/range-of-tide.yaml"
 

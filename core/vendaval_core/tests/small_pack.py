@@ -1,0 +1,60 @@
+"""A course of two topics to do harm to, and what the reader then says."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Callable
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from vendaval_core.packs.located import PackInvalid
+from vendaval_core.packs.reader import read_pack
+
+PACKS = Path(__file__).resolve().parents[3] / "packs"
+INSHORE = PACKS / "inshore"
+COURSE = """\
+key: small
+title: Small
+school: Escola do Molhe
+subjects:
+  - key: tides
+    title: Tides
+    topics:
+      - {key: tidal-terms, title: Tidal terms}
+      - {key: compass-errors, title: Compass errors, after: [tidal-terms]}
+"""
+KEPT = {"range-of-tide.yaml", "spring-moon.yaml", "west-reads-more.yaml", "study.md"}
+
+
+def small_pack(root: Path) -> None:
+    """Write the small course, which is without fault."""
+    (root / "course.yaml").write_text(COURSE)
+    for topic in ("tidal-terms", "compass-errors"):
+        shutil.copytree(INSHORE / "topics" / topic, root / "topics" / topic)
+    for path in root.glob("topics/*/*"):
+        if path.is_file() and path.name not in KEPT:
+            path.unlink()
+
+
+def replaced(file: str, old: str, new: str) -> Callable[[Path], None]:
+    """A change of one text in one file."""
+
+    def change(root: Path) -> None:
+        text = (root / file).read_text()
+        assert old in text, f"{old} is not in {file}"
+        (root / file).write_text(text.replace(old, new, 1))
+
+    return change
+
+
+def refused(change: Callable[[Path], None]) -> list[str]:
+    """Problems that the reader has with the small course after a change."""
+    with TemporaryDirectory() as folder:
+        root = Path(folder)
+        small_pack(root)
+        change(root)
+        try:
+            read_pack(root)
+        except PackInvalid as error:
+            return [str(problem) for problem in error.problems]
+        raise AssertionError("the pack was taken as it is")
