@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from ..errors import ExpressionError, FamilyError
@@ -51,7 +52,9 @@ def _drawn(
         case RangeVariable(low=low, high=high, step=step):
             start = evaluate_number(low, so_far)
             width = evaluate_number(step, so_far)
-            steps = int((evaluate_number(high, so_far) - start) / width + 1e-9)
+            if width <= 0:
+                raise ExpressionError(f"the step of {variable.name} is {width:g}")
+            steps = math.floor((evaluate_number(high, so_far) - start) / width + 1e-9)
             if steps < 0:
                 raise ExpressionError(f"the range of {variable.name} is empty")
             value = round(start + width * stream.below(steps + 1), 9)

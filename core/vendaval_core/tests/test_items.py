@@ -83,6 +83,33 @@ class VersionTests(TestCase):
         with self.assertRaisesRegex(FamilyError, "constraints"):
             make_version(family(constraints=("a > 100",)), 1)
 
+    def test_a_fault_names_the_variable_or_the_field(self) -> None:
+        """What an author reads: where it is, and the expression that could not be worked out."""
+        draw: tuple[Variable, ...] = (RangeVariable("a", 1.0, 9.0, 1.0),)
+        empty = (*draw, RangeVariable("b", "a + 1", "a", 1.0))
+        still = (*draw, RangeVariable("b", 1, 2, "a - a"))
+        words = (*draw, RangeVariable("b", "'one'", 9.0, 1.0))
+        for faulty, where, what in (
+            (family(variables=empty, title="Sum"), "variables.b", "the range of b is empty"),
+            (family(variables=still, title="Sum"), "variables.b", "the step of b is 0"),
+            (
+                family(variables=words, title="Sum"),
+                "variables.b",
+                "gives 'one' where a number is wanted",
+            ),
+            (family(variables=(*draw, DerivedVariable("b", "a / 0"))), "variables.b", "a / 0"),
+            (family(constraints=("a > c",)), "constraints", "cannot work out “a > c”"),
+            (family(title="Sum of [[c]]"), "title", "cannot work out “c”"),
+            (family(prompt="What is [[a"), "prompt", "[["),
+            (family(hints=("Try [[a /]]",)), "hints.0", "a /"),
+            (family(solution=("So", "it is [[1 / 0]]")), "solution.1", "1 / 0"),
+            (family(NumberEntryPart("sum", "a + c", 0.1)), "parts.sum", "cannot work out “a + c”"),
+        ):
+            found = check_family(faulty)
+            self.assertEqual(found[0].where, where, found)
+            self.assertIn(what, found[0].what)
+            self.assertEqual((len(found), found[0].seed), (1, 1), found)
+
     def test_choices_are_shuffled_by_seed_and_again_by_order(self) -> None:
         fixed = family(CHOICE, variables=())
         self.assertEqual(fixed.versions, 1)
