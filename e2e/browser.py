@@ -18,6 +18,7 @@ from vendaval.evidence.tests.builders import inshore
 from vendaval.people.models import Role, User
 from vendaval.shared import clock
 from vendaval_core.items.keys import ChoiceKey, NumberKey, TextKey, TimeKey
+from vendaval_core.items.versions import Version, make_version
 from vendaval_core.scoring.examples import right_response, wrong_response
 
 ARGUMENTS = [
@@ -29,6 +30,11 @@ ARGUMENTS = [
     "--disable-component-update",
     "--disable-sync",
 ]
+
+
+def rehearsal_versions() -> dict[str, Version]:
+    """The rehearsal's questions by key, as they are shown."""
+    return {item.family.key: make_version(item.family, 1) for item in inshore().rehearsal}
 
 
 class LearnersClock:

@@ -7,8 +7,7 @@ from typing import Any
 
 from playwright.sync_api import Locator, expect
 
-from e2e.browser import BrowserTestCase
-from vendaval.bank.queries import default_course
+from e2e.browser import BrowserTestCase, rehearsal_versions
 from vendaval_core.items.keys import (
     AssociateKey,
     ChoiceKey,
@@ -23,8 +22,7 @@ from vendaval_core.items.keys import (
     WrittenKey,
 )
 from vendaval_core.items.plane import PointsKey, ShadingKey
-from vendaval_core.items.versions import Version, make_version
-from vendaval_core.packs.reader import family_from_data
+from vendaval_core.items.versions import Version
 from vendaval_core.scoring.examples import right_response
 
 
@@ -35,17 +33,11 @@ class KindsTestCase(BrowserTestCase):
         self.page.goto(f"{self.live_server_url}/rehearsal")
         expect(self.page.get_by_role("heading", name="Try every kind of question")).to_be_visible()
 
-    def versions(self) -> dict[str, Version]:
-        from vendaval.bank.models import Course
-
-        rows = Course.objects.get(pk=default_course().pk).rehearsal
-        return {key: make_version(family_from_data(key, "", data), 1) for key, data in rows}
-
     def section(self, key: str) -> Locator:
         return self.page.locator(f"section[id='{key}']")
 
     def answer_all(self, give: Any) -> None:
-        for key, version in self.versions().items():
+        for key, version in rehearsal_versions().items():
             section = self.section(key)
             section.scroll_into_view_if_needed()
             for part, group in zip(version.parts, self.groups(section, version), strict=True):

@@ -6,7 +6,8 @@ import re
 
 from playwright.sync_api import CDPSession, Locator, expect
 
-from e2e.browser import BrowserTestCase
+from e2e.browser import BrowserTestCase, rehearsal_versions
+from vendaval_core.items.keys import AssociateKey, ChoiceKey, OrderKey, SlotsKey
 
 Place = tuple[float, float]
 
@@ -94,6 +95,57 @@ class TouchTests(BrowserTestCase):
         fields.first.fill("06:00")
         section.get_by_role("spinbutton", name="low water, metres").fill("1")
         self.check(section, "A curve to move")
+
+    def drag(self, what: Locator, to: Locator) -> None:
+        """A finger put on something and moved onto something else."""
+        what.evaluate("node => node.scrollIntoView({ block: 'center' })")
+        self.draw(self.middle(what), self.middle(to))
+        self.page.wait_for_timeout(80)
+
+    def test_tokens_and_items_are_dragged_or_tapped(self) -> None:
+        """One of each is dragged, the others are tapped; all count the same."""
+        for key, version in rehearsal_versions().items():
+            for part in version.parts:
+                match part:
+                    case SlotsKey(kind="match" | "gap_match" | "graphic_gap_match"):
+                        section = self.section(version.title)
+                        for number, slot in enumerate(part.slots):
+                            text = next(t.text for t in part.tokens if t.id == slot.right)
+                            token = section.get_by_role("button", name=text, exact=True)
+                            target = section.locator(f"[data-slot='{slot.id}']")
+                            if number == 0:
+                                self.drag(token, target)
+                            else:
+                                token.tap()
+                                target.tap()
+                            expect(target).to_contain_text(text)
+                    case AssociateKey():
+                        section = self.section(version.title)
+                        for pair in sorted(part.pairs):
+                            for item in pair:
+                                section.locator(f"[data-item='{item}']").tap()
+                    case ChoiceKey(kind="hotspot"):
+                        section = self.section(version.title)
+                        section.locator(f"[data-hotspot='{part.right[0].id}']").tap()
+                    case _:
+                        continue
+                with self.subTest(key):
+                    self.check(section, version.title)
+
+    def test_an_order_is_dragged_into_place(self) -> None:
+        version = next(v for v in rehearsal_versions().values() if isinstance(v.parts[0], OrderKey))
+        (part,) = version.parts
+        assert isinstance(part, OrderKey)
+        section = self.section(version.title)
+        texts = {item.id: item.text for item in part.items}
+        rows = section.locator("ol > li")
+        for place, item in enumerate(part.right):
+            shown = [text.split("\n") for text in rows.all_inner_texts()]
+            now = next(i for i, lines in enumerate(shown) if texts[item] in lines)
+            if now != place:
+                self.drag(rows.nth(now).locator("svg").first, rows.nth(place))
+            expect(rows.nth(place)).to_contain_text(texts[item])
+        self.check(section, version.title)
 
     def test_taps_and_strokes(self) -> None:
         shading = self.section("A grid to shade")

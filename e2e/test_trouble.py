@@ -7,7 +7,9 @@ import re
 from playwright.sync_api import expect
 
 from e2e.browser import BrowserTestCase
+from vendaval.bank.actions import load_pack
 from vendaval.evidence.models import Try
+from vendaval.evidence.tests.builders import inshore_without
 
 
 class TroubleTests(BrowserTestCase):
@@ -84,6 +86,22 @@ class TroubleTests(BrowserTestCase):
         self.give(right=True)
         other.get_by_role("button", name="Send answer").click()
         expect(other.get_by_text("This question is closed. Nothing was changed.")).to_be_visible()
+        self.assertEqual(Try.objects.count(), 1)
+        self.errors = [e for e in self.errors if "409" not in e]
+
+    def test_a_question_taken_out_of_the_course_gives_way_to_another(self) -> None:
+        self.begin()
+        self.think()
+        self.keep_draft(self.responses(right=True))
+        gone = self.waiting()
+        load_pack(inshore_without(gone.revision.family.key))
+        self.page.get_by_role("button", name="Send answer").click()
+        told = self.page.get_by_text("This question was taken out of the course.")
+        expect(told).to_be_visible()
+        expect(self.page.get_by_role("heading", level=1)).to_contain_text("question 2")
+        self.assertNotEqual(self.waiting().revision.family_id, gone.revision.family_id)
+        self.give(right=True)
+        expect(told).to_have_count(0)
         self.assertEqual(Try.objects.count(), 1)
         self.errors = [e for e in self.errors if "409" not in e]
 

@@ -8,7 +8,9 @@ from collections.abc import Sequence
 from dataclasses import asdict
 
 from django.db import transaction
+from django.db.models import ProtectedError
 
+from vendaval_core.packs.located import PackInvalid, PackProblem
 from vendaval_core.packs.reader import Pack
 
 from . import models
@@ -47,10 +49,28 @@ def _load_study(topic: models.Topic, pack: Pack) -> None:
         )
 
 
+def _take_out_topics(course: models.Course, kept: set[str]) -> None:
+    """Delete topics that are gone from the pack. PackInvalid for one that learners have met."""
+    problems = []
+    for topic in course.topics.exclude(key__in=kept):
+        families = topic.families.all()
+        try:
+            with transaction.atomic():
+                families.update(latest=None)
+                families.delete()
+                topic.delete()
+        except ProtectedError:
+            what = f"topic “{topic.key}” has been answered and cannot be taken out"
+            problems.append(PackProblem("course.yaml", 1, "subjects", what))
+    if problems:
+        raise PackInvalid(problems)
+
+
 @transaction.atomic
 def load_pack(pack: Pack) -> models.Course:
     """Store a checked pack. A family that changed gets a new revision; one that is gone is no
-    longer live, its history stays."""
+    longer live, its history stays. PackInvalid, and nothing changed, when a topic that learners
+    have answered is gone."""
     source = pack.course
     families = {item.family.key: item for item in pack.families}
     content = _digest(
@@ -95,6 +115,8 @@ def load_pack(pack: Pack) -> models.Course:
                 if item.family.topic == topic.key:
                     _load_family(topic, item.family.key, item.data)
     course.families.exclude(key__in=families).update(live=False)
+    _take_out_topics(course, {t.key for s in source.subjects for t in s.topics})
+    course.subjects.exclude(key__in=[subject.key for subject in source.subjects]).delete()
     refresh_digest(course)
     return course
 

@@ -97,10 +97,12 @@ class CourseBank:
         return sum(times) / len(times)
 
     def section(self, family: Family) -> tuple[BankTopic, BankSection]:
-        """The study section a family points to."""
+        """The study section a family points to; the first of its topic when that one has gone."""
         topic_key, _, section_key = family.study.rpartition("#")
-        topic = self.topic(topic_key or family.topic)
-        return topic, next(s for s in topic.sections if s.key == section_key)
+        pointed = next((topic for topic in self.topics if topic.key == topic_key), None)
+        topic = pointed or self.topic(family.topic)
+        found = next((s for s in topic.sections if s.key == section_key), None)
+        return topic, found or topic.sections[0]
 
 
 def judged(family: Family) -> ResponseCurve:

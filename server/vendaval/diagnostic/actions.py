@@ -9,7 +9,7 @@ from typing import Any
 from django.db import transaction
 
 from vendaval.bank.models import Course
-from vendaval.evidence.actions import end_run, take_back
+from vendaval.evidence.actions import end_run, take_back, withdraw_retired
 from vendaval.evidence.answer import AnswerRules, take_answer
 from vendaval.evidence.models import Closing, Presentation, Purpose, Run, TryKind
 from vendaval.evidence.opening import close, open_question, refuse_closed, replayed
@@ -40,7 +40,7 @@ def plan(learning: Learning, run: Run, *, exclude: tuple[str, ...] = ()) -> Diag
         [topic.importance for topic in bank.topics],
         scope,
         [learning.answers_in(topic.number) for topic in bank.topics],
-        run.note.get("asked", []),
+        [key for key in run.note.get("asked", []) if key in bank.families],
         random.Random(f"{run.pk}:{run.note.get('presented', 0)}"),
         exclude=exclude,
         remembered={
@@ -89,9 +89,11 @@ def start_run(learner: User, course: Course, subject: str | None) -> Run:
     if subject is not None and subject not in titles:
         raise Unprocessable("There is no such subject.", fields={"subject": "unknown"})
     scope = [topic.key for topic in bank.topics if subject in {None, topic.subject}]
-    for run in open_runs(learner, Purpose.DIAGNOSTIC):
+    for run in open_runs(learner, Purpose.DIAGNOSTIC).select_related(
+        "course", "current__revision__family"
+    ):
         if run.scope == scope:
-            return run
+            return _without_retired(learning, run)
     now = clock.now()
     run = Run(
         learner=learner,
@@ -107,6 +109,26 @@ def start_run(learner: User, course: Course, subject: str | None) -> Run:
     learning.save()
     run.save()
     return run
+
+
+def _without_retired(learning: Learning, run: Run) -> Run:
+    """The run with another question where the one that waits was taken out of the course."""
+    now = clock.now()
+    if withdraw_retired(learning, run, now):
+        _ask(learning, run, plan(learning, run), now)
+        run.touched_at = now
+        learning.save()
+        run.save()
+    return run
+
+
+@transaction.atomic
+def go_on(learner: User, run_id: int) -> Run:
+    """Present another question in the place of one that was taken out of the course."""
+    run = own_run(learner, run_id, Purpose.DIAGNOSTIC)
+    if run.ended_at is not None:
+        raise Conflict("This run has ended. Begin another.", code="run_ended")
+    return _without_retired(load_learning(learner, run.course), run)
 
 
 @transaction.atomic

@@ -35,6 +35,12 @@ def get(request: HttpRequest, run_id: int) -> RunStateOut:
     return replies.run_state(own_run(user, run_id, Purpose.DIAGNOSTIC), user)
 
 
+@router.post("/runs/{int:run_id}/go-on", response=RunStateOut, operation_id="go_on_diagnostic")
+def go_on(request: HttpRequest, run_id: int) -> RunStateOut:
+    user = current_user(request)
+    return replies.run_state(actions.go_on(user, run_id), user)
+
+
 @router.post("/runs/{int:run_id}/finish", response=RunStateOut, operation_id="finish_diagnostic")
 def finish(request: HttpRequest, run_id: int) -> RunStateOut:
     user = current_user(request)

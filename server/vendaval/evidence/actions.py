@@ -22,6 +22,7 @@ from .models import (
 )
 from .opening import OpenQuestion, close
 from .rebuild import rebuilt_state
+from .state import Learning
 
 
 @transaction.atomic
@@ -71,6 +72,21 @@ def open_study(learner: User, course_id: int, topic: str, section: str) -> None:
         if state.to_study.get(topic, "").rpartition("#")[2] == section:
             del state.to_study[topic]
             state.save(update_fields=["to_study"])
+
+
+def withdraw_retired(learning: Learning, run: Run, now: datetime) -> bool:
+    """Close the question that waits in a run when its family was taken out of the course.
+
+    Returns whether it was, so that the run wants another; the caller saves the run.
+    """
+    waiting = run.current
+    if waiting is None or waiting.closed_at is not None:
+        return False
+    if waiting.revision.family.key in learning.bank.families:
+        return False
+    close(waiting, Closing.WITHDRAWN, now)
+    waiting.save(update_fields=["closed_at", "closing"])
+    return True
 
 
 def end_run(run: Run, now: datetime) -> None:

@@ -62,7 +62,9 @@ def bank_family(learning: Learning, version: Version) -> BankFamily:
     """The bank's entry for a version's family; one no longer live cannot be answered."""
     item = learning.bank.families.get(version.family)
     if item is None:
-        raise Conflict("This question was taken out of the course.", code="not_live")
+        raise Conflict(
+            "This question was taken out of the course. Nothing was counted.", code="not_live"
+        )
     return item
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from vendaval.bank.snapshot import CourseBank, family_of
 from vendaval.shared.markdown import to_html
 from vendaval_core.items.keys import PartKey, WrittenKey
+from vendaval_core.items.model import Family
 from vendaval_core.items.versions import Version
 from vendaval_core.measure.level import LevelReading
 from vendaval_core.scoring.tries import (
@@ -91,9 +92,9 @@ def _is_written(key: PartKey) -> bool:
     return isinstance(key, WrittenKey) and key.kind == "extended_text"
 
 
-def study_link(bank: CourseBank, family_key: str) -> StudyLinkOut:
-    """Where a family's idea is explained."""
-    topic, section = bank.section(bank.families[family_key].family)
+def study_link(bank: CourseBank, family: Family) -> StudyLinkOut:
+    """Where a family's idea is explained; it need not be live any more."""
+    topic, section = bank.section(family)
     return StudyLinkOut(
         topic=topic.key, section=section.key, title=section.title, minutes=section.minutes
     )
@@ -152,7 +153,7 @@ def question_out(
         solution=[to_html(step) for step in version.solution] if reveal else None,
         solution_figure=figure_out(version.solution_figure) if reveal else None,
         source=family.source if reveal else None,
-        study=study_link(bank, version.family),
+        study=study_link(bank, family),
         swap=PlaceOut(**swap) if swap and not closed else None,
     )
 

@@ -188,7 +188,7 @@ def _study_first(run: Run, bank: CourseBank) -> StudyLinkOut | None:
     owed = run.note.get("study_first")
     if owed is None or run.ended_at is not None or owed["family"] not in bank.families:
         return None
-    return study_link(bank, owed["family"])
+    return study_link(bank, bank.families[owed["family"]].family)
 
 
 def run_out(

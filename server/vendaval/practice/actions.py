@@ -7,7 +7,7 @@ from datetime import datetime
 from django.db import transaction
 
 from vendaval.bank.models import Course
-from vendaval.evidence.actions import end_run, open_help
+from vendaval.evidence.actions import end_run, open_help, withdraw_retired
 from vendaval.evidence.answer import AnswerRules, take_answer
 from vendaval.evidence.models import Closing, HelpKind, Presentation, Purpose, Run
 from vendaval.evidence.opening import OpenQuestion, close, open_question, refuse_closed
@@ -46,9 +46,9 @@ def start_run(learner: User, course: Course, topic_key: str) -> Run:
     """Begin practising a topic, or take up the run under way in it."""
     learning = load_learning(learner, course)
     topic = learning.bank.topic(topic_key)
-    for run in open_runs(learner, Purpose.PRACTICE).select_related("current__revision"):
+    for run in open_runs(learner, Purpose.PRACTICE).select_related("current__revision__family"):
         if run.scope == [topic_key] and run.current is not None:
-            return run
+            return _without_retired(learning, run)
     now = clock.now()
     run = Run(
         learner=learner,
@@ -63,6 +63,17 @@ def start_run(learner: User, course: Course, topic_key: str) -> Run:
     _ask(learning, run, now)
     learning.save()
     run.save()
+    return run
+
+
+def _without_retired(learning: Learning, run: Run) -> Run:
+    """The run with another question where the one that waits was taken out of the course."""
+    now = clock.now()
+    if withdraw_retired(learning, run, now):
+        _ask(learning, run, now)
+        run.touched_at = now
+        learning.save()
+        run.save()
     return run
 
 
@@ -142,14 +153,15 @@ def show_working(learner: User, presentation_id: int) -> tuple[OpenQuestion, Pre
 
 @transaction.atomic
 def go_on(learner: User, run_id: int) -> Run:
-    """Present the next question once the study section that comes first was opened."""
+    """Present the next question: once the study section that comes first was opened, or in the
+    place of one that was taken out of the course."""
     run = own_run(learner, run_id, Purpose.PRACTICE)
     if run.ended_at is not None:
         raise Conflict("This run has ended. Begin another.", code="run_ended")
+    learning, now = load_learning(learner, run.course), clock.now()
     owed = run.note.get("study_first")
     if owed is None or (run.current is not None and run.current.closed_at is None):
-        return run
-    learning, now = load_learning(learner, run.course), clock.now()
+        return _without_retired(learning, run)
     if owed["family"] in learning.bank.families and not was_opened(
         learner, learning.bank, owed["family"], datetime.fromisoformat(owed["since"])
     ):

@@ -47,7 +47,7 @@ def finish(request: HttpRequest, run_id: int) -> RunStateOut:
     return replies.run_state(actions.finish(user, run_id), user)
 
 
-@router.post("/runs/{int:run_id}/go-on", response=RunStateOut, operation_id="go_on")
+@router.post("/runs/{int:run_id}/go-on", response=RunStateOut, operation_id="go_on_practice")
 def go_on(request: HttpRequest, run_id: int) -> RunStateOut:
     user = current_user(request)
     return replies.run_state(actions.go_on(user, run_id), user)

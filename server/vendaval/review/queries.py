@@ -7,7 +7,7 @@ from vendaval.bank.snapshot import family_of, version_of
 from vendaval.evidence.models import Miss, MissState, Purpose, Try
 from vendaval.evidence.opening import question_state
 from vendaval.evidence.queries import miss_counts, open_misses, standings
-from vendaval.evidence.questions import question_out, study_link
+from vendaval.evidence.questions import question_out
 from vendaval.evidence.schemas import PlaceOut
 from vendaval.evidence.settings import CHANGE
 from vendaval.evidence.state import load_learning
@@ -121,7 +121,7 @@ def miss_detail(learner: User, miss: Miss) -> MissDetailOut:
         purpose=Purpose(presentation.purpose),
         solution=[to_html(step) for step in version.solution],
         source=family_of(presentation.revision).source,
-        study=study_link(learning.bank, miss.family.key),
+        study=question.study,
         mends_left=left,
         mend_note=note if left == 0 else None,
         failed_mends=miss.failed_mends,

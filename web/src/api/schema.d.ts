@@ -245,6 +245,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/diagnostic/runs/{run_id}/go-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go On */
+        post: operations["go_on_diagnostic"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/diagnostic/runs/{run_id}/finish": {
         parameters: {
             query?: never;
@@ -391,7 +408,7 @@ export interface paths {
         get?: never;
         put?: never;
         /** Go On */
-        post: operations["go_on"];
+        post: operations["go_on_practice"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1964,6 +1981,28 @@ export interface operations {
             };
         };
     };
+    go_on_diagnostic: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunStateOut"];
+                };
+            };
+        };
+    };
     finish_diagnostic: {
         parameters: {
             query?: never;
@@ -2154,7 +2193,7 @@ export interface operations {
             };
         };
     };
-    go_on: {
+    go_on_practice: {
         parameters: {
             query?: never;
             header?: never;

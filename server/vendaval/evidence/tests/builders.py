@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from functools import lru_cache
 from io import StringIO
@@ -28,6 +29,13 @@ from vendaval_core.scoring.examples import right_response, wrong_response
 @lru_cache(maxsize=1)
 def inshore() -> Pack:
     return read_pack(settings.PACKS / "inshore")
+
+
+def inshore_without(*families: str) -> Pack:
+    """The course with some families taken out."""
+    pack = inshore()
+    left = tuple(item for item in pack.families if item.family.key not in families)
+    return replace(pack, families=left)
 
 
 def a_learner(username: str = "ana", role: Role = Role.LEARNER) -> User:

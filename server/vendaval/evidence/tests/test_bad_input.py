@@ -135,7 +135,8 @@ class PermissionTests(TestCase):
         "question_shown", "start_diagnostic", "get_diagnostic", "finish_diagnostic",
         "answer_diagnostic", "not_taught", "take_back", "swap_question", "start_practice",
         "get_practice", "finish_practice", "answer_practice", "open_hint", "show_working",
-        "fresh_version", "go_on", "list_misses", "get_miss", "start_mend", "set_aside_miss", "get_mend",
+        "fresh_version", "go_on_diagnostic",
+    "go_on_practice", "list_misses", "get_miss", "start_mend", "set_aside_miss", "get_mend",
         "answer_mend", "why_question", "get_rehearsal", "try_rehearsal",
     }  # fmt: skip
 

@@ -1,8 +1,10 @@
 """Calibration from the log, states held against it, and what the application says of a level."""
 
 import json
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from unittest.mock import patch
 
 from django.core.management import CommandError
 
@@ -119,6 +121,23 @@ class LogTests(CourseTestCase):
         run_command("check_states", "--mend")
         self.assertIn("equal", run_command("check_states"))
         row.refresh_from_db()
+
+    def test_chunks_rebuilt_side_by_side_are_the_states_stored_one_by_one(self) -> None:
+        """Two learners a chunk, as if they were thousands. In threads: a test process that runs
+        beside others may start no processes."""
+        learners = [self.learner, *(a_learner(f"ana-{n}") for n in range(4))]
+        for turn, learner in enumerate(learners):
+            self.client.force_login(learner)
+            self.answer_some(3 + turn)
+        with patch.multiple(
+            "vendaval.measurement.states",
+            CHUNK=2,
+            FEWEST_FOR_WORKERS=1,
+            ProcessPoolExecutor=ThreadPoolExecutor,
+        ):
+            found = list(check_states(self.course))
+        self.assertEqual([one.username for one in found], [one.username for one in learners])
+        self.assertEqual({one.agrees for one in found}, {True})
 
     def test_a_familys_own_times_take_over_after_thirty_answers(self) -> None:
         self.answer_some(1)

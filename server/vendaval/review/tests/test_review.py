@@ -2,8 +2,15 @@
 
 from typing import Any
 
+from vendaval.bank.actions import load_pack
 from vendaval.evidence.models import Miss, MissState, Presentation
-from vendaval.evidence.tests.builders import CourseTestCase, a_learner, right, wrong
+from vendaval.evidence.tests.builders import (
+    CourseTestCase,
+    a_learner,
+    inshore_without,
+    right,
+    wrong,
+)
 
 
 class ReviewTests(CourseTestCase):
@@ -83,3 +90,29 @@ class ReviewTests(CourseTestCase):
         self.post(f"/review/misses/{miss}/fresh", status=404)
         self.post(f"/review/misses/{miss}/set-aside", status=404)
         self.assertEqual(Miss.objects.get().state, MissState.OPEN)
+
+    def test_one_that_waits_is_taken_up_and_goes_when_it_is_set_aside(self) -> None:
+        miss = self.miss()
+        first = self.post(f"/review/misses/{miss}/fresh")
+        again = self.post(f"/review/misses/{miss}/fresh")
+        self.assertEqual(again["question"], first["question"])
+        seen = self.get(f"/review/runs/{first['run']['id']}")
+        self.assertEqual(seen["question"], first["question"])
+        self.post(f"/review/misses/{miss}/set-aside")
+        late = f"/review/questions/{first['question']['id']}/answer"
+        body = {"replay_key": self.new_key(), "responses": right(first["question"]["id"])}
+        self.assertEqual(self.post(late, body, status=409)["code"], "question_closed")
+        self.assertEqual(Miss.objects.get().state, MissState.SET_ASIDE)
+        self.assertEqual(self.post(f"/review/misses/{miss}/set-aside")["state"], "set_aside")
+
+    def test_a_miss_of_a_question_that_was_taken_out_can_be_read_and_set_aside(self) -> None:
+        miss = self.miss()
+        load_pack(inshore_without("compass-to-true"))
+        shown = self.get(f"/review/misses/{miss}")
+        self.assertTrue(shown["comparison"][0]["right_answer"])
+        self.assertEqual(shown["mends_left"], 0)
+        self.assertEqual(self.get("/review/misses")["total"], 1)
+        refused = self.post(f"/review/misses/{miss}/fresh", status=409)
+        self.assertEqual(refused["code"], "not_live")
+        self.post(f"/review/misses/{miss}/set-aside")
+        self.assertEqual(self.get("/review/misses")["total"], 0)

@@ -104,7 +104,11 @@ export const showWorking = (id: number) =>
 export const freshVersion = (id: number) =>
   call(api.POST('/api/practice/questions/{question_id}/fresh', question(id)))
 
-export const goOn = (id: number) => call(api.POST('/api/practice/runs/{run_id}/go-on', path(id)))
+export function goOn(purpose: Purpose, id: number): Promise<RunState> {
+  if (purpose === 'diagnostic')
+    return call(api.POST('/api/diagnostic/runs/{run_id}/go-on', path(id)))
+  return call(api.POST('/api/practice/runs/{run_id}/go-on', path(id)))
+}
 
 export const noteShown = (id: number) =>
   call(api.POST('/api/questions/{question_id}/shown', question(id)))

@@ -48,11 +48,12 @@ export function useRun(sheet: requests.Sheet, question: Question | null): RunAct
   }, [cache])
 
   const perform = useCallback(
-    async <T>(send: () => Promise<T>, done: (result: T) => void) => {
+    async <T>(send: () => Promise<T>, done: (result: T) => void, told: string | null = null) => {
       if (running.current) return
       running.current = true
+      let gone: string | null = null
       setBusy(true)
-      setProblem(null)
+      setProblem(told)
       try {
         const result = await send()
         setUnsent(null)
@@ -65,14 +66,16 @@ export function useRun(sheet: requests.Sheet, question: Question | null): RunAct
           setProblem(error.message)
           if (error.code === 'question_closed')
             void cache.refetchQueries({ queryKey: requests.runKeys.one(purpose, id) })
+          if (error.code === 'not_live' && purpose !== 'missed') gone = error.message
           if (error.code === 'signed_out') void cache.invalidateQueries({ queryKey: ['session'] })
         } else throw error
       } finally {
         running.current = false
         setBusy(false)
       }
+      if (gone) void perform(() => requests.goOn(purpose, id), put, gone)
     },
-    [cache, changed, purpose, id],
+    [cache, changed, put, purpose, id],
   )
 
   useEffect(() => {
@@ -131,7 +134,7 @@ export function useRun(sheet: requests.Sheet, question: Question | null): RunAct
         ),
     ),
     fresh: on((asked) => void perform(() => requests.freshVersion(asked.id), replaced)),
-    goOn: () => void perform(() => requests.goOn(id), replaced),
+    goOn: () => void perform(() => requests.goOn(purpose, id), replaced),
     finish: () => void perform(() => requests.finishRun(purpose, id), replaced),
     next: () => {
       setProblem(null)

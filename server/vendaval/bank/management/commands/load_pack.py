@@ -37,17 +37,17 @@ class Command(BaseCommand):
         if if_changed and Course.objects.filter(files=files).exists():
             self.stdout.write("The course is as it was loaded.")
             return
-        with tqdm(desc="Checking families", unit=" families", disable=None) as bar:
-            try:
+        try:
+            with tqdm(desc="Checking families", unit=" families", disable=None) as bar:
                 pack = read_pack(folder, lambda key: _advance(bar))
-            except PackInvalid as error:
-                raise CommandError(f"{folder} was refused:\n{error}") from error
-        if check:
-            self._report(pack)
-        else:
-            course = load_pack(pack)
-            course.files = files
-            course.save(update_fields=["files"])
+            if check:
+                self._report(pack)
+            else:
+                course = load_pack(pack)
+                course.files = files
+                course.save(update_fields=["files"])
+        except PackInvalid as error:
+            raise CommandError(f"{folder} was refused:\n{error}") from error
         topics = sum(len(subject.topics) for subject in pack.course.subjects)
         done = "checked" if check else "loaded"
         self.stdout.write(
