@@ -21,18 +21,18 @@ subjects:
     title: Tides
     topics:
       - {key: tidal-terms, title: Tidal terms}
-      - {key: compass-errors, title: Compass errors, after: [tidal-terms]}
+      - {key: height-at-a-time, title: Height at a time, after: [tidal-terms]}
 """
-KEPT = {"range-of-tide.yaml", "spring-moon.yaml", "west-reads-more.yaml", "study.md"}
+KEPT = {"range-of-tide.yaml", "spring-moon.yaml", "fastest-hours.yaml", "study.md"}
 
 
-def small_pack(root: Path) -> None:
-    """Write the small course, which is without fault."""
+def small_pack(root: Path, *, whole: bool = False) -> None:
+    """Write the small course, which is without fault. whole: with all families of its topics."""
     (root / "course.yaml").write_text(COURSE)
-    for topic in ("tidal-terms", "compass-errors"):
+    for topic in ("tidal-terms", "height-at-a-time"):
         shutil.copytree(INSHORE / "topics" / topic, root / "topics" / topic)
     for path in root.glob("topics/*/*"):
-        if path.is_file() and path.name not in KEPT:
+        if path.is_file() and path.name not in KEPT and not whole:
             path.unlink()
 
 

@@ -56,9 +56,9 @@ class FileTests(TestCase):
             (root / TERMS / "stimuli").mkdir()
             for file in (PAGE, FAMILY, f"{TERMS}/spring-moon.yaml", stimulus):
                 _write(root / file, "maré é água".encode("latin-1"))
-            _write(root / "topics/compass-errors/figures/needle.svg", b"\xff")
+            _write(root / "topics/height-at-a-time/figures/needle.svg", b"\xff")
             replaced(
-                "topics/compass-errors/west-reads-more.yaml", "title:", "stimulus: plan\ntitle:"
+                "topics/height-at-a-time/fastest-hours.yaml", "title:", "stimulus: plan\ntitle:"
             )(root)
 
         found = refused(change)
@@ -66,7 +66,7 @@ class FileTests(TestCase):
             self.assert_refused(found, f"{file}:1: (file): 'utf-8' codec can't decode byte 0xe9")
         self.assert_refused(
             found,
-            "topics/compass-errors/west-reads-more.yaml:1: stimulus: there is no stimuli/plan",
+            "topics/height-at-a-time/fastest-hours.yaml:1: stimulus: there is no stimuli/plan",
         )
         told = refused(lambda root: _write(root / figure, b"<svg>\xe9</svg>"))
         self.assert_refused(told, f"{figure}:1: (file): 'utf-8' codec can't decode byte 0xe9")
@@ -87,14 +87,14 @@ class FileTests(TestCase):
 
     def test_a_family_has_its_name_to_itself(self) -> None:
         def copy(root: Path) -> None:
-            shutil.copy(root / FAMILY, root / "topics/compass-errors/range-of-tide.yaml")
+            shutil.copy(root / FAMILY, root / "topics/height-at-a-time/range-of-tide.yaml")
 
-        expected = f"topics/compass-errors/range-of-tide.yaml:1: (name): a family of this name is in {FAMILY}"
+        expected = f"topics/height-at-a-time/range-of-tide.yaml:1: (name): a family of this name is in {FAMILY}"
         self.assert_refused(refused(copy), expected)
 
     def test_a_topic_wants_families(self) -> None:
-        found = refused(lambda root: (root / "topics/compass-errors/west-reads-more.yaml").unlink())
-        self.assertEqual(found, ["topics/compass-errors:1: families: there are none"])
+        found = refused(lambda root: (root / "topics/height-at-a-time/fastest-hours.yaml").unlink())
+        self.assertEqual(found, ["topics/height-at-a-time:1: families: there are none"])
 
     def test_the_digest_knows_every_file_that_counts(self) -> None:
         with TemporaryDirectory() as folder:

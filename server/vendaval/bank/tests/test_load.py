@@ -1,28 +1,14 @@
 """A course from the command line: loaded, checked, refused, previewed."""
 
-import shutil
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from django.conf import settings
 from django.core.management import CommandError
 from django.test import TestCase
 
 from vendaval.bank.models import Course, Family
 from vendaval.evidence.tests.builders import run_command
-
-INSHORE = settings.PACKS / "inshore"
-COURSE = """\
-key: small
-title: Small
-school: Escola do Molhe
-subjects:
-  - key: tides
-    title: Tides
-    topics:
-      - {key: tidal-terms, title: Tidal terms}
-      - {key: height-at-a-time, title: Height at a time, after: [tidal-terms]}
-"""
+from vendaval_core.tests.small_pack import small_pack
 
 
 class LoadTests(TestCase):
@@ -32,9 +18,7 @@ class LoadTests(TestCase):
         folder = TemporaryDirectory()
         self.addCleanup(folder.cleanup)
         self.root = Path(folder.name)
-        (self.root / "course.yaml").write_text(COURSE)
-        for topic in ("tidal-terms", "height-at-a-time"):
-            shutil.copytree(INSHORE / "topics" / topic, self.root / "topics" / topic)
+        small_pack(self.root, whole=True)
 
     def test_a_pack_is_read_again_only_when_a_file_changed(self) -> None:
         first = run_command("load_pack", self.root, if_changed=True)
