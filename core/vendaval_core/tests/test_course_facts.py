@@ -8,21 +8,19 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from pathlib import Path
 from unittest import TestCase
 
 import numpy as np
 
 from vendaval_core.items.keys import ChoiceKey, NumberKey, PartKey, SlotsKey, TableKey, TextKey
 from vendaval_core.items.versions import Version, make_version
-from vendaval_core.packs.reader import read_pack
 from vendaval_core.scoring.words import right_words
 
-PACKS = Path(__file__).resolve().parents[3] / "packs"
+from .courses import inshore
 
 
 class CourseFacts(TestCase):
-    families = {item.family.key: item.family for item in read_pack(PACKS / "inshore").families}
+    families = {item.family.key: item.family for item in inshore().families}
 
     def versions(self, family: str) -> Iterator[Version]:
         for seed in range(1, self.families[family].versions + 1):

@@ -4,7 +4,6 @@ give it, is marked as not wholly right and gets words of its own."""
 from __future__ import annotations
 
 from collections.abc import Iterator
-from pathlib import Path
 from unittest import TestCase
 
 from vendaval_core.items.expressions import clock
@@ -20,10 +19,11 @@ from vendaval_core.items.keys import (
 )
 from vendaval_core.items.plane import PointsKey, ShadingKey
 from vendaval_core.items.versions import Version, make_version
-from vendaval_core.packs.reader import read_pack
 from vendaval_core.scoring.examples import right_response
 from vendaval_core.scoring.foreseen import foreseen
 from vendaval_core.scoring.marking import Verdict, mark_part
+
+from .courses import inshore
 
 
 def too_early(key: OrderKey, place: str, token: str) -> str:
@@ -84,7 +84,7 @@ def given(key: PartKey) -> Iterator[tuple[str, str]]:
 
 
 class ForeseenTests(TestCase):
-    pack = read_pack(Path(__file__).resolve().parents[3] / "packs" / "inshore")
+    pack = inshore()
 
     def versions(self) -> Iterator[Version]:
         for item in self.pack.families:

@@ -9,7 +9,7 @@ from unittest import TestCase
 
 from vendaval_core.packs.reader import pack_digest, read_pack
 
-from .small_pack import refused, replaced, small_pack
+from .courses import refused, replaced, small_pack
 
 TERMS = "topics/tidal-terms"
 PAGE = f"{TERMS}/study.md"

@@ -6,10 +6,9 @@ from unittest import TestCase
 import jsonschema
 import yaml
 
-from vendaval_core.packs.reader import read_pack
 from vendaval_core.packs.schema import SCHEMAS
 
-from .small_pack import INSHORE, PACKS, refused, replaced
+from .courses import INSHORE, PACKS, inshore, refused, replaced
 
 ALL_KINDS = [
     "choice",
@@ -37,7 +36,7 @@ ALL_KINDS = [
 
 
 class InshoreTests(TestCase):
-    pack = read_pack(INSHORE)
+    pack = inshore()
 
     def test_breadth_asked_of_the_course(self) -> None:
         topics = [t.key for s in self.pack.course.subjects for t in s.topics]

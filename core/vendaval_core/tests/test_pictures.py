@@ -1,7 +1,6 @@
 """Figures of a version: still ones, and ones that a slider moves frame by frame."""
 
 import re
-from pathlib import Path
 from unittest import TestCase
 
 from vendaval_core.errors import ExpressionError
@@ -9,7 +8,8 @@ from vendaval_core.items.checks import picture_faults
 from vendaval_core.items.drawn import Figure, Picture, Slider
 from vendaval_core.items.pictures import make_picture
 from vendaval_core.items.versions import make_version
-from vendaval_core.packs.reader import read_pack
+
+from .courses import inshore
 
 SVG = '<svg viewBox="0 0 9 9"><path d="M[[x]] [[fixed(-x, 1)]]"/><text>[[-x]]</text></svg>'
 
@@ -70,7 +70,7 @@ class PictureTests(TestCase):
 class CoursePictureTests(TestCase):
     """Every drawing of the course, in every version."""
 
-    pack = read_pack(Path(__file__).resolve().parents[3] / "packs" / "inshore")
+    pack = inshore()
 
     def pictures(self) -> list[Picture]:
         found = [

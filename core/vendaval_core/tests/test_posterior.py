@@ -1,12 +1,14 @@
 """The posterior against the check value and against dense quadrature."""
 
 from unittest import TestCase
+from unittest.mock import patch
 
 import numpy as np
 
 from vendaval_core.errors import OutOfRange
-from vendaval_core.measure.grid import THETA
-from vendaval_core.measure.posterior import LearnerState, Posterior, Prior, infer
+from vendaval_core.measure import sweeps
+from vendaval_core.measure.grid import THETA, Array
+from vendaval_core.measure.posterior import LearnerState, Posterior, Prior, infer, posterior_of
 from vendaval_core.measure.response import NOT_TAUGHT, ResponseCurve
 
 from .quadrature import Answer, exact_moments
@@ -104,6 +106,49 @@ class PosteriorTests(TestCase):
         found = after(prior, random_answers(rng, 18, 200))
         self.assertTrue(found.converged)
         self.assertTrue(np.all(np.isfinite(found.mean)) and np.all(found.sd > 0.05))
+
+    def test_steps_that_go_too_far_are_halved_and_it_settles_where_it_should(self) -> None:
+        """Few steep answers of strongly related topics that contradict each other: far beyond a
+        course's prior (at most sd 1.5 and ρ 0.9). Held to the same bars where it had to step back,
+        and the same learners all at once to what they are alone."""
+        rng = np.random.default_rng(2)
+        covariance = np.array([[4.0, 3.8], [3.8, 4.0]])
+        prior = Prior.of(np.zeros(2), covariance)
+        stepped_back: list[list[Answer]] = []
+        states = []
+        real, improper = sweeps._inverses, list[bool]()
+
+        def noting(precision: Array, negative: bool) -> Array | None:
+            found = real(precision, negative)
+            improper.append(found is None)
+            return found
+
+        for _ in range(150):
+            answers: list[Answer] = []
+            for _ in range(int(rng.integers(2, 12))):
+                a, c = rng.uniform(2, 6), float(rng.choice([0, 0.3, 0.5]))
+                curve = ResponseCurve(a, rng.normal() * 2, c)
+                answers.append((int(rng.integers(2)), curve, int(rng.integers(2))))
+            state = LearnerState.empty(2)
+            for topic, curve, outcome in answers:
+                state = state.with_evidence(topic, curve.log_likelihood(outcome, THETA), 1.0)
+            improper.clear()
+            with patch.object(sweeps, "_inverses", noting):
+                found = infer(prior, state)[0]
+            self.assertTrue(found.converged)
+            states.append((state, found))
+            if any(improper):
+                stepped_back.append(answers)
+                mean, sd = exact_moments(np.zeros(2), covariance, answers, nodes=301)
+                np.testing.assert_allclose(found.mean, mean, atol=0.005)
+                np.testing.assert_allclose(found.sd, sd, rtol=0.01)
+        self.assertGreater(len(stepped_back), 2)
+        rows = np.stack([state.rows for state, _ in states])
+        joint = sweeps.settle(prior.gaussian, rows, np.zeros((len(rows), 4)))
+        for learner, (state, alone) in enumerate(states):
+            together = posterior_of(joint, state.rows, learner)
+            np.testing.assert_allclose(together.mean, alone.mean, atol=1e-6)
+            np.testing.assert_allclose(together.sd, alone.sd, atol=1e-6)
 
     def test_improper_priors_are_refused(self) -> None:
         with self.assertRaises(OutOfRange):

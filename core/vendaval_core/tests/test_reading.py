@@ -15,7 +15,6 @@ from vendaval_core.scoring.algebra import FormulaUnreadable, compare, read_formu
 from vendaval_core.scoring.marking import Verdict, mark_part
 from vendaval_core.scoring.reading import read_number, read_text, read_time, slips_between
 from vendaval_core.scoring.units import converted
-from vendaval_core.scoring.workers import FormulaWorkers
 
 MILES = NumberKey("p", "", "M", 2.5, 0.04, "2.5 M", (KeyedNearMiss(5.0, "Twice."),), digits=1)
 LIMIT = 0.2
@@ -88,15 +87,6 @@ class FormulaTests(TestCase):
             "v" * 300,
         ):
             self.assertEqual(self.verdict("v", typed), "unreadable", typed)
-
-    def test_a_worker_that_takes_too_long_is_killed_and_replaced(self) -> None:
-        workers = FormulaWorkers(1)
-        self.addCleanup(workers.close)
-        work = ("v", "v", ("v",), "any")
-        self.assertEqual((workers.ask(work) or ("",))[0], "right")
-        hard = "+".join(f"sin({i}v)^12" for i in range(1, 9))
-        self.assertIsNone(workers.ask((hard, "v", ("v",), "any"), limit=0.001))
-        self.assertEqual((workers.ask(work) or ("",))[0], "right")
 
 
 class HostileTests(TestCase):

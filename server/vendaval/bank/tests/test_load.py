@@ -8,7 +8,7 @@ from django.test import TestCase
 
 from vendaval.bank.models import Course, Family
 from vendaval.evidence.tests.builders import run_command
-from vendaval_core.tests.small_pack import small_pack
+from vendaval_core.tests.courses import small_pack
 
 
 class LoadTests(TestCase):

@@ -6,11 +6,9 @@ import json
 from collections.abc import Callable
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
-from functools import lru_cache
 from io import StringIO
 from typing import Any, ClassVar
 
-from django.conf import settings
 from django.core.management import call_command
 from django.test import Client, TestCase
 
@@ -22,13 +20,9 @@ from vendaval.evidence.present import present
 from vendaval.evidence.state import load_learning
 from vendaval.people.models import Role, User
 from vendaval.shared import clock
-from vendaval_core.packs.reader import Pack, read_pack
+from vendaval_core.packs.reader import Pack
 from vendaval_core.scoring.examples import right_response, wrong_response
-
-
-@lru_cache(maxsize=1)
-def inshore() -> Pack:
-    return read_pack(settings.PACKS / "inshore")
+from vendaval_core.tests.courses import inshore
 
 
 def inshore_without(*families: str) -> Pack:

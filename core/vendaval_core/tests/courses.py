@@ -1,14 +1,15 @@
-"""A course of two topics to do harm to, and what the reader then says."""
+"""Courses for tests: the whole one, read once, and a small one to do harm to."""
 
 from __future__ import annotations
 
 import shutil
 from collections.abc import Callable
+from functools import lru_cache
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
 from vendaval_core.packs.located import PackInvalid
-from vendaval_core.packs.reader import read_pack
+from vendaval_core.packs.reader import Pack, read_pack
 
 PACKS = Path(__file__).resolve().parents[3] / "packs"
 INSHORE = PACKS / "inshore"
@@ -24,6 +25,12 @@ subjects:
       - {key: height-at-a-time, title: Height at a time, after: [tidal-terms]}
 """
 KEPT = {"range-of-tide.yaml", "spring-moon.yaml", "fastest-hours.yaml", "study.md"}
+
+
+@lru_cache(maxsize=1)
+def inshore() -> Pack:
+    """The demo course, every version of it checked; read once in a process."""
+    return read_pack(INSHORE)
 
 
 def small_pack(root: Path, *, whole: bool = False) -> None:
