@@ -32,6 +32,17 @@ def simulated(persons: int, items: int, seed: int, *, guess: float = 0.0) -> Res
     return ResponseTable(tuple(f"i{j}" for j in range(items)), scores)
 
 
+def drawn(curves: list[ResponseCurve], persons: int, rng: np.random.Generator) -> ResponseTable:
+    """Answers of persons with abilities N(0, 1) by known curves."""
+    ability = rng.normal(size=persons)
+    ability = (ability - ability.mean()) / ability.std()
+    scores = np.zeros((persons, len(curves)), dtype=np.int16)
+    for j, curve in enumerate(curves):
+        below = np.cumsum(curve.probabilities(ability), axis=0)[:-1]
+        scores[:, j] = (rng.random(persons) > below).sum(axis=0)
+    return ResponseTable(tuple(f"i{j}" for j in range(len(curves))), scores)
+
+
 class PublishedTests(TestCase):
     def test_two_parameter_lsat6(self) -> None:
         """Computed for this project to more digits; agrees with Rizopoulos 2006 (a 0.8254 0.7229
@@ -104,6 +115,61 @@ class MarginalTests(TestCase):
         errors = np.array([r.errors["b"] for r in reports], dtype=float)
         self.assertLess(np.sqrt(np.mean((off / errors) ** 2)), 1.5)
         self.assertLess(np.abs(fit.slopes - slope).max(), 0.45)
+
+    def test_partial_credit_steps_are_found_again(self) -> None:
+        """Four categories simulated from known curves; errors as large as the fit says they are."""
+        rng = np.random.default_rng(12)
+        curves = [
+            ResponseCurve(a, float(np.mean(steps)), 0.0, tuple(steps))
+            for a, steps in zip(
+                rng.lognormal(0.1, 0.25, 8),
+                np.sort(rng.normal(0, 0.9, (8, 3)), axis=1),
+                strict=True,
+            )
+        ]
+        fit = fit_marginal(drawn(curves, 3000, rng), Model.PARTIAL)
+        self.assertTrue(fit.settled)
+        reports = item_reports(fit)
+        for curve, report in zip(curves, reports, strict=True):
+            np.testing.assert_allclose(report.steps, curve.steps, atol=0.25)
+        off = np.array([r.b - curve.b for r, curve in zip(reports, curves, strict=True)])
+        errors = np.array([r.errors["b"] for r in reports], dtype=float)
+        self.assertLess(np.sqrt(np.mean((off / errors) ** 2)), 1.7)
+        self.assertGreater(np.sqrt(np.mean((off / errors) ** 2)), 0.4)
+
+    def test_guessing_is_found_again(self) -> None:
+        """Three parameters from known curves, half of which cannot be guessed."""
+        rng = np.random.default_rng(21)
+        guesses = np.tile([0.0, 0.25], 10)
+        curves = [
+            ResponseCurve(a, b, c)
+            for a, b, c in zip(
+                rng.lognormal(0.4, 0.2, 20), np.linspace(-1.5, 2, 20), guesses, strict=True
+            )
+        ]
+        fit = fit_marginal(drawn(curves, 4000, rng), Model.THREE)
+        self.assertTrue(fit.settled)
+        hard = np.linspace(-1.5, 2, 20) > 0
+        apart = fit.guesses[hard & (guesses > 0)].mean() - fit.guesses[hard & (guesses == 0)].mean()
+        self.assertGreater(apart, 0.12)
+        # Slope, difficulty and guessing trade off: what is known well is the curve itself.
+        theta = np.linspace(-2, 2, 41)
+        for curve, report in zip(curves, item_reports(fit), strict=True):
+            found = ResponseCurve(report.a, report.b, report.c).probabilities(theta)[1]
+            self.assertLess(np.abs(found - curve.probabilities(theta)[1]).mean(), 0.03)
+
+    def test_what_an_item_cannot_tell_is_said(self) -> None:
+        """One scored the wrong way round, one that few answered: each with its reason."""
+        table = simulated(900, 14, seed=5)
+        scores = table.scores.copy()
+        scores[:, 0] = 1 - scores[:, 2]
+        scores[20:, 1] = MISSING
+        reports = item_reports(fit_marginal(ResponseTable(table.items, scores), Model.TWO))
+        self.assertIn("only 20 answers", reports[1].problems[0])
+        self.assertIn("the slope has no estimate inside its range", reports[0].problems)
+        self.assertEqual([r.problems for r in reports[2:]], [()] * 12)
+        rasch = item_reports(fit_marginal(ResponseTable(table.items, scores), Model.RASCH))
+        self.assertRegex(" ".join(rasch[0].problems), r"infit 1\.\d\d is outside")
 
     def test_missing_answers_are_left_out(self) -> None:
         table = simulated(2000, 8, seed=3)
