@@ -64,6 +64,30 @@ class MouseTests(KindsTestCase):
         reset.click()
         expect(self.page.get_by_role("button", name="Check: One of several")).to_be_enabled()
 
+    def test_an_arrow_is_drawn_and_moved_on(self) -> None:
+        """Two drags, the first across the grid's own words, which must not be marked by it."""
+        section = self.page.locator("section").filter(
+            has=self.page.get_by_role("button", name="Check: An arrow to draw")
+        )
+        section.evaluate("node => node.scrollIntoView({ block: 'start' })")
+        box = section.get_by_role("application").bounding_box()
+        assert box is not None
+        mouse = self.page.mouse
+
+        def place(east: float, north: float) -> tuple[float, float]:
+            up = 412 * 5 / 7
+            right = (34 + (east + 1) / 7 * 412) / 480
+            down = (34 + (3 - north) / 5 * up) / (up + 68)
+            return box["x"] + right * box["width"], box["y"] + down * box["height"]
+
+        for start, end in (((0, 0), (-1, -1)), ((-1, -1), (2, 2))):
+            mouse.move(*place(*start))
+            mouse.down()
+            mouse.move(*place(*end), steps=6)
+            mouse.up()
+        expect(section.get_by_text("2.8 M, 045°")).to_be_visible()
+        self.assertEqual(self.page.evaluate("getSelection().toString()"), "")
+
     def drag(self, what: Locator, to: Locator) -> None:
         """By small steps, as a hand does."""
         what.evaluate("node => node.scrollIntoView({ block: 'center' })")

@@ -53,24 +53,29 @@ export function FeedbackPanel({
   const heading = useRef<HTMLHeadingElement>(null)
   useLayoutEffect(() => heading.current?.focus({ preventScroll: false }), [])
   const study = question.closed ? run.study_first : null
-  const goesOn = question.closed && run.purpose !== 'missed' && !study
-  const afterStudy = read ? actions.goOn : onRead
-  const primary = study
-    ? afterStudy
-    : goesOn
-      ? actions.next
-      : question.closed
-        ? undefined
-        : onTryAgain
+  const main = mainStep()
   useKeys({
     enter: () => {
       const active = document.activeElement
       if (active instanceof HTMLElement && active.matches('button, a, input')) active.click()
-      else primary?.()
+      else main?.act()
     },
   })
   const labels = new Map(question.parts.map((part) => [part.id, part.label]))
   const several = question.parts.length > 1
+
+  /** What Enter does and the first button says; a mended miss has its own ways on. */
+  function mainStep(): { label: string; hint?: string; act: () => void } | null {
+    if (!question.closed) {
+      const label = feedback.verdict === 'not_counted' ? 'Back to the question' : 'Try again'
+      return { label, act: onTryAgain }
+    }
+    if (study && !read) return { label: 'Read about it', hint: 'R', act: onRead }
+    if (study) return { label: 'Next question', act: actions.goOn }
+    if (run.purpose === 'missed') return null
+    return { label: sheet.next ? 'Next question' : 'See where you stand', act: actions.next }
+  }
+
   return (
     <section aria-label="Feedback" className={`mt-6 max-w-[46rem] rounded-box p-5 ${tone.box}`}>
       <div className="flex gap-4">
@@ -123,19 +128,9 @@ export function FeedbackPanel({
             </p>
           )}
           <div className="mt-4 flex flex-wrap items-center gap-x-3 gap-y-2">
-            {study && (
-              <Button kind="strong" hint={read ? undefined : 'R'} onClick={afterStudy}>
-                {read ? 'Next question' : 'Read about it'}
-              </Button>
-            )}
-            {!question.closed && (
-              <Button kind="strong" onClick={onTryAgain}>
-                {feedback.verdict === 'not_counted' ? 'Back to the question' : 'Try again'}
-              </Button>
-            )}
-            {goesOn && (
-              <Button kind="strong" onClick={actions.next}>
-                {sheet.next ? 'Next question' : 'See where you stand'}
+            {main && (
+              <Button kind="strong" hint={main.hint} onClick={main.act}>
+                {main.label}
               </Button>
             )}
             {feedback.met && (

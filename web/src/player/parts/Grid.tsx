@@ -34,9 +34,11 @@ export function useScale({ x, y }: Axes): Scale {
   }
 }
 
+/** Multiples of the mark, so that 0 is among them wherever an axis begins. */
 function marksOf({ low, high, mark }: Schemas['AxisOut']): number[] {
-  const count = Math.floor((high - low) / mark + 1e-9)
-  return Array.from({ length: count + 1 }, (_, i) => Math.round((low + i * mark) * 1e6) / 1e6)
+  const first = Math.ceil(low / mark - 1e-9)
+  const count = Math.floor(high / mark + 1e-9) - first + 1
+  return Array.from({ length: count }, (_, i) => Math.round((first + i) * mark * 1e6) / 1e6)
 }
 
 /** The lines to count from stand out: 0, or else the lowest. */

@@ -85,7 +85,7 @@ export default function PointsPart({ part, state, value, onChange }: PartProps<K
           <svg
             ref={svg}
             viewBox={`0 0 ${scale.width} ${scale.height}`}
-            className={`relative block w-full touch-none rounded-box ${part.figure ? '' : 'bg-sheet'}`}
+            className={`relative block w-full touch-none select-none rounded-box ${part.figure ? '' : 'bg-sheet'}`}
             role="application"
             aria-label={part.label || 'Grid'}
             onPointerDown={press}
