@@ -70,7 +70,7 @@ function MissList({
       <p className="mt-0.5 pr-5 text-sm text-ink-2">Those you were surest of come first.</p>
       {list.topics.map((group) => (
         <section key={group.topic.key} className="mt-5">
-          <h2 className="flex justify-between pr-5 text-base text-ink-2">
+          <h2 className="flex justify-between pr-3.5 text-base text-ink-2">
             {group.topic.title} <span>{group.misses.length}</span>
           </h2>
           <ul className="mt-1">
@@ -79,7 +79,7 @@ function MissList({
                 <NavLink
                   to={`/review/${miss.id}`}
                   className={`flex justify-between gap-3 rounded-l-lg px-3.5 py-2 ${
-                    miss.id === shown ? 'bg-sheet font-semibold' : 'hover:bg-sheet/60'
+                    miss.id === shown ? '@4xl:bg-sheet @4xl:font-semibold' : 'hover:bg-sheet/60'
                   }`}
                 >
                   <span>{miss.title}</span>

@@ -52,7 +52,7 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
     <div className="flex min-h-dvh flex-col">
       <RunTop run={run} question={question} onLeave={leave} />
       {question ? (
-        <div className="flex-1 @5xl:grid @5xl:grid-cols-[minmax(0,1fr)_21rem]">
+        <div className="grid flex-1 grid-cols-[minmax(0,1fr)] @5xl:grid-cols-[minmax(0,1fr)_21rem]">
           <Stage
             key={question.id}
             sheet={sheet}
