@@ -8,7 +8,7 @@ from functools import partial
 from ..errors import ExpressionError
 from . import keys, parts
 from .drawn import Figure, KeyedMixUp, KeyedNearMiss, MixUp, NearMiss, Picture, Region, Shape
-from .expressions import Value, clock, evaluate, evaluate_number, fixed
+from .expressions import Value, clock, evaluate, evaluate_number, fixed, whole
 from .keys import CHOICE_IDS
 from .pictures import make_picture
 from .plane import PointsPart, ShadingPart, make_points, make_shading
@@ -108,10 +108,12 @@ def _number(part: parts.NumberEntryPart, values: Values) -> keys.NumberKey:
 
 
 def _degrees_shown(answer: float, digits: int) -> str:
-    whole = int(abs(answer) + 1e-9)
-    minutes = (abs(answer) - whole) * 60
-    sign = "\u2212" if answer < 0 else ""
-    return f"{sign}{whole}° {fixed(minutes, digits).zfill(digits + 3 if digits else 2)}′"
+    """Degrees and minutes, rounded before they are parted: never 60 minutes, nor minus nothing."""
+    parts_of_degree = 60 * 10**digits
+    degrees, rest = divmod(whole(abs(answer) * parts_of_degree), parts_of_degree)
+    sign = "\u2212" if answer < 0 and (degrees or rest) else ""
+    minutes = fixed(rest / 10**digits, digits).zfill(digits + 3 if digits else 2)
+    return f"{sign}{degrees}° {minutes}′"
 
 
 def _cell(part: parts.CellPart, values: Values) -> keys.CellKey:

@@ -7,7 +7,7 @@ Model 3.0, from memory): match correct, and map response with bounds.
 from fractions import Fraction
 from unittest import TestCase
 
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from vendaval_core.items import parts, plane
@@ -19,6 +19,7 @@ from vendaval_core.measure.response import category_of
 from vendaval_core.scoring.examples import right_response, wrong_response
 from vendaval_core.scoring.marking import Verdict, mark_part
 from vendaval_core.scoring.outcomes import family_curve, guess_chance
+from vendaval_core.scoring.reading import Unreadable, read_number
 from vendaval_core.scoring.tries import PRACTICE_TRIES, QuestionState, submit
 from vendaval_core.scoring.words import answer_words, pieces, right_words
 
@@ -188,6 +189,19 @@ class KindTests(TestCase):
         self.assertTrue(after.closed(PRACTICE_TRIES))
         told = answer_words(written, "Keep **well** *clear*, 2 * 3 * 4 metres. ")
         self.assertEqual(told, "Keep well clear, 2 * 3 * 4 metres.")
+
+    @settings(max_examples=400, deadline=None)
+    @given(st.floats(-180, 180), st.integers(0, 2))
+    @example(38.9999, 1)
+    @example(-0.0001, 0)
+    def test_an_angle_as_shown_is_read_as_what_it_is(self, angle: float, digits: int) -> None:
+        made = key(parts.NumberEntryPart("p", angle, 1 / 60, "°", digits, angle=True))
+        shown = right_words(made)
+        self.assertRegex(shown, r"^\u2212?\d+° [0-5]\d(\.\d+)?′$")
+        self.assertNotRegex(shown, r"^\u22120° [0.]+′$")
+        read = read_number(shown, "°", angle=True)
+        assert not isinstance(read, Unreadable)
+        self.assertLessEqual(abs(read.value - angle) * 60, 0.5 * 10**-digits + 1e-6)
 
     def test_an_angle_and_a_slip(self) -> None:
         for typed in ("38 30", "38° 30′", "38.5", "38,5°", "38° 30.0'"):
