@@ -110,6 +110,12 @@ class ForeseenTests(TestCase):
         for kind in (PointsKey, ShadingKey):
             self.assertGreater(seen[kind.__name__], 3, kind)
 
+    def test_every_family_foresees_a_slip(self) -> None:
+        for item in self.pack.families:
+            version = make_version(item.family, 1)
+            words = [says for key in version.parts for _, says in foreseen(key) if says]
+            self.assertTrue(words, item.family.key)
+
     def test_a_right_answer_hears_of_no_slip(self) -> None:
         for version in self.versions():
             for key in version.parts:
