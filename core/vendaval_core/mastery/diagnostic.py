@@ -66,7 +66,6 @@ def plan_diagnostic(
     asked: Sequence[str],
     rng: random.Random,
     *,
-    exclude: Collection[str] = (),
     remembered: Mapping[int, Ahead] = {},
 ) -> DiagnosticPlan:
     """Plan of the next question in a run.
@@ -110,7 +109,7 @@ def plan_diagnostic(
     for topic, count in zip(changed, left, strict=True):
         mean, sd = float(posterior.mean[topic]), float(posterior.sd[topic])
         ahead[topic] = Ahead(mean, sd, answers[topic], float(count))
-    choice = choose_diagnostic(table, gain, open_topics, asked, rng, exclude=exclude)
+    choice = choose_diagnostic(table, gain, open_topics, asked, rng)
     uncertain = float(weights @ posterior.sd**2)
     expected = sum(topic.left for topic in ahead.values())
     return DiagnosticPlan(statuses, choice, max(1, round(expected)), uncertain, ahead)

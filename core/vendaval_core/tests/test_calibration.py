@@ -275,6 +275,8 @@ class CourseTests(TestCase):
         self.assertAlmostEqual(mean, np.mean([c.b for c in self.present.values()]), places=6)
         self.assertGreater(proposals["f2"].version_spread or 0, 0.5)
         self.assertLess(proposals["f1"].version_spread or 0, 0.4)
+        self.assertTrue(proposals["f2"].varies)
+        self.assertFalse(proposals["f0"].varies)
         self.assertTrue(proposals["f3"].drifted)
         self.assertLess(proposals["f3"].drift or 0, -0.6)
         self.assertFalse(proposals["f0"].drifted)

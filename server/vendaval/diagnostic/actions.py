@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import random
 from datetime import datetime
+from functools import partial
 from typing import Any
 
 from django.db import transaction
 
 from vendaval.bank.models import Course
-from vendaval.evidence.actions import end_run, take_back, withdraw_retired
+from vendaval.evidence.actions import end_run, replace_retired, take_back
 from vendaval.evidence.answer import AnswerRules, take_answer
 from vendaval.evidence.models import Closing, Presentation, Purpose, Run, TryKind
 from vendaval.evidence.opening import close, open_question, refuse_closed, replayed
@@ -28,7 +29,7 @@ RULES = AnswerRules(Purpose.DIAGNOSTIC, ONE_TRY, learning_follows=False, whole=T
 LONG_PAUSE_SECONDS = 30 * 60
 
 
-def plan(learning: Learning, run: Run, *, exclude: tuple[str, ...] = ()) -> DiagnosticPlan:
+def plan(learning: Learning, run: Run) -> DiagnosticPlan:
     """The run's next step from the learner's present state."""
     bank = learning.bank
     scope = [bank.topic(key).number for key in run.scope]
@@ -40,9 +41,8 @@ def plan(learning: Learning, run: Run, *, exclude: tuple[str, ...] = ()) -> Diag
         [topic.importance for topic in bank.topics],
         scope,
         [learning.answers_in(topic.number) for topic in bank.topics],
-        [key for key in run.note.get("asked", []) if key in bank.families],
+        run.note.get("asked", []),
         random.Random(f"{run.pk}:{run.note.get('presented', 0)}"),
-        exclude=exclude,
         remembered={
             int(topic): Ahead(mean, sd, answers, left)
             for topic, (mean, sd, answers, left) in run.note.get("ahead", {}).items()
@@ -50,10 +50,9 @@ def plan(learning: Learning, run: Run, *, exclude: tuple[str, ...] = ()) -> Diag
     )
 
 
-def _ask(
-    learning: Learning, run: Run, planned: DiagnosticPlan, now: datetime
-) -> Presentation | None:
-    """Present the planned question, or end the run when there is none."""
+def _ask(learning: Learning, run: Run, now: datetime) -> Presentation | None:
+    """Present the question planned from the present state, or end the run when there is none."""
+    planned = plan(learning, run)
     bank = learning.bank
     run.note["statuses"] = {bank.topics[t].key: s.value for t, s in planned.statuses.items()}
     run.note["questions_left"] = planned.questions_left
@@ -93,7 +92,7 @@ def start_run(learner: User, course: Course, subject: str | None) -> Run:
         "course", "current__revision__family"
     ):
         if run.scope == scope:
-            return _without_retired(learning, run)
+            return replace_retired(learning, run, partial(_ask, learning, run))
     now = clock.now()
     run = Run(
         learner=learner,
@@ -105,20 +104,9 @@ def start_run(learner: User, course: Course, subject: str | None) -> Run:
         touched_at=now,
     )
     run.save()
-    _ask(learning, run, plan(learning, run), now)
+    _ask(learning, run, now)
     learning.save()
     run.save()
-    return run
-
-
-def _without_retired(learning: Learning, run: Run) -> Run:
-    """The run with another question where the one that waits was taken out of the course."""
-    now = clock.now()
-    if withdraw_retired(learning, run, now):
-        _ask(learning, run, plan(learning, run), now)
-        run.touched_at = now
-        learning.save()
-        run.save()
     return run
 
 
@@ -128,7 +116,8 @@ def go_on(learner: User, run_id: int) -> Run:
     run = own_run(learner, run_id, Purpose.DIAGNOSTIC)
     if run.ended_at is not None:
         raise Conflict("This run has ended. Begin another.", code="run_ended")
-    return _without_retired(load_learning(learner, run.course), run)
+    learning = load_learning(learner, run.course)
+    return replace_retired(learning, run, partial(_ask, learning, run))
 
 
 @transaction.atomic
@@ -143,7 +132,7 @@ def _follow(judged: Judged, now: datetime) -> Presentation | None:
     _lengthen_stretch(run, judged.row.seconds, now)
     not_taught = judged.row.kind == TryKind.NOT_TAUGHT
     close(question.presentation, Closing.NOT_TAUGHT if not_taught else Closing.ANSWERED, now)
-    return _ask(question.learning, run, plan(question.learning, run), now)
+    return _ask(question.learning, run, now)
 
 
 def _lengthen_stretch(run: Run, seconds: float, now: datetime) -> None:

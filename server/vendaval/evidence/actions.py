@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime
 
 from django.db import transaction
@@ -74,19 +75,24 @@ def open_study(learner: User, course_id: int, topic: str, section: str) -> None:
             state.save(update_fields=["to_study"])
 
 
-def withdraw_retired(learning: Learning, run: Run, now: datetime) -> bool:
-    """Close the question that waits in a run when its family was taken out of the course.
+def replace_retired(learning: Learning, run: Run, ask: Callable[[datetime], object]) -> Run:
+    """The run, with another question in the place of one that was taken out of the course.
 
-    Returns whether it was, so that the run wants another; the caller saves the run.
+    ask: presents the run's next question at a moment.
     """
     waiting = run.current
     if waiting is None or waiting.closed_at is not None:
-        return False
+        return run
     if waiting.revision.family.key in learning.bank.families:
-        return False
+        return run
+    now = clock.now()
     close(waiting, Closing.WITHDRAWN, now)
     waiting.save(update_fields=["closed_at", "closing"])
-    return True
+    ask(now)
+    run.touched_at = now
+    learning.save()
+    run.save()
+    return run
 
 
 def end_run(run: Run, now: datetime) -> None:

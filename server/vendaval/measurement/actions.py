@@ -44,6 +44,7 @@ def proposal_data(proposal: Proposal) -> dict[str, Any]:
         "answers": proposal.answers,
         "fit": {"infit": rounded(proposal.infit), "outfit": rounded(proposal.outfit)},
         "version_spread": rounded(proposal.version_spread),
+        "varies": proposal.varies,
         "drifted": proposal.drifted,
         "drift": rounded(proposal.drift),
         "problems": list(proposal.problems),

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from datetime import datetime
+from functools import partial
 
 from django.db import transaction
 
 from vendaval.bank.models import Course
-from vendaval.evidence.actions import end_run, open_help, withdraw_retired
+from vendaval.evidence.actions import end_run, open_help, replace_retired
 from vendaval.evidence.answer import AnswerRules, take_answer
 from vendaval.evidence.models import Closing, HelpKind, Presentation, Purpose, Run
 from vendaval.evidence.opening import OpenQuestion, close, open_question, refuse_closed
@@ -48,7 +49,7 @@ def start_run(learner: User, course: Course, topic_key: str) -> Run:
     topic = learning.bank.topic(topic_key)
     for run in open_runs(learner, Purpose.PRACTICE).select_related("current__revision__family"):
         if run.scope == [topic_key] and run.current is not None:
-            return _without_retired(learning, run)
+            return replace_retired(learning, run, partial(_ask, learning, run))
     now = clock.now()
     run = Run(
         learner=learner,
@@ -63,17 +64,6 @@ def start_run(learner: User, course: Course, topic_key: str) -> Run:
     _ask(learning, run, now)
     learning.save()
     run.save()
-    return run
-
-
-def _without_retired(learning: Learning, run: Run) -> Run:
-    """The run with another question where the one that waits was taken out of the course."""
-    now = clock.now()
-    if withdraw_retired(learning, run, now):
-        _ask(learning, run, now)
-        run.touched_at = now
-        learning.save()
-        run.save()
     return run
 
 
@@ -161,7 +151,7 @@ def go_on(learner: User, run_id: int) -> Run:
     learning, now = load_learning(learner, run.course), clock.now()
     owed = run.note.get("study_first")
     if owed is None or (run.current is not None and run.current.closed_at is None):
-        return _without_retired(learning, run)
+        return replace_retired(learning, run, partial(_ask, learning, run))
     if owed["family"] in learning.bank.families and not was_opened(
         learner, learning.bank, owed["family"], datetime.fromisoformat(owed["since"])
     ):

@@ -15,7 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..response import ResponseCurve
-from .itemfit import Offset, has_drifted, offset_of, spread
+from .itemfit import WIDE_SPREAD, Offset, has_drifted, offset_of, spread
 from .marginal import MarginalFit, Model, Priors, fit_marginal
 from .report import FEWEST_ANSWERS, ItemReport, item_reports
 from .table import MISSING, ResponseTable
@@ -56,6 +56,11 @@ class Proposal:
     drifted: bool
     drift: float | None
     problems: tuple[str, ...]
+
+    @property
+    def varies(self) -> bool:
+        """Whether its versions differ in difficulty so much that the author should look."""
+        return self.version_spread is not None and self.version_spread > WIDE_SPREAD
 
 
 def _unmoved(family: str, present: ResponseCurve, answers: int, problem: str) -> Proposal:
