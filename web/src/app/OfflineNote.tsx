@@ -9,7 +9,7 @@ function subscribe(listener: () => void) {
   }
 }
 
-export const useOnline = () => useSyncExternalStore(subscribe, () => navigator.onLine)
+const useOnline = () => useSyncExternalStore(subscribe, () => navigator.onLine)
 
 /** Says that the connection is gone, for as long as it is. */
 export function OfflineNote() {

@@ -17,7 +17,7 @@ interface Props {
 }
 
 /** The facts of a drift bar in a sentence: what a reader who cannot see it gets. */
-export function driftWords(name: string, { level, low, high, target }: DriftReading): string {
+function driftWords(name: string, { level, low, high, target }: DriftReading): string {
   const range = `between ${Math.round(low)} and ${Math.round(high)}`
   const place =
     level === null ? `not enough seen yet, probably ${range}` : `level ${level}, probably ${range}`

@@ -32,7 +32,7 @@ export function PartGroup({
 const SIGNS = { right: 'right', noted: 'note', closed: 'wrong', open: 'note' } as const
 
 /** What came of a closed part: each pair, cell, gap or point, given beside right. */
-export function Outcome({ state }: { state: PartState }) {
+function Outcome({ state }: { state: PartState }) {
   const partly = state.state === 'closed' && state.share > 0
   if (state.state === 'noted')
     return state.right_answer ? (
