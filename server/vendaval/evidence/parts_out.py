@@ -142,9 +142,17 @@ def _points(key: PointsKey) -> out.PointsPartOut:
 
 
 def right_points_out(key: PartKey) -> list[out.PointOut]:
-    """Where points belong, to be drawn beside those given; for when that may be told."""
-    targets = key.targets if isinstance(key, PointsKey) else ()
-    return [out.PointOut(x=round(t.x, 4), y=round(t.y, 4)) for t in targets]
+    """Where points belong, to be drawn beside those given; for when that may be told.
+
+    A slider's one point lies on its line, at y 0.
+    """
+    match key:
+        case PointsKey():
+            return [out.PointOut(x=round(t.x, 4), y=round(t.y, 4)) for t in key.targets]
+        case NumberKey(slider=slider) if slider is not None:
+            return [out.PointOut(x=round(key.answer, 4), y=0)]
+        case _:
+            return []
 
 
 def _typed(key: NumberKey | TimeKey | TextKey | ExpressionKey) -> out.PartOut:

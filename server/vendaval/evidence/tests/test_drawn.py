@@ -34,6 +34,17 @@ class DrawnTests(CourseTestCase):
         self.assertEqual([piece["ok"] for piece in shown["pieces"]], [False, False])
         self.assertRegex(shown["pieces"][0]["right"], r"^\d\d:\d\d, \d")
 
+    def test_a_number_line_shows_the_right_place_once_closed(self) -> None:
+        question = self.practise_family("gale-begins")
+        (key,) = self.keys(question)
+        low = key.near_misses[0].value
+        reply = self.answer("practice", question["id"], {"wind": f"{low:g}"})
+        self.assertIn("the top of the force below", str(reply["feedback"]))
+        self.assertEqual(self.state(reply["question"], "wind")["right_points"], [])
+        closed = self.post(f"/practice/questions/{question['id']}/working")["question"]
+        shown = self.state(closed, "wind")
+        self.assertEqual(shown["right_points"], [{"x": key.answer, "y": 0}])
+
     def test_a_diagnostic_tells_no_right_place(self) -> None:
         self.diagnose("chartwork")
         question = self.ask_family("two-bearings", "diagnostic")

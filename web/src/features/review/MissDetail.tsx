@@ -71,6 +71,7 @@ const DRAWN = [
   'hotspot',
   'graphic_gap_match',
   'grid_shading',
+  'slider',
   'drawing',
   'extended_text',
 ]

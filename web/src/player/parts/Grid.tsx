@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client'
 import type { Point } from '../values'
 import { axisText } from './curves'
+import { marksOf } from './marks'
 
 type Axes = Pick<Schemas['PointsPartOut'], 'x' | 'y'>
 
@@ -34,13 +35,6 @@ export function useScale({ x, y }: Axes): Scale {
   }
 }
 
-/** Multiples of the mark, so that 0 is among them wherever an axis begins. */
-function marksOf({ low, high, mark }: Schemas['AxisOut']): number[] {
-  const first = Math.ceil(low / mark - 1e-9)
-  const count = Math.floor(high / mark + 1e-9) - first + 1
-  return Array.from({ length: count }, (_, i) => Math.round((first + i) * mark * 1e6) / 1e6)
-}
-
 /** The lines to count from stand out: 0, or else the lowest. */
 const lineLook = (mark: number, low: number) =>
   mark === Math.max(0, low)
@@ -64,7 +58,7 @@ export function Arrow({ from, to, scale }: { from: Point; to: Point; scale: Scal
 export function Grid({ part, scale }: { part: Axes; scale: Scale }) {
   return (
     <g fontSize="14.5" fill="var(--v-ink-2)">
-      {marksOf(part.x).map((mark) => (
+      {marksOf(part.x.low, part.x.high, part.x.mark).map((mark) => (
         <g key={`x${mark}`}>
           <line
             x1={scale.x(mark)}
@@ -78,7 +72,7 @@ export function Grid({ part, scale }: { part: Axes; scale: Scale }) {
           </text>
         </g>
       ))}
-      {marksOf(part.y).map((mark) => (
+      {marksOf(part.y.low, part.y.high, part.y.mark).map((mark) => (
         <g key={`y${mark}`}>
           <line
             x1={scale.x(part.x.low)}
