@@ -50,7 +50,7 @@ def _load_study(topic: models.Topic, pack: Pack) -> None:
 
 
 def _take_out_topics(course: models.Course, kept: set[str]) -> None:
-    """Delete topics that are gone from the pack. PackInvalid for one that learners have met."""
+    """Delete topics that are gone from the pack; PackInvalid where learners have levels in one."""
     problems = []
     for topic in course.topics.exclude(key__in=kept):
         families = topic.families.all()
@@ -60,7 +60,7 @@ def _take_out_topics(course: models.Course, kept: set[str]) -> None:
                 families.delete()
                 topic.delete()
         except ProtectedError:
-            what = f"topic “{topic.key}” has been answered and cannot be taken out"
+            what = f"learners have levels in “{topic.key}”, so it cannot be taken out"
             problems.append(PackProblem("course.yaml", 1, "subjects", what))
     if problems:
         raise PackInvalid(problems)
@@ -70,7 +70,7 @@ def _take_out_topics(course: models.Course, kept: set[str]) -> None:
 def load_pack(pack: Pack) -> models.Course:
     """Store a checked pack. A family that changed gets a new revision; one that is gone is no
     longer live, its history stays. PackInvalid, and nothing changed, when a topic that learners
-    have answered is gone."""
+    have levels in is gone."""
     source = pack.course
     families = {item.family.key: item for item in pack.families}
     content = _digest(
@@ -122,9 +122,13 @@ def load_pack(pack: Pack) -> models.Course:
 
 
 def refresh_digest(course: models.Course) -> None:
-    """Give the course the digest of its content and of the parameters in force."""
-    rows = models.FamilyCurve.objects.filter(family__course=course).order_by("pk")
-    course.digest = _digest([course.content, list(rows.values_list("pk", flat=True))])
+    """Give the course the digest of its content, of the rows that hold it (content that comes
+    back may be in new ones), and of the parameters in force."""
+    curves = models.FamilyCurve.objects.filter(family__course=course).order_by("pk")
+    topics = course.topics.order_by("pk").values_list("pk", flat=True)
+    revisions = course.families.filter(live=True).order_by("pk").values_list("pk", "latest")
+    held = [list(topics), [list(row) for row in revisions]]
+    course.digest = _digest([course.content, held, list(curves.values_list("pk", flat=True))])
     course.save(update_fields=["digest"])
 
 

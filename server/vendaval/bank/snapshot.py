@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -96,11 +97,17 @@ class CourseBank:
         times = [item.family.seconds for item in self.of_topic(number)]
         return sum(times) / len(times)
 
-    def section(self, family: Family) -> tuple[BankTopic, BankSection]:
-        """The study section a family points to; the first of its topic when that one has gone."""
-        topic_key, _, section_key = family.study.rpartition("#")
-        pointed = next((topic for topic in self.topics if topic.key == topic_key), None)
-        topic = pointed or self.topic(family.topic)
+    def topics_of(self, keys: Sequence[str]) -> list[BankTopic]:
+        """The topics of these keys that are still in the course."""
+        found = {topic.key: topic for topic in self.topics}
+        return [found[key] for key in keys if key in found]
+
+    def section(self, study: str, own: str) -> tuple[BankTopic, BankSection]:
+        """The study section that a family of the topic `own` points to: "topic#section" or a
+        section of its own topic. The first of its topic when that one has gone."""
+        topic_key, _, section_key = study.rpartition("#")
+        pointed = self.topics_of([topic_key])
+        topic = pointed[0] if pointed else self.topic(own)
         found = next((s for s in topic.sections if s.key == section_key), None)
         return topic, found or topic.sections[0]
 

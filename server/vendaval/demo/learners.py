@@ -154,7 +154,9 @@ class SimulatedLearner:
         return following or self._read_and_go_on(question)
 
     def _read_and_go_on(self, question: OpenQuestion) -> Presentation | None:
-        topic, section = question.learning.bank.section(question.item.family)
+        topic, section = question.learning.bank.section(
+            question.item.family.study, question.item.family.topic
+        )
         open_study(self.user, self.course.pk, topic.key, section.key)
         self.wait(60 * section.minutes)
         return practice.go_on(self.user, question.presentation.run_id).current

@@ -32,20 +32,20 @@ LONG_PAUSE_SECONDS = 30 * 60
 def plan(learning: Learning, run: Run) -> DiagnosticPlan:
     """The run's next step from the learner's present state."""
     bank = learning.bank
-    scope = [bank.topic(key).number for key in run.scope]
+    scope = bank.topics_of(run.scope)
+    ahead = run.note.get("ahead", {})
     return plan_diagnostic(
         bank.table,
         learning.posterior,
         learning.readings,
         bank.scales,
         [topic.importance for topic in bank.topics],
-        scope,
+        [topic.number for topic in scope],
         [learning.answers_in(topic.number) for topic in bank.topics],
         run.note.get("asked", []),
         random.Random(f"{run.pk}:{run.note.get('presented', 0)}"),
         remembered={
-            int(topic): Ahead(mean, sd, answers, left)
-            for topic, (mean, sd, answers, left) in run.note.get("ahead", {}).items()
+            topic.number: Ahead(*ahead[topic.key]) for topic in scope if topic.key in ahead
         },
     )
 
@@ -57,8 +57,8 @@ def _ask(learning: Learning, run: Run, now: datetime) -> Presentation | None:
     run.note["statuses"] = {bank.topics[t].key: s.value for t, s in planned.statuses.items()}
     run.note["questions_left"] = planned.questions_left
     run.note["ahead"] = {
-        topic: [round(a.mean, 4), round(a.sd, 4), a.answers, a.left]
-        for topic, a in planned.ahead.items()
+        bank.topics[t].key: [round(a.mean, 4), round(a.sd, 4), a.answers, a.left]
+        for t, a in planned.ahead.items()
     }
     choice = planned.choice
     if choice is None:

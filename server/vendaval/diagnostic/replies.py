@@ -23,7 +23,7 @@ def diagnostic_run_out(run: Run, learning: Learning) -> RunOut:
     """A run with its topics settled and open, and about how long is left."""
     bank, readings = learning.bank, learning.readings
     statuses = run.note.get("statuses", {})
-    topics = [bank.topic(key) for key in run.scope]
+    topics = bank.topics_of(run.scope)
     left = int(run.note.get("questions_left", 0))
     seconds = sum(bank.mean_seconds(topic.number) for topic in topics) / len(topics)
     return run_out(

@@ -92,7 +92,8 @@ def topic_tries(learner: User, topic_id: int, limit: int = 30) -> list[Try]:
 
 def was_opened(learner: User, bank: CourseBank, family: str, since: datetime) -> bool:
     """Whether the study section of a family was opened since a moment."""
-    topic, section = bank.section(bank.families[family].family)
+    asked = bank.families[family].family
+    topic, section = bank.section(asked.study, asked.topic)
     return HelpOpened.objects.filter(
         learner=learner, kind=HelpKind.STUDY, detail=f"{topic.key}#{section.key}", at__gte=since
     ).exists()

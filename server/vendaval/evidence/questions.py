@@ -94,7 +94,7 @@ def _is_written(key: PartKey) -> bool:
 
 def study_link(bank: CourseBank, family: Family) -> StudyLinkOut:
     """Where a family's idea is explained; it need not be live any more."""
-    topic, section = bank.section(family)
+    topic, section = bank.section(family.study, family.topic)
     return StudyLinkOut(
         topic=topic.key, section=section.key, title=section.title, minutes=section.minutes
     )

@@ -205,7 +205,7 @@ def run_out(
         id=run.pk,
         purpose=Purpose(run.purpose),
         title=run.title,
-        scope=[PlaceOut(key=key, title=bank.topic(key).title) for key in run.scope],
+        scope=[PlaceOut(key=topic.key, title=topic.title) for topic in bank.topics_of(run.scope)],
         answered=run.answered,
         ended=run.ended_at is not None,
         saved_at=run.touched_at,

@@ -47,8 +47,9 @@ def own_miss(learner: User, miss_id: int) -> Miss:
 def mends_left(miss: Miss, learning: Learning) -> int:
     """Fresh versions still offered: two in a sitting, and two more after its study section."""
     mends = Presentation.objects.filter(miss=miss).exclude(closed_at=None)
-    study = learning.bank.section(learning.bank.families[miss.family.key].family)
-    detail = f"{study[0].key}#{study[1].key}"
+    family = learning.bank.families[miss.family.key].family
+    topic, section = learning.bank.section(family.study, family.topic)
+    detail = f"{topic.key}#{section.key}"
     read = HelpOpened.objects.filter(learner=miss.learner, kind=HelpKind.STUDY, detail=detail)
     last_read = read.order_by("-pk").values_list("at", flat=True).first()
     if last_read is not None:

@@ -120,9 +120,7 @@ def _study_steps(learning: Learning) -> list[StepOut]:
     """Sections to read first, after "I haven't been taught this"."""
     steps = []
     for key, study in list(learning.row.to_study.items())[:2]:
-        place, _, section_key = study.rpartition("#")
-        topic = learning.bank.topic(place or key)
-        section = next(s for s in topic.sections if s.key == section_key)
+        topic, section = learning.bank.section(study, key)
         steps.append(
             StepOut(
                 kind="study",

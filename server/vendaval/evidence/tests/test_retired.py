@@ -100,22 +100,58 @@ class RetiredQuestionTests(CourseTestCase):
         first = self.get("/study/height-at-a-time")["sections"][0]
         self.assertEqual(link["question"]["study"]["section"], first["key"])
 
+    def test_a_section_to_read_that_is_gone_leads_there_too(self) -> None:
+        question = self.diagnose("tides")["question"]
+        self.clock.forward(seconds=30)
+        path = f"/diagnostic/questions/{question['id']}/not-taught"
+        self.post(path, {"replay_key": self.new_key()})
+        place = question["study"]
+        self.assertEqual(self.get("/today")["steps"][0]["study"], place)
+        topic = Topic.objects.get(key=place["topic"])
+        topic.sections.filter(key=place["section"]).delete()
+        Course.objects.update(digest="another still")
+        first = self.get(f"/study/{topic.key}")["sections"][0]
+        self.assertEqual(self.get("/today")["steps"][0]["study"]["section"], first["key"])
+
 
 class RetiredTopicTests(CourseTestCase):
-    def test_one_that_nobody_met_goes_with_its_families(self) -> None:
+    def test_one_without_levels_goes_and_may_come_back(self) -> None:
         load_pack(without_topic("fog-and-sea-breeze"))
         self.assertFalse(Family.objects.filter(topic__key="fog-and-sea-breeze").exists())
         topics = [t for s in self.get("/today")["subjects"] for t in s["topics"]]
         self.assertEqual(len(topics), 17)
         self.get("/topics/fog-and-sea-breeze", status=404)
+        question = self.practise()
+        for _ in range(3):
+            question = self.onward(self.answer("practice", question["id"], right(question["id"])))
+        before = self.get("/topics/height-at-a-time")["line"]["reading"]
         load_pack(inshore())
         self.get("/topics/fog-and-sea-breeze")
+        after = self.get("/topics/height-at-a-time")["line"]["reading"]
+        self.assertAlmostEqual(after["middle"], before["middle"], delta=0.2)
+        run_command("check_states", "--mend")
+        self.assertIn("equal the log's", run_command("check_states"))
 
-    def test_one_that_was_answered_stays_and_nothing_is_changed(self) -> None:
-        self.practise("fog-and-sea-breeze")
+    def test_a_diagnostic_goes_on_without_it(self) -> None:
+        state = self.diagnose("weather")
+        asked = state["question"]["topic"]["key"]
+        gone = next(t["key"] for t in state["run"]["topics"] if t["key"] != asked)
+        load_pack(without_topic(gone))
+        run = f"/diagnostic/runs/{state['run']['id']}"
+        self.assertEqual(len(self.get(run)["run"]["topics"]), 2)
+        question = self.get(run)["question"]
+        for _ in range(3):
+            reply = self.answer("diagnostic", question["id"], right(question["id"]))
+            question = reply["next"]
+            self.assertNotEqual(question["topic"]["key"], gone)
+        self.assertEqual([r["title"] for r in self.get("/today")["under_way"]], ["Weather"])
+
+    def test_one_with_levels_stays_and_nothing_is_changed(self) -> None:
+        question = self.practise()
+        self.answer("practice", question["id"], right(question["id"]))
         before = (Course.objects.get().digest, FamilyRevision.objects.count())
         with self.assertRaisesRegex(
-            PackInvalid, "course.yaml:1: subjects: topic “fog-and-sea-breeze” has been answered"
+            PackInvalid, "course.yaml:1: subjects: learners have levels in “fog-and-sea-breeze”"
         ):
             load_pack(without_topic("fog-and-sea-breeze"))
         self.assertEqual((Course.objects.get().digest, FamilyRevision.objects.count()), before)
