@@ -107,6 +107,12 @@ class BrowserTestCase(StaticLiveServerTestCase):
         page.get_by_role("button", name="Rita Calado").click()
         expect(page.get_by_role("heading", name="Where you stand", exact=True)).to_be_visible()
 
+    def open_rehearsal(self) -> None:
+        """The rehearsal, with the scripts of all its kinds: they move what stands below them."""
+        self.page.goto(f"{self.live_server_url}/rehearsal")
+        expect(self.page.get_by_role("heading", name="Try every kind of question")).to_be_visible()
+        expect(self.page.get_by_text("Loading this part…")).to_have_count(0)
+
     def waiting(self) -> Presentation:
         """The question that is open in the browser, with its right answers on our side."""
         question = Presentation.objects.select_related("revision__family__topic", "run")

@@ -30,8 +30,7 @@ class KindsTestCase(BrowserTestCase):
     def setUp(self) -> None:
         super().setUp()
         self.sign_in()
-        self.page.goto(f"{self.live_server_url}/rehearsal")
-        expect(self.page.get_by_role("heading", name="Try every kind of question")).to_be_visible()
+        self.open_rehearsal()
 
     def section(self, key: str) -> Locator:
         return self.page.locator(f"section[id='{key}']")

@@ -21,7 +21,7 @@ class TouchTests(BrowserTestCase):
         self.page.set_viewport_size({"width": 390, "height": 844})
         self.finger = self.page.context.new_cdp_session(self.page)
         self.sign_in()
-        self.page.goto(f"{self.live_server_url}/rehearsal")
+        self.open_rehearsal()
 
     def section(self, title: str) -> Locator:
         found = self.page.locator("section").filter(
@@ -139,6 +139,7 @@ class TouchTests(BrowserTestCase):
         section = self.section(version.title)
         texts = {item.id: item.text for item in part.items}
         rows = section.locator("ol > li")
+        expect(rows).to_have_count(len(part.items))
         for place, item in enumerate(part.right):
             shown = [text.split("\n") for text in rows.all_inner_texts()]
             now = next(i for i, lines in enumerate(shown) if texts[item] in lines)
