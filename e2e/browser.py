@@ -3,13 +3,21 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from datetime import datetime, timedelta
 from typing import Any, ClassVar
 
 from axe_playwright_python.sync_playwright import Axe
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from django.utils import timezone
-from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import (
+    Browser,
+    Locator,
+    Page,
+    Playwright,
+    expect,
+    sync_playwright,
+)
 
 from vendaval.bank.actions import load_pack
 from vendaval.bank.snapshot import version_of
@@ -18,6 +26,7 @@ from vendaval.evidence.tests.builders import inshore
 from vendaval.people.models import Role, User
 from vendaval.shared import clock
 from vendaval_core.items.keys import ChoiceKey, NumberKey, TextKey, TimeKey
+from vendaval_core.items.plane import PointsKey
 from vendaval_core.items.versions import Version, make_version
 from vendaval_core.scoring.examples import right_response, wrong_response
 
@@ -35,6 +44,24 @@ ARGUMENTS = [
 def rehearsal_versions() -> dict[str, Version]:
     """The rehearsal's questions by key, as they are shown."""
     return {item.family.key: make_version(item.family, 1) for item in inshore().rehearsal}
+
+
+def on_grid(grid: Locator, key: PointsKey) -> Callable[[float, float], tuple[float, float]]:
+    """Where on the page a point of a grid lies that stays where it is now.
+
+    Shape and margins are those that the player draws a grid with.
+    """
+    box = grid.bounding_box()
+    assert box is not None
+    across, up = key.x.high - key.x.low, key.y.high - key.y.low
+    height = 412 * (0.62 if key.x.clock else min(1.2, max(0.35, up / across)))
+
+    def place(x: float, y: float) -> tuple[float, float]:
+        right = (34 + (x - key.x.low) / across * 412) / 480
+        down = (34 + (key.y.high - y) / up * height) / (height + 68)
+        return box["x"] + right * box["width"], box["y"] + down * box["height"]
+
+    return place
 
 
 class LearnersClock:

@@ -7,7 +7,7 @@ from typing import Any
 
 from playwright.sync_api import Locator, expect
 
-from e2e.browser import BrowserTestCase, rehearsal_versions
+from e2e.browser import BrowserTestCase, on_grid, rehearsal_versions
 from vendaval_core.items.keys import (
     AssociateKey,
     ChoiceKey,
@@ -65,20 +65,11 @@ class MouseTests(KindsTestCase):
 
     def test_an_arrow_is_drawn_and_moved_on(self) -> None:
         """Two drags, the first across the grid's own words, which must not be marked by it."""
-        section = self.page.locator("section").filter(
-            has=self.page.get_by_role("button", name="Check: An arrow to draw")
-        )
-        section.evaluate("node => node.scrollIntoView({ block: 'start' })")
-        box = section.get_by_role("application").bounding_box()
-        assert box is not None
-        mouse = self.page.mouse
-
-        def place(east: float, north: float) -> tuple[float, float]:
-            up = 412 * 5 / 7
-            right = (34 + (east + 1) / 7 * 412) / 480
-            down = (34 + (3 - north) / 5 * up) / (up + 68)
-            return box["x"] + right * box["width"], box["y"] + down * box["height"]
-
+        section, key = self.section("19-arrow"), rehearsal_versions()["19-arrow"].parts[0]
+        assert isinstance(key, PointsKey)
+        grid = section.get_by_role("application")
+        grid.scroll_into_view_if_needed()
+        place, mouse = on_grid(grid, key), self.page.mouse
         for start, end in (((0, 0), (-1, -1)), ((-1, -1), (2, 2))):
             mouse.move(*place(*start))
             mouse.down()
@@ -161,17 +152,10 @@ class MouseTests(KindsTestCase):
                 if in_place.count():
                     in_place.click()
             case PointsKey():
-                svg = group.get_by_role("application")
-                box = svg.bounding_box()
-                assert box is not None
+                grid = group.get_by_role("application")
+                grid.scroll_into_view_if_needed()
                 for target in key.targets:
-                    right = (target.x - key.x.low) / (key.x.high - key.x.low)
-                    ratio = (key.y.high - key.y.low) / (key.x.high - key.x.low)
-                    up = 412 * (0.62 if key.x.clock else min(1.2, max(0.35, ratio)))
-                    down = (key.y.high - target.y) / (key.y.high - key.y.low)
-                    x = (34 + right * 412) / 480 * box["width"]
-                    y = (34 + down * up) / (up + 68) * box["height"]
-                    svg.click(position={"x": x, "y": y})
+                    self.page.mouse.click(*on_grid(grid, key)(target.x, target.y))
             case ShadingKey():
                 for i in range(key.answer):
                     cell = f"{i // key.columns} {i % key.columns}"

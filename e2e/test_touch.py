@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 
 from playwright.sync_api import CDPSession, Locator, expect
 
-from e2e.browser import BrowserTestCase, rehearsal_versions
+from e2e.browser import BrowserTestCase, on_grid, rehearsal_versions
 from vendaval_core.items.keys import AssociateKey, ChoiceKey, OrderKey, SlotsKey
+from vendaval_core.items.plane import PointsKey
 
 Place = tuple[float, float]
 
@@ -29,6 +31,12 @@ class TouchTests(BrowserTestCase):
         )
         found.evaluate("node => node.scrollIntoView({ block: 'start' })")
         return found
+
+    def grid(self, title: str, key: str) -> tuple[Locator, Callable[[float, float], Place]]:
+        """The section of a grid, and where its points lie."""
+        section, (part, *_) = self.section(title), rehearsal_versions()[key].parts
+        assert isinstance(part, PointsKey)
+        return section, on_grid(section.get_by_role("application"), part)
 
     def touch(self, kind: str, *points: Place) -> None:
         self.finger.send(
@@ -56,17 +64,7 @@ class TouchTests(BrowserTestCase):
         expect(section.get_by_text("That is right. It does not count.")).to_be_visible()
 
     def test_an_arrow_is_drawn_and_drawn_out_further(self) -> None:
-        section = self.section("An arrow to draw")
-        grid = section.get_by_role("application")
-        box = grid.bounding_box()
-        assert box is not None
-
-        def place(east: float, north: float) -> Place:
-            right = (34 + (east + 1) / 7 * 412) / 480
-            up = 412 * 5 / 7
-            down = (34 + (3 - north) / 5 * up) / (up + 68)
-            return box["x"] + right * box["width"], box["y"] + down * box["height"]
-
+        section, place = self.grid("An arrow to draw", "19-arrow")
         self.draw(place(1, 1), place(2, 2))
         expect(section.get_by_text("2.8 M, 045°")).to_be_visible()
         before = self.page.evaluate("window.scrollY")
@@ -76,17 +74,7 @@ class TouchTests(BrowserTestCase):
         self.check(section, "An arrow to draw")
 
     def test_a_curve_is_moved_and_its_height_follows(self) -> None:
-        section = self.section("A curve to move")
-        grid = section.get_by_role("application")
-        box = grid.bounding_box()
-        assert box is not None
-
-        def place(minutes: float, metres: float) -> Place:
-            right = (34 + (minutes - 240) / 600 * 412) / 480
-            up = 412 * 0.62
-            down = (34 + (5 - metres) / 5 * up) / (up + 68)
-            return box["x"] + right * box["width"], box["y"] + down * box["height"]
-
+        section, place = self.grid("A curve to move", "25-curve")
         self.draw(place(360, 2), place(360, 1))
         expect(section.get_by_text("not read yet")).to_be_visible()
         self.draw(place(700, 3), place(720, 4))

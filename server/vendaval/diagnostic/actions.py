@@ -88,9 +88,7 @@ def start_run(learner: User, course: Course, subject: str | None) -> Run:
     if subject is not None and subject not in titles:
         raise Unprocessable("There is no such subject.", fields={"subject": "unknown"})
     scope = [topic.key for topic in bank.topics if subject in {None, topic.subject}]
-    for run in open_runs(learner, Purpose.DIAGNOSTIC).select_related(
-        "course", "current__revision__family"
-    ):
+    for run in open_runs(learner, Purpose.DIAGNOSTIC).select_related("current__revision"):
         if run.scope == scope:
             return replace_retired(learning, run, partial(_ask, learning, run))
     now = clock.now()

@@ -7,6 +7,7 @@ from datetime import datetime
 
 from django.db import transaction
 
+from vendaval.bank.snapshot import family_of
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound
@@ -83,7 +84,7 @@ def replace_retired(learning: Learning, run: Run, ask: Callable[[datetime], obje
     waiting = run.current
     if waiting is None or waiting.closed_at is not None:
         return run
-    if waiting.revision.family.key in learning.bank.families:
+    if family_of(waiting.revision).key in learning.bank.families:
         return run
     now = clock.now()
     close(waiting, Closing.WITHDRAWN, now)

@@ -30,7 +30,7 @@ def open_runs(learner: User, purpose: Purpose | None = None) -> QuerySet[Run]:
 def own_run(learner: User, run_id: int, purpose: Purpose) -> Run:
     """A learner's own run, or NotFound."""
     run = (
-        Run.objects.select_related("course", "current__revision__family")
+        Run.objects.select_related("course", "current__revision")
         .defer("course__rehearsal")
         .filter(pk=run_id, learner=learner, purpose=purpose)
         .first()

@@ -47,7 +47,7 @@ def start_run(learner: User, course: Course, topic_key: str) -> Run:
     """Begin practising a topic, or take up the run under way in it."""
     learning = load_learning(learner, course)
     topic = learning.bank.topic(topic_key)
-    for run in open_runs(learner, Purpose.PRACTICE).select_related("current__revision__family"):
+    for run in open_runs(learner, Purpose.PRACTICE).select_related("current__revision"):
         if run.scope == [topic_key] and run.current is not None:
             return replace_retired(learning, run, partial(_ask, learning, run))
     now = clock.now()

@@ -70,6 +70,9 @@ def start_mend(learner: User, miss_id: int) -> Run:
     miss = own_miss(learner, miss_id)
     if miss.state != MissState.OPEN:
         raise Conflict("This miss is closed already.", code="miss_closed")
+    learning = load_learning(learner, default_course())
+    if miss.family.key not in learning.bank.families:
+        raise Conflict("This question was taken out of the course.", code="not_live")
     waiting = (
         Presentation.objects.select_related("run__course", "revision")
         .filter(miss=miss, closed_at=None)
@@ -78,9 +81,6 @@ def start_mend(learner: User, miss_id: int) -> Run:
     if waiting is not None:
         waiting.run.current = waiting
         return waiting.run
-    learning = load_learning(learner, default_course())
-    if miss.family.key not in learning.bank.families:
-        raise Conflict("This question was taken out of the course.", code="not_live")
     if needs_another_first(miss, learning):
         raise Conflict(
             "This question has one version only. Answer another question first.",

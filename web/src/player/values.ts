@@ -26,7 +26,8 @@ export const pointsOf = (value: string): Point[] =>
     return { x, y }
   })
 
-const short = (n: number) => String(Math.round(n * 1e6) / 1e6)
+/** A number as it is sent: without binary noise. */
+export const short = (n: number) => String(Math.round(n * 1e6) / 1e6)
 
 export const fromPoints = (points: Point[]): string =>
   points.map(({ x, y }) => `${short(x)} ${short(y)}`).join('\n')

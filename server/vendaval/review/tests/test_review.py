@@ -107,6 +107,7 @@ class ReviewTests(CourseTestCase):
 
     def test_a_miss_of_a_question_that_was_taken_out_can_be_read_and_set_aside(self) -> None:
         miss = self.miss()
+        self.post(f"/review/misses/{miss}/fresh")
         load_pack(inshore_without("compass-to-true"))
         shown = self.get(f"/review/misses/{miss}")
         self.assertTrue(shown["comparison"][0]["right_answer"])

@@ -1,7 +1,7 @@
 import type { Schemas } from '../../api/client'
 import type { Point } from '../values'
 import { axisText } from './curves'
-import { marksOf } from './marks'
+import { marksOf, withMinus } from './marks'
 
 type Axes = Pick<Schemas['PointsPartOut'], 'x' | 'y'>
 
@@ -68,7 +68,7 @@ export function Grid({ part, scale }: { part: Axes; scale: Scale }) {
             {...lineLook(mark, part.x.low)}
           />
           <text x={scale.x(mark)} y={scale.y(part.y.low) + 18} textAnchor="middle">
-            {axisText(part.x, mark)}
+            {withMinus(axisText(part.x, mark))}
           </text>
         </g>
       ))}
@@ -82,7 +82,7 @@ export function Grid({ part, scale }: { part: Axes; scale: Scale }) {
             {...lineLook(mark, part.y.low)}
           />
           <text x={scale.x(part.x.low) - 7} y={scale.y(mark) + 4} textAnchor="end">
-            {axisText(part.y, mark)}
+            {withMinus(axisText(part.y, mark))}
           </text>
         </g>
       ))}

@@ -1,6 +1,7 @@
 import { Slider } from 'radix-ui'
+import { short } from '../values'
 import { PartGroup } from './Field'
-import { marksOf, roundMark } from './marks'
+import { marksOf, roundMark, withMinus } from './marks'
 import type { PartProps } from './types'
 
 const HANDLE = 28
@@ -11,7 +12,6 @@ export function SliderPart({ part, state, value, onChange }: PartProps<'slider'>
   const closed = state.state !== 'open'
   const middle = low + Math.round((high - low) / step / 2) * step
   const now = value === '' || Number.isNaN(Number(value)) ? middle : Number(value)
-  const short = (n: number) => String(Math.round(n * 1e6) / 1e6)
   // The handle stays within the line, so the line's numbers keep half a handle from its ends.
   const place = (n: number) => {
     const share = (n - low) / (high - low)
@@ -58,13 +58,13 @@ export function SliderPart({ part, state, value, onChange }: PartProps<'slider'>
                 className="absolute grid -translate-x-1/2 justify-items-center"
               >
                 <span className="h-2 w-0.5 bg-edge" />
-                {short(mark).replace('-', '\u2212')}
+                {withMinus(short(mark))}
               </span>
             ))}
           </div>
         </div>
         <output className="min-w-20 pt-1.5 font-heading text-2xl font-semibold tabular-nums">
-          {value === '' ? '?' : short(now)} {part.unit}
+          {value === '' ? '?' : withMinus(short(now))} {part.unit}
         </output>
       </div>
     </PartGroup>

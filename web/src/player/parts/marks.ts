@@ -1,3 +1,6 @@
+/** A number as it is read, with a true minus sign. */
+export const withMinus = (text: string) => text.replace('-', '\u2212')
+
 /** Multiples of a mark, so that 0 is among them wherever a scale begins. */
 export function marksOf(low: number, high: number, mark: number): number[] {
   const first = Math.ceil(low / mark - 1e-9)
