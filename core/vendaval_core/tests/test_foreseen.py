@@ -14,6 +14,7 @@ from vendaval_core.items.keys import (
     OrderKey,
     PartKey,
     SlotsKey,
+    TableKey,
     TextKey,
     TimeKey,
 )
@@ -59,7 +60,8 @@ def placed(key: PointsKey, x: float, y: float) -> str:
 
 
 def given(key: PartKey) -> Iterator[tuple[str, str]]:
-    """Responses that make the foreseen slips, with what is said to them."""
+    """Responses that make the foreseen slips, with what is said to them; formulas aside, which
+    are compared in a process of their own (test_workers)."""
     match key:
         case ChoiceKey(choose=1):
             yield from ((c.id, c.says) for c in key.choices if not c.right and c.says)
@@ -69,6 +71,12 @@ def given(key: PartKey) -> Iterator[tuple[str, str]]:
             yield from ((clock(float(m.value)), m.says) for m in key.near_misses)
         case TextKey():
             yield from ((str(m.value), m.says) for m in key.near_misses)
+        case TableKey():
+            right = {cell.id: right_response(cell) for cell in key.cells}
+            for cell in key.cells:
+                for response, says in given(cell):
+                    typed = right | {cell.id: response}
+                    yield "\n".join(f"{place} {text}" for place, text in typed.items()), says
         case OrderKey():
             yield from ((too_early(key, m.place, m.token), m.says) for m in key.mix_ups)
         case SlotsKey():
@@ -107,7 +115,7 @@ class ForeseenTests(TestCase):
                     seen[kind] = seen.get(kind, 0) + 1
         for kind in (NumberKey, TimeKey, TextKey, ChoiceKey, OrderKey, SlotsKey, AssociateKey):
             self.assertGreater(seen[kind.__name__], 1, kind)
-        for kind in (PointsKey, ShadingKey):
+        for kind in (PointsKey, ShadingKey, TableKey):
             self.assertGreater(seen[kind.__name__], 3, kind)
 
     def test_every_family_foresees_a_slip(self) -> None:

@@ -56,7 +56,6 @@ class FileTests(TestCase):
             (root / TERMS / "stimuli").mkdir()
             for file in (PAGE, FAMILY, f"{TERMS}/spring-moon.yaml", stimulus):
                 _write(root / file, "maré é água".encode("latin-1"))
-            _write(root / "topics/height-at-a-time/figures/needle.svg", b"\xff")
             replaced(
                 "topics/height-at-a-time/fastest-hours.yaml", "title:", "stimulus: plan\ntitle:"
             )(root)
