@@ -17,7 +17,7 @@ help: ## What there is
 demo: .stamps/python .stamps/build ## Set up, build, load the demo data, serve on PORT (8000)
 	@$(PY) manage.py demo
 	@echo "Vendaval is on http://127.0.0.1:$(PORT) (stop with Ctrl-C)"
-	@DJANGO_SETTINGS_MODULE=vendaval.settings.dev .venv/bin/gunicorn --bind 127.0.0.1:$(PORT) --log-level warning
+	@DJANGO_SETTINGS_MODULE=vendaval.config.settings.dev .venv/bin/gunicorn --bind 127.0.0.1:$(PORT) --log-level warning
 
 demo-reset: .stamps/python ## Throw the demo's data away; the next make demo starts over
 	@rm -f var/vendaval.sqlite3 var/vendaval.sqlite3-wal var/vendaval.sqlite3-shm
@@ -25,10 +25,11 @@ demo-reset: .stamps/python ## Throw the demo's data away; the next make demo sta
 
 dev: .stamps/python .stamps/web ## Serve with reloading: API on 8000, web on 5173
 	@$(PY) manage.py demo
-	@trap 'kill 0' EXIT; DJANGO_SETTINGS_MODULE=vendaval.settings.dev .venv/bin/gunicorn --reload --bind 127.0.0.1:8000 & cd web && npx vite
+	@trap 'kill 0' EXIT; DJANGO_SETTINGS_MODULE=vendaval.config.settings.dev .venv/bin/gunicorn --reload --bind 127.0.0.1:8000 & cd web && npx vite
 
 test: check .stamps/build ## All checks, then all tests, the browser's among them
 	@scripts/need-chromium
+	@echo "== web tests"; cd web && npx vitest run --reporter=dot
 	@echo "== tests"
 	@DJANGO_ALLOW_ASYNC_UNSAFE=true $(PY) -W "ignore::UserWarning" manage.py test --noinput --parallel 2 core server e2e
 
@@ -45,7 +46,7 @@ format: .stamps/python .stamps/web ## Format and mend what the linters can
 	@.venv/bin/ruff check --fix -q . ; .venv/bin/ruff format -q . ; cd web && npx biome check --write src
 
 openapi: .stamps/python .stamps/web ## Write docs/openapi.json, TypeScript types and pack schemas from the code
-	@$(PY) manage.py export_openapi_schema --api vendaval.api.api --indent 1 --output docs/openapi.json
+	@$(PY) manage.py export_openapi_schema --api vendaval.config.api.api --indent 1 --output docs/openapi.json
 	@cd web && npm run --silent api-types
 	@$(PY) scripts/write_schemas.py
 

@@ -6,7 +6,7 @@ for threads_of in ("OMP_NUM_THREADS", "OPENBLAS_NUM_THREADS"):
     os.environ.setdefault(threads_of, "1")
 
 pythonpath = "core,server"
-wsgi_app = "vendaval.wsgi:application"
+wsgi_app = "vendaval.config.wsgi:application"
 worker_class = "gthread"
 workers = int(os.environ.get("VENDAVAL_WORKERS", "2"))
 threads = 4

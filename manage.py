@@ -10,7 +10,11 @@ sys.path[:0] = [str(ROOT / "core"), str(ROOT / "server"), str(ROOT)]
 
 
 def main() -> None:
-    default = "vendaval.settings.test" if sys.argv[1:2] == ["test"] else "vendaval.settings.dev"
+    default = (
+        "vendaval.config.settings.test"
+        if sys.argv[1:2] == ["test"]
+        else "vendaval.config.settings.dev"
+    )
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", default)
     os.environ.setdefault("OMP_NUM_THREADS", "1")
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")

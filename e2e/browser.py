@@ -5,29 +5,33 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from datetime import datetime, timedelta
-from typing import Any, ClassVar
+from functools import lru_cache
+from multiprocessing.util import Finalize
+from typing import Any
 
 from axe_playwright_python.sync_playwright import Axe
+from django.conf import settings
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.test import Client
 from django.utils import timezone
 from playwright.sync_api import (
     Browser,
     Locator,
     Page,
-    Playwright,
     expect,
     sync_playwright,
 )
 
 from vendaval.bank.actions import load_pack
 from vendaval.bank.snapshot import version_of
-from vendaval.evidence.models import Presentation
-from vendaval.evidence.tests.builders import inshore
-from vendaval.people.models import Role, User
+from vendaval.people.models import User
 from vendaval.shared import clock
+from vendaval.work.models import Presentation
+from vendaval.work.tests.builders import a_learner, inshore
 from vendaval_core.items.keys import ChoiceKey, NumberKey, TextKey, TimeKey
 from vendaval_core.items.plane import PointsKey
 from vendaval_core.items.versions import Version, make_version
+from vendaval_core.packs.reader import Pack
 from vendaval_core.scoring.examples import right_response, wrong_response
 
 ARGUMENTS = [
@@ -64,6 +68,20 @@ def on_grid(grid: Locator, key: PointsKey) -> Callable[[float, float], tuple[flo
     return place
 
 
+@lru_cache(maxsize=1)
+def the_browser() -> Browser:
+    """One browser for all tests of a process; it goes when the process does."""
+    playwright = sync_playwright().start()
+    browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+
+    def close() -> None:
+        browser.close()
+        playwright.stop()
+
+    Finalize(None, close, exitpriority=10)
+    return browser
+
+
 class LearnersClock:
     """Server time that a test moves on, so that answers take as long as a person needs."""
 
@@ -80,24 +98,13 @@ class LearnersClock:
 class BrowserTestCase(StaticLiveServerTestCase):
     """Signs a learner in on a page of their own. Any error in the console fails the test."""
 
-    playwright: ClassVar[Playwright]
-    browser: ClassVar[Browser]
     page: Page
-
-    @classmethod
-    def setUpClass(cls) -> None:
-        super().setUpClass()
-        cls.playwright = sync_playwright().start()
-        cls.addClassCleanup(cls.playwright.stop)
-        cls.browser = cls.playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", args=ARGUMENTS
-        )
-        cls.addClassCleanup(cls.browser.close)
+    learner: User
 
     def setUp(self) -> None:
-        load_pack(inshore())
-        self.learner = User.objects.create_user(
-            "rita", display_name="Rita Calado", role=Role.LEARNER, demo_note="Has never answered."
+        self.course = load_pack(self.pack())
+        self.learner = a_learner(
+            self.course, "rita", display_name="Rita Calado", demo_note="Has never answered."
         )
         self.clock = LearnersClock()
         held = clock.held_by(self.clock)
@@ -106,9 +113,17 @@ class BrowserTestCase(StaticLiveServerTestCase):
         self.errors: list[str] = []
         self.page = self.new_page()
 
+    def pack(self) -> Pack:
+        """The course these tests are about."""
+        return inshore()
+
+    def address(self, path: str = "") -> str:
+        """A page of the course."""
+        return f"{self.live_server_url}/courses/{self.course.key}{path}"
+
     def new_page(self, **options: Any) -> Page:
         """A page in a browser session of its own."""
-        context = self.browser.new_context(
+        context = the_browser().new_context(
             viewport={"width": 1280, "height": 800}, reduced_motion="reduce", **options
         )
         self.addCleanup(context.close)
@@ -129,23 +144,28 @@ class BrowserTestCase(StaticLiveServerTestCase):
         self.assertEqual(self.errors, [])
 
     def sign_in(self, page: Page | None = None) -> None:
+        """Signed in by a session of its own, on Today. `test_story` signs in by hand."""
         page = page or self.page
-        page.goto(f"{self.live_server_url}/")
-        page.get_by_role("button", name="Rita Calado").click()
+        client = Client()
+        client.force_login(self.learner)
+        session = client.cookies[settings.SESSION_COOKIE_NAME].value
+        page.context.add_cookies(
+            [{"name": settings.SESSION_COOKIE_NAME, "value": session, "url": self.live_server_url}]
+        )
+        page.goto(self.address())
         expect(page.get_by_role("heading", name="Where you stand", exact=True)).to_be_visible()
 
     def open_rehearsal(self) -> None:
         """The rehearsal, with the scripts of all its kinds: they move what stands below them."""
-        self.page.goto(f"{self.live_server_url}/rehearsal")
+        self.page.goto(self.address("/rehearsal"))
         expect(self.page.get_by_role("heading", name="Try every kind of question")).to_be_visible()
         expect(self.page.get_by_text("Loading this part…")).to_have_count(0)
 
     def waiting(self) -> Presentation:
         """The question that is open in the browser, with its right answers on our side."""
         question = Presentation.objects.select_related("revision__family__topic", "run")
-        return question.filter(learner=self.learner, closed_at=None, run__ended_at=None).latest(
-            "pk"
-        )
+        own = question.filter(run__enrolment__person=self.learner)
+        return own.filter(closed_at=None, run__ended_at=None).latest("pk")
 
     def think(self, seconds: float = 40) -> None:
         """Let time pass for the learner, once the server knows that the question is shown."""
@@ -199,9 +219,8 @@ class BrowserTestCase(StaticLiveServerTestCase):
     def keep_draft(self, responses: dict[str, str]) -> None:
         """Open the question again as if all this had been put in before."""
         self.page.evaluate(
-            "([id, responses]) =>"
-            " localStorage.setItem(`vendaval:draft:${id}`, JSON.stringify({ responses }))",
-            [self.waiting().pk, responses],
+            "([place, responses]) => localStorage.setItem(place, JSON.stringify({ responses }))",
+            [f"vendaval:{self.learner.pk}:draft:{self.waiting().pk}", responses],
         )
         self.page.reload()
         expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
@@ -228,7 +247,9 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
     def assert_accessible(self, where: str) -> None:
         """axe finds nothing serious, and nothing scrolls sideways."""
-        self.page.wait_for_timeout(250)
+        self.page.wait_for_function(
+            "document.getAnimations().every((a) => a.playState !== 'running')"
+        )
         found = Axe().run(self.page)
         serious = [
             f"{v['id']}: {v['nodes'][0]['html'][:160]}"

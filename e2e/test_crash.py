@@ -24,6 +24,7 @@ from unittest import TestCase
 from django.conf import settings
 
 KILLS = 50
+COURSE = "/courses/inshore"
 
 
 def free_port() -> int:
@@ -39,7 +40,7 @@ class Server:
         self.port = free_port()
         self.database = folder / "crash.sqlite3"
         self.environment = os.environ | {
-            "DJANGO_SETTINGS_MODULE": "vendaval.settings.dev",
+            "DJANGO_SETTINGS_MODULE": "vendaval.config.settings.dev",
             "VENDAVAL_DATABASE": str(self.database),
             "VENDAVAL_WORKERS": "1",
         }
@@ -117,7 +118,9 @@ class CrashTests(TestCase):
         learner = Learner(server)
         learner.call("/session")
         learner.call("/session/demo", {"username": "crash"})
-        question = learner.call("/practice/runs", {"topic": "speed-time-distance"})["question"]
+        question = learner.call(
+            f"{COURSE}/runs", {"purpose": "practice", "topic": "speed-time-distance"}
+        )["question"]
         acknowledged: list[str] = []
         cut_off = 0
         for number in range(KILLS):
@@ -128,7 +131,7 @@ class CrashTests(TestCase):
                 delay = 0.001 + 0.00045 * number
                 threading.Timer(delay, server.kill).start()
             try:
-                reply = learner.call(f"/practice/questions/{question['id']}/answer", body)
+                reply = learner.call(f"{COURSE}/questions/{question['id']}/answer", body)
             except (OSError, HTTPException, ValueError):
                 reply = None
                 cut_off += 1
@@ -138,15 +141,14 @@ class CrashTests(TestCase):
                 server.process.wait()
             server.start()
             if reply is None:
-                reply = learner.call(f"/practice/questions/{question['id']}/answer", body)
+                reply = learner.call(f"{COURSE}/questions/{question['id']}/answer", body)
             acknowledged.append(key)
-            again = learner.call(f"/practice/questions/{question['id']}/answer", body)
+            again = learner.call(f"{COURSE}/questions/{question['id']}/answer", body)
             self.assertEqual(again["feedback"], reply["feedback"])
             question = self.onward(learner, reply)
         with sqlite3.connect(server.database) as database:
             kept = [
-                row[0]
-                for row in database.execute("SELECT replay_key FROM evidence_try ORDER BY id")
+                row[0] for row in database.execute("SELECT replay_key FROM work_try ORDER BY id")
             ]
             health = database.execute("PRAGMA integrity_check").fetchone()[0]
         self.assertEqual(kept, acknowledged)
@@ -158,8 +160,8 @@ class CrashTests(TestCase):
         if reply["next"] is not None or not reply["question"]["closed"]:
             return reply["next"] or reply["question"]
         study = reply["run"]["study_first"]
-        learner.call(f"/study/{study['topic']}/{study['section']}/opened", {})
-        return learner.call(f"/practice/runs/{reply['run']['id']}/go-on", {})["question"]
+        learner.call(f"{COURSE}/study/{study['topic']}/{study['section']}/opened", {})
+        return learner.call(f"{COURSE}/runs/{reply['run']['id']}/go-on", {})["question"]
 
     def junk(self, question: dict[str, Any], number: int) -> dict[str, str]:
         """Answers that all differ, so that each uses a try."""
@@ -181,6 +183,9 @@ class CrashTests(TestCase):
 
 
 MAKE_LEARNER = """
+from vendaval.bank.models import Course
+from vendaval.groups.actions import enrol
 from vendaval.people.models import User
-User.objects.create_user("crash", display_name="Crash Learner", demo_note="For the test.")
+crash = User.objects.create_user("crash", display_name="Crash Learner", demo_note="For the test.")
+enrol(crash, Course.objects.get())
 """

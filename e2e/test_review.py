@@ -7,27 +7,20 @@ import re
 from playwright.sync_api import expect
 
 from e2e.browser import BrowserTestCase
-from vendaval.bank.queries import default_course
-from vendaval.evidence.models import Miss, Presentation, Run
-from vendaval.evidence.present import present
-from vendaval.evidence.state import load_learning
+from vendaval.bank.snapshot import course_bank
+from vendaval.review.models import Miss
+from vendaval.work.tests.builders import ask_instead
 
 
 class DrawnReviewTests(BrowserTestCase):
     def ask(self, key: str) -> None:
         """Practise, with a family of the test's choice as the question that waits."""
-        course = default_course()
-        topic = load_learning(self.learner, course).bank.families[key].family.topic
-        self.page.goto(f"{self.live_server_url}/practise")
-        title = load_learning(self.learner, course).bank.topic(topic).title
-        self.page.get_by_role("button", name=f"Practise: {title}").click()
+        bank = course_bank(self.course)
+        topic = bank.topic(bank.families[key].family.topic)
+        self.page.goto(self.address("/practise"))
+        self.page.get_by_role("button", name=f"Practise: {topic.title}").click()
         expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
-        run = Run.objects.get(learner=self.learner, scope=[topic], ended_at=None)
-        learning = load_learning(self.learner, course)
-        Presentation.objects.filter(run=run, closed_at=None).update(closed_at=self.clock())
-        present(learning, run, key, self.clock())
-        learning.save()
-        run.save()
+        ask_instead(self.learner, key, "practice", self.clock())
         self.page.reload()
         expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
 
@@ -39,7 +32,7 @@ class DrawnReviewTests(BrowserTestCase):
 
     def open_miss(self, title: str) -> None:
         page = self.page
-        page.goto(f"{self.live_server_url}/review")
+        page.goto(self.address("/review"))
         page.get_by_role("link", name=re.compile(title)).first.click()
         expect(page.get_by_role("heading", name="Why")).to_be_visible()
 

@@ -7,13 +7,17 @@ import re
 from playwright.sync_api import expect
 
 from e2e.browser import BrowserTestCase
-from vendaval.evidence.models import Miss, Run, TargetMet, Try
+from vendaval.levels.models import TargetMet
+from vendaval.review.models import Miss
+from vendaval.work.models import Run, Try
 
 
 class StoryTests(BrowserTestCase):
     def test_from_the_first_question_to_a_met_target(self) -> None:
         page = self.page
-        self.sign_in()
+        page.goto(f"{self.live_server_url}/")
+        page.get_by_role("button", name="Rita Calado").click()
+        expect(page.get_by_role("heading", name="Where you stand", exact=True)).to_be_visible()
         self.assert_accessible("Today, new")
         page.get_by_role("button", name="Begin the diagnostic: Diagnostic: tides").click()
         expect(page.get_by_text("0 of 3 topics settled")).to_be_visible()

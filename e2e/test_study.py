@@ -7,6 +7,7 @@ import re
 from playwright.sync_api import expect
 
 from e2e.browser import BrowserTestCase
+from vendaval.work.models import Presentation
 
 
 class StudyTests(BrowserTestCase):
@@ -25,7 +26,7 @@ class StudyTests(BrowserTestCase):
         expect(feedback).to_contain_text("Twice in a row this idea has not come right.")
         expect(feedback.get_by_role("button", name="Next question")).to_have_count(0)
         self.assert_accessible("Read about it")
-        closed = self.learner.presentations.latest("pk").pk
+        closed = Presentation.objects.latest("pk").pk
         page.reload()
         page.get_by_role("button", name="Read about it").click()
         expect(page.get_by_role("dialog")).to_contain_text("compass")
@@ -37,7 +38,7 @@ class StudyTests(BrowserTestCase):
     def test_a_figure_is_moved_and_read_off(self) -> None:
         page = self.page
         self.sign_in()
-        page.goto(f"{self.live_server_url}/study/height-at-a-time#height")
+        page.goto(self.address("/study/height-at-a-time#height"))
         section = page.locator("section#height")
         slider = section.get_by_role("slider", name="Hours after low water")
         expect(section).to_contain_text("9 of 12 twelfths: 0.8 + 3.6 × 9 ÷ 12 is 3.50 m.")

@@ -8,8 +8,8 @@ from playwright.sync_api import expect
 
 from e2e.browser import BrowserTestCase
 from vendaval.bank.actions import load_pack
-from vendaval.evidence.models import Try
-from vendaval.evidence.tests.builders import inshore_without
+from vendaval.work.models import Try
+from vendaval.work.tests.builders import inshore_without
 
 
 class TroubleTests(BrowserTestCase):
@@ -42,7 +42,7 @@ class TroubleTests(BrowserTestCase):
             lost.append(route.fetch())
             return route.abort()
 
-        self.page.route("**/api/diagnostic/questions/*/answer", lose_first)
+        self.page.route("**/questions/*/answer", lose_first)
         self.fill(right=True)
         self.page.get_by_role("button", name="Send answer").click()
         expect(self.page.get_by_role("heading", name="That is right.")).to_be_visible(timeout=9000)
@@ -51,7 +51,7 @@ class TroubleTests(BrowserTestCase):
 
     def test_what_cannot_be_read_is_said_in_the_page(self) -> None:
         self.sign_in()
-        self.page.goto(f"{self.live_server_url}/topics/clearance-windows")
+        self.page.goto(self.address("/topics/clearance-windows"))
         self.page.get_by_role("button", name="Practise").click()
         for _ in range(12):
             expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
@@ -111,7 +111,7 @@ class TroubleTests(BrowserTestCase):
         expect(
             self.page.get_by_role("heading", name="There is no page at this address")
         ).to_be_visible()
-        self.page.goto(f"{self.live_server_url}/run/practice/99999")
+        self.page.goto(self.address("/run/99999"))
         expect(self.page.get_by_role("heading", name="Nothing here")).to_be_visible()
         self.page.goto(f"{self.live_server_url}/")
         expect(self.page.get_by_role("heading", name="Where you stand", exact=True)).to_be_visible()
@@ -124,7 +124,14 @@ class TroubleTests(BrowserTestCase):
         self.begin()
         self.give(right=False)
         self.go_on()
-        places = ["", "topics", "topics/tidal-terms", "practise", "review", "study/tidal-terms"]
+        places = [
+            "",
+            "/topics",
+            "/topics/tidal-terms",
+            "/practise",
+            "/review",
+            "/study/tidal-terms",
+        ]
         run = self.page.url
         for width, size, theme in ((360, 100, "light"), (1280, 200, "light"), (1280, 100, "dark")):
             self.page.set_viewport_size({"width": width, "height": 800})
@@ -133,7 +140,7 @@ class TroubleTests(BrowserTestCase):
                 " JSON.stringify({textSize, theme}))",
                 [size, theme],
             )
-            for address in [run, *(f"{self.live_server_url}/{place}" for place in places)]:
+            for address in [run, *(self.address(place) for place in places)]:
                 self.page.goto(address)
                 expect(self.page.locator("main")).to_be_visible()
                 self.assert_accessible(f"{address} at {width}, {size} %, {theme}")

@@ -97,7 +97,7 @@ def views(browser: Browser) -> None:
 def main() -> int:
     with TemporaryDirectory() as folder, sync_playwright() as playwright:
         environment = os.environ | {
-            "DJANGO_SETTINGS_MODULE": "vendaval.settings.dev",
+            "DJANGO_SETTINGS_MODULE": "vendaval.config.settings.dev",
             "VENDAVAL_DATABASE": str(Path(folder) / "shots.sqlite3"),
         }
         subprocess.run([sys.executable, "manage.py", "demo"], cwd=ROOT, env=environment, check=True)

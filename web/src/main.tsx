@@ -4,9 +4,9 @@ import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { BrowserRouter } from 'react-router'
 import { ApiError, Unreachable } from './api/client'
+import { keys } from './api/keys'
 import { App } from './app/App'
-import { applyPreferences } from './app/preferences'
-import { sessionKey } from './app/session'
+import { applyPreferences } from './ui/preferences'
 import './index.css'
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce
@@ -17,7 +17,7 @@ const queries = new QueryClient({
   queryCache: new QueryCache({
     onError: (error) => {
       if (error instanceof ApiError && error.code === 'signed_out')
-        void queries.invalidateQueries({ queryKey: sessionKey })
+        void queries.invalidateQueries({ queryKey: keys.session })
     },
   }),
   defaultOptions: {

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import random
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -22,17 +22,20 @@ from ..measure.stopping import TopicStatus, topic_status
 
 SUGGEST_STOP_SECONDS = 30 * 60
 UNMOVED = 0.1
+WIDE = 1.28
+TOGETHER = 0.5
 
 
 @dataclass(frozen=True, slots=True)
 class Ahead:
-    """Expected questions left in a topic, and what that was worked out from: mean and sd of
-    ability in logits, and answers given in the topic."""
+    """Expected questions left in a topic, with their sd, and what that was worked out from: mean
+    and sd of ability in logits, and answers given in the topic."""
 
     mean: float
     sd: float
     answers: int
     left: float
+    spread: float = 0.0
 
     def still_holds(self, mean: float, sd: float, answers: int) -> bool:
         """Whether so little has changed that working it out again is not worth the time."""
@@ -44,13 +47,15 @@ class Ahead:
 class DiagnosticPlan:
     """statuses: by topic number of the scope. choice: None when the run is done.
 
-    questions_left: expected number of questions until every topic has stopped. uncertain: weighted
+    questions_left: expected number of questions until every topic has stopped; range_left: fewest
+    and most that it is likely to be. uncertain: weighted
     variance over all topics, logits², which a question's gain is a share of. ahead: by open topic.
     """
 
     statuses: dict[int, TopicStatus]
     choice: Choice | None
     questions_left: int
+    range_left: tuple[int, int] = (0, 0)
     uncertain: float = 0.0
     ahead: dict[int, Ahead] = field(default_factory=dict)
 
@@ -103,13 +108,26 @@ def plan_diagnostic(
     }
     changed = [topic for topic in open_topics if topic not in ahead]
     targets = [reading.target for reading in readings]
-    left = questions_left(
+    left, variance = questions_left(
         table, posterior.marginals, posterior.covariance, scales, targets, answers, changed
     )
-    for topic, count in zip(changed, left, strict=True):
+    for topic, count, var in zip(changed, left, variance, strict=True):
         mean, sd = float(posterior.mean[topic]), float(posterior.sd[topic])
-        ahead[topic] = Ahead(mean, sd, answers[topic], float(count))
+        ahead[topic] = Ahead(mean, sd, answers[topic], float(count), float(np.sqrt(var)))
     choice = choose_diagnostic(table, gain, open_topics, asked, rng)
     uncertain = float(weights @ posterior.sd**2)
-    expected = sum(topic.left for topic in ahead.values())
-    return DiagnosticPlan(statuses, choice, max(1, round(expected)), uncertain, ahead)
+    return DiagnosticPlan(statuses, choice, *_left(ahead.values()), uncertain, ahead)
+
+
+def _left(ahead: Iterable[Ahead]) -> tuple[int, tuple[int, int]]:
+    """Questions left of a run, and the range that holds it four times in five.
+
+    What topics use varies together: a run that is long in one is long in others.
+    """
+    topics = list(ahead)
+    expected = sum(topic.left for topic in topics)
+    alone = sum(topic.spread**2 for topic in topics)
+    together = sum(topic.spread for topic in topics) ** 2
+    spread = WIDE * float(np.sqrt(alone + TOGETHER * (together - alone)))
+    most = max(1, round(expected + spread))
+    return max(1, round(expected)), (min(most, max(1, round(expected - spread))), most)

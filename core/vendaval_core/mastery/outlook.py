@@ -46,7 +46,7 @@ def outlook(
     topic: int,
 ) -> Outlook:
     """Outlook of one topic. curves: of its families, in the table's order."""
-    left = questions_left(
+    left, _ = questions_left(
         table, posterior.marginals, posterior.covariance, scales, targets, answers, [topic]
     )
     best = int(spreads_of_means(table, posterior)[topic, : len(curves)].argmax())

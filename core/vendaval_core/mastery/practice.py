@@ -9,6 +9,8 @@ from ..errors import NothingToAsk
 
 LOW_CHANCE, BEST_CHANCE, HIGH_CHANCE = 0.6, 0.75, 0.9
 CERTAIN_ENOUGH = 0.8
+ANSWERS_RUNNING = 3
+TO_BE_CHECKED = 0.5
 RIGHT_VERSIONS = 2
 MISSES_BEFORE_EASIER = 2
 MISSES_BEFORE_STUDY = 2
@@ -65,9 +67,25 @@ def coverage(families: Sequence[PracticeFamily]) -> Coverage:
     )
 
 
-def target_met(chance: float, covered: Coverage) -> bool:
-    """Whether the target is met: likely enough to be at it, and every idea covered."""
-    return chance >= CERTAIN_ENOUGH and covered.done
+def steady_after(steady: int, chance: float, weight: float) -> int:
+    """How many answers running left a topic likely enough to be at its target, after one more.
+
+    chance: of being at the target after the answer. An answer of weight 0 changes nothing.
+    """
+    if weight <= 0:
+        return steady
+    return steady + 1 if chance >= CERTAIN_ENOUGH else 0
+
+
+def target_met(steady: int, covered: Coverage) -> bool:
+    """Whether the target is met: likely enough to be at it after each of the last three answers
+    that counted, and every idea covered. One look fools: see docs/measurement.md, "Met"."""
+    return steady >= ANSWERS_RUNNING and covered.done
+
+
+def to_be_checked(chance: float) -> bool:
+    """Whether a target that was met once has become doubtful enough to look again."""
+    return chance < TO_BE_CHECKED
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,7 +13,7 @@ from enum import StrEnum
 from ..measure.change import ChangeSettings, after_learning
 from ..measure.grid import Array, probability_above
 from ..measure.level import LevelReading, LevelScale
-from .practice import CERTAIN_ENOUGH, Coverage, target_met
+from .practice import ANSWERS_RUNNING, CERTAIN_ENOUGH, Coverage, target_met
 
 MOST_STEPS = 5
 BLOCK = 8
@@ -38,8 +38,9 @@ class StepKind(StrEnum):
 class TopicStanding:
     """A topic as the recommendation sees it.
 
-    seconds: mean time a question needs. recent: share, 0 to 1, of the last day's answers spent
-    here. waiting_for: titles of prerequisite topics that are plainly not at their target.
+    steady: answers running that left it likely enough to be at its target. seconds: mean time a
+    question needs. recent: share, 0 to 1, of the last day's answers spent here. waiting_for: titles
+    of prerequisite topics that are plainly not at their target.
     """
 
     key: str
@@ -50,6 +51,7 @@ class TopicStanding:
     importance: float
     coverage: Coverage
     seconds: float
+    steady: int = 0
     misses: int = 0
     recent: float = 0.0
     waiting_for: tuple[str, ...] = ()
@@ -71,8 +73,9 @@ class Step:
 def questions_to_target(standing: TopicStanding) -> int:
     """Questions that a learner near the target will want: a judgement, 3 to 15."""
     short = max(0.0, CERTAIN_ENOUGH - standing.reading.chance)
-    by_chance = 3 + round(10 * short)
-    return max(FEWEST, min(MOST, max(by_chance, standing.coverage.answers_left)))
+    by_chance = ANSWERS_RUNNING - standing.steady if short == 0 else 3 + round(10 * short)
+    fewest = 1 if short == 0 else FEWEST
+    return max(fewest, min(MOST, max(by_chance, standing.coverage.answers_left)))
 
 
 def minutes_for(questions: int, seconds: float) -> int:
@@ -132,22 +135,37 @@ def practice_reason(standing: TopicStanding) -> str:
 
 def _strongest_term(standing: TopicStanding) -> str:
     cover = standing.coverage
+    if standing.reading.chance >= CERTAIN_ENOUGH:
+        wanted = still_wanted(standing.steady, cover)
+        if wanted is not None:
+            return wanted
     if standing.misses:
         missed = counted(standing.misses, "missed question").capitalize()
         return f"{missed} from here {'waits' if standing.misses == 1 else 'wait'} for you."
-    if standing.reading.chance >= CERTAIN_ENOUGH and not cover.done:
-        wanted = counted(cover.answers_left, "more right answer").capitalize()
-        return f"{wanted} would cover the last ideas."
     if standing.waiting_for:
         return f"It builds on {standing.waiting_for[0].lower()}, which is not there yet."
     return sentence_of_share(cover.covered, cover.essential, "idea", "covered")
+
+
+def still_wanted(steady: int, cover: Coverage) -> str | None:
+    """What the target still wants of a topic that is likely enough to be at it, in one line; None
+    when it wants nothing. The ideas that are missing come before the answers running."""
+    if not cover.done:
+        ideas = cover.essential - cover.covered
+        answers = counted(cover.answers_left, "right first answer").capitalize()
+        last = "idea" if ideas == 1 else f"{in_words(ideas)} ideas"
+        return f"{answers} would cover the last {last}."
+    running = ANSWERS_RUNNING - steady
+    if running <= 0:
+        return None
+    return f"{counted(running, 'more answer').capitalize()} like this would show that it holds."
 
 
 def recommend_practice(standings: Sequence[TopicStanding], settings: ChangeSettings) -> list[Step]:
     """Practice steps for every topic whose target is not met, best first."""
     steps = []
     for standing in standings:
-        if target_met(standing.reading.chance, standing.coverage):
+        if target_met(standing.steady, standing.coverage):
             continue
         questions = questions_to_target(standing)
         steps.append(

@@ -1,7 +1,9 @@
 """How ability changes between answers: learning in steps, and time without practice.
 
-Both convolve a topic's marginal with a kernel and divide the cavity out again, so that the
-change stays in the topic's own row. The constants are judgements, kept in `ChangeSettings`.
+Both are changes of the learner and not news about them: a topic's marginal is convolved with a
+kernel, and no other topic may move. So the learner's own base Gaussian takes up what mean and
+variance gained, with every covariance left as it was; the topic's row and site are expressed anew
+against a cavity that moved in the same way. The constants are judgements, in `ChangeSettings`.
 """
 
 from __future__ import annotations
@@ -10,13 +12,15 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
 from .grid import NODES, STEP, THETA, Array, moments
 from .posterior import Prior
-from .sweeps import tilted_weights
+from .sweeps import Joint, tilted_weights
 
 LEAST_DENSITY = 1e-290
 LEAST_ADDED = 1e-9
+MOST_TAKEN = 0.9
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,46 +66,157 @@ def learning_kernel(settings: ChangeSettings) -> Array:
     return kernel
 
 
-def _moved_rows(kernel: Array, rows: Array, precision: Array, shift: Array) -> Array:
-    """Rows after their marginals moved by a kernel, the cavity divided out again.
+@dataclass(frozen=True, slots=True)
+class _Moved:
+    """Some marginals after a change: rows (n, NODES), the cavities they stand against, and what
+    mean and variance gained. All else (n,)."""
 
-    rows (n, NODES); precision, shift (n,) of their cavities. Where a density is below 1e-290 of its
-    greatest value it is taken as that, so that no logarithm is of 0.
+    rows: Array
+    cavity_precision: Array
+    cavity_shift: Array
+    mean: Array
+    variance: Array
+
+
+def _moved(
+    kernel: Array, rows: Array, precision: Array, shift: Array, conditional: Array
+) -> _Moved:
+    """Marginals moved by a kernel, and expressed as row and cavity again.
+
+    rows (n, NODES); precision, shift (n,) of their cavities; conditional (n,): variance of the
+    topic when all others are known, of which a change at the grid's end takes away nine tenths at
+    the most. Where a density is below 1e-290 it is taken as that, so that no logarithm is of 0.
     """
-    moved = tilted_weights(rows, precision, shift) @ kernel.T
-    outside = shift[:, None] * THETA - 0.5 * precision[:, None] * THETA**2
-    found = np.log(np.maximum(moved, LEAST_DENSITY)) - outside
-    return np.asarray(found - found.max(axis=1, keepdims=True))
+    before = tilted_weights(rows, precision, shift)
+    before /= before.sum(axis=1, keepdims=True)
+    after = before @ kernel.T
+    (old_mean, old_variance), (new_mean, new_variance) = moments(before), moments(after)
+    mean = new_mean - old_mean
+    variance = np.maximum(new_variance - old_variance, -MOST_TAKEN * conditional)
+    width = np.maximum(1.0 / precision + variance, (1 - MOST_TAKEN) / precision)
+    cavity_precision = 1.0 / width
+    cavity_shift = (shift / precision + mean) * cavity_precision
+    outside = cavity_shift[:, None] * THETA - 0.5 * cavity_precision[:, None] * THETA**2
+    found = np.log(np.maximum(after, LEAST_DENSITY)) - outside
+    found -= found.max(axis=1, keepdims=True)
+    return _Moved(found, cavity_precision, cavity_shift, mean, variance)
 
 
-def learned_rows(rows: Array, precision: Array, shift: Array, settings: ChangeSettings) -> Array:
-    """Rows (n, NODES) after one learning opportunity; precision, shift (n,) of their cavities."""
-    return _moved_rows(learning_kernel(settings), rows, precision, shift)
+@dataclass(slots=True)
+class Believed:
+    """Learners side by side, B of K topics, where the sweeps settled.
+
+    rows (B, K, NODES), sites (B, 2K), precision (B, K, K) and shift (B, K) of the base Gaussians,
+    variance (K,) of the prior. Changed in place.
+    """
+
+    rows: Array
+    sites: Array
+    precision: Array
+    shift: Array
+    variance: Array
 
 
-def aged_rows(
+def _rebase(believed: Believed, who: NDArray[np.intp], joint: Joint, precision: Array) -> None:
+    """Give learners `who` the base that, with their sites, makes the global Gaussian of `joint`,
+    whose precision is given (n, K, K)."""
+    size = precision.shape[-1]
+    mean = joint.mean
+    own = 1.0 / np.diagonal(joint.covariance, axis1=1, axis2=2)
+    sites = np.concatenate([own - joint.cavity_precision, mean * own - joint.cavity_shift], axis=1)
+    sites *= np.tile(np.any(believed.rows[who], axis=-1), 2)
+    base = precision.copy()
+    index = np.arange(size)
+    base[:, index, index] -= sites[:, :size]
+    joint.sites = sites
+    believed.sites[who] = sites
+    believed.precision[who] = base
+    believed.shift[who] = (precision @ mean[..., None])[..., 0] - sites[:, size:]
+
+
+def _global_precision(believed: Believed, who: NDArray[np.intp], joint: Joint) -> Array:
+    size = joint.covariance.shape[-1]
+    precision = believed.precision[who]
+    index = np.arange(size)
+    precision[:, index, index] += joint.sites[:, :size]
+    return precision
+
+
+def learn(
+    believed: Believed,
+    who: NDArray[np.intp],
+    topics: NDArray[np.intp],
+    joint: Joint,
+    settings: ChangeSettings,
+) -> None:
+    """One learning opportunity of learners `who` (n,), each in one of `topics` (n,).
+
+    joint: of these learners, where they settled; it is moved along, so that nothing needs to be
+    swept again. Every other marginal and every covariance between two topics stays as it was.
+    """
+    precision = _global_precision(believed, who, joint)
+    one = np.arange(len(who))
+    own = precision[one, topics, topics]
+    moved = _moved(
+        learning_kernel(settings),
+        believed.rows[who, topics],
+        joint.cavity_precision[one, topics],
+        joint.cavity_shift[one, topics],
+        1.0 / own,
+    )
+    column = precision[one, topics]
+    factor = moved.variance / (1.0 + moved.variance * own)
+    precision -= factor[:, None, None] * column[:, :, None] * column[:, None, :]
+    joint.covariance[one, topics, topics] += moved.variance
+    joint.mean[one, topics] += moved.mean
+    joint.cavity_precision[one, topics] = moved.cavity_precision
+    joint.cavity_shift[one, topics] = moved.cavity_shift
+    believed.rows[who, topics] = moved.rows
+    _rebase(believed, who, joint, precision)
+
+
+def age(
     prior: Prior,
-    rows: Array,
-    precision: Array,
-    shift: Array,
+    believed: Believed,
+    learner: int,
+    joint: Joint,
     days: float,
     settings: ChangeSettings,
-) -> Array:
-    """A learner's rows (K, NODES) after `days` (not negative) without answers.
+) -> None:
+    """`days` (not negative) without answers of one learner, in every topic at once.
 
-    Adds at most as much variance as keeps each marginal within the prior's; topics without a
-    history stay without one.
+    joint: of this learner alone, where they settled; moved along. Adds at most as much variance as
+    keeps each marginal within the prior's; no mean moves.
     """
-    weights = tilted_weights(rows, precision, shift)
+    rows = believed.rows[learner]
+    weights = tilted_weights(rows, joint.cavity_precision[0], joint.cavity_shift[0])
     _, variance = moments(weights / weights.sum(axis=1, keepdims=True))
     room = np.diagonal(prior.covariance) - variance
-    added = np.minimum(settings.variance_per_day * days, room)
-    result = rows.copy()
-    for variance in np.unique(added[rows.any(axis=1) & (added > LEAST_ADDED)]):
-        topics = np.flatnonzero(rows.any(axis=1) & (added == variance))
-        kernel = _kernel(_gaussian_weights(0.0, float(variance)))
-        result[topics] = _moved_rows(kernel, rows[topics], precision[topics], shift[topics])
-    return result
+    added = np.clip(room, 0.0, settings.variance_per_day * days)
+    active = np.any(rows, axis=-1)
+    cavity_precision, cavity_shift = joint.cavity_precision[0], joint.cavity_shift[0]
+    mean, gained = joint.mean[0], added.copy()
+    for amount in np.unique(added[active & (added > LEAST_ADDED)]):
+        topics = np.flatnonzero(active & (added == amount))
+        moved = _moved(
+            _kernel(_gaussian_weights(0.0, float(amount))),
+            rows[topics],
+            cavity_precision[topics],
+            cavity_shift[topics],
+            np.full(len(topics), amount),
+        )
+        rows[topics] = moved.rows
+        cavity_precision[topics] = moved.cavity_precision
+        cavity_shift[topics] = moved.cavity_shift
+        mean[topics] += moved.mean
+        gained[topics] = moved.variance
+    size = len(rows)
+    joint.covariance[0, np.arange(size), np.arange(size)] += gained
+    untouched = ~active
+    cavity_precision[untouched] = 1.0 / np.diagonal(joint.covariance[0])[untouched]
+    cavity_shift[untouched] = mean[untouched] * cavity_precision[untouched]
+    precision = np.asarray(np.linalg.inv(joint.covariance))
+    _rebase(believed, np.array([learner]), joint, 0.5 * (precision + np.swapaxes(precision, 1, 2)))
 
 
 def after_learning(mass: Array, opportunities: int, settings: ChangeSettings) -> Array:

@@ -12,12 +12,13 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 
-from .change import ChangeSettings, aged_rows, learned_rows
+from .change import Believed, ChangeSettings, age, learn
 from .grid import THETA, Array
 from .posterior import LearnerState, Posterior, Prior, infer, posterior_of
 from .response import Outcome, ResponseCurve
-from .sweeps import Joint, settle
+from .sweeps import Gaussian, Joint, settled
 
 BATCH = 64
 
@@ -37,6 +38,11 @@ class Entry:
     days: float = 0.0
     learning: bool = False
 
+    @property
+    def teaches(self) -> bool:
+        """Whether it is an opportunity to learn: an answer that counts for nothing is none."""
+        return self.learning and self.weight > 0
+
 
 @lru_cache(maxsize=16384)
 def _log_likelihood(curve: ResponseCurve, outcome: Outcome) -> Array:
@@ -45,74 +51,66 @@ def _log_likelihood(curve: ResponseCurve, outcome: Outcome) -> Array:
     return logs
 
 
-class _Histories:
-    """Learners side by side: rows (B, K, NODES) and sites (B, 2K) where the sweeps ended."""
+class SideBySide:
+    """Learners side by side."""
 
     def __init__(self, prior: Prior, states: Sequence[LearnerState]) -> None:
         self.prior = prior
-        self.rows = np.stack([state.rows for state in states])
-        self.sites = np.stack([state.sites for state in states])
+        self.believed = Believed(
+            np.stack([state.rows for state in states]),
+            np.stack([state.sites for state in states]),
+            np.stack([state.precision for state in states]),
+            np.stack([state.shift for state in states]),
+            prior.gaussian.variance,
+        )
 
-    def settled(self, who: list[int]) -> Joint:
+    def settled(self, who: NDArray[np.intp]) -> Joint:
         """Settle the learners of these places and keep their sites."""
-        joint = settle(self.prior.gaussian, self.rows[who], self.sites[who])
-        self.sites[who] = joint.sites
+        all_ = self.believed
+        base = Gaussian(all_.precision[who], all_.shift[who], all_.variance)
+        joint = settled(base, all_.rows[who], all_.sites[who])
+        all_.sites[who] = joint.sites
         return joint
 
-    def age(self, entries: dict[int, Entry], settings: ChangeSettings) -> None:
-        """Time before the entries that begin a sitting."""
-        who = [place for place, entry in entries.items() if entry.days > 0]
-        if not who:
-            return
-        joint = self.settled(who)
-        for i, place in enumerate(who):
-            self.rows[place] = aged_rows(
-                self.prior,
-                self.rows[place],
-                joint.cavity_precision[i],
-                joint.cavity_shift[i],
-                entries[place].days,
-                settings,
-            )
-
-    def weigh(self, entries: dict[int, Entry]) -> None:
-        """Evidence of the entries."""
+    def take(self, entries: dict[int, Entry], settings: ChangeSettings) -> Joint:
+        """One entry for each of some learners: time first, then evidence, then learning."""
+        for place, entry in entries.items():
+            if entry.days > 0:
+                joint = self.settled(np.array([place]))
+                age(self.prior, self.believed, place, joint, entry.days, settings)
         for place, entry in entries.items():
             if entry.weight > 0:
-                row = self.rows[place, entry.topic]
+                row = self.believed.rows[place, entry.topic]
                 row += entry.weight * _log_likelihood(entry.curve, entry.outcome)
                 row -= row.max()
-
-    def learn(self, entries: dict[int, Entry], settings: ChangeSettings) -> None:
-        """Learning after the entries that were practice."""
-        who = [place for place, entry in entries.items() if entry.learning]
-        if not who:
-            return
+        who = np.array(list(entries))
         joint = self.settled(who)
-        topics = [entries[place].topic for place in who]
-        one = np.arange(len(who))
-        self.rows[who, topics] = learned_rows(
-            self.rows[who, topics],
-            joint.cavity_precision[one, topics],
-            joint.cavity_shift[one, topics],
-            settings,
-        )
+        learning = [i for i, entry in enumerate(entries.values()) if entry.teaches]
+        if learning:
+            topics = np.array([entry.topic for entry in entries.values() if entry.teaches])
+            some = joint.part(np.array(learning))
+            learn(self.believed, who[learning], topics, some, settings)
+            joint.put(np.array(learning), some, np.ones(len(learning), dtype=bool))
+        return joint
+
+    def posterior(self, joint: Joint, index: int, place: int) -> Posterior:
+        """Posterior of the learner of a place, who is `index` in the joint."""
+        return posterior_of(joint, self.believed.rows[place], index)
 
     def state(self, place: int) -> LearnerState:
         """One learner's state."""
-        return LearnerState(self.rows[place].copy(), self.sites[place].copy())
+        all_ = self.believed
+        arrays = (all_.rows, all_.sites, all_.precision, all_.shift)
+        return LearnerState(*(array[place].copy() for array in arrays))
 
 
 def advance(
     prior: Prior, state: LearnerState, entry: Entry, settings: ChangeSettings
 ) -> tuple[Posterior, LearnerState]:
     """Posterior and state after one try: time first, then evidence, then learning."""
-    batch = _Histories(prior, [state])
-    batch.age({0: entry}, settings)
-    batch.weigh({0: entry})
-    batch.learn({0: entry}, settings)
-    joint = batch.settled([0])
-    return posterior_of(joint, batch.rows[0]), batch.state(0)
+    batch = SideBySide(prior, [state])
+    joint = batch.take({0: entry}, settings)
+    return batch.posterior(joint, 0, 0), batch.state(0)
 
 
 def rebuild(
@@ -131,17 +129,14 @@ def rebuild(
     states: dict[int, LearnerState] = {}
     for start in range(0, len(order), BATCH):
         block = order[start : start + BATCH]
-        batch = _Histories(prior, [LearnerState.empty(prior.size)] * len(block))
+        batch = SideBySide(prior, [LearnerState.of(prior)] * len(block))
         for turn in range(len(histories[block[0]])):
             entries = {
                 place: histories[learner][turn]
                 for place, learner in enumerate(block)
                 if turn < len(histories[learner])
             }
-            batch.age(entries, settings)
-            batch.weigh(entries)
-            batch.learn(entries, settings)
-            batch.settled(list(entries))
+            batch.take(entries, settings)
         states |= {learner: batch.state(place) for place, learner in enumerate(block)}
         progress(len(block))
     return [states[i] for i in range(len(histories))]

@@ -18,7 +18,8 @@ from .selection import FamilyTable
 from .stopping import CLEAR_CHANCE, CLEAR_SD, CLEAR_WIDTH, KNOWN_SD, LEAST_ANSWERS, LEAST_GAIN
 
 PARTICLES = 8
-MOST_QUESTIONS = 8
+MOST_QUESTIONS = 16
+LENT = 0.1
 _LUCK: Array = np.random.default_rng(20).random((MOST_QUESTIONS, PARTICLES))
 _MOMENTS: Array = np.stack([np.ones_like(THETA), THETA, THETA * THETA], axis=1)
 
@@ -101,12 +102,12 @@ class _Ahead:
 def _borrowed(covariance: Array, topics: Sequence[int]) -> Array:
     """Precision (T,) that answers in the other open topics will lend to each.
 
-    All that they could tell, were they known: close to what simulated runs used. With one open
-    topic 0.
+    A tenth of what they could tell, were they known: close to what simulated runs used. With one
+    open topic 0.
     """
     inside = covariance[np.ix_(topics, topics)]
     alone = 1.0 / np.diagonal(inside)
-    return np.asarray(np.maximum(np.diagonal(np.linalg.inv(inside)) - alone, 0.0))
+    return np.asarray(LENT * np.maximum(np.diagonal(np.linalg.inv(inside)) - alone, 0.0))
 
 
 def questions_left(
@@ -117,14 +118,14 @@ def questions_left(
     targets: Sequence[float],
     answers: Sequence[int],
     topics: Sequence[int],
-) -> Array:
-    """Expected number of questions until each of `topics` stops, at most 8 each. Shape (T,).
+) -> tuple[Array, Array]:
+    """Expected number of questions until each of `topics` stops, and its variance. Shapes (T,).
 
     marginals (K, NODES), covariance (K, K): of the posterior. scales, targets (per cent) and
     answers so far: by topic number.
     """
     if not topics:
-        return np.zeros(0)
+        return np.zeros(0), np.zeros(0)
     chosen = list(topics)
     ahead = _Ahead(
         table.sample[chosen],
@@ -135,13 +136,13 @@ def questions_left(
     )
     given = np.array([answers[t] for t in chosen])
     going = np.ones((len(chosen), PARTICLES), dtype=bool)
-    used = np.zeros(len(chosen))
+    used = np.zeros((len(chosen), PARTICLES))
     for turn in range(MOST_QUESTIONS):
         mean, variance = ahead.moments()
         falls = ahead.falls(mean)
         going &= ~ahead.stopped(variance, falls.max(axis=-1), given + turn)
         if not going.any():
             break
-        used += going.mean(axis=1)
+        used += going
         ahead.answer(turn, falls.argmax(axis=-1))
-    return used
+    return used.mean(axis=1), used.var(axis=1)

@@ -1,7 +1,8 @@
 """A learner's state over correlated topics, and the posterior by expectation propagation.
 
-The state is a Gaussian prior and one row of log evidence per topic on the grid. One Gaussian
-site per topic stands for its row; block expectation propagation (Minka 2001) finds the sites.
+The state is a base Gaussian, which starts as the course's prior and takes up what learning and
+time change, and one row of log evidence per topic on the grid. One Gaussian site per topic stands
+for its row; block expectation propagation (Minka 2001) finds the sites.
 Source and bars: docs/measurement.md, "Posterior".
 """
 
@@ -14,7 +15,7 @@ import numpy as np
 
 from ..errors import OutOfRange
 from .grid import NODES, Array, moments
-from .sweeps import Gaussian, Joint, settle, tilted_weights
+from .sweeps import Gaussian, Joint, settled, tilted_weights
 
 MOST_SD = 1.5
 MOST_CORRELATION = 0.9
@@ -63,19 +64,23 @@ class Prior:
 
 @dataclass(frozen=True, slots=True)
 class LearnerState:
-    """Everything the answers have said so far.
+    """Everything the answers have said so far, and how the learner has changed since.
 
     rows: (K, NODES) log evidence per topic. sites: (2K,) precisions and then shifts of the
-    Gaussian sites, kept so that the next update starts warm.
+    Gaussian sites, kept so that the next update starts warm. precision (K, K), shift (K,): of the
+    learner's own base Gaussian, the prior with learning and time in it.
     """
 
     rows: Array
     sites: Array
+    precision: Array
+    shift: Array
 
     @classmethod
-    def empty(cls, topics: int) -> LearnerState:
+    def of(cls, prior: Prior) -> LearnerState:
         """State of a learner who has not answered anything."""
-        return cls(np.zeros((topics, NODES)), np.zeros(2 * topics))
+        rows, sites = np.zeros((prior.size, NODES)), np.zeros(2 * prior.size)
+        return cls(rows, sites, prior.gaussian.precision.copy(), prior.gaussian.shift.copy())
 
     def with_row(self, topic: int, row: Array) -> LearnerState:
         """The state with another row for one topic, scaled so that its greatest value is 0."""
@@ -113,6 +118,10 @@ def posterior_of(joint: Joint, rows: Array, learner: int = 0) -> Posterior:
 
 
 def infer(prior: Prior, state: LearnerState) -> tuple[Posterior, LearnerState]:
-    """Posterior of a state, and the state with the sites found (a warm start for the next)."""
-    joint = settle(prior.gaussian, state.rows[None], state.sites[None])
-    return posterior_of(joint, state.rows), LearnerState(state.rows, joint.sites[0])
+    """Posterior of a state, and the state with the sites found (a warm start for the next).
+
+    What does not settle is done again with damping; `converged` says whether that helped.
+    """
+    base = Gaussian(state.precision, state.shift, prior.gaussian.variance)
+    joint = settled(base, state.rows[None], state.sites[None])
+    return posterior_of(joint, state.rows), replace(state, sites=joint.sites[0])

@@ -1,7 +1,8 @@
 """Block expectation propagation (Minka 2001) for a batch of learners at once.
 
-A learner is a row of log evidence per topic on the grid; one Gaussian site per topic stands for
-it. One learner is a batch of one: the application and a mass rebuild run the same code.
+A learner is a base Gaussian and a row of log evidence per topic on the grid; one Gaussian site per
+topic stands for the row. One learner is a batch of one: the application and a mass rebuild run the
+same code.
 """
 
 from __future__ import annotations
@@ -15,6 +16,7 @@ from scipy.linalg.lapack import dpotrf, dpotri
 from .grid import THETA, Array
 
 SWEEPS = 200
+DAMPING = 0.5
 TOLERANCE = 1e-5
 LEAST_PRECISION = 1e-6
 LEAST_STEP = 1e-6
@@ -27,7 +29,11 @@ _EXPONENT: Array = np.stack([THETA, -0.5 * THETA * THETA])
 
 @dataclass(frozen=True, slots=True)
 class Gaussian:
-    """A Gaussian over K topics: precision (K, K), shift = precision · mean (K,), variance (K,)."""
+    """Gaussians over K topics, one for all learners or one each.
+
+    precision (K, K) or (B, K, K). shift = precision · mean, (K,) or (B, K). variance (K,): of the
+    course's prior, which stands in for a cavity that has none of its own.
+    """
 
     precision: Array
     shift: Array
@@ -38,20 +44,33 @@ class Gaussian:
 class Joint:
     """Where the sweeps ended, for B learners and K topics.
 
-    sites (B, 2K): precisions and then shifts of the Gaussian sites. covariance (B, K, K): of the
-    global Gaussian. cavity_precision, cavity_shift (B, K): what the prior and all other topics say
-    about each. converged (B,).
+    sites (B, 2K): precisions and then shifts of the Gaussian sites. mean (B, K), covariance
+    (B, K, K): of the global Gaussian. cavity_precision, cavity_shift (B, K): what the prior and all
+    other topics say about each. converged (B,).
     """
 
     sites: Array
+    mean: Array
     covariance: Array
     cavity_precision: Array
     cavity_shift: Array
     converged: NDArray[np.bool_]
 
+    def part(self, which: NDArray[np.intp]) -> Joint:
+        """Some of the learners, in arrays of their own."""
+        return Joint(
+            self.sites[which],
+            self.mean[which],
+            self.covariance[which],
+            self.cavity_precision[which],
+            self.cavity_shift[which],
+            self.converged[which],
+        )
+
     def put(self, where: NDArray[np.int64], found: Joint, which: NDArray[np.bool_]) -> None:
         """Take over the learners `which` of another joint, to the places `where`."""
         self.sites[where] = found.sites[which]
+        self.mean[where] = found.mean[which]
         self.covariance[where] = found.covariance[which]
         self.cavity_precision[where] = found.cavity_precision[which]
         self.cavity_shift[where] = found.cavity_shift[which]
@@ -103,10 +122,14 @@ def _diagonals(matrices: Array) -> Array:
 class _Batch:
     """The learners still being swept, with the memory that the acceleration needs."""
 
-    def __init__(self, prior: Gaussian, rows: Array, sites: Array) -> None:
-        self.prior = prior
-        self.rows = rows
+    def __init__(self, base: Gaussian, rows: Array, sites: Array, damping: float) -> None:
         self.topics = rows.shape[1]
+        learners, size = len(rows), self.topics
+        self.precision = np.broadcast_to(base.precision, (learners, size, size))
+        self.shift = np.broadcast_to(base.shift, (learners, size))
+        self.variance = base.variance
+        self.damping = damping
+        self.rows = rows
         active = np.any(rows, axis=-1)
         self.active = np.concatenate([active, active], axis=1)
         self.sites = sites * self.active
@@ -118,14 +141,14 @@ class _Batch:
         """Go on with some of the learners."""
         self.rows, self.active, self.sites = self.rows[left], self.active[left], self.sites[left]
         self.step, self.change = self.step[left], self.change[left]
+        self.precision, self.shift = self.precision[left], self.shift[left]
         assert self.residual is not None
         self.residual = self.residual[left]
 
     def _globals(self) -> Array:
         """Covariances of the global Gaussians; a step that leaves one improper is halved."""
         own = self.sites[:, : self.topics]
-        precision = np.empty((len(own), self.topics, self.topics))
-        precision[...] = self.prior.precision
+        precision = self.precision.copy()
         diagonals = _diagonals(precision)
         diagonals += own
         found = _inverses(precision, bool(own.min() < 0))
@@ -137,7 +160,7 @@ class _Batch:
                 sites -= self.step[learner]
                 if np.abs(self.step[learner]).max() < LEAST_STEP:
                     sites[...] = 0.0
-                diagonals[learner] = np.diagonal(self.prior.precision) + sites[: self.topics]
+                diagonals[learner] = np.diagonal(self.precision[learner]) + sites[: self.topics]
         return np.asarray(np.linalg.inv(precision))
 
     def sweep(self) -> Joint:
@@ -145,14 +168,14 @@ class _Batch:
         covariance = self._globals()
         sites, size = self.sites, self.topics
         site_precision, site_shift = sites[:, :size], sites[:, size:]
-        mean = (covariance @ (self.prior.shift + site_shift)[..., None])[..., 0]
+        mean = (covariance @ (self.shift + site_shift)[..., None])[..., 0]
         precision = 1.0 / _diagonals(covariance)
         shift = mean * precision
         precision -= site_precision
         shift -= site_shift
         if precision.min() < LEAST_PRECISION:
             bad = precision < LEAST_PRECISION
-            precision = np.where(bad, 1.0 / self.prior.variance, precision)
+            precision = np.where(bad, 1.0 / self.variance, precision)
             shift = np.where(bad, mean * precision, shift)
         sums = tilted_weights(self.rows, precision, shift) @ _POWERS
         scale = 1.0 / sums[..., 0]
@@ -167,7 +190,7 @@ class _Batch:
         residual -= sites
         residual *= self.active
         change: Array = np.abs(residual).max(axis=1)
-        joint = Joint(sites, covariance, precision, shift, change < TOLERANCE)
+        joint = Joint(sites, mean, covariance, precision, shift, change < TOLERANCE)
         self._accelerate(residual, change)
         return joint
 
@@ -178,7 +201,9 @@ class _Batch:
         sweeps. A learner whose last step made things worse starts afresh from a plain one.
         """
         step = residual
-        if self.residual is not None:
+        if self.damping < 1.0:
+            step = self.damping * residual
+        elif self.residual is not None:
             difference = residual - self.residual
             share = np.vecdot(difference, residual) / (np.vecdot(difference, difference) + TINY)
             share *= change <= WORSE * self.change
@@ -189,13 +214,15 @@ class _Batch:
         self.sites = self.sites + step
 
 
-def settle(prior: Gaussian, rows: Array, sites: Array) -> Joint:
+def settle(base: Gaussian, rows: Array, sites: Array, damping: float = 1.0) -> Joint:
     """Sweep until no site's precision or shift wants to move by 1e-5 or more.
 
-    rows (B, K, NODES): log evidence. sites (B, 2K): where to start. Sites are never clipped.
-    Cost per sweep and learner: K·NODES + K³.
+    base: what is believed without the rows. rows (B, K, NODES): log evidence. sites (B, 2K): where
+    to start; never clipped. damping: part of each step that is taken, below 1 plain steps without
+    acceleration. `Joint.converged` says who did not settle. Cost per sweep and learner:
+    K·NODES + K³.
     """
-    batch = _Batch(prior, rows, sites)
+    batch = _Batch(base, rows, sites, damping)
     todo = np.arange(len(rows))
     whole: Joint | None = None
     for turn in range(SWEEPS):
@@ -214,3 +241,20 @@ def settle(prior: Gaussian, rows: Array, sites: Array) -> Joint:
             todo = todo[~done]
             batch.keep(~done)
     raise AssertionError("the last sweep returns")
+
+
+def settled(base: Gaussian, rows: Array, sites: Array) -> Joint:
+    """`settle`, and again with damping for the learners who did not."""
+    joint = settle(base, rows, sites)
+    if joint.converged.all():
+        return joint
+    again = np.flatnonzero(~joint.converged)
+    learners, size = rows.shape[:2]
+    own = Gaussian(
+        np.broadcast_to(base.precision, (learners, size, size))[again],
+        np.broadcast_to(base.shift, (learners, size))[again],
+        base.variance,
+    )
+    found = settle(own, rows[again], np.zeros((len(again), 2 * size)), DAMPING)
+    joint.put(again, found, np.ones(len(again), dtype=bool))
+    return joint

@@ -4,13 +4,20 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Self
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
 from ..items import drawn
 
 PartId = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]
 Text = Annotated[str, Field(min_length=1, max_length=4000)]
 Expression = str | float
+
+
+def from_pairs(value: object) -> object:
+    """A mapping from the list of pairs that it is stored as."""
+    if isinstance(value, list) and all(isinstance(p, list) and len(p) == 2 for p in value):
+        return dict(value)
+    return value
 
 
 class Strict(BaseModel):
@@ -37,7 +44,7 @@ class FigureFileModel(Strict):
 
     svg: Annotated[str, Field(min_length=20, max_length=30_000)]
     slider: SliderModel | None = None
-    values: dict[PartId, Expression] = {}
+    values: Annotated[dict[PartId, Expression], BeforeValidator(from_pairs)] = {}
     says: str = ""
 
     @model_validator(mode="after")

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 from pathlib import Path
+from typing import cast
 
 from ..items.checks import check_family
 from ..items.model import Family
@@ -35,6 +36,21 @@ class Pack:
     families: tuple[PackFamily, ...]
     study: dict[str, tuple[StudySection, ...]]
     rehearsal: tuple[PackFamily, ...] = ()
+
+
+ORDERED = ("variables", "values")
+
+
+def with_lists(data: object) -> object:
+    """Plain data with what is ordered by name as lists of pairs, as databases keep lists only."""
+    if isinstance(data, dict):
+        return {
+            name: [[inner, with_lists(one)] for inner, one in value.items()]
+            if name in ORDERED and isinstance(value, dict)
+            else with_lists(value)
+            for name, value in data.items()
+        }
+    return [with_lists(one) for one in data] if isinstance(data, list) else data
 
 
 def family_from_data(key: str, topic: str, data: dict[str, object]) -> Family:
@@ -154,7 +170,7 @@ def _read_families(
             continue
         sources[key] = located
         family = model.to_core(key, topic)
-        families.append(PackFamily(family, located.data))
+        families.append(PackFamily(family, cast(dict[str, object], with_lists(located.data))))
         progress(key)
         problems += [
             located.problem(_field_path(fault.where, family), f"version {fault.seed}: {fault.what}")

@@ -8,10 +8,10 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from pydantic import Field, model_validator
+from pydantic import BeforeValidator, Field, model_validator
 
 from ..items import model as items
-from .part_base import Expression, FigureFileModel, FigureModel, Strict, Text
+from .part_base import Expression, FigureFileModel, FigureModel, Strict, Text, from_pairs
 from .part_schema import PartModel
 
 Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]*$", max_length=60)]
@@ -51,7 +51,7 @@ class FamilyModel(Strict):
     seconds: float = Field(gt=0, le=1800)
     source: Text
     study: Annotated[str, Field(pattern=r"^([a-z][a-z0-9-]*#)?[a-z][a-z0-9-]*$")]
-    variables: dict[Name, VariableModel] = {}
+    variables: Annotated[dict[Name, VariableModel], BeforeValidator(from_pairs)] = {}
     constraints: list[str] = []
     prompt: Text
     figure: FigureModel | None = None

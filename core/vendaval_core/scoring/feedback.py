@@ -10,7 +10,7 @@ from ..measure.level import LevelReading
 from .mark import PartMark
 from .tries import USED_A_TRY, PartResult, Submission
 
-Verdict = Literal["right", "partly", "wrong", "not_taught", "not_counted"]
+Verdict = Literal["right", "partly", "wrong", "waiting", "not_taught", "not_counted"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +26,9 @@ NOT_TAUGHT_FEEDBACK = Feedback(
     "not_taught",
     "Noted: you have not been taught this.",
     "It is taken as not known yet and nothing is held against you. Its study page comes first.",
+)
+WAITING_FEEDBACK = Feedback(
+    "waiting", "Kept, and waiting to be marked.", "It counts for your level once it is marked."
 )
 
 
@@ -45,6 +48,8 @@ def feedback_for(submission: Submission, answers: Mapping[str, str], reveal: boo
     tried = [p for p, r in results.items() if r in USED_A_TRY]
     if not tried:
         return _not_counted(submission)
+    if submission.after.waits and set(results.values()) == {PartResult.NOTED}:
+        return WAITING_FEEDBACK
     wrong = [p for p in tried if results[p] in {PartResult.WRONG, PartResult.PARTLY}]
     if not wrong:
         all_right = all(part.right for part in submission.after.parts.values())

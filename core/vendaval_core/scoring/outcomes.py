@@ -36,4 +36,4 @@ def family_curve(version: Version, difficulty: int) -> ResponseCurve:
     """Curve judged for a family, from one of its versions (all have the same parts)."""
     marked = [key for key in version.parts if units_of(key)]
     guess = guess_chance(marked[0]) if len(marked) == 1 else 0.0
-    return judged_curve(difficulty, version.units, guess)
+    return judged_curve(difficulty, max(1, version.units), guess)

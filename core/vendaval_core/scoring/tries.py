@@ -37,10 +37,10 @@ PRACTICE_TRIES = TryRules()
 @dataclass(frozen=True, slots=True)
 class PartState:
     """Where a part stands: the canonical answers that counted, and the share of its points that
-    each earned by itself. marked: whether it can earn any."""
+    each earned by itself, None while nobody has marked it. marked: whether a rule marks it."""
 
     answers: tuple[str, ...] = ()
-    shares: tuple[Fraction, ...] = ()
+    shares: tuple[Fraction | None, ...] = ()
     marked: bool = True
 
     @property
@@ -53,16 +53,26 @@ class PartState:
         """Answers that were not wholly right."""
         return sum(share != 1 for share in self.shares) if self.marked else 0
 
+    @property
+    def best(self) -> Fraction:
+        """The greatest share that an answer earned by itself."""
+        return max((share or Fraction(0) for share in self.shares), default=Fraction(0))
+
     def closed(self, rules: TryRules) -> bool:
         """Whether it is right or has no tries left."""
         return self.right or len(self.answers) >= rules.tries
 
     def earned(self, rules: TryRules) -> Fraction:
         """Best of its answers, each less what the misses before it take off."""
-        worths = (share * rules.worth(i) for i, share in enumerate(self.shares))
+        worths = ((share or 0) * rules.worth(i) for i, share in enumerate(self.shares))
         return max(worths, default=Fraction(0))
 
-    def with_answer(self, canonical: str, share: Fraction) -> PartState:
+    @property
+    def waits(self) -> bool:
+        """Whether its first answer has not been marked yet, by a rule or by a person."""
+        return not self.shares or self.shares[0] is None
+
+    def with_answer(self, canonical: str, share: Fraction | None) -> PartState:
         """The state after another answer."""
         return PartState((*self.answers, canonical), (*self.shares, share), self.marked)
 
@@ -79,15 +89,19 @@ class QuestionState:
         return cls({key.id: PartState(marked=units_of(key) > 0) for key in keys})
 
     @property
-    def marked(self) -> list[PartState]:
-        """The parts that earn points."""
-        return [part for part in self.parts.values() if part.marked]
+    def scored(self) -> list[PartState]:
+        """The parts that earn points: those that a rule marks, or all where it marks none."""
+        return [p for p in self.parts.values() if p.marked] or list(self.parts.values())
+
+    @property
+    def waits(self) -> bool:
+        """Whether its points depend on marks that are still to come."""
+        return any(part.waits for part in self.scored)
 
     @property
     def first_tries_right(self) -> bool:
-        """Whether every marked part was wholly right at its first try."""
-        marked = [part for part in self.parts.values() if part.marked]
-        return all(part.shares and part.shares[0] == 1 for part in marked)
+        """Whether every scored part was wholly right at its first try."""
+        return all(part.shares and part.shares[0] == 1 for part in self.scored)
 
     @property
     def first_tries_done(self) -> bool:
@@ -100,15 +114,15 @@ class QuestionState:
 
     def score(self, rules: TryRules) -> Fraction:
         """Points so far, as a share of the question's points."""
-        return sum((p.earned(rules) for p in self.marked), Fraction(0)) / len(self.marked)
+        return sum((p.earned(rules) for p in self.scored), Fraction(0)) / len(self.scored)
 
     def worth_now(self, rules: TryRules) -> Fraction:
         """Share that can still be reached: earned plus what open parts would earn now."""
         reachable = [
             p.earned(rules) if p.closed(rules) else max(p.earned(rules), rules.worth(p.misses))
-            for p in self.marked
+            for p in self.scored
         ]
-        return sum(reachable, Fraction(0)) / len(self.marked)
+        return sum(reachable, Fraction(0)) / len(self.scored)
 
     def tries_left(self, rules: TryRules) -> int:
         """Tries left on the open part that has most of them, 0 when closed."""
@@ -148,6 +162,10 @@ class Submission:
     def counted(self) -> bool:
         """Whether any part used a try; if not, nothing changed."""
         return self.after != self.before
+
+    def used(self, part: str) -> bool:
+        """Whether a part used a try."""
+        return self.counted and self.results[part] in USED_A_TRY
 
     @property
     def completes_first_tries(self) -> bool:
@@ -189,7 +207,8 @@ def submit(
             results[key.id] = PartResult.UNCHANGED
         else:
             results[key.id] = PartResult(mark.verdict.value)
-            parts[key.id] = before.with_answer(mark.canonical, mark.share)
+            share = mark.share if before.marked else None
+            parts[key.id] = before.with_answer(mark.canonical, share)
     if whole and set(results.values()) & {PartResult.BLANK, PartResult.UNREADABLE}:
         told = {PartResult.BLANK, PartResult.UNREADABLE}
         results = {p: r if r in told else PartResult.HELD for p, r in results.items()}
@@ -200,13 +219,16 @@ def submit(
 def first_try_share(state: QuestionState, units: Mapping[str, int]) -> Fraction:
     """Share of the things scored one by one that were right at their first try, 0 to 1.
 
-    units: by part id, how many it scores.
+    units: by part id, how many it scores; a part that only a person marks counts as one where no
+    other is marked.
     """
-    total = sum(units[part] for part, p in state.parts.items() if p.marked)
-    right = sum(
-        (units[part] * p.shares[0] for part, p in state.parts.items() if p.marked and p.shares),
-        Fraction(0),
-    )
+    alone = not any(part.marked for part in state.parts.values())
+    total, right = 0, Fraction(0)
+    for part, p in state.parts.items():
+        if p.marked or alone:
+            weight = units[part] or 1
+            total += weight
+            right += weight * (p.shares[0] or 0) if p.shares else 0
     return right / total
 
 

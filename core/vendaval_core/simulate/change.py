@@ -57,7 +57,7 @@ def questions_to_met(
     """
     curves, table, scale, prior = _topic()
     rng = random.Random(seed)
-    state = LearnerState.empty(1)
+    state = LearnerState.of(prior)
     posterior, state = infer(prior, state)
     seen: dict[str, int] = {}
     right: dict[str, int] = {}

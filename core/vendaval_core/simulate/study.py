@@ -55,7 +55,8 @@ class Study:
 
     families: in each topic. within, across: correlations of topics in a subject and across. sd:
     of ability, logits. subject_size: topics in a subject. questions: asked of each learner;
-    with `until_stopped` the most, and a run stops by the application's rules.
+    with `until_stopped` the most, and a run stops by the application's rules. own_bank: curves by
+    topic, in the place of a drawn bank; own_subjects: subject number by topic.
     """
 
     learners: int = 500
@@ -69,10 +70,14 @@ class Study:
     policy: Policy = Policy.JOINT
     seed: int = 1
     until_stopped: bool = False
+    own_bank: tuple[tuple[ResponseCurve, ...], ...] = ()
+    own_subjects: tuple[int, ...] = ()
 
     @property
     def subjects(self) -> list[int]:
         """Subject number of each topic."""
+        if self.own_subjects:
+            return list(self.own_subjects)
         return [topic // self.subject_size for topic in range(self.topics)]
 
     def prior(self, policy: Policy | None = None) -> Prior:
@@ -84,6 +89,8 @@ class Study:
     def bank(self) -> tuple[FamilyTable, list[ResponseCurve], list[LevelScale]]:
         """Families drawn from the seed: a lognormal(0.2, 0.3), b standard normal, c = 0.2 for
         every second. Curves are in the table's order."""
+        if self.own_bank:
+            return self._own()
         rng = np.random.default_rng([self.seed, 0])
         count = self.topics * self.families
         slopes, difficulties = rng.lognormal(0.2, 0.3, count), rng.normal(size=count)
@@ -98,6 +105,16 @@ class Study:
         ]
         return FamilyTable.of(triples, self.topics), curves, scales
 
+    def _own(self) -> tuple[FamilyTable, list[ResponseCurve], list[LevelScale]]:
+        curves = [curve for own in self.own_bank for curve in own]
+        topics = [topic for topic, own in enumerate(self.own_bank) for _ in own]
+        triples = [
+            (f"f{i}", topic, curve)
+            for i, (topic, curve) in enumerate(zip(topics, curves, strict=True))
+        ]
+        scales = [LevelScale.of(own) for own in self.own_bank]
+        return FamilyTable.of(triples, self.topics), curves, scales
+
 
 @dataclass(slots=True)
 class Record:
@@ -105,7 +122,8 @@ class Record:
 
     squares, errors (questions + 1,): sums over learners and topics after each number of questions.
     covered, calls, right_calls: at the end. used: questions asked of each learner. expected: what
-    the first plan said would be asked. asked: learners who saw each family.
+    the first plan said would be asked. inside: whether it lay in the range then given. asked:
+    learners who saw each family.
     """
 
     squares: Array
@@ -116,6 +134,7 @@ class Record:
     right_calls: int
     used: list[int]
     expected: list[int]
+    inside: list[bool]
     asked: Counter[str]
 
     def plus(self, other: Record) -> Record:
@@ -129,6 +148,7 @@ class Record:
             self.right_calls + other.right_calls,
             self.used + other.used,
             self.expected + other.expected,
+            self.inside + other.inside,
             self.asked + other.asked,
         )
 
@@ -147,11 +167,12 @@ class _Block:
         self.truth = np.array(normal) @ root.T
         self.luck = [random.Random(f"{study.seed}:answers:{n}") for n in numbers]
         self.choice = [random.Random(f"{study.seed}:choices:{n}") for n in numbers]
-        empty = LearnerState.empty(study.topics)
+        empty = LearnerState.of(self.prior)
         self.rows = np.repeat(empty.rows[None], len(numbers), axis=0)
         self.sites = np.repeat(empty.sites[None], len(numbers), axis=0)
         self.asked: list[list[str]] = [[] for _ in numbers]
         self.expected = [0] * len(numbers)
+        self.ranges = [(0, 0)] * len(numbers)
         self.going = list(range(len(numbers)))
 
     def posteriors(self) -> list[Posterior]:
@@ -199,6 +220,7 @@ class _Block:
         )
         if not asked:
             self.expected[place] = plan.questions_left
+            self.ranges[place] = plan.range_left
         return plan.choice.family if plan.choice else None
 
     def answer(self, place: int, family: str) -> None:
@@ -206,7 +228,8 @@ class _Block:
         row = self.table.position[family]
         topic, curve = int(self.table.topics[row]), self.curves[row]
         chances = curve.probabilities(self.truth[place, [topic]])[:, 0]
-        outcome = int(self.luck[place].random() < chances[1])
+        above = np.cumsum(chances[::-1])[:-1]
+        outcome = int((self.luck[place].random() < above).sum())
         evidence = self.rows[place, topic] + curve.log_likelihood(outcome, THETA)
         self.rows[place, topic] = evidence - evidence.max()
         self.asked[place].append(family)
@@ -260,6 +283,10 @@ def run_block(
         right,
         [len(asked) for asked in block.asked],
         block.expected,
+        [
+            low <= len(asked) <= high
+            for (low, high), asked in zip(block.ranges, block.asked, strict=True)
+        ],
         Counter(key for asked in block.asked for key in set(asked)),
     )
 
@@ -283,7 +310,8 @@ def summary(study: Study, record: Record) -> dict[str, object]:
     size = study.learners * study.topics
     rmse = np.sqrt(record.squares / size)
     round_of = study.topics if study.policy is Policy.INDEPENDENT else 1
-    exposure = np.array([record.asked[f"f{i}"] for i in range(study.topics * study.families)])
+    count = len(study.bank()[0].keys)
+    exposure = np.array([record.asked[f"f{i}"] for i in range(count)])
     shares = exposure / study.learners
     return {
         "policy": study.policy.value,
@@ -298,6 +326,7 @@ def summary(study: Study, record: Record) -> dict[str, object]:
             "median": float(np.median(record.used)),
             "most": max(record.used),
             "expected_at_the_start": round(float(np.mean(record.expected)), 2),
+            "inside_the_range_said": round(float(np.mean(record.inside)), 4),
         },
         "questions_to_rmse": {
             f"{bar:.2f}": questions_to(rmse, bar, round_of) for bar in (0.6, 0.5, 0.4)

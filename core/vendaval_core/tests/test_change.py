@@ -4,12 +4,15 @@ from unittest import TestCase
 
 import numpy as np
 
-from vendaval_core.measure.change import ChangeSettings
-from vendaval_core.measure.grid import THETA, moments
+from vendaval_core.measure import journal
+from vendaval_core.measure.change import ChangeSettings, learn
+from vendaval_core.measure.grid import moments, probability_above
 from vendaval_core.measure.journal import Entry, advance, largest_difference, rebuild
 from vendaval_core.measure.posterior import LearnerState, Prior, infer
 from vendaval_core.measure.response import ResponseCurve
 from vendaval_core.simulate.change import Jump, median_questions, questions_to_met, share_met
+
+from .quadrature import ExactPair
 
 SETTINGS = ChangeSettings()
 CURVE = ResponseCurve(1.3, 0.0)
@@ -33,16 +36,24 @@ class ChangeTests(TestCase):
 
     def test_a_learning_step_raises_the_mean_by_chance_times_jump(self) -> None:
         prior = Prior.of(np.zeros(1), np.array([[1.0]]))
-        state = LearnerState.empty(1).with_evidence(0, CURVE.log_likelihood(1, THETA), 1.0)
-        posterior, state = infer(prior, state)
-        nothing = Entry(0, CURVE, 0, 0.0, learning=True)
-        moved, _ = advance(prior, state, nothing, SETTINGS)
+        without, _ = advance(prior, LearnerState.of(prior), Entry(0, CURVE, 1, 1.0), SETTINGS)
+        entry = Entry(0, CURVE, 1, 1.0, learning=True)
+        moved, _ = advance(prior, LearnerState.of(prior), entry, SETTINGS)
         expected = SETTINGS.jump_chance * SETTINGS.jump_mean
-        self.assertAlmostEqual(moved.mean[0] - posterior.mean[0], expected, places=4)
+        self.assertAlmostEqual(moved.mean[0] - without.mean[0], expected, places=4)
+
+    def test_an_answer_that_counts_for_nothing_teaches_nothing(self) -> None:
+        """Twenty rapid wrong answers once raised a level."""
+        prior = Prior.of_course([0, 0], mean=0, sd=1.3, within=0.5, across=0.3)
+        before, state = advance(prior, LearnerState.of(prior), Entry(0, CURVE, 1, 1.0), SETTINGS)
+        for _ in range(20):
+            nothing = Entry(0, CURVE, 0, 0.0, learning=True)
+            after, state = advance(prior, state, nothing, SETTINGS)
+        np.testing.assert_allclose(after.mean, before.mean, atol=1e-6)
 
     def test_time_adds_variance_but_never_beyond_the_prior(self) -> None:
         prior = Prior.of_course([0, 0, 1], mean=0, sd=1.3, within=0.5, across=0.3)
-        state = LearnerState.empty(3)
+        state = LearnerState.of(prior)
         for outcome in (1, 1, 0, 1):
             _, state = advance(prior, state, Entry(0, CURVE, outcome, 1.0), SETTINGS)
         before, state = infer(prior, state)
@@ -53,7 +64,7 @@ class ChangeTests(TestCase):
 
     def test_sharp_marginals_survive_many_steps(self) -> None:
         prior = Prior.of_course([0, 0], mean=0, sd=1.3, within=0.5, across=0.3)
-        state = LearnerState.empty(2)
+        state = LearnerState.of(prior)
         hard = ResponseCurve(3.0, 1.0)
         for step in range(120):
             entry = Entry(0, hard, int(step % 3 > 0), 1.0, 40.0 if step % 10 == 0 else 0.0, True)
@@ -76,8 +87,85 @@ class ChangeTests(TestCase):
         ]
         rebuilt = rebuild(prior, histories, SETTINGS)
         for history, whole in zip(histories, rebuilt, strict=True):
-            state = LearnerState.empty(3)
+            state = LearnerState.of(prior)
             for entry in history:
                 _, state = advance(prior, state, entry, SETTINGS)
             self.assertLess(largest_difference(prior, whole, state), 1e-10)
             np.testing.assert_allclose(whole.rows, state.rows, atol=1e-9)
+
+
+class OtherTopicsTests(TestCase):
+    """Learning and time change a learner; they are no news about any other topic."""
+
+    def test_learning_elsewhere_moves_nothing(self) -> None:
+        prior = Prior.of_course([0, 0, 0, 1, 1], mean=0, sd=1.3, within=0.5, across=0.3)
+        state = LearnerState.of(prior)
+        for topic, outcome in ((0, 1), (0, 0), (1, 1), (3, 0)):
+            before, state = advance(prior, state, Entry(topic, CURVE, outcome, 1.0), SETTINGS)
+        for _ in range(100):
+            batch = journal.SideBySide(prior, [state])
+            joint = batch.settled(np.array([0]))
+            learn(batch.believed, np.array([0]), np.array([0]), joint, SETTINGS)
+            state = batch.state(0)
+        after, _ = infer(prior, state)
+        self.assertTrue(after.converged)
+        self.assertGreater(after.mean[0] - before.mean[0], 3.0)
+        np.testing.assert_allclose(after.mean[1:], before.mean[1:], atol=1e-4)
+        np.testing.assert_allclose(after.sd[1:], before.sd[1:], atol=1e-4)
+        others = np.ix_([1, 2, 3, 4], [1, 2, 3, 4])
+        np.testing.assert_allclose(after.covariance[others], before.covariance[others], atol=1e-4)
+        np.testing.assert_allclose(after.covariance[0, 1:], before.covariance[0, 1:], atol=1e-4)
+
+    def test_time_away_moves_no_level_and_leaves_the_topics_apart(self) -> None:
+        """Six answers a topic, 90 days, one right answer once flipped another topic by 7 logits."""
+        prior = Prior.of_course([k // 3 for k in range(9)], mean=0, sd=1.3, within=0.5, across=0.3)
+        rng = np.random.default_rng(4)
+        state = LearnerState.of(prior)
+        for number in range(54):
+            curve = ResponseCurve(1.3, float(rng.choice([-1.2, 0.4])), 0.25 * (number % 2))
+            entry = Entry(number % 9, curve, int(rng.integers(2)), 1.0, learning=number > 20)
+            before, state = advance(prior, state, entry, SETTINGS)
+        gone, later = advance(prior, state, Entry(0, CURVE, 0, 0.0, days=90.0), SETTINGS)
+        np.testing.assert_allclose(gone.mean, before.mean, atol=0.01)
+        self.assertTrue(np.all(gone.sd > before.sd))
+        after, _ = advance(prior, later, Entry(4, CURVE, 1, 1.0), SETTINGS)
+        self.assertTrue(after.converged)
+        moved = np.abs(after.mean - gone.mean)
+        self.assertLess(np.delete(moved, 4).max(), 0.35)
+        self.assertLess(np.delete(moved, [3, 4, 5]).max(), 0.2)
+
+    def test_two_topics_agree_with_the_exact_model(self) -> None:
+        """Bars: mean within 0.1 logits and chance at target within 0.03 rms, ρ 0.5 and 0.8, after
+        30, 100 and 300 opportunities, while the mean lies within ±5 logits."""
+        for rho in (0.5, 0.8):
+            for what in ("one", "one of two", "both by turns"):
+                self.assert_exact(rho, what)
+
+    def assert_exact(self, rho: float, what: str) -> None:
+        covariance = 1.69 * np.array([[1.0, rho], [rho, 1.0]])
+        prior = Prior.of(np.zeros(2), covariance)
+        exact, state = ExactPair(covariance, SETTINGS), LearnerState.of(prior)
+        rng = np.random.default_rng([17, round(10 * rho)])
+        truth = rng.multivariate_normal([-0.5, -0.5], 0.5 * covariance)
+        entries = []
+        if what == "one of two":
+            entries = [Entry(1, ResponseCurve(1.3, 0.4 * i), i % 2, 1.0) for i in range(4)]
+        for number in range(300):
+            topic = number % 2 if what == "both by turns" else 0
+            b = float(rng.choice([-2.0, -1.2, -0.4, 0.4, 1.2]))
+            curve = ResponseCurve(1.3, b, 0.25 * (number % 2))
+            chance = curve.probabilities(truth[[topic]])[1, 0]
+            entries.append(Entry(topic, curve, int(rng.random() < chance), 1.0, learning=True))
+            truth[topic] += SETTINGS.jump_mean * (rng.random() < 0.01)
+        away = []
+        marks = {len(entries) - 300 + n for n in (30, 100, 300)}
+        for number, entry in enumerate(entries, 1):
+            posterior, state = advance(prior, state, entry, SETTINGS)
+            exact.take(entry)
+            if number in marks and np.abs(exact.mean()).max() < 5:
+                self.assertTrue(posterior.converged)
+                np.testing.assert_allclose(posterior.mean, exact.mean(), atol=0.1, err_msg=what)
+                found = np.array([probability_above(m, 1.0) for m in posterior.marginals])
+                away.extend(found - exact.chance_above(1.0))
+        self.assertGreater(len(away), 1)
+        self.assertLess(float(np.sqrt(np.mean(np.square(away)))), 0.03, what)

@@ -135,7 +135,7 @@ class SelectionTests(TestCase):
         """The law of total variance: prior variance less the mean posterior variance."""
         table = FamilyTable.of([("a", 0, CURVES[4]), ("g", 0, GRADED)], 1)
         prior = Prior.of(np.zeros(1), np.array([[1.69]]))
-        state = LearnerState.empty(1)
+        state = LearnerState.of(prior)
         posterior, state = infer(prior, state)
         fall = spreads_of_means(table, posterior)[0]
         for row, curve in enumerate((CURVES[4], GRADED)):
@@ -149,7 +149,7 @@ class SelectionTests(TestCase):
 
     def test_families_do_not_repeat_and_topics_take_turns(self) -> None:
         table, prior = course()
-        posterior, _ = infer(prior, LearnerState.empty(3))
+        posterior, _ = infer(prior, LearnerState.of(prior))
         gain = gains(table, posterior, np.array([9.0, 1.0, 1.0]), [0, 1, 2])
         asked: list[str] = []
         for turn in range(12):
@@ -164,7 +164,7 @@ class SelectionTests(TestCase):
 
     def test_the_swap_is_of_another_topic_and_nearly_as_good(self) -> None:
         table, prior = course()
-        posterior, _ = infer(prior, LearnerState.empty(3))
+        posterior, _ = infer(prior, LearnerState.of(prior))
         gain = gains(table, posterior, np.ones(3), [0, 1, 2])
         choice = choose_diagnostic(table, gain, [0, 1, 2], [], random.Random(1))
         assert choice.swap is not None
@@ -180,7 +180,7 @@ class SelectionTests(TestCase):
         truth = np.array([1.9, -1.6])
         rng = random.Random(4)
         scale = LevelScale.of(CURVES)
-        state, asked, answers = LearnerState.empty(2), [], [0, 0]
+        state, asked, answers = LearnerState.of(prior), [], [0, 0]
         for _ in range(60):
             posterior, state = infer(prior, state)
             readings = [
@@ -228,7 +228,8 @@ class SelectionTests(TestCase):
         table = FamilyTable.of(
             [("typed", 0, ResponseCurve(1.3, 0)), ("chosen", 0, ResponseCurve(1.3, 0, 0.25))], 1
         )
-        posterior, _ = infer(Prior.of(np.zeros(1), np.eye(1)), LearnerState.empty(1))
+        prior = Prior.of(np.zeros(1), np.eye(1))
+        posterior, _ = infer(prior, LearnerState.of(prior))
         success = success_chances(table, posterior, 0)
         self.assertAlmostEqual(success["typed"], 0.5)
         self.assertAlmostEqual(success["chosen"], 0.625)

@@ -15,7 +15,7 @@ from .quadrature import Answer, exact_moments
 
 
 def after(prior: Prior, answers: list[Answer]) -> Posterior:
-    state = LearnerState.empty(prior.size)
+    state = LearnerState.of(prior)
     for topic, curve, outcome in answers:
         state = state.with_evidence(topic, curve.log_likelihood(outcome, THETA), 1.0)
         _, state = infer(prior, state)
@@ -129,7 +129,7 @@ class PosteriorTests(TestCase):
                 a, c = rng.uniform(2, 6), float(rng.choice([0, 0.3, 0.5]))
                 curve = ResponseCurve(a, rng.normal() * 2, c)
                 answers.append((int(rng.integers(2)), curve, int(rng.integers(2))))
-            state = LearnerState.empty(2)
+            state = LearnerState.of(prior)
             for topic, curve, outcome in answers:
                 state = state.with_evidence(topic, curve.log_likelihood(outcome, THETA), 1.0)
             improper.clear()

@@ -51,7 +51,7 @@ class LookaheadTests(TestCase):
     def test_fewer_questions_are_left_as_answers_come_in(self) -> None:
         study = Study(topics=2, families=12)
         table, curves, scales = study.bank()
-        state = LearnerState.empty(2)
+        state = LearnerState.of(study.prior())
         left = []
         for answers in range(0, 9, 4):
             posterior, state = infer(study.prior(), state)
@@ -64,4 +64,4 @@ class LookaheadTests(TestCase):
 
     def expected(self, marginals, covariance, table, scales: list[LevelScale], given: int) -> float:  # type: ignore[no-untyped-def]
         found = questions_left(table, marginals, covariance, scales, [80.0, 80.0], [given, 0], [0])
-        return float(found.sum())
+        return float(found[0].sum())

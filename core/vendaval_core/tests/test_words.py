@@ -175,7 +175,7 @@ class ReasonTests(TestCase):
         curves = [judged_curve(d, 1, 0.0) for d in (1, 2, 3, 4, 5)]
         table = FamilyTable.of([(f"f{i}", 0, curve) for i, curve in enumerate(curves)], 1)
         prior = Prior.of(np.zeros(1), np.eye(1))
-        posterior, _ = infer(prior, LearnerState.empty(1))
+        posterior, _ = infer(prior, LearnerState.of(prior))
         scale = LevelScale.of(curves)
         found = outlook(table, posterior, [scale], [80.0], [0], curves, 0)
         now = scale.level(float((posterior.marginals[0] * THETA).sum()))

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 import hashlib
 import json
+from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import asdict
 
 from django.db import transaction
 from django.db.models import ProtectedError
 
+from vendaval.people.models import School
+from vendaval_core.items.drawn import Picture
 from vendaval_core.packs.located import PackInvalid, PackProblem
 from vendaval_core.packs.reader import Pack
 
@@ -27,10 +30,19 @@ def _load_family(topic: models.Topic, key: str, data: dict[str, object]) -> None
     digest = _digest(data)
     family.topic = topic
     family.live = True
+    family.pack = topic.pack
     if family.latest is None or family.latest.digest != digest:
         number = family.revisions.count() + 1
-        family.latest = family.revisions.create(number=number, data=data, digest=digest)
+        family.latest = family.revisions.create(
+            number=number, data=models.FamilyData.model_validate(data), digest=digest
+        )
     family.save()
+
+
+def _picture(figure: Picture | None) -> models.PictureData | None:
+    if figure is None:
+        return None
+    return models.PictureData.model_validate(asdict(figure))
 
 
 def _load_study(topic: models.Topic, pack: Pack) -> None:
@@ -42,7 +54,7 @@ def _load_study(topic: models.Topic, pack: Pack) -> None:
             defaults={
                 "title": section.title,
                 "markdown": section.markdown,
-                "figure": asdict(section.figure) if section.figure else {},
+                "figure": _picture(section.figure),
                 "minutes": section.minutes,
                 "position": position,
             },
@@ -50,9 +62,12 @@ def _load_study(topic: models.Topic, pack: Pack) -> None:
 
 
 def _take_out_topics(course: models.Course, kept: set[str]) -> None:
-    """Delete topics that are gone from the pack; PackInvalid where learners have levels in one."""
+    """Delete topics that are gone from the pack; PackInvalid where learners have levels in one.
+
+    What came from elsewhere stays.
+    """
     problems = []
-    for topic in course.topics.exclude(key__in=kept):
+    for topic in course.topics.filter(pack=course.key).exclude(key__in=kept):
         families = topic.families.all()
         try:
             with transaction.atomic():
@@ -88,10 +103,13 @@ def load_pack(pack: Pack) -> models.Course:
         key=source.key,
         defaults={
             "title": source.title,
-            "school": source.school,
-            "prior": source.prior.model_dump(),
+            "school": School.objects.get_or_create(name=source.school)[0],
+            "prior": models.PriorData.model_validate(source.prior.model_dump()),
             "content": content,
-            "rehearsal": [[item.family.key, item.data] for item in pack.rehearsal],
+            "rehearsal": [
+                (item.family.key, models.FamilyData.model_validate(item.data))
+                for item in pack.rehearsal
+            ],
         },
     )
     for s, subject_source in enumerate(source.subjects):
@@ -108,27 +126,46 @@ def load_pack(pack: Pack) -> models.Course:
                     "target": topic_source.target,
                     "importance": topic_source.importance,
                     "after": topic_source.after,
+                    "pack": source.key,
                 },
             )
             _load_study(topic, pack)
             for item in pack.families:
                 if item.family.topic == topic.key:
                     _load_family(topic, item.family.key, item.data)
-    course.families.exclude(key__in=families).update(live=False)
+    course.families.filter(pack=source.key).exclude(key__in=families).update(live=False)
     _take_out_topics(course, {t.key for s in source.subjects for t in s.topics})
-    course.subjects.exclude(key__in=[subject.key for subject in source.subjects]).delete()
+    gone = course.subjects.exclude(key__in=[subject.key for subject in source.subjects])
+    gone.filter(topics=None).delete()
     refresh_digest(course)
     return course
 
 
 def refresh_digest(course: models.Course) -> None:
-    """Give the course the digest of its content, of the rows that hold it (content that comes
-    back may be in new ones), and of the parameters in force."""
-    curves = models.FamilyCurve.objects.filter(family__course=course).order_by("pk")
-    topics = course.topics.order_by("pk").values_list("pk", flat=True)
-    revisions = course.families.filter(live=True).order_by("pk").values_list("pk", "latest")
-    held = [list(topics), [list(row) for row in revisions]]
-    course.digest = _digest([course.content, held, list(curves.values_list("pk", flat=True))])
+    """Give the course and its topics the digests of their content, of the rows that hold it
+    (content that comes back may be in new ones), and of the parameters in force."""
+    curves: dict[int, list[int]] = defaultdict(list)
+    held: dict[int, list[object]] = defaultdict(list)
+    applied = models.FamilyCurve.objects.filter(family__course=course).order_by("pk")
+    for topic_id, pk in applied.values_list("family__topic_id", "pk"):
+        curves[topic_id].append(pk)
+    for topic_id, *row in course.families.order_by("pk").values_list(
+        "topic_id", "pk", "live", "latest", "latest__digest"
+    ):
+        held[topic_id].append(row)
+    pages: dict[int, list[object]] = defaultdict(list)
+    sections = models.StudySection.objects.filter(topic__course=course).order_by("position")
+    for topic_id, *words in sections.values_list("topic_id", "key", "title", "minutes"):
+        pages[topic_id].append(words)
+    digests = []
+    for topic in course.topics.order_by("pk"):
+        own = [topic.pk, topic.key, held[topic.pk], curves[topic.pk], pages[topic.pk]]
+        digest = _digest(own)
+        if digest != topic.digest:
+            topic.digest = digest
+            topic.save(update_fields=["digest"])
+        digests.append(digest)
+    course.digest = _digest([course.content, digests])
     course.save(update_fields=["digest"])
 
 

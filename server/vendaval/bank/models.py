@@ -1,21 +1,64 @@
 """Courses, their topics, families with their revisions, and study pages."""
 
 from django.db import models
+from pydantic import BaseModel, ConfigDict
+
+from vendaval.people.models import School
+from vendaval.shared.columns import column
+
+
+class PriorData(BaseModel):
+    """What is believed of a course's learners before any answer; the pack's judgement, logits."""
+
+    mean: float
+    sd: float
+    within_subject: float
+    across_subjects: float
+
+
+class FrameData(BaseModel):
+    svg: str
+    says: str
+
+
+class PictureData(BaseModel):
+    """A drawing as it is kept: `frames` where it moves."""
+
+    svg: str
+    alt: str
+    label: str = ""
+    start: int = 0
+    frames: list[FrameData] = []
+
+
+class FamilyData(BaseModel):
+    """A family as its file has it. What is ordered is in lists, so that no database's own order
+    of keys can change a version; the pack's schema checks the rest when it is read."""
+
+    model_config = ConfigDict(extra="allow")
+    study: str
+    seconds: float
+
+
+class CurveErrors(BaseModel):
+    """Standard errors of applied parameters, where there are any."""
+
+    model_config = ConfigDict(extra="allow")
 
 
 class Course(models.Model):
     """A course as loaded from a pack.
 
-    rehearsal: [key, family data] of every kind to try out. files: digest of the pack's files and
-    of the code that checked them. content: digest of what the pack says. digest: of the content
-    and the parameters in force.
+    rehearsal: (key, family) of every kind to try out. files: digest of the pack's files and of the
+    code that checked them. content: digest of what the pack says. digest: of the content and the
+    parameters in force.
     """
 
     key = models.SlugField(unique=True)
     title = models.CharField(max_length=120)
-    school = models.CharField(max_length=120)
-    prior = models.JSONField()
-    rehearsal = models.JSONField(default=list)
+    school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="courses")
+    prior: PriorData = column(PriorData)
+    rehearsal: list[tuple[str, FamilyData]] = column(list[tuple[str, FamilyData]], list)
     files = models.CharField(max_length=64, default="")
     content = models.CharField(max_length=64, default="")
     digest = models.CharField(max_length=64, default="")
@@ -32,7 +75,11 @@ class Subject(models.Model):
 
 
 class Topic(models.Model):
-    """A topic. `target` in per cent; `after` lists prerequisite topic keys."""
+    """A topic. `target` in per cent; `after` lists prerequisite topic keys.
+
+    pack: the pack it came from, which alone can take it out again. digest: of its families, their
+    curves and its study page.
+    """
 
     subject = models.ForeignKey(Subject, on_delete=models.CASCADE, related_name="topics")
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="topics")
@@ -41,7 +88,9 @@ class Topic(models.Model):
     position = models.PositiveSmallIntegerField()
     target = models.FloatField()
     importance = models.FloatField()
-    after = models.JSONField(default=list)
+    after: list[str] = column(list[str], list)
+    pack = models.SlugField(blank=True)
+    digest = models.CharField(max_length=64, default="")
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["course", "key"], name="topic_key")]
@@ -54,7 +103,7 @@ class StudySection(models.Model):
     key = models.SlugField()
     title = models.CharField(max_length=160)
     markdown = models.TextField()
-    figure = models.JSONField(default=dict)
+    figure: PictureData | None = column(PictureData)
     minutes = models.PositiveSmallIntegerField()
     position = models.PositiveSmallIntegerField()
 
@@ -65,14 +114,15 @@ class StudySection(models.Model):
 class Family(models.Model):
     """A question idea. Its content lives in revisions; `live` ones are asked and make the level.
 
-    timed_answers, timed_seconds: first tries given so far and the seconds they took, kept by a
-    trigger on the try log.
+    pack: the pack it came from, empty for one written here. timed_answers, timed_seconds: first
+    tries given so far and the seconds they took, kept by a trigger on the log of tries.
     """
 
     topic = models.ForeignKey(Topic, on_delete=models.PROTECT, related_name="families")
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="families")
     key = models.SlugField(max_length=60)
     live = models.BooleanField(default=True)
+    pack = models.SlugField(blank=True)
     latest = models.ForeignKey(
         "FamilyRevision", null=True, on_delete=models.PROTECT, related_name="+"
     )
@@ -88,7 +138,7 @@ class FamilyRevision(models.Model):
 
     family = models.ForeignKey(Family, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
-    data = models.JSONField()
+    data: FamilyData = column(FamilyData)
     digest = models.CharField(max_length=64)
 
     class Meta:
@@ -106,8 +156,8 @@ class FamilyCurve(models.Model):
     a = models.FloatField()
     b = models.FloatField()
     c = models.FloatField()
-    steps = models.JSONField(default=list)
-    errors = models.JSONField(default=dict)
+    steps: list[float] = column(list[float], list)
+    errors: CurveErrors = column(CurveErrors, CurveErrors)
     answers = models.PositiveIntegerField()
     calibration = models.PositiveIntegerField()
     applied_by = models.CharField(max_length=150)

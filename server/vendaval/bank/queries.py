@@ -2,21 +2,30 @@
 
 from __future__ import annotations
 
+from vendaval.shared.errors import NotFound
+
 from . import models
 from .snapshot import CourseBank, course_bank
 
-__all__ = ["CourseBank", "course_bank", "default_course", "study_page"]
+__all__ = ["CourseBank", "course_bank", "course_of_key", "study_page"]
 
 
-def default_course() -> models.Course:
-    """The course learners are in. One course is loaded in this version of the product."""
-    return models.Course.objects.defer("rehearsal").order_by("pk")[:1].get()
+def course_of_key(key: str) -> models.Course:
+    """The course of a key, or NotFound."""
+    found = models.Course.objects.defer("rehearsal").filter(key=key).first()
+    if found is None:
+        raise NotFound("There is no such course.")
+    return found
 
 
 def study_page(course: models.Course, topic_key: str) -> models.Topic:
-    """A topic with its study sections prefetched; Topic.DoesNotExist when there is none."""
-    return (
+    """A topic with its study sections prefetched, or NotFound."""
+    found = (
         models.Topic.objects.select_related("subject")
         .prefetch_related("sections")
-        .get(course=course, key=topic_key)
+        .filter(course=course, key=topic_key)
+        .first()
     )
+    if found is None:
+        raise NotFound("There is no such study page.")
+    return found

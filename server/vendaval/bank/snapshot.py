@@ -1,4 +1,8 @@
-"""A course in the form the core works with, made once per content digest and process."""
+"""A course in the form the core works with: a snapshot of each topic, put together by course.
+
+A topic's snapshot is made once for each content of its own, so that a change in one topic reads
+no other again. All caches are bounded.
+"""
 
 from __future__ import annotations
 
@@ -19,6 +23,9 @@ from vendaval_core.packs.reader import family_from_data
 from vendaval_core.scoring.outcomes import family_curve
 
 from . import models
+
+COURSES, TOPICS = 8, 400
+FAMILIES, VERSIONS = 4096, 4096
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,19 +61,23 @@ class BankFamily:
 
 @dataclass(frozen=True, slots=True)
 class PastFamily:
-    """What the log needs to know of a family, live or not: topic number and curve in force."""
+    """What the log needs to know of a family, live or not: topic number and curve in force.
+
+    mark: of the curve, so that a state knows by which one it was made.
+    """
 
     key: str
     topic: int
     curve: ResponseCurve
+    mark: str
 
 
 @dataclass(frozen=True, slots=True)
 class CourseBank:
     """A course's live content. subjects: (key, title) in order.
 
-    past: every family that was ever loaded, by id. measure: digest of all that a learner's state
-    depends on beside their log: prior, topics and curves.
+    past: every family that was ever loaded, by id. base: digest of prior and topics, on which
+    every state depends; curves are held against each family that a learner has answered.
     """
 
     course_id: int
@@ -79,7 +90,8 @@ class CourseBank:
     scales: tuple[LevelScale, ...]
     prior: Prior
     past: dict[int, PastFamily]
-    measure: str
+    marks: dict[str, str]
+    base: str
 
     def topic(self, key: str) -> BankTopic:
         """The topic of a key, or NotFound."""
@@ -106,6 +118,12 @@ class CourseBank:
         """The study section that a family of the topic `own` points to: "topic#section" or a
         section of its own topic. The first of its topic when that one has gone."""
         topic_key, _, section_key = study.rpartition("#")
+        return self.section_of(topic_key, section_key, own)
+
+    def section_of(
+        self, topic_key: str, section_key: str, own: str
+    ) -> tuple[BankTopic, BankSection]:
+        """A section by its topic's key, which may be empty for the topic `own`, and its own."""
         pointed = self.topics_of([topic_key])
         topic = pointed[0] if pointed else self.topic(own)
         found = next((s for s in topic.sections if s.key == section_key), None)
@@ -117,12 +135,6 @@ def judged(family: Family) -> ResponseCurve:
     return family_curve(make_version(family, 1), family.difficulty)
 
 
-def curves_in_force(course: models.Course) -> dict[int, models.FamilyCurve]:
-    """The latest applied parameters by family id."""
-    rows = models.FamilyCurve.objects.filter(family__course=course).order_by("pk")
-    return {row.family_id: row for row in rows}
-
-
 def curve_of(family: Family, applied: models.FamilyCurve | None) -> ResponseCurve:
     """A family's curve: as applied, while it still has as many outcomes, or as judged."""
     own = judged(family)
@@ -132,13 +144,42 @@ def curve_of(family: Family, applied: models.FamilyCurve | None) -> ResponseCurv
     return curve if curve.categories == own.categories else own
 
 
-_families: dict[tuple[str, int], Family] = {}
+def curve_mark(curve: ResponseCurve) -> str:
+    """A short mark of a curve, the same for the same curve."""
+    return hashlib.sha256(repr(curve).encode()).hexdigest()[:12]
 
 
-@lru_cache(maxsize=8)
+@dataclass(frozen=True, slots=True)
+class _TopicContent:
+    """One topic on its own: (row, family, curve) of every family that ever was in it."""
+
+    families: tuple[tuple[models.Family, Family, ResponseCurve], ...]
+    sections: tuple[BankSection, ...]
+
+
+@lru_cache(maxsize=TOPICS)
+def _topic_content(topic_id: int, digest: str) -> _TopicContent:
+    topic = models.Topic.objects.get(pk=topic_id)
+    rows = models.FamilyCurve.objects.filter(family__topic=topic).order_by("pk")
+    applied = {row.family_id: row for row in rows}
+    found = []
+    for row in topic.families.select_related("latest").order_by("key"):
+        assert row.latest is not None
+        row.topic, row.latest.family = topic, row
+        family = _family(row.latest.digest, row.latest.pk, row.key, topic.key)
+        found.append((row, family, curve_of(family, applied.get(row.pk))))
+    sections = topic.sections.order_by("position")
+    return _TopicContent(
+        tuple(found), tuple(BankSection(s.key, s.title, s.minutes) for s in sections)
+    )
+
+
+@lru_cache(maxsize=COURSES)
 def _built(course_id: int, digest: str) -> CourseBank:
     course = models.Course.objects.get(pk=course_id)
     subjects = tuple(course.subjects.order_by("position").values_list("key", "title"))
+    rows = course.topics.select_related("subject").order_by("subject__position", "position")
+    contents = [_topic_content(row.pk, row.digest) for row in rows]
     topics = tuple(
         BankTopic(
             row.pk,
@@ -149,30 +190,18 @@ def _built(course_id: int, digest: str) -> CourseBank:
             row.target,
             row.importance,
             tuple(row.after),
-            tuple(
-                BankSection(s.key, s.title, s.minutes)
-                for s in sorted(row.sections.all(), key=lambda s: s.position)
-            ),
+            content.sections,
         )
-        for number, row in enumerate(
-            course.topics.select_related("subject")
-            .prefetch_related("sections")
-            .order_by("subject__position", "position")
-        )
+        for number, (row, content) in enumerate(zip(rows, contents, strict=True))
     )
-    numbers = {topic.id: topic.number for topic in topics}
     families: dict[str, BankFamily] = {}
     past: dict[int, PastFamily] = {}
-    applied = curves_in_force(course)
-    for row in course.families.select_related("latest", "topic").order_by("key"):
-        assert row.latest is not None
-        family = family_from_data(row.key, row.topic.key, row.latest.data)
-        _families[row.latest.digest, row.latest.pk] = family
-        number = numbers[row.topic_id]
-        curve = curve_of(family, applied.get(row.pk))
-        past[row.pk] = PastFamily(row.key, number, curve)
-        if row.live:
-            families[row.key] = BankFamily(row.pk, row.latest, family, curve, number)
+    for number, content in enumerate(contents):
+        for kept, family, curve in content.families:
+            past[kept.pk] = PastFamily(kept.key, number, curve, curve_mark(curve))
+            if kept.live and kept.latest is not None:
+                families[kept.key] = BankFamily(kept.pk, kept.latest, family, curve, number)
+    families = dict(sorted(families.items()))
     table = FamilyTable.of([(k, f.topic, f.curve) for k, f in families.items()], len(topics))
     scales = tuple(
         LevelScale.of([families[table.keys[row]].curve for row in table.of_topic(topic.number)])
@@ -181,13 +210,13 @@ def _built(course_id: int, digest: str) -> CourseBank:
     order = [key for key, _ in subjects]
     prior = Prior.of_course(
         [order.index(topic.subject) for topic in topics],
-        mean=course.prior["mean"],
-        sd=course.prior["sd"],
-        within=course.prior["within_subject"],
-        across=course.prior["across_subjects"],
+        mean=course.prior.mean,
+        sd=course.prior.sd,
+        within=course.prior.within_subject,
+        across=course.prior.across_subjects,
     )
-    measured = [course.prior, [t.key for t in topics], [repr(past[pk]) for pk in sorted(past)]]
-    measure = hashlib.sha256(json.dumps(measured, sort_keys=True).encode()).hexdigest()
+    based = [course.prior.model_dump(), [(t.subject, t.key) for t in topics]]
+    base = hashlib.sha256(json.dumps(based, sort_keys=True).encode()).hexdigest()
     return CourseBank(
         course_id,
         digest,
@@ -199,7 +228,8 @@ def _built(course_id: int, digest: str) -> CourseBank:
         scales,
         prior,
         past,
-        measure,
+        {family.key: family.mark for family in past.values()},
+        base,
     )
 
 
@@ -208,27 +238,24 @@ def course_bank(course: models.Course) -> CourseBank:
     return _built(course.pk, course.digest)
 
 
-def _family(digest: str, revision: int) -> Family:
-    """A revision's family; those of the live bank are there already."""
-    found = _families.get((digest, revision))
-    if found is None:
-        row = models.FamilyRevision.objects.select_related("family__topic").get(pk=revision)
-        found = _families[digest, revision] = family_from_data(
-            row.family.key, row.family.topic.key, row.data
-        )
-    return found
+@lru_cache(maxsize=FAMILIES)
+def _family(digest: str, revision: int, key: str, topic: str) -> Family:
+    data = models.FamilyRevision.objects.only("data").get(pk=revision).data
+    return family_from_data(key, topic, data.model_dump(mode="json"))
 
 
 def family_of(revision: models.FamilyRevision) -> Family:
     """The family as a revision has it."""
-    return _family(revision.digest, revision.pk)
+    row = revision.family
+    return _family(revision.digest, revision.pk, row.key, row.topic.key)
 
 
-@lru_cache(maxsize=4096)
-def _version(digest: str, revision: int, seed: int, order: int) -> Version:
-    return make_version(_family(digest, revision), seed, order)
+@lru_cache(maxsize=VERSIONS)
+def _version(digest: str, revision: int, key: str, topic: str, seed: int, order: int) -> Version:
+    return make_version(_family(digest, revision, key, topic), seed, order)
 
 
 def version_of(revision: models.FamilyRevision, seed: int, order: int) -> Version:
     """The version of a revision for a seed, made again from what is stored."""
-    return _version(revision.digest, revision.pk, seed, order)
+    row = revision.family
+    return _version(revision.digest, revision.pk, row.key, row.topic.key, seed, order)

@@ -8,17 +8,17 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
-from vendaval.bank.models import Course
-from vendaval.bank.snapshot import version_of
-from vendaval.diagnostic import actions as diagnostic
-from vendaval.evidence.actions import open_study
-from vendaval.evidence.models import Presentation, Run, TryKind
-from vendaval.evidence.opening import OpenQuestion
-from vendaval.evidence.record import Sent
-from vendaval.evidence.state import load_learning
+from vendaval.bank.queries import course_of_key
+from vendaval.bank.snapshot import CourseBank, course_bank, version_of
+from vendaval.levels.models import TargetMet
 from vendaval.people.models import User
-from vendaval.practice import actions as practice
 from vendaval.shared import clock
+from vendaval.work import actions
+from vendaval.work.models import Presentation, Purpose, Run, TryKind
+from vendaval.work.questions import OpenQuestion
+from vendaval.work.replies import Answered
+from vendaval.work.schemas import StartDiagnosticIn, StartIn, StartPracticeIn
+from vendaval.work.taking import Sent
 from vendaval_core.items.expressions import clock as clock_text
 from vendaval_core.items.keys import ChoiceKey, NumberKey, PartKey, TextKey, TimeKey
 from vendaval_core.items.template import shown
@@ -48,7 +48,7 @@ class SimulatedLearner:
     """A learner with true abilities in logits by topic key, a clock and a random source."""
 
     user: User
-    course: Course
+    course: str
     ability: dict[str, float]
     rng: random.Random
     time: datetime
@@ -66,14 +66,15 @@ class SimulatedLearner:
         return f"demo-{self.user.username}-{self.sent:05d}"
 
     def _chance(self, presentation: Presentation) -> tuple[float, str]:
-        learning = load_learning(self.user, self.course)
-        version = version_of(presentation.revision, presentation.seed, presentation.order)
-        item = learning.bank.families[version.family]
+        item = self._bank().families[presentation.revision.family.key]
         topic = item.family.topic
         theta = np.array([self.ability[topic]])
         if item.curve.steps:
             return float(item.curve.knowing(theta)[0]), topic
         return float(item.curve.probabilities(theta)[1, 0]), topic
+
+    def _bank(self) -> CourseBank:
+        return course_bank(course_of_key(self.course))
 
     def _responses(self, presentation: Presentation, chance: float) -> dict[str, str]:
         version = version_of(presentation.revision, presentation.seed, presentation.order)
@@ -91,13 +92,22 @@ class SimulatedLearner:
         return 100 if leaning > 0.97 else 90 if leaning > 0.82 else 70 if leaning > 0.62 else 50
 
     def _think(self, presentation: Presentation) -> None:
-        seconds = float(presentation.revision.data["seconds"])
+        seconds = presentation.revision.data.seconds
         self.wait(seconds * self.rng.lognormvariate(0, 0.35))
+
+    def _start(self, wanted: StartIn) -> Run:
+        return actions.start_run(self.user, self.course, wanted)
+
+    def _submit(self, presentation: Presentation, sent: Sent) -> Answered:
+        return actions.submit_try(self.user, self.course, presentation.pk, sent)
+
+    def _end(self, run: Run) -> Run:
+        return actions.finish_run(self.user, self.course, run.pk)
 
     def run_diagnostic(self, subject: str | None, most: int, *, leave: bool = False) -> Run:
         """Answer a diagnostic until it stops or for a number of questions; end it or leave it."""
         with clock.held_by(self.now):
-            run = diagnostic.start_run(self.user, self.course, subject)
+            run = self._start(StartDiagnosticIn(purpose=Purpose.DIAGNOSTIC, subject=subject))
             presentation = run.current
             for _ in range(most):
                 if presentation is None:
@@ -105,62 +115,52 @@ class SimulatedLearner:
                 self._think(presentation)
                 chance, topic = self._chance(presentation)
                 not_taught = not self.taught.get(topic, True) and self.rng.random() < 0.6
-                answered = diagnostic.submit(
-                    self.user,
-                    presentation.pk,
-                    Sent(self._key(), {}, kind=TryKind.NOT_TAUGHT)
-                    if not_taught
-                    else Sent(
-                        self._key(),
-                        self._responses(presentation, chance),
-                        self._confidence(chance),
-                    ),
-                )
-                presentation = answered.next
+                sent = Sent(self._key(), {}, kind=TryKind.NOT_TAUGHT)
+                if not not_taught:
+                    given = self._responses(presentation, chance)
+                    sent = Sent(self._key(), given, self._confidence(chance))
+                presentation = self._submit(presentation, sent).next
                 self.wait(5)
-            return run if leave else diagnostic.finish(self.user, run.pk)
+            return run if leave else self._end(run)
 
     def practise(
         self, topic: str, questions: int, gain: float = 0.04, *, leave: bool = False
     ) -> Run:
         """Practise a topic for a number of questions, learning a little from each."""
         with clock.held_by(self.now):
-            run = practice.start_run(self.user, self.course, topic)
+            run = self._start(StartPracticeIn(purpose=Purpose.PRACTICE, topic=topic))
             presentation = run.current
             for _ in range(questions):
-                if presentation is None:
+                if presentation is None or (topic in self.met() and not leave):
                     break
                 presentation = self._work_through(presentation)
                 self.ability[topic] += gain
-            return run if leave else practice.finish(self.user, run.pk)
+            return run if leave else self._end(run)
 
     def _work_through(self, presentation: Presentation) -> Presentation | None:
         chance, _ = self._chance(presentation)
         confidence = self._confidence(chance)
         for _ in range(4):
             self._think(presentation)
-            answered = practice.submit(
-                self.user,
-                presentation.pk,
-                Sent(self._key(), self._responses(presentation, chance), confidence),
-            )
+            given = self._responses(presentation, chance)
+            answered = self._submit(presentation, Sent(self._key(), given, confidence))
             self.wait(8)
             if answered.next is not None:
                 return answered.next
             if answered.question.presentation.closed_at is not None:
                 return self._read_and_go_on(answered.question)
             chance, confidence = min(0.95, chance + 0.3), None
-        question, following = practice.show_working(self.user, presentation.pk)
+        question, following = actions.show_working(self.user, self.course, presentation.pk)
         return following or self._read_and_go_on(question)
 
     def _read_and_go_on(self, question: OpenQuestion) -> Presentation | None:
-        topic, section = question.learning.bank.section(
-            question.item.family.study, question.item.family.topic
-        )
-        open_study(self.user, self.course.pk, topic.key, section.key)
+        family = question.item.family
+        topic, section = question.bank.section(family.study, family.topic)
+        actions.open_study(self.user, self.course, topic.key, section.key)
         self.wait(60 * section.minutes)
-        return practice.go_on(self.user, question.presentation.run_id).current
+        return actions.go_on(self.user, self.course, question.run.pk).current
 
     def met(self) -> set[str]:
         """Topics whose target this learner has met."""
-        return set(load_learning(self.user, self.course).row.met)
+        rows = TargetMet.objects.filter(enrolment__person=self.user)
+        return set(rows.values_list("topic__key", flat=True))

@@ -11,17 +11,21 @@ from datetime import datetime, timedelta
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
-from vendaval.people.models import Role, User
+from vendaval.groups.actions import enrol, join_group, put_in_charge
+from vendaval.groups.models import Group
+from vendaval.people.models import User
 
 from .learners import SimulatedLearner
 
 PASSWORD = "escola-do-molhe"
+COURSE = "inshore"
+MOST_SITTINGS = 12
 Progress = Callable[[str], None]
 
 
 def account(username: str, name: str, note: str) -> User:
-    """A demo learner with the demo's password."""
-    user = User(username=username, display_name=name, demo_note=note, role=Role.LEARNER)
+    """A demo account with the demo's password."""
+    user = User(username=username, display_name=name, demo_note=note)
     user.set_password(PASSWORD)
     user.save()
     return user
@@ -40,7 +44,7 @@ def half_way(user: User, course: Course, now: datetime, progress: Progress) -> N
         "course-to-steer": -0.6,
     }
     start = now - timedelta(days=12)
-    learner = SimulatedLearner(user, course, ability, random.Random(11), start)
+    learner = SimulatedLearner(user, course.key, ability, random.Random(11), start)
     progress("Inês: diagnostic in chartwork")
     learner.run_diagnostic("chartwork", most=24)
     learner.time = now - timedelta(days=11, hours=3)
@@ -66,21 +70,25 @@ def half_way(user: User, course: Course, now: datetime, progress: Progress) -> N
 
 
 def nearly_there(user: User, course: Course, now: datetime, progress: Progress) -> None:
-    """Three weeks in: all targets met but the last topic's."""
-    ability = {topic.key: 2.4 for topic in course_bank(course).topics} | {"clearance-windows": 0.7}
-    learner = SimulatedLearner(user, course, ability, random.Random(5), now - timedelta(days=21))
+    """Three weeks in: all targets met but the last topic's. Good at most, and better at some."""
+    rng = random.Random(9)
+    ability = {topic.key: rng.uniform(1.0, 1.9) for topic in course_bank(course).topics}
+    ability["clearance-windows"] = 0.7
+    learner = SimulatedLearner(
+        user, course.key, ability, random.Random(5), now - timedelta(days=21)
+    )
     progress("Tomás: diagnostic in all subjects")
     learner.run_diagnostic(None, most=60)
     days = 19
     for topic in course_bank(course).topics:
         if topic.key == "clearance-windows":
             continue
-        for _ in range(6):
+        for _ in range(MOST_SITTINGS):
             if topic.key in learner.met():
                 break
             learner.time = now - timedelta(days=days, hours=random.Random(days).randrange(1, 9))
             progress(f"Tomás: {topic.title.lower()}")
-            learner.practise(topic.key, 8, gain=0.06)
+            learner.practise(topic.key, 8, gain=0.03)
             days = max(2, days - 1)
     learner.time = now - timedelta(days=1, hours=3)
     progress("Tomás: clearance windows")
@@ -89,10 +97,14 @@ def nearly_there(user: User, course: Course, now: datetime, progress: Progress) 
 
 def tell(course: Course, now: datetime, progress: Progress) -> None:
     """Make the demo accounts and their histories."""
-    account("rita", "Rita Calado", "Has never answered a question. Begin with a diagnostic.")
+    group = Group.objects.create(course=course, title="Tuesday evening")
+    put_in_charge(group, account("clara", "Clara Nunes", ""))
+    rita = account("rita", "Rita Calado", "Has never answered a question. Begin with a diagnostic.")
     ines = account(
         "ines", "Inês Moura", "Half way: some targets met, misses to mend, a diagnostic left open."
     )
     tomas = account("tomas", "Tomás Vaz", "Nearly there: one topic is left to bring to its target.")
+    for person in (rita, ines, tomas):
+        join_group(group, enrol(person, course))
     half_way(ines, course, now, progress)
     nearly_there(tomas, course, now, progress)

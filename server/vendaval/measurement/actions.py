@@ -10,6 +10,7 @@ from django.db import transaction
 from vendaval.bank.actions import apply_curves
 from vendaval.bank.models import Course, FamilyCurve
 from vendaval.bank.snapshot import course_bank
+from vendaval.levels.checking import refresh_states
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict
 from vendaval_core.measure.calibration.course import Proposal, propose
@@ -17,7 +18,6 @@ from vendaval_core.measure.response import ResponseCurve
 
 from .models import Calibration
 from .queries import log_responses
-from .states import refresh_states
 
 
 def curve_data(curve: ResponseCurve) -> dict[str, Any]:
@@ -62,7 +62,7 @@ def propose_calibration(
         progress(topic.title)
         present = {item.family.key: item.curve for item in bank.of_topic(topic.number)}
         own = [r for r in responses.get(topic.id, []) if r.family in present]
-        found = propose(present, own, course.prior["sd"])
+        found = propose(present, own, course.prior.sd)
         proposals += [proposal_data(proposal) | {"topic": topic.key} for proposal in found]
     return Calibration.objects.create(
         course=course,

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from vendaval.evidence.models import Try, TryKind
-from vendaval.evidence.state import Learning
+from vendaval.levels.learning import Learning
+from vendaval.levels.models import Observation
 from vendaval_core.measure.personfit import Answered, PersonFit, fit_at_mode
 
 FIT_WINDOW = 60
@@ -14,13 +14,9 @@ def person_fit(learning: Learning, topic: int | None = None) -> PersonFit | None
 
     Weight-1 first tries to questions that are right or wrong, at most 60. None without any.
     """
-    rows = Try.objects.filter(
-        learner=learning.learner,
-        presentation__run__course_id=learning.bank.course_id,
-        first=True,
-        weight__gt=0,
-        kind=TryKind.ANSWER,
-    )
+    rows = Observation.objects.filter(
+        enrolment=learning.enrolment, weight__gt=0, counts=True, replaces=None
+    ).exclude(outcome=None)
     if topic is not None:
         rows = rows.filter(topic_id=learning.bank.topics[topic].id)
     answers = []

@@ -10,7 +10,7 @@ from ninja import Router, Schema
 
 from vendaval.shared.errors import DomainError, NotFound
 
-from .models import Role, User
+from .models import User
 from .permissions import csrf_only, current_user, signed_in
 from .schemas import AccountOut, DemoAccountOut, DemoSignInIn, SessionOut, SignInIn
 from .throttle import failed_too_often, forget_failures, note_failure
@@ -23,7 +23,7 @@ def _session(request: HttpRequest) -> SessionOut:
     user = request.user
     account = None
     if isinstance(user, User):
-        account = AccountOut(name=user.display_name, role=Role(user.role))
+        account = AccountOut(id=user.pk, name=user.display_name, roles=sorted(user.roles))
     demo = []
     if settings.DEMO_ACCOUNTS:
         rows = User.objects.exclude(demo_note="").filter(is_active=True).order_by("pk")[:12]
@@ -59,7 +59,7 @@ def sign_in_demo(request: HttpRequest, body: DemoSignInIn) -> SessionOut:
     user = rows.first() if settings.DEMO_ACCOUNTS else None
     if user is None:
         raise NotFound("There is no such demo account.")
-    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    login(request, user)
     return _session(request)
 
 

@@ -1,7 +1,12 @@
-"""Accounts and roles."""
+"""Accounts, schools, and what a person is there. A role is held from a day, and may end."""
 
-from django.contrib.auth.models import AbstractUser
+from __future__ import annotations
+
+from typing import Any, ClassVar
+
+from django.contrib.auth.models import AbstractUser, UserManager
 from django.db import models
+from django.db.models import Q
 
 
 class Role(models.TextChoices):
@@ -9,11 +14,88 @@ class Role(models.TextChoices):
     GUARDIAN = "guardian"
     TUTOR = "tutor"
     AUTHOR = "author"
+    OFFICE = "office"
+
+
+class RoleNames(models.Aggregate):
+    """Names of the roles held, with commas between them."""
+
+    function = "GROUP_CONCAT"
+    allow_distinct = True
+    output_field = models.TextField()
+
+    def as_postgresql(self, compiler: Any, connection: Any, **options: Any) -> Any:
+        template = "STRING_AGG(%(distinct)s%(expressions)s, ',')"
+        return self.as_sql(compiler, connection, template=template, **options)
+
+
+class Accounts(UserManager["User"]):
+    """Accounts, with the roles they hold now where those are asked for."""
+
+    def with_roles(self) -> models.QuerySet[User]:
+        """Each account with its roles, in the same query."""
+        held = Q(memberships__until=None)
+        return self.annotate(role_names=RoleNames("memberships__role", filter=held))
 
 
 class User(AbstractUser):
     """An account. `demo_note` says what a demo account shows; empty for real accounts."""
 
-    role = models.CharField(max_length=12, choices=Role.choices, default=Role.LEARNER)
     display_name = models.CharField(max_length=80)
     demo_note = models.CharField(max_length=200, blank=True)
+
+    objects: ClassVar[Accounts] = Accounts()
+
+    @property
+    def roles(self) -> frozenset[Role]:
+        """Roles held now, at any school."""
+        if "role_names" in self.__dict__:
+            names = str(self.__dict__["role_names"] or "").split(",")
+        else:
+            names = list(self.memberships.filter(until=None).values_list("role", flat=True))
+        return frozenset(Role(name) for name in names if name)
+
+
+class School(models.Model):
+    """A school, with courses of its own."""
+
+    name = models.CharField(max_length=120, unique=True)
+
+
+class Membership(models.Model):
+    """What a person is at a school, from a moment and, once it has ended, until one."""
+
+    person = models.ForeignKey(User, on_delete=models.CASCADE, related_name="memberships")
+    school = models.ForeignKey(School, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=10, choices=Role.choices)
+    since = models.DateTimeField()
+    until = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["person", "school", "role"],
+                condition=Q(until=None),
+                name="role_held_once",
+            )
+        ]
+
+
+class Guardianship(models.Model):
+    """A guardian who may read a learner's pages; either side can end it."""
+
+    guardian = models.ForeignKey(User, on_delete=models.CASCADE, related_name="wards")
+    learner = models.ForeignKey(User, on_delete=models.CASCADE, related_name="guardians")
+    since = models.DateTimeField()
+    until = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["guardian", "learner"], condition=Q(until=None), name="guardian_once"
+            )
+        ]
+
+
+class Erasing(models.Model):
+    """Filled only inside the transaction that erases a person: see `shared/triggers.py`."""

@@ -1,4 +1,4 @@
-"""Who may ask. Every router names one of these."""
+"""Who is asking. What they may do with whose work is said in `policies.py`."""
 
 from __future__ import annotations
 
@@ -6,8 +6,7 @@ from django.http import HttpRequest
 from ninja.errors import AuthenticationError
 from ninja.security import APIKeyCookie, SessionAuth
 
-from vendaval.people.models import Role, User
-from vendaval.shared.errors import NotAllowed
+from .models import User
 
 
 class SignedIn(SessionAuth):
@@ -20,18 +19,7 @@ class SignedIn(SessionAuth):
         return user
 
 
-class Learner(SignedIn):
-    """Accounts that learn."""
-
-    def authenticate(self, request: HttpRequest, key: str | None) -> User | None:
-        user = super().authenticate(request, key)
-        if user is not None and user.role != Role.LEARNER:
-            raise NotAllowed("This is for learners.")
-        return user
-
-
 signed_in = SignedIn()
-learner_only = Learner()
 
 
 def current_user(request: HttpRequest) -> User:

@@ -20,8 +20,11 @@ class DemoSignInIn(Schema):
 
 
 class AccountOut(Schema):
+    """The account signed in. `id` keeps what a browser holds for one account from another."""
+
+    id: int
     name: str
-    role: Role
+    roles: list[Role]
 
 
 class DemoAccountOut(Schema):

@@ -5,20 +5,22 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
-from vendaval.bank.queries import default_course
-from vendaval.people.permissions import learner_only
+from vendaval.groups.addresses import CourseKey
+from vendaval.groups.queries import own_enrolment
+from vendaval.people.permissions import current_user, signed_in
 
 from . import queries
 from .schemas import RehearsalOut, TriedOut, TryIn
 
-router = Router(auth=learner_only, tags=["rehearsal"])
+router = Router(auth=signed_in, tags=["rehearsal"])
 
 
 @router.get("", response=RehearsalOut, operation_id="get_rehearsal")
-def rehearsal(request: HttpRequest) -> RehearsalOut:
-    return queries.rehearsal(default_course())
+def rehearsal(request: HttpRequest, course: CourseKey) -> RehearsalOut:
+    return queries.rehearsal(own_enrolment(current_user(request), course, "get_rehearsal").course)
 
 
 @router.post("/{slug:key}", response=TriedOut, operation_id="try_rehearsal")
-def try_out(request: HttpRequest, key: str, body: TryIn) -> TriedOut:
-    return queries.try_out(default_course(), key, body.responses)
+def try_out(request: HttpRequest, course: CourseKey, key: str, body: TryIn) -> TriedOut:
+    enrolment = own_enrolment(current_user(request), course, "try_rehearsal")
+    return queries.try_out(enrolment.course, key, body.responses)

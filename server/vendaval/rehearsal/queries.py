@@ -6,9 +6,10 @@ from collections.abc import Mapping
 from functools import lru_cache
 
 from vendaval.bank.models import Course
-from vendaval.evidence.parts_out import figure_out, part_out, sound_out
-from vendaval.evidence.questions import state_out
-from vendaval.evidence.schemas import PartStateOut
+from vendaval.delivery.disclosure import EVERYTHING
+from vendaval.delivery.parts_out import figure_out, part_out, sound_out
+from vendaval.delivery.payload import state_out
+from vendaval.delivery.schemas import PartStateOut
 from vendaval.shared.errors import NotFound
 from vendaval.shared.markdown import to_html
 from vendaval_core.items.versions import Version, make_version
@@ -22,7 +23,8 @@ from .schemas import RehearsalOut, RehearsalQuestionOut, TriedOut
 @lru_cache(maxsize=4)
 def _versions(course_id: int, digest: str) -> dict[str, Version]:
     rows = Course.objects.get(pk=course_id).rehearsal
-    return {key: make_version(family_from_data(key, "", data), 1) for key, data in rows}
+    families = (family_from_data(key, "", data.model_dump(mode="json")) for key, data in rows)
+    return {family.key: make_version(family, 1) for family in families}
 
 
 def _states(
@@ -39,7 +41,7 @@ def _states(
                 marks[key.id].says if key.id in marks else None,
             ),
             open_=True,
-            reveal=True,
+            tells=EVERYTHING,
         )
         for key in version.parts
     ]

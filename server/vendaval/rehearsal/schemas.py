@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from pydantic import BaseModel
 
-from pydantic import BaseModel, ConfigDict, Field
-
-from vendaval.evidence.part_schemas import FigureOut, PartOut, SoundOut
-from vendaval.evidence.schemas import PartStateOut
+from vendaval.delivery.part_schemas import FigureOut, PartOut, SoundOut
+from vendaval.delivery.schemas import PartStateOut
+from vendaval.work.schemas import Responses, Strict
 
 
 class RehearsalQuestionOut(BaseModel):
@@ -35,8 +34,5 @@ class TriedOut(BaseModel):
     says: str
 
 
-class TryIn(BaseModel):
-    model_config = ConfigDict(extra="forbid")
-    responses: dict[
-        Annotated[str, Field(max_length=30)], Annotated[str, Field(max_length=20000)]
-    ] = Field(max_length=12)
+class TryIn(Strict):
+    responses: Responses

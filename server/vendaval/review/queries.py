@@ -2,27 +2,54 @@
 
 from __future__ import annotations
 
-from vendaval.bank.queries import default_course
+from collections import Counter
+from collections.abc import Mapping
+
+from django.db.models import QuerySet
+
 from vendaval.bank.snapshot import family_of, version_of
-from vendaval.evidence.models import Miss, MissState, Purpose, Try
-from vendaval.evidence.opening import question_state
-from vendaval.evidence.queries import miss_counts, open_misses, standings
-from vendaval.evidence.questions import question_out
-from vendaval.evidence.schemas import PlaceOut
-from vendaval.evidence.settings import CHANGE
-from vendaval.evidence.state import load_learning
-from vendaval.people.models import User
+from vendaval.delivery.schemas import PlaceOut
+from vendaval.groups.models import Enrolment
+from vendaval.levels.learning import learning_of
+from vendaval.levels.queries import standings
+from vendaval.levels.settings import CHANGE
 from vendaval.shared.markdown import to_html
+from vendaval.work.models import Mark, Purpose, Try
+from vendaval.work.questions import question_state, tries_of
+from vendaval.work.replies import last_answers, shown_question
 from vendaval_core.items.keys import PartKey
 from vendaval_core.items.versions import Version
 from vendaval_core.mastery.recommend import practice_value
-from vendaval_core.scoring.tries import USED_A_TRY
 from vendaval_core.scoring.words import answer_words, pieces, right_words
 
-from .actions import mends_left, needs_another_first
+from .activity import mends_left, needs_another_first, own_miss
+from .models import Miss, MissState
 from .schemas import ComparisonOut, MissDetailOut, MissListOut, MissOut, MissTopicOut
 
 MOST_SHOWN = 100
+SURE = 90
+
+GivenMarks = tuple[Try, Mark]
+
+
+def open_misses(enrolment: Enrolment) -> QuerySet[Miss]:
+    """Misses to mend: those the learner was surest of first, then the latest."""
+    return (
+        Miss.objects.filter(enrolment=enrolment, state=MissState.OPEN)
+        .select_related("topic", "presentation__run", "presentation__revision__family__topic")
+        .order_by("-sure", "-opened_at", "-pk")
+    )
+
+
+def miss_counts(enrolment: Enrolment) -> Counter[int]:
+    """Open misses by topic id."""
+    rows = Miss.objects.filter(enrolment=enrolment, state=MissState.OPEN)
+    return Counter(rows.values_list("topic_id", flat=True))
+
+
+def sure_misses(enrolment: Enrolment) -> int:
+    """Open misses that were given with a confidence of 90 % or more."""
+    return Miss.objects.filter(enrolment=enrolment, state=MissState.OPEN, sure__gte=SURE).count()
 
 
 def _line(miss: Miss) -> MissOut:
@@ -31,46 +58,55 @@ def _line(miss: Miss) -> MissOut:
     return MissOut(
         id=miss.pk,
         title=version.title,
-        sure=miss.confidence,
-        purpose=Purpose(presentation.purpose),
+        sure=miss.sure or None,
+        purpose=Purpose(presentation.run.purpose),
         at=miss.opened_at,
         failed_mends=miss.failed_mends,
     )
 
 
-def miss_list(learner: User) -> MissListOut:
+def miss_list(enrolment: Enrolment) -> MissListOut:
     """Open misses: topics by what they would gain, and within one the surest first."""
-    learning = load_learning(learner, default_course())
-    counts = miss_counts(learner)
-    rows = list(open_misses(learner)[:MOST_SHOWN])
-    rows.sort(key=lambda miss: -(miss.confidence or 0))
+    learning = learning_of(enrolment)
+    counts = miss_counts(enrolment)
+    rows = list(open_misses(enrolment)[:MOST_SHOWN])
     value = {s.key: practice_value(s, CHANGE) for s in standings(learning, counts)}
-    topics = sorted({miss.topic for miss in rows}, key=lambda t: -value.get(t.key, 0.0))
+    topics = {miss.topic_id: miss.topic for miss in rows}
+    ordered = sorted(topics.values(), key=lambda t: (-value.get(t.key, 0.0), t.pk))
     groups = [
         MissTopicOut(
             topic=PlaceOut(key=topic.key, title=topic.title),
             misses=[_line(miss) for miss in rows if miss.topic_id == topic.pk],
         )
-        for topic in topics
+        for topic in ordered
     ]
     return MissListOut(total=counts.total(), shown=len(rows), topics=groups)
 
 
-def _first_tries(version: Version, tries: list[Try]) -> dict[str, Try]:
-    """By part the first try that was used on it."""
-    found = {}
-    for key in version.parts:
-        used = (row for row in tries if row.results.get(key.id) in USED_A_TRY)
-        first = next(used, None)
-        if first is not None:
-            found[key.id] = first
-    return found
+def _first_given(
+    version: Version, tries: list[Try], marks: Mapping[int, Mapping[str, Mark]]
+) -> dict[str, GivenMarks]:
+    """By part the first try that was used on it, and its mark."""
+    found: dict[str, GivenMarks] = {}
+    for row in tries:
+        for part, mark in marks.get(row.pk, {}).items():
+            found.setdefault(part, (row, mark))
+    return {key.id: found[key.id] for key in version.parts if key.id in found}
 
 
-def _compared(key: PartKey, row: Try | None) -> list[ComparisonOut]:
-    """A part's answer beside the right one: a row for each of its pieces, or one."""
-    response = row.response[key.id] if row else ""
-    says = row.marks[key.id]["says"] if row else None
+def _compared(key: PartKey, given: GivenMarks | None, told: bool) -> list[ComparisonOut]:
+    """A part's answer beside the right one: a row for each of its pieces, or one. told: whether
+    the right answer may be told."""
+    response = given[0].response.get(key.id, "") if given else ""
+    says = (given[1].says or None) if given else None
+    if not told:
+        right = given is not None and given[1].verdict in {"right", "noted"}
+        words = answer_words(key, response)
+        return [
+            ComparisonOut(
+                label=key.label, answered=words, right_answer=None, right=right, says=says
+            )
+        ]
     own = [
         ComparisonOut(
             label=", ".join(text for text in (key.label, piece.label) if text),
@@ -86,41 +122,48 @@ def _compared(key: PartKey, row: Try | None) -> list[ComparisonOut]:
             label=key.label,
             answered=answer_words(key, response),
             right_answer=right_words(key),
-            right=row is not None and row.results[key.id] in {"right", "noted"},
+            right=given is not None and given[1].verdict in {"right", "noted"},
             says=says,
         )
     ]
 
 
-def miss_detail(learner: User, miss: Miss) -> MissDetailOut:
-    """A miss with answer, right answer, worked solution and what can be done about it."""
-    learning = load_learning(learner, default_course())
+def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
+    """A miss with answer, right answer, worked solution and what can be done about it.
+
+    While its question is still open, right answers and solution wait, as everywhere.
+    """
+    learning, miss = learning_of(enrolment), own_miss(enrolment, miss_id)
     presentation = miss.presentation
     version = version_of(presentation.revision, presentation.seed, presentation.order)
-    tries = list(presentation.tries.order_by("number"))
-    state = question_state(version, tries)
-    live = miss.family.key in learning.bank.families
+    tries, marks = tries_of(presentation)
+    state = question_state(version, tries, marks)
     left, note = 0, "This question was taken out of the course."
-    if live:
+    if miss.family.key in learning.bank.families:
         left = mends_left(miss, learning)
         note = "Two fresh ones went wrong. Read the section first, then two more are here."
         if needs_another_first(miss, learning):
             left, note = 0, "This question has one version only. Answer another question first."
     first = next((row for row in tries if row.first), tries[0])
-    firsts = _first_tries(version, tries)
-    question = question_out(presentation, version, state, tries, learning.bank, in_review=True)
+    given = _first_given(version, tries, marks)
+    question = shown_question(
+        presentation, version, state, last_answers(tries, marks), in_review=True
+    )
+    told = question.solution is not None
     return MissDetailOut(
         id=miss.pk,
         state=MissState(miss.state),
         question=question,
-        given={part: row.response[part] for part, row in firsts.items()},
-        comparison=[row for key in version.parts for row in _compared(key, firsts.get(key.id))],
-        sure=miss.confidence,
+        given={part: row.response.get(part, "") for part, (row, _) in given.items()},
+        comparison=[
+            row for key in version.parts for row in _compared(key, given.get(key.id), told)
+        ],
+        sure=miss.sure or None,
         seconds=round(first.seconds),
         at=first.at,
-        purpose=Purpose(presentation.purpose),
-        solution=[to_html(step) for step in version.solution],
-        source=family_of(presentation.revision).source,
+        purpose=Purpose(presentation.run.purpose),
+        solution=[to_html(step) for step in version.solution] if told else [],
+        source=family_of(presentation.revision).source if told else None,
         study=question.study,
         mends_left=left,
         mend_note=note if left == 0 else None,

@@ -6,8 +6,10 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
-from vendaval.evidence.models import MissState, Purpose
-from vendaval.evidence.schemas import PlaceOut, QuestionOut, StudyLinkOut
+from vendaval.delivery.schemas import PlaceOut, QuestionOut, StudyLinkOut
+from vendaval.work.models import Purpose
+
+from .models import MissState
 
 
 class MissOut(BaseModel):
@@ -33,11 +35,11 @@ class MissListOut(BaseModel):
 
 
 class ComparisonOut(BaseModel):
-    """One part: what was answered and what is right, in words."""
+    """One part: what was answered and what is right, in words; null while it may not be told."""
 
     label: str
     answered: str
-    right_answer: str
+    right_answer: str | None
     right: bool
     says: str | None
 
@@ -56,7 +58,7 @@ class MissDetailOut(BaseModel):
     at: datetime
     purpose: Purpose
     solution: list[str]
-    source: str
+    source: str | None
     study: StudyLinkOut
     mends_left: int
     mend_note: str | None

@@ -1,67 +1,52 @@
-"""Endpoints of Today, Topics and the study pages, and what every run shares."""
+"""Endpoints of Today, Topics and the study pages."""
 
 from __future__ import annotations
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
-from vendaval.bank.queries import default_course
-from vendaval.evidence.actions import note_shown, open_study
-from vendaval.people.permissions import current_user, learner_only
+from vendaval.groups.addresses import CourseKey
+from vendaval.groups.queries import own_enrolment
+from vendaval.people.permissions import current_user, signed_in
+from vendaval.work.actions import open_study
+from vendaval.work.schemas import DoneOut
 
 from . import queries, topic
-from .schemas import PracticePlanOut, StudyPageOut, TodayOut, TopicPageOut, TopicsOut, WhyOut
+from .schemas import PracticePlanOut, StudyPageOut, TodayOut, TopicPageOut, TopicsOut
 
-router = Router(auth=learner_only, tags=["today"])
-
-
-class DoneOut(Schema):
-    done: bool
+router = Router(auth=signed_in, tags=["today"])
 
 
 @router.get("/today", response=TodayOut, operation_id="get_today")
-def today(request: HttpRequest) -> TodayOut:
-    return queries.today(current_user(request), default_course())
+def today(request: HttpRequest, course: CourseKey) -> TodayOut:
+    return queries.today(own_enrolment(current_user(request), course, "get_today"))
 
 
 @router.get("/practice-plan", response=PracticePlanOut, operation_id="get_practice_plan")
-def practice_plan(request: HttpRequest) -> PracticePlanOut:
-    return queries.practice_plan(current_user(request), default_course())
+def practice_plan(request: HttpRequest, course: CourseKey) -> PracticePlanOut:
+    return queries.practice_plan(own_enrolment(current_user(request), course, "get_practice_plan"))
 
 
 @router.get("/topics", response=TopicsOut, operation_id="list_topics")
-def topics(request: HttpRequest) -> TopicsOut:
-    return queries.topics(current_user(request), default_course())
+def topics(request: HttpRequest, course: CourseKey) -> TopicsOut:
+    return queries.topics(own_enrolment(current_user(request), course, "list_topics"))
 
 
 @router.get("/topics/{slug:key}", response=TopicPageOut, operation_id="get_topic")
-def topic_page(request: HttpRequest, key: str) -> TopicPageOut:
-    return topic.topic_page(current_user(request), default_course(), key)
+def topic_page(request: HttpRequest, course: CourseKey, key: str) -> TopicPageOut:
+    return topic.topic_page(own_enrolment(current_user(request), course, "get_topic"), key)
 
 
 @router.get("/study/{slug:key}", response=StudyPageOut, operation_id="get_study")
-def study(request: HttpRequest, key: str) -> StudyPageOut:
-    return queries.study(default_course(), key)
+def study(request: HttpRequest, course: CourseKey, key: str) -> StudyPageOut:
+    return queries.study(own_enrolment(current_user(request), course, "get_study").course, key)
 
 
 @router.post("/study/{slug:key}/{slug:section}/opened", response=DoneOut, operation_id="open_study")
-def opened(request: HttpRequest, key: str, section: str) -> DoneOut:
+def opened(request: HttpRequest, course: CourseKey, key: str, section: str) -> DoneOut:
     """A section was opened: questions it explains no longer count as answered without help."""
-    course = default_course()
-    page = queries.study(course, key)
+    user = current_user(request)
+    page = queries.study(own_enrolment(user, course, "open_study").course, key)
     queries.require_section(page, section)
-    open_study(current_user(request), course.pk, key, section)
+    open_study(user, course, key, section)
     return DoneOut(done=True)
-
-
-@router.post("/questions/{int:question_id}/shown", response=DoneOut, operation_id="question_shown")
-def shown(request: HttpRequest, question_id: int) -> DoneOut:
-    """The learner now sees a question that came with an earlier reply: its time begins."""
-    note_shown(current_user(request), question_id)
-    return DoneOut(done=True)
-
-
-@router.get("/questions/{int:question_id}/why", response=WhyOut, operation_id="why_question")
-def why(request: HttpRequest, question_id: int) -> WhyOut:
-    """Why this question was asked, from the terms stored with it."""
-    return topic.why(current_user(request), question_id)

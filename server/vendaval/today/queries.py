@@ -2,35 +2,28 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Literal
 
 from django.utils import timezone
 
-from vendaval.bank.models import Course, Topic
+from vendaval.bank.models import Course
 from vendaval.bank.queries import study_page
 from vendaval.bank.snapshot import BankTopic
-from vendaval.evidence.models import (
-    MissState,
-    Purpose,
-    Run,
-)
-from vendaval.evidence.parts_out import figure_out, stored_picture
-from vendaval.evidence.queries import (
-    miss_counts,
-    open_runs,
-    past_levels,
-    standings,
-)
-from vendaval.evidence.questions import reading_out
-from vendaval.evidence.schemas import PlaceOut, StudyLinkOut
-from vendaval.evidence.settings import CHANGE
-from vendaval.evidence.state import Learning, load_learning
-from vendaval.people.models import User
+from vendaval.delivery.parts_out import figure_out, stored_picture
+from vendaval.delivery.payload import reading_out
+from vendaval.delivery.schemas import PlaceOut, StudyLinkOut
+from vendaval.groups.models import Enrolment
+from vendaval.levels.learning import Learning, learning_of
+from vendaval.levels.queries import past_levels, standings
+from vendaval.levels.settings import CHANGE
+from vendaval.review.queries import miss_counts, sure_misses
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
 from vendaval.shared.markdown import to_html
-from vendaval_core.mastery.practice import target_met
+from vendaval.work.kept import DiagnosticNote
+from vendaval.work.models import Purpose, Run
+from vendaval.work.runs import open_runs
+from vendaval_core.mastery.practice import to_be_checked
 from vendaval_core.mastery.recommend import (
     OpenRun,
     Step,
@@ -54,7 +47,6 @@ from .schemas import (
     UnderWayOut,
 )
 
-SURE = 90
 MOST_UNDER_WAY = 5
 
 
@@ -63,10 +55,11 @@ def topic_line(
 ) -> TopicLineOut:
     reading = learning.readings[topic.number]
     covered = learning.coverage(topic.number)
-    met_at = learning.row.met.get(topic.key)
-    state: Literal["unknown", "working", "met"] = "working" if reading.known else "unknown"
-    if met_at or target_met(reading.chance, covered):
-        state = "met"
+    met_at = learning.topic(topic.key).met_at
+    state: Literal["unknown", "working", "met", "check"]
+    state = "working" if reading.known else "unknown"
+    if met_at:
+        state = "check" if to_be_checked(reading.chance) else "met"
     readings = learning.readings
     waits = [learning.bank.topic(k) for k in topic.after]
     return TopicLineOut(
@@ -80,14 +73,14 @@ def topic_line(
         misses=misses.get(topic.id, 0),
         answers=learning.answers_in(topic.number),
         state=state,
-        met_at=datetime.fromisoformat(met_at) if met_at else None,
+        met_at=met_at,
         waits_for=[t.title for t in waits if readings[t.number].chance <= 0.1],
     )
 
 
 def subject_lines(learning: Learning) -> list[SubjectOut]:
     """Every topic by subject, in course order."""
-    past, misses = past_levels(learning.learner), miss_counts(learning.learner)
+    past, misses = past_levels(learning.enrolment), miss_counts(learning.enrolment)
     return [
         SubjectOut(
             key=key,
@@ -102,7 +95,7 @@ def subject_lines(learning: Learning) -> list[SubjectOut]:
     ]
 
 
-def under_way(learner: User) -> list[UnderWayOut]:
+def under_way(enrolment: Enrolment) -> list[UnderWayOut]:
     """Runs that can be taken up again."""
     return [
         UnderWayOut(
@@ -112,15 +105,15 @@ def under_way(learner: User) -> list[UnderWayOut]:
             answered=run.answered,
             touched_at=run.touched_at,
         )
-        for run in open_runs(learner)[:MOST_UNDER_WAY]
+        for run in open_runs(enrolment)[:MOST_UNDER_WAY]
     ]
 
 
 def _study_steps(learning: Learning) -> list[StepOut]:
     """Sections to read first, after "I haven't been taught this"."""
     steps = []
-    for key, study in list(learning.row.to_study.items())[:2]:
-        topic, section = learning.bank.section(study, key)
+    for key, place in list(learning.row.to_study.items())[:2]:
+        topic, section = learning.bank.section_of(place.topic, place.section, key)
         steps.append(
             StepOut(
                 kind="study",
@@ -164,48 +157,46 @@ def _step(step: Step, learning: Learning, run: Run | None, past: dict[int, list[
 
 
 def _open_diagnostic(run: Run | None) -> OpenRun | None:
-    if run is None:
+    if run is None or not isinstance(run.note, DiagnosticNote):
         return None
-    statuses = run.note.get("statuses", {})
-    settled = sum(status != "open" for status in statuses.values())
-    left = int(run.note.get("questions_left", 0))
-    return OpenRun(f"Carry on the diagnostic: {run.title.lower()}", settled, len(run.scope), left)
+    settled = sum(status != "open" for status in run.note.statuses.values())
+    title = f"Carry on the diagnostic: {run.title.lower()}"
+    return OpenRun(title, settled, len(run.scope), run.note.questions_left)
 
 
 def steps_for(learning: Learning) -> list[StepOut]:
     """At most five next steps with their reasons."""
-    misses = miss_counts(learning.learner)
-    sure = learning.learner.misses.filter(state=MissState.OPEN, confidence__gte=SURE).count()
-    run = open_runs(learning.learner, Purpose.DIAGNOSTIC).first()
+    misses, sure = miss_counts(learning.enrolment), sure_misses(learning.enrolment)
+    run = open_runs(learning.enrolment, Purpose.DIAGNOSTIC).first()
     topics = [
         (key, title, [t.key for t in learning.bank.topics if t.subject == key])
         for key, title in learning.bank.subjects
     ]
     found = next_steps(standings(learning, misses), topics, _open_diagnostic(run), sure, CHANGE)
-    past = past_levels(learning.learner)
+    past = past_levels(learning.enrolment)
     steps = _study_steps(learning) + [_step(step, learning, run, past) for step in found]
     return steps[:5]
 
 
-def practice_plan(learner: User, course: Course) -> PracticePlanOut:
+def practice_plan(enrolment: Enrolment) -> PracticePlanOut:
     """Every topic in the order worth practising."""
-    learning = load_learning(learner, course)
-    found = recommend_practice(standings(learning, miss_counts(learner)), CHANGE)
-    past = past_levels(learner)
+    learning = learning_of(enrolment)
+    found = recommend_practice(standings(learning, miss_counts(enrolment)), CHANGE)
+    past = past_levels(enrolment)
     steps = [_step(step, learning, None, past) for step in found]
     wanted = {step.topic for step in found}
     lines = [line for subject in subject_lines(learning) for line in subject.topics]
     return PracticePlanOut(
-        under_way=[run for run in under_way(learner) if run.purpose == "practice"],
+        under_way=[run for run in under_way(enrolment) if run.purpose is Purpose.PRACTICE],
         steps=steps,
         met=[line for line in lines if line.key not in wanted],
     )
 
 
-def _greeting(learner: User) -> str:
+def _greeting(name: str) -> str:
     hour = timezone.localtime(clock.now()).hour
     part = "morning" if hour < 12 else "afternoon" if hour < 18 else "evening"
-    return f"Good {part}, {learner.display_name.split()[0]}"
+    return f"Good {part}, {name.split()[0]}"
 
 
 def _lead(steps: list[StepOut], subjects: list[SubjectOut]) -> str:
@@ -233,25 +224,25 @@ def _first_words(step: StepOut) -> str:
             return f"{step.minutes} min would do most for the next."
 
 
-def today(learner: User, course: Course) -> TodayOut:
+def today(enrolment: Enrolment) -> TodayOut:
     """The page a learner arrives on."""
-    learning = load_learning(learner, course)
+    learning = learning_of(enrolment)
     subjects = subject_lines(learning)
     steps = steps_for(learning)
     return TodayOut(
-        greeting=_greeting(learner),
+        greeting=_greeting(enrolment.person.display_name),
         lead=_lead(steps, subjects),
         steps=steps,
-        under_way=under_way(learner),
+        under_way=under_way(enrolment),
         subjects=subjects,
-        misses=sum(miss_counts(learner).values()),
-        course=course.title,
+        misses=miss_counts(enrolment).total(),
+        course=enrolment.course.title,
     )
 
 
-def topics(learner: User, course: Course) -> TopicsOut:
+def topics(enrolment: Enrolment) -> TopicsOut:
     """Every topic's level."""
-    learning = load_learning(learner, course)
+    learning = learning_of(enrolment)
     subjects = subject_lines(learning)
     lines = [line for subject in subjects for line in subject.topics]
     met = sum(line.state == "met" for line in lines)
@@ -259,15 +250,12 @@ def topics(learner: User, course: Course) -> TopicsOut:
     headline = f"{share_of(met, len(lines), 'topic').capitalize()} at the target"
     if known < len(lines):
         headline += f", {in_words(len(lines) - known)} not known yet"
-    return TopicsOut(headline=headline, subjects=subjects, under_way=under_way(learner))
+    return TopicsOut(headline=headline, subjects=subjects, under_way=under_way(enrolment))
 
 
 def study(course: Course, key: str) -> StudyPageOut:
     """A topic's study page."""
-    try:
-        topic = study_page(course, key)
-    except Topic.DoesNotExist as error:
-        raise NotFound("There is no such study page.") from error
+    topic = study_page(course, key)
     sections = sorted(topic.sections.all(), key=lambda section: section.position)
     return StudyPageOut(
         topic=PlaceOut(key=topic.key, title=topic.title),

@@ -7,9 +7,9 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from vendaval.evidence.models import Purpose
-from vendaval.evidence.part_schemas import FigureOut
-from vendaval.evidence.schemas import PlaceOut, ReadingOut, StudyLinkOut
+from vendaval.delivery.part_schemas import FigureOut
+from vendaval.delivery.schemas import PlaceOut, ReadingOut, StudyLinkOut
+from vendaval.work.models import Purpose
 
 
 class StepOut(BaseModel):
@@ -36,7 +36,8 @@ class UnderWayOut(BaseModel):
 
 
 class TopicLineOut(BaseModel):
-    """A topic in a list. `state`: what is plainly so; `met_at`: when the target was met."""
+    """A topic in a list. `state`: what is plainly so, "check" for a target that was met and has
+    become doubtful; `met_at`: when it was met."""
 
     key: str
     title: str
@@ -47,7 +48,7 @@ class TopicLineOut(BaseModel):
     essential: int
     misses: int
     answers: int
-    state: Literal["unknown", "working", "met"]
+    state: Literal["unknown", "working", "met", "check"]
     met_at: datetime | None
     waits_for: list[str]
 
@@ -88,12 +89,6 @@ class OutlookOut(BaseModel):
     sentence: str
     if_right: ReadingOut
     if_missed: ReadingOut
-
-
-class WhyOut(BaseModel):
-    """Why a question was asked, in sentences."""
-
-    sentences: list[str]
 
 
 class TopicAnswerOut(BaseModel):

@@ -4,22 +4,17 @@ from __future__ import annotations
 
 from typing import Literal
 
-from vendaval.bank.models import Course
 from vendaval.bank.snapshot import BankTopic, version_of
-from vendaval.evidence.models import LevelReason, Presentation, Purpose, Try, TryKind
-from vendaval.evidence.queries import (
-    level_history,
-    miss_counts,
-    past_levels,
-    standings,
-    topic_tries,
-)
-from vendaval.evidence.questions import reading_out
-from vendaval.evidence.schemas import StudyLinkOut
-from vendaval.evidence.state import Learning, load_learning, reading_from
+from vendaval.delivery.payload import reading_out
+from vendaval.delivery.schemas import StudyLinkOut
+from vendaval.groups.models import Enrolment
+from vendaval.levels.kept import ReadingData
+from vendaval.levels.learning import Learning, learning_of
+from vendaval.levels.models import LevelReason, LevelRecord, Observation
+from vendaval.levels.queries import latest_observations, level_history, past_levels, standings
 from vendaval.measurement.fit import person_fit
-from vendaval.people.models import User
-from vendaval.shared.errors import NotFound
+from vendaval.review.queries import miss_counts
+from vendaval.work.models import Purpose
 from vendaval_core.mastery.outlook import outlook, outlook_sentence
 from vendaval_core.mastery.recommend import (
     counted,
@@ -27,38 +22,37 @@ from vendaval_core.mastery.recommend import (
     practice_reason,
     questions_to_target,
 )
-from vendaval_core.mastery.why import why_asked
 from vendaval_core.measure.evidence import WeightReason
 
 from .queries import topic_line
-from .schemas import LevelPointOut, OutlookOut, TopicAnswerOut, TopicPageOut, WhyOut
+from .schemas import LevelPointOut, OutlookOut, TopicAnswerOut, TopicPageOut
 
 
-def _answer(row: Try) -> TopicAnswerOut:
-    presentation = row.presentation
+def _answer(row: Observation) -> TopicAnswerOut:
+    presentation = row.tried.presentation
     version = version_of(presentation.revision, presentation.seed, presentation.order)
     result: Literal["right", "partly", "wrong", "not_taught"]
-    top = row.outcomes - 1
+    top = row.of - 1
     result = "right" if row.outcome == top else "partly" if row.outcome else "wrong"
-    if row.kind == TryKind.NOT_TAUGHT:
+    if row.outcome is None:
         result = "not_taught"
     return TopicAnswerOut(
         at=row.at,
         title=version.title,
         result=result,
-        purpose=Purpose(presentation.purpose),
+        purpose=Purpose(presentation.run.purpose),
         weight=row.weight,
-        weight_reason=row.weight_reason,
-        before=round(row.before["level"], 1) if row.before else None,
-        after=round(row.after["level"], 1) if row.after else None,
+        weight_reason=row.reason,
+        before=round(row.before.level, 1) if row.before else None,
+        after=round(row.after.level, 1) if row.after else None,
     )
 
 
-def _answers_note(learning: Learning, topic: BankTopic, tries: list[Try]) -> str:
+def _answers_note(learning: Learning, topic: BankTopic, answers: list[Observation]) -> str:
     """Whether the answers listed can be relied on: effort, and whether they hang together."""
-    if not tries:
+    if not answers:
         return ""
-    rapid = sum(row.weight_reason == WeightReason.RAPID for row in tries)
+    rapid = sum(row.reason == WeightReason.RAPID for row in answers)
     note = "All of them took at least as long as reading takes."
     if rapid:
         were = "was" if rapid == 1 else "were"
@@ -93,57 +87,44 @@ def _outlook(learning: Learning, topic: BankTopic) -> OutlookOut:
     )
 
 
-def why(learner: User, presentation_id: int) -> WhyOut:
-    """Why one of the learner's questions was asked."""
-    row = (
-        Presentation.objects.select_related("revision__family__topic")
-        .filter(pk=presentation_id, learner=learner)
-        .first()
+def _point(row: LevelRecord) -> LevelPointOut:
+    data = ReadingData(
+        level=row.level,
+        low=row.low,
+        high=row.high,
+        sd=row.sd,
+        target=row.target,
+        chance=row.chance,
     )
-    if row is None:
-        raise NotFound("You have no such question.")
-    return WhyOut(sentences=why_asked(row.why, row.revision.family.topic.title))
+    return LevelPointOut(
+        at=row.at,
+        recalibrated=row.reason == LevelReason.CALIBRATION,
+        reading=reading_out(data.reading()),
+    )
 
 
-def topic_page(learner: User, course: Course, key: str) -> TopicPageOut:
+def topic_page(enrolment: Enrolment, key: str) -> TopicPageOut:
     """One topic: its level over time, the answers that made it, and what would settle it."""
-    learning = load_learning(learner, course)
+    learning, misses = learning_of(enrolment), miss_counts(enrolment)
     topic = learning.bank.topic(key)
-    line = topic_line(learning, topic, past_levels(learner), miss_counts(learner))
-    history = [
-        LevelPointOut(
-            at=row.at,
-            recalibrated=row.reason == LevelReason.CALIBRATION,
-            reading=reading_out(
-                reading_from(
-                    {
-                        "level": row.level,
-                        "low": row.low,
-                        "high": row.high,
-                        "sd": row.sd,
-                        "target": row.target,
-                        "chance": row.chance,
-                    }
-                )
-            ),
-        )
-        for row in level_history(learner, topic.id)
-    ]
-    tries = topic_tries(learner, topic.id)
-    standing = standings(learning, miss_counts(learner))[topic.number]
-    met = line.state == "met"
+    line = topic_line(learning, topic, past_levels(enrolment), misses)
+    answers = latest_observations(enrolment, topic.id)
+    standing = standings(learning, misses)[topic.number]
     more = counted(questions_to_target(standing), "more question")
-    sentence = (
-        "The target is met. Practising on never takes that away."
-        if met
-        else f"{practice_reason(standing)} About {more} would get you there."
-    )
+    sentence = f"{practice_reason(standing)} About {more} would get you there."
+    if line.state == "met":
+        sentence = "The target is met. Practising on never takes that away."
+    elif line.state == "check":
+        sentence = (
+            "The target was met, and it stays on record. By now it is doubtful: a few answers "
+            "would check it."
+        )
     return TopicPageOut(
         line=line,
         target_sentence=sentence,
-        history=history,
-        answers=[_answer(row) for row in tries],
-        answers_note=_answers_note(learning, topic, tries),
+        history=[_point(row) for row in level_history(enrolment, topic.id)],
+        answers=[_answer(row) for row in answers],
+        answers_note=_answers_note(learning, topic, answers),
         outlook=_outlook(learning, topic),
         sections=[
             StudyLinkOut(topic=topic.key, section=s.key, title=s.title, minutes=s.minutes)

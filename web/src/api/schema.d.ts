@@ -66,7 +66,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/today": {
+    "/api/courses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Courses */
+        get: operations["list_courses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/today": {
         parameters: {
             query?: never;
             header?: never;
@@ -83,7 +100,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/practice-plan": {
+    "/api/courses/{course}/practice-plan": {
         parameters: {
             query?: never;
             header?: never;
@@ -100,7 +117,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/topics": {
+    "/api/courses/{course}/topics": {
         parameters: {
             query?: never;
             header?: never;
@@ -117,7 +134,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/topics/{key}": {
+    "/api/courses/{course}/topics/{key}": {
         parameters: {
             query?: never;
             header?: never;
@@ -134,7 +151,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/study/{key}": {
+    "/api/courses/{course}/study/{key}": {
         parameters: {
             query?: never;
             header?: never;
@@ -151,7 +168,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/study/{key}/{section}/opened": {
+    "/api/courses/{course}/study/{key}/{section}/opened": {
         parameters: {
             query?: never;
             header?: never;
@@ -171,7 +188,183 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/questions/{question_id}/shown": {
+    "/api/courses/{course}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start
+         * @description Begin a run, or take up the one under way.
+         */
+        post: operations["start_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/runs/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get */
+        get: operations["get_run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/runs/{run_id}/go-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go On */
+        post: operations["go_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/runs/{run_id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Finish */
+        post: operations["finish_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/questions/{question_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer
+         * @description Take an answer, or "I haven't been taught this", for whatever purpose it was asked.
+         */
+        post: operations["answer_question"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/questions/{question_id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take Back */
+        post: operations["take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/questions/{question_id}/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Swap */
+        post: operations["swap_question"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/questions/{question_id}/hint": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Hint */
+        post: operations["open_hint"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/questions/{question_id}/working": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Working */
+        post: operations["show_working"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/questions/{question_id}/fresh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fresh */
+        post: operations["fresh_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/questions/{question_id}/shown": {
         parameters: {
             query?: never;
             header?: never;
@@ -191,7 +384,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/questions/{question_id}/why": {
+    "/api/courses/{course}/questions/{question_id}/why": {
         parameters: {
             query?: never;
             header?: never;
@@ -211,279 +404,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/diagnostic/runs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Start */
-        post: operations["start_diagnostic"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/diagnostic/runs/{run_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get */
-        get: operations["get_diagnostic"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/diagnostic/runs/{run_id}/go-on": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Go On */
-        post: operations["go_on_diagnostic"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/diagnostic/runs/{run_id}/finish": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Finish */
-        post: operations["finish_diagnostic"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/diagnostic/questions/{question_id}/answer": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Answer */
-        post: operations["answer_diagnostic"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/diagnostic/questions/{question_id}/not-taught": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Not Taught */
-        post: operations["not_taught"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/diagnostic/questions/{question_id}/take-back": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Take Back */
-        post: operations["take_back"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/diagnostic/questions/{question_id}/swap": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Swap */
-        post: operations["swap_question"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/practice/runs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Start */
-        post: operations["start_practice"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/practice/runs/{run_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get */
-        get: operations["get_practice"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/practice/runs/{run_id}/finish": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Finish */
-        post: operations["finish_practice"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/practice/runs/{run_id}/go-on": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Go On */
-        post: operations["go_on_practice"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/practice/questions/{question_id}/answer": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Answer */
-        post: operations["answer_practice"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/practice/questions/{question_id}/hint": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Hint */
-        post: operations["open_hint"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/practice/questions/{question_id}/working": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Working */
-        post: operations["show_working"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/practice/questions/{question_id}/fresh": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Fresh */
-        post: operations["fresh_version"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/review/misses": {
+    "/api/courses/{course}/misses": {
         parameters: {
             query?: never;
             header?: never;
@@ -500,7 +421,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/review/misses/{miss_id}": {
+    "/api/courses/{course}/misses/{miss_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -517,24 +438,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/review/misses/{miss_id}/fresh": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Fresh */
-        post: operations["start_mend"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/review/misses/{miss_id}/set-aside": {
+    "/api/courses/{course}/misses/{miss_id}/set-aside": {
         parameters: {
             query?: never;
             header?: never;
@@ -551,41 +455,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/review/runs/{run_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Run */
-        get: operations["get_mend"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/review/questions/{question_id}/answer": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Answer */
-        post: operations["answer_mend"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rehearsal": {
+    "/api/courses/{course}/rehearsal": {
         parameters: {
             query?: never;
             header?: never;
@@ -602,7 +472,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rehearsal/{key}": {
+    "/api/courses/{course}/rehearsal/{key}": {
         parameters: {
             query?: never;
             header?: never;
@@ -623,11 +493,17 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** AccountOut */
+        /**
+         * AccountOut
+         * @description The account signed in. `id` keeps what a browser holds for one account from another.
+         */
         AccountOut: {
+            /** Id */
+            id: number;
             /** Name */
             name: string;
-            role: components["schemas"]["Role"];
+            /** Roles */
+            roles: components["schemas"]["Role"][];
         };
         /** DemoAccountOut */
         DemoAccountOut: {
@@ -642,7 +518,7 @@ export interface components {
          * Role
          * @enum {string}
          */
-        Role: "learner" | "guardian" | "tutor" | "author";
+        Role: "learner" | "guardian" | "tutor" | "author" | "office";
         /**
          * SessionOut
          * @description `account` is null when nobody is signed in; demo accounts are listed where switched on.
@@ -672,13 +548,29 @@ export interface components {
             database: string;
         };
         /**
+         * CourseOut
+         * @description A course the account learns in.
+         */
+        CourseOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+        };
+        /** CoursesOut */
+        CoursesOut: {
+            /** Courses */
+            courses: components["schemas"]["CourseOut"][];
+        };
+        /**
          * Purpose
          * @enum {string}
          */
         Purpose: "diagnostic" | "practice" | "missed";
         /**
          * ReadingOut
-         * @description A level. `level` is null while the interval is too wide for a number.
+         * @description A level. `level` is null while the interval is too wide for a number; `at_target`: likely
+         *     enough to be at or above it.
          */
         ReadingOut: {
             /** Level */
@@ -693,6 +585,8 @@ export interface components {
             target: number;
             /** Chance */
             chance: number;
+            /** At Target */
+            at_target: boolean;
         };
         /**
          * StepOut
@@ -760,7 +654,8 @@ export interface components {
         };
         /**
          * TopicLineOut
-         * @description A topic in a list. `state`: what is plainly so; `met_at`: when the target was met.
+         * @description A topic in a list. `state`: what is plainly so, "check" for a target that was met and has
+         *     become doubtful; `met_at`: when it was met.
          */
         TopicLineOut: {
             /** Key */
@@ -784,7 +679,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "unknown" | "working" | "met";
+            state: "unknown" | "working" | "met" | "check";
             /** Met At */
             met_at: string | null;
             /** Waits For */
@@ -957,14 +852,6 @@ export interface components {
             /** Done */
             done: boolean;
         };
-        /**
-         * WhyOut
-         * @description Why a question was asked, in sentences.
-         */
-        WhyOut: {
-            /** Sentences */
-            sentences: string[];
-        };
         /** AssociatePartOut */
         AssociatePartOut: {
             /**
@@ -1050,6 +937,20 @@ export interface components {
             unit: string;
             /** Digits */
             digits: number;
+        };
+        /**
+         * LeftOut
+         * @description What is expected to be left of a run: questions, as a range too, and minutes.
+         */
+        LeftOut: {
+            /** Questions */
+            questions: number;
+            /** Fewest */
+            fewest: number;
+            /** Most */
+            most: number;
+            /** Minutes */
+            minutes: number;
         };
         /** OrderPartOut */
         OrderPartOut: {
@@ -1154,12 +1055,14 @@ export interface components {
         };
         /**
          * QuestionOut
-         * @description A question as shown. `hints` are those opened; `solution` is null until it may be seen.
+         * @description A question as shown. `can`: what its learner may do with it now. `hints` are those opened;
+         *     `solution` is null until it may be seen.
          */
         QuestionOut: {
             /** Id */
             id: number;
-            purpose: components["schemas"]["Purpose"];
+            /** Can */
+            can: ("answer" | "sure" | "not_taught" | "take_back" | "swap" | "hint" | "working" | "fresh" | "read" | "finish")[];
             /** Number */
             number: number;
             /** Title */
@@ -1221,7 +1124,10 @@ export interface components {
             /** Cells */
             cells: components["schemas"]["CellOut"][];
         };
-        /** RunOut */
+        /**
+         * RunOut
+         * @description A run as shown while answering. `wanted`: what its target still wants, in a line.
+         */
         RunOut: {
             /** Id */
             id: number;
@@ -1239,15 +1145,14 @@ export interface components {
              * Format: date-time
              */
             saved_at: string;
-            /** Questions Left */
-            questions_left: number | null;
-            /** Minutes Left */
-            minutes_left: number | null;
+            left: components["schemas"]["LeftOut"] | null;
             /** Suggest Stop */
             suggest_stop: boolean;
             /** Miss */
             miss: number | null;
             study_first: components["schemas"]["StudyLinkOut"] | null;
+            /** Wanted */
+            wanted: string | null;
             /** Topics */
             topics: components["schemas"]["TopicProgressOut"][];
         };
@@ -1419,12 +1324,37 @@ export interface components {
          * @description subject: its key, or null for all.
          */
         StartDiagnosticIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            purpose: "diagnostic";
             /** Subject */
             subject?: string | null;
         };
+        /** StartMendIn */
+        StartMendIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            purpose: "missed";
+            /** Miss */
+            miss: number;
+        };
+        /** StartPracticeIn */
+        StartPracticeIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            purpose: "practice";
+            /** Topic */
+            topic: string;
+        };
         /**
          * AnswerOut
-         * @description Mark and feedback, the question as it stands now, and the next question when there is one.
+         * @description Feedback, the question as it stands now, the next one when there is one, and the run.
          */
         AnswerOut: {
             feedback: components["schemas"]["FeedbackOut"];
@@ -1441,7 +1371,7 @@ export interface components {
              * Verdict
              * @enum {string}
              */
-            verdict: "right" | "partly" | "wrong" | "not_taught" | "not_counted";
+            verdict: "right" | "partly" | "wrong" | "waiting" | "not_taught" | "not_counted";
             /** Headline */
             headline: string;
             /** Detail */
@@ -1453,8 +1383,6 @@ export interface components {
             met: string | null;
             /** Mended */
             mended: boolean;
-            /** Can Take Back */
-            can_take_back: boolean;
         };
         /** LevelChangeOut */
         LevelChangeOut: {
@@ -1478,27 +1406,31 @@ export interface components {
         };
         /**
          * AnswerIn
-         * @description An answer. `responses`: by part id, what was typed, or one value a line in QTI's writing.
+         * @description An answer. `responses`: by part id, what was typed, or one value a line in QTI's writing;
+         *     empty with `not_taught`, which says that the learner has not been taught this.
          */
         AnswerIn: {
             /** Replay Key */
             replay_key: string;
-            /** Responses */
+            /**
+             * Responses
+             * @default {}
+             */
             responses: {
                 [key: string]: string;
             };
             /** Confidence */
             confidence?: (50 | 70 | 90 | 100) | null;
+            /**
+             * Not Taught
+             * @default false
+             */
+            not_taught: boolean;
         };
         /** ReplayIn */
         ReplayIn: {
             /** Replay Key */
             replay_key: string;
-        };
-        /** StartPracticeIn */
-        StartPracticeIn: {
-            /** Topic */
-            topic: string;
         };
         /**
          * WorkingOut
@@ -1508,6 +1440,14 @@ export interface components {
             run: components["schemas"]["RunOut"];
             question: components["schemas"]["QuestionOut"];
             next: components["schemas"]["QuestionOut"] | null;
+        };
+        /**
+         * WhyOut
+         * @description Why a question was asked, in sentences.
+         */
+        WhyOut: {
+            /** Sentences */
+            sentences: string[];
         };
         /** MissListOut */
         MissListOut: {
@@ -1546,7 +1486,7 @@ export interface components {
         };
         /**
          * ComparisonOut
-         * @description One part: what was answered and what is right, in words.
+         * @description One part: what was answered and what is right, in words; null while it may not be told.
          */
         ComparisonOut: {
             /** Label */
@@ -1554,7 +1494,7 @@ export interface components {
             /** Answered */
             answered: string;
             /** Right Answer */
-            right_answer: string;
+            right_answer: string | null;
             /** Right */
             right: boolean;
             /** Says */
@@ -1589,7 +1529,7 @@ export interface components {
             /** Solution */
             solution: string[];
             /** Source */
-            source: string;
+            source: string | null;
             study: components["schemas"]["StudyLinkOut"];
             /** Mends Left */
             mends_left: number;
@@ -1764,11 +1704,33 @@ export interface operations {
             };
         };
     };
-    get_today: {
+    list_courses: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoursesOut"];
+                };
+            };
+        };
+    };
+    get_today: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -1788,7 +1750,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                course: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -1808,7 +1772,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                course: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -1829,6 +1795,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 key: string;
             };
             cookie?: never;
@@ -1851,6 +1818,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 key: string;
             };
             cookie?: never;
@@ -1873,6 +1841,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 key: string;
                 section: string;
             };
@@ -1891,60 +1860,18 @@ export interface operations {
             };
         };
     };
-    question_shown: {
+    start_run: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                question_id: number;
+                course: string;
             };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DoneOut"];
-                };
-            };
-        };
-    };
-    why_question: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                question_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WhyOut"];
-                };
-            };
-        };
-    };
-    start_diagnostic: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StartDiagnosticIn"];
+                "application/json": components["schemas"]["StartDiagnosticIn"] | components["schemas"]["StartPracticeIn"] | components["schemas"]["StartMendIn"];
             };
         };
         responses: {
@@ -1959,11 +1886,12 @@ export interface operations {
             };
         };
     };
-    get_diagnostic: {
+    get_run: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 run_id: number;
             };
             cookie?: never;
@@ -1981,11 +1909,12 @@ export interface operations {
             };
         };
     };
-    go_on_diagnostic: {
+    go_on: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 run_id: number;
             };
             cookie?: never;
@@ -2003,11 +1932,12 @@ export interface operations {
             };
         };
     };
-    finish_diagnostic: {
+    finish_run: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 run_id: number;
             };
             cookie?: never;
@@ -2025,11 +1955,12 @@ export interface operations {
             };
         };
     };
-    answer_diagnostic: {
+    answer_question: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 question_id: number;
             };
             cookie?: never;
@@ -2051,37 +1982,12 @@ export interface operations {
             };
         };
     };
-    not_taught: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                question_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ReplayIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AnswerOut"];
-                };
-            };
-        };
-    };
     take_back: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 question_id: number;
             };
             cookie?: never;
@@ -2108,6 +2014,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 question_id: number;
             };
             cookie?: never;
@@ -2121,122 +2028,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunStateOut"];
-                };
-            };
-        };
-    };
-    start_practice: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StartPracticeIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunStateOut"];
-                };
-            };
-        };
-    };
-    get_practice: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunStateOut"];
-                };
-            };
-        };
-    };
-    finish_practice: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunStateOut"];
-                };
-            };
-        };
-    };
-    go_on_practice: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunStateOut"];
-                };
-            };
-        };
-    };
-    answer_practice: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                question_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AnswerIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AnswerOut"];
                 };
             };
         };
@@ -2246,6 +2037,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 question_id: number;
             };
             cookie?: never;
@@ -2258,7 +2050,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["QuestionOut"];
+                    "application/json": components["schemas"]["RunStateOut"];
                 };
             };
         };
@@ -2268,6 +2060,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 question_id: number;
             };
             cookie?: never;
@@ -2290,6 +2083,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 question_id: number;
             };
             cookie?: never;
@@ -2307,11 +2101,59 @@ export interface operations {
             };
         };
     };
+    question_shown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                question_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+        };
+    };
+    why_question: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                question_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyOut"];
+                };
+            };
+        };
+    };
     list_misses: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                course: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -2332,6 +2174,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 miss_id: number;
             };
             cookie?: never;
@@ -2345,28 +2188,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MissDetailOut"];
-                };
-            };
-        };
-    };
-    start_mend: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                miss_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunStateOut"];
                 };
             };
         };
@@ -2376,6 +2197,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 miss_id: number;
             };
             cookie?: never;
@@ -2393,59 +2215,13 @@ export interface operations {
             };
         };
     };
-    get_mend: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                run_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RunStateOut"];
-                };
-            };
-        };
-    };
-    answer_mend: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                question_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AnswerIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AnswerOut"];
-                };
-            };
-        };
-    };
     get_rehearsal: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                course: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -2466,6 +2242,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                course: string;
                 key: string;
             };
             cookie?: never;

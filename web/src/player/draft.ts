@@ -1,4 +1,5 @@
 import { useCallback, useState } from 'react'
+import { forget, keep, readJson } from '../ui/storage'
 
 export type Confidence = 50 | 70 | 90 | 100
 
@@ -11,52 +12,48 @@ export interface Draft {
 }
 
 const EMPTY: Draft = { responses: {}, confidence: null, pending: null }
-const storageKey = (id: number) => `vendaval:draft:${id}`
 
-function load(id: number): Draft {
-  try {
-    return {
-      ...EMPTY,
-      ...(JSON.parse(localStorage.getItem(storageKey(id)) ?? '{}') as Partial<Draft>),
-    }
-  } catch {
-    return EMPTY
-  }
-}
+/** Where a question's draft is kept. owner: what this browser keeps for the account begins so. */
+export const draftPlace = (owner: string, id: number) => `${owner}draft:${id}`
 
-function keep(id: number, draft: Draft) {
-  localStorage.setItem(storageKey(id), JSON.stringify(draft))
-}
+export const readDraft = (place: string): Draft => ({ ...EMPTY, ...readJson<Draft>(place) })
+
+const write = (place: string, draft: Draft) => keep(place, JSON.stringify(draft))
 
 export const newKey = () => crypto.randomUUID().replaceAll('-', '')
 
+/** Keys of sendings in this page, for when the browser keeps nothing. */
+const sending = new Map<string, { key: string; body: string }>()
+
 /** The key to send a draft with: the same one again while what is sent has not changed. */
-export function keyFor(id: number, draft: Draft): string {
+export function keyFor(place: string, draft: Draft): string {
   const body = JSON.stringify([draft.responses, draft.confidence])
-  if (draft.pending?.body === body) return draft.pending.key
-  const pending = { key: newKey(), body }
-  keep(id, { ...draft, pending })
+  const before = draft.pending ?? sending.get(place)
+  const pending = before?.body === body ? before : { key: newKey(), body }
+  sending.set(place, pending)
+  write(place, { ...draft, pending })
   return pending.key
 }
 
-export function forgetDraft(id: number) {
-  localStorage.removeItem(storageKey(id))
+export function forgetDraft(place: string) {
+  sending.delete(place)
+  forget(place)
 }
 
 /** A question's draft, mirrored to this browser's storage. Use with `key={id}`. */
-export function useDraft(id: number, answered: Record<string, string>) {
+export function useDraft(place: string, answered: Record<string, string>) {
   const [draft, setDraft] = useState<Draft>(() => {
-    const kept = load(id)
+    const kept = readDraft(place)
     return { ...kept, responses: { ...answered, ...kept.responses } }
   })
   const change = useCallback(
     (next: Partial<Draft>) =>
       setDraft((before) => {
         const after = { ...before, ...next }
-        keep(id, after)
+        write(place, after)
         return after
       }),
-    [id],
+    [place],
   )
   return { draft, change }
 }

@@ -2,7 +2,7 @@ import { KeyCap } from './Button'
 import { Sheet } from './Sheet'
 
 /** Every key that does something here. */
-export function KeySheet({
+export default function KeySheet({
   open,
   onOpenChange,
   keys,

@@ -4,7 +4,7 @@ import { ApiError, Unreachable } from '../api/client'
 import { Button } from './Button'
 
 /** Shown while something loads; quiet at first so that quick answers do not flash. */
-function Loading({ what }: { what: string }) {
+export function Loading({ what }: { what: string }) {
   return (
     <div role="status" className="p-8 text-ink-2">
       <span className="animate-[pulse_1.500s_ease-in-out_infinite] motion-reduce:animate-none">

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react'
-import { usePreferences } from '../app/preferences'
+import { usePreferences } from './preferences'
 
 function typing(target: EventTarget | null): boolean {
   if (!(target instanceof HTMLElement)) return false

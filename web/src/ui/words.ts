@@ -42,9 +42,3 @@ export function duration(seconds: number): string {
   if (whole < 60) return `${whole} s`
   return whole % 60 ? `${Math.floor(whole / 60)} min ${whole % 60} s` : `${whole / 60} min`
 }
-
-export const PURPOSES = {
-  diagnostic: 'diagnostic',
-  practice: 'practice',
-  missed: 'review',
-} as const

@@ -7,7 +7,7 @@ from django.core.management import CommandError
 from django.test import TestCase
 
 from vendaval.bank.models import Course, Family
-from vendaval.evidence.tests.builders import run_command
+from vendaval.work.tests.builders import run_command
 from vendaval_core.tests.courses import small_pack
 
 

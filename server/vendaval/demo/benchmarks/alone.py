@@ -33,7 +33,7 @@ def update_and_selection(topics: int, families: int, answers: int = ANSWERS) -> 
     curves = [(str(i), i % topics, _random_curve(rng, i)) for i in range(families)]
     table = FamilyTable.of(curves, topics)
     prior = Prior.of_course([t // 3 for t in range(topics)], mean=0, sd=1.3, within=0.5, across=0.3)
-    state, weights = LearnerState.empty(topics), np.ones(topics)
+    state, weights = LearnerState.of(prior), np.ones(topics)
     posterior, state = infer(prior, state)
     updates: list[float] = []
     selections: list[float] = []

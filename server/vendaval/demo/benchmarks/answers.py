@@ -11,20 +11,22 @@ from django.test.utils import CaptureQueriesContext
 from tqdm import tqdm
 
 from vendaval.bank.snapshot import version_of
-from vendaval.evidence.models import Presentation
+from vendaval.work.models import Presentation
 from vendaval_core.scoring.examples import right_response, wrong_response
 
 from .timing import Figures, milliseconds, timed
 
+COURSE = "/api/courses/inshore"
+
 
 def _start(client: Client) -> Any:
     """The question that waits in a diagnostic over all subjects."""
-    body = {"subject": None}
-    return client.post("/api/diagnostic/runs", body, "application/json").json()["question"]
+    body = {"purpose": "diagnostic", "subject": None}
+    return client.post(f"{COURSE}/runs", body, "application/json").json()["question"]
 
 
 def _responses(question: int, right: bool) -> dict[str, str]:
-    row = Presentation.objects.select_related("revision").get(pk=question)
+    row = Presentation.objects.select_related("revision__family__topic").get(pk=question)
     make = right_response if right else wrong_response
     return {key.id: make(key) for key in version_of(row.revision, row.seed, row.order).parts}
 
@@ -38,7 +40,7 @@ def whole_answers(count: int) -> Figures:
     queries: list[int] = []
     for turn in tqdm(range(count), desc="Whole answers", disable=None):
         question = question or _start(client)
-        address = f"/api/diagnostic/questions/{question['id']}/answer"
+        address = f"{COURSE}/questions/{question['id']}/answer"
         body = {
             "replay_key": f"benchmark-{turn:06d}",
             "responses": _responses(question["id"], turn % 3 > 0),

@@ -6,7 +6,7 @@ import random
 
 from django.conf import settings
 
-from vendaval.evidence.parts_out import figure_out, part_out
+from vendaval.delivery.parts_out import figure_out, part_out
 from vendaval_core.items.versions import make_version
 from vendaval_core.packs.reader import read_pack
 

@@ -6,7 +6,7 @@ from unittest.mock import patch
 from django.core.management import CommandError
 from django.test import TestCase
 
-from vendaval.evidence.tests.builders import run_command
+from vendaval.work.tests.builders import run_command
 
 
 class StudyTests(TestCase):

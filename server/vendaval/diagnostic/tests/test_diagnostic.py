@@ -7,28 +7,31 @@ from django.test import TransactionTestCase
 from django.test.utils import CaptureQueriesContext
 
 from vendaval.bank.actions import load_pack
-from vendaval.bank.queries import default_course
-from vendaval.diagnostic import actions
-from vendaval.evidence.models import Miss, Presentation, Run, Try, TryKind
-from vendaval.evidence.record import Sent
-from vendaval.evidence.tests.builders import CourseTestCase, a_learner, inshore, right, wrong
+from vendaval.review.models import Miss
+from vendaval.work import actions
+from vendaval.work.models import Presentation, Purpose, Run, Try, TryKind
+from vendaval.work.schemas import StartDiagnosticIn
+from vendaval.work.taking import Sent
+from vendaval.work.tests.builders import CourseTestCase, a_learner, inshore, right, wrong
+
+COURSE = "/api/courses/inshore"
 
 
 class DiagnosticTests(CourseTestCase):
     def not_taught(self, question: dict[str, Any]) -> Any:
         self.clock.forward(seconds=40)
         body = {"replay_key": self.new_key()}
-        return self.post(f"/diagnostic/questions/{question['id']}/not-taught", body)
+        return self.post(f"/questions/{question['id']}/answer", body | {"not_taught": True})
 
     def test_it_settles_every_topic_and_ends(self) -> None:
         state = self.diagnose()
-        question, left = state["question"], [state["run"]["questions_left"]]
+        question, left = state["question"], [state["run"]["left"]["questions"]]
         asked = []
         while question:
             asked.append(question["topic"]["key"])
             make = wrong if question["topic"]["key"] == "clearance-windows" else right
-            reply = self.answer("diagnostic", question["id"], make(question["id"]))
-            left.append(reply["run"]["questions_left"])
+            reply = self.answer(question["id"], make(question["id"]))
+            left.append(reply["run"]["left"]["questions"])
             question = reply["next"]
             self.assertLess(len(asked), 60)
         self.assertTrue(reply["run"]["ended"])
@@ -42,9 +45,9 @@ class DiagnosticTests(CourseTestCase):
 
     def test_it_is_left_and_taken_up_at_the_same_place(self) -> None:
         state = self.diagnose()
-        reply = self.answer("diagnostic", state["question"]["id"], right(state["question"]["id"]))
+        reply = self.answer(state["question"]["id"], right(state["question"]["id"]))
         self.clock.forward(days=2)
-        again = self.get(f"/diagnostic/runs/{state['run']['id']}")
+        again = self.get(f"/runs/{state['run']['id']}")
         self.assertEqual(again["question"], reply["next"])
         self.assertEqual(self.diagnose()["run"]["id"], state["run"]["id"])
         steps = self.get("/today")["steps"]
@@ -56,7 +59,7 @@ class DiagnosticTests(CourseTestCase):
             "/topics",
             "/topics/tidal-terms",
             "/practice-plan",
-            "/review/misses",
+            "/misses",
         ):
             self.get(path)
         self.assertEqual((Run.objects.count(), Presentation.objects.count()), (0, 0))
@@ -66,12 +69,12 @@ class DiagnosticTests(CourseTestCase):
         for _ in range(12):
             if question["swap"]:
                 break
-            question = self.answer("diagnostic", question["id"], right(question["id"]))["next"]
-        swapped = self.post(f"/diagnostic/questions/{question['id']}/swap")["question"]
+            question = self.answer(question["id"], right(question["id"]))["next"]
+        swapped = self.post(f"/questions/{question['id']}/swap")["question"]
         self.assertEqual(swapped["topic"]["key"], question["swap"]["key"])
         self.assertIsNone(swapped["swap"])
-        self.post(f"/diagnostic/questions/{swapped['id']}/swap", status=409)
-        self.post(f"/diagnostic/questions/{question['id']}/swap", status=409)
+        self.post(f"/questions/{swapped['id']}/swap", status=409)
+        self.post(f"/questions/{question['id']}/swap", status=409)
 
     def test_not_taught_is_kind_and_can_be_taken_back(self) -> None:
         state = self.diagnose()
@@ -84,15 +87,13 @@ class DiagnosticTests(CourseTestCase):
         self.assertLess(change["after"]["middle"], change["before"]["middle"])
         step = self.get("/today")["steps"][0]
         self.assertEqual((step["kind"], step["study"]), ("study", question["study"]))
-        undone = self.post(
-            f"/diagnostic/questions/{question['id']}/take-back", {"replay_key": self.new_key()}
-        )
+        undone = self.post(f"/questions/{question['id']}/take-back", {"replay_key": self.new_key()})
         self.assertEqual([t["reading"] for t in undone["run"]["topics"]], before)
         self.assertEqual(undone["question"]["prompt_html"], question["prompt_html"])
         self.assertEqual(Try.objects.count(), 2, "the log keeps both")
         self.assertNotEqual(self.get("/today")["steps"][0]["kind"], "study")
         self.post(
-            f"/diagnostic/questions/{question['id']}/take-back",
+            f"/questions/{question['id']}/take-back",
             {"replay_key": self.new_key()},
             status=409,
         )
@@ -102,26 +103,26 @@ class DiagnosticTests(CourseTestCase):
         for _ in range(20):
             if len(question["parts"]) > 1:
                 break
-            question = self.answer("diagnostic", question["id"], right(question["id"]))["next"]
+            question = self.answer(question["id"], right(question["id"]))["next"]
         first = question["parts"][0]["id"]
-        reply = self.answer("diagnostic", question["id"], {first: right(question["id"])[first]})
+        reply = self.answer(question["id"], {first: right(question["id"])[first]})
         self.assertEqual(reply["feedback"]["verdict"], "not_counted")
         self.assertEqual({p["result"] for p in reply["feedback"]["parts"]}, {"held", "blank"})
 
     def test_half_an_hour_suggests_stopping(self) -> None:
         question = self.diagnose(None)["question"]
         for _ in range(8):
-            reply = self.answer("diagnostic", question["id"], right(question["id"]), after=240)
+            reply = self.answer(question["id"], right(question["id"]), after=240)
             question = reply["next"]
         self.assertTrue(reply["run"]["suggest_stop"])
         self.clock.forward(hours=5)
-        reply = self.answer("diagnostic", question["id"], right(question["id"]), after=20)
+        reply = self.answer(question["id"], right(question["id"]), after=20)
         self.assertFalse(reply["run"]["suggest_stop"])
 
     def test_ending_early_keeps_what_was_learnt(self) -> None:
         state = self.diagnose()
-        self.answer("diagnostic", state["question"]["id"], right(state["question"]["id"]))
-        ended = self.post(f"/diagnostic/runs/{state['run']['id']}/finish")
+        self.answer(state["question"]["id"], right(state["question"]["id"]))
+        ended = self.post(f"/runs/{state['run']['id']}/finish")
         self.assertTrue(ended["run"]["ended"])
         self.assertIsNone(ended["question"])
         self.assertEqual(Presentation.objects.filter(closed_at=None).count(), 0)
@@ -132,14 +133,13 @@ class QueryCountTests(TransactionTestCase):
     """Counted outside a test transaction, as the server runs."""
 
     def test_an_answer_takes_at_most_twelve_queries(self) -> None:
-        load_pack(inshore())
-        learner = a_learner()
+        learner = a_learner(load_pack(inshore()))
         self.client.force_login(learner)
         for purpose, body in (
-            ("practice", {"topic": "tidal-terms"}),
-            ("diagnostic", {"subject": "tides"}),
+            ("practice", {"purpose": "practice", "topic": "tidal-terms"}),
+            ("diagnostic", {"purpose": "diagnostic", "subject": "tides"}),
         ):
-            state = self.client.post(f"/api/{purpose}/runs", body, "application/json").json()
+            state = self.client.post(f"{COURSE}/runs", body, "application/json").json()
             self.answer_six(purpose, state["question"]["id"])
         self.assertEqual(Try.objects.filter(kind=TryKind.ANSWER).count(), 12)
 
@@ -151,31 +151,32 @@ class QueryCountTests(TransactionTestCase):
                 connection,
             ) as captured:
                 reply = self.client.post(
-                    f"/api/{purpose}/questions/{question}/answer", body, "application/json"
+                    f"{COURSE}/questions/{question}/answer", body, "application/json"
                 )
             sent = [q["sql"] for q in captured if not q["sql"].startswith(("BEGIN", "COMMIT"))]
             self.assertLessEqual(len(sent), 12, "\n".join(sql[:90] for sql in sent))
             question = (reply.json()["next"] or reply.json()["question"])["id"]
 
     def test_lists_take_the_same_queries_at_any_size(self) -> None:
-        load_pack(inshore())
-        learner = a_learner()
+        learner = a_learner(load_pack(inshore()))
         self.client.force_login(learner)
-        run = actions.start_run(learner, default_course(), None)
+        wanted = StartDiagnosticIn(purpose=Purpose.DIAGNOSTIC)
+        run = actions.start_run(learner, "inshore", wanted)
 
         def counts() -> list[int]:
             found = []
-            for path in ("today", "topics", "topics/tidal-terms", "review/misses", "practice-plan"):
+            for path in ("today", "topics", "topics/tidal-terms", "misses", "practice-plan"):
                 with CaptureQueriesContext(connection) as captured:
-                    self.assertEqual(self.client.get(f"/api/{path}").status_code, 200)
+                    self.assertEqual(self.client.get(f"{COURSE}/{path}").status_code, 200)
                 found.append(len(captured))
             return found
 
         def answer_some(question: Presentation | None, count: int) -> Presentation | None:
             for _ in range(count):
                 assert question is not None
-                question = actions.submit(
+                question = actions.submit_try(
                     learner,
+                    "inshore",
                     question.pk,
                     Sent(f"list-{question.pk:05d}", wrong(question.pk), 90),
                 ).next

@@ -11,13 +11,20 @@ from django.core.management import CommandError
 from vendaval.bank.actions import apply_curves
 from vendaval.bank.models import Family, FamilyCurve
 from vendaval.bank.snapshot import course_bank
-from vendaval.evidence.models import LearnerCourse, LevelRecord, Presentation, Try, TryKind
-from vendaval.evidence.opening import typical_seconds
-from vendaval.evidence.state import load_learning
-from vendaval.evidence.tests.builders import CourseTestCase, a_learner, right, run_command, wrong
+from vendaval.levels.checking import check_states
+from vendaval.levels.models import LearnerState, LevelRecord, Observation
 from vendaval.measurement.actions import apply_calibration, propose_calibration
-from vendaval.measurement.states import check_states
 from vendaval.shared.errors import Conflict
+from vendaval.work.models import Presentation, Try, TryKind
+from vendaval.work.questions import typical_seconds
+from vendaval.work.tests.builders import (
+    CourseTestCase,
+    a_learner,
+    learning_for,
+    right,
+    run_command,
+    wrong,
+)
 
 LSAT6 = Path(__file__).parents[4] / "core/vendaval_core/tests/data/lsat6.csv"
 
@@ -51,7 +58,7 @@ class LogTests(CourseTestCase):
         question = self.practise()
         for turn in range(count):
             make = wrong if turn % 3 == 1 else right
-            reply = self.answer("practice", question["id"], make(question["id"]))
+            reply = self.answer(question["id"], make(question["id"]))
             question = self.onward(reply)
             self.clock.forward(hours=5 * (turn % 3))
 
@@ -97,7 +104,8 @@ class LogTests(CourseTestCase):
     def test_a_state_under_other_curves_is_made_again_when_the_learner_comes(self) -> None:
         self.answer_some(4)
         families = course_bank(self.course).of_topic(self.place())
-        family = next(item for item in families if item.curve.categories == 2)
+        answered = set(Observation.objects.values_list("family_id", flat=True))
+        family = next(f for f in families if f.curve.categories == 2 and f.id in answered)
         before = self.get("/topics/height-at-a-time")["line"]["reading"]
         curve = FamilyCurve(
             family_id=family.id, a=1.3, b=3.0, c=0.0, answers=99, calibration=1, applied_by="x",
@@ -112,10 +120,10 @@ class LogTests(CourseTestCase):
     def test_a_state_that_was_tampered_with_is_found_and_mended(self) -> None:
         self.answer_some()
         self.assertIn("1 learners' states equal the log's", run_command("check_states"))
-        row = LearnerCourse.objects.get()
-        learning = load_learning(self.learner, self.course)
+        row = LearnerState.objects.get()
+        learning = learning_for(self.learner)
         learning.state.rows[self.place()] *= 1.01
-        learning.save()
+        learning.claim()
         with self.assertRaisesMessage(CommandError, "1 of 1 learners' states differ"):
             run_command("check_states")
         run_command("check_states", "--mend")
@@ -125,12 +133,12 @@ class LogTests(CourseTestCase):
     def test_chunks_rebuilt_side_by_side_are_the_states_stored_one_by_one(self) -> None:
         """Two learners a chunk, as if they were thousands. In threads: a test process that runs
         beside others may start no processes."""
-        learners = [self.learner, *(a_learner(f"ana-{n}") for n in range(4))]
+        learners = [self.learner, *(a_learner(self.course, f"ana-{n}") for n in range(4))]
         for turn, learner in enumerate(learners):
             self.client.force_login(learner)
             self.answer_some(3 + turn)
         with patch.multiple(
-            "vendaval.measurement.states",
+            "vendaval.levels.checking",
             CHUNK=2,
             FEWEST_FOR_WORKERS=1,
             ProcessPoolExecutor=ThreadPoolExecutor,
@@ -152,9 +160,9 @@ class LogTests(CourseTestCase):
         question = self.practise()
         body = {"replay_key": "used-once-already", "responses": right(question["id"])}
         self.clock.forward(seconds=40)
-        following = self.post(f"/practice/questions/{question['id']}/answer", body)["next"]
+        following = self.post(f"/questions/{question['id']}/answer", body)["next"]
         body["responses"] = right(following["id"])
-        reply = self.post(f"/practice/questions/{following['id']}/answer", body, status=409)
+        reply = self.post(f"/questions/{following['id']}/answer", body, status=409)
         self.assertEqual(reply["code"], "key_used")
         self.assertEqual(Try.objects.count(), 1)
 
@@ -167,20 +175,20 @@ class WordsTests(CourseTestCase):
         practice = self.practise()
         said = self.get(f"/questions/{practice['id']}/why")["sentences"]
         self.assertIn("wants right first answers on two versions", said[0])
-        fresh = self.post(f"/practice/questions/{practice['id']}/fresh")["question"]
+        fresh = self.post(f"/questions/{practice['id']}/fresh")["question"]
         said = self.get(f"/questions/{fresh['id']}/why")["sentences"]
         self.assertIn("new numbers", said[0])
-        stranger = a_learner("stranger")
+        stranger = a_learner(self.course, "stranger")
         self.client.force_login(stranger)
         self.get(f"/questions/{fresh['id']}/why", status=404)
-        self.assertTrue(all(Presentation.objects.values_list("why__rule", flat=True)))
+        self.assertTrue(all(row.why.rule for row in Presentation.objects.all()))
 
     def test_the_topic_page_says_what_the_next_answer_would_do(self) -> None:
         question = self.practise()
         for _ in range(3):
-            reply = self.answer("practice", question["id"], right(question["id"]))
+            reply = self.answer(question["id"], right(question["id"]))
             question = reply["next"]
-        self.answer("practice", question["id"], right(question["id"]), after=1)
+        self.answer(question["id"], right(question["id"]), after=1)
         page = self.get("/topics/height-at-a-time")
         now, look = page["line"]["reading"], page["outlook"]
         self.assertGreater(look["if_right"]["middle"], now["middle"])

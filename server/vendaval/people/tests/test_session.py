@@ -5,13 +5,13 @@ import json
 from django.core.cache import cache
 from django.test import TestCase, override_settings
 
-from vendaval.evidence.tests.builders import a_learner
+from vendaval.work.tests.builders import an_account
 
 
 class SessionTests(TestCase):
     def setUp(self) -> None:
         cache.clear()
-        self.user = a_learner()
+        self.user = an_account()
 
     def sign_in(self, password: str, path: str = "", **body: str) -> tuple[int, dict[str, object]]:
         data = {"username": "ana", "password": password} | body
@@ -24,7 +24,7 @@ class SessionTests(TestCase):
         self.assertEqual(self.client.get("/api/session").json()["account"], None)
         self.assertEqual(
             self.sign_in("a long pass phrase")[1]["account"],
-            {"name": "Ana Lima", "role": "learner"},
+            {"id": self.user.pk, "name": "Ana Lima", "roles": []},
         )
         self.assertEqual(self.client.delete("/api/session").json()["account"], None)
 

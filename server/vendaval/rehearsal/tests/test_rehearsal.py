@@ -1,10 +1,10 @@
 """The rehearsal over the API: every kind, marked when tried, nothing kept."""
 
-from vendaval.bank.queries import default_course
-from vendaval.evidence.models import LearnerCourse, Presentation, Try
-from vendaval.evidence.tests.builders import CourseTestCase
-from vendaval.people.models import Role, User
+from vendaval.levels.models import LearnerState
+from vendaval.people.models import Role
 from vendaval.rehearsal.queries import _versions
+from vendaval.work.models import Presentation, Try
+from vendaval.work.tests.builders import CourseTestCase, with_role
 from vendaval_core.items.keys import WrittenKey
 from vendaval_core.scoring.examples import right_response, wrong_response
 
@@ -20,7 +20,7 @@ class RehearsalTests(CourseTestCase):
             | {"select_point", "graph", "position_object", "grid_shading", "extended_text"}
             | {"drawing", "upload"},
         )
-        course = default_course()
+        course = self.course
         with self.assertNumQueries(0):
             versions = _versions(course.pk, course.digest)
         for question in questions:
@@ -36,7 +36,7 @@ class RehearsalTests(CourseTestCase):
                 self.assertTrue(all(state["right_answer"] for state in reply["states"]))
         for model in (Try, Presentation):
             self.assertFalse(model.objects.exists())
-        self.assertFalse(LearnerCourse.objects.filter(answers__gt=0).exists())
+        self.assertFalse(LearnerState.objects.filter(answers__gt=0).exists())
 
     def test_what_is_empty_unreadable_unknown_or_not_asked_by_a_learner(self) -> None:
         key = self.get("/rehearsal")["questions"][4]["key"]
@@ -47,5 +47,5 @@ class RehearsalTests(CourseTestCase):
         self.assertIn("could not be read", junk["says"])
         self.assertIsNone(junk["states"][0]["right_answer"])
         self.post("/rehearsal/no-such", {"responses": {}}, status=404)
-        self.client.force_login(User.objects.create_user("tia", role=Role.TUTOR))
-        self.assertEqual(self.client.get("/api/rehearsal").status_code, 403)
+        self.client.force_login(with_role(self.course, Role.TUTOR))
+        self.get("/rehearsal", status=404)

@@ -3,8 +3,9 @@
 from typing import Any
 
 from vendaval.bank.actions import load_pack
-from vendaval.evidence.models import Miss, MissState, Presentation
-from vendaval.evidence.tests.builders import (
+from vendaval.review.models import Miss, MissState
+from vendaval.work.models import Presentation
+from vendaval.work.tests.builders import (
     CourseTestCase,
     a_learner,
     inshore_without,
@@ -17,17 +18,17 @@ class ReviewTests(CourseTestCase):
     def miss(self, family: str = "compass-to-true", confidence: int | None = 90) -> int:
         """Miss a question of a family in practice; returns the miss's id."""
         question = self.practise_family(family)
-        self.answer("practice", question["id"], wrong(question["id"]), confidence=confidence)
-        self.post(f"/practice/questions/{question['id']}/working")
+        self.answer(question["id"], wrong(question["id"]), confidence=confidence)
+        self.post(f"/questions/{question['id']}/working")
         return Miss.objects.latest("pk").pk
 
     def mend(self, miss: int, make: Any) -> Any:
-        question = self.post(f"/review/misses/{miss}/fresh")["question"]
-        return self.answer("review", question["id"], make(question["id"]))
+        question = self.start_mend(miss)["question"]
+        return self.answer(question["id"], make(question["id"]))
 
     def test_the_answer_given_stands_beside_the_right_one(self) -> None:
         miss = self.miss()
-        shown = self.get(f"/review/misses/{miss}")
+        shown = self.get(f"/misses/{miss}")
         self.assertTrue(shown["solution"])
         self.assertEqual(shown["sure"], 90)
         row = shown["comparison"][0]
@@ -42,78 +43,78 @@ class ReviewTests(CourseTestCase):
         reply = self.mend(miss, right)
         self.assertTrue(reply["feedback"]["mended"])
         self.assertNotEqual(Presentation.objects.get(pk=reply["question"]["id"]).seed, was)
-        self.assertEqual(self.get("/review/misses")["total"], 0)
+        self.assertEqual(self.get("/misses")["total"], 0)
         self.assertEqual(Miss.objects.get().state, MissState.MENDED)
-        self.post(f"/review/misses/{miss}/fresh", status=409)
+        self.start_mend(miss, status=409)
 
     def test_two_fresh_ones_then_its_section_first(self) -> None:
         miss = self.miss()
         self.mend(miss, wrong)
         reply = self.mend(miss, wrong)
         self.assertTrue(reply["question"]["solution"])
-        shown = self.get(f"/review/misses/{miss}")
+        shown = self.get(f"/misses/{miss}")
         self.assertEqual((shown["mends_left"], shown["failed_mends"]), (0, 2))
-        self.post(f"/review/misses/{miss}/fresh", status=409)
+        self.start_mend(miss, status=409)
         study = shown["study"]
         self.post(f"/study/{study['topic']}/{study['section']}/opened")
-        self.assertEqual(self.get(f"/review/misses/{miss}")["mends_left"], 2)
+        self.assertEqual(self.get(f"/misses/{miss}")["mends_left"], 2)
         self.assertTrue(self.mend(miss, right)["feedback"]["mended"])
 
     def test_a_fixed_question_comes_again_reshuffled_after_another(self) -> None:
         miss = self.miss("west-reads-more")
-        shown = self.get(f"/review/misses/{miss}")
+        shown = self.get(f"/misses/{miss}")
         self.assertIn("Answer another question first", shown["mend_note"])
-        self.post(f"/review/misses/{miss}/fresh", status=409)
+        self.start_mend(miss, status=409)
         question = self.practise("tidal-terms")
-        self.answer("practice", question["id"], right(question["id"]))
+        self.answer(question["id"], right(question["id"]))
         self.assertTrue(self.mend(miss, right)["feedback"]["mended"])
         self.assertEqual(Presentation.objects.latest("pk").seed, 1)
         self.assertGreater(Presentation.objects.latest("pk").order, 0)
 
     def test_set_aside_is_not_mended(self) -> None:
         miss = self.miss()
-        self.assertEqual(self.post(f"/review/misses/{miss}/set-aside")["state"], "set_aside")
-        self.assertEqual(self.get("/review/misses")["total"], 0)
+        self.assertEqual(self.post(f"/misses/{miss}/set-aside")["state"], "set_aside")
+        self.assertEqual(self.get("/misses")["total"], 0)
         self.miss()
         self.assertEqual(Miss.objects.filter(state=MissState.OPEN).count(), 1)
 
     def test_the_surest_come_first_and_a_family_is_listed_once(self) -> None:
         for family, confidence in (("error-sum", 50), ("compass-to-true", 100), ("error-sum", 90)):
             self.miss(family, confidence)
-        groups = self.get("/review/misses")["topics"]
+        groups = self.get("/misses")["topics"]
         self.assertEqual([miss["sure"] for miss in groups[0]["misses"]], [100, 50])
 
     def test_another_learners_misses_are_not_there(self) -> None:
         miss = self.miss()
-        self.client.force_login(a_learner("rui"))
-        self.get(f"/review/misses/{miss}", status=404)
-        self.post(f"/review/misses/{miss}/fresh", status=404)
-        self.post(f"/review/misses/{miss}/set-aside", status=404)
+        self.client.force_login(a_learner(self.course, "rui"))
+        self.get(f"/misses/{miss}", status=404)
+        self.start_mend(miss, status=404)
+        self.post(f"/misses/{miss}/set-aside", status=404)
         self.assertEqual(Miss.objects.get().state, MissState.OPEN)
 
     def test_one_that_waits_is_taken_up_and_goes_when_it_is_set_aside(self) -> None:
         miss = self.miss()
-        first = self.post(f"/review/misses/{miss}/fresh")
-        again = self.post(f"/review/misses/{miss}/fresh")
+        first = self.start_mend(miss)
+        again = self.start_mend(miss)
         self.assertEqual(again["question"], first["question"])
-        seen = self.get(f"/review/runs/{first['run']['id']}")
+        seen = self.get(f"/runs/{first['run']['id']}")
         self.assertEqual(seen["question"], first["question"])
-        self.post(f"/review/misses/{miss}/set-aside")
-        late = f"/review/questions/{first['question']['id']}/answer"
+        self.post(f"/misses/{miss}/set-aside")
+        late = f"/questions/{first['question']['id']}/answer"
         body = {"replay_key": self.new_key(), "responses": right(first["question"]["id"])}
         self.assertEqual(self.post(late, body, status=409)["code"], "question_closed")
         self.assertEqual(Miss.objects.get().state, MissState.SET_ASIDE)
-        self.assertEqual(self.post(f"/review/misses/{miss}/set-aside")["state"], "set_aside")
+        self.assertEqual(self.post(f"/misses/{miss}/set-aside")["state"], "set_aside")
 
     def test_a_miss_of_a_question_that_was_taken_out_can_be_read_and_set_aside(self) -> None:
         miss = self.miss()
-        self.post(f"/review/misses/{miss}/fresh")
+        self.start_mend(miss)
         load_pack(inshore_without("compass-to-true"))
-        shown = self.get(f"/review/misses/{miss}")
+        shown = self.get(f"/misses/{miss}")
         self.assertTrue(shown["comparison"][0]["right_answer"])
         self.assertEqual(shown["mends_left"], 0)
-        self.assertEqual(self.get("/review/misses")["total"], 1)
-        refused = self.post(f"/review/misses/{miss}/fresh", status=409)
+        self.assertEqual(self.get("/misses")["total"], 1)
+        refused = self.start_mend(miss, status=409)
         self.assertEqual(refused["code"], "not_live")
-        self.post(f"/review/misses/{miss}/set-aside")
-        self.assertEqual(self.get("/review/misses")["total"], 0)
+        self.post(f"/misses/{miss}/set-aside")
+        self.assertEqual(self.get("/misses")["total"], 0)

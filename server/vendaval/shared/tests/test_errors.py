@@ -6,23 +6,25 @@ from unittest.mock import patch
 
 from django.test import Client, TestCase
 
-from vendaval.evidence.tests.builders import a_learner
 from vendaval.shared.logs import JsonFormatter
 from vendaval.shared.markdown import kept_together, to_html, to_inline_html
+from vendaval.work.tests.builders import an_account
 
 
 class ErrorTests(TestCase):
     def setUp(self) -> None:
-        self.client.force_login(a_learner())
+        self.client.force_login(an_account())
 
     def test_the_unexpected_is_told_by_its_id_alone(self) -> None:
         with (
-            patch("vendaval.today.api.default_course", side_effect=RuntimeError("a secret")),
+            patch(
+                "vendaval.groups.api.queries.enrolments_of", side_effect=RuntimeError("a secret")
+            ),
             self.assertLogs("vendaval.api", "ERROR") as logged,
         ):
             reply = Client(raise_request_exception=False)
-            reply.force_login(a_learner("eva"))
-            answer = reply.get("/api/today")
+            reply.force_login(an_account("eva"))
+            answer = reply.get("/api/courses")
         self.assertEqual((answer.status_code, answer.json()["code"]), (500, "internal"))
         request_id = answer.headers["X-Request-Id"]
         self.assertIn(request_id, answer.json()["detail"])
@@ -44,11 +46,16 @@ class ErrorTests(TestCase):
     def test_addresses_and_bodies_that_make_no_sense(self) -> None:
         for path, body, status, code in (
             ("/api/nowhere", "{}", 404, "not_found"),
-            ("/api/practice/runs", "{", 400, "malformed"),
-            ("/api/practice/runs", "[]", 422, "invalid"),
-            ("/api/practice/runs", '{"topic": 3}', 422, "invalid"),
-            ("/api/practice/runs", '{"topic": "x", "more": 1}', 422, "invalid"),
-            ("/api/practice/runs", json.dumps({"topic": "x" * 3_000_000}), 413, "too_large"),
+            ("/api/courses/x/runs", "{", 400, "malformed"),
+            ("/api/courses/x/runs", "[]", 422, "invalid"),
+            ("/api/courses/x/runs", '{"purpose": "practice", "topic": 3}', 422, "invalid"),
+            (
+                "/api/courses/x/runs",
+                '{"purpose": "practice", "topic": "x", "more": 1}',
+                422,
+                "invalid",
+            ),
+            ("/api/courses/x/runs", json.dumps({"topic": "x" * 3_000_000}), 413, "too_large"),
         ):
             reply = self.client.post(path, data=body, content_type="application/json")
             self.assertEqual(reply.status_code, status, (path, body[:30]))

@@ -15,7 +15,10 @@ class ProductionTests(TestCase):
         """`manage.py check --deploy` in a process of its own."""
         return subprocess.run(
             [sys.executable, "manage.py", "check", "--deploy", "--fail-level", "WARNING"],
-            env={"PATH": os.environ["PATH"], "DJANGO_SETTINGS_MODULE": "vendaval.settings.prod"}
+            env={
+                "PATH": os.environ["PATH"],
+                "DJANGO_SETTINGS_MODULE": "vendaval.config.settings.prod",
+            }
             | environment,
             cwd=ROOT,
             capture_output=True,

@@ -2,8 +2,8 @@
 
 from typing import Any
 
-from vendaval.evidence.models import HelpOpened, Presentation, Run
-from vendaval.evidence.tests.builders import CourseTestCase, right, wrong
+from vendaval.work.models import HelpOpened, Presentation, Run
+from vendaval.work.tests.builders import CourseTestCase, right, wrong
 
 
 class TodayTests(CourseTestCase):
@@ -19,7 +19,7 @@ class TodayTests(CourseTestCase):
 
     def test_the_plan_says_why_in_the_learners_own_numbers(self) -> None:
         question = self.practise("tidal-terms")
-        self.answer("practice", question["id"], wrong(question["id"]))
+        self.answer(question["id"], wrong(question["id"]))
         plan = self.get("/practice-plan")
         self.assertEqual([run["title"] for run in plan["under_way"]], ["Tidal terms"])
         reasons = [step["reason"] for step in plan["steps"]]
@@ -29,7 +29,7 @@ class TodayTests(CourseTestCase):
     def test_a_topic_page_shows_what_made_the_level_and_what_would_settle_it(self) -> None:
         question = self.practise("tidal-terms")
         for turn in range(4):
-            reply = self.answer("practice", question["id"], right(question["id"]))
+            reply = self.answer(question["id"], right(question["id"]))
             question = self.onward(reply)
             self.clock.forward(minutes=turn)
         page = self.get("/topics/tidal-terms")
@@ -57,6 +57,6 @@ class TodayTests(CourseTestCase):
         self.post(f"/study/{study['topic']}/nowhere/opened", status=404)
         self.post(f"/study/{study['topic']}/{study['section']}/opened")
         self.assertTrue(Presentation.objects.get(pk=question["id"]).helped)
-        reply: Any = self.answer("practice", question["id"], right(question["id"]))
+        reply: Any = self.answer(question["id"], right(question["id"]))
         self.assertIn("opened help first", reply["feedback"]["level"]["sentence"])
         self.assertIsNone(self.get("/topics/height-at-a-time")["line"]["reading"]["level"])

@@ -6,13 +6,22 @@ from typing import Any
 from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
-from django.db import transaction
+from django.db import connection, transaction
 from tqdm import tqdm
 
-from vendaval.bank.queries import default_course
-from vendaval.demo.story import tell
+from vendaval.bank.queries import course_of_key
+from vendaval.demo.story import COURSE, tell
 from vendaval.people.models import User
 from vendaval.shared import clock
+
+
+def refuse_earlier_version() -> None:
+    """CommandError for a database that an earlier version made: it cannot be carried over."""
+    if "evidence_try" in connection.introspection.table_names():
+        raise CommandError(
+            "This demo's data was made by an earlier version and cannot be carried over. "
+            "make demo-reset throws it away; then make demo."
+        )
 
 
 class Command(BaseCommand):
@@ -22,6 +31,7 @@ class Command(BaseCommand):
         if not settings.DEMO_ACCOUNTS:
             raise CommandError("demo accounts are switched off in these settings")
         Path(settings.VAR).mkdir(parents=True, exist_ok=True)
+        refuse_earlier_version()
         call_command("migrate", verbosity=0)
         call_command("load_pack", if_changed=True, stdout=self.stdout)
         if User.objects.exists():
@@ -34,5 +44,5 @@ class Command(BaseCommand):
                 bar.update()
 
             with transaction.atomic():
-                tell(default_course(), clock.now(), progress)
+                tell(course_of_key(COURSE), clock.now(), progress)
         self.stdout.write("Demo data is loaded.")

@@ -1,0 +1,21 @@
+"""Every purpose's activity, and what follows each answer: the one place that names them."""
+
+from __future__ import annotations
+
+from vendaval.diagnostic.activity import Diagnosing
+from vendaval.levels.learning import learning_of
+from vendaval.levels.observing import note_study, observe, recall
+from vendaval.practice.activity import Practising
+from vendaval.review.activity import Mending
+from vendaval.review.following import note_miss
+from vendaval.work.activity import Activities, Activity
+
+ALL: tuple[Activity, ...] = (Diagnosing(), Practising(), Mending())
+
+ACTIVITIES = Activities(
+    by_purpose={activity.purpose: activity for activity in ALL},
+    followers=(observe, note_miss),
+    study=note_study,
+    recall=recall,
+    guard=learning_of,
+)

@@ -1,0 +1,144 @@
+"""Settings shared by all environments. The environment is read in this package only."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from csp.constants import NONCE, SELF
+
+ROOT = Path(__file__).resolve().parents[4]
+VAR = Path(os.environ.get("VENDAVAL_VAR", ROOT / "var"))
+WEB_BUILD = ROOT / "web" / "dist"
+PACKS = ROOT / "packs"
+
+DEFAULT_SECRET = "development-only-secret"
+SECRET_KEY = os.environ.get("VENDAVAL_SECRET_KEY", DEFAULT_SECRET)
+DEBUG = False
+DEMO_ACCOUNTS = os.environ.get("VENDAVAL_DEMO_ACCOUNTS", "") == "1"
+ALLOWED_HOSTS = os.environ.get("VENDAVAL_ALLOWED_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
+CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("VENDAVAL_TRUSTED_ORIGINS", "").split(",") if o]
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "ninja",
+    "csp",
+    "django_tasks",
+    "django_tasks_db",
+    "vendaval.shared",
+    "vendaval.people",
+    "vendaval.bank",
+    "vendaval.groups",
+    "vendaval.delivery",
+    "vendaval.work",
+    "vendaval.levels",
+    "vendaval.diagnostic",
+    "vendaval.practice",
+    "vendaval.review",
+    "vendaval.measurement",
+    "vendaval.rehearsal",
+    "vendaval.today",
+    "vendaval.demo",
+]
+MIDDLEWARE = [
+    "vendaval.shared.requests.RequestLogMiddleware",
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "csp.middleware.CSPMiddleware",
+]
+ROOT_URLCONF = "vendaval.config.urls"
+WSGI_APPLICATION = "vendaval.config.wsgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [WEB_BUILD],
+        "APP_DIRS": True,
+        "OPTIONS": {"context_processors": ["csp.context_processors.nonce"]},
+    }
+]
+AUTH_USER_MODEL = "people.User"
+AUTHENTICATION_BACKENDS = ["vendaval.people.backends.AccountBackend"]
+
+ACTIVITIES = "vendaval.config.activities.ACTIVITIES"
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": os.environ.get("VENDAVAL_DATABASE", str(VAR / "vendaval.sqlite3")),
+        "CONN_MAX_AGE": None,
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 20,
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
+        },
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = os.environ.get("VENDAVAL_TIME_ZONE", "Europe/Lisbon")
+USE_TZ = True
+USE_I18N = False
+
+STATIC_URL = "/static/"
+STATIC_ROOT = VAR / "static"
+STATICFILES_DIRS = [WEB_BUILD] if WEB_BUILD.exists() else []
+WHITENOISE_MAX_AGE = 3600
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[\w-]{8}\.\w+$"
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
+}
+
+# Answers are small; anything longer is refused before it is read.
+DATA_UPLOAD_MAX_MEMORY_SIZE = 64 * 1024
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+X_FRAME_OPTIONS = "DENY"
+SECURE_REFERRER_POLICY = "same-origin"
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "script-src": [SELF],
+        "style-src": [SELF, NONCE],
+        "style-src-elem": [SELF, NONCE],
+        "style-src-attr": ["'unsafe-inline'"],
+        "img-src": [SELF, "data:"],
+        "font-src": [SELF],
+        "connect-src": [SELF],
+        "object-src": ["'none'"],
+        "base-uri": ["'none'"],
+        "frame-ancestors": ["'none'"],
+        "form-action": [SELF],
+    }
+}
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"json": {"()": "vendaval.shared.logs.JsonFormatter"}},
+    "handlers": {"stderr": {"class": "logging.StreamHandler", "formatter": "json"}},
+    "loggers": {
+        "vendaval": {"handlers": ["stderr"], "level": "INFO", "propagate": False},
+        "django": {"handlers": ["stderr"], "level": "WARNING", "propagate": False},
+        "django.request": {"handlers": ["stderr"], "level": "CRITICAL", "propagate": False},
+    },
+}
+
+# Jobs live in the same database; `manage.py db_worker` does them.
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}

@@ -1,0 +1,158 @@
+"""A question as its learner may see it: the one place that puts keys and solutions into a payload.
+
+No models: what is stored comes as plain values, what may be told as a `Disclosure`.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from vendaval.bank.snapshot import CourseBank
+from vendaval.shared.markdown import to_html
+from vendaval_core.items.keys import PartKey, WrittenKey
+from vendaval_core.items.model import Family
+from vendaval_core.items.versions import Version
+from vendaval_core.mastery.practice import CERTAIN_ENOUGH
+from vendaval_core.measure.level import LevelReading
+from vendaval_core.scoring.tries import QuestionState, TryRules
+from vendaval_core.scoring.words import pieces, right_words
+
+from .disclosure import Disclosure
+from .part_schemas import PieceOut
+from .parts_out import figure_out, part_out, right_points_out, sound_out
+from .schemas import Can, PartStateOut, PlaceOut, QuestionOut, ReadingOut, StudyLinkOut
+
+Answer = tuple[str, str | None]
+NO_ANSWER: Answer = ("", None)
+
+
+def reading_out(reading: LevelReading) -> ReadingOut:
+    """A reading as shown: whole numbers, no level while the interval is too wide."""
+    return ReadingOut(
+        level=round(reading.level) if reading.known else None,
+        middle=round(reading.level, 1),
+        low=round(reading.low, 1),
+        high=round(reading.high, 1),
+        target=round(reading.target),
+        chance=round(reading.chance, 2),
+        at_target=reading.chance >= CERTAIN_ENOUGH,
+    )
+
+
+def state_out(
+    key: PartKey,
+    state: QuestionState,
+    rules: TryRules,
+    answer: Answer,
+    open_: bool,
+    tells: Disclosure,
+) -> PartStateOut:
+    """How a part stands. answer: the latest one and what was said to it."""
+    part = state.parts[key.id]
+    closed = part.closed(rules) or not open_
+    reveal = tells.parts
+    return PartStateOut(
+        id=key.id,
+        state="noted"
+        if part.right and not part.marked
+        else "right"
+        if part.right
+        else "closed"
+        if closed
+        else "open",
+        share=float(part.best),
+        tries=len(part.answers),
+        answer=answer[0],
+        answer_html=to_html(answer[0]) if closed and _is_written(key) and answer[0] else None,
+        says=answer[1] if tells.parts else None,
+        right_answer=right_words(key) if closed and reveal else None,
+        pieces=[
+            PieceOut(label=p.label, given=p.given, right=p.right, ok=p.ok)
+            for p in pieces(key, answer[0])
+        ]
+        if closed and reveal and part.answers
+        else [],
+        right_points=right_points_out(key) if closed and reveal else [],
+    )
+
+
+def _is_written(key: PartKey) -> bool:
+    return isinstance(key, WrittenKey) and key.kind == "extended_text"
+
+
+def study_link(bank: CourseBank, family: Family) -> StudyLinkOut:
+    """Where a family's idea is explained; it need not be live any more."""
+    topic, section = bank.section(family.study, family.topic)
+    return StudyLinkOut(
+        topic=topic.key, section=section.key, title=section.title, minutes=section.minutes
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class Shown:
+    """What is stored of a presentation, as far as its learner sees it.
+
+    answers: by part the last response that used a try and what was said of it. swap: topic of the
+    question offered in its place. fresh_left: fresh versions still to be had.
+    """
+
+    id: int
+    number: int
+    closed: bool
+    untouched: bool
+    hints_shown: int
+    answers: Mapping[str, Answer]
+    can: Sequence[Can]
+    swap: PlaceOut | None
+    fresh_left: int
+
+
+def question_out(
+    shown: Shown,
+    version: Version,
+    family: Family,
+    state: QuestionState,
+    rules: TryRules,
+    tells: Disclosure,
+    bank: CourseBank,
+) -> QuestionOut:
+    """A question as its learner may see it now."""
+    topic = bank.topic(family.topic)
+    return QuestionOut(
+        id=shown.id,
+        can=list(shown.can),
+        number=shown.number,
+        title=version.title,
+        topic=PlaceOut(key=topic.key, title=topic.title),
+        prompt_html=to_html(version.prompt),
+        parts=[part_out(key) for key in version.parts],
+        figure=figure_out(version.figure),
+        stimulus_html=to_html(version.stimulus) if version.stimulus else None,
+        sound=sound_out(version.sound, version.sound_words),
+        states=[
+            state_out(
+                key,
+                state,
+                rules,
+                shown.answers.get(key.id, NO_ANSWER),
+                not shown.closed,
+                tells,
+            )
+            for key in version.parts
+        ],
+        closed=shown.closed,
+        untouched=shown.untouched,
+        tries_left=0 if shown.closed else state.tries_left(rules),
+        tries_all=rules.tries,
+        worth_now=f"{float(state.worth_now(rules)):.2f}".rstrip("0").rstrip("."),
+        share=float(state.score(rules)),
+        hints=[to_html(text) for text in version.hints[: shown.hints_shown]],
+        hints_left=len(version.hints) - shown.hints_shown if "hint" in shown.can else 0,
+        fresh_left=shown.fresh_left,
+        solution=[to_html(step) for step in version.solution] if tells.solution else None,
+        solution_figure=figure_out(version.solution_figure) if tells.solution else None,
+        source=family.source if tells.solution else None,
+        study=study_link(bank, family),
+        swap=shown.swap if not shown.closed else None,
+    )

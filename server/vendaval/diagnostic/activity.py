@@ -1,0 +1,242 @@
+"""The diagnostic over a subject or all: each question is the one that tells most."""
+
+from __future__ import annotations
+
+import random
+from datetime import datetime
+
+from vendaval.delivery.disclosure import EVERYTHING, NOTHING, Disclosure
+from vendaval.delivery.payload import reading_out
+from vendaval.delivery.schemas import Can
+from vendaval.groups.models import Enrolment
+from vendaval.levels.learning import Learning, learning_of
+from vendaval.levels.observing import unsay_not_taught
+from vendaval.levels.presenting import present, present_again
+from vendaval.shared.changes import Changes
+from vendaval.shared.errors import Conflict, Unprocessable
+from vendaval.work.activity import Activity
+from vendaval.work.kept import AheadNote, DiagnosticNote, Place, Reply, Why
+from vendaval.work.models import Closing, Presentation, Purpose, Run, Try, TryKind
+from vendaval.work.questions import OpenQuestion, close
+from vendaval.work.run_replies import run_out
+from vendaval.work.runs import loaded_runs, open_runs, replace_retired, withdraw
+from vendaval.work.schemas import (
+    LeftOut,
+    RunOut,
+    StartDiagnosticIn,
+    StartIn,
+    TopicProgressOut,
+)
+from vendaval.work.taking import Taken
+from vendaval_core.mastery.diagnostic import (
+    SUGGEST_STOP_SECONDS,
+    Ahead,
+    DiagnosticPlan,
+    plan_diagnostic,
+)
+from vendaval_core.mastery.recommend import minutes_for
+from vendaval_core.scoring.tries import ONE_TRY
+
+LONG_PAUSE_SECONDS = 30 * 60
+LONGEST_COUNTED_SECONDS = 600
+TAKEN_BACK = Reply(
+    verdict="not_counted", headline="Taken back.", detail="Here is the question again."
+)
+
+
+def note_of(run: Run) -> DiagnosticNote:
+    """What the diagnostic keeps about a run."""
+    assert isinstance(run.note, DiagnosticNote)
+    return run.note
+
+
+def plan(learning: Learning, run: Run) -> DiagnosticPlan:
+    """The run's next step from the learner's present state."""
+    bank, note = learning.bank, note_of(run)
+    scope = bank.topics_of(run.scope)
+    return plan_diagnostic(
+        bank.table,
+        learning.posterior,
+        learning.readings,
+        bank.scales,
+        [topic.importance for topic in bank.topics],
+        [topic.number for topic in scope],
+        [learning.answers_in(topic.number) for topic in bank.topics],
+        note.asked,
+        random.Random(f"{learning.enrolment.pk}:{learning.row.presented}"),
+        remembered={
+            topic.number: Ahead(**note.ahead[topic.key].model_dump())
+            for topic in scope
+            if topic.key in note.ahead
+        },
+    )
+
+
+class Diagnosing(Activity):
+    """One try; right or wrong is told at once, and no more before Review."""
+
+    purpose = Purpose.DIAGNOSTIC
+    rules = ONE_TRY
+    whole = True
+    teaches = False
+
+    def tells(self, *, closed: bool, in_review: bool = False) -> Disclosure:
+        return EVERYTHING if closed and in_review else NOTHING
+
+    def can(self, presentation: Presentation, hints: int) -> list[Can]:
+        found: list[Can] = ["finish"] if presentation.run.ended_at is None else []
+        if presentation.closing == Closing.NOT_TAUGHT:
+            return [*found, "take_back"]
+        if presentation.closed_at is not None:
+            return found
+        found += ["answer", "not_taught", "sure"]
+        return [*found, "swap"] if presentation.why.swap else found
+
+    def start(self, enrolment: Enrolment, wanted: StartIn, now: datetime, changes: Changes) -> Run:
+        assert isinstance(wanted, StartDiagnosticIn)
+        bank = learning_of(enrolment).bank
+        titles = dict(bank.subjects)
+        if wanted.subject is not None and wanted.subject not in titles:
+            raise Unprocessable("There is no such subject.", fields={"subject": "unknown"})
+        scope = [topic.key for topic in bank.topics if wanted.subject in {None, topic.subject}]
+        for kept in open_runs(enrolment, Purpose.DIAGNOSTIC):
+            if kept.scope == scope:
+                run = loaded_runs().get(pk=kept.pk)
+                run.enrolment = enrolment
+                replace_retired(run, now, changes)
+                return run
+        run = Run(
+            enrolment=enrolment,
+            purpose=Purpose.DIAGNOSTIC,
+            title=titles[wanted.subject] if wanted.subject else "All subjects",
+            scope=scope,
+            note=DiagnosticNote(),
+            started_at=now,
+            touched_at=now,
+        )
+        changes.add(run)
+        self.ask(run, now, changes)
+        return run
+
+    def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
+        learning, note = learning_of(run.enrolment), note_of(run)
+        planned = plan(learning, run)
+        bank = learning.bank
+        note.statuses = {bank.topics[t].key: s.value for t, s in planned.statuses.items()}
+        note.questions_left = planned.questions_left
+        note.fewest_left, note.most_left = planned.range_left
+        note.ahead = {
+            bank.topics[t].key: AheadNote(
+                mean=round(a.mean, 4),
+                sd=round(a.sd, 4),
+                answers=a.answers,
+                left=a.left,
+                spread=a.spread,
+            )
+            for t, a in planned.ahead.items()
+        }
+        choice = planned.choice
+        if choice is None:
+            run.ended_at, run.current = now, None
+            changes.touch(run, "ended_at", "current", "note")
+            return None
+        why = Why(
+            rule="diagnostic",
+            gain=round(choice.gain, 6),
+            best_gain=round(choice.best_gain, 6),
+            uncertain=round(planned.uncertain, 6),
+            near=choice.near,
+        )
+        if choice.swap is not None:
+            topic = bank.topics[bank.families[choice.swap].topic]
+            why.swap, why.swap_topic = choice.swap, Place(key=topic.key, title=topic.title)
+        note.asked.append(choice.family)
+        return present(learning, run, choice.family, now, changes, why=why)
+
+    def follow(self, taken: Taken, now: datetime, changes: Changes) -> Presentation | None:
+        question, row = taken.question, taken.row
+        self._lengthen_stretch(question, row.seconds, now)
+        not_taught = row.kind == TryKind.NOT_TAUGHT
+        close(question.presentation, Closing.NOT_TAUGHT if not_taught else Closing.ANSWERED, now)
+        return self.ask(question.run, now, changes)
+
+    def _lengthen_stretch(self, question: OpenQuestion, seconds: float, now: datetime) -> None:
+        """Time spent without a long pause; after one it begins anew."""
+        note = note_of(question.run)
+        gap = (now - question.presentation.made_at).total_seconds()
+        so_far = 0.0 if gap > LONG_PAUSE_SECONDS else note.stretch
+        note.stretch = so_far + min(seconds, LONGEST_COUNTED_SECONDS)
+
+    def swap(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
+        offered, run = question.presentation.why.swap, question.run
+        if not offered or offered not in question.bank.families:
+            raise Conflict("There is no other question of nearly the same worth.", code="no_swap")
+        close(question.presentation, Closing.SWAPPED, now)
+        changes.touch(question.presentation, "closed_at", "closing")
+        note_of(run).asked[-1:] = [offered]
+        why = Why(rule="swapped")
+        present(learning_of(question.enrolment), run, offered, now, changes, why=why)
+
+    def take_back(
+        self, question: OpenQuestion, replay_key: str, now: datetime, changes: Changes
+    ) -> None:
+        undone = next((row for row in question.tries if row.kind == TryKind.NOT_TAUGHT), None)
+        learning, run = learning_of(question.enrolment), question.run
+        if undone is None:
+            raise Conflict("There is nothing to take back here.", code="nothing_to_take_back")
+        seen = undone.observations.earliest("pk")
+        if len(question.tries) > 1 or seen.sitting != learning.row.sitting:
+            raise Conflict(
+                "That can only be taken back once, in the same sitting.", code="too_late"
+            )
+        if run.current_id is not None and run.current is not None:
+            withdraw(run.current, now, changes)
+        presentation = question.presentation
+        again = present_again(presentation, now, changes)
+        row = Try(
+            enrolment=question.enrolment,
+            presentation=presentation,
+            family_id=undone.family_id,
+            topic_id=undone.topic_id,
+            replay_key=replay_key,
+            kind=TryKind.TAKEN_BACK,
+            number=2,
+            seconds=0.0,
+            takes_back=undone,
+            leads_to=again,
+            reply=TAKEN_BACK,
+            at=now,
+        )
+        presentation.tried += 1
+        changes.touch(presentation, "tried")
+        changes.add(row)
+        unsay_not_taught(question, row, undone, now, changes)
+        run.answered -= 1
+        run.ended_at = None
+
+    def run_out(self, run: Run) -> RunOut:
+        """A run with its topics settled and open, and about how long is left."""
+        learning, note = learning_of(run.enrolment), note_of(run)
+        bank, readings = learning.bank, learning.readings
+        topics = bank.topics_of(run.scope)
+        seconds = sum(bank.mean_seconds(topic.number) for topic in topics) / len(topics)
+        left = note.questions_left
+        return run_out(
+            run,
+            left=LeftOut(
+                questions=left,
+                fewest=note.fewest_left,
+                most=note.most_left,
+                minutes=minutes_for(left, seconds) if left else 0,
+            ),
+            suggest_stop=note.stretch >= SUGGEST_STOP_SECONDS,
+            topics=[
+                TopicProgressOut(
+                    key=topic.key,
+                    title=topic.title,
+                    status=note.statuses.get(topic.key, "open"),
+                    reading=reading_out(readings[topic.number]),
+                )
+                for topic in topics
+            ],
+        )

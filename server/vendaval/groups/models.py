@@ -1,0 +1,64 @@
+"""People in courses: enrolments, to which everything a learner has belongs, and groups."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+from django.db.models import Q
+
+from vendaval.bank.models import Course
+
+
+class Enrolment(models.Model):
+    """A person in a course. Ended ones keep what was done."""
+
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="enrolments"
+    )
+    course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="enrolments")
+    since = models.DateTimeField()
+    until = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["person", "course"], name="enrolled_once")]
+
+
+class Group(models.Model):
+    """Learners of a course who are taught together."""
+
+    course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="groups")
+    title = models.CharField(max_length=80)
+
+
+class GroupTutor(models.Model):
+    """A tutor of a group, with dates."""
+
+    group = models.ForeignKey(Group, on_delete=models.CASCADE, related_name="tutors")
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="tutored"
+    )
+    since = models.DateTimeField()
+    until = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["group", "person"], condition=Q(until=None), name="tutor_once"
+            )
+        ]
+
+
+class GroupMember(models.Model):
+    """A learner in a group, with dates."""
+
+    group = models.ForeignKey(Group, on_delete=models.CASCADE, related_name="members")
+    enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="groups")
+    since = models.DateTimeField()
+    until = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["group", "enrolment"], condition=Q(until=None), name="member_once"
+            )
+        ]

@@ -1,0 +1,45 @@
+"""Whose work it is, and what the asker is to them."""
+
+from __future__ import annotations
+
+from django.db.models import Q, QuerySet
+
+from vendaval.people.models import Guardianship, User
+from vendaval.people.policies import Relation, require
+from vendaval.shared.errors import NotFound
+
+from .models import Enrolment
+
+
+def enrolments_of(person: User) -> QuerySet[Enrolment]:
+    """Courses a person learns in now, in the order they came to them."""
+    rows = Enrolment.objects.filter(person=person, until=None).select_related("course")
+    return rows.defer("course__rehearsal").order_by("since", "pk")
+
+
+def own_enrolment(person: User, course: str, operation: str) -> Enrolment:
+    """A person's own enrolment in a course, for an operation they may do; else NotFound.
+
+    The learner's state is loaded with it, where there is one yet.
+    """
+    rows = Enrolment.objects.filter(person=person, course__key=course, until=None)
+    found = rows.select_related("course", "state").defer("course__rehearsal").first()
+    require(operation, person.roles, Relation.OWN if found is not None else None)
+    if found is None:
+        raise NotFound("You are not in this course.")
+    return found
+
+
+def relations_to(person: User, enrolment: Enrolment) -> set[Relation]:
+    """What a person is to the learner of an enrolment, now."""
+    found: set[Relation] = set()
+    if enrolment.person_id == person.pk:
+        found.add(Relation.OWN)
+    member = Q(members__enrolment=enrolment, members__until=None)
+    teaches = Q(tutors__person=person, tutors__until=None)
+    if enrolment.course.groups.filter(member).filter(teaches).exists():
+        found.add(Relation.GROUP)
+    wards = Guardianship.objects.filter(guardian=person, learner=enrolment.person_id, until=None)
+    if wards.exists():
+        found.add(Relation.CHILD)
+    return found

@@ -1,0 +1,180 @@
+"""A learner in a course: from the database to core values and back."""
+
+from __future__ import annotations
+
+import logging
+from dataclasses import dataclass
+
+from vendaval.bank.snapshot import CourseBank, course_bank
+from vendaval.groups.models import Enrolment
+from vendaval.shared.changes import Stale, claimed
+from vendaval_core.mastery.practice import Coverage, PracticeFamily, coverage, target_met
+from vendaval_core.measure.level import LevelReading, read_levels
+from vendaval_core.measure.posterior import LearnerState as CoreState
+from vendaval_core.measure.posterior import Posterior, infer
+from vendaval_core.measure.selection import success_chances
+
+from .encoding import decode, encode
+from .kept import FamilyHistory, ReadingData, TopicHistory
+from .models import LearnerState
+from .rebuild import rebuilt_state
+
+logger = logging.getLogger("vendaval.levels")
+
+STORED = (
+    "state",
+    "families",
+    "topics",
+    "standing",
+    "to_study",
+    "digest",
+    "base",
+    "presented",
+    "answers",
+    "sitting",
+    "idle_days",
+    "last_answer_at",
+)
+
+
+@dataclass(slots=True)
+class Learning:
+    """A learner in a course, loaded for one request. The posterior is inferred when asked for."""
+
+    enrolment: Enrolment
+    bank: CourseBank
+    row: LearnerState
+    state: CoreState
+    _posterior: Posterior | None = None
+
+    @property
+    def posterior(self) -> Posterior:
+        """Posterior of the present state."""
+        if self._posterior is None:
+            self._posterior, self.state = infer(self.bank.prior, self.state)
+        return self._posterior
+
+    def moved(self, posterior: Posterior, state: CoreState) -> None:
+        """Take over a new state and recompute the standing of every topic."""
+        if not posterior.converged:
+            logger.error("sweeps did not settle", extra={"enrolment": self.enrolment.pk})
+        self._posterior, self.state = posterior, state
+        self.refresh_standing()
+
+    def refresh_standing(self) -> None:
+        """Recompute every topic's reading from the posterior."""
+        posterior, topics = self.posterior, self.bank.topics
+        targets = [topic.target for topic in topics]
+        readings = read_levels(posterior.marginals, posterior.sd, self.bank.scales, targets)
+        self.row.standing = {
+            topic.key: ReadingData.of(reading)
+            for topic, reading in zip(topics, readings, strict=True)
+        }
+        self.row.digest = self.bank.digest
+
+    @property
+    def readings(self) -> list[LevelReading]:
+        """Every topic's reading by topic number."""
+        if self.row.digest != self.bank.digest:
+            self.refresh_standing()
+        return [self.row.standing[topic.key].reading() for topic in self.bank.topics]
+
+    def family(self, key: str) -> FamilyHistory:
+        """History of a family, made empty if there is none."""
+        return self.row.families.setdefault(key, FamilyHistory())
+
+    def topic(self, key: str) -> TopicHistory:
+        """History of a topic, made empty if there is none."""
+        return self.row.topics.setdefault(key, TopicHistory())
+
+    def practice_families(self, number: int, *, with_success: bool = True) -> list[PracticeFamily]:
+        """A topic's families as practice and coverage see them."""
+        table, posterior = self.bank.table, self.posterior if with_success else None
+        success = {} if posterior is None else success_chances(table, posterior, number)
+        families = []
+        for item in self.bank.of_topic(number):
+            key = item.family.key
+            seen = self.row.families.get(key)
+            families.append(
+                PracticeFamily(
+                    key,
+                    item.family.essential,
+                    item.family.versions,
+                    len(seen.right) if seen else 0,
+                    max(seen.seeds.values(), default=-1) if seen else -1,
+                    success.get(key, 0.0),
+                )
+            )
+        return families
+
+    def coverage(self, number: int) -> Coverage:
+        """Coverage of a topic."""
+        return coverage(self.practice_families(number, with_success=False))
+
+    def steady(self, number: int) -> int:
+        """Answers running that left a topic likely enough to be at its target."""
+        return self.topic(self.bank.topics[number].key).steady
+
+    def is_met(self, number: int) -> bool:
+        """Whether a topic's target is met now."""
+        return target_met(self.steady(number), self.coverage(number))
+
+    def answers_in(self, number: int) -> int:
+        """First tries given in a topic, ever."""
+        keys = (item.family.key for item in self.bank.of_topic(number))
+        return sum(self.row.families[key].count for key in keys if key in self.row.families)
+
+    def claim(self) -> bool:
+        """Store the state if its version still stands: the guard of all that an enrolment has."""
+        self.row.base = self.bank.base
+        self.row.state = encode(self.state)
+        return claimed(self.row, STORED)
+
+
+def learning_of(enrolment: Enrolment) -> Learning:
+    """A learner's state in a course, read once for an enrolment that was loaded; an empty one,
+    not stored yet, before anything was done.
+
+    Made again from the observations, and stored, when the prior, the topics, or a curve of a
+    family that the learner has answered changed since.
+    """
+    found: Learning | None = enrolment.__dict__.get("_learning")
+    if found is None:
+        found = enrolment.__dict__["_learning"] = _loaded(enrolment)
+    return found
+
+
+def _loaded(enrolment: Enrolment) -> Learning:
+    bank = course_bank(enrolment.course)
+    try:
+        row: LearnerState = enrolment.state
+    except LearnerState.DoesNotExist:
+        row = LearnerState(enrolment=enrolment, base=bank.base)
+        return Learning(enrolment, bank, row, CoreState.of(bank.prior))
+    if not row.state or not outdated(row, bank):
+        return Learning(enrolment, bank, row, decode(bytes(row.state), bank.prior))
+    learning = Learning(enrolment, bank, row, rebuilt_state(enrolment.pk, bank))
+    note_curves(learning)
+    learning.refresh_standing()
+    if not learning.claim():
+        raise Stale
+    return learning
+
+
+def outdated(row: LearnerState, bank: CourseBank) -> bool:
+    """Whether a state was made with another prior, other topics, or another curve of a family
+    that its learner has answered. Families that nobody answered make nothing outdated."""
+    if row.base != bank.base:
+        return True
+    if row.digest == bank.digest:
+        return False
+    return any(
+        history.mark != bank.marks.get(key) for key, history in row.families.items() if history.mark
+    )
+
+
+def note_curves(learning: Learning) -> None:
+    """Note by which curves the state was folded."""
+    for key, history in learning.row.families.items():
+        if history.count:
+            history.mark = learning.bank.marks.get(key, "")

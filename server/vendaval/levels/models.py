@@ -1,0 +1,106 @@
+"""What follows from the log: observations, a learner's state, the levels shown, targets met."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from vendaval.bank.models import Family, Topic
+from vendaval.groups.models import Enrolment
+from vendaval.shared.changes import Versioned
+from vendaval.shared.columns import column
+from vendaval.work.models import Try
+
+from .kept import FamilyHistory, ReadingData, StudyPlace, TopicHistory
+
+
+class LearnerState(Versioned):
+    """A learner's state in a course: follows from the observations and can be made again from
+    them. Its version guards everything that belongs to the enrolment.
+
+    state: arrays of the posterior. families, topics: histories by key. standing: the reading of
+    each topic. to_study: by topic key the section to read first. digest: of the content that the
+    standing was computed with. base: of the prior and topics that the state was computed with.
+    idle_days: time away that no observation has taken in yet.
+    """
+
+    enrolment = models.OneToOneField(Enrolment, on_delete=models.CASCADE, related_name="state")
+    state = models.BinaryField(default=bytes)
+    families: dict[str, FamilyHistory] = column(dict[str, FamilyHistory], dict)
+    topics: dict[str, TopicHistory] = column(dict[str, TopicHistory], dict)
+    standing: dict[str, ReadingData] = column(dict[str, ReadingData], dict)
+    to_study: dict[str, StudyPlace] = column(dict[str, StudyPlace], dict)
+    digest = models.CharField(max_length=64, blank=True)
+    base = models.CharField(max_length=64, blank=True)
+    presented = models.PositiveIntegerField(default=0)
+    answers = models.PositiveIntegerField(default=0)
+    sitting = models.PositiveIntegerField(default=0)
+    idle_days = models.FloatField(default=0.0)
+    last_answer_at = models.DateTimeField(null=True)
+
+
+class Observation(models.Model):
+    """What the measurement folds: one outcome of one family, with its weight and why.
+
+    The newest that replaces another stands in its place, also in order. tried: the try whose marks
+    it comes from. outcome: category of the first tries, null for "not taught"; `counts` is false
+    for one that was taken back. of: outcomes there were. days: time away before it. learning:
+    whether feedback followed. before, after: the topic's reading.
+    """
+
+    enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="observations")
+    tried = models.ForeignKey(Try, on_delete=models.CASCADE, related_name="observations")
+    family = models.ForeignKey(Family, on_delete=models.PROTECT, related_name="+")
+    topic = models.ForeignKey(Topic, on_delete=models.PROTECT, related_name="+")
+    outcome = models.PositiveSmallIntegerField(null=True)
+    of = models.PositiveSmallIntegerField()
+    counts = models.BooleanField(default=True)
+    weight = models.FloatField()
+    reason = models.CharField(max_length=20)
+    sitting = models.PositiveIntegerField()
+    days = models.FloatField(default=0.0)
+    learning = models.BooleanField(default=False)
+    before: ReadingData | None = column(ReadingData)
+    after: ReadingData | None = column(ReadingData)
+    replaces = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["enrolment", "topic", "-id"], name="observed_topic")]
+
+
+class LevelReason(models.TextChoices):
+    ANSWER = "answer"
+    CALIBRATION = "calibration"
+
+
+class LevelRecord(models.Model):
+    """A level as it was shown, and what made it. Never rewritten."""
+
+    enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="levels")
+    topic = models.ForeignKey(Topic, on_delete=models.PROTECT, related_name="+")
+    level = models.FloatField()
+    low = models.FloatField()
+    high = models.FloatField()
+    sd = models.FloatField()
+    target = models.FloatField()
+    chance = models.FloatField()
+    reason = models.CharField(
+        max_length=12, choices=LevelReason.choices, default=LevelReason.ANSWER
+    )
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["enrolment", "topic", "-id"], name="level_latest")]
+
+
+class TargetMet(models.Model):
+    """The moment a learner met a topic's target. Later practice never takes it away."""
+
+    enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="targets")
+    topic = models.ForeignKey(Topic, on_delete=models.PROTECT, related_name="+")
+    level = models.FloatField()
+    chance = models.FloatField()
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["enrolment", "topic"], name="met_once")]

@@ -1,0 +1,197 @@
+"""From a try that counts to an observation, and to every level it moves."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from vendaval.groups.models import Enrolment
+from vendaval.shared.changes import Changes
+from vendaval.work.activity import Activity
+from vendaval.work.models import Try
+from vendaval.work.questions import OpenQuestion
+from vendaval.work.taking import Moved, Taken
+from vendaval_core.mastery.practice import steady_after, target_met
+from vendaval_core.measure.evidence import WeightReason, starts_sitting, weight_of
+from vendaval_core.measure.journal import Entry, advance
+from vendaval_core.measure.level import LevelReading
+from vendaval_core.measure.response import NOT_TAUGHT
+from vendaval_core.scoring.feedback import met_sentence
+
+from .kept import ReadingData, StudyPlace
+from .learning import Learning, learning_of
+from .models import LevelRecord, Observation, TargetMet
+from .rebuild import posterior_without
+from .settings import CHANGE
+
+LEVEL_MOVED = 1.0
+CHANCE_MOVED = 0.05
+
+
+def observe(taken: Taken, activity: Activity, now: datetime, changes: Changes) -> None:
+    """Sitting and time for every try that counts; for one with an outcome, the observation, the
+    levels it moves, coverage and the target. Only first tries move levels."""
+    learning = learning_of(taken.question.enrolment)
+    row = learning.row
+    gap = None if row.last_answer_at is None else (now - row.last_answer_at).total_seconds()
+    if starts_sitting(gap):
+        row.sitting += 1
+        row.idle_days += 0.0 if gap is None else max(0.0, gap) / 86400
+    row.last_answer_at = now
+    row.answers += 1
+    if taken.outcome is not None:
+        _observe(taken, learning, activity.teaches, now, changes)
+
+
+def _observe(
+    taken: Taken, learning: Learning, teaches: bool, now: datetime, changes: Changes
+) -> None:
+    question, row = taken.question, learning.row
+    item, history = question.item, learning.family(question.item.family.key)
+    weight, reason = _weight(taken, history.sitting == row.sitting)
+    outcome = taken.outcome
+    assert outcome is not None
+    seen = Observation(
+        enrolment=learning.enrolment,
+        tried=taken.row,
+        family_id=item.id,
+        topic_id=taken.row.topic_id,
+        outcome=None if outcome == NOT_TAUGHT else outcome,
+        of=item.curve.categories,
+        weight=weight,
+        reason=reason.value,
+        sitting=row.sitting,
+        days=row.idle_days,
+        learning=teaches,
+        at=now,
+    )
+    before = learning.readings
+    entry = Entry(item.topic, item.curve, outcome, weight, seen.days, teaches)
+    learning.moved(*advance(learning.bank.prior, learning.state, entry, CHANGE))
+    row.idle_days = 0.0
+    after = learning.readings
+    seen.before, seen.after = ReadingData.of(before[item.topic]), ReadingData.of(after[item.topic])
+    changes.add(seen, *_records(learning, before, after, item.topic, now))
+    history.count += 1
+    history.last, history.sitting = row.answers, row.sitting
+    history.mark = learning.bank.marks[item.family.key]
+    seed = question.presentation.seed
+    if taken.right and weight > 0 and seed not in history.right:
+        history.right.append(seed)
+    if outcome == NOT_TAUGHT:
+        row.to_study[item.family.topic] = _study_place(question)
+    taken.moved = Moved(weight, reason.value, before[item.topic], after[item.topic])
+    _meet(taken, learning, now, changes)
+
+
+def _weight(taken: Taken, same_sitting: bool) -> tuple[float, WeightReason]:
+    weight, reason = weight_of(
+        family_in_sitting=same_sitting,
+        helped=taken.question.presentation.helped,
+        seconds=taken.row.seconds,
+        mean_seconds=taken.question.mean_seconds,
+    )
+    if taken.outcome == NOT_TAUGHT and reason is WeightReason.RAPID:
+        return 1.0, WeightReason.FULL
+    return weight, reason
+
+
+def has_moved(before: LevelReading, after: LevelReading) -> bool:
+    """Whether a level moved so far that it is put on record."""
+    return (
+        abs(after.level - before.level) >= LEVEL_MOVED
+        or abs(after.chance - before.chance) >= CHANCE_MOVED
+    )
+
+
+def _records(
+    learning: Learning,
+    before: list[LevelReading],
+    after: list[LevelReading],
+    own: int,
+    now: datetime,
+) -> list[LevelRecord]:
+    return [
+        LevelRecord(
+            enrolment=learning.enrolment,
+            topic_id=topic.id,
+            at=now,
+            **ReadingData.of(after[topic.number]).model_dump(),
+        )
+        for topic in learning.bank.topics
+        if topic.number == own or has_moved(before[topic.number], after[topic.number])
+    ]
+
+
+def _study_place(question: OpenQuestion) -> StudyPlace:
+    topic, section = question.bank.section(question.item.family.study, question.item.family.topic)
+    return StudyPlace(topic=topic.key, section=section.key)
+
+
+def _meet(taken: Taken, learning: Learning, now: datetime, changes: Changes) -> None:
+    """Count the answers running at the target, and say so when it is met for the first time."""
+    number, moved = taken.question.item.topic, taken.moved
+    assert moved is not None
+    topic = learning.bank.topics[number]
+    history, covered = learning.topic(topic.key), learning.coverage(number)
+    history.steady = steady_after(history.steady, moved.after.chance, moved.weight)
+    if history.met_at is not None or not target_met(history.steady, covered):
+        return
+    history.met_at = now
+    moved.met_says = met_sentence(topic.title, moved.after, covered.covered)
+    changes.add(
+        TargetMet(
+            enrolment=learning.enrolment,
+            topic_id=topic.id,
+            level=moved.after.level,
+            chance=moved.after.chance,
+            at=now,
+        )
+    )
+
+
+def recall(row: Try) -> Moved | None:
+    """What a stored try did to its level, as it was then."""
+    seen = Observation.objects.filter(tried=row).order_by("pk").first()
+    if seen is None or seen.before is None or seen.after is None:
+        return None
+    return Moved(seen.weight, seen.reason, seen.before.reading(), seen.after.reading())
+
+
+def note_study(enrolment: Enrolment, topic: str, section: str, changes: Changes) -> None:
+    """A section was opened: it need not be read first any more."""
+    learning = learning_of(enrolment)
+    for key, place in list(learning.row.to_study.items()):
+        if (place.topic, place.section) == (topic, section):
+            del learning.row.to_study[key]
+
+
+def unsay_not_taught(
+    question: OpenQuestion, row: Try, undone: Try, now: datetime, changes: Changes
+) -> None:
+    """Take an observation of "not taught" back: another replaces it that keeps only its time, and
+    the levels are made again without it."""
+    learning = learning_of(question.enrolment)
+    seen = Observation.objects.get(tried=undone)
+    changes.add(
+        Observation(
+            enrolment=learning.enrolment,
+            tried=row,
+            family_id=seen.family_id,
+            topic_id=seen.topic_id,
+            outcome=None,
+            of=seen.of,
+            counts=False,
+            weight=seen.weight,
+            reason=seen.reason,
+            sitting=seen.sitting,
+            days=seen.days,
+            replaces=seen,
+            at=now,
+        )
+    )
+    history = learning.family(question.version.family)
+    history.count -= 1
+    if history.count == 0:
+        history.last, history.sitting = -1, -1
+    learning.row.to_study.pop(question.item.family.topic, None)
+    learning.moved(*posterior_without(learning.enrolment.pk, learning.bank, seen.pk))

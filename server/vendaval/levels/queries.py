@@ -1,0 +1,86 @@
+"""Reading levels, for the pages and activities."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+
+from vendaval.groups.models import Enrolment
+from vendaval_core.mastery.recommend import TopicStanding
+from vendaval_core.measure.level import WIDEST_SHOWN
+from vendaval_core.measure.stopping import CLEAR_CHANCE
+
+from .learning import Learning
+from .models import LevelRecord, Observation
+
+DOTS = 4
+LATEST = 400
+RECENT = 20
+
+
+def past_levels(enrolment: Enrolment) -> dict[int, list[float]]:
+    """Where the needles stood before: up to four earlier levels by topic id, oldest first."""
+    found: dict[int, list[float]] = defaultdict(list)
+    rows = LevelRecord.objects.filter(enrolment=enrolment).order_by("-pk")
+    for topic, level, low, high in rows.values_list("topic_id", "level", "low", "high")[:LATEST]:
+        if high - low <= WIDEST_SHOWN:
+            found[topic].append(round(level, 1))
+    return {topic: spread(levels) for topic, levels in found.items()}
+
+
+def spread(levels: list[float]) -> list[float]:
+    """At most four of the earlier levels, newest first in, oldest first out, evenly spaced."""
+    earlier = levels[1:]
+    if len(earlier) <= DOTS:
+        return earlier[::-1]
+    step = (len(earlier) - 1) / (DOTS - 1)
+    return [earlier[round(i * step)] for i in range(DOTS)][::-1]
+
+
+def level_history(enrolment: Enrolment, topic_id: int, limit: int = 60) -> list[LevelRecord]:
+    """The latest levels of a topic as they were shown, oldest first."""
+    rows = LevelRecord.objects.filter(enrolment=enrolment, topic_id=topic_id).order_by("-pk")
+    return list(rows[:limit])[::-1]
+
+
+def latest_observations(enrolment: Enrolment, topic_id: int, limit: int = 30) -> list[Observation]:
+    """What was observed in a topic, newest first, with the questions it comes from."""
+    rows = Observation.objects.filter(enrolment=enrolment, topic_id=topic_id, replaces=None)
+    with_questions = rows.select_related(
+        "tried__presentation__revision__family__topic", "tried__presentation__run"
+    )
+    return list(with_questions.order_by("-pk")[:limit])
+
+
+def _recent_shares(enrolment: Enrolment) -> dict[int, float]:
+    """Share of the latest twenty observations by topic id."""
+    rows = Observation.objects.filter(enrolment=enrolment, replaces=None).order_by("-pk")
+    topics = Counter(rows.values_list("topic_id", flat=True)[:RECENT])
+    total = topics.total()
+    return {topic: count / total for topic, count in topics.items()} if total else {}
+
+
+def standings(learning: Learning, misses: Counter[int]) -> list[TopicStanding]:
+    """Every topic as the recommendation sees it, in course order. misses: open, by topic id."""
+    bank, readings = learning.bank, learning.readings
+    recent = _recent_shares(learning.enrolment)
+    posterior = learning.posterior
+    plainly_below = {
+        topic.key for topic in bank.topics if readings[topic.number].chance <= 1 - CLEAR_CHANCE
+    }
+    return [
+        TopicStanding(
+            key=topic.key,
+            title=topic.title,
+            reading=readings[topic.number],
+            marginal=posterior.marginals[topic.number],
+            scale=bank.scales[topic.number],
+            importance=topic.importance,
+            coverage=learning.coverage(topic.number),
+            steady=learning.steady(topic.number),
+            seconds=bank.mean_seconds(topic.number),
+            misses=misses.get(topic.id, 0),
+            recent=recent.get(topic.id, 0.0),
+            waiting_for=tuple(bank.topic(k).title for k in topic.after if k in plainly_below),
+        )
+        for topic in bank.topics
+    ]

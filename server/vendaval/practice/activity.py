@@ -1,0 +1,210 @@
+"""Practice of one topic to its target."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from vendaval.delivery.payload import reading_out
+from vendaval.delivery.schemas import Can
+from vendaval.groups.models import Enrolment
+from vendaval.levels.learning import learning_of
+from vendaval.levels.presenting import present
+from vendaval.shared.changes import Changes
+from vendaval.shared.errors import Conflict
+from vendaval.work.actions import note_help
+from vendaval.work.activity import Activity
+from vendaval.work.kept import PracticeNote, StudyOwed, Why
+from vendaval.work.models import Closing, HelpKind, HelpOpened, Presentation, Purpose, Run
+from vendaval.work.questions import OpenQuestion, close
+from vendaval.work.run_replies import run_out
+from vendaval.work.runs import loaded_runs, open_runs, replace_retired, withdraw
+from vendaval.work.schemas import RunOut, StartIn, StartPracticeIn, TopicProgressOut
+from vendaval.work.taking import Taken
+from vendaval_core.mastery.practice import (
+    CERTAIN_ENOUGH,
+    choose_practice,
+    misses_on_idea,
+    needs_study,
+)
+from vendaval_core.mastery.recommend import still_wanted
+from vendaval_core.scoring.tries import PRACTICE_TRIES
+
+FRESH_VERSIONS = 4
+
+
+def note_of(run: Run) -> PracticeNote:
+    """What practice keeps about a run."""
+    assert isinstance(run.note, PracticeNote)
+    return run.note
+
+
+class Practising(Activity):
+    """Several tries, each miss taking a part off; help and fresh versions at any time."""
+
+    purpose = Purpose.PRACTICE
+    rules = PRACTICE_TRIES
+    whole = False
+    teaches = True
+
+    def can(self, presentation: Presentation, hints: int) -> list[Can]:
+        found: list[Can] = ["read", "fresh"] if self.fresh_left(presentation) else ["read"]
+        if presentation.run.ended_at is None:
+            found.append("finish")
+        if presentation.closed_at is not None:
+            return found
+        found += ["answer", "working", "hint"]
+        if not presentation.tried:
+            found.append("sure")
+        return found
+
+    def start(self, enrolment: Enrolment, wanted: StartIn, now: datetime, changes: Changes) -> Run:
+        assert isinstance(wanted, StartPracticeIn)
+        topic = learning_of(enrolment).bank.topic(wanted.topic)
+        for kept in open_runs(enrolment, Purpose.PRACTICE):
+            if kept.scope == [topic.key] and kept.current_id is not None:
+                run = loaded_runs().get(pk=kept.pk)
+                run.enrolment = enrolment
+                replace_retired(run, now, changes)
+                return run
+        run = Run(
+            enrolment=enrolment,
+            purpose=Purpose.PRACTICE,
+            title=topic.title,
+            scope=[topic.key],
+            note=PracticeNote(),
+            started_at=now,
+            touched_at=now,
+        )
+        changes.add(run)
+        self.ask(run, now, changes)
+        return run
+
+    def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
+        learning, note = learning_of(run.enrolment), note_of(run)
+        note.study_first = None
+        topic = learning.bank.topic(run.scope[0])
+        choice = choose_practice(learning.practice_families(topic.number), note.misses, note.last)
+        note.last = choice.family
+        why = Why(
+            rule="coverage" if choice.for_coverage else "practice",
+            success=round(choice.success, 4),
+            easier=choice.easier,
+        )
+        return present(learning, run, choice.family, now, changes, why=why)
+
+    def follow(self, taken: Taken, now: datetime, changes: Changes) -> Presentation | None:
+        question = taken.question
+        note = note_of(question.run)
+        if taken.row.first:
+            note.misses = note.misses + 1 if taken.missed else 0
+        if question.state.closed(self.rules):
+            close(question.presentation, Closing.ANSWERED, now)
+            return self._after(question, now, changes)
+        if any(mark.verdict == "wrong" for mark in taken.marks):
+            self._offer_hint(taken)
+        return None
+
+    def _after(
+        self, question: OpenQuestion, now: datetime, changes: Changes
+    ) -> Presentation | None:
+        """What follows a closed question: the next one, unless its idea was missed again and
+        again; then nothing does until its study section was opened."""
+        note, family = note_of(question.run), question.version.family
+        right = question.state.first_tries_right and not question.presentation.helped
+        note.missed = misses_on_idea(note.missed, family, right)
+        if needs_study(note.missed[family]):
+            note.missed[family] = 0
+            note.study_first = StudyOwed(family=family, since=now.isoformat())
+            return None
+        return self.ask(question.run, now, changes)
+
+    def _offer_hint(self, taken: Taken) -> None:
+        """A miss that the family did not foresee brings the next hint."""
+        question, presentation = taken.question, taken.question.presentation
+        foreseen = any(mark.says for mark in taken.marks)
+        if not foreseen and presentation.hints_shown < len(question.version.hints):
+            presentation.hints_shown += 1
+            presentation.helped = presentation.helped or not question.state.first_tries_done
+
+    def may_go_on(self, run: Run) -> bool:
+        """Once the study section that comes first was opened."""
+        owed = note_of(run).study_first
+        if owed is None:
+            return False
+        bank = learning_of(run.enrolment).bank
+        if owed.family not in bank.families:
+            return True
+        family = bank.families[owed.family].family
+        topic, section = bank.section(family.study, family.topic)
+        opened = HelpOpened.objects.filter(
+            enrolment=run.enrolment,
+            kind=HelpKind.STUDY,
+            topic=topic.key,
+            section=section.key,
+            at__gte=datetime.fromisoformat(owed.since),
+        )
+        if not opened.exists():
+            raise Conflict("Open its study section first, then go on.", code="study_first")
+        return True
+
+    def hint(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
+        presentation = question.presentation
+        if presentation.hints_shown >= len(question.version.hints):
+            raise Conflict("There is no further hint.", code="no_hint")
+        note_help(question, HelpKind.HINT, now, changes, presentation.hints_shown)
+        presentation.hints_shown += 1
+
+    def working(
+        self, question: OpenQuestion, now: datetime, changes: Changes
+    ) -> Presentation | None:
+        note_help(question, HelpKind.SOLUTION, now, changes)
+        close(question.presentation, Closing.SHOWN, now)
+        return self._after(question, now, changes)
+
+    def fresh_left(self, presentation: Presentation) -> int:
+        if presentation.run.ended_at is not None:
+            return 0
+        root = presentation.root_id or presentation.pk
+        return max(0, FRESH_VERSIONS - note_of(presentation.run).fresh.get(str(root), 0))
+
+    def fresh(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
+        presentation, run = question.presentation, question.run
+        if question.item.family.versions == 1:
+            raise Conflict("This question has only one version.", code="one_version")
+        if self.fresh_left(presentation) == 0:
+            raise Conflict("All fresh versions of this question are used.", code="no_fresh_left")
+        if presentation.closed_at is None:
+            close(presentation, Closing.REPLACED, now)
+            changes.touch(presentation, "closed_at", "closing")
+        if run.current_id not in {None, presentation.pk} and run.current is not None:
+            withdraw(run.current, now, changes)
+        note, root = note_of(run), presentation.root_id or presentation.pk
+        note.fresh[str(root)] = note.fresh.get(str(root), 0) + 1
+        note.last = question.version.family
+        note.study_first = None
+        present(
+            learning_of(question.enrolment),
+            run,
+            question.version.family,
+            now,
+            changes,
+            why=Why(rule="fresh"),
+            root=presentation if presentation.root_id is None else presentation.root,
+        )
+
+    def run_out(self, run: Run) -> RunOut:
+        """A run with the level of its topic, and what its target still wants."""
+        learning = learning_of(run.enrolment)
+        topic = learning.bank.topic(run.scope[0])
+        reading = learning.readings[topic.number]
+        history = learning.topic(topic.key)
+        wanted = None
+        if history.met_at is None and reading.chance >= CERTAIN_ENOUGH:
+            wanted = still_wanted(history.steady, learning.coverage(topic.number))
+        progress = TopicProgressOut(
+            key=topic.key,
+            title=topic.title,
+            status="settled" if learning.is_met(topic.number) else "open",
+            reading=reading_out(reading),
+        )
+        return run_out(run, wanted=wanted, topics=[progress])

@@ -1,0 +1,140 @@
+"""Mending: one fresh version of a missed family, answered once."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from vendaval.delivery.schemas import Can
+from vendaval.groups.models import Enrolment
+from vendaval.levels.learning import Learning, learning_of
+from vendaval.levels.presenting import present
+from vendaval.shared.changes import Changes
+from vendaval.shared.errors import Conflict, NotFound
+from vendaval.work.activity import Activity
+from vendaval.work.kept import MendNote, Why
+from vendaval.work.models import Closing, HelpKind, HelpOpened, Presentation, Purpose, Run
+from vendaval.work.questions import close
+from vendaval.work.run_replies import run_out
+from vendaval.work.runs import loaded_runs
+from vendaval.work.schemas import RunOut, StartIn, StartMendIn
+from vendaval.work.taking import Taken
+from vendaval_core.scoring.tries import ONE_TRY
+
+from .models import Miss, MissState
+
+MENDS_OFFERED = 2
+WAITS = timedelta(days=1)
+
+
+def own_miss(enrolment: Enrolment, miss_id: int) -> Miss:
+    """A learner's own miss in a course, or NotFound."""
+    miss = (
+        Miss.objects.select_related(
+            "family", "topic", "presentation__revision__family__topic", "presentation__run"
+        )
+        .filter(pk=miss_id, enrolment=enrolment)
+        .first()
+    )
+    if miss is None:
+        raise NotFound("You have no such miss.")
+    miss.enrolment = miss.presentation.run.enrolment = enrolment
+    return miss
+
+
+def mends_left(miss: Miss, learning: Learning) -> int:
+    """Fresh versions still offered: two in a sitting, and two more after its study section."""
+    family = learning.bank.families[miss.family.key].family
+    topic, section = learning.bank.section(family.study, family.topic)
+    mends = Presentation.objects.filter(
+        run__enrolment=miss.enrolment,
+        run__purpose=Purpose.MISSED,
+        revision__family_id=miss.family_id,
+        tries__observations__sitting=learning.row.sitting,
+        made_at__gte=miss.opened_at,
+    )
+    read = HelpOpened.objects.filter(
+        enrolment=miss.enrolment, kind=HelpKind.STUDY, topic=topic.key, section=section.key
+    )
+    last_read = read.order_by("-pk").values_list("at", flat=True).first()
+    if last_read is not None:
+        mends = mends.filter(made_at__gt=last_read)
+    return max(0, MENDS_OFFERED - mends.distinct().count())
+
+
+def needs_another_first(miss: Miss, learning: Learning) -> bool:
+    """A fixed question comes again only after at least one other answer."""
+    family = learning.bank.families[miss.family.key].family
+    return family.versions == 1 and learning.family(miss.family.key).last == learning.row.answers
+
+
+class Mending(Activity):
+    """One try; right at it mends the miss, and the run is over either way."""
+
+    purpose = Purpose.MISSED
+    rules = ONE_TRY
+    whole = True
+    teaches = True
+    shows_last = True
+
+    def can(self, presentation: Presentation, hints: int) -> list[Can]:
+        if presentation.closed_at is not None:
+            return ["read"]
+        return ["answer", "read", "sure"] if not presentation.tried else ["answer", "read"]
+
+    def start(self, enrolment: Enrolment, wanted: StartIn, now: datetime, changes: Changes) -> Run:
+        assert isinstance(wanted, StartMendIn)
+        miss = own_miss(enrolment, wanted.miss)
+        if miss.state != MissState.OPEN:
+            raise Conflict("This miss is closed already.", code="miss_closed")
+        learning = learning_of(enrolment)
+        if miss.family.key not in learning.bank.families:
+            raise Conflict("This question was taken out of the course.", code="not_live")
+        waiting = self._waiting(miss, now)
+        if waiting is not None:
+            return waiting
+        if needs_another_first(miss, learning):
+            raise Conflict(
+                "This question has one version only. Answer another question first.",
+                code="another_first",
+            )
+        if mends_left(miss, learning) == 0:
+            raise Conflict(
+                "Read its study section first, then two more are here.", code="study_first"
+            )
+        run = Run(
+            enrolment=enrolment,
+            purpose=Purpose.MISSED,
+            title=miss.topic.title,
+            scope=[miss.topic.key],
+            note=MendNote(miss=miss.pk),
+            started_at=now,
+            touched_at=now,
+            deadline_at=now + WAITS,
+        )
+        changes.add(run)
+        miss.mend = present(learning, run, miss.family.key, now, changes, why=Why(rule="mend"))
+        changes.touch(miss, "mend")
+        return run
+
+    def _waiting(self, miss: Miss, now: datetime) -> Run | None:
+        """The run of a fresh version that still waits."""
+        if miss.mend_id is None:
+            return None
+        runs = loaded_runs().filter(current_id=miss.mend_id, ended_at=None, deadline_at__gt=now)
+        run = runs.filter(current__closed_at=None).first()
+        if run is not None:
+            run.enrolment = miss.enrolment
+        return run
+
+    def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
+        run.ended_at = now
+        changes.touch(run, "ended_at")
+        return None
+
+    def follow(self, taken: Taken, now: datetime, changes: Changes) -> Presentation | None:
+        close(taken.question.presentation, Closing.ANSWERED, now)
+        taken.question.run.ended_at = now
+        return None
+
+    def run_out(self, run: Run) -> RunOut:
+        return run_out(run)

@@ -1,0 +1,128 @@
+"""What an activity says about its runs and questions. `config/activities.py` names them all.
+
+Everything here works in memory and puts what is to be written into `Changes`; nothing is stored
+until the action that asked for it takes the lock.
+"""
+
+from __future__ import annotations
+
+from abc import ABC, abstractmethod
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from functools import lru_cache
+from typing import ClassVar
+
+from django.conf import settings
+from django.utils.module_loading import import_string
+
+from vendaval.delivery.disclosure import AS_IT_GOES, EVERYTHING, Disclosure
+from vendaval.delivery.schemas import Can
+from vendaval.groups.models import Enrolment
+from vendaval.shared.changes import Changes, Guard
+from vendaval.shared.errors import Conflict
+from vendaval_core.scoring.tries import TryRules
+
+from .models import Presentation, Purpose, Run, Try
+from .questions import OpenQuestion
+from .schemas import RunOut, StartIn
+from .taking import Moved, Taken
+
+
+class Activity(ABC):
+    """Rules, disclosure and what follows, for one purpose.
+
+    rules: tries and penalties. whole: nothing counts until every part has an answer. teaches:
+    whether feedback follows at once, so that an answer is an opportunity to learn.
+    """
+
+    purpose: ClassVar[Purpose]
+    rules: ClassVar[TryRules]
+    whole: ClassVar[bool]
+    teaches: ClassVar[bool]
+
+    def tells(self, *, closed: bool, in_review: bool = False) -> Disclosure:
+        """What may be told of a question now."""
+        return EVERYTHING if closed else AS_IT_GOES
+
+    @abstractmethod
+    def can(self, presentation: Presentation, hints: int) -> list[Can]:
+        """What the learner may do now. hints: how many the version has."""
+
+    @abstractmethod
+    def start(self, enrolment: Enrolment, wanted: StartIn, now: datetime, changes: Changes) -> Run:
+        """Begin a run, or take up the one under way."""
+
+    @abstractmethod
+    def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
+        """Present the run's next question; None when there is none."""
+
+    @abstractmethod
+    def follow(self, taken: Taken, now: datetime, changes: Changes) -> Presentation | None:
+        """After an answer that counts: close the question or leave it open, present the next."""
+
+    @abstractmethod
+    def run_out(self, run: Run) -> RunOut:
+        """A run as shown while answering."""
+
+    shows_last: ClassVar[bool] = False
+    """Whether an ended run still shows its last question."""
+
+    def fresh_left(self, presentation: Presentation) -> int:
+        """Fresh versions of this question still to be had."""
+        return 0
+
+    def may_go_on(self, run: Run) -> bool:
+        """Whether the next question may be asked though none waits."""
+        return False
+
+    def hint(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
+        """Show the next hint."""
+        raise Conflict("There are no hints here.", code="no_hint")
+
+    def working(
+        self, question: OpenQuestion, now: datetime, changes: Changes
+    ) -> Presentation | None:
+        """Close a question and show its worked solution; what follows is presented."""
+        raise Conflict("The working is not shown here.", code="no_working")
+
+    def fresh(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
+        """Same idea, new numbers."""
+        raise Conflict("There are no fresh versions here.", code="no_fresh_left")
+
+    def swap(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
+        """Put an untouched question aside for another."""
+        raise Conflict("Questions are not swapped here.", code="no_swap")
+
+    def take_back(
+        self, question: OpenQuestion, replay_key: str, now: datetime, changes: Changes
+    ) -> None:
+        """Undo "I haven't been taught this"."""
+        raise Conflict("There is nothing to take back here.", code="nothing_to_take_back")
+
+
+@dataclass(frozen=True, slots=True)
+class Activities:
+    """Every purpose's activity, what follows each answer, and the row that guards a learner's
+    work in a course.
+
+    followers: called in order for an answer that counts, before the activity goes on. study:
+    called when a study section was opened. recall: what a stored try did to its level.
+    """
+
+    by_purpose: Mapping[Purpose, Activity]
+    followers: Sequence[Callable[[Taken, Activity, datetime, Changes], None]]
+    study: Callable[[Enrolment, str, str, Changes], None]
+    recall: Callable[[Try], Moved | None]
+    guard: Callable[[Enrolment], Guard]
+
+    def of(self, run: Run) -> Activity:
+        """The activity of a run."""
+        return self.by_purpose[Purpose(run.purpose)]
+
+
+@lru_cache(maxsize=1)
+def activities() -> Activities:
+    """What `config/activities.py` puts together."""
+    found: Activities = import_string(settings.ACTIVITIES)
+    return found

@@ -1,0 +1,99 @@
+"""What JSON columns of the log hold."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+Verdict = Literal["right", "partly", "wrong", "waiting", "not_taught", "not_counted"]
+
+
+class Place(BaseModel):
+    key: str
+    title: str
+
+
+class Why(BaseModel):
+    """The terms that made a question the one to ask; `rule` says which of them there are."""
+
+    rule: str = ""
+    gain: float | None = None
+    best_gain: float | None = None
+    uncertain: float | None = None
+    near: int = 1
+    success: float | None = None
+    easier: bool = False
+    swap: str | None = None
+    swap_topic: Place | None = None
+
+
+class Reply(BaseModel):
+    """What was said to a try: feedback, what became of each part, and what was reached by it."""
+
+    verdict: Verdict
+    headline: str
+    detail: str
+    results: dict[str, str] = {}
+    met_says: str | None = None
+    mended: bool = False
+
+
+class AheadNote(BaseModel):
+    """Questions expected in a topic, and what that was worked out from."""
+
+    mean: float
+    sd: float
+    answers: int
+    left: float
+    spread: float = 0.0
+
+
+class DiagnosticNote(BaseModel):
+    """asked: families in order. statuses, ahead: by topic key. stretch: seconds without a pause."""
+
+    of: Literal["diagnostic"] = "diagnostic"
+    asked: list[str] = []
+    statuses: dict[str, Literal["open", "settled", "exhausted"]] = {}
+    questions_left: int = 0
+    fewest_left: int = 0
+    most_left: int = 0
+    ahead: dict[str, AheadNote] = {}
+    stretch: float = 0.0
+
+
+class StudyOwed(BaseModel):
+    """A family whose study section comes before the next question, since a moment (ISO)."""
+
+    family: str
+    since: str
+
+
+class PracticeNote(BaseModel):
+    """misses: in a row. missed: in a row by family. fresh: fresh versions taken, by root."""
+
+    of: Literal["practice"] = "practice"
+    last: str | None = None
+    misses: int = 0
+    missed: dict[str, int] = {}
+    fresh: dict[str, int] = {}
+    study_first: StudyOwed | None = None
+
+
+class MendNote(BaseModel):
+    """The miss that is being mended."""
+
+    of: Literal["mend"] = "mend"
+    miss: int
+
+
+class NoNote(BaseModel):
+    of: Literal["nothing"] = "nothing"
+
+
+RunNote = Annotated[DiagnosticNote | PracticeNote | MendNote | NoNote, Field(discriminator="of")]
+
+
+def empty_note() -> NoNote:
+    """The note of a run whose activity keeps none."""
+    return NoNote()

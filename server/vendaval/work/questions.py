@@ -1,0 +1,143 @@
+"""A presentation loaded with all that an answer to it meets."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+from fractions import Fraction
+
+from vendaval.bank.models import Family
+from vendaval.bank.snapshot import BankFamily, CourseBank, course_bank, version_of
+from vendaval.groups.models import Enrolment
+from vendaval.people.models import User
+from vendaval.people.policies import Relation, require
+from vendaval.shared.errors import Conflict, NotFound
+from vendaval_core.items.versions import Version
+from vendaval_core.scoring.tries import QuestionState
+
+from .models import Closing, Mark, Presentation, Run, Try
+
+FEWEST_TIMED = 30
+# The learner's state belongs to an app above; it is asked for here so that one query brings it.
+LOADED = ("run__enrolment__course", "run__enrolment__state", "revision__family__topic")
+
+
+@dataclass(slots=True)
+class OpenQuestion:
+    """A presentation with all that an answer to it meets. mean_seconds: what its family takes."""
+
+    presentation: Presentation
+    tries: list[Try]
+    marks: dict[int, dict[str, Mark]]
+    bank: CourseBank
+    version: Version
+    item: BankFamily
+    state: QuestionState
+    mean_seconds: float
+    sent: Mapping[str, str] = field(default_factory=dict)
+
+    @property
+    def run(self) -> Run:
+        """The run it is part of."""
+        return self.presentation.run
+
+    @property
+    def enrolment(self) -> Enrolment:
+        """Whose question it is."""
+        return self.presentation.run.enrolment
+
+
+def newest_marks(marks: Sequence[Mark]) -> dict[int, dict[str, Mark]]:
+    """By try and part the mark that counts. marks: in the order they were added."""
+    found: dict[int, dict[str, Mark]] = {}
+    for mark in marks:
+        found.setdefault(mark.tried_id, {})[mark.part] = mark
+    return found
+
+
+def tries_of(presentation: Presentation) -> tuple[list[Try], dict[int, dict[str, Mark]]]:
+    """The tries of a presentation in order, and the marks that count; no query without a try."""
+    if not presentation.tried:
+        return [], {}
+    tries = list(presentation.tries.order_by("number"))
+    marks = Mark.objects.filter(tried__presentation=presentation).order_by("pk")
+    return tries, newest_marks(list(marks))
+
+
+def question_state(
+    version: Version, tries: Sequence[Try], marks: Mapping[int, Mapping[str, Mark]]
+) -> QuestionState:
+    """Where a question stands after its tries, by the marks that count."""
+    parts = dict(QuestionState.fresh(version.parts).parts)
+    for row in tries:
+        for part, mark in marks.get(row.pk, {}).items():
+            share = Fraction(mark.share) if mark.share else None
+            parts[part] = parts[part].with_answer(mark.canonical, share)
+    return QuestionState(parts)
+
+
+def find_presentation(
+    person: User, course: str, presentation_id: int, operation: str
+) -> Presentation:
+    """A learner's own presentation, or NotFound; another learner's does not exist for them."""
+    found = (
+        Presentation.objects.select_related(*LOADED)
+        .defer("run__enrolment__course__rehearsal", "revision__data")
+        .filter(
+            pk=presentation_id,
+            run__enrolment__person=person,
+            run__enrolment__course__key=course,
+            run__enrolment__until=None,
+        )
+        .first()
+    )
+    require(operation, person.roles, Relation.OWN if found is not None else None)
+    if found is None:
+        raise NotFound("You have no such question.")
+    return found
+
+
+def bank_family(bank: CourseBank, version: Version) -> BankFamily:
+    """The bank's entry for a version's family; one no longer live cannot be answered."""
+    item = bank.families.get(version.family)
+    if item is None:
+        raise Conflict(
+            "This question was taken out of the course. Nothing was counted.", code="not_live"
+        )
+    return item
+
+
+def opened(presentation: Presentation) -> OpenQuestion:
+    """A presentation with all that an answer to it meets."""
+    version = version_of(presentation.revision, presentation.seed, presentation.order)
+    tries, marks = tries_of(presentation)
+    bank = course_bank(presentation.run.enrolment.course)
+    item = bank_family(bank, version)
+    state = question_state(version, tries, marks)
+    mean_seconds = typical_seconds(presentation.revision.family, item.family.seconds)
+    return OpenQuestion(presentation, tries, marks, bank, version, item, state, mean_seconds)
+
+
+def open_question(person: User, course: str, presentation_id: int, operation: str) -> OpenQuestion:
+    """Load a presentation for an answer. NotFound unless it is this learner's."""
+    return opened(find_presentation(person, course, presentation_id, operation))
+
+
+def typical_seconds(family: Family, guess: float) -> float:
+    """Mean seconds of a family's first tries; the author's guess until 30 are in."""
+    if family.timed_answers < FEWEST_TIMED:
+        return guess
+    return family.timed_seconds / family.timed_answers
+
+
+def refuse_closed(question: OpenQuestion) -> None:
+    """Conflict when the presentation was closed before."""
+    if question.presentation.closed_at is not None:
+        raise Conflict("This question is closed. Nothing was changed.", code="question_closed")
+
+
+def close(presentation: Presentation, how: Closing, now: datetime) -> None:
+    """Close a presentation in memory."""
+    presentation.closed_at = now
+    presentation.closing = how

@@ -1,0 +1,203 @@
+"""Replies to answers: feedback, the question as it stands, the next one, and the run."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from vendaval.bank.snapshot import course_bank, family_of, version_of
+from vendaval.delivery.payload import Answer, Shown, question_out, reading_out
+from vendaval.delivery.schemas import PlaceOut, QuestionOut
+from vendaval_core.items.versions import Version
+from vendaval_core.scoring.feedback import (
+    NOT_TAUGHT_FEEDBACK,
+    Feedback,
+    feedback_for,
+    level_sentence,
+)
+from vendaval_core.scoring.tries import QuestionState
+from vendaval_core.scoring.words import answer_words
+
+from .activity import Activity, activities
+from .kept import Reply
+from .models import Mark, Presentation, Run, Try
+from .questions import OpenQuestion, question_state, tries_of
+from .schemas import AnswerOut, FeedbackOut, LevelChangeOut, PartFeedbackOut, RunOut, RunStateOut
+from .taking import Moved, Taken
+
+
+@dataclass(frozen=True, slots=True)
+class Answered:
+    """An answer taken. row: its try, None when it used none. says: what is said of each part."""
+
+    question: OpenQuestion
+    reply: Reply
+    says: Mapping[str, str | None]
+    row: Try | None = None
+    moved: Moved | None = None
+    next: Presentation | None = None
+
+
+def reply_of(taken: Taken, activity: Activity) -> Reply:
+    """What is said to a try, kept with it so that it can be said again."""
+    feedback = _feedback(taken, activity)
+    submission = taken.submission
+    results = {} if submission is None else submission.results
+    return Reply(
+        verdict=feedback.verdict,
+        headline=feedback.headline,
+        detail=taken.detail if taken.detail is not None else feedback.detail,
+        results={part: result.value for part, result in results.items()},
+        met_says=taken.moved.met_says if taken.moved else None,
+        mended=taken.mended,
+    )
+
+
+def _feedback(taken: Taken, activity: Activity) -> Feedback:
+    if taken.submission is None:
+        return NOT_TAUGHT_FEEDBACK
+    sent = taken.question.sent
+    parts = taken.question.version.parts
+    answers = {key.id: answer_words(key, sent.get(key.id, "")) for key in parts}
+    return feedback_for(taken.submission, answers, activity.tells(closed=False).parts)
+
+
+def says_of_try(marks: Mapping[str, Mark]) -> dict[str, str | None]:
+    """What the marks of a try say of its parts."""
+    return {part: mark.says or None for part, mark in marks.items()}
+
+
+def says_unread(taken: Taken) -> dict[str, str | None]:
+    """Why parts could not be read, for a submission that used no try."""
+    if taken.submission is None:
+        return {}
+    return {
+        part: taken.submission.marks[part].says
+        for part, result in taken.submission.results.items()
+        if result == "unreadable"
+    }
+
+
+def last_answers(tries: list[Try], marks: Mapping[int, Mapping[str, Mark]]) -> dict[str, Answer]:
+    """By part: the last response that used a try and what was said of it."""
+    found: dict[str, Answer] = {}
+    for row in tries:
+        for part, mark in marks.get(row.pk, {}).items():
+            found[part] = (row.response.get(part, ""), mark.says or None)
+    return found
+
+
+def shown_question(
+    presentation: Presentation,
+    version: Version,
+    state: QuestionState,
+    answers: Mapping[str, Answer],
+    *,
+    in_review: bool = False,
+) -> QuestionOut:
+    """A question as its learner may see it now."""
+    activity = activities().of(presentation.run)
+    closed = presentation.closed_at is not None
+    swap = presentation.why.swap_topic
+    shown = Shown(
+        id=presentation.pk,
+        number=presentation.number,
+        closed=closed,
+        untouched=presentation.tried == 0,
+        hints_shown=presentation.hints_shown,
+        answers=answers,
+        can=[] if in_review else activity.can(presentation, len(version.hints)),
+        swap=PlaceOut(key=swap.key, title=swap.title) if swap else None,
+        fresh_left=0 if in_review else activity.fresh_left(presentation),
+    )
+    return question_out(
+        shown,
+        version,
+        family_of(presentation.revision),
+        state,
+        activity.rules,
+        activity.tells(closed=closed, in_review=in_review),
+        course_bank(presentation.run.enrolment.course),
+    )
+
+
+def presented(presentation: Presentation) -> QuestionOut:
+    """A stored presentation as its learner may see it, its tries read from the log."""
+    version = version_of(presentation.revision, presentation.seed, presentation.order)
+    tries, marks = tries_of(presentation)
+    state = question_state(version, tries, marks)
+    return shown_question(presentation, version, state, last_answers(tries, marks))
+
+
+def question_now(question: OpenQuestion) -> QuestionOut:
+    """An open question as it stands after something was done with it."""
+    answers = last_answers(question.tries, question.marks)
+    return shown_question(question.presentation, question.version, question.state, answers)
+
+
+def run_state(run: Run) -> RunStateOut:
+    """A run as it was left, or as it begins."""
+    activity = activities().of(run)
+    waiting = run.current if run.ended_at is None or activity.shows_last else None
+    question = None
+    if waiting is not None:
+        waiting.run = run
+        question = presented(waiting)
+    return RunStateOut(run=activity.run_out(run), question=question)
+
+
+def run_now(run: Run) -> RunOut:
+    """A run as its activity shows it."""
+    return activities().of(run).run_out(run)
+
+
+def _level_change(moved: Moved, question: OpenQuestion) -> LevelChangeOut:
+    topic = question.bank.topics[question.item.topic]
+    return LevelChangeOut(
+        topic=PlaceOut(key=topic.key, title=topic.title),
+        before=reading_out(moved.before),
+        after=reading_out(moved.after),
+        sentence=level_sentence(moved.before, moved.after, moved.reason),
+    )
+
+
+def feedback_out(answered: Answered, activity: Activity) -> FeedbackOut:
+    """Feedback on an answer, the same again for a replayed key."""
+    reply, question = answered.reply, answered.question
+    told = activity.tells(closed=False).parts
+    unread = answered.row is None
+    return FeedbackOut.model_validate(
+        {
+            "verdict": reply.verdict,
+            "headline": reply.headline,
+            "detail": reply.detail,
+            "parts": [
+                PartFeedbackOut.model_validate(
+                    {
+                        "id": part,
+                        "result": result,
+                        "says": answered.says.get(part) if told or unread else None,
+                    }
+                )
+                for part, result in reply.results.items()
+            ],
+            "level": _level_change(answered.moved, question) if answered.moved else None,
+            "met": reply.met_says,
+            "mended": reply.mended,
+        }
+    )
+
+
+def answer_out(answered: Answered) -> AnswerOut:
+    """The whole reply."""
+    run = answered.question.run
+    activity = activities().of(run)
+    following = answered.next
+    if following is not None:
+        following.run = run
+    return AnswerOut(
+        feedback=feedback_out(answered, activity),
+        question=question_now(answered.question),
+        next=presented(following) if following is not None else None,
+        run=activity.run_out(run),
+    )

@@ -1,0 +1,159 @@
+"""What the browser gets and sends about runs and answers."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from vendaval.delivery.schemas import (
+    PartResultName,
+    PlaceOut,
+    QuestionOut,
+    ReadingOut,
+    StudyLinkOut,
+)
+
+from .kept import Verdict
+from .models import Purpose
+
+TopicStatusName = Literal["open", "settled", "exhausted"]
+ReplayKey = Annotated[str, Field(min_length=8, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
+Responses = Annotated[
+    dict[Annotated[str, Field(max_length=30)], Annotated[str, Field(max_length=20000)]],
+    Field(max_length=12),
+]
+
+
+class Strict(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class TopicProgressOut(BaseModel):
+    key: str
+    title: str
+    status: TopicStatusName
+    reading: ReadingOut
+
+
+class LeftOut(BaseModel):
+    """What is expected to be left of a run: questions, as a range too, and minutes."""
+
+    questions: int
+    fewest: int
+    most: int
+    minutes: int
+
+
+class RunOut(BaseModel):
+    """A run as shown while answering. `wanted`: what its target still wants, in a line."""
+
+    id: int
+    purpose: Purpose
+    title: str
+    scope: list[PlaceOut]
+    answered: int
+    ended: bool
+    saved_at: datetime
+    left: LeftOut | None
+    suggest_stop: bool
+    miss: int | None
+    study_first: StudyLinkOut | None
+    wanted: str | None
+    topics: list[TopicProgressOut]
+
+
+class LevelChangeOut(BaseModel):
+    topic: PlaceOut
+    before: ReadingOut
+    after: ReadingOut
+    sentence: str
+
+
+class PartFeedbackOut(BaseModel):
+    id: str
+    result: PartResultName
+    says: str | None
+
+
+class FeedbackOut(BaseModel):
+    """What became of an answer."""
+
+    verdict: Verdict
+    headline: str
+    detail: str
+    parts: list[PartFeedbackOut]
+    level: LevelChangeOut | None
+    met: str | None
+    mended: bool
+
+
+class AnswerOut(BaseModel):
+    """Feedback, the question as it stands now, the next one when there is one, and the run."""
+
+    feedback: FeedbackOut
+    question: QuestionOut
+    next: QuestionOut | None
+    run: RunOut
+
+
+class RunStateOut(BaseModel):
+    """A run as it was left: the question that waits, null when the run is done."""
+
+    run: RunOut
+    question: QuestionOut | None
+
+
+class WorkingOut(BaseModel):
+    """The question with its worked solution, and the next one unless reading comes first."""
+
+    run: RunOut
+    question: QuestionOut
+    next: QuestionOut | None
+
+
+class WhyOut(BaseModel):
+    """Why a question was asked, in sentences."""
+
+    sentences: list[str]
+
+
+class DoneOut(BaseModel):
+    done: bool
+
+
+class AnswerIn(Strict):
+    """An answer. `responses`: by part id, what was typed, or one value a line in QTI's writing;
+    empty with `not_taught`, which says that the learner has not been taught this."""
+
+    replay_key: ReplayKey
+    responses: Responses = {}
+    confidence: Literal[50, 70, 90, 100] | None = None
+    not_taught: bool = False
+
+
+class ReplayIn(Strict):
+    replay_key: ReplayKey
+
+
+class StartDiagnosticIn(Strict):
+    """subject: its key, or null for all."""
+
+    purpose: Literal[Purpose.DIAGNOSTIC]
+    subject: str | None = None
+
+
+class StartPracticeIn(Strict):
+    purpose: Literal[Purpose.PRACTICE]
+    topic: str
+
+
+class StartMendIn(Strict):
+    purpose: Literal[Purpose.MISSED]
+    miss: int
+
+
+StartIn = Annotated[
+    StartDiagnosticIn | StartPracticeIn | StartMendIn, Field(discriminator="purpose")
+]

@@ -1,0 +1,132 @@
+"""What was sent becomes a try with its marks: in memory, before any lock is taken."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import datetime
+
+from vendaval_core.measure.level import LevelReading
+from vendaval_core.measure.response import NOT_TAUGHT, Outcome
+from vendaval_core.scoring.tries import Submission, TryRules, first_try_category, submit
+
+from .models import Mark, MarkRule, Try, TryKind
+from .questions import OpenQuestion, refuse_closed
+
+
+@dataclass(frozen=True, slots=True)
+class Sent:
+    """What a learner sent. confidence: chance of being right in per cent, if it was given."""
+
+    replay_key: str
+    responses: Mapping[str, str]
+    confidence: int | None = None
+    kind: TryKind = TryKind.ANSWER
+
+
+@dataclass(slots=True)
+class Moved:
+    """What a first try did: its weight and why, the level before and after, a target met."""
+
+    weight: float
+    reason: str
+    before: LevelReading
+    after: LevelReading
+    met_says: str | None = None
+
+
+@dataclass(slots=True)
+class Taken:
+    """A try that is marked but not stored. outcome: category once every part had its first try.
+
+    moved: by the measurement. mended: it took a miss off the list. detail: said in the place of
+    the feedback's own.
+    """
+
+    question: OpenQuestion
+    row: Try
+    submission: Submission | None = None
+    marks: list[Mark] = field(default_factory=list)
+    outcome: Outcome | None = None
+    moved: Moved | None = None
+    mended: bool = False
+    detail: str | None = None
+
+    @property
+    def counts(self) -> bool:
+        """Whether a try was used."""
+        return self.submission is None or self.submission.counted
+
+    @property
+    def top(self) -> int:
+        """The best outcome of the question."""
+        return self.question.item.curve.categories - 1
+
+    @property
+    def missed(self) -> bool:
+        """Whether the first tries fell short of full points."""
+        return isinstance(self.outcome, int) and self.outcome < self.top
+
+    @property
+    def right(self) -> bool:
+        """Whether every part was right at its first try."""
+        return self.outcome == self.top
+
+
+def take(
+    question: OpenQuestion, sent: Sent, *, rules: TryRules, whole: bool, now: datetime
+) -> Taken:
+    """Mark what was sent to an open question.
+
+    whole: nothing counts until every part has an answer.
+    """
+    refuse_closed(question)
+    presentation = question.presentation
+    shown = presentation.shown_at or presentation.made_at
+    row = Try(
+        enrolment=question.enrolment,
+        presentation=presentation,
+        family_id=question.item.id,
+        topic_id=question.bank.topics[question.item.topic].id,
+        replay_key=sent.replay_key,
+        kind=sent.kind,
+        number=presentation.tried + 1,
+        confidence=sent.confidence,
+        seconds=max(0.0, (now - shown).total_seconds()),
+        at=now,
+    )
+    taken = Taken(question, row)
+    if sent.kind is TryKind.NOT_TAUGHT:
+        taken.outcome = NOT_TAUGHT
+    else:
+        _mark(taken, sent, rules, whole)
+    row.first = taken.outcome is not None
+    return taken
+
+
+def _mark(taken: Taken, sent: Sent, rules: TryRules, whole: bool) -> None:
+    question, row = taken.question, taken.row
+    question.sent = sent.responses
+    submission = submit(question.version, question.state, sent.responses, rules, whole=whole)
+    taken.submission = submission
+    if not submission.counted:
+        return
+    row.response = {p: text for p, text in sent.responses.items() if p in submission.results}
+    taken.marks = [
+        Mark(
+            tried=row,
+            part=part,
+            verdict=mark.verdict.value,
+            share=str(mark.share) if submission.after.parts[part].marked else "",
+            canonical=mark.canonical,
+            says=mark.says or "",
+            rule=MarkRule.KEY,
+            revision_id=question.presentation.revision_id,
+            at=row.at,
+        )
+        for part, mark in submission.marks.items()
+        if submission.used(part)
+    ]
+    if submission.completes_first_tries and not submission.after.waits:
+        taken.outcome = first_try_category(submission.after, question.version, taken.top + 1)
+    question.state = submission.after

@@ -1,8 +1,0 @@
-"""WSGI entry point."""
-
-import os
-
-from django.core.wsgi import get_wsgi_application
-
-os.environ.setdefault("DJANGO_SETTINGS_MODULE", "vendaval.settings.prod")
-application = get_wsgi_application()

@@ -1,0 +1,97 @@
+import { DropdownMenu } from 'radix-ui'
+import { useNavigate } from 'react-router'
+import { setPreferences, TEXT_SIZES, usePreferences } from '../ui/preferences'
+import { useTo } from './course'
+import { initialsClass, initialsOf } from './initials'
+import { useSignOut } from './session'
+
+const item =
+  'flex cursor-pointer items-center justify-between gap-6 rounded-md px-3 py-2 outline-none data-highlighted:bg-gust-soft'
+
+/** Text size, colours, letter keys and signing out. */
+export default function AccountMenu({ name, onKeys }: { name: string; onKeys: () => void }) {
+  const { textSize, theme, letterKeys } = usePreferences()
+  const signOut = useSignOut()
+  const navigate = useNavigate()
+  const to = useTo()
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger
+        aria-label={`${name}: settings and signing out`}
+        className={initialsClass}
+      >
+        {initialsOf(name)}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={8}
+          className="z-20 max-h-[80vh] min-w-60 overflow-y-auto rounded-box border border-line bg-sheet p-2 text-ink shadow-lg"
+        >
+          <DropdownMenu.Label className="px-3 py-1.5 font-semibold">{name}</DropdownMenu.Label>
+          <DropdownMenu.RadioGroup
+            value={String(textSize)}
+            onValueChange={(value) => setPreferences({ textSize: Number(value) })}
+          >
+            <DropdownMenu.Label className="px-3 pt-2 text-sm text-ink-2">
+              Text size
+            </DropdownMenu.Label>
+            {TEXT_SIZES.map((size) => (
+              <DropdownMenu.RadioItem
+                key={size}
+                value={String(size)}
+                className={item}
+                onSelect={keepOpen}
+              >
+                {size} %<DropdownMenu.ItemIndicator>chosen</DropdownMenu.ItemIndicator>
+              </DropdownMenu.RadioItem>
+            ))}
+          </DropdownMenu.RadioGroup>
+          <DropdownMenu.RadioGroup
+            value={theme}
+            onValueChange={(value) => setPreferences({ theme: value as typeof theme })}
+          >
+            <DropdownMenu.Label className="px-3 pt-2 text-sm text-ink-2">
+              Colours
+            </DropdownMenu.Label>
+            {(['system', 'light', 'dark'] as const).map((value) => (
+              <DropdownMenu.RadioItem
+                key={value}
+                value={value}
+                className={item}
+                onSelect={keepOpen}
+              >
+                {{ system: 'As this device', light: 'Light', dark: 'Dark' }[value]}
+                <DropdownMenu.ItemIndicator>chosen</DropdownMenu.ItemIndicator>
+              </DropdownMenu.RadioItem>
+            ))}
+          </DropdownMenu.RadioGroup>
+          <DropdownMenu.Separator className="my-2 h-px bg-line" />
+          <DropdownMenu.CheckboxItem
+            checked={letterKeys}
+            onCheckedChange={(on) => setPreferences({ letterKeys: on })}
+            onSelect={keepOpen}
+            className={item}
+          >
+            Letter keys
+            <span className="text-ink-2">{letterKeys ? 'on' : 'off'}</span>
+          </DropdownMenu.CheckboxItem>
+          <DropdownMenu.Item className={item} onSelect={() => navigate(to('/rehearsal'))}>
+            Try every kind of question
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={onKeys}>
+            All keys
+            <span className="text-ink-2">?</span>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => signOut.mutate(undefined)}>
+            Sign out
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  )
+}
+
+function keepOpen(event: Event) {
+  event.preventDefault()
+}

@@ -1,0 +1,212 @@
+import type { ReactNode } from 'react'
+import type { Question, Run, Schemas } from '../api/client'
+import { Button } from '../ui/Button'
+import { DriftBar } from '../ui/DriftBar'
+import { lowerFirst } from '../ui/words'
+import { ACTIVITIES } from './descriptors'
+import type { Sheet } from './requests'
+import type { RunActions } from './useRun'
+
+interface Props {
+  sheet: Sheet
+  question: Question
+  actions: RunActions
+  onStudy: () => void
+  onWhy: () => void
+}
+
+/** Beside the stage: what the answer changed, what the question is worth, where help is. */
+export function Rail({ sheet, question, actions, onStudy, onWhy }: Props) {
+  const { run, feedback } = sheet
+  const change = feedback?.level
+  const blocks = ACTIVITIES[run.purpose].rail
+  const can = (what: Question['can'][number]) => question.can.includes(what)
+  return (
+    <div className="grid gap-7">
+      {change && <Changed change={change} wanted={run.wanted} />}
+      {!change && blocks.includes('standing') && <Standing sheet={sheet} question={question} />}
+      {blocks.includes('progress') && <Progress run={run} current={question.topic.key} />}
+      {blocks.includes('worth') && <Worth question={question} />}
+      {blocks.includes('stuck') && (
+        <Block title="If you are stuck">
+          <div className="mt-1 grid justify-items-start">
+            {can('hint') && (
+              <>
+                <Button
+                  kind="quiet"
+                  hint="H"
+                  className="-ml-2"
+                  onClick={actions.hint}
+                  disabled={question.hints_left === 0 || actions.busy}
+                >
+                  {question.hints_left === 0
+                    ? 'No more hints'
+                    : question.hints.length
+                      ? 'Next hint'
+                      : 'First hint'}
+                </Button>
+                {!feedback && can('working') && (
+                  <Button
+                    kind="quiet"
+                    hint="W"
+                    className="-ml-2"
+                    onClick={actions.working}
+                    disabled={actions.busy}
+                  >
+                    Show me the working
+                  </Button>
+                )}
+              </>
+            )}
+            <Button kind="quiet" hint="R" className="-ml-2 text-left" onClick={onStudy}>
+              Read: {lowerFirst(question.study.title)}, {question.study.minutes}&nbsp;min
+            </Button>
+          </div>
+          {question.untouched && !question.closed && (
+            <p className="mt-1 text-sm text-ink-2">
+              With help opened before the first try, the answer does not count for your level.
+            </p>
+          )}
+        </Block>
+      )}
+      <div className="grid justify-items-start">
+        <Button kind="quiet" hint="Y" className="-ml-2" onClick={onWhy}>
+          Why this question
+        </Button>
+        {can('finish') && (
+          <Button
+            kind="quiet"
+            hint="E"
+            className="-ml-2"
+            onClick={actions.finish}
+            disabled={actions.busy}
+          >
+            End this run
+          </Button>
+        )}
+      </div>
+    </div>
+  )
+}
+
+function Block({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section>
+      <h2 className="text-lg">{title}</h2>
+      {children}
+    </section>
+  )
+}
+
+function Changed({ change, wanted }: { change: Schemas['LevelChangeOut']; wanted: string | null }) {
+  const rows = [
+    { label: 'before', reading: change.before, muted: true },
+    { label: 'now', reading: change.after, muted: false },
+  ]
+  return (
+    <Block title="What that answer changed">
+      <p className="text-sm text-ink-2">{change.topic.title}</p>
+      <div className="mt-2 grid grid-cols-[3.500rem_1fr_2rem] items-center gap-x-2 gap-y-1">
+        {rows.map(({ label, reading, muted }) => (
+          <div key={label} className="contents">
+            <span className="text-sm text-ink-2">{label}</span>
+            <DriftBar
+              name={`${change.topic.title}, ${label}`}
+              reading={reading}
+              muted={muted}
+              met={reading.at_target}
+            />
+            <span className="text-right font-heading font-semibold tabular-nums">
+              {reading.level ?? ''}
+            </span>
+          </div>
+        ))}
+      </div>
+      <p className="mt-2">{change.sentence}</p>
+      {wanted && <p className="mt-2 font-semibold">{wanted}</p>}
+    </Block>
+  )
+}
+
+function Standing({ sheet, question }: { sheet: Sheet; question: Question }) {
+  const topic = sheet.run.topics.find((t) => t.key === question.topic.key)
+  if (!topic) return null
+  return (
+    <Block title={topic.title}>
+      <div className="mt-2 grid grid-cols-[1fr_2rem] items-center gap-x-3">
+        <DriftBar name={topic.title} reading={topic.reading} met={topic.reading.at_target} />
+        <span className="text-right font-heading font-semibold tabular-nums">
+          {topic.reading.level ?? ''}
+        </span>
+      </div>
+      <p className="mt-2 text-sm text-ink-2">
+        {question.untouched
+          ? 'Only your first try moves the level.'
+          : 'Your first try has been counted. From here it is about learning.'}
+      </p>
+      {sheet.run.wanted && <p className="mt-2 font-semibold">{sheet.run.wanted}</p>}
+    </Block>
+  )
+}
+
+function Progress({ run, current }: { run: Schemas['RunOut']; current: string }) {
+  const settled = run.topics.filter((topic) => topic.status !== 'open').length
+  return (
+    <Block title={`${settled} of ${run.topics.length} topics settled`}>
+      {run.left && run.left.questions > 0 && (
+        <p className="text-ink-2">
+          {leftWords(run.left)}, about {run.left.minutes} min
+        </p>
+      )}
+      <ul className="mt-3 grid gap-2.5">
+        {run.topics.map((topic) => (
+          <li key={topic.key}>
+            <span className="flex justify-between gap-3 text-sm">
+              <span className={topic.key === current ? 'font-semibold' : ''}>{topic.title}</span>
+              <span className={topic.status === 'open' ? 'text-ink-2' : 'font-semibold'}>
+                {
+                  { open: 'open', settled: 'settled', exhausted: 'as far as these go' }[
+                    topic.status
+                  ]
+                }
+              </span>
+            </span>
+            <DriftBar name={topic.title} reading={topic.reading} met={topic.reading.at_target} />
+          </li>
+        ))}
+      </ul>
+      <p className="mt-3 text-sm text-ink-2">
+        This is not a test. Help from elsewhere would spoil the picture.
+      </p>
+    </Block>
+  )
+}
+
+/** 14 to 22 more questions; one number where the range is that narrow. */
+function leftWords({ questions, fewest, most }: NonNullable<Run['left']>): string {
+  if (most - fewest < 2)
+    return `About ${questions} more ${questions === 1 ? 'question' : 'questions'}`
+  return `${fewest} to ${most} more questions`
+}
+
+function Worth({ question }: { question: Question }) {
+  const rows: [string, string][] = [
+    ['Tries left', `${question.tries_left} of ${question.tries_all}`],
+    question.closed
+      ? ['Points', `${question.share.toFixed(2).replace(/\.?0+$/, '') || '0'} of 1`]
+      : ['Worth now', `${question.worth_now} of 1`],
+    ['Fresh versions left', String(question.fresh_left)],
+  ]
+  return (
+    <Block title="This question">
+      <dl className="mt-1 grid grid-cols-[1fr_auto] gap-y-1">
+        {rows.map(([label, value]) => (
+          <div key={label} className="contents">
+            <dt className="text-ink-2">{label}</dt>
+            <dd className="font-semibold tabular-nums">{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </Block>
+  )
+}

@@ -1,0 +1,101 @@
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { useTo } from '../account/course'
+import { StudySheet } from '../study/StudySheet'
+import KeySheet from '../ui/KeySheet'
+import { Sheet as SideSheet } from '../ui/Sheet'
+import { useTitle } from '../ui/useTitle'
+import { ACTIVITIES } from './descriptors'
+import { Finished } from './Finished'
+import { Rail } from './Rail'
+import { RunTop } from './RunTop'
+import type { Sheet } from './requests'
+import { Stage } from './Stage'
+import { useRun } from './useRun'
+import { WhySheet } from './WhySheet'
+
+const KEYS: [string, string][] = [
+  ['1 to 8', 'Choose an answer'],
+  ['Enter', 'Send, and afterwards go on'],
+  ['Esc', 'Leave the field, so that letters work'],
+  ['C', 'How sure you are, one step on'],
+  [']', 'Next question'],
+  ['H', 'Next hint'],
+  ['N', 'Same idea, new numbers'],
+  ['W', 'Show the working'],
+  ['R', 'Read the study section'],
+  ['T', 'I haven’t been taught this'],
+  ['S', 'Swap to another topic'],
+  ['V', 'Level and help, on a narrow screen'],
+  ['Y', 'Why this question'],
+  ['X', 'Reset the answer to how it was'],
+  ['L', 'Leave and keep the place'],
+  ['E', 'End this run'],
+  ['?', 'This sheet'],
+]
+
+export type Opened = 'keys' | 'rail' | 'study' | 'why'
+
+/** One run: bar on top, stage and rail, tools at the bottom. */
+export function RunScreen({ sheet }: { sheet: Sheet }) {
+  const { run, question } = sheet
+  const actions = useRun(sheet, question)
+  const navigate = useNavigate()
+  const to = useTo()
+  const [open, setOpen] = useState<Opened | null>(null)
+  const [read, setRead] = useState<number | null>(null)
+  const show = (what: Opened) => {
+    setOpen(what)
+    if (what === 'study') setRead(question?.id ?? null)
+  }
+  useTitle(question ? `${run.title}, question ${question.number}` : run.title)
+  const leave = () => navigate(to(ACTIVITIES[run.purpose].home))
+  const close = () => setOpen(null)
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <RunTop run={run} question={question} onLeave={leave} />
+      {question ? (
+        <div className="grid flex-1 grid-cols-[minmax(0,1fr)] @5xl:grid-cols-[minmax(0,1fr)_21rem]">
+          <Stage
+            key={question.id}
+            sheet={sheet}
+            question={question}
+            actions={actions}
+            read={read === question.id}
+            onLeave={leave}
+            onOpen={show}
+          />
+          <aside aria-label="Level and help" className="hidden bg-rail px-6 py-6 @5xl:block">
+            <Rail
+              sheet={sheet}
+              question={question}
+              actions={actions}
+              onStudy={() => show('study')}
+              onWhy={() => setOpen('why')}
+            />
+          </aside>
+        </div>
+      ) : (
+        <Finished run={run} />
+      )}
+      <KeySheet open={open === 'keys'} onOpenChange={close} keys={KEYS} />
+      {question && (
+        <>
+          <SideSheet open={open === 'rail'} onOpenChange={close} title="Level and help">
+            <div className="mt-4">
+              <Rail
+                sheet={sheet}
+                question={question}
+                actions={actions}
+                onStudy={() => show('study')}
+                onWhy={() => setOpen('why')}
+              />
+            </div>
+          </SideSheet>
+          <WhySheet open={open === 'why'} onOpenChange={close} question={question.id} />
+          <StudySheet open={open === 'study'} onOpenChange={close} link={question.study} />
+        </>
+      )}
+    </div>
+  )
+}

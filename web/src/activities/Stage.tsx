@@ -1,0 +1,211 @@
+import { useEffect, useLayoutEffect, useRef } from 'react'
+import { useAccountId, useCourse } from '../account/course'
+import { keptFor } from '../account/session'
+import type { Question } from '../api/client'
+import { ConfidencePicker } from '../player/ConfidencePicker'
+import { type Confidence, draftPlace, useDraft } from '../player/draft'
+import { afterDigit } from '../player/parts/ChoicePart'
+import { QuestionView } from '../player/QuestionView'
+import { Solution } from '../player/Solution'
+import { Button } from '../ui/Button'
+import { Html } from '../ui/Html'
+import { useKeys } from '../ui/useKeys'
+import { FeedbackPanel } from './FeedbackPanel'
+import { GoesOn } from './GoesOn'
+import { onward } from './onward'
+import type { Opened } from './RunScreen'
+import { requestsOf, type Sheet } from './requests'
+import { Strip } from './Strip'
+import type { RunActions } from './useRun'
+
+const STEPS: (Confidence | null)[] = [null, 50, 70, 90, 100]
+
+interface Props {
+  sheet: Sheet
+  question: Question
+  actions: RunActions
+  /** Whether the study section was opened from here. */
+  read: boolean
+  onLeave: () => void
+  onOpen: (what: Opened) => void
+}
+
+/** The question being worked on, its answer, and what came of it. */
+export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props) {
+  const { feedback, run } = sheet
+  const answered = Object.fromEntries(question.states.map((s) => [s.id, s.answer]))
+  const { draft, change } = useDraft(draftPlace(keptFor(useAccountId()), question.id), answered)
+  const course = useCourse()
+  const field = useRef<HTMLInputElement | null>(null)
+  const heading = useRef<HTMLHeadingElement>(null)
+  const { closed } = question
+  const can = (what: Question['can'][number]) => question.can.includes(what)
+  const withRead = { read, onRead: () => onOpen('study'), onTryAgain: () => tryAgain() }
+  const ahead = onward(sheet, question, actions, withRead)
+
+  useEffect(() => {
+    if (!closed)
+      void requestsOf(course)
+        .shown(question.id)
+        .catch(() => undefined)
+  }, [course, question.id, closed])
+  // With the question itself, so that no key pressed in between goes elsewhere.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new question wants the focus again
+  useLayoutEffect(() => {
+    if (!closed) (field.current ?? heading.current)?.focus({ preventScroll: true })
+  }, [question.id, closed])
+
+  const set = (part: string, value: string) =>
+    change({ responses: { ...draft.responses, [part]: value } })
+  const tryAgain = () => {
+    actions.dismiss()
+    window.setTimeout(() => (field.current ?? heading.current)?.focus(), 0)
+  }
+  const send = () => actions.answer(draft)
+  const reset = () =>
+    change({ responses: Object.fromEntries(question.parts.map((part) => [part.id, ''])) })
+  const openQuestion = !closed && !actions.busy
+  const whenOpen = (act: () => void) => (openQuestion ? act : undefined)
+  const only = question.parts.length === 1 ? question.parts[0] : undefined
+  const choices = only && 'choices' in only ? only.choices : []
+  const choose = only && 'choices' in only ? only.choose : 1
+  // The newest hint stands in the feedback while that is shown.
+  const hints =
+    feedback?.verdict === 'wrong' && !closed ? question.hints.slice(0, -1) : question.hints
+  const counts = feedback && feedback.verdict !== 'not_counted'
+
+  useKeys({
+    ...Object.fromEntries(
+      choices.map((choice, i) => [
+        String(i + 1),
+        only &&
+          whenOpen(() =>
+            set(only.id, afterDigit(draft.responses[only.id] ?? '', choice.id, choose)),
+          ),
+      ]),
+    ),
+    c: can('sure')
+      ? whenOpen(() =>
+          change({
+            confidence: STEPS[(STEPS.indexOf(draft.confidence) + 1) % STEPS.length] ?? null,
+          }),
+        )
+      : undefined,
+    h: can('hint') && question.hints_left > 0 ? whenOpen(actions.hint) : undefined,
+    w: can('working') ? whenOpen(actions.working) : undefined,
+    n: can('fresh') && !actions.busy ? actions.fresh : undefined,
+    t: can('not_taught') ? whenOpen(actions.notTaught) : undefined,
+    s: can('swap') ? whenOpen(actions.swap) : undefined,
+    r: can('read') ? () => onOpen('study') : undefined,
+    v: () => onOpen('rail'),
+    x: whenOpen(reset),
+    y: () => onOpen('why'),
+    l: onLeave,
+    e: can('finish') ? actions.finish : undefined,
+    ']': closed && ahead?.act === actions.next ? actions.next : undefined,
+    '?': () => onOpen('keys'),
+  })
+
+  return (
+    <div className="flex min-w-0 flex-col">
+      <main id="main" className="flex-1 px-5 pt-6 pb-8 @3xl:px-10 @5xl:px-[4.500rem]">
+        <h2 ref={heading} tabIndex={-1} className="sr-only">
+          Question {question.number}: {question.title}
+        </h2>
+        <form
+          onSubmit={(event) => {
+            event.preventDefault()
+            if (openQuestion) send()
+          }}
+          onKeyDown={(event) => {
+            if (event.key === 'Escape' && event.target instanceof HTMLInputElement)
+              event.target.blur()
+          }}
+        >
+          <QuestionView
+            question={question}
+            responses={draft.responses}
+            onChange={set}
+            fieldRef={(node) => {
+              field.current = node
+            }}
+          />
+          {hints.length > 0 && (
+            <div className="mt-5 max-w-[42rem] border-l-4 border-gust-mid pl-4">
+              {hints.map((hint, i) => (
+                <div key={hint} className="mt-1 first:mt-0">
+                  <span className="font-semibold">
+                    Hint{question.hints.length > 1 && ` ${i + 1}`}:{' '}
+                  </span>
+                  <Html html={hint} className="inline [&_p]:inline" />
+                </div>
+              ))}
+            </div>
+          )}
+          {!closed && (
+            <div className="mt-5 flex flex-wrap items-end gap-x-7 gap-y-4">
+              {can('sure') && (
+                <ConfidencePicker
+                  value={draft.confidence}
+                  onChange={(confidence) => change({ confidence })}
+                  disabled={actions.busy}
+                />
+              )}
+              <Button
+                type="submit"
+                kind={feedback ? 'plain' : 'strong'}
+                disabled={actions.busy}
+                className="min-h-11"
+              >
+                Send answer
+              </Button>
+              {can('not_taught') && (
+                <Button kind="quiet" hint="T" onClick={actions.notTaught} disabled={actions.busy}>
+                  I haven’t been taught this
+                </Button>
+              )}
+            </div>
+          )}
+        </form>
+        <div aria-live="assertive">
+          {actions.waiting && (
+            <p className="mt-5 max-w-[45rem] rounded-box bg-part-soft p-4 text-part">
+              Not sent yet: there is no connection. Your answer is kept here and is sent by itself
+              when it is back.
+            </p>
+          )}
+          {actions.problem && (
+            <p className="mt-5 max-w-[45rem] rounded-box bg-wrong-soft p-4 text-wrong">
+              {actions.problem}
+            </p>
+          )}
+        </div>
+        {(feedback || closed) && (
+          <FeedbackPanel
+            key={feedback ? feedback.headline + question.tries_left : 'closed'}
+            sheet={sheet}
+            question={question}
+            actions={actions}
+            read={read}
+            onRead={() => onOpen('study')}
+            onTryAgain={tryAgain}
+          />
+        )}
+        {question.solution && (
+          <Solution
+            steps={question.solution}
+            source={question.source}
+            figure={question.solution_figure}
+          />
+        )}
+        {run.suggest_stop && counts && (
+          <p className="mt-5 max-w-[42rem] text-ink-2">
+            You have been at it for half an hour. This is a good place to stop. Your place is kept.
+          </p>
+        )}
+      </main>
+      <GoesOn />
+      <Strip question={question} actions={actions} onOpen={onOpen} onReset={reset} />
+    </div>
+  )
+}

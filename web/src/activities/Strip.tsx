@@ -1,0 +1,89 @@
+import type { Question } from '../api/client'
+import { KeyCap } from '../ui/Button'
+import { setPreferences, TEXT_SIZES, usePreferences } from '../ui/preferences'
+import type { Opened } from './RunScreen'
+import type { RunActions } from './useRun'
+
+interface Props {
+  question: Question
+  actions: RunActions
+  onOpen: (what: Opened) => void
+  onReset: () => void
+}
+
+const tool =
+  'inline-flex min-h-11 items-center gap-2 rounded-md px-2 text-ink-2 hover:text-ink disabled:opacity-55'
+
+/** A tool's key; left out where there is hardly room and hardly a keyboard. */
+function StripKey({ children }: { children: string }) {
+  return (
+    <span className="hidden @3xl:inline">
+      <KeyCap>{children}</KeyCap>
+    </span>
+  )
+}
+
+/** Tools at the bottom, each with its key. */
+export function Strip({ question, actions, onOpen, onReset }: Props) {
+  const { textSize } = usePreferences()
+  const bigger = TEXT_SIZES[(TEXT_SIZES.indexOf(textSize) + 1) % TEXT_SIZES.length] ?? 100
+  const { closed } = question
+  const can = (what: Question['can'][number]) => question.can.includes(what)
+  return (
+    <div
+      role="toolbar"
+      aria-label="Tools"
+      className="sticky bottom-0 flex flex-wrap items-center gap-x-1 border-t border-line bg-sheet px-3 py-1 @3xl:gap-x-4 @3xl:px-9"
+    >
+      {can('swap') && question.swap && (
+        <button
+          type="button"
+          className={tool}
+          onClick={actions.swap}
+          disabled={actions.busy || closed}
+        >
+          Swap to {question.swap.title.toLowerCase()} <StripKey>S</StripKey>
+        </button>
+      )}
+      {can('hint') && (
+        <button
+          type="button"
+          className={tool}
+          onClick={actions.hint}
+          disabled={question.hints_left === 0 || actions.busy}
+        >
+          Hint <StripKey>H</StripKey>
+        </button>
+      )}
+      {can('fresh') && (
+        <button type="button" className={tool} onClick={actions.fresh} disabled={actions.busy}>
+          New numbers <StripKey>N</StripKey>
+        </button>
+      )}
+      {can('read') && (
+        <button type="button" className={tool} onClick={() => onOpen('study')}>
+          Read <StripKey>R</StripKey>
+        </button>
+      )}
+      <button type="button" className={`${tool} @5xl:hidden`} onClick={() => onOpen('rail')}>
+        Level and help <StripKey>V</StripKey>
+      </button>
+      <button type="button" className={tool} onClick={onReset} disabled={closed || actions.busy}>
+        Reset <StripKey>X</StripKey>
+      </button>
+      <span className="ml-auto flex gap-x-3">
+        <button
+          type="button"
+          className={tool}
+          aria-label={`Text size ${textSize} per cent, change to ${bigger}`}
+          onClick={() => setPreferences({ textSize: bigger })}
+        >
+          Aa
+        </button>
+        <button type="button" className={tool} onClick={() => onOpen('keys')}>
+          Keys <StripKey>?</StripKey>
+        </button>
+      </span>
+    </div>
+  )
+}

@@ -1,0 +1,67 @@
+import type { Purpose, Question, Run } from '../api/client'
+import { capital, counted } from '../ui/words'
+
+export type Block = 'standing' | 'progress' | 'worth' | 'stuck'
+
+/** How an activity shows itself. What the learner may do comes from the server, in `can`. */
+export interface Activity {
+  /** What is being done, in a word. */
+  kind: string
+  /** Whether its questions are counted in the bar. */
+  numbered: boolean
+  /** What the bar names while a question is open. */
+  heading: (run: Run, question: Question) => string
+  /** What stands beside the stage before an answer has changed anything. */
+  rail: Block[]
+  /** What the button after a closed question says when no further one waits. */
+  atTheEnd: string | null
+  /** Where leaving leads, within the course. */
+  home: string
+  headline: (run: Run) => string
+  ending: (topic: Run['topics'][number]) => string
+}
+
+const STATUS = {
+  open: 'still open',
+  settled: 'settled',
+  exhausted: 'as far as these questions go',
+} as const
+
+const settled = (run: Run) => run.topics.filter((topic) => topic.status !== 'open').length
+
+export const ACTIVITIES: Record<Purpose, Activity> = {
+  diagnostic: {
+    kind: 'diagnostic',
+    numbered: true,
+    heading: (_, question) => question.topic.title,
+    rail: ['progress'],
+    atTheEnd: 'See where you stand',
+    home: '/',
+    headline: (run) =>
+      `${capital(counted(settled(run), 'topic'))} settled, after ${counted(run.answered, 'question')}`,
+    ending: (topic) => STATUS[topic.status],
+  },
+  practice: {
+    kind: 'practice',
+    numbered: true,
+    heading: (run) => run.title,
+    rail: ['standing', 'worth', 'stuck'],
+    atTheEnd: 'See where you stand',
+    home: '/',
+    headline: (run) => `${capital(counted(run.answered, 'question'))} practised`,
+    ending: (topic) => `target ${topic.reading.target}`,
+  },
+  missed: {
+    kind: 'review',
+    numbered: false,
+    heading: (run) => run.title,
+    rail: ['stuck'],
+    atTheEnd: null,
+    home: '/review',
+    headline: (run) => run.title,
+    ending: (topic) => `target ${topic.reading.target}`,
+  },
+}
+
+/** The word for what an answer was given in. */
+export const kindOf = (purpose: Purpose) => ACTIVITIES[purpose].kind

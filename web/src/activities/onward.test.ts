@@ -1,0 +1,36 @@
+import { describe, expect, it } from 'vitest'
+import type { Question, Run } from '../api/client'
+import { onward } from './onward'
+import type { Sheet } from './requests'
+
+const next = () => undefined
+const goOn = () => undefined
+const onRead = () => undefined
+const onTryAgain = () => undefined
+
+function step(purpose: Run['purpose'], more: Partial<Sheet> = {}, closed = true, read = false) {
+  const run = { purpose, study_first: null, ...more.run } as Run
+  const sheet = { ...more, run, question: null } as Sheet
+  const asked = { closed } as Question
+  return onward(sheet, asked, { next, goOn }, { read, onRead, onTryAgain })
+}
+
+describe('what follows an answer', () => {
+  it('is another try while the question is open', () => {
+    expect(step('practice', {}, false)?.label).toBe('Try again')
+    const feedback = { verdict: 'not_counted' } as Sheet['feedback']
+    expect(step('practice', { feedback }, false)?.label).toBe('Back to the question')
+  })
+
+  it('is the next question, or the end', () => {
+    expect(step('practice', { next: {} as Question })?.act).toBe(next)
+    expect(step('diagnostic')?.label).toBe('See where you stand')
+    expect(step('missed')).toBeNull()
+  })
+
+  it('is reading first where an idea was missed again and again', () => {
+    const run = { study_first: { title: 'Twelfths' } } as Run
+    expect(step('practice', { run })?.act).toBe(onRead)
+    expect(step('practice', { run }, true, true)?.act).toBe(goOn)
+  })
+})

@@ -1,0 +1,33 @@
+import type { Question } from '../api/client'
+import { ACTIVITIES } from './descriptors'
+import type { Sheet } from './requests'
+import type { RunActions } from './useRun'
+
+export interface Step {
+  label: string
+  hint?: string
+  act: () => void
+}
+
+/**
+ * What follows an answer: what Enter does and the first button says. Nothing where the activity
+ * has ways on of its own. read: whether the study section was opened from here.
+ */
+export function onward(
+  sheet: Sheet,
+  question: Question,
+  actions: Pick<RunActions, 'goOn' | 'next'>,
+  { read, onRead, onTryAgain }: { read: boolean; onRead: () => void; onTryAgain: () => void },
+): Step | null {
+  if (!question.closed) {
+    const nothing = sheet.feedback?.verdict === 'not_counted'
+    return { label: nothing ? 'Back to the question' : 'Try again', act: onTryAgain }
+  }
+  if (sheet.run.study_first) {
+    if (!read) return { label: 'Read about it', hint: 'R', act: onRead }
+    return { label: 'Next question', act: actions.goOn }
+  }
+  if (sheet.next) return { label: 'Next question', act: actions.next }
+  const { atTheEnd } = ACTIVITIES[sheet.run.purpose]
+  return atTheEnd === null ? null : { label: atTheEnd, act: actions.next }
+}

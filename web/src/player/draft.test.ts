@@ -1,0 +1,59 @@
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import { type Draft, draftPlace, forgetDraft, keyFor, readDraft } from './draft'
+
+/** A browser's storage; `broken` as when it is full or forbidden. */
+function storage(broken = false) {
+  const kept = new Map<string, string>()
+  const refuse = () => {
+    throw new DOMException('the quota is used up', 'QuotaExceededError')
+  }
+  vi.stubGlobal('localStorage', {
+    getItem: broken ? refuse : (key: string) => kept.get(key) ?? null,
+    setItem: broken ? refuse : (key: string, value: string) => kept.set(key, value),
+    removeItem: broken ? refuse : (key: string) => kept.delete(key),
+  })
+  return kept
+}
+
+const draft = (text: string, pending: Draft['pending'] = null): Draft => ({
+  responses: { height: text },
+  confidence: 70,
+  pending,
+})
+
+afterEach(() => vi.unstubAllGlobals())
+
+describe('the key an answer is sent with', () => {
+  it('is the same again for what was sent and not acknowledged, also after a reload', () => {
+    storage()
+    const place = draftPlace('vendaval:3:', 12)
+    const key = keyFor(place, draft('4.7'))
+    expect(keyFor(place, draft('4.7'))).toBe(key)
+    expect(readDraft(place).pending?.key).toBe(key)
+    expect(keyFor(place, readDraft(place))).toBe(key)
+  })
+
+  it('is another one for another answer, and after the first was acknowledged', () => {
+    storage()
+    const place = draftPlace('vendaval:3:', 13)
+    const key = keyFor(place, draft('4.7'))
+    expect(keyFor(place, draft('4.8'))).not.toBe(key)
+    forgetDraft(place)
+    expect(keyFor(place, draft('4.7'))).not.toBe(key)
+  })
+
+  it('holds though the browser keeps nothing', () => {
+    storage(true)
+    const place = draftPlace('vendaval:3:', 14)
+    const key = keyFor(place, draft('4.7'))
+    expect(keyFor(place, draft('4.7'))).toBe(key)
+    expect(readDraft(place).responses).toEqual({})
+    expect(() => forgetDraft(place)).not.toThrow()
+  })
+})
+
+describe('where drafts are kept', () => {
+  it('is under the account, so that one never sees another’s', () => {
+    expect(draftPlace('vendaval:3:', 1)).not.toBe(draftPlace('vendaval:4:', 1))
+  })
+})

@@ -1,0 +1,174 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { useCourse, useTo } from '../../account/course'
+import { kindOf } from '../../activities/descriptors'
+import type { Schemas, Step } from '../../api/client'
+import { DriftBar } from '../../ui/DriftBar'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { day } from '../../ui/words'
+import { todayQuery } from './queries'
+import { StepButton } from './StepButton'
+
+export function TodayPage() {
+  useTitle('Today')
+  const query = useQuery(todayQuery(useCourse()))
+  const to = useTo()
+  return (
+    <Loaded query={query} what="today">
+      {(today) => (
+        <main
+          id="main"
+          className="grid gap-x-12 gap-y-9 px-5 py-8 @5xl:grid-cols-[minmax(0,1fr)_30rem] @5xl:px-8"
+        >
+          <div className="min-w-0">
+            <p className="text-ink-2">{today.greeting}</p>
+            <h1 className="mt-0.5 text-3xl">{today.lead}</h1>
+            <Steps steps={today.steps} />
+            <UnderWay runs={today.under_way} steps={today.steps} />
+            <p className="mt-8 text-ink-2">
+              New here?{' '}
+              <Link to={to('/rehearsal')} className="font-semibold text-gust hover:underline">
+                Try every kind of question
+              </Link>
+              , which never counts.
+            </p>
+          </div>
+          <Standing subjects={today.subjects} />
+        </main>
+      )}
+    </Loaded>
+  )
+}
+
+function Steps({ steps }: { steps: Step[] }) {
+  const [first, ...rest] = steps
+  if (!first)
+    return (
+      <p className="mt-6 max-w-xl text-lg text-ink-2">
+        Nothing is waiting. You can practise any topic on, or look through your levels.
+      </p>
+    )
+  return (
+    <section aria-label="Next steps">
+      <FirstStep step={first} />
+      <ul className="mt-2">
+        {rest.map((step) => (
+          <li
+            key={`${step.kind}-${step.title}`}
+            className="grid items-center gap-x-5 gap-y-2 border-b border-line py-4 @xl:grid-cols-[4.500rem_minmax(0,1fr)_auto]"
+          >
+            <span className="text-ink-2 tabular-nums">{step.minutes} min</span>
+            <div>
+              <h2 className="font-sans text-[1.05rem] font-semibold">{step.title}</h2>
+              <p className="text-ink-2">{step.reason}</p>
+            </div>
+            <StepButton step={step} kind="plain" />
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+function FirstStep({ step }: { step: Step }) {
+  return (
+    <div className="mt-5 rounded-box bg-sheet px-6 py-5 @3xl:px-8">
+      <div className="flex flex-wrap items-start justify-between gap-x-8 gap-y-3">
+        <div className="max-w-lg min-w-0 flex-1 basis-72">
+          <h2 className="text-2xl">{step.title}</h2>
+          <p className="mt-1.5 text-[1.05rem]">{step.reason}</p>
+        </div>
+        <div className="text-right">
+          <StepButton step={step} kind="strong" minutes />
+          {step.questions > 0 && (
+            <p className="mt-1.5 text-sm text-ink-2">
+              about {step.questions} {step.questions === 1 ? 'question' : 'questions'}
+            </p>
+          )}
+        </div>
+      </div>
+      {step.reading && (
+        <div className="mt-4 grid grid-cols-[minmax(0,1fr)_auto] items-center gap-6">
+          <DriftBar
+            name={step.title}
+            reading={step.reading}
+            past={step.past}
+            size="large"
+            met={step.reading.at_target}
+          />
+          <p className="text-right leading-tight">
+            <span className="font-heading text-3xl font-bold tabular-nums">
+              {step.reading.level ?? '?'}
+            </span>
+            <span className="block text-sm text-ink-2">target {step.reading.target}</span>
+          </p>
+        </div>
+      )}
+    </div>
+  )
+}
+
+function UnderWay({ runs, steps }: { runs: Schemas['UnderWayOut'][]; steps: Step[] }) {
+  const to = useTo()
+  const others = runs.filter((run) => !steps.some((step) => step.run === run.id))
+  if (others.length === 0) return null
+  return (
+    <section className="mt-8">
+      <h2 className="text-lg">Under way</h2>
+      <ul className="mt-1">
+        {others.map((run) => (
+          <li key={run.id} className="flex flex-wrap items-baseline gap-x-4 py-1.5">
+            <Link to={to(`/run/${run.id}`)} className="font-semibold text-gust hover:underline">
+              {run.title}
+            </Link>
+            <span className="text-ink-2">
+              {kindOf(run.purpose)}, {run.answered} answered, last {day(run.touched_at)}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+function Standing({ subjects }: { subjects: Schemas['SubjectOut'][] }) {
+  const to = useTo()
+  const any = subjects.some((s) => s.topics.some((t) => t.answers > 0))
+  return (
+    <section aria-labelledby="stand" className="min-w-0">
+      <div className="flex items-baseline justify-between gap-4">
+        <h2 id="stand" className="text-xl">
+          Where you stand
+        </h2>
+        <span className="text-sm text-ink-2">post = target</span>
+      </div>
+      {subjects.map((subject) => (
+        <div key={subject.key} className="mt-4">
+          <h3 className="text-base text-ink-2">{subject.title}</h3>
+          <ul className="mt-1">
+            {subject.topics.map((topic) => (
+              <li
+                key={topic.key}
+                className="grid grid-cols-[11.75rem_minmax(0,1fr)_2.250rem] items-center gap-x-4 py-1"
+              >
+                <Link to={to(`/topics/${topic.key}`)} className="hover:underline">
+                  {topic.title}
+                </Link>
+                <DriftBar name={topic.title} reading={topic.reading} met={topic.state === 'met'} />
+                <span className="text-right font-heading font-semibold tabular-nums">
+                  {topic.reading.level ?? <span className="text-ink-3">?</span>}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      ))}
+      <p className="mt-4 text-sm text-ink-2">
+        {any
+          ? 'A short bar means we are sure. A long pale one means not enough of your answers have been seen yet.'
+          : 'These long pale bars are what anybody’s would be. They get shorter as you answer.'}
+      </p>
+    </section>
+  )
+}
