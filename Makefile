@@ -17,7 +17,8 @@ help: ## What there is
 demo: .stamps/python .stamps/build ## Set up, build, load the demo data, serve on PORT (8000)
 	@$(PY) manage.py demo
 	@echo "Vendaval is on http://127.0.0.1:$(PORT) (stop with Ctrl-C)"
-	@DJANGO_SETTINGS_MODULE=vendaval.config.settings.dev .venv/bin/gunicorn --bind 127.0.0.1:$(PORT) --log-level warning
+	@export DJANGO_SETTINGS_MODULE=vendaval.config.settings.dev; trap 'kill 0' EXIT; \
+	  $(PY) manage.py db_worker -v 0 & .venv/bin/gunicorn --bind 127.0.0.1:$(PORT) --log-level warning
 
 demo-reset: .stamps/python ## Throw the demo's data away; the next make demo starts over
 	@rm -f var/vendaval.sqlite3 var/vendaval.sqlite3-wal var/vendaval.sqlite3-shm

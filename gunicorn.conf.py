@@ -13,3 +13,12 @@ threads = 4
 preload_app = True
 keepalive = 5
 graceful_timeout = 10
+
+
+def post_worker_init(worker: object) -> None:
+    """Algebra workers start with the server, beside it: the first request need not wait."""
+    import threading
+
+    from vendaval_core.scoring.workers import formula_workers
+
+    threading.Thread(target=formula_workers.start, daemon=True).start()

@@ -226,8 +226,11 @@ def _range_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]
 def _whole_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]:
     texts = {"prompt": version.prompt, "title": version.title}
     yield from ((w, "an unfilled [[ ]] is left") for w, text in texts.items() if "[[" in text)
-    if all(isinstance(key, WrittenKey) for key in version.parts):
-        yield "parts", "at least one part must be one that is marked"
+    if family.essential and all(isinstance(key, WrittenKey) for key in version.parts):
+        yield (
+            "parts",
+            "an essential question wants a part that a rule marks",
+        )
     if strange := set(version.sound) - BLASTS:
         yield "sound", f"“{min(strange)}” is none of {', '.join(sorted(BLASTS))}"
     for where, picture in _figures(version):

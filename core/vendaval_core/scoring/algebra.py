@@ -21,6 +21,7 @@ DEEPEST = 24
 LARGEST_POWER = 12
 LARGEST_DIGITS = 9
 LARGEST_BITS = 2000
+MOST_TERMS = 1000
 POINTS = (Fraction(3, 7), Fraction(11, 5), Fraction(-5, 3), Fraction(17, 13))
 # Not worked out while reading: sympy asks a lot about the sign of what is inside.
 FUNCTIONS: dict[str, Callable[[Any], Any]] = {
@@ -129,10 +130,30 @@ def _tree(text: str, symbols: tuple[str, ...]) -> ast.expr:
         raise FormulaUnreadable("That formula is not complete.") from error
 
 
+def expanded_size(expression: Any) -> int:
+    """At most how many products multiplying out would make, found without doing it.
+
+    A power of t terms to n has C(t + n - 1, n) terms; a product as many as its factors' product.
+    """
+    if expression.is_Add:
+        return sum(expanded_size(term) for term in expression.args)
+    if expression.is_Mul:
+        return math.prod(expanded_size(factor) for factor in expression.args)
+    if expression.is_Pow:
+        base, exponent = expression.as_base_exp()
+        if exponent.is_Integer and exponent > 1:
+            return math.comb(expanded_size(base) + int(exponent) - 1, int(exponent))
+        return expanded_size(base)
+    return max((expanded_size(inner) for inner in expression.args), default=1)
+
+
 def read_formula(text: str, symbols: tuple[str, ...]) -> Any:
     """A sympy expression. FormulaUnreadable says why not."""
     names = {name: sympy.Symbol(name) for name in symbols} | {"pi": sympy.pi}
-    return _converted(_tree(text, symbols), names, 0)
+    found = _converted(_tree(text, symbols), names, 0)
+    if expanded_size(found) > MOST_TERMS:
+        raise FormulaUnreadable("That is too much to multiply out. Write it more simply.")
+    return found
 
 
 def warm_up() -> None:
@@ -206,3 +227,16 @@ def compare(answer: str, typed: str, symbols: tuple[str, ...], form: str) -> tup
     if form == "simplified" and _operations(tree) > _operations(_tree(answer, symbols)):
         return "form", f"form {typed}", "It is equal, but it can be written more simply."
     return "right", canonical, ""
+
+
+def compare_all(
+    typed: str, answer: str, misses: tuple[str, ...], symbols: tuple[str, ...], form: str
+) -> tuple[str, str, str, int]:
+    """What `compare` gives, and the number of the foreseen wrong formula that it equals, or -1."""
+    verdict, canonical, says = compare(answer, typed, symbols, form)
+    if verdict == "wrong":
+        given = read_formula(typed, symbols)
+        for number, miss in enumerate(misses):
+            if _equal(given, read_formula(miss, symbols)):
+                return verdict, canonical, says, number
+    return verdict, canonical, says, -1

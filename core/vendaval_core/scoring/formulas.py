@@ -4,22 +4,23 @@ from __future__ import annotations
 
 from ..items.keys import ExpressionKey
 from .mark import RIGHT, PartMark, Verdict, unreadable
-from .workers import formula_workers
+from .workers import Found, Work, formula_workers
+
+NOT_TAKEN = {
+    "busy": "Too many formulas are being worked out at this moment. Send it again.",
+    "one_at_a_time": "Another formula of yours is still being worked out. Send it again.",
+}
 
 
 def mark_expression(key: ExpressionKey, response: str) -> PartMark:
     """A formula compared as mathematics, in the form that is asked for."""
-    found = formula_workers.ask((key.answer, response, key.symbols, key.form))
-    if found is None:
-        return unreadable("That takes too long to work out. Write it more simply.")
-    verdict, canonical, says = found
-    if verdict == "unreadable":
-        return unreadable(says)
-    if verdict == "right":
-        return PartMark(Verdict.RIGHT, canonical, None, RIGHT)
-    if verdict == "wrong":
-        for miss in key.near_misses:
-            other = formula_workers.ask((str(miss.value), response, key.symbols, "any"))
-            if other is not None and other[0] == "right":
-                return PartMark(Verdict.WRONG, canonical, miss.says)
-    return PartMark(Verdict.WRONG, canonical, says or None)
+    misses = tuple(str(miss.value) for miss in key.near_misses)
+    found = formula_workers.ask(Work(response, key.answer, misses, key.symbols, key.form))
+    if not isinstance(found, Found):
+        return unreadable(NOT_TAKEN[found])
+    if found.verdict == "unreadable":
+        return unreadable(found.says)
+    if found.verdict == "right":
+        return PartMark(Verdict.RIGHT, found.canonical, None, RIGHT)
+    says = key.near_misses[found.miss].says if found.miss >= 0 else found.says
+    return PartMark(Verdict.WRONG, found.canonical, says or None)

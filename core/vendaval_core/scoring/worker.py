@@ -1,27 +1,56 @@
 """The algebra worker: reads one piece of work a line on its input, answers one line each.
 
-Run as `python -m vendaval_core.scoring.worker`; ends when its input does.
+Run as `python -m vendaval_core.scoring.worker PARENT`; ends when its input does, when its parent
+is gone, or when one piece of work takes more processor time than it may.
 """
 
 import json
+import os
 import resource
 import sys
+import threading
+import time
 
 MEMORY_BYTES = 1 << 30
+PROCESSOR_SECONDS = 3
+LOOK_SECONDS = 0.5
+NICENESS = 10
 
 
-def main() -> None:
+def _end_with(parent: int) -> None:
+    """End this process when the parent has gone: nobody would read what it finds."""
+
+    def watch() -> None:
+        while os.getppid() == parent:
+            time.sleep(LOOK_SECONDS)
+        os._exit(1)
+
+    threading.Thread(target=watch, daemon=True).start()
+
+
+def _limit_processor() -> None:
+    """Let the next piece of work use so many seconds of processor time, and no more."""
+    used = resource.getrusage(resource.RUSAGE_SELF)
+    most = int(used.ru_utime + used.ru_stime) + PROCESSOR_SECONDS
+    resource.setrlimit(resource.RLIMIT_CPU, (most, resource.RLIM_INFINITY))
+
+
+def main(parent: int) -> None:
     """Answer until the input ends."""
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
+    os.nice(NICENESS)
+    _end_with(parent)
     # Here and not above: the server never imports sympy, which takes long to load.
-    from .algebra import compare, warm_up
+    from .algebra import compare_all, warm_up
 
     warm_up()
     print(json.dumps(["ready", "", ""]), flush=True)
     for line in sys.stdin:
-        answer, typed, symbols, form = json.loads(line)
+        _limit_processor()
+        typed, answer, misses, symbols, form = json.loads(line)
+        found: tuple[str, str, str, int]
         try:
-            found = compare(answer, typed, tuple(symbols), form)
+            found = compare_all(typed, answer, tuple(misses), tuple(symbols), form)
         except (
             ArithmeticError,
             RecursionError,
@@ -30,9 +59,9 @@ def main() -> None:
             ValueError,
             AttributeError,
         ):
-            found = ("unreadable", "", "That formula cannot be worked out.")
+            found = ("unreadable", "", "That formula cannot be worked out.", -1)
         print(json.dumps(found), flush=True)
 
 
 if __name__ == "__main__":
-    main()
+    main(int(sys.argv[1]))

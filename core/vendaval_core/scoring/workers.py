@@ -1,7 +1,9 @@
 """Warm worker processes for algebra, killed when they take too long.
 
-A hostile formula can cost its own answer and nothing else: the worker that chews on it is killed
-at the limit and another takes its place.
+A hostile formula can cost its own answer and nothing else. Workers run at low priority with a
+limit of processor time; the one that chews on a formula is killed at the limit and another takes
+its place. Who asks has one formula worked out at a time, the queue is bounded, and what was
+worked out once is answered from memory.
 """
 
 from __future__ import annotations
@@ -13,33 +15,87 @@ import select
 import subprocess
 import sys
 import threading
+import time
+from collections import OrderedDict
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass
 from pathlib import Path
+from typing import Literal
 
 LIMIT_SECONDS = 2.0
 START_SECONDS = 30.0
 WORKERS = 2
+MOST_WAITING = 6
+WAIT_SECONDS = 3.0
+REMEMBERED = 2048
 SOURCE = Path(__file__).resolve().parents[2]
 
-Work = tuple[str, str, tuple[str, ...], str]
-Result = tuple[str, str, str]
+asker: ContextVar[str | None] = ContextVar("asker", default=None)
+
+
+@contextmanager
+def asking(who: str) -> Iterator[None]:
+    """Whose formulas are worked out inside the block."""
+    token = asker.set(who)
+    try:
+        yield
+    finally:
+        asker.reset(token)
+
+
+@dataclass(frozen=True, slots=True)
+class Work:
+    """A typed formula to be held against the right one, in a form (any, expanded, factorised,
+    simplified), and against foreseen wrong ones in any form."""
+
+    typed: str
+    answer: str
+    misses: tuple[str, ...]
+    symbols: tuple[str, ...]
+    form: str
+
+    def line(self) -> bytes:
+        """As it is sent to a worker."""
+        work = [self.typed, self.answer, self.misses, self.symbols, self.form]
+        return json.dumps(work).encode() + b"\n"
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """verdict: right, form (equal, but not in the form asked for), wrong or unreadable. miss:
+    number of the foreseen wrong formula it equals, -1 for none."""
+
+    verdict: str
+    canonical: str
+    says: str
+    miss: int = -1
+
+
+TOO_LONG = Found("unreadable", "", "That takes too long to work out. Write it more simply.")
+Refused = Literal["busy", "one_at_a_time"]
 
 
 class _Worker:
     """One process, started when first needed and again after it was killed."""
 
     def __init__(self) -> None:
-        self._lock = threading.Lock()
         self._process: subprocess.Popen[bytes] | None = None
+        self._starting = threading.Lock()
 
-    def acquire(self, *, wait: bool) -> bool:
-        return self._lock.acquire(blocking=wait)
+    def start(self) -> subprocess.Popen[bytes]:
+        """The process, warm."""
+        with self._starting:
+            return self._started()
 
-    def release(self) -> None:
-        self._lock.release()
-
-    def _start(self) -> subprocess.Popen[bytes]:
-        process = subprocess.Popen(
-            [sys.executable, "-m", "vendaval_core.scoring.worker"],
+    def _started(self) -> subprocess.Popen[bytes]:
+        if self._process is not None and self._process.poll() is not None:
+            self.kill()
+        if self._process is not None:
+            return self._process
+        process = subprocess.Popen(  # noqa: S603 - our own module
+            [sys.executable, "-m", "vendaval_core.scoring.worker", str(os.getpid())],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             cwd=SOURCE,
@@ -51,16 +107,13 @@ class _Worker:
         return process
 
     @staticmethod
-    def _line(process: subprocess.Popen[bytes], limit: float) -> Result | None:
+    def _line(process: subprocess.Popen[bytes], limit: float) -> Found | None:
         # A worker writes whole lines at once, so what can be read is a line.
         assert process.stdout is not None
         if not select.select([process.stdout], [], [], limit)[0]:
             return None
         line = process.stdout.readline()
-        if not line:
-            return None
-        verdict, canonical, message = json.loads(line)
-        return verdict, canonical, message
+        return Found(*json.loads(line)) if line else None
 
     def kill(self) -> None:
         """End the process, whatever it does."""
@@ -69,14 +122,12 @@ class _Worker:
             self._process.communicate()
         self._process = None
 
-    def ask(self, work: Work, limit: float) -> Result | None:
+    def ask(self, work: Work, limit: float) -> Found | None:
         """What the worker makes of the work; None when it took longer than `limit` seconds."""
-        if self._process is not None and self._process.poll() is not None:
-            self.kill()
-        process = self._process or self._start()
+        process = self.start()
         assert process.stdin is not None
         try:
-            process.stdin.write(json.dumps(work).encode() + b"\n")
+            process.stdin.write(work.line())
             process.stdin.flush()
             found = self._line(process, limit)
         except BrokenPipeError:
@@ -91,28 +142,72 @@ class FormulaWorkers:
 
     def __init__(self, count: int = WORKERS) -> None:
         self._count = count
-        self._workers = [_Worker() for _ in range(count)]
-        os.register_at_fork(after_in_child=self._forget)
+        self._reset()
+        os.register_at_fork(after_in_child=self._reset)
         atexit.register(self.close)
 
-    def _forget(self) -> None:
+    def _reset(self) -> None:
         """A forked process leaves its parent's workers alone and starts its own."""
-        self._workers = [_Worker() for _ in range(self._count)]
+        self._free = [_Worker() for _ in range(self._count)]
+        self._all = tuple(self._free)
+        self._change = threading.Condition()
+        self._waiting = 0
+        self._askers: set[str] = set()
+        self._known: OrderedDict[Work, Found] = OrderedDict()
 
-    def ask(self, work: Work, limit: float = LIMIT_SECONDS) -> Result | None:
-        """Compare a formula within a limit in seconds; None when it takes longer."""
-        worker = next((w for w in self._workers if w.acquire(wait=False)), None)
-        if worker is None:
-            worker = self._workers[0]
-            worker.acquire(wait=True)
+    def start(self) -> None:
+        """Start every worker now, so that the first formula need not wait for it."""
+        for worker in self._all:
+            worker.start()
+
+    def ask(self, work: Work, limit: float = LIMIT_SECONDS) -> Found | Refused:
+        """Compare a formula within a limit in seconds, or say why it was not taken."""
+        who = asker.get()
+        with self._change:
+            if work in self._known:
+                self._known.move_to_end(work)
+                return self._known[work]
+            if who is not None and who in self._askers:
+                return "one_at_a_time"
+            if not self._free and self._waiting >= MOST_WAITING:
+                return "busy"
+            worker = self._take_worker()
+            if worker is None:
+                return "busy"
+            if who is not None:
+                self._askers.add(who)
         try:
-            return worker.ask(work, limit)
+            found = worker.ask(work, limit) or TOO_LONG
         finally:
-            worker.release()
+            with self._change:
+                self._free.append(worker)
+                self._askers.discard(who or "")
+                self._change.notify()
+        self._remember(work, found)
+        return found
+
+    def _take_worker(self) -> _Worker | None:
+        """A free worker, after waiting for one; None when that took too long. Holds the lock."""
+        until = time.monotonic() + WAIT_SECONDS
+        self._waiting += 1
+        try:
+            while not self._free:
+                left = until - time.monotonic()
+                if left <= 0 or not self._change.wait(left):
+                    return None
+            return self._free.pop()
+        finally:
+            self._waiting -= 1
+
+    def _remember(self, work: Work, found: Found) -> None:
+        with self._change:
+            self._known[work] = found
+            while len(self._known) > REMEMBERED:
+                self._known.popitem(last=False)
 
     def close(self) -> None:
         """End all workers."""
-        for worker in self._workers:
+        for worker in self._all:
             worker.kill()
 
 

@@ -206,7 +206,7 @@ class FaultyPackTests(TestCase):
                 "near_misses: [{place: b, token: x, says: No.}]",
                 "there is no “b” with “x” to mix up",
             ),
-            ("kind: extended_text, id: a, model: b", "at least one part must be one that is"),
+            ("kind: extended_text, id: a, model: b", "wants a part that a rule marks"),
             (
                 "kind: text_entry, id: a, value: number, answer: 7, most: 6",
                 "answer 7 is above 6",

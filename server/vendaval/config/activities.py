@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from vendaval.diagnostic.activity import Diagnosing
 from vendaval.levels.learning import learning_of
-from vendaval.levels.observing import note_study, observe, recall
+from vendaval.levels.observing import note_study, observe, observe_marks, recall
 from vendaval.practice.activity import Practising
 from vendaval.review.activity import Mending
 from vendaval.review.following import note_miss
@@ -17,5 +17,6 @@ ACTIVITIES = Activities(
     followers=(observe, note_miss),
     study=note_study,
     recall=recall,
+    marked=observe_marks,
     guard=learning_of,
 )

@@ -20,7 +20,7 @@ from vendaval_core.scoring.feedback import met_sentence
 from .kept import ReadingData, StudyPlace
 from .learning import Learning, learning_of
 from .models import LevelRecord, Observation, TargetMet
-from .rebuild import posterior_without
+from .rebuild import posterior_with
 from .settings import CHANGE
 
 LEVEL_MOVED = 1.0
@@ -172,26 +172,71 @@ def unsay_not_taught(
     the levels are made again without it."""
     learning = learning_of(question.enrolment)
     seen = Observation.objects.get(tried=undone)
-    changes.add(
-        Observation(
-            enrolment=learning.enrolment,
-            tried=row,
-            family_id=seen.family_id,
-            topic_id=seen.topic_id,
-            outcome=None,
-            of=seen.of,
-            counts=False,
-            weight=seen.weight,
-            reason=seen.reason,
-            sitting=seen.sitting,
-            days=seen.days,
-            replaces=seen,
-            at=now,
-        )
-    )
+    replacing = _in_place_of(seen, row, now)
+    replacing.counts, replacing.learning = False, False
+    changes.add(replacing)
     history = learning.family(question.version.family)
     history.count -= 1
     if history.count == 0:
         history.last, history.sitting = -1, -1
     learning.row.to_study.pop(question.item.family.topic, None)
-    learning.moved(*posterior_without(learning.enrolment.pk, learning.bank, seen.pk))
+    learning.moved(*posterior_with(learning.enrolment.pk, learning.bank, replacing))
+
+
+def _in_place_of(seen: Observation, tried: Try, now: datetime) -> Observation:
+    """An observation that stands for another, the same in all but what is set anew."""
+    return Observation(
+        enrolment_id=seen.enrolment_id,
+        tried=tried,
+        family_id=seen.family_id,
+        topic_id=seen.topic_id,
+        outcome=seen.outcome,
+        of=seen.of,
+        weight=seen.weight,
+        reason=seen.reason,
+        sitting=seen.sitting,
+        days=seen.days,
+        learning=seen.learning,
+        before=seen.before,
+        replaces=seen,
+        at=now,
+    )
+
+
+def observe_marks(
+    question: OpenQuestion, tried: Try, outcome: int, now: datetime, changes: Changes
+) -> None:
+    """Marks that came later: the first observation of a try, or one that replaces another."""
+    learning, number = learning_of(question.enrolment), question.item.topic
+    before = learning.readings
+    seen = Observation.objects.filter(tried=tried).order_by("-pk").first()
+    if seen is None:
+        weight, reason = weight_of(
+            family_in_sitting=False,
+            helped=question.presentation.helped,
+            seconds=tried.seconds,
+            mean_seconds=question.mean_seconds,
+        )
+        added = Observation(
+            enrolment=learning.enrolment,
+            tried=tried,
+            family_id=tried.family_id,
+            topic_id=tried.topic_id,
+            of=question.item.curve.categories,
+            weight=weight,
+            reason=reason.value,
+            sitting=learning.row.sitting,
+            at=now,
+        )
+    else:
+        added = _in_place_of(seen, tried, now)
+    added.outcome = outcome
+    learning.moved(*posterior_with(learning.enrolment.pk, learning.bank, added))
+    after = learning.readings
+    added.before, added.after = ReadingData.of(before[number]), ReadingData.of(after[number])
+    changes.add(added, *_records(learning, before, after, number, now))
+    history, seed = learning.family(question.item.family.key), question.presentation.seed
+    history.count += seen is None
+    history.mark = learning.bank.marks[question.item.family.key]
+    right = outcome == question.item.curve.categories - 1 and added.weight > 0
+    history.right = [one for one in history.right if one != seed] + [seed] * right

@@ -71,15 +71,13 @@ def histories(enrolments: Iterable[int], bank: CourseBank) -> dict[int, list[Ent
     return {pk: list(_entries(found[pk], bank)) for pk in wanted}
 
 
-def posterior_without(
-    enrolment_id: int, bank: CourseBank, observation: int
+def posterior_with(
+    enrolment_id: int, bank: CourseBank, added: Observation
 ) -> tuple[Posterior, LearnerState]:
-    """What a learner's observations give when one of them is taken back."""
-    rows = list(Observation.objects.filter(enrolment_id=enrolment_id).order_by("pk").only(*FIELDS))
-    for row in rows:
-        if row.pk == observation:
-            row.counts = False
-    return infer(bank.prior, rebuild(bank.prior, [list(_entries(rows, bank))], CHANGE)[0])
+    """What a learner's observations give together with one that is not stored yet."""
+    stored = Observation.objects.filter(enrolment_id=enrolment_id).order_by("pk").only(*FIELDS)
+    entries = list(_entries([*stored, added], bank))
+    return infer(bank.prior, rebuild(bank.prior, [entries], CHANGE)[0])
 
 
 def rebuilt_state(enrolment_id: int, bank: CourseBank) -> LearnerState:

@@ -110,6 +110,8 @@ class Practising(Activity):
         """What follows a closed question: the next one, unless its idea was missed again and
         again; then nothing does until its study section was opened."""
         note, family = note_of(question.run), question.version.family
+        if question.state.waits and question.state.first_tries_done:
+            return self.ask(question.run, now, changes)
         right = question.state.first_tries_right and not question.presentation.helped
         note.missed = misses_on_idea(note.missed, family, right)
         if needs_study(note.missed[family]):

@@ -8,6 +8,7 @@ from ninja import Router
 from vendaval.groups.addresses import CourseKey
 from vendaval.groups.queries import own_enrolment
 from vendaval.people.permissions import current_user, signed_in
+from vendaval_core.scoring.workers import asking
 
 from . import queries
 from .schemas import RehearsalOut, TriedOut, TryIn
@@ -23,4 +24,5 @@ def rehearsal(request: HttpRequest, course: CourseKey) -> RehearsalOut:
 @router.post("/{slug:key}", response=TriedOut, operation_id="try_rehearsal")
 def try_out(request: HttpRequest, course: CourseKey, key: str, body: TryIn) -> TriedOut:
     enrolment = own_enrolment(current_user(request), course, "try_rehearsal")
-    return queries.try_out(enrolment.course, key, body.responses)
+    with asking(f"learner {enrolment.person_id}"):
+        return queries.try_out(enrolment.course, key, body.responses)

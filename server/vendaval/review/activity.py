@@ -11,6 +11,7 @@ from vendaval.levels.presenting import present
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.activity import Activity
+from vendaval.work.jobs import end_at_deadline
 from vendaval.work.kept import MendNote, Why
 from vendaval.work.models import Closing, HelpKind, HelpOpened, Presentation, Purpose, Run
 from vendaval.work.questions import close
@@ -114,6 +115,7 @@ class Mending(Activity):
         changes.add(run)
         miss.mend = present(learning, run, miss.family.key, now, changes, why=Why(rule="mend"))
         changes.touch(miss, "mend")
+        changes.then(lambda: end_at_deadline.using(run_after=now + WAITS).enqueue(run.pk))
         return run
 
     def _waiting(self, miss: Miss, now: datetime) -> Run | None:

@@ -12,6 +12,7 @@ from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.changes import Changes, until_stored
 from vendaval.shared.errors import Conflict, NotFound
+from vendaval_core.scoring.workers import asking
 
 from .activity import Activity, activities
 from .models import Closing, HelpKind, HelpOpened, Presentation, Run, Try
@@ -46,7 +47,8 @@ def _submit(
     activity = activities().of(question.run)
     now = clock.now()
     changes = _changes(question.enrolment)
-    taken = take(question, sent, rules=activity.rules, whole=activity.whole, now=now)
+    with asking(f"learner {person.pk}"):
+        taken = take(question, sent, rules=activity.rules, whole=activity.whole, now=now)
     if not taken.counts:
         return Answered(question, reply_of(taken, activity), says_unread(taken))
     following = _go_on(taken, activity, now, changes)

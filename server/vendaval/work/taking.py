@@ -100,7 +100,8 @@ def take(
         taken.outcome = NOT_TAUGHT
     else:
         _mark(taken, sent, rules, whole)
-    row.first = taken.outcome is not None
+    submission = taken.submission
+    row.first = submission is None or submission.completes_first_tries
     return taken
 
 

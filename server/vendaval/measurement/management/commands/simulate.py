@@ -1,27 +1,33 @@
-"""Simulate diagnostics over many learners with the application's own functions."""
+"""Simulate diagnostics and practice over many learners, with the application's own functions."""
 
 from __future__ import annotations
 
 import json
-import os
-import time
-from concurrent.futures import ProcessPoolExecutor
-from contextlib import nullcontext
-from functools import reduce
 from pathlib import Path
 from typing import Any
 
+from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-from tqdm import tqdm
 
+from vendaval.measurement.simulating import (
+    journey_of_pack,
+    simulated_journey,
+    simulated_study,
+    study_of_pack,
+)
 from vendaval_core.errors import CoreError
-from vendaval_core.simulate.study import Policy, Record, Study, blocks, run_block, summary
+from vendaval_core.packs.located import PackInvalid
+from vendaval_core.simulate.journey import Crowd
+from vendaval_core.simulate.study import Policy, Study
 
-FEWEST_FOR_WORKERS = 64
+CROWDS = tuple(crowd.value for crowd in Crowd)
 
 
 class Command(BaseCommand):
-    help = "Questions used, RMSE, bias, coverage, calls that are right, exposure and seconds."
+    help = (
+        "Diagnostics: questions used, RMSE, bias, coverage, calls that are right, exposure. "
+        "Journeys (--journey): whether a target called met is met, and intervals of levels."
+    )
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--learners", type=int, default=500)
@@ -40,24 +46,31 @@ class Command(BaseCommand):
         parser.add_argument(
             "--until-stopped", action="store_true", help="stop by the application's rules"
         )
+        parser.add_argument("--pack", type=Path, metavar="FOLDER", help="a pack's own families")
+        parser.add_argument("--subject", help="of the pack, for the diagnostic; all without it")
+        parser.add_argument(
+            "--journey",
+            nargs="?",
+            const="like",
+            metavar="CROWDS",
+            help=f"practice of all topics instead, by {', '.join(CROWDS)}, or all",
+        )
         parser.add_argument("--json", action="store_true", help="print one JSON object")
         parser.add_argument("--plot", type=Path, metavar="FILE.svg", help="draw RMSE and bias")
 
-    def handle(self, *, policy: str, plot: Path | None, **options: Any) -> None:
-        names = ("learners", "topics", "families", "within", "across", "sd", "questions", "seed")
+    def handle(
+        self, *, policy: str, plot: Path | None, journey: str | None, **options: Any
+    ) -> None:
         for name in ("learners", "topics", "families", "questions"):
             if options[name] < 1:
                 raise CommandError(f"--{name} is at least 1, not {options[name]}")
         try:
-            studies = [
-                Study(
-                    **{name: options[name] for name in names},
-                    policy=Policy(one),
-                    until_stopped=options["until_stopped"],
-                )
-                for one in policy.split(",")
-            ]
-            figures = [_simulated(study) for study in studies]
+            if journey is not None:
+                self._journeys(journey, **options)
+                return
+            figures = [simulated_study(self._study(one, options)) for one in policy.split(",")]
+        except PackInvalid as error:
+            raise CommandError(f"{options['pack']} was refused:\n{error}") from error
         except (ValueError, CoreError) as error:
             raise CommandError(str(error)) from error
         if plot is not None:
@@ -70,29 +83,23 @@ class Command(BaseCommand):
             short = {key: value for key, value in found.items() if key not in {"rmse", "bias"}}
             self.stdout.write(json.dumps(short, indent=1))
 
+    def _study(self, policy: str, options: dict[str, Any]) -> Study:
+        names = ("learners", "topics", "families", "within", "across", "sd", "questions", "seed")
+        wanted = {name: options[name] for name in names}
+        wanted |= {"policy": Policy(policy), "until_stopped": options["until_stopped"]}
+        if options["pack"] is None:
+            return Study(**wanted)
+        return study_of_pack(options["pack"], options["subject"], **wanted)
 
-def _simulated(study: Study) -> dict[str, Any]:
-    """A study run in as many processes as there are cores, or in this one when it is small."""
-    started = time.perf_counter()
-    pieces = blocks(study)
-    records: list[Record] = []
-    small = study.learners < FEWEST_FOR_WORKERS
-    with (
-        nullcontext() if small else ProcessPoolExecutor(os.cpu_count()) as workers,
-        tqdm(
-            total=study.learners, desc=f"Simulating, {study.policy}", unit=" learners", disable=None
-        ) as bar,
-    ):
-        if workers is None:
-            done = (run_block(study, piece) for piece in pieces)
-        else:
-            waiting = [workers.submit(run_block, study, piece) for piece in pieces]
-            done = (future.result() for future in waiting)
-        for piece, record in zip(pieces, done, strict=True):
-            records.append(record)
-            bar.update(len(piece))
-    found = summary(study, reduce(Record.plus, records))
-    return found | {"seconds": round(time.perf_counter() - started, 1)}
+    def _journeys(self, crowds: str, **options: Any) -> None:
+        folder = options["pack"] or settings.PACKS / "inshore"
+        figures = [
+            simulated_journey(
+                journey_of_pack(folder, Crowd(crowd), options["learners"], options["seed"])
+            )
+            for crowd in (CROWDS if crowds == "all" else crowds.split(","))
+        ]
+        self.stdout.write(json.dumps(figures, indent=1))
 
 
 def _draw(figures: list[dict[str, Any]], file: Path) -> None:

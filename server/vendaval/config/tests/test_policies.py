@@ -1,0 +1,245 @@
+"""Every operation × role × relation. An operation that is not listed here fails the test."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+
+from django.test import Client, TestCase
+
+from vendaval.bank.actions import load_pack
+from vendaval.bank.models import Course
+from vendaval.config.api import api
+from vendaval.groups.actions import enrol, join_group, leave_course, put_in_charge
+from vendaval.groups.models import Group, GroupMember
+from vendaval.groups.queries import relations_to
+from vendaval.people.actions import end_role, link_guardian, unlink_guardian
+from vendaval.people.models import Role, User
+from vendaval.people.policies import RULES, Relation, may
+from vendaval.shared import clock
+from vendaval.work.tests.builders import (
+    a_learner,
+    an_account,
+    enrolment_of,
+    inshore,
+    right,
+    with_role,
+    wrong,
+)
+
+OPEN = {"get_session", "health"}
+TOKEN_ONLY = {"sign_in", "sign_in_demo"}
+SIGNED_IN = {"sign_out", "list_courses"}
+# What an own request answers where the thing asked for is there, but not to be had like this.
+OWN = {
+    "get_today": 200,
+    "get_practice_plan": 200,
+    "list_topics": 200,
+    "get_topic": 200,
+    "get_study": 200,
+    "get_rehearsal": 200,
+    "get_run": 200,
+    "why_question": 200,
+    "list_misses": 200,
+    "get_miss": 200,
+    "open_study": 200,
+    "question_shown": 200,
+    "start_run": 200,
+    "go_on": 200,
+    "answer_question": 200,
+    "open_hint": 409,
+    "show_working": 409,
+    "take_back": 409,
+    "swap_question": 409,
+    "fresh_version": 200,
+    "set_aside_miss": 200,
+    "try_rehearsal": 200,
+    "finish_run": 200,
+}
+BODIES = {
+    "start_run": {"purpose": "practice", "topic": "buoyage"},
+    "take_back": {"replay_key": "not-used-yet"},
+    "try_rehearsal": {"responses": {}},
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Operation:
+    name: str
+    method: str
+    address: str
+
+
+class PolicyTests(TestCase):
+    """A learner's work, and everybody who stands in some relation to it or in none."""
+
+    course: Course
+    ana: User
+    run: int
+    question: int
+    miss: int
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.course = load_pack(inshore())
+        cls.ana = a_learner(cls.course)
+        cls.group = Group.objects.create(course=cls.course, title="Tuesday")
+        join_group(cls.group, enrolment_of(cls.ana))
+
+    def setUp(self) -> None:
+        """Ana missed a question in practice, and another waits."""
+        self.client.force_login(self.ana)
+        start = {"purpose": "practice", "topic": "tidal-terms"}
+        state = self.post("/runs", start)
+        self.run, self.question = state["run"]["id"], state["question"]["id"]
+        for turn in range(4):
+            body = {"replay_key": f"setting-up-{turn}", "responses": wrong(self.question)}
+            reply = self.post(f"/questions/{self.question}/answer", body)
+            if reply["question"]["closed"]:
+                break
+            self.post(f"/questions/{self.question}/working")
+            break
+        self.miss = self.get("/misses")["topics"][0]["misses"][0]["id"]
+
+    def post(self, path: str, body: object = None) -> dict:  # type: ignore[type-arg]
+        reply = self.client.post(
+            f"/api/courses/inshore{path}", json.dumps(body or {}), "application/json"
+        )
+        self.assertEqual(reply.status_code, 200, reply.content[:300])
+        return dict(reply.json())
+
+    def get(self, path: str) -> dict:  # type: ignore[type-arg]
+        return dict(self.client.get(f"/api/courses/inshore{path}").json())
+
+    def operations(self) -> list[Operation]:
+        rehearsed = self.get("/rehearsal")["questions"][0]["key"]
+        found = []
+        for path, methods in api.get_openapi_schema()["paths"].items():
+            for method, operation in methods.items():
+                name = operation["operationId"]
+                key = rehearsed if name == "try_rehearsal" else "tidal-terms"
+                values = {
+                    "{course}": "inshore",
+                    "{run_id}": self.run,
+                    "{question_id}": self.question,
+                    "{miss_id}": self.miss,
+                    "{key}": key,
+                    "{section}": self.get("/study/tidal-terms")["sections"][0]["key"],
+                }
+                address = path
+                for place, value in values.items():
+                    address = address.replace(place, str(value))
+                found.append(Operation(name, method, address))
+        return found
+
+    def ask(self, client: Client, operation: Operation) -> int:
+        body = BODIES.get(operation.name, {})
+        if operation.name == "answer_question":
+            body = {"replay_key": "one-of-ana", "responses": right(self.question)}
+        reply = client.generic(
+            operation.method.upper(), operation.address, json.dumps(body), "application/json"
+        )
+        return int(reply.status_code)
+
+    def test_every_operation_is_listed(self) -> None:
+        listed = OPEN | TOKEN_ONLY | SIGNED_IN | set(OWN)
+        self.assertEqual({operation.name for operation in self.operations()}, listed)
+        self.assertEqual(set(RULES), set(OWN))
+
+    def test_own(self) -> None:
+        fresh = self.post(f"/questions/{self.question}/fresh")["question"]["id"]
+        self.question, closed = fresh, self.question
+        order = list(OWN)
+        for operation in sorted(self.listed(), key=lambda o: order.index(o.name)):
+            if OWN[operation.name] == 409:
+                address = operation.address.replace(str(fresh), str(closed))
+                operation = Operation(operation.name, operation.method, address)
+            self.assertEqual(self.ask(self.client, operation), OWN[operation.name], operation)
+
+    def listed(self) -> list[Operation]:
+        return [operation for operation in self.operations() if operation.name in OWN]
+
+    def assert_all(
+        self,
+        person: User | None,
+        status: int,
+        why: str,
+        operations: list[Operation] | None = None,
+    ) -> None:
+        client = Client()
+        if person is not None:
+            client.force_login(person)
+        for operation in operations or self.listed():
+            self.assertEqual(self.ask(client, operation), status, (operation.name, why))
+
+    def test_strangers_and_relations_that_may_not(self) -> None:
+        """404 and not 403: ids tell nothing to whom they do not concern."""
+        operations = self.listed()
+        own = {"{run_id}", "{question_id}", "{miss_id}"}
+        paths = {
+            o["operationId"]: p
+            for p, m in api.get_openapi_schema()["paths"].items()
+            for o in m.values()
+        }
+        stranger = Client()
+        stranger.force_login(a_learner(self.course, "rui"))
+        for operation in operations:
+            if any(place in paths[operation.name] for place in own):
+                self.assertEqual(self.ask(stranger, operation), 404, operation.name)
+        tutor, guardian = with_role(self.course, Role.TUTOR), with_role(self.course, Role.GUARDIAN)
+        put_in_charge(self.group, tutor)
+        link_guardian(guardian, self.ana)
+        for person in (
+            tutor,
+            guardian,
+            with_role(self.course, Role.AUTHOR),
+            with_role(self.course, Role.OFFICE),
+            an_account("nobody"),
+        ):
+            self.assert_all(person, 404, person.username)
+
+    def test_signed_out(self) -> None:
+        self.assert_all(None, 403, "signed out")
+        for operation in self.operations():
+            if operation.name in SIGNED_IN:
+                self.assertEqual(self.ask(Client(), operation), 403, operation.name)
+
+    def test_who_has_left_and_whose_role_has_ended(self) -> None:
+        gone = a_learner(self.course, "gone")
+        leave_course(enrolment_of(gone))
+        self.assert_all(gone, 404, "left the course")
+        operations = self.listed()
+        end_role(self.ana, self.course.school, Role.LEARNER)
+        self.assert_all(self.ana, 404, "no learner any more", operations)
+        enrol(self.ana, self.course)
+        self.assertEqual(self.client.get("/api/courses/inshore/today").status_code, 200)
+
+    def test_changes_need_the_csrf_token(self) -> None:
+        strict = Client(enforce_csrf_checks=True)
+        strict.force_login(self.ana)
+        for operation in self.operations():
+            if operation.method != "get":
+                self.assertEqual(self.ask(strict, operation), 403, operation.name)
+
+    def test_relations_come_and_go_with_their_dates(self) -> None:
+        enrolment = enrolment_of(self.ana)
+        tutor, guardian = with_role(self.course, Role.TUTOR), with_role(self.course, Role.GUARDIAN)
+        self.assertEqual(relations_to(self.ana, enrolment), {Relation.OWN})
+        self.assertEqual(relations_to(tutor, enrolment), set())
+        put_in_charge(self.group, tutor)
+        link_guardian(guardian, self.ana)
+        self.assertEqual(relations_to(tutor, enrolment), {Relation.GROUP})
+        self.assertEqual(relations_to(guardian, enrolment), {Relation.CHILD})
+        GroupMember.objects.update(until=clock.now())
+        unlink_guardian(guardian, self.ana)
+        self.assertEqual(relations_to(tutor, enrolment), set())
+        self.assertEqual(relations_to(guardian, enrolment), set())
+
+    def test_several_roles_are_held_at_once(self) -> None:
+        put_in_charge(self.group, self.ana)
+        ana = User.objects.with_roles().get(pk=self.ana.pk)
+        self.assertEqual(ana.roles, {Role.LEARNER, Role.TUTOR})
+        self.assertTrue(may("get_today", ana.roles, Relation.OWN))
+        self.assertFalse(may("get_today", ana.roles, Relation.GROUP))
+        account = self.client.get("/api/session").json()["account"]
+        self.assertEqual(account["roles"], ["learner", "tutor"])

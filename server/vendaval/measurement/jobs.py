@@ -1,0 +1,13 @@
+"""Calibrations put in force in the background."""
+
+from __future__ import annotations
+
+from django_tasks import task
+
+from .actions import apply_calibration
+
+
+@task()
+def apply_in_background(calibration_id: int, by: str) -> tuple[int, int]:
+    """Put a calibration in force and make every level again: families moved, learners."""
+    return apply_calibration(calibration_id, by)

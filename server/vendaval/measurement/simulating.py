@@ -1,0 +1,143 @@
+"""Studies and journeys run in as many processes as there are cores."""
+
+from __future__ import annotations
+
+import os
+import time
+from collections.abc import Callable, Sequence
+from concurrent.futures import ProcessPoolExecutor
+from functools import reduce
+from pathlib import Path
+from typing import Any, TypeVar
+
+from numpy.typing import NDArray
+from tqdm import tqdm
+
+from vendaval_core.items.versions import make_version
+from vendaval_core.measure.posterior import Prior
+from vendaval_core.measure.response import ResponseCurve
+from vendaval_core.packs.reader import Pack, read_pack
+from vendaval_core.scoring.outcomes import family_curve
+from vendaval_core.simulate.journey import (
+    Calls,
+    Crowd,
+    Journey,
+    JourneyFamily,
+    journey_blocks,
+    journey_summary,
+    run_journeys,
+)
+from vendaval_core.simulate.study import Record, Study, blocks, run_block, summary
+
+FEWEST_FOR_WORKERS = 64
+
+Work = TypeVar("Work")
+Found = TypeVar("Found")
+
+
+def in_pieces(
+    run: Callable[[Work, NDArray[Any]], Found],
+    work: Work,
+    pieces: Sequence[NDArray[Any]],
+    what: str,
+) -> list[Found]:
+    """What each piece of the learners gives, with progress; in this process when they are few."""
+    learners = sum(len(piece) for piece in pieces)
+    found = []
+    with tqdm(total=learners, desc=what, unit=" learners", disable=None) as bar:
+        if learners < FEWEST_FOR_WORKERS:
+            for piece in pieces:
+                found.append(run(work, piece))
+                bar.update(len(piece))
+            return found
+        with ProcessPoolExecutor(os.cpu_count()) as workers:
+            waiting = [workers.submit(run, work, piece) for piece in pieces]
+            for piece, future in zip(pieces, waiting, strict=True):
+                found.append(future.result())
+                bar.update(len(piece))
+    return found
+
+
+def simulated_study(study: Study) -> dict[str, Any]:
+    """A study's figures."""
+    started = time.perf_counter()
+    records = in_pieces(run_block, study, blocks(study), f"Simulating, {study.policy}")
+    found = summary(study, reduce(Record.plus, records))
+    return found | {"seconds": round(time.perf_counter() - started, 1)}
+
+
+def simulated_journey(journey: Journey) -> dict[str, Any]:
+    """A journey's figures."""
+    started = time.perf_counter()
+    calls = in_pieces(run_journeys, journey, journey_blocks(journey), f"Journey, {journey.crowd}")
+    found = journey_summary(journey, reduce(Calls.plus, calls))
+    return found | {"seconds": round(time.perf_counter() - started, 1)}
+
+
+def _subjects(pack: Pack) -> list[int]:
+    return [n for n, subject in enumerate(pack.course.subjects) for _ in subject.topics]
+
+
+def _topics(pack: Pack) -> dict[str, int]:
+    keys = [topic.key for subject in pack.course.subjects for topic in subject.topics]
+    return {key: number for number, key in enumerate(keys)}
+
+
+def _curves(pack: Pack) -> dict[str, ResponseCurve]:
+    return {
+        item.family.key: family_curve(make_version(item.family, 1), item.family.difficulty)
+        for item in pack.families
+    }
+
+
+def journey_of_pack(folder: Path, crowd: Crowd, learners: int, seed: int) -> Journey:
+    """Practice of all topics of a pack, its curves as judged."""
+    pack = read_pack(folder)
+    prior, numbers, curves = pack.course.prior, _topics(pack), _curves(pack)
+    return Journey(
+        Prior.of_course(
+            _subjects(pack),
+            mean=prior.mean,
+            sd=prior.sd,
+            within=prior.within_subject,
+            across=prior.across_subjects,
+        ),
+        tuple(
+            JourneyFamily(
+                item.family.key,
+                numbers[item.family.topic],
+                curves[item.family.key],
+                item.family.essential,
+                item.family.versions,
+            )
+            for item in pack.families
+        ),
+        tuple(topic.target for subject in pack.course.subjects for topic in subject.topics),
+        learners=learners,
+        crowd=crowd,
+        seed=seed,
+    )
+
+
+def study_of_pack(folder: Path, subject: str | None, **options: Any) -> Study:
+    """A study of the diagnostic over a pack's own families, of one subject or all."""
+    pack = read_pack(folder)
+    curves, subjects = _curves(pack), pack.course.subjects
+    chosen = [s for s in subjects if subject in {None, s.key}]
+    topics = [(n, topic.key) for n, s in enumerate(chosen) for topic in s.topics]
+    bank = tuple(
+        tuple(curves[item.family.key] for item in pack.families if item.family.topic == key)
+        for _, key in topics
+    )
+    prior = pack.course.prior
+    return Study(
+        **options
+        | {
+            "topics": len(topics),
+            "sd": prior.sd,
+            "within": prior.within_subject,
+            "across": prior.across_subjects,
+            "own_bank": bank,
+            "own_subjects": tuple(n for n, _ in topics),
+        }
+    )

@@ -1,0 +1,91 @@
+"""Marks beside tries: those that come later, and those that take another's place."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+from typing import Any
+
+from vendaval.bank.actions import load_pack
+from vendaval.levels.checking import check_states
+from vendaval.levels.models import Observation
+from vendaval.measurement.queries import log_responses
+from vendaval.shared.errors import Unprocessable
+from vendaval.work.marking import Given, mark_by_hand
+from vendaval.work.models import Mark, Try
+from vendaval.work.tests.builders import CourseTestCase, an_account, inshore, wrong
+from vendaval_core.packs.reader import Pack, PackFamily, family_from_data
+
+BRIEFING = "own-words-only"
+
+
+def with_written_question() -> Pack:
+    """The course with a question that only a person can mark."""
+    pack = inshore()
+    item = next(one for one in pack.families if one.family.key == "briefing")
+    data: dict[str, Any] = dict(item.data)
+    data["parts"] = [part for part in data["parts"] if part["kind"] == "extended_text"]
+    data |= {"essential": False, "title": "In your own words"}
+    family = family_from_data(BRIEFING, item.family.topic, data)
+    return replace(pack, families=(*pack.families, PackFamily(family, data)))
+
+
+class MarkedLaterTests(CourseTestCase):
+    def setUp(self) -> None:
+        super().setUp()
+        load_pack(with_written_question())
+        self.course.refresh_from_db()
+        self.tutor = an_account("clara")
+
+    def level(self) -> dict[str, Any]:
+        return dict(self.get("/topics/passage-planning")["line"]["reading"])
+
+    def write(self) -> tuple[Try, dict[str, Any]]:
+        question = self.practise_family(BRIEFING)
+        reply = self.answer(question["id"], {"brief": "Life jackets first, then the radio."})
+        return Try.objects.latest("pk"), reply
+
+    def test_it_waits_for_its_marks_and_then_counts(self) -> None:
+        before = self.level()
+        row, reply = self.write()
+        self.assertEqual(reply["feedback"]["verdict"], "waiting")
+        self.assertEqual(reply["question"]["share"], 0)
+        self.assertTrue(reply["question"]["closed"])
+        self.assertEqual((Observation.objects.count(), self.level()), (0, before))
+        mark_by_hand(row, {"brief": Given(Fraction(1), "Clear and short.")}, self.tutor)
+        self.assertGreater(self.level()["middle"], before["middle"])
+        seen = Observation.objects.get()
+        self.assertEqual((seen.outcome, seen.weight, seen.tried), (1, 1.0, row))
+        mark = Mark.objects.latest("pk")
+        self.assertEqual(
+            (mark.by, mark.rule, mark.says), (self.tutor, "person", "Clear and short.")
+        )
+        self.assertTrue(all(found.agrees for found in check_states(self.course)))
+
+    def test_a_mark_is_replaced_and_the_one_before_stays_readable(self) -> None:
+        row, _ = self.write()
+        mark_by_hand(row, {"brief": Given(Fraction(1))}, self.tutor)
+        high = self.level()
+        question = self.practise("tidal-terms")
+        self.answer(question["id"], wrong(question["id"]))
+        mark_by_hand(row, {"brief": Given(Fraction(1, 4), "The engine is missing.")}, self.tutor)
+        self.assertLess(self.level()["middle"], high["middle"])
+        marks = Mark.objects.filter(tried=row).order_by("pk")
+        self.assertEqual([mark.share for mark in marks], ["", "1", "1/4"])
+        first, second = Observation.objects.filter(tried=row).order_by("pk")
+        self.assertEqual((second.replaces, second.outcome), (first, 0))
+        self.assertTrue(all(found.agrees for found in check_states(self.course)))
+        used = [r for rows in log_responses(self.course).values() for r in rows]
+        self.assertEqual([r.outcome for r in used if r.family == BRIEFING], [0])
+
+    def test_marks_that_make_no_sense_change_nothing(self) -> None:
+        row, _ = self.write()
+        for given in (
+            {},
+            {"brief": Given(Fraction(3, 2))},
+            {"brief": Given(Fraction(-1))},
+            {"other": Given(Fraction(1))},
+        ):
+            with self.assertRaises(Unprocessable):
+                mark_by_hand(row, given, self.tutor)
+        self.assertEqual((Mark.objects.count(), Observation.objects.count()), (1, 0))
