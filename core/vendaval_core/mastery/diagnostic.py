@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import random
-from collections.abc import Collection, Iterable, Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -21,7 +21,8 @@ from ..measure.selection import (
 from ..measure.stopping import TopicStatus, topic_status
 
 SUGGEST_STOP_SECONDS = 30 * 60
-UNMOVED = 0.1
+UNMOVED = 0.15
+MOST_SINCE = 2
 WIDE = 1.28
 TOGETHER = 0.5
 
@@ -40,7 +41,12 @@ class Ahead:
     def still_holds(self, mean: float, sd: float, answers: int) -> bool:
         """Whether so little has changed that working it out again is not worth the time."""
         moved = abs(self.mean - mean) + abs(self.sd - sd)
-        return answers == self.answers and moved < UNMOVED
+        since = answers - self.answers
+        return 0 <= since <= MOST_SINCE and moved < UNMOVED * (1 + since)
+
+    def now(self, answers: int) -> float:
+        """Expected questions left after the answers given since."""
+        return max(0.5, self.left - (answers - self.answers))
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,18 +122,17 @@ def plan_diagnostic(
         ahead[topic] = Ahead(mean, sd, answers[topic], float(count), float(np.sqrt(var)))
     choice = choose_diagnostic(table, gain, open_topics, asked, rng)
     uncertain = float(weights @ posterior.sd**2)
-    return DiagnosticPlan(statuses, choice, *_left(ahead.values()), uncertain, ahead)
+    return DiagnosticPlan(statuses, choice, *_left(ahead, answers), uncertain, ahead)
 
 
-def _left(ahead: Iterable[Ahead]) -> tuple[int, tuple[int, int]]:
+def _left(ahead: Mapping[int, Ahead], answers: Sequence[int]) -> tuple[int, tuple[int, int]]:
     """Questions left of a run, and the range that holds it four times in five.
 
     What topics use varies together: a run that is long in one is long in others.
     """
-    topics = list(ahead)
-    expected = sum(topic.left for topic in topics)
-    alone = sum(topic.spread**2 for topic in topics)
-    together = sum(topic.spread for topic in topics) ** 2
+    expected = sum(kept.now(answers[topic]) for topic, kept in ahead.items())
+    alone = sum(kept.spread**2 for kept in ahead.values())
+    together = sum(kept.spread for kept in ahead.values()) ** 2
     spread = WIDE * float(np.sqrt(alone + TOGETHER * (together - alone)))
     most = max(1, round(expected + spread))
     return max(1, round(expected)), (min(most, max(1, round(expected - spread))), most)

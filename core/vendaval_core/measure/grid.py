@@ -17,7 +17,8 @@ NODES = 113
 STEP = 2 * HALF_WIDTH / (NODES - 1)
 THETA: Array = np.linspace(-HALF_WIDTH, HALF_WIDTH, NODES)
 THETA.setflags(write=False)
-BISECTIONS = 32
+NEWTON_STEPS = 7
+TINY = 1e-300
 
 
 def normalised(log_density: Array) -> Array:
@@ -67,6 +68,21 @@ class _Cubic:
         """Probability below the offsets."""
         return self.low + s * (self.left + s * (self.b + s * self.a))
 
+    def offsets(self, wanted: Array) -> Array:
+        """Offsets below which the probabilities lie: Newton's steps, kept between two bounds that
+        close in, so that a cell with next to no mass is halved instead."""
+        low, high = np.zeros(self.low.shape), np.ones(self.low.shape)
+        s = np.full(self.low.shape, 0.5)
+        for _ in range(NEWTON_STEPS):
+            away = self.at(s) - wanted
+            low, high = np.where(away < 0, s, low), np.where(away < 0, high, s)
+            slope = self.left + s * (2 * self.b + 3 * s * self.a)
+            s = s - away / np.where(slope > TINY, slope, TINY)
+            outside = (s <= low) | (s >= high)
+            if outside.any():
+                s = np.where(outside, 0.5 * (low + high), s)
+        return np.asarray(s)
+
 
 def quantiles(mass: Array, probabilities: Sequence[float]) -> Array:
     """Abilities (logits) below which each probability lies. mass (K, NODES); returns (K, M).
@@ -80,12 +96,7 @@ def quantiles(mass: Array, probabilities: Sequence[float]) -> Array:
     cell = (below[:, None, :] < wanted[None, :, None]).sum(axis=-1) - 1
     cell = np.clip(cell, 0, NODES - 2)
     cubic = _Cubic.of(below, mass, cell)
-    low, high = np.zeros(cell.shape), np.ones(cell.shape)
-    for _ in range(BISECTIONS):
-        middle = 0.5 * (low + high)
-        short = cubic.at(middle) < wanted
-        low, high = np.where(short, middle, low), np.where(short, high, middle)
-    return np.asarray(THETA[cell] + STEP * 0.5 * (low + high))
+    return np.asarray(THETA[cell] + STEP * cubic.offsets(wanted))
 
 
 def probabilities_above(mass: Array, theta: Array) -> Array:

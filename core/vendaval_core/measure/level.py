@@ -93,16 +93,13 @@ def read_levels(
     low, middle, high = quantiles(masses, (INTERVAL[0], 0.5, INTERVAL[1])).T
     wanted = np.array([s.ability(t) for s, t in zip(scales, targets, strict=True)])
     chances = probabilities_above(masses, wanted)
+    places = np.stack([low, middle, high], axis=1)
+    levels = [np.interp(places[k], THETA, scale.levels).tolist() for k, scale in enumerate(scales)]
     return [
-        LevelReading(
-            level=scale.level(middle[k]),
-            low=scale.level(low[k]),
-            high=scale.level(high[k]),
-            sd=float(sds[k]),
-            target=targets[k],
-            chance=float(chances[k]),
+        LevelReading(level, under, over, sd, target, chance)
+        for (under, level, over), sd, target, chance in zip(
+            levels, np.asarray(sds).tolist(), targets, chances.tolist(), strict=True
         )
-        for k, scale in enumerate(scales)
     ]
 
 

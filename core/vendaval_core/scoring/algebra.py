@@ -21,7 +21,7 @@ DEEPEST = 24
 LARGEST_POWER = 12
 LARGEST_DIGITS = 9
 LARGEST_BITS = 2000
-MOST_TERMS = 1000
+MOST_TERMS = 400
 POINTS = (Fraction(3, 7), Fraction(11, 5), Fraction(-5, 3), Fraction(17, 13))
 # Not worked out while reading: sympy asks a lot about the sign of what is inside.
 FUNCTIONS: dict[str, Callable[[Any], Any]] = {
@@ -141,8 +141,9 @@ def expanded_size(expression: Any) -> int:
         return math.prod(expanded_size(factor) for factor in expression.args)
     if expression.is_Pow:
         base, exponent = expression.as_base_exp()
-        if exponent.is_Integer and exponent > 1:
-            return math.comb(expanded_size(base) + int(exponent) - 1, int(exponent))
+        if exponent.is_Rational and exponent >= 2:
+            power = int(exponent)
+            return math.comb(expanded_size(base) + power - 1, power)
         return expanded_size(base)
     return max((expanded_size(inner) for inner in expression.args), default=1)
 

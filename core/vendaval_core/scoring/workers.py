@@ -26,9 +26,9 @@ from typing import Literal
 
 LIMIT_SECONDS = 2.0
 START_SECONDS = 30.0
-WORKERS = 2
-MOST_WAITING = 6
-WAIT_SECONDS = 3.0
+WORKERS = 1
+MOST_WAITING = 1
+WAIT_SECONDS = 2.0
 REMEMBERED = 2048
 SOURCE = Path(__file__).resolve().parents[2]
 

@@ -85,8 +85,9 @@ class PracticeTests(TestCase):
         fixed = family("fixed", 0.5, right=1, versions=1)
         part = coverage([family("a", 0.5, right=2), family("b", 0.5, right=1), fixed])
         self.assertEqual((part.covered, part.essential, part.answers_left), (2, 3, 1))
-        self.assertFalse(target_met(0.99, part))
-        self.assertTrue(target_met(0.8, coverage([fixed, family("x", 0.1, essential=False)])))
+        self.assertFalse(target_met(3, part))
+        whole = coverage([fixed, family("x", 0.1, essential=False)])
+        self.assertEqual([target_met(steady, whole) for steady in (2, 3)], [False, True])
 
     def test_forty_ideas_twice_are_eighty_answers(self) -> None:
         """Common practice, no published source."""

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, ClassVar
-
-from django.contrib.auth.models import AbstractUser, UserManager
+from django.contrib.auth.models import AbstractUser
 from django.db import models
 from django.db.models import Q
 
@@ -17,34 +15,11 @@ class Role(models.TextChoices):
     OFFICE = "office"
 
 
-class RoleNames(models.Aggregate):
-    """Names of the roles held, with commas between them."""
-
-    function = "GROUP_CONCAT"
-    allow_distinct = True
-    output_field = models.TextField()
-
-    def as_postgresql(self, compiler: Any, connection: Any, **options: Any) -> Any:
-        template = "STRING_AGG(%(distinct)s%(expressions)s, ',')"
-        return self.as_sql(compiler, connection, template=template, **options)
-
-
-class Accounts(UserManager["User"]):
-    """Accounts, with the roles they hold now where those are asked for."""
-
-    def with_roles(self) -> models.QuerySet[User]:
-        """Each account with its roles, in the same query."""
-        held = Q(memberships__until=None)
-        return self.annotate(role_names=RoleNames("memberships__role", filter=held))
-
-
 class User(AbstractUser):
     """An account. `demo_note` says what a demo account shows; empty for real accounts."""
 
     display_name = models.CharField(max_length=80)
     demo_note = models.CharField(max_length=200, blank=True)
-
-    objects: ClassVar[Accounts] = Accounts()
 
     @property
     def roles(self) -> frozenset[Role]:

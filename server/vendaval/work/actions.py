@@ -9,6 +9,7 @@ from itertools import count
 from vendaval.groups.models import Enrolment
 from vendaval.groups.queries import own_enrolment
 from vendaval.people.models import User
+from vendaval.people.policies import Relation, require
 from vendaval.shared import clock
 from vendaval.shared.changes import Changes, until_stored
 from vendaval.shared.errors import Conflict, NotFound
@@ -247,6 +248,7 @@ def take_back(person: User, course: str, presentation_id: int, replay_key: str) 
 
 def note_shown(person: User, course: str, presentation_id: int) -> None:
     """The learner now sees a question: its time begins. Only the first call counts."""
+    require("question_shown", person.roles, Relation.OWN)
     own = Presentation.objects.filter(
         pk=presentation_id,
         run__enrolment__person=person,

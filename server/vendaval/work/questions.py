@@ -21,6 +21,24 @@ from .models import Closing, Mark, Presentation, Run, Try
 FEWEST_TIMED = 30
 # The learner's state belongs to an app above; it is asked for here so that one query brings it.
 LOADED = ("run__enrolment__course", "run__enrolment__state", "revision__family__topic")
+LEFT_OUT = (
+    "run__enrolment__since",
+    "run__enrolment__course__rehearsal",
+    "run__enrolment__course__prior",
+    "run__enrolment__course__files",
+    "run__enrolment__course__content",
+    "revision__data",
+    "revision__number",
+    "revision__family__live",
+    "revision__family__pack",
+    "revision__family__topic__title",
+    "revision__family__topic__after",
+    "revision__family__topic__pack",
+    "revision__family__topic__digest",
+    "revision__family__topic__target",
+    "revision__family__topic__importance",
+    "revision__family__topic__position",
+)
 
 
 @dataclass(slots=True)
@@ -83,7 +101,7 @@ def find_presentation(
     """A learner's own presentation, or NotFound; another learner's does not exist for them."""
     found = (
         Presentation.objects.select_related(*LOADED)
-        .defer("run__enrolment__course__rehearsal", "revision__data")
+        .defer(*LEFT_OUT)
         .filter(
             pk=presentation_id,
             run__enrolment__person=person,

@@ -45,6 +45,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "vendaval.shared.requests.RequestLogMiddleware",
+    "vendaval.shared.pace.PaceMiddleware",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -101,6 +102,9 @@ STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
+
+# Answers a session may send: at once, and then a second.
+ANSWER_PACE: tuple[int, float] | None = (20, 2.0)
 
 # Answers are small; anything longer is refused before it is read.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 64 * 1024

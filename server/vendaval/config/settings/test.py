@@ -4,6 +4,7 @@ from .base import *  # noqa: F403
 from .base import DATABASES, LOGGING, VAR
 
 DEMO_ACCOUNTS = True
+ANSWER_PACE = None
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 LOGGING = {**LOGGING, "loggers": {"vendaval": {"handlers": [], "propagate": False}}}
 STORAGES = {

@@ -6,8 +6,6 @@ from dataclasses import replace
 from datetime import timedelta
 from unittest.mock import patch
 
-from django.core.management import call_command
-from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
 from vendaval.bank.actions import apply_curves, load_pack
@@ -16,6 +14,7 @@ from vendaval.bank.snapshot import course_bank
 from vendaval.levels import learning as module
 from vendaval.levels.models import LearnerState, Observation
 from vendaval.review.models import Miss
+from vendaval.work.jobs import end_at_deadline
 from vendaval.work.models import Run
 from vendaval.work.tests.builders import CourseTestCase, inshore, right, run_command, wrong
 from vendaval_core.packs.reader import PackFamily
@@ -97,8 +96,11 @@ class DeadlineTests(CourseTestCase):
         (job,) = DBTaskResult.objects.all()
         self.assertEqual(job.run_after, run.started_at + timedelta(days=1))
         self.clock.forward(hours=25)
-        DBTaskResult.objects.update(run_after=timezone.now())
-        call_command("db_worker", batch=True, startup_delay=False, verbosity=0)
+        self.assertEqual(
+            (job.task_path, job.args_kwargs["args"]), (end_at_deadline.module_path, [run.pk])
+        )
+        self.assertTrue(end_at_deadline.call(run.pk))
+        self.assertFalse(end_at_deadline.call(run.pk))
         run.refresh_from_db()
         self.assertEqual(run.ended_at, run.deadline_at)
         self.assertIn("0 runs", run_command("settle_due"))

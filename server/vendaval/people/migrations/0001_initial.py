@@ -3,7 +3,7 @@
 import django.contrib.auth.validators
 import django.db.models.deletion
 import django.utils.timezone
-import vendaval.people.models
+import django.contrib.auth.models
 from django.conf import settings
 from django.db import migrations, models
 
@@ -55,7 +55,7 @@ class Migration(migrations.Migration):
                 'abstract': False,
             },
             managers=[
-                ('objects', vendaval.people.models.Accounts()),
+                ('objects', django.contrib.auth.models.UserManager()),
             ],
         ),
         migrations.CreateModel(

@@ -38,7 +38,9 @@ def copied_database() -> Iterator[None]:
         before = connections["default"].settings_dict["NAME"]
         connections["default"].settings_dict["NAME"] = str(copy)
         try:
-            with override_settings(ALLOWED_HOSTS=["testserver"], LOGGING_CONFIG=None):
+            with override_settings(
+                ALLOWED_HOSTS=["testserver"], LOGGING_CONFIG=None, ANSWER_PACE=None
+            ):
                 yield
         finally:
             connection.close()
