@@ -9,7 +9,7 @@ export OMP_NUM_THREADS := 1
 export OPENBLAS_NUM_THREADS := 1
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 
-.PHONY: help demo demo-reset dev test check format openapi screenshots bench-tools benchmark clean
+.PHONY: help demo demo-reset dev test check format openapi screenshots bench-tools benchmark load-test clean
 
 help: ## What there is
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -59,6 +59,9 @@ bench-tools: .stamps/bench ## Install the libraries that benchmark measures besi
 
 benchmark: .stamps/bench ## Times and bars as JSON, on a copy of the demo data
 	@$(PY) manage.py benchmark --json
+
+load-test: .stamps/build ## Drive the served application on a copy of the demo data
+	@$(PY) manage.py load_test
 
 clean: ## Remove what was built; the demo's data stays
 	@rm -rf .venv .stamps web/node_modules web/dist var/static

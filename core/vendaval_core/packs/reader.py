@@ -9,8 +9,8 @@ from functools import partial
 from pathlib import Path
 from typing import cast
 
-from ..items.checks import check_family
 from ..items.model import Family
+from .checks import check_family
 from .figures import figure_data, figure_of_page
 from .located import LocatedYaml, PackInvalid, PackProblem, read_utf8, read_yaml, validated
 from .schema import CourseModel, FamilyModel

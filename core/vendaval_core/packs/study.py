@@ -7,9 +7,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from ..errors import ExpressionError
-from ..items.checks import picture_faults
 from ..items.drawn import Figure, Picture
 from ..items.pictures import make_picture
+from .checks import picture_faults
 from .located import PackProblem
 
 _HEADING = re.compile(r"^## +(?P<title>.+?) +\{#(?P<id>[a-z][a-z0-9-]*)\}\s*$")

@@ -15,7 +15,6 @@ import select
 import subprocess
 import sys
 import threading
-import time
 from collections import OrderedDict
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -188,14 +187,10 @@ class FormulaWorkers:
 
     def _take_worker(self) -> _Worker | None:
         """A free worker, after waiting for one; None when that took too long. Holds the lock."""
-        until = time.monotonic() + WAIT_SECONDS
         self._waiting += 1
         try:
-            while not self._free:
-                left = until - time.monotonic()
-                if left <= 0 or not self._change.wait(left):
-                    return None
-            return self._free.pop()
+            free = self._change.wait_for(lambda: bool(self._free), WAIT_SECONDS)
+            return self._free.pop() if free else None
         finally:
             self._waiting -= 1
 

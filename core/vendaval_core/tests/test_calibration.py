@@ -16,6 +16,7 @@ from vendaval_core.measure.calibration.course import LogResponse, propose
 from vendaval_core.measure.calibration.itemfit import Offset, item_fit, spread
 from vendaval_core.measure.calibration.marginal import Model, fit_marginal
 from vendaval_core.measure.calibration.report import item_reports, report_json
+from vendaval_core.measure.calibration.screening import screened
 from vendaval_core.measure.calibration.table import MISSING, ResponseTable, read_table
 from vendaval_core.measure.response import ResponseCurve
 
@@ -219,6 +220,59 @@ class ConditionalTests(TestCase):
             fit_conditional(ResponseTable(LSAT6.items, holes))
 
 
+class FaultyTests(TestCase):
+    """Each ends with a reason beside the item, and soon: steps are counted, not seconds."""
+
+    def scores(self, rows: int = 400) -> np.ndarray:
+        rng = np.random.default_rng(3)
+        ability, difficulty = rng.normal(size=(rows, 1)), np.linspace(-1.5, 1.5, 8)
+        chance = 1 / (1 + np.exp(-1.2 * (ability - difficulty)))
+        return (rng.random((rows, 8)) < chance).astype(np.int16)
+
+    def fit(self, scores: np.ndarray, model: Model) -> tuple[dict[str, str], dict[str, object]]:
+        whole = ResponseTable(tuple(f"i{j}" for j in range(scores.shape[1])), scores)
+        table, why = screened(whole, model)
+        fit = fit_marginal(table, model)
+        self.assertLess(fit.steps, 300)
+        self.assertTrue(np.isfinite(fit.log_likelihood))
+        return why, report_json(fit, left_out=why)
+
+    def test_each_fault_has_its_reason_and_spoils_no_other_item(self) -> None:
+        perfect, turned, twice, gap = (self.scores() for _ in range(4))
+        perfect[:, 0] = 1
+        turned[:, 1] = 1 - turned[:, 1]
+        twice[:, 3] = twice[:, 2]
+        gap[:, 4] *= 2
+        for scores, item, said, models in (
+            (perfect, "i0", "every answer is 1", tuple(Model)),
+            (turned, "i1", "is its key right?", (Model.TWO, Model.THREE, Model.PARTIAL)),
+            (twice, "i3", "its answers are those of i2", tuple(Model)),
+            (gap, "i4", "nobody has a score of 1", (Model.PARTIAL,)),
+        ):
+            for model in models:
+                why, told = self.fit(scores, model)
+                self.assertEqual(list(why), [item], model)
+                self.assertIn(said, why[item])
+                items = {one["item"]: one for one in told["items"]}  # type: ignore[index, attr-defined]
+                self.assertIn(said, items[item]["problems"][0])
+                self.assertEqual(len(items), 8)
+                self.assertTrue(told["settled"], (item, model))
+                others = [one for name, one in items.items() if name != item]
+                self.assertTrue(all(0.3 < one["a"] < 3 for one in others), (item, model))
+
+    def test_forty_rows_end_with_what_cannot_be_told(self) -> None:
+        for model in Model:
+            _, told = self.fit(self.scores(40), model)
+            if not told["settled"]:
+                problems = [one.get("problems") for one in told["items"]]  # type: ignore[attr-defined]
+                self.assertTrue(any(problems), model)
+
+    def test_nothing_left_is_refused_with_every_reason(self) -> None:
+        ones = np.ones((30, 3), dtype=np.int16)
+        with self.assertRaisesRegex(TableInvalid, "item b: every answer is 1"):
+            screened(ResponseTable(("a", "b", "c"), ones), Model.TWO)
+
+
 class TableTests(TestCase):
     def problems(self, text: str) -> str:
         with self.assertRaises(TableInvalid) as caught:
@@ -229,7 +283,6 @@ class TableTests(TestCase):
         rows = "".join(f"{i % 2},{(i + 1) % 2},1\n" for i in range(12))
         cases = {
             "a,b\n" + rows: "line 2: 3 values under a header of 2 names",
-            "a,b,c\n" + rows: "item c: every answer is 1",
             "a,b,c\n0,1,2\n": "line 2, c: “2” is not 0, 1 or blank",
             "a,b,c\n0,x,1\n": "line 2, b: “x” is not 0, 1 or blank",
             "a,a,c\n" + rows: "“a” names two columns",

@@ -9,7 +9,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vendaval_core.errors import ExpressionError, FamilyError
-from vendaval_core.items.checks import check_family
 from vendaval_core.items.expressions import evaluate
 from vendaval_core.items.keys import ChoiceKey
 from vendaval_core.items.model import (
@@ -29,6 +28,7 @@ from vendaval_core.items.parts import (
 from vendaval_core.items.randomness import SeededStream
 from vendaval_core.items.template import fill
 from vendaval_core.items.versions import make_version
+from vendaval_core.packs.checks import check_family
 
 SUM = NumberEntryPart("sum", "a + b", 0.05, "m", 1, near_misses=(NearMiss("a - b", "Added."),))
 VARIABLES: tuple[Variable, ...] = (

@@ -4,10 +4,10 @@ import re
 from unittest import TestCase
 
 from vendaval_core.errors import ExpressionError
-from vendaval_core.items.checks import picture_faults
 from vendaval_core.items.drawn import Figure, Picture, Slider
 from vendaval_core.items.pictures import make_picture
 from vendaval_core.items.versions import make_version
+from vendaval_core.packs.checks import picture_faults
 
 from .courses import inshore
 

@@ -9,13 +9,13 @@ from hypothesis import strategies as st
 
 from vendaval_core.errors import ExpressionError
 from vendaval_core.items import parts
-from vendaval_core.items.checks import check_family
 from vendaval_core.items.drawn import MixUp, NearMiss
 from vendaval_core.items.keys import ChoiceKey, PartKey, units_of
 from vendaval_core.items.making import make_key
 from vendaval_core.items.model import Family
 from vendaval_core.items.plane import Axis, Height, Misplaced, PointsKey, PointsPart, Target
 from vendaval_core.items.randomness import SeededStream
+from vendaval_core.packs.checks import check_family
 from vendaval_core.scoring.examples import right_response, wrong_response
 from vendaval_core.scoring.marking import Verdict, mark_part
 from vendaval_core.scoring.outcomes import guess_chance

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from vendaval.bank.models import Course
@@ -12,10 +13,12 @@ from vendaval.bank.snapshot import BankTopic
 from vendaval.delivery.parts_out import figure_out, stored_picture
 from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import PlaceOut, StudyLinkOut
+from vendaval.diagnostic.queries import left_open
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.queries import past_levels, standings
 from vendaval.levels.settings import CHANGE
+from vendaval.practice.queries import practice_under_way
 from vendaval.review.queries import miss_counts, sure_misses
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
@@ -95,8 +98,8 @@ def subject_lines(learning: Learning) -> list[SubjectOut]:
     ]
 
 
-def under_way(enrolment: Enrolment) -> list[UnderWayOut]:
-    """Runs that can be taken up again."""
+def under_way(runs: QuerySet[Run]) -> list[UnderWayOut]:
+    """Runs that can be taken up again, the latest five."""
     return [
         UnderWayOut(
             id=run.pk,
@@ -105,7 +108,7 @@ def under_way(enrolment: Enrolment) -> list[UnderWayOut]:
             answered=run.answered,
             touched_at=run.touched_at,
         )
-        for run in open_runs(enrolment)[:MOST_UNDER_WAY]
+        for run in runs[:MOST_UNDER_WAY]
     ]
 
 
@@ -167,7 +170,7 @@ def _open_diagnostic(run: Run | None) -> OpenRun | None:
 def steps_for(learning: Learning) -> list[StepOut]:
     """At most five next steps with their reasons."""
     misses, sure = miss_counts(learning.enrolment), sure_misses(learning.enrolment)
-    run = open_runs(learning.enrolment, Purpose.DIAGNOSTIC).first()
+    run = left_open(learning.enrolment)
     topics = [
         (key, title, [t.key for t in learning.bank.topics if t.subject == key])
         for key, title in learning.bank.subjects
@@ -187,7 +190,7 @@ def practice_plan(enrolment: Enrolment) -> PracticePlanOut:
     wanted = {step.topic for step in found}
     lines = [line for subject in subject_lines(learning) for line in subject.topics]
     return PracticePlanOut(
-        under_way=[run for run in under_way(enrolment) if run.purpose is Purpose.PRACTICE],
+        under_way=under_way(practice_under_way(enrolment)),
         steps=steps,
         met=[line for line in lines if line.key not in wanted],
     )
@@ -233,7 +236,7 @@ def today(enrolment: Enrolment) -> TodayOut:
         greeting=_greeting(enrolment.person.display_name),
         lead=_lead(steps, subjects),
         steps=steps,
-        under_way=under_way(enrolment),
+        under_way=under_way(open_runs(enrolment)),
         subjects=subjects,
         misses=miss_counts(enrolment).total(),
         course=enrolment.course.title,
@@ -250,7 +253,9 @@ def topics(enrolment: Enrolment) -> TopicsOut:
     headline = f"{share_of(met, len(lines), 'topic').capitalize()} at the target"
     if known < len(lines):
         headline += f", {in_words(len(lines) - known)} not known yet"
-    return TopicsOut(headline=headline, subjects=subjects, under_way=under_way(enrolment))
+    return TopicsOut(
+        headline=headline, subjects=subjects, under_way=under_way(open_runs(enrolment))
+    )
 
 
 def study(course: Course, key: str) -> StudyPageOut:

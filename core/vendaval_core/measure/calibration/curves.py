@@ -15,6 +15,8 @@ from scipy.special import expit
 
 from ..grid import Array
 
+LEAST_CHANCE = 1e-300
+
 
 @dataclass(frozen=True, slots=True)
 class Shape:
@@ -90,7 +92,8 @@ def _guessed(parameters: Array, nodes: Array) -> Tables:
     slope, intercept, gamma = (column[:, None] for column in parameters.T)
     knows, guess = expit(slope * nodes + intercept), expit(gamma)
     right = guess + (1 - guess) * knows
-    logs = np.log(np.stack([(1 - guess) * (1 - knows), right], axis=1))
+    chances = np.stack([(1 - guess) * (1 - knows), right], axis=1)
+    logs = np.log(np.maximum(chances, LEAST_CHANCE))
     spread = knows * (1 - knows)
     first_z, first_g = (1 - guess) * spread / right, guess * (1 - guess) * (1 - knows) / right
     wide = np.broadcast_to(guess, knows.shape)

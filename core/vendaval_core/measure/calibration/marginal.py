@@ -22,11 +22,15 @@ from .table import MISSING, ResponseTable
 
 NODE_COUNT = 61
 HALF_WIDTH = 6.0
-MOST_STEPS = 2000
+MOST_STEPS = 600
+LOOK_BACK = 60
+LEAST_CLIMB = 1e-5
 SMALL_STEP = 1e-6
 LONGEST_STEP = 1.0
 MEMORY = 4
+RIDGE = 1e-9
 SLOPE_RANGE = (0.02, 12.0)
+OTHER_RANGE = (-25.0, 25.0)
 
 
 class Model(StrEnum):
@@ -136,6 +140,8 @@ class _Problem:
         if self.size == use.sum():
             pairs = use[:, :, None] & use[:, None, :]
             blocks = np.where(pairs, information, np.eye(use.shape[1]))
+            index = np.arange(use.shape[1])
+            blocks[:, index, index] += RIDGE * (1.0 + blocks[:, index, index])
             steps = np.linalg.solve(blocks, (gradient * use)[..., None])[..., 0]
             return self.gathered(np.asarray(steps, dtype=np.float64))
         matrix = np.zeros((self.size, self.size))
@@ -203,9 +209,10 @@ def _step(problem: _Problem, parameters: Array, now: _Expectation) -> tuple[Arra
 
 
 def _held(problem: _Problem, free: Array) -> Array:
-    """Free parameters with slopes held to their range."""
+    """Free parameters held to their ranges; what is no number is where it was at the start."""
     slopes = np.unique(problem.groups[:, 0][problem.groups[:, 0] >= 0])
-    held = free.copy()
+    held = np.where(np.isfinite(free), free, problem.first())
+    held = np.clip(held, *OTHER_RANGE)
     held[slopes] = np.clip(held[slopes], *SLOPE_RANGE)
     return held
 
@@ -217,6 +224,8 @@ def _accelerated(path: list[tuple[Array, Array]]) -> Array:
         return point + step
     points = np.diff(np.array([p for p, _ in path]), axis=0).T
     steps = np.diff(np.array([s for _, s in path]), axis=0).T
+    if not np.isfinite(steps).all():
+        return point + step
     shares = np.linalg.lstsq(steps, step, rcond=1e-12)[0]
     return np.asarray(point + step - (points + steps) @ shares)
 
@@ -224,9 +233,11 @@ def _accelerated(path: list[tuple[Array, Array]]) -> Array:
 def _climb(
     problem: _Problem, progress: Callable[[int, float], None]
 ) -> tuple[Array, _Expectation, int, bool]:
-    """Accelerated EM from the start until steps are below 1e-6."""
+    """Accelerated EM from the start until steps are below 1e-6, those that a range holds back
+    aside; or until 60 of them bring next to nothing: then it has not come to rest."""
     free = _held(problem, problem.first())
     path: list[tuple[Array, Array]] = []
+    heights: list[float] = []
     best = -np.inf
     now = _expect(problem, problem.spread(free))
     for turn in range(1, MOST_STEPS + 1):
@@ -239,9 +250,12 @@ def _climb(
             continue
         best = height
         progress(turn, now.log_likelihood)
+        heights.append(height)
         step, _ = _step(problem, parameters, now)
-        if np.abs(step).max() < SMALL_STEP:
+        if np.abs(_held(problem, free + step) - free).max() < SMALL_STEP:
             return free, now, turn, True
+        if len(heights) > LOOK_BACK and height - heights[-LOOK_BACK] < LEAST_CLIMB:
+            return free, now, turn, False
         path = [*path[-MEMORY:], (free, step)]
         free = _held(problem, _accelerated(path))
         now = _expect(problem, problem.spread(free))
@@ -334,7 +348,7 @@ def fit_marginal(
     parameters = problem.spread(free)
     information = _observed_information(problem, parameters, now)
     covariance = np.full_like(information, np.nan)
-    if np.linalg.eigvalsh(information)[0] > 0:
+    if np.isfinite(information).all() and np.linalg.eigvalsh(information)[0] > 0:
         covariance = np.asarray(np.linalg.inv(information), dtype=np.float64)
         _, gradient = _step(problem, parameters, now)
         polished = _held(problem, free + covariance @ gradient)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -111,15 +112,23 @@ def item_reports(fit: MarginalFit) -> list[ItemReport]:
     return found
 
 
-def report_json(fit: MarginalFit, conditional: ConditionalFit | None = None) -> dict[str, object]:
-    """The whole output of a calibration, with the conditional cross-check where there is one."""
+def report_json(
+    fit: MarginalFit,
+    conditional: ConditionalFit | None = None,
+    left_out: Mapping[str, str] = {},
+) -> dict[str, object]:
+    """The whole output of a calibration, with the conditional cross-check where there is one.
+
+    left_out: items that were not fitted, with the reason.
+    """
     found: dict[str, object] = {
         "model": fit.model.value,
         "log_likelihood": round(fit.log_likelihood, 6),
         "persons": len(fit.pattern),
         "steps": fit.steps,
         "settled": fit.settled,
-        "items": [item.as_json() for item in item_reports(fit)],
+        "items": [item.as_json() for item in item_reports(fit)]
+        + [{"item": item, "problems": [why]} for item, why in left_out.items()],
     }
     if conditional is not None:
         found["conditional"] = {

@@ -17,6 +17,7 @@ from vendaval_core.errors import CoreError, TableInvalid
 from vendaval_core.measure.calibration.conditional import fit_conditional
 from vendaval_core.measure.calibration.marginal import Model, fit_marginal
 from vendaval_core.measure.calibration.report import report_json
+from vendaval_core.measure.calibration.screening import screened
 from vendaval_core.measure.calibration.table import MOST_SCORE, read_table
 
 
@@ -64,7 +65,8 @@ class Command(BaseCommand):
         except (OSError, UnicodeDecodeError) as error:
             raise CommandError(f"{file} cannot be read: {error}") from error
         try:
-            table = read_table(text, most_score=MOST_SCORE if model is Model.PARTIAL else 1)
+            whole = read_table(text, most_score=MOST_SCORE if model is Model.PARTIAL else 1)
+            table, left_out = screened(whole, model)
             with tqdm(desc=f"Fitting {model}", unit=" steps", disable=None) as bar:
 
                 def progress(step: int, log_likelihood: float) -> None:
@@ -80,9 +82,11 @@ class Command(BaseCommand):
             raise CommandError(f"{file} cannot be calibrated:\n{lines}") from error
         except CoreError as error:
             raise CommandError(f"{file} cannot be calibrated: {error}") from error
+        for item, why in left_out.items():
+            self.stderr.write(f"{item} was left out: {why}")
         if not fit.settled:
             self.stderr.write("The estimates did not come to rest: see the items' problems.")
-        return report_json(fit, conditional)
+        return report_json(fit, conditional, left_out)
 
     def _course(self, name: str, by: str) -> dict[str, object]:
         found = Course.objects.filter(key=name).first()

@@ -9,13 +9,9 @@ from dataclasses import dataclass
 from xml.etree import ElementTree
 
 from ..errors import ExpressionError, FamilyError
-from ..scoring.examples import right_response, wrong_response
-from ..scoring.marking import Verdict, mark_part
-from ..scoring.reading import folded
-from ..scoring.words import right_words
-from .drawn import Picture
-from .expressions import evaluate_number
-from .keys import (
+from ..items.drawn import Picture
+from ..items.expressions import evaluate_number
+from ..items.keys import (
     AssociateKey,
     ChoiceKey,
     ExpressionKey,
@@ -28,10 +24,14 @@ from .keys import (
     TimeKey,
     WrittenKey,
 )
-from .model import Family
-from .parts import NumberEntryPart
-from .plane import Axis, PointsKey, ShadingKey
-from .versions import Version, make_version
+from ..items.model import Family
+from ..items.parts import NumberEntryPart
+from ..items.plane import Axis, PointsKey, ShadingKey
+from ..items.versions import Version, make_version
+from ..scoring.examples import right_response, wrong_response
+from ..scoring.marking import Verdict, mark_part
+from ..scoring.reading import folded
+from ..scoring.words import right_words
 
 ALLOWED_SVG = {"svg", "g", "path", "line", "polyline", "polygon", "rect", "circle", "ellipse"}
 ALLOWED_SVG |= {"text", "tspan", "defs", "marker", "title", "desc"}
