@@ -29,6 +29,8 @@ def when_ready(server: object) -> None:
 
 def post_worker_init(worker: object) -> None:
     """Algebra workers start with the server, beside it: the first request need not wait."""
+    if os.environ.get("VENDAVAL_WARM") == "0":
+        return
     import threading
 
     from vendaval_core.scoring.workers import formula_workers

@@ -43,6 +43,7 @@ class Server:
             "DJANGO_SETTINGS_MODULE": "vendaval.config.settings.dev",
             "VENDAVAL_DATABASE": str(self.database),
             "VENDAVAL_WORKERS": "1",
+            "VENDAVAL_WARM": "0",
         }
 
     def manage(self, *arguments: str, script: str | None = None) -> None:
@@ -102,11 +103,13 @@ class Learner:
 
 
 class CrashTests(TestCase):
+    lasts = 100
+
     def test_fifty_kills_lose_nothing_and_double_nothing(self) -> None:
         with TemporaryDirectory() as folder:
             server = Server(Path(folder))
             server.manage("migrate", "-v0")
-            server.manage("load_pack")
+            server.manage("load_pack", "--checked")
             server.manage("shell", "-v0", script=MAKE_LEARNER)
             server.start()
             try:

@@ -180,6 +180,8 @@ class MouseTests(KindsTestCase):
 class KeyboardTests(KindsTestCase):
     """Tab, arrows, Space and Enter alone."""
 
+    lasts = 35
+
     def test_every_kind_by_keyboard(self) -> None:
         self.answer_all(self.give_by_keys)
 

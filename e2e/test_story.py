@@ -13,6 +13,8 @@ from vendaval.work.models import Run, Try
 
 
 class StoryTests(BrowserTestCase):
+    lasts = 35
+
     def test_from_the_first_question_to_a_met_target(self) -> None:
         page = self.page
         page.goto(f"{self.live_server_url}/")

@@ -13,6 +13,8 @@ from vendaval.work.tests.builders import inshore_without
 
 
 class TroubleTests(BrowserTestCase):
+    lasts = 60
+
     def begin(self, subject: str = "tides") -> None:
         self.sign_in()
         self.page.get_by_role("button", name=f"Begin the diagnostic: Diagnostic: {subject}").click()

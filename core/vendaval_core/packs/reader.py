@@ -145,8 +145,9 @@ def _read_families(
     topic: str,
     sources: dict[str, LocatedYaml],
     progress: Callable[[str], None],
+    versions: bool,
 ) -> tuple[list[PackFamily], list[PackProblem]]:
-    """The families of one folder, every version checked. Adds each file to `sources`."""
+    """The families of one folder, every version checked if wanted. Adds each file to `sources`."""
     families: list[PackFamily] = []
     problems: list[PackProblem] = []
     for path in sorted(folder.glob("*.yaml")):
@@ -174,7 +175,7 @@ def _read_families(
         progress(key)
         problems += [
             located.problem(_field_path(fault.where, family), f"version {fault.seed}: {fault.what}")
-            for fault in check_family(family)
+            for fault in (check_family(family) if versions else ())
         ]
     return families, problems
 
@@ -191,10 +192,13 @@ def _read_study(folder: Path, topic: str) -> tuple[tuple[StudySection, ...], Seq
     return tuple(sections), problems
 
 
-def read_pack(root: Path, progress: Callable[[str], None] = lambda _: None) -> Pack:
+def read_pack(
+    root: Path, progress: Callable[[str], None] = lambda _: None, *, versions: bool = True
+) -> Pack:
     """Read and check a pack. Raises PackInvalid with every problem; nothing is half loaded.
 
-    progress: called with each family's key before its versions are checked.
+    progress: called with each family's key before its versions are checked. versions: whether
+    every version is made and checked, which takes longest; not wanted again for a pack that was.
     """
     course, source = _course(root)
     problems = list(_course_problems(course, source))
@@ -206,12 +210,12 @@ def read_pack(root: Path, progress: Callable[[str], None] = lambda _: None) -> P
         folder = root / "topics" / topic
         study[topic], wrong = _read_study(folder, topic)
         problems += wrong
-        read = _read_families(root, folder, topic, sources, progress)
+        read = _read_families(root, folder, topic, sources, progress, versions)
         problems += read[1]
         families += read[0]
         if not read[0] and not read[1]:
             problems.append(PackProblem(f"topics/{topic}", 1, "families", "there are none"))
-    rehearsal, wrong = _read_families(root, root / "rehearsal", "", sources, progress)
+    rehearsal, wrong = _read_families(root, root / "rehearsal", "", sources, progress, versions)
     problems += wrong
     for item in [*families, *rehearsal]:
         where, _, section = item.family.study.rpartition("#")

@@ -50,7 +50,12 @@ class ExactPair:
         away = np.einsum("...i,ij,...j->...", points, np.linalg.inv(covariance), points)
         self.mass = np.exp(-0.5 * away)
         self.mass /= self.mass.sum()
-        self.settings = settings
+        self.learning = self._kernel(
+            [
+                (1 - settings.jump_chance, 0.0, settings.drift_sd**2),
+                (settings.jump_chance, settings.jump_mean, settings.jump_sd**2),
+            ]
+        )
 
     def _kernel(self, parts: Sequence[tuple[float, float, float]]) -> Array:
         """Mixture of (share, mean, variance); one narrower than the plane's step as three masses."""
@@ -73,14 +78,7 @@ class ExactPair:
             logs = entry.weight * entry.curve.log_likelihood(entry.outcome, self.axis)
             self._along(entry.topic, lambda mass: mass * np.exp(logs)[:, None])
         if entry.teaches:
-            s = self.settings
-            kernel = self._kernel(
-                [
-                    (1 - s.jump_chance, 0.0, s.drift_sd**2),
-                    (s.jump_chance, s.jump_mean, s.jump_sd**2),
-                ]
-            )
-            self._along(entry.topic, lambda mass: kernel @ mass)
+            self._along(entry.topic, lambda mass: self.learning @ mass)
         self.mass /= self.mass.sum()
 
     def _along(self, topic: int, change: Callable[[Array], Array]) -> None:

@@ -135,37 +135,47 @@ class OtherTopicsTests(TestCase):
         self.assertLess(np.delete(moved, [3, 4, 5]).max(), 0.2)
 
     def test_two_topics_agree_with_the_exact_model(self) -> None:
-        """Bars: mean within 0.1 logits and chance at target within 0.03 rms, ρ 0.5 and 0.8, after
-        30, 100 and 300 opportunities, while the mean lies within ±5 logits."""
+        """Bars: mean within 0.1 logits rms and chance at target within 0.03 rms, ρ 0.5 and 0.8,
+        after 30 and 100 opportunities (300 in docs/measurement.md), while within ±5 logits."""
         for rho in (0.5, 0.8):
-            for what in ("one", "one of two", "both by turns"):
-                self.assert_exact(rho, what)
+            away = [
+                gap
+                for what in ("one", "one of two", "both by turns")
+                for seed in (1, 2)
+                for gap in self.gaps(rho, what, seed)
+            ]
+            means, chances = np.array(away).T
+            self.assertGreater(len(away), 15)
+            self.assertLess(float(np.sqrt(np.mean(means**2))), 0.1, rho)
+            self.assertLess(float(np.sqrt(np.mean(chances**2))), 0.03, rho)
 
-    def assert_exact(self, rho: float, what: str) -> None:
+    def gaps(self, rho: float, what: str, seed: int) -> list[tuple[float, float]]:
+        """Mean and chance at target less the exact ones, of both topics. A learner like the model."""
         covariance = 1.69 * np.array([[1.0, rho], [rho, 1.0]])
         prior = Prior.of(np.zeros(2), covariance)
         exact, state = ExactPair(covariance, SETTINGS), LearnerState.of(prior)
-        rng = np.random.default_rng([17, round(10 * rho)])
-        truth = rng.multivariate_normal([-0.5, -0.5], 0.5 * covariance)
+        rng = np.random.default_rng([seed, round(10 * rho)])
+        truth = rng.multivariate_normal(np.zeros(2), covariance)
         entries = []
         if what == "one of two":
             entries = [Entry(1, ResponseCurve(1.3, 0.4 * i), i % 2, 1.0) for i in range(4)]
-        for number in range(300):
+        for number in range(100):
             topic = number % 2 if what == "both by turns" else 0
             b = float(rng.choice([-2.0, -1.2, -0.4, 0.4, 1.2]))
             curve = ResponseCurve(1.3, b, 0.25 * (number % 2))
             chance = curve.probabilities(truth[[topic]])[1, 0]
             entries.append(Entry(topic, curve, int(rng.random() < chance), 1.0, learning=True))
-            truth[topic] += SETTINGS.jump_mean * (rng.random() < 0.01)
-        away = []
-        marks = {len(entries) - 300 + n for n in (30, 100, 300)}
+            if rng.random() < SETTINGS.jump_chance:
+                truth[topic] += rng.normal(SETTINGS.jump_mean, SETTINGS.jump_sd)
+        found = []
+        marks = {len(entries) - 70, len(entries)}
         for number, entry in enumerate(entries, 1):
             posterior, state = advance(prior, state, entry, SETTINGS)
             exact.take(entry)
             if number in marks and np.abs(exact.mean()).max() < 5:
                 self.assertTrue(posterior.converged)
-                np.testing.assert_allclose(posterior.mean, exact.mean(), atol=0.1, err_msg=what)
-                found = np.array([probability_above(m, 1.0) for m in posterior.marginals])
-                away.extend(found - exact.chance_above(1.0))
-        self.assertGreater(len(away), 1)
-        self.assertLess(float(np.sqrt(np.mean(np.square(away)))), 0.03, what)
+                chances = np.array([probability_above(m, 1.0) for m in posterior.marginals])
+                found += zip(
+                    posterior.mean - exact.mean(), chances - exact.chance_above(1.0), strict=True
+                )
+        return found

@@ -100,7 +100,9 @@ class PracticeTests(TestCase):
 
 class RecommendationTests(TestCase):
     def test_met_targets_are_not_recommended(self) -> None:
-        self.assertEqual(recommend_practice([standing("met", 3.0, right=2)], SETTINGS), [])
+        self.assertEqual(
+            recommend_practice([standing("met", 3.0, right=2, steady=3)], SETTINGS), []
+        )
 
     def test_order_follows_importance_misses_effort_and_prerequisites(self) -> None:
         base = standing("base", 0.3)

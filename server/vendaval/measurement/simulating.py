@@ -92,7 +92,7 @@ def _curves(pack: Pack) -> dict[str, ResponseCurve]:
 
 def journey_of_pack(folder: Path, crowd: Crowd, learners: int, seed: int) -> Journey:
     """Practice of all topics of a pack, its curves as judged."""
-    pack = read_pack(folder)
+    pack = read_pack(folder, versions=False)
     prior, numbers, curves = pack.course.prior, _topics(pack), _curves(pack)
     return Journey(
         Prior.of_course(
@@ -121,7 +121,7 @@ def journey_of_pack(folder: Path, crowd: Crowd, learners: int, seed: int) -> Jou
 
 def study_of_pack(folder: Path, subject: str | None, **options: Any) -> Study:
     """A study of the diagnostic over a pack's own families, of one subject or all."""
-    pack = read_pack(folder)
+    pack = read_pack(folder, versions=False)
     curves, subjects = _curves(pack), pack.course.subjects
     chosen = [s for s in subjects if subject in {None, s.key}]
     topics = [(n, topic.key) for n, s in enumerate(chosen) for topic in s.topics]

@@ -25,12 +25,19 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("folder", nargs="?", type=Path, default=settings.PACKS / "inshore")
+        parser.add_argument(
+            "--checked",
+            action="store_true",
+            help="its versions were checked before: load it sooner",
+        )
         parser.add_argument("--check", action="store_true", help="check only, load nothing")
         parser.add_argument(
             "--if-changed", action="store_true", help="do nothing when its files are as loaded"
         )
 
-    def handle(self, *, folder: Path, check: bool, if_changed: bool, **options: Any) -> None:
+    def handle(
+        self, *, folder: Path, check: bool, checked: bool, if_changed: bool, **options: Any
+    ) -> None:
         if not folder.is_dir():
             raise CommandError(f"{folder} is not a folder")
         files = pack_digest(folder)
@@ -39,7 +46,7 @@ class Command(BaseCommand):
             return
         try:
             with tqdm(desc="Checking families", unit=" families", disable=None) as bar:
-                pack = read_pack(folder, lambda key: _advance(bar))
+                pack = read_pack(folder, lambda key: _advance(bar), versions=not checked)
             if check:
                 self._report(pack)
             else:

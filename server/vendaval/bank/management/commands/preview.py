@@ -28,7 +28,9 @@ class Command(BaseCommand):
         self, *, family: str, pack: Path, count: int, out: Path | None, **options: Any
     ) -> None:
         try:
-            known = {item.family.key: item.family for item in read_pack(pack).families}
+            known = {
+                item.family.key: item.family for item in read_pack(pack, versions=False).families
+            }
         except PackInvalid as error:
             raise CommandError(f"{pack} was refused:\n{error}") from error
         if family not in known:
