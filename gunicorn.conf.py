@@ -21,7 +21,11 @@ graceful_timeout = 10
 
 
 def when_ready(server: object) -> None:
-    """What was loaded stays: the collector need not look at it again, nor so often."""
+    """All code is loaded once, before the processes part. What was loaded stays: the collector
+    need not look at it again, nor so often."""
+    from django.urls import get_resolver
+
+    _ = get_resolver().url_patterns
     gc.collect()
     gc.freeze()
     gc.set_threshold(50_000, 20, 50)

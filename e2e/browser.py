@@ -27,13 +27,15 @@ from vendaval.bank.snapshot import version_of
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.work.models import Presentation
-from vendaval.work.tests.builders import a_learner, inshore
+from vendaval.work.tests.builders import a_learner
 from vendaval_core.items.keys import ChoiceKey, NumberKey, TextKey, TimeKey
 from vendaval_core.items.plane import PointsKey
 from vendaval_core.items.versions import Version, make_version
 from vendaval_core.packs.reader import Pack
 from vendaval_core.scoring.examples import right_response, wrong_response
+from vendaval_core.tests.courses import inshore, inshore_only
 
+FEW_TOPICS = ("compass-errors", "tidal-terms", "height-at-a-time", "clearance-windows")
 ARGUMENTS = [
     "--no-sandbox",
     "--disable-gpu",
@@ -114,8 +116,8 @@ class BrowserTestCase(StaticLiveServerTestCase):
         self.page = self.new_page()
 
     def pack(self) -> Pack:
-        """The course these tests are about."""
-        return inshore()
+        """The course these tests are about: a few topics are quick to load."""
+        return inshore_only(*FEW_TOPICS)
 
     def address(self, path: str = "") -> str:
         """A page of the course."""
@@ -166,6 +168,12 @@ class BrowserTestCase(StaticLiveServerTestCase):
         question = Presentation.objects.select_related("revision__family__topic", "run")
         own = question.filter(run__enrolment__person=self.learner)
         return own.filter(closed_at=None, run__ended_at=None).latest("pk")
+
+    def frames(self) -> None:
+        """Let the page draw what it was just told, as it does between two moves of a hand."""
+        self.page.evaluate(
+            "new Promise(d => requestAnimationFrame(() => requestAnimationFrame(d)))"
+        )
 
     def think(self, seconds: float = 40) -> None:
         """Let time pass for the learner, once the server knows that the question is shown."""
@@ -259,3 +267,10 @@ class BrowserTestCase(StaticLiveServerTestCase):
         self.assertEqual(serious, [], where)
         width = self.page.evaluate("document.documentElement.scrollWidth - window.innerWidth")
         self.assertLessEqual(width, 0, f"{where} scrolls sideways")
+
+
+class WholeCourseTestCase(BrowserTestCase):
+    """The same with all 18 topics."""
+
+    def pack(self) -> Pack:
+        return inshore()

@@ -88,11 +88,11 @@ class MouseTests(KindsTestCase):
         mouse.move(start["x"] + start["width"] / 2, start["y"] + start["height"] / 2)
         mouse.down()
         mouse.move(start["x"] + start["width"] / 2 + 12, start["y"] + start["height"] / 2 + 8)
-        self.page.wait_for_timeout(80)
+        self.frames()
         mouse.move(end["x"] + end["width"] / 2, end["y"] + end["height"] / 2, steps=6)
-        self.page.wait_for_timeout(80)
+        self.frames()
         mouse.up()
-        self.page.wait_for_timeout(80)
+        self.frames()
 
     def give_by_mouse(self, key: PartKey, group: Locator) -> None:
         match key:

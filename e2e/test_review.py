@@ -6,13 +6,13 @@ import re
 
 from playwright.sync_api import expect
 
-from e2e.browser import BrowserTestCase
+from e2e.browser import WholeCourseTestCase
 from vendaval.bank.snapshot import course_bank
 from vendaval.review.models import Miss
 from vendaval.work.tests.builders import ask_instead
 
 
-class DrawnReviewTests(BrowserTestCase):
+class DrawnReviewTests(WholeCourseTestCase):
     def ask(self, key: str) -> None:
         """Practise, with a family of the test's choice as the question that waits."""
         bank = course_bank(self.course)

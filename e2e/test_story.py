@@ -6,13 +6,13 @@ import re
 
 from playwright.sync_api import expect
 
-from e2e.browser import BrowserTestCase
+from e2e.browser import WholeCourseTestCase
 from vendaval.levels.models import TargetMet
 from vendaval.review.models import Miss
 from vendaval.work.models import Run, Try
 
 
-class StoryTests(BrowserTestCase):
+class StoryTests(WholeCourseTestCase):
     lasts = 35
 
     def test_from_the_first_question_to_a_met_target(self) -> None:
@@ -163,7 +163,7 @@ class StoryTests(BrowserTestCase):
         self.assertGreater(Try.objects.count(), 20)
 
 
-class KeyboardTests(BrowserTestCase):
+class KeyboardTests(WholeCourseTestCase):
     """The same way without a mouse."""
 
     def press(self, *keys: str) -> None:
@@ -280,6 +280,6 @@ class KeyboardTests(BrowserTestCase):
         page.get_by_role("button", name="Begin the diagnostic: Diagnostic: chartwork").click()
         expect(page.get_by_role("button", name="Send answer")).to_be_visible()
         self.press("Escape", "t", "e", "l")
-        page.wait_for_timeout(300)
+        self.frames()
         expect(page.get_by_role("button", name="Send answer")).to_be_visible()
         self.assertEqual(Try.objects.count(), 0)

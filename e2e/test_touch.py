@@ -43,7 +43,7 @@ class TouchTests(BrowserTestCase):
             "Input.dispatchTouchEvent",
             {"type": kind, "touchPoints": [{"x": x, "y": y} for x, y in points]},
         )
-        self.page.wait_for_timeout(40)
+        self.frames()
 
     def draw(self, start: Place, end: Place) -> None:
         """A finger put down, moved in small steps, lifted."""
@@ -88,7 +88,7 @@ class TouchTests(BrowserTestCase):
         """A finger put on something and moved onto something else."""
         what.evaluate("node => node.scrollIntoView({ block: 'center' })")
         self.draw(self.middle(what), self.middle(to))
-        self.page.wait_for_timeout(80)
+        self.frames()
 
     def test_tokens_and_items_are_dragged_or_tapped(self) -> None:
         """One of each is dragged, the others are tapped; all count the same."""

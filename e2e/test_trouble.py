@@ -6,13 +6,13 @@ import re
 
 from playwright.sync_api import expect
 
-from e2e.browser import BrowserTestCase
+from e2e.browser import WholeCourseTestCase
 from vendaval.bank.actions import load_pack
 from vendaval.work.models import Try
 from vendaval.work.tests.builders import inshore_without
 
 
-class TroubleTests(BrowserTestCase):
+class TroubleTests(WholeCourseTestCase):
     lasts = 60
 
     def begin(self, subject: str = "tides") -> None:

@@ -15,6 +15,7 @@ from playwright.sync_api import Browser, Locator, Page, sync_playwright
 ROOT = Path(__file__).resolve().parents[1]
 SHOTS = ROOT / "docs" / "screenshots"
 ADDRESS = "http://127.0.0.1:8765"
+COURSE = f"{ADDRESS}/courses/inshore"
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-sync"]
 
 
@@ -32,7 +33,7 @@ def page_of(browser: Browser, name: str | None, width: int = 1280, height: int =
 
 def shoot(page: Page, name: str, address: str | None = None) -> None:
     if address:
-        page.goto(f"{ADDRESS}{address}")
+        page.goto(f"{COURSE}{address}")
     page.wait_for_timeout(900)
     page.screenshot(path=str(SHOTS / f"{name}.png"))
     print(f"docs/screenshots/{name}.png")
@@ -40,7 +41,7 @@ def shoot(page: Page, name: str, address: str | None = None) -> None:
 
 def practise_until(page: Page, topic: str, wanted: Locator) -> None:
     """Practise a topic until a question of the wanted kind comes."""
-    page.goto(f"{ADDRESS}/topics/{topic}")
+    page.goto(f"{COURSE}/topics/{topic}")
     page.get_by_role("button", name="Practise").click()
     for _ in range(40):
         page.get_by_role("button", name="Send answer").wait_for()

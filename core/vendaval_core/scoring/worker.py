@@ -4,6 +4,7 @@ Run as `python -m vendaval_core.scoring.worker PARENT`; ends when its input does
 is gone, or when one piece of work takes more processor time than it may.
 """
 
+import contextlib
 import json
 import os
 import resource
@@ -65,4 +66,6 @@ def main(parent: int) -> None:
 
 
 if __name__ == "__main__":
-    main(int(sys.argv[1]))
+    # The server may be gone before it has read: then nobody waits for an answer.
+    with contextlib.suppress(BrokenPipeError):
+        main(int(sys.argv[1]))

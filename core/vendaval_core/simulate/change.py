@@ -12,7 +12,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..mastery.practice import CERTAIN_ENOUGH, PracticeFamily, choose_practice
+from ..mastery.practice import (
+    ANSWERS_RUNNING,
+    PracticeFamily,
+    choose_practice,
+    steady_after,
+)
 from ..measure.change import ChangeSettings
 from ..measure.evidence import SAME_FAMILY_WEIGHT
 from ..measure.journal import Entry, advance
@@ -50,10 +55,12 @@ def questions_to_met(
     *,
     jump: Jump | None = None,
     one_sitting: bool = False,
+    running: int = ANSWERS_RUNNING,
 ) -> int | None:
-    """Questions until the target is likely enough to be met, None when not within `most`.
+    """Questions until the target is met as far as certainty goes, None when not within `most`.
 
     level: the learner's true level in per cent. With a jump, counted from the jump.
+    running: after how many answers running the chance has to be high enough; 1 is its first touch.
     """
     curves, table, scale, prior = _topic()
     rng = random.Random(seed)
@@ -61,7 +68,7 @@ def questions_to_met(
     posterior, state = infer(prior, state)
     seen: dict[str, int] = {}
     right: dict[str, int] = {}
-    last, misses = None, 0
+    last, misses, steady = None, 0, 0
     start = jump.after if jump else 0
     for question in range(most):
         true = scale.ability(jump.level if jump and question >= start else level)
@@ -80,7 +87,8 @@ def questions_to_met(
         misses = 0 if outcome else misses + 1
         seen[key], last = question, key
         reading = read_level(posterior.marginals[0], float(posterior.sd[0]), scale, DEFAULT_TARGET)
-        if reading.chance >= CERTAIN_ENOUGH and question >= start:
+        steady = steady_after(steady, reading.chance, weight)
+        if steady >= running and question >= start:
             return question + 1 - start
     return None
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Callable
+from dataclasses import replace
 from functools import lru_cache
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -31,6 +32,26 @@ KEPT = {"range-of-tide.yaml", "spring-moon.yaml", "fastest-hours.yaml", "study.m
 def inshore() -> Pack:
     """The demo course, read once in a process. `make check` makes and checks every version."""
     return read_pack(INSHORE, versions=False)
+
+
+def inshore_only(*topics: str) -> Pack:
+    """The demo course with these topics alone."""
+    pack = inshore()
+    subjects = []
+    for subject in pack.course.subjects:
+        kept = [
+            topic.model_copy(update={"after": [key for key in topic.after if key in topics]})
+            for topic in subject.topics
+            if topic.key in topics
+        ]
+        if kept:
+            subjects.append(subject.model_copy(update={"topics": kept}))
+    return replace(
+        pack,
+        course=pack.course.model_copy(update={"subjects": subjects}),
+        families=tuple(item for item in pack.families if item.family.topic in topics),
+        study={key: sections for key, sections in pack.study.items() if key in topics},
+    )
 
 
 def small_pack(root: Path, *, whole: bool = False) -> None:
