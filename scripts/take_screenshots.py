@@ -82,6 +82,8 @@ def views(browser: Browser) -> None:
     page.get_by_role("link", name="Carry on: ").click()
     page.get_by_role("button", name="Send answer").wait_for()
     shoot(page, "diagnostic")
+    phone = page_of(browser, "Inês", 390, 844)
+    shoot(phone, "today-narrow")
     learned = page_of(browser, "Tomás")
     curve = learned.get_by_role("application", name="The curve")
     practise_until(learned, "height-at-a-time", curve)
@@ -91,8 +93,6 @@ def views(browser: Browser) -> None:
     learned.goto(f"{ADDRESS}/")
     practise_until(learned, "buoyage", learned.locator("[data-slot]").first)
     shoot(learned, "matching")
-    phone = page_of(browser, "Inês", 390, 844)
-    shoot(phone, "today-narrow")
 
 
 def main() -> int:

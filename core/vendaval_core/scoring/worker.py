@@ -40,12 +40,13 @@ def _limit_processor() -> None:
 def main(parent: int) -> None:
     """Answer until the input ends."""
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
-    os.nice(NICENESS)
     _end_with(parent)
     # Here and not above: the server never imports sympy, which takes long to load.
     from .algebra import compare_all, warm_up
 
     warm_up()
+    # Only now: on a busy machine a start that gives way to all others takes too long.
+    os.nice(NICENESS)
     print(json.dumps(["ready", "", ""]), flush=True)
     for line in sys.stdin:
         _limit_processor()
