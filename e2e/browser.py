@@ -33,6 +33,7 @@ from vendaval_core.items.plane import PointsKey
 from vendaval_core.items.versions import Version, make_version
 from vendaval_core.packs.reader import Pack
 from vendaval_core.scoring.examples import right_response, wrong_response
+from vendaval_core.scoring.workers import formula_workers
 from vendaval_core.tests.courses import inshore, inshore_only
 
 FEW_TOPICS = ("compass-errors", "tidal-terms", "height-at-a-time", "clearance-windows")
@@ -102,6 +103,12 @@ class BrowserTestCase(StaticLiveServerTestCase):
 
     page: Page
     learner: User
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        """The algebra workers start with the server here too."""
+        super().setUpClass()
+        formula_workers.start()
 
     def setUp(self) -> None:
         self.course = load_pack(self.pack())
