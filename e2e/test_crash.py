@@ -6,7 +6,6 @@ from __future__ import annotations
 import json
 import os
 import signal
-import socket
 import sqlite3
 import subprocess
 import sys
@@ -23,15 +22,11 @@ from unittest import TestCase
 
 from django.conf import settings
 
+from vendaval.demo.load.serving import free_port
+
 KILLS = 50
 WHOLE_SERVER_EVERY = 5
 COURSE = "/courses/inshore"
-
-
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
 
 
 class Server:

@@ -135,10 +135,9 @@ def practice_reason(standing: TopicStanding) -> str:
 
 def _strongest_term(standing: TopicStanding) -> str:
     cover = standing.coverage
-    if standing.reading.chance >= CERTAIN_ENOUGH:
-        wanted = still_wanted(standing.steady, cover)
-        if wanted is not None:
-            return wanted
+    wanted = still_wanted(standing.reading.chance, standing.steady, cover)
+    if wanted is not None:
+        return wanted
     if standing.misses:
         missed = counted(standing.misses, "missed question").capitalize()
         return f"{missed} from here {'waits' if standing.misses == 1 else 'wait'} for you."
@@ -147,9 +146,12 @@ def _strongest_term(standing: TopicStanding) -> str:
     return sentence_of_share(cover.covered, cover.essential, "idea", "covered")
 
 
-def still_wanted(steady: int, cover: Coverage) -> str | None:
+def still_wanted(chance: float, steady: int, cover: Coverage) -> str | None:
     """What the target still wants of a topic that is likely enough to be at it, in one line; None
-    when it wants nothing. The ideas that are missing come before the answers running."""
+    when it wants nothing, or when the chance (0 to 1) of being at it is what is missing. The ideas
+    that are missing come before the answers running."""
+    if chance < CERTAIN_ENOUGH:
+        return None
     if not cover.done:
         ideas = cover.essential - cover.covered
         answers = counted(cover.answers_left, "right first answer").capitalize()

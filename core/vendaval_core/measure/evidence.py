@@ -25,12 +25,20 @@ def rapid_threshold(mean_seconds: float) -> float:
 
 
 def weight_of(
-    *, family_in_sitting: bool, helped: bool, seconds: float, mean_seconds: float
+    *,
+    family_in_sitting: bool,
+    helped: bool,
+    seconds: float,
+    mean_seconds: float,
+    not_taught: bool = False,
 ) -> tuple[float, WeightReason]:
-    """Weight (0, 0.5 or 1) of a first try and the reason for it."""
+    """Weight (0, 0.5 or 1) of a first try and the reason for it.
+
+    not_taught: that something was not taught is said as soon as it is seen, so it is never rapid.
+    """
     if helped:
         return 0.0, WeightReason.HELPED
-    if seconds < rapid_threshold(mean_seconds):
+    if not not_taught and seconds < rapid_threshold(mean_seconds):
         return 0.0, WeightReason.RAPID
     if family_in_sitting:
         return SAME_FAMILY_WEIGHT, WeightReason.SAME_FAMILY

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import atexit
 import json
+import logging
 import os
 import select
 import subprocess
@@ -31,6 +32,7 @@ WAIT_SECONDS = 2.0
 REMEMBERED = 2048
 SOURCE = Path(__file__).resolve().parents[2]
 
+logger = logging.getLogger("vendaval.formulas")
 asker: ContextVar[str | None] = ContextVar("asker", default=None)
 
 
@@ -177,6 +179,9 @@ class FormulaWorkers:
                 self._askers.add(who)
         try:
             found = worker.ask(work, limit) or TOO_LONG
+        except TimeoutError:
+            logger.exception("the algebra worker did not start in time")
+            return "busy"
         finally:
             with self._change:
                 self._free.append(worker)

@@ -19,7 +19,7 @@ from vendaval.work.kept import AheadNote, DiagnosticNote, Place, Reply, Why
 from vendaval.work.models import Closing, Presentation, Purpose, Run, Try, TryKind
 from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
-from vendaval.work.runs import loaded_runs, open_runs, replace_retired, withdraw
+from vendaval.work.runs import begun, taken_up, withdraw
 from vendaval.work.schemas import (
     LeftOut,
     RunOut,
@@ -99,23 +99,11 @@ class Diagnosing(Activity):
         if wanted.subject is not None and wanted.subject not in titles:
             raise Unprocessable("There is no such subject.", fields={"subject": "unknown"})
         scope = [topic.key for topic in bank.topics if wanted.subject in {None, topic.subject}]
-        for kept in open_runs(enrolment, Purpose.DIAGNOSTIC):
-            if kept.scope == scope:
-                run = loaded_runs().get(pk=kept.pk)
-                run.enrolment = enrolment
-                replace_retired(run, now, changes)
-                return run
-        run = Run(
-            enrolment=enrolment,
-            purpose=Purpose.DIAGNOSTIC,
-            title=titles[wanted.subject] if wanted.subject else "All subjects",
-            scope=scope,
-            note=DiagnosticNote(),
-            started_at=now,
-            touched_at=now,
-        )
-        changes.add(run)
-        self.ask(run, now, changes)
+        run = taken_up(enrolment, self.purpose, scope, now, changes)
+        if run is None:
+            title = titles[wanted.subject] if wanted.subject else "All subjects"
+            run = begun(enrolment, self.purpose, title, scope, DiagnosticNote(), now, changes)
+            self.ask(run, now, changes)
         return run
 
     def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:

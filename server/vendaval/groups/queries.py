@@ -11,6 +11,12 @@ from vendaval.shared.errors import NotFound
 from .models import Enrolment
 
 
+def own(person: User, course: str, at: str = "") -> Q:
+    """What belongs to a person's present enrolment in a course. at: the path from a row to it, as
+    in "run__enrolment__"; empty for enrolments themselves."""
+    return Q(**{f"{at}person": person, f"{at}course__key": course, f"{at}until": None})
+
+
 def enrolments_of(person: User) -> QuerySet[Enrolment]:
     """Courses a person learns in now, in the order they came to them."""
     rows = Enrolment.objects.filter(person=person, until=None).select_related("course")
@@ -22,7 +28,7 @@ def own_enrolment(person: User, course: str, operation: str) -> Enrolment:
 
     The learner's state is loaded with it, where there is one yet.
     """
-    rows = Enrolment.objects.filter(person=person, course__key=course, until=None)
+    rows = Enrolment.objects.filter(own(person, course))
     found = rows.select_related("course", "state").defer("course__rehearsal").first()
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:

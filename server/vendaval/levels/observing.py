@@ -84,15 +84,13 @@ def _observe(
 
 
 def _weight(taken: Taken, same_sitting: bool) -> tuple[float, WeightReason]:
-    weight, reason = weight_of(
+    return weight_of(
         family_in_sitting=same_sitting,
         helped=taken.question.presentation.helped,
         seconds=taken.row.seconds,
         mean_seconds=taken.question.mean_seconds,
+        not_taught=taken.outcome == NOT_TAUGHT,
     )
-    if taken.outcome == NOT_TAUGHT and reason is WeightReason.RAPID:
-        return 1.0, WeightReason.FULL
-    return weight, reason
 
 
 def has_moved(before: LevelReading, after: LevelReading) -> bool:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from vendaval.delivery.payload import reading_out
-from vendaval.delivery.schemas import Can
+from vendaval.delivery.payload import reading_out, study_link
+from vendaval.delivery.schemas import Can, StudyLinkOut
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.levels.presenting import present
@@ -17,16 +17,16 @@ from vendaval.work.kept import PracticeNote, StudyOwed, Why
 from vendaval.work.models import Closing, HelpKind, HelpOpened, Presentation, Purpose, Run
 from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
-from vendaval.work.runs import loaded_runs, open_runs, replace_retired, withdraw
+from vendaval.work.runs import begun, taken_up, withdraw
 from vendaval.work.schemas import RunOut, StartIn, StartPracticeIn, TopicProgressOut
 from vendaval.work.taking import Taken
 from vendaval_core.mastery.practice import (
-    CERTAIN_ENOUGH,
     choose_practice,
     misses_on_idea,
     needs_study,
 )
 from vendaval_core.mastery.recommend import still_wanted
+from vendaval_core.scoring.mark import Verdict
 from vendaval_core.scoring.tries import PRACTICE_TRIES
 
 FRESH_VERSIONS = 4
@@ -60,23 +60,12 @@ class Practising(Activity):
     def start(self, enrolment: Enrolment, wanted: StartIn, now: datetime, changes: Changes) -> Run:
         assert isinstance(wanted, StartPracticeIn)
         topic = learning_of(enrolment).bank.topic(wanted.topic)
-        for kept in open_runs(enrolment, Purpose.PRACTICE):
-            if kept.scope == [topic.key] and kept.current_id is not None:
-                run = loaded_runs().get(pk=kept.pk)
-                run.enrolment = enrolment
-                replace_retired(run, now, changes)
-                return run
-        run = Run(
-            enrolment=enrolment,
-            purpose=Purpose.PRACTICE,
-            title=topic.title,
-            scope=[topic.key],
-            note=PracticeNote(),
-            started_at=now,
-            touched_at=now,
-        )
-        changes.add(run)
-        self.ask(run, now, changes)
+        scope = [topic.key]
+        run = taken_up(enrolment, self.purpose, scope, now, changes)
+        if run is None:
+            note = PracticeNote()
+            run = begun(enrolment, self.purpose, topic.title, scope, note, now, changes)
+            self.ask(run, now, changes)
         return run
 
     def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
@@ -100,7 +89,7 @@ class Practising(Activity):
         if question.state.closed(self.rules):
             close(question.presentation, Closing.ANSWERED, now)
             return self._after(question, now, changes)
-        if any(mark.verdict == "wrong" for mark in taken.marks):
+        if any(mark.verdict == Verdict.WRONG for mark in taken.marks):
             self._offer_hint(taken)
         return None
 
@@ -201,12 +190,20 @@ class Practising(Activity):
         reading = learning.readings[topic.number]
         history = learning.topic(topic.key)
         wanted = None
-        if history.met_at is None and reading.chance >= CERTAIN_ENOUGH:
-            wanted = still_wanted(history.steady, learning.coverage(topic.number))
+        if history.met_at is None:
+            covered = learning.coverage(topic.number)
+            wanted = still_wanted(reading.chance, history.steady, covered)
         progress = TopicProgressOut(
             key=topic.key,
             title=topic.title,
             status="settled" if learning.is_met(topic.number) else "open",
             reading=reading_out(reading),
         )
-        return run_out(run, wanted=wanted, topics=[progress])
+        return run_out(run, wanted=wanted, study_first=self._study_first(run), topics=[progress])
+
+    def _study_first(self, run: Run) -> StudyLinkOut | None:
+        """The section to open before the run goes on."""
+        bank, owed = learning_of(run.enrolment).bank, note_of(run).study_first
+        if owed is None or run.ended_at is not None or owed.family not in bank.families:
+            return None
+        return study_link(bank, bank.families[owed.family].family)

@@ -16,7 +16,7 @@ from vendaval.work.kept import MendNote, Why
 from vendaval.work.models import Closing, HelpKind, HelpOpened, Presentation, Purpose, Run
 from vendaval.work.questions import close
 from vendaval.work.run_replies import run_out
-from vendaval.work.runs import loaded_runs
+from vendaval.work.runs import begun, loaded_runs
 from vendaval.work.schemas import RunOut, StartIn, StartMendIn
 from vendaval.work.taking import Taken
 from vendaval_core.scoring.tries import ONE_TRY
@@ -76,6 +76,7 @@ class Mending(Activity):
     whole = True
     teaches = True
     shows_last = True
+    mends = True
 
     def can(self, presentation: Presentation, hints: int) -> list[Can]:
         if presentation.closed_at is not None:
@@ -102,20 +103,12 @@ class Mending(Activity):
             raise Conflict(
                 "Read its study section first, then two more are here.", code="study_first"
             )
-        run = Run(
-            enrolment=enrolment,
-            purpose=Purpose.MISSED,
-            title=miss.topic.title,
-            scope=[miss.topic.key],
-            note=MendNote(miss=miss.pk),
-            started_at=now,
-            touched_at=now,
-            deadline_at=now + WAITS,
-        )
-        changes.add(run)
+        title, scope, note = miss.topic.title, [miss.topic.key], MendNote(miss=miss.pk)
+        due = now + WAITS
+        run = begun(enrolment, self.purpose, title, scope, note, now, changes, due)
         miss.mend = present(learning, run, miss.family.key, now, changes, why=Why(rule="mend"))
         changes.touch(miss, "mend")
-        changes.then(lambda: end_at_deadline.using(run_after=now + WAITS).enqueue(run.pk))
+        changes.then(lambda: end_at_deadline.using(run_after=due).enqueue(run.pk))
         return run
 
     def _waiting(self, miss: Miss, now: datetime) -> Run | None:
@@ -139,4 +132,5 @@ class Mending(Activity):
         return None
 
     def run_out(self, run: Run) -> RunOut:
-        return run_out(run)
+        assert isinstance(run.note, MendNote)
+        return run_out(run, miss=run.note.miss)

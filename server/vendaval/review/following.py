@@ -9,7 +9,6 @@ from django.db.models import F
 from vendaval.levels.learning import learning_of
 from vendaval.shared.changes import Changes
 from vendaval.work.activity import Activity
-from vendaval.work.models import Purpose
 from vendaval.work.taking import Taken
 
 from .models import Miss, MissState
@@ -30,12 +29,11 @@ def note_miss(taken: Taken, activity: Activity, now: datetime, changes: Changes)
     own = Miss.objects.filter(
         enrolment=question.enrolment, family_id=question.item.id, state=MissState.OPEN
     )
-    mending = activity.purpose is Purpose.MISSED
     if taken.missed:
         if history.missed is None:
             history.missed = question.presentation.seed
             changes.add(_opened(taken, now))
-        elif mending:
+        elif activity.mends:
             changes.then(lambda: own.update(failed_mends=F("failed_mends") + 1))
         return
     if history.missed is None:
@@ -46,7 +44,7 @@ def note_miss(taken: Taken, activity: Activity, now: datetime, changes: Changes)
         history.missed = None
         changes.then(lambda: own.update(state=MissState.MENDED, closed_at=now))
         taken.mended = True
-    elif mending:
+    elif activity.mends:
         taken.detail = NOT_MENDED.get(taken.moved.reason)
 
 

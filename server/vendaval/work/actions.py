@@ -7,7 +7,7 @@ from datetime import datetime
 from itertools import count
 
 from vendaval.groups.models import Enrolment
-from vendaval.groups.queries import own_enrolment
+from vendaval.groups.queries import own, own_enrolment
 from vendaval.people.models import User
 from vendaval.people.policies import Relation, require
 from vendaval.shared import clock
@@ -16,8 +16,8 @@ from vendaval.shared.errors import Conflict, NotFound
 from vendaval_core.scoring.workers import asking
 
 from .activity import Activity, activities
-from .models import Closing, HelpKind, HelpOpened, Presentation, Run, Try
-from .questions import OpenQuestion, close, open_question, refuse_closed
+from .models import HelpKind, HelpOpened, Presentation, Run, Try
+from .questions import OpenQuestion, open_question, refuse_closed
 from .replies import Answered, reply_of, says_of_try, says_unread
 from .runs import end_run, own_run, replace_retired
 from .schemas import StartIn
@@ -26,6 +26,12 @@ from .taking import Sent, Taken, take
 
 def _changes(enrolment: Enrolment) -> Changes:
     return Changes(activities().guard(enrolment))
+
+
+def _went_on(run: Run, now: datetime, changes: Changes) -> None:
+    """Something was done in a run; whatever of it that changed is stored."""
+    run.touched_at = now
+    changes.touch(run, "touched_at", "answered", "note", "presented", "current", "ended_at")
 
 
 def submit_try(person: User, course: str, presentation_id: int, sent: Sent) -> Answered:
@@ -68,8 +74,7 @@ def _go_on(
     presentation.tried += 1
     changes.touch(presentation, "tried", "closed_at", "closing", "hints_shown", "helped")
     run.answered += taken.row.first
-    run.touched_at = now
-    changes.touch(run, "answered", "touched_at", "note", "presented", "current", "ended_at")
+    _went_on(run, now, changes)
     for follower in activities().followers:
         follower(taken, activity, now, changes)
     following = activity.follow(taken, now, changes)
@@ -121,8 +126,7 @@ def go_on(person: User, course: str, run_id: int) -> Run:
         waits = run.current is not None and run.current.closed_at is None
         if not waits and activity.may_go_on(run):
             activity.ask(run, now, changes)
-            run.touched_at = now
-            changes.touch(run, "touched_at", "note")
+            _went_on(run, now, changes)
         else:
             replace_retired(run, now, changes)
         changes.store_if_any()
@@ -186,8 +190,7 @@ def show_working(
         refuse_closed(question)
         now, changes = clock.now(), _changes(question.enrolment)
         following = activities().of(question.run).working(question, now, changes)
-        question.run.touched_at = now
-        changes.touch(question.run, "touched_at", "note", "presented", "current")
+        _went_on(question.run, now, changes)
         changes.store()
         return question, following
 
@@ -204,8 +207,7 @@ def fresh_version(person: User, course: str, presentation_id: int) -> Run:
             raise Conflict("This run has ended. Begin another.", code="run_ended")
         changes = _changes(question.enrolment)
         activities().of(run).fresh(question, now, changes)
-        run.touched_at = now
-        changes.touch(run, "touched_at", "note", "presented", "current")
+        _went_on(run, now, changes)
         changes.store()
         return run
 
@@ -220,8 +222,7 @@ def swap_question(person: User, course: str, presentation_id: int) -> Run:
         refuse_closed(question)
         now, changes = clock.now(), _changes(question.enrolment)
         activities().of(question.run).swap(question, now, changes)
-        question.run.touched_at = now
-        changes.touch(question.run, "touched_at", "note", "presented", "current")
+        _went_on(question.run, now, changes)
         changes.store()
         return question.run
 
@@ -238,8 +239,7 @@ def take_back(person: User, course: str, presentation_id: int, replay_key: str) 
             return own_run(person, course, run.pk, "take_back")
         now, changes = clock.now(), _changes(question.enrolment)
         activities().of(run).take_back(question, replay_key, now, changes)
-        run.touched_at = now
-        changes.touch(run, "touched_at", "note", "presented", "current", "answered", "ended_at")
+        _went_on(run, now, changes)
         changes.store()
         return run
 
@@ -249,14 +249,9 @@ def take_back(person: User, course: str, presentation_id: int, replay_key: str) 
 def note_shown(person: User, course: str, presentation_id: int) -> None:
     """The learner now sees a question: its time begins. Only the first call counts."""
     require("question_shown", person.roles, Relation.OWN)
-    own = Presentation.objects.filter(
-        pk=presentation_id,
-        run__enrolment__person=person,
-        run__enrolment__course__key=course,
-        run__enrolment__until=None,
-    )
-    waiting = Presentation.objects.filter(pk__in=own.values("pk"), shown_at=None, closed_at=None)
-    if not waiting.update(shown_at=clock.now()) and not own.exists():
+    mine = Presentation.objects.filter(own(person, course, "run__enrolment__"), pk=presentation_id)
+    waiting = Presentation.objects.filter(pk__in=mine.values("pk"), shown_at=None, closed_at=None)
+    if not waiting.update(shown_at=clock.now()) and not mine.exists():
         raise NotFound("You have no such question.")
 
 
@@ -275,17 +270,11 @@ def open_study(person: User, course: str, topic: str, section: str) -> None:
             run__enrolment=enrolment, closed_at=None
         ).select_related("revision__family__topic")
         for presentation in waiting:
-            own, _, place = presentation.revision.data.study.rpartition("#")
-            if (own or presentation.revision.family.topic.key, place) == (topic, section):
+            other, _, place = presentation.revision.data.study.rpartition("#")
+            if (other or presentation.revision.family.topic.key, place) == (topic, section):
                 presentation.helped = True
                 changes.touch(presentation, "helped")
         activities().study(enrolment, topic, section, changes)
         changes.store()
 
     until_stored(work)
-
-
-def swapped_out(question: OpenQuestion, how: Closing, now: datetime, changes: Changes) -> None:
-    """Close a question that gives way to another."""
-    close(question.presentation, how, now)
-    changes.touch(question.presentation, "closed_at", "closing")

@@ -67,6 +67,8 @@ class Activity(ABC):
 
     shows_last: ClassVar[bool] = False
     """Whether an ended run still shows its last question."""
+    mends: ClassVar[bool] = False
+    """Whether its questions are fresh versions of what was missed."""
 
     def fresh_left(self, presentation: Presentation) -> int:
         """Fresh versions of this question still to be had."""

@@ -10,6 +10,7 @@ from fractions import Fraction
 from vendaval.bank.models import Family
 from vendaval.bank.snapshot import BankFamily, CourseBank, course_bank, version_of
 from vendaval.groups.models import Enrolment
+from vendaval.groups.queries import own
 from vendaval.people.models import User
 from vendaval.people.policies import Relation, require
 from vendaval.shared.errors import Conflict, NotFound
@@ -102,12 +103,7 @@ def find_presentation(
     found = (
         Presentation.objects.select_related(*LOADED)
         .defer(*LEFT_OUT)
-        .filter(
-            pk=presentation_id,
-            run__enrolment__person=person,
-            run__enrolment__course__key=course,
-            run__enrolment__until=None,
-        )
+        .filter(own(person, course, "run__enrolment__"), pk=presentation_id)
         .first()
     )
     require(operation, person.roles, Relation.OWN if found is not None else None)

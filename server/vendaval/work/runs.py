@@ -8,6 +8,7 @@ from django.db.models import QuerySet
 
 from vendaval.bank.snapshot import course_bank, family_of
 from vendaval.groups.models import Enrolment
+from vendaval.groups.queries import own
 from vendaval.people.models import User
 from vendaval.people.policies import Relation, require
 from vendaval.shared import clock
@@ -15,6 +16,7 @@ from vendaval.shared.changes import Changes, until_stored
 from vendaval.shared.errors import NotFound
 
 from .activity import activities
+from .kept import DiagnosticNote, MendNote, PracticeNote
 from .models import Closing, Presentation, Purpose, Run
 from .questions import close
 
@@ -40,11 +42,47 @@ def open_runs(enrolment: Enrolment, purpose: Purpose | None = None) -> QuerySet[
     return runs.order_by("-touched_at", "-pk")
 
 
+def taken_up(
+    enrolment: Enrolment, purpose: Purpose, scope: list[str], now: datetime, changes: Changes
+) -> Run | None:
+    """The run of a purpose over just these topics that still goes on, to be taken up again."""
+    for kept in open_runs(enrolment, purpose):
+        if kept.scope == scope and kept.current_id is not None:
+            run = loaded_runs().get(pk=kept.pk)
+            run.enrolment = enrolment
+            replace_retired(run, now, changes)
+            return run
+    return None
+
+
+def begun(
+    enrolment: Enrolment,
+    purpose: Purpose,
+    title: str,
+    scope: list[str],
+    note: DiagnosticNote | PracticeNote | MendNote,
+    now: datetime,
+    changes: Changes,
+    deadline_at: datetime | None = None,
+) -> Run:
+    """A new run, without a question yet."""
+    run = Run(
+        enrolment=enrolment,
+        purpose=purpose,
+        title=title,
+        scope=scope,
+        note=note,
+        started_at=now,
+        touched_at=now,
+        deadline_at=deadline_at,
+    )
+    changes.add(run)
+    return run
+
+
 def own_run(person: User, course: str, run_id: int, operation: str) -> Run:
     """A learner's own run, or NotFound; one past its deadline has ended by then."""
-    rows = loaded_runs().filter(
-        enrolment__person=person, enrolment__course__key=course, enrolment__until=None
-    )
+    rows = loaded_runs().filter(own(person, course, "enrolment__"))
     run = rows.filter(pk=run_id).first()
     require(operation, person.roles, Relation.OWN if run is not None else None)
     if run is None:

@@ -3,7 +3,7 @@ import type { Question, Run, Schemas } from '../api/client'
 import { Button } from '../ui/Button'
 import { DriftBar } from '../ui/DriftBar'
 import { lowerFirst } from '../ui/words'
-import { ACTIVITIES } from './descriptors'
+import { ACTIVITIES, settled } from './descriptors'
 import type { Sheet } from './requests'
 import type { RunActions } from './useRun'
 
@@ -150,9 +150,8 @@ function Standing({ sheet, question }: { sheet: Sheet; question: Question }) {
 }
 
 function Progress({ run, current }: { run: Schemas['RunOut']; current: string }) {
-  const settled = run.topics.filter((topic) => topic.status !== 'open').length
   return (
-    <Block title={`${settled} of ${run.topics.length} topics settled`}>
+    <Block title={`${settled(run)} of ${run.topics.length} topics settled`}>
       {run.left && run.left.questions > 0 && (
         <p className="text-ink-2">
           {leftWords(run.left)}, about {run.left.minutes} min

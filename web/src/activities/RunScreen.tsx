@@ -51,6 +51,15 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
   useTitle(question ? `${run.title}, question ${question.number}` : run.title)
   const leave = () => navigate(to(ACTIVITIES[run.purpose].home))
   const close = () => setOpen(null)
+  const rail = question && (
+    <Rail
+      sheet={sheet}
+      question={question}
+      actions={actions}
+      onStudy={() => show('study')}
+      onWhy={() => setOpen('why')}
+    />
+  )
   return (
     <div className="flex min-h-dvh flex-col">
       <RunTop run={run} question={question} onLeave={leave} />
@@ -66,13 +75,7 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
             onOpen={show}
           />
           <aside aria-label="Level and help" className="hidden bg-rail px-6 py-6 @5xl:block">
-            <Rail
-              sheet={sheet}
-              question={question}
-              actions={actions}
-              onStudy={() => show('study')}
-              onWhy={() => setOpen('why')}
-            />
+            {rail}
           </aside>
         </div>
       ) : (
@@ -82,15 +85,7 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
       {question && (
         <>
           <SideSheet open={open === 'rail'} onOpenChange={close} title="Level and help">
-            <div className="mt-4">
-              <Rail
-                sheet={sheet}
-                question={question}
-                actions={actions}
-                onStudy={() => show('study')}
-                onWhy={() => setOpen('why')}
-              />
-            </div>
+            <div className="mt-4">{rail}</div>
           </SideSheet>
           <WhySheet open={open === 'why'} onOpenChange={close} question={question.id} />
           <StudySheet open={open === 'study'} onOpenChange={close} link={question.study} />

@@ -27,7 +27,8 @@ const STATUS = {
   exhausted: 'as far as these questions go',
 } as const
 
-const settled = (run: Run) => run.topics.filter((topic) => topic.status !== 'open').length
+/** How many topics of a run are done with. */
+export const settled = (run: Run) => run.topics.filter((topic) => topic.status !== 'open').length
 
 export const ACTIVITIES: Record<Purpose, Activity> = {
   diagnostic: {

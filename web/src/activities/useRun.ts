@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useAccountId, useCourse } from '../account/course'
 import { keptFor } from '../account/session'
-import { type Answer, ApiError, type Question, type RunState, Unreachable } from '../api/client'
+import { type Answer, ApiError, type Question, Unreachable } from '../api/client'
 import { keys } from '../api/keys'
 import { type Draft, draftPlace, forgetDraft, keyFor, newKey } from '../player/draft'
 import { requestsOf, type Sheet } from './requests'
@@ -96,7 +96,6 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
     if (reply.question.closed) forgetDraft(draftPlace(owner, asked.id))
     put(reply)
   }
-  const replaced = (state: RunState) => put(state)
   const on = (act: (asked: Question) => void) => () => {
     if (question) act(question)
   }
@@ -118,9 +117,9 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
     }),
     takeBack: on((asked) => {
       const key = newKey()
-      void perform(() => requests.takeBack(asked.id, key), replaced)
+      void perform(() => requests.takeBack(asked.id, key), put)
     }),
-    swap: on((asked) => void perform(() => requests.swap(asked.id), replaced)),
+    swap: on((asked) => void perform(() => requests.swap(asked.id), put)),
     hint: on(
       (asked) =>
         void perform(
@@ -129,9 +128,9 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
         ),
     ),
     working: on((asked) => void perform(() => requests.working(asked.id), put)),
-    fresh: on((asked) => void perform(() => requests.fresh(asked.id), replaced)),
-    goOn: () => void perform(() => requests.goOn(id), replaced),
-    finish: () => void perform(() => requests.finish(id), replaced),
+    fresh: on((asked) => void perform(() => requests.fresh(asked.id), put)),
+    goOn: () => void perform(() => requests.goOn(id), put),
+    finish: () => void perform(() => requests.finish(id), put),
     next: () => {
       setProblem(null)
       put({ run: sheet.run, question: sheet.next ?? null })
