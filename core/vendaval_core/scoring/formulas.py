@@ -8,6 +8,7 @@ from .workers import Found, Work, formula_workers
 
 NOT_TAKEN = {
     "busy": "Too many formulas are being worked out at this moment. Send it again.",
+    "not_ready": "Formulas cannot be worked out at this moment. Send it again in a minute.",
     "one_at_a_time": "Another formula of yours is still being worked out. Send it again.",
 }
 

@@ -75,7 +75,7 @@ class Found:
 
 
 TOO_LONG = Found("unreadable", "", "That takes too long to work out. Write it more simply.")
-Refused = Literal["busy", "one_at_a_time"]
+Refused = Literal["busy", "one_at_a_time", "not_ready"]
 
 
 class _Worker:
@@ -180,8 +180,8 @@ class FormulaWorkers:
         try:
             found = worker.ask(work, limit) or TOO_LONG
         except TimeoutError:
-            logger.exception("the algebra worker did not start in time")
-            return "busy"
+            logger.exception("no formula can be worked out")
+            return "not_ready"
         finally:
             with self._change:
                 self._free.append(worker)

@@ -253,5 +253,16 @@ class EvidenceTests(TestCase):
             )
             self.assertEqual(found, expected)
 
+    def test_not_taught_is_never_too_fast(self) -> None:
+        for again, expected in ((False, (1.0, "full")), (True, (0.5, "same_family"))):
+            found = weight_of(
+                family_in_sitting=again,
+                helped=False,
+                seconds=1.0,
+                mean_seconds=40,
+                not_taught=True,
+            )
+            self.assertEqual(found, expected)
+
     def test_sittings(self) -> None:
         self.assertEqual([starts_sitting(x) for x in (None, 1799.0, 1801.0)], [True, False, True])

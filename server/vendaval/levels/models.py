@@ -38,13 +38,22 @@ class LearnerState(Versioned):
     last_answer_at = models.DateTimeField(null=True)
 
 
+class ObservationSet(models.QuerySet["Observation"]):
+    """Observations, among which some stand for others."""
+
+    def in_force(self) -> ObservationSet:
+        """Those that count now: replaced by none, not taken back, not waiting for marks."""
+        later = Observation.objects.filter(replaces=models.OuterRef("pk"))
+        return self.filter(~models.Exists(later), counts=True)
+
+
 class Observation(models.Model):
     """What the measurement folds: one outcome of one family, with its weight and why.
 
     The newest that replaces another stands in its place, also in order. tried: the try whose marks
     it comes from. outcome: category of the first tries, null for "not taught"; `counts` is false
-    for one that was taken back. of: outcomes there were. days: time away before it. learning:
-    whether feedback followed. before, after: the topic's reading.
+    for one that was taken back, or that waits for its marks. of: outcomes there were. days: time
+    away before it. learning: whether feedback followed. before, after: the topic's reading.
     """
 
     enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="observations")
@@ -63,6 +72,8 @@ class Observation(models.Model):
     after: ReadingData | None = column(ReadingData)
     replaces = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="+")
     at = models.DateTimeField()
+
+    objects = ObservationSet.as_manager()
 
     class Meta:
         indexes = [models.Index(fields=["enrolment", "topic", "-id"], name="observed_topic")]

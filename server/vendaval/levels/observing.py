@@ -12,7 +12,7 @@ from vendaval.work.questions import OpenQuestion
 from vendaval.work.taking import Moved, Taken
 from vendaval_core.mastery.practice import steady_after, target_met
 from vendaval_core.measure.evidence import WeightReason, starts_sitting, weight_of
-from vendaval_core.measure.journal import Entry, advance
+from vendaval_core.measure.journal import advance
 from vendaval_core.measure.level import LevelReading
 from vendaval_core.measure.response import NOT_TAUGHT
 from vendaval_core.scoring.feedback import met_sentence
@@ -20,7 +20,7 @@ from vendaval_core.scoring.feedback import met_sentence
 from .kept import ReadingData, StudyPlace
 from .learning import Learning, learning_of
 from .models import LevelRecord, Observation, TargetMet
-from .rebuild import posterior_with
+from .rebuild import entry_of, posterior_with
 from .settings import CHANGE
 
 LEVEL_MOVED = 1.0
@@ -28,8 +28,8 @@ CHANCE_MOVED = 0.05
 
 
 def observe(taken: Taken, activity: Activity, now: datetime, changes: Changes) -> None:
-    """Sitting and time for every try that counts; for one with an outcome, the observation, the
-    levels it moves, coverage and the target. Only first tries move levels."""
+    """Sitting and time for every try that counts; for the one that completes the first tries, the
+    observation, the levels it moves, coverage and the target. Only first tries move levels."""
     learning = learning_of(taken.question.enrolment)
     row = learning.row
     gap = None if row.last_answer_at is None else (now - row.last_answer_at).total_seconds()
@@ -38,7 +38,7 @@ def observe(taken: Taken, activity: Activity, now: datetime, changes: Changes) -
         row.idle_days += 0.0 if gap is None else max(0.0, gap) / 86400
     row.last_answer_at = now
     row.answers += 1
-    if taken.outcome is not None:
+    if taken.row.first:
         _observe(taken, learning, activity.teaches, now, changes)
 
 
@@ -48,8 +48,8 @@ def _observe(
     question, row = taken.question, learning.row
     item, history = question.item, learning.family(question.item.family.key)
     weight, reason = _weight(taken, history.sitting == row.sitting)
-    outcome = taken.outcome
-    assert outcome is not None
+    waits = taken.outcome is None
+    outcome = NOT_TAUGHT if taken.outcome is None else taken.outcome
     seen = Observation(
         enrolment=learning.enrolment,
         tried=taken.row,
@@ -57,6 +57,7 @@ def _observe(
         topic_id=taken.row.topic_id,
         outcome=None if outcome == NOT_TAUGHT else outcome,
         of=item.curve.categories,
+        counts=not waits,
         weight=weight,
         reason=reason.value,
         sitting=row.sitting,
@@ -64,15 +65,19 @@ def _observe(
         learning=teaches,
         at=now,
     )
+    changes.add(seen)
     before = learning.readings
-    entry = Entry(item.topic, item.curve, outcome, weight, seen.days, teaches)
-    learning.moved(*advance(learning.bank.prior, learning.state, entry, CHANGE))
+    learning.moved(
+        *advance(learning.bank.prior, learning.state, entry_of(seen, learning.bank), CHANGE)
+    )
     row.idle_days = 0.0
+    history.last, history.sitting = row.answers, row.sitting
+    if waits:
+        return
     after = learning.readings
     seen.before, seen.after = ReadingData.of(before[item.topic]), ReadingData.of(after[item.topic])
-    changes.add(seen, *_records(learning, before, after, item.topic, now))
+    changes.add(*_records(learning, before, after, item.topic, now))
     history.count += 1
-    history.last, history.sitting = row.answers, row.sitting
     history.mark = learning.bank.marks[item.family.key]
     seed = question.presentation.seed
     if taken.right and weight > 0 and seed not in history.right:
@@ -80,7 +85,9 @@ def _observe(
     if outcome == NOT_TAUGHT:
         row.to_study[item.family.topic] = _study_place(question)
     taken.moved = Moved(weight, reason.value, before[item.topic], after[item.topic])
-    _meet(taken, learning, now, changes)
+    topic = learning.topic(item.family.topic)
+    topic.steady = steady_after(topic.steady, after[item.topic].chance, weight)
+    taken.moved.met_says = _meet(learning, item.topic, now, changes)
 
 
 def _weight(taken: Taken, same_sitting: bool) -> tuple[float, WeightReason]:
@@ -125,26 +132,23 @@ def _study_place(question: OpenQuestion) -> StudyPlace:
     return StudyPlace(topic=topic.key, section=section.key)
 
 
-def _meet(taken: Taken, learning: Learning, now: datetime, changes: Changes) -> None:
-    """Count the answers running at the target, and say so when it is met for the first time."""
-    number, moved = taken.question.item.topic, taken.moved
-    assert moved is not None
-    topic = learning.bank.topics[number]
+def _meet(learning: Learning, number: int, now: datetime, changes: Changes) -> str | None:
+    """What is said when a target is met for the first time; None while it is not, or was before."""
+    topic, reading = learning.bank.topics[number], learning.readings[number]
     history, covered = learning.topic(topic.key), learning.coverage(number)
-    history.steady = steady_after(history.steady, moved.after.chance, moved.weight)
     if history.met_at is not None or not target_met(history.steady, covered):
-        return
+        return None
     history.met_at = now
-    moved.met_says = met_sentence(topic.title, moved.after, covered.covered)
     changes.add(
         TargetMet(
             enrolment=learning.enrolment,
             topic_id=topic.id,
-            level=moved.after.level,
-            chance=moved.after.chance,
+            level=reading.level,
+            chance=reading.chance,
             at=now,
         )
     )
+    return met_sentence(topic.title, reading, covered.covered)
 
 
 def recall(row: Try) -> Moved | None:
@@ -204,37 +208,23 @@ def _in_place_of(seen: Observation, tried: Try, now: datetime) -> Observation:
 def observe_marks(
     question: OpenQuestion, tried: Try, outcome: int, now: datetime, changes: Changes
 ) -> None:
-    """Marks that came later: the first observation of a try, or one that replaces another."""
+    """Marks that came later, or took the place of others: an observation stands in the place of
+    the one before, and what follows from it follows."""
     learning, number = learning_of(question.enrolment), question.item.topic
     before = learning.readings
-    seen = Observation.objects.filter(tried=tried).order_by("-pk").first()
-    if seen is None:
-        weight, reason = weight_of(
-            family_in_sitting=False,
-            helped=question.presentation.helped,
-            seconds=tried.seconds,
-            mean_seconds=question.mean_seconds,
-        )
-        added = Observation(
-            enrolment=learning.enrolment,
-            tried=tried,
-            family_id=tried.family_id,
-            topic_id=tried.topic_id,
-            of=question.item.curve.categories,
-            weight=weight,
-            reason=reason.value,
-            sitting=learning.row.sitting,
-            at=now,
-        )
-    else:
-        added = _in_place_of(seen, tried, now)
-    added.outcome = outcome
+    seen = Observation.objects.filter(tried=tried).latest("pk")
+    added = _in_place_of(seen, tried, now)
+    added.counts, added.outcome = True, outcome
     learning.moved(*posterior_with(learning.enrolment.pk, learning.bank, added))
     after = learning.readings
     added.before, added.after = ReadingData.of(before[number]), ReadingData.of(after[number])
     changes.add(added, *_records(learning, before, after, number, now))
-    history, seed = learning.family(question.item.family.key), question.presentation.seed
-    history.count += seen is None
-    history.mark = learning.bank.marks[question.item.family.key]
+    family, seed = learning.family(question.item.family.key), question.presentation.seed
+    family.count += not seen.counts
+    family.mark = learning.bank.marks[question.item.family.key]
     right = outcome == question.item.curve.categories - 1 and added.weight > 0
-    history.right = [one for one in history.right if one != seed] + [seed] * right
+    family.right = [one for one in family.right if one != seed] + [seed] * right
+    topic = learning.topic(question.item.family.topic)
+    steady = steady_after(topic.steady, after[number].chance, added.weight)
+    topic.steady = min(topic.steady, steady) if seen.counts else steady
+    _meet(learning, number, now, changes)

@@ -44,16 +44,16 @@ def level_history(enrolment: Enrolment, topic_id: int, limit: int = 60) -> list[
 
 def latest_observations(enrolment: Enrolment, topic_id: int, limit: int = 30) -> list[Observation]:
     """What was observed in a topic, newest first, with the questions it comes from."""
-    rows = Observation.objects.filter(enrolment=enrolment, topic_id=topic_id, replaces=None)
+    rows = Observation.objects.in_force().filter(enrolment=enrolment, topic_id=topic_id)
     with_questions = rows.select_related(
         "tried__presentation__revision__family__topic", "tried__presentation__run"
     )
-    return list(with_questions.order_by("-pk")[:limit])
+    return list(with_questions.order_by("-tried_id")[:limit])
 
 
 def _recent_shares(enrolment: Enrolment) -> dict[int, float]:
     """Share of the latest twenty observations by topic id."""
-    rows = Observation.objects.filter(enrolment=enrolment, replaces=None).order_by("-pk")
+    rows = Observation.objects.in_force().filter(enrolment=enrolment).order_by("-tried_id")
     topics = Counter(rows.values_list("topic_id", flat=True)[:RECENT])
     total = topics.total()
     return {topic: count / total for topic, count in topics.items()} if total else {}

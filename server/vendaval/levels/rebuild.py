@@ -27,9 +27,9 @@ FIELDS = (
 )
 
 
-def in_force(rows: Sequence[Observation]) -> list[Observation]:
-    """Of observations in the order they were added, those that count, each in the place of the
-    first that it stands for."""
+def latest(rows: Sequence[Observation]) -> list[Observation]:
+    """Of observations in the order they were added, those that none replaces, each in the place
+    of the first that it stands for."""
     place: dict[int, int] = {}
     found: list[Observation] = []
     for row in rows:
@@ -42,23 +42,22 @@ def in_force(rows: Sequence[Observation]) -> list[Observation]:
     return found
 
 
-def _entries(rows: Sequence[Observation], bank: CourseBank) -> Iterator[Entry]:
-    """What each observation says. One that was taken back keeps only its time.
+def entry_of(row: Observation, bank: CourseBank) -> Entry:
+    """What an observation says. One that was taken back, or waits for its marks, keeps only its
+    time.
 
     A family that has another number of outcomes now keeps the share that an outcome stood for.
     """
-    for row in in_force(rows):
-        family = bank.past[row.family_id]
-        top = family.curve.categories - 1
-        outcome = NOT_TAUGHT if row.outcome is None else round(top * row.outcome / (row.of - 1))
-        yield Entry(
-            family.topic,
-            family.curve,
-            outcome,
-            row.weight if row.counts else 0.0,
-            row.days,
-            row.learning and row.counts,
-        )
+    family = bank.past[row.family_id]
+    top = family.curve.categories - 1
+    outcome = NOT_TAUGHT if row.outcome is None else round(top * row.outcome / (row.of - 1))
+    weight = row.weight if row.counts else 0.0
+    learning = row.learning and row.counts
+    return Entry(family.topic, family.curve, outcome, weight, row.days, learning)
+
+
+def _entries(rows: Sequence[Observation], bank: CourseBank) -> Iterator[Entry]:
+    return (entry_of(row, bank) for row in latest(rows))
 
 
 def histories(enrolments: Iterable[int], bank: CourseBank) -> dict[int, list[Entry]]:

@@ -14,13 +14,16 @@ def person_fit(learning: Learning, topic: int | None = None) -> PersonFit | None
 
     Weight-1 first tries to questions that are right or wrong, at most 60. None without any.
     """
-    rows = Observation.objects.filter(
-        enrolment=learning.enrolment, weight__gt=0, counts=True, replaces=None
-    ).exclude(outcome=None)
+    rows = (
+        Observation.objects.in_force()
+        .filter(enrolment=learning.enrolment, weight__gt=0)
+        .exclude(outcome=None)
+    )
     if topic is not None:
         rows = rows.filter(topic_id=learning.bank.topics[topic].id)
     answers = []
-    for family_id, outcome in rows.order_by("-pk").values_list("family_id", "outcome")[:FIT_WINDOW]:
+    latest = rows.order_by("-tried_id").values_list("family_id", "outcome")[:FIT_WINDOW]
+    for family_id, outcome in latest:
         family = learning.bank.past[family_id]
         if not family.curve.steps and outcome is not None:
             answers.append(Answered(family.topic, family.curve, int(outcome)))

@@ -8,6 +8,6 @@ from .actions import apply_calibration
 
 
 @task()
-def apply_in_background(calibration_id: int, by: str) -> tuple[int, int]:
+def apply_in_background(calibration_id: int, by: str) -> list[int]:
     """Put a calibration in force and make every level again: families moved, learners."""
-    return apply_calibration(calibration_id, by)
+    return list(apply_calibration(calibration_id, by))

@@ -12,11 +12,10 @@ from vendaval_core.measure.calibration.course import LogResponse
 def log_responses(course: Course) -> dict[int, list[LogResponse]]:
     """Weight-1 observations of a course by topic id, oldest first: those in force, with an outcome.
     What was said to be not taught is left out: it has another likelihood."""
-    replaced = Observation.objects.filter(enrolment__course=course).exclude(replaces=None)
     rows = (
-        Observation.objects.filter(enrolment__course=course, weight=1.0, counts=True)
+        Observation.objects.in_force()
+        .filter(enrolment__course=course, weight=1.0)
         .exclude(outcome=None)
-        .exclude(pk__in=replaced.values("replaces"))
         .order_by("pk")
         .values_list(
             "topic_id",

@@ -7,6 +7,7 @@ from tempfile import TemporaryDirectory
 from unittest.mock import patch
 
 from django.core.management import CommandError
+from django_tasks_db.models import DBTaskResult
 
 from vendaval.bank.actions import apply_curves
 from vendaval.bank.models import Family, FamilyCurve
@@ -14,6 +15,7 @@ from vendaval.bank.snapshot import course_bank
 from vendaval.levels.checking import check_states
 from vendaval.levels.models import LearnerState, LevelRecord, Observation
 from vendaval.measurement.actions import apply_calibration, propose_calibration
+from vendaval.measurement.jobs import apply_in_background
 from vendaval.shared.errors import Conflict
 from vendaval.work.models import Presentation, Try, TryKind
 from vendaval.work.questions import typical_seconds
@@ -76,6 +78,20 @@ class LogTests(CourseTestCase):
         self.assertIn("0 families have new curves", applied)
         with self.assertRaisesMessage(CommandError, "applied before"):
             run_command("apply_calibration", str(found["calibration"]), "--by", "ana")
+
+    def test_a_calibration_is_put_in_force_by_the_worker(self) -> None:
+        self.answer_some()
+        found = propose_calibration(self.course, "ana")
+        with self.assertRaisesMessage(CommandError, "there is no calibration"):
+            run_command("apply_calibration", "999", "--by", "ana", "--background")
+        run_command("apply_calibration", str(found.pk), "--by", "ana", "--background")
+        found.refresh_from_db()
+        self.assertIsNone(found.applied_at)
+        (job,) = DBTaskResult.objects.all()
+        self.assertEqual(job.task_path, apply_in_background.module_path)
+        self.assertEqual(apply_in_background.call(*job.args_kwargs["args"]), [0, 1])
+        found.refresh_from_db()
+        self.assertEqual(found.applied_by, "ana")
 
     def test_applying_adds_levels_and_rewrites_nothing(self) -> None:
         self.answer_some()

@@ -51,10 +51,12 @@ class MarkedLaterTests(CourseTestCase):
         self.assertEqual(reply["feedback"]["verdict"], "waiting")
         self.assertEqual(reply["question"]["share"], 0)
         self.assertTrue(reply["question"]["closed"])
-        self.assertEqual((Observation.objects.count(), self.level()), (0, before))
+        self.assertEqual(self.level(), before)
+        self.assertFalse(Observation.objects.in_force().exists())
+        self.assertTrue(all(found.agrees for found in check_states(self.course)))
         mark_by_hand(row, {"brief": Given(Fraction(1), "Clear and short.")}, self.tutor)
         self.assertGreater(self.level()["middle"], before["middle"])
-        seen = Observation.objects.get()
+        seen = Observation.objects.in_force().get()
         self.assertEqual((seen.outcome, seen.weight, seen.tried), (1, 1.0, row))
         mark = Mark.objects.latest("pk")
         self.assertEqual(
@@ -72,8 +74,11 @@ class MarkedLaterTests(CourseTestCase):
         self.assertLess(self.level()["middle"], high["middle"])
         marks = Mark.objects.filter(tried=row).order_by("pk")
         self.assertEqual([mark.share for mark in marks], ["", "1", "1/4"])
-        first, second = Observation.objects.filter(tried=row).order_by("pk")
+        waited, first, second = Observation.objects.filter(tried=row).order_by("pk")
+        self.assertEqual((first.replaces, first.outcome), (waited, 1))
         self.assertEqual((second.replaces, second.outcome), (first, 0))
+        listed = self.get("/topics/passage-planning")["answers"]
+        self.assertEqual([one["result"] for one in listed], ["wrong"])
         self.assertTrue(all(found.agrees for found in check_states(self.course)))
         used = [r for rows in log_responses(self.course).values() for r in rows]
         self.assertEqual([r.outcome for r in used if r.family == BRIEFING], [0])
@@ -88,4 +93,15 @@ class MarkedLaterTests(CourseTestCase):
         ):
             with self.assertRaises(Unprocessable):
                 mark_by_hand(row, given, self.tutor)
-        self.assertEqual((Mark.objects.count(), Observation.objects.count()), (1, 0))
+        self.assertEqual((Mark.objects.count(), Observation.objects.count()), (1, 1))
+
+    def test_marks_count_as_they_would_have_when_the_answer_was_given(self) -> None:
+        """Another version in the same sitting counts half, however late its marks come."""
+        first, _ = self.write()
+        second, _ = self.write()
+        self.clock.forward(days=3)
+        for row in (second, first):
+            mark_by_hand(row, {"brief": Given(Fraction(1))}, self.tutor)
+        seen = Observation.objects.in_force().order_by("tried")
+        self.assertEqual([(one.weight, one.sitting) for one in seen], [(1.0, 1), (0.5, 1)])
+        self.assertTrue(all(found.agrees for found in check_states(self.course)))

@@ -8,6 +8,7 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from tqdm import tqdm
 
 from vendaval.measurement.actions import apply_calibration
+from vendaval.measurement.jobs import apply_in_background
 from vendaval.measurement.models import Calibration
 from vendaval.shared.errors import DomainError
 
@@ -18,8 +19,15 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("calibration", type=int)
         parser.add_argument("--by", required=True, help="who answers for it")
+        parser.add_argument("--background", action="store_true", help="leave it to db_worker")
 
-    def handle(self, *, calibration: int, by: str, **options: Any) -> None:
+    def handle(self, *, calibration: int, by: str, background: bool, **options: Any) -> None:
+        if background:
+            if not Calibration.objects.filter(pk=calibration).exists():
+                raise CommandError(f"there is no calibration {calibration}")
+            apply_in_background.enqueue(calibration, by)
+            self.stdout.write(f"Calibration {calibration} waits for db_worker.")
+            return
         try:
             with tqdm(desc="Making levels again", unit=" learners", disable=None) as bar:
 
