@@ -85,14 +85,14 @@ def views(browser: Browser) -> None:
     phone = page_of(browser, "Inês", 390, 844)
     shoot(phone, "today-narrow")
     learned = page_of(browser, "Tomás")
-    curve = learned.get_by_role("application", name="The curve")
+    curve = learned.get_by_role("application").first
     practise_until(learned, "height-at-a-time", curve)
-    for place in ({"x": 100, "y": 220}, {"x": 330, "y": 70}):
+    for place in ({"x": 160, "y": 384}, {"x": 288, "y": 242}):
         curve.click(position=place)
     shoot(learned, "drawing")
-    learned.goto(f"{ADDRESS}/")
-    practise_until(learned, "buoyage", learned.locator("[data-slot]").first)
-    shoot(learned, "matching")
+    beginner = page_of(browser, "Rita")
+    practise_until(beginner, "buoyage", beginner.locator("[data-slot]").first)
+    shoot(beginner, "matching")
 
 
 def main() -> int:
