@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from ..errors import NothingToAsk
 
 LOW_CHANCE, BEST_CHANCE, HIGH_CHANCE = 0.6, 0.75, 0.9
-CERTAIN_ENOUGH = 0.8
-ANSWERS_RUNNING = 3
+LIKELY_ENOUGH = 0.75
+STEADY_ENOUGH = 3.0
 TO_BE_CHECKED = 0.5
 RIGHT_VERSIONS = 2
 MISSES_BEFORE_EASIER = 2
@@ -67,20 +67,25 @@ def coverage(families: Sequence[PracticeFamily]) -> Coverage:
     )
 
 
-def steady_after(steady: int, chance: float, weight: float) -> int:
-    """How many answers running left a topic likely enough to be at its target, after one more.
+def steady_after(
+    steady: float, chance: float, weight: float, likely: float = LIKELY_ENOUGH
+) -> float:
+    """Weight of the answers running that left a topic likely enough to be at its target, after
+    one more: a repeat within a sitting tells half as much, so it counts half here too.
 
-    chance: of being at the target after the answer. An answer of weight 0 changes nothing.
+    chance: of being at the target after the answer; likely: from where it is enough. An
+    answer of weight 0 changes nothing.
     """
     if weight <= 0:
         return steady
-    return steady + 1 if chance >= CERTAIN_ENOUGH else 0
+    return steady + weight if chance >= likely else 0.0
 
 
-def target_met(steady: int, covered: Coverage) -> bool:
-    """Whether the target is met: likely enough to be at it after each of the last three answers
-    that counted, and every idea covered. One look fools: see docs/measurement.md, "Met"."""
-    return steady >= ANSWERS_RUNNING and covered.done
+def target_met(steady: float, covered: Coverage) -> bool:
+    """Whether the target is met: likely enough to be at it after each of the last answers, three
+    of full weight or more of less, and every idea covered. One look fools: see
+    docs/measurement.md, "Met"."""
+    return steady >= STEADY_ENOUGH and covered.done
 
 
 def to_be_checked(chance: float) -> bool:

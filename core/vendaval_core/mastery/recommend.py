@@ -9,11 +9,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from math import ceil
 
 from ..measure.change import ChangeSettings, after_learning
 from ..measure.grid import Array, probability_above
 from ..measure.level import LevelReading, LevelScale
-from .practice import ANSWERS_RUNNING, CERTAIN_ENOUGH, Coverage, target_met
+from .practice import LIKELY_ENOUGH, STEADY_ENOUGH, Coverage, target_met
 
 MOST_STEPS = 5
 BLOCK = 8
@@ -38,9 +39,9 @@ class StepKind(StrEnum):
 class TopicStanding:
     """A topic as the recommendation sees it.
 
-    steady: answers running that left it likely enough to be at its target. seconds: mean time a
-    question needs. recent: share, 0 to 1, of the last day's answers spent here. waiting_for: titles
-    of prerequisite topics that are plainly not at their target.
+    steady: weight of the answers running that left it likely enough to be at its target.
+    seconds: mean time a question needs. recent: share, 0 to 1, of the last day's answers spent
+    here. waiting_for: titles of prerequisite topics that are plainly not at their target.
     """
 
     key: str
@@ -51,7 +52,7 @@ class TopicStanding:
     importance: float
     coverage: Coverage
     seconds: float
-    steady: int = 0
+    steady: float = 0.0
     misses: int = 0
     recent: float = 0.0
     waiting_for: tuple[str, ...] = ()
@@ -72,8 +73,8 @@ class Step:
 
 def questions_to_target(standing: TopicStanding) -> int:
     """Questions that a learner near the target will want: a judgement, 3 to 15."""
-    short = max(0.0, CERTAIN_ENOUGH - standing.reading.chance)
-    by_chance = ANSWERS_RUNNING - standing.steady if short == 0 else 3 + round(10 * short)
+    short = max(0.0, LIKELY_ENOUGH - standing.reading.chance)
+    by_chance = answers_running(standing.steady) if short == 0 else 3 + round(10 * short)
     fewest = 1 if short == 0 else FEWEST
     return max(fewest, min(MOST, max(by_chance, standing.coverage.answers_left)))
 
@@ -146,21 +147,27 @@ def _strongest_term(standing: TopicStanding) -> str:
     return sentence_of_share(cover.covered, cover.essential, "idea", "covered")
 
 
-def still_wanted(chance: float, steady: int, cover: Coverage) -> str | None:
+def still_wanted(chance: float, steady: float, cover: Coverage) -> str | None:
     """What the target still wants of a topic that is likely enough to be at it, in one line; None
     when it wants nothing, or when the chance (0 to 1) of being at it is what is missing. The ideas
     that are missing come before the answers running."""
-    if chance < CERTAIN_ENOUGH:
+    if chance < LIKELY_ENOUGH:
         return None
     if not cover.done:
         ideas = cover.essential - cover.covered
         answers = counted(cover.answers_left, "right first answer").capitalize()
         last = "idea" if ideas == 1 else f"{in_words(ideas)} ideas"
         return f"{answers} would cover the last {last}."
-    running = ANSWERS_RUNNING - steady
-    if running <= 0:
+    running = answers_running(steady)
+    if running == 0:
         return None
-    return f"{counted(running, 'more answer').capitalize()} like this would show that it holds."
+    more = f"{counted(running, 'more answer').capitalize()} like this would show that it holds"
+    return f"{more}; an idea asked twice in a sitting counts half." if steady % 1 else f"{more}."
+
+
+def answers_running(steady: float) -> int:
+    """Answers of full weight that are still wanted to be steady enough."""
+    return max(0, ceil(STEADY_ENOUGH - steady))
 
 
 def recommend_practice(standings: Sequence[TopicStanding], settings: ChangeSettings) -> list[Step]:

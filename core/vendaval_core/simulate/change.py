@@ -13,7 +13,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..mastery.practice import (
-    ANSWERS_RUNNING,
+    LIKELY_ENOUGH,
+    STEADY_ENOUGH,
     PracticeFamily,
     choose_practice,
     steady_after,
@@ -55,12 +56,14 @@ def questions_to_met(
     *,
     jump: Jump | None = None,
     one_sitting: bool = False,
-    running: int = ANSWERS_RUNNING,
+    running: float = STEADY_ENOUGH,
+    likely: float = LIKELY_ENOUGH,
 ) -> int | None:
     """Questions until the target is met as far as certainty goes, None when not within `most`.
 
     level: the learner's true level in per cent. With a jump, counted from the jump.
-    running: after how many answers running the chance has to be high enough; 1 is its first touch.
+    running: weight of answers running after which the chance, of `likely` at least, is believed;
+    1 is its first touch.
     """
     curves, table, scale, prior = _topic()
     rng = random.Random(seed)
@@ -68,7 +71,7 @@ def questions_to_met(
     posterior, state = infer(prior, state)
     seen: dict[str, int] = {}
     right: dict[str, int] = {}
-    last, misses, steady = None, 0, 0
+    last, misses, steady = None, 0, 0.0
     start = jump.after if jump else 0
     for question in range(most):
         true = scale.ability(jump.level if jump and question >= start else level)
@@ -87,7 +90,7 @@ def questions_to_met(
         misses = 0 if outcome else misses + 1
         seen[key], last = question, key
         reading = read_level(posterior.marginals[0], float(posterior.sd[0]), scale, DEFAULT_TARGET)
-        steady = steady_after(steady, reading.chance, weight)
+        steady = steady_after(steady, reading.chance, weight, likely)
         if steady >= running and question >= start:
             return question + 1 - start
     return None

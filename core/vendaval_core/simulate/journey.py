@@ -134,7 +134,7 @@ class _Learner:
     topic: int = 0
     answered: int = 0
     in_sitting: int = 0
-    steady: int = 0
+    steady: float = 0.0
     misses: int = 0
     last: str | None = None
     turn: int = 0
@@ -257,7 +257,8 @@ class _Block:
             self.calls.left[topic] += 1
         if met or learner.answered >= self.journey.most:
             learner.topic += 1
-            learner.answered = learner.steady = learner.misses = 0
+            learner.answered = learner.misses = 0
+            learner.steady = 0.0
             learner.last = None
 
     def look(self, learner: _Learner, posterior: Posterior) -> None:

@@ -10,6 +10,7 @@ from vendaval_core.mastery.practice import (
     choose_practice,
     coverage,
     next_seed,
+    steady_after,
     target_met,
 )
 from vendaval_core.mastery.recommend import (
@@ -87,7 +88,13 @@ class PracticeTests(TestCase):
         self.assertEqual((part.covered, part.essential, part.answers_left), (2, 3, 1))
         self.assertFalse(target_met(3, part))
         whole = coverage([fixed, family("x", 0.1, essential=False)])
-        self.assertEqual([target_met(steady, whole) for steady in (2, 3)], [False, True])
+        self.assertEqual([target_met(steady, whole) for steady in (2.5, 3)], [False, True])
+
+    def test_steady_by_the_weight_of_answers_running(self) -> None:
+        steady = [0.0]
+        for chance, weight in [(0.8, 1), (0.75, 0.5), (0.1, 0), (0.9, 0.5), (0.74, 0.5)]:
+            steady.append(steady_after(steady[-1], chance, weight))
+        self.assertEqual(steady, [0, 1, 1.5, 1.5, 2, 0])
 
     def test_forty_ideas_twice_are_eighty_answers(self) -> None:
         """Common practice, no published source."""

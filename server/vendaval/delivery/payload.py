@@ -13,7 +13,7 @@ from vendaval.shared.markdown import to_html
 from vendaval_core.items.keys import PartKey, WrittenKey
 from vendaval_core.items.model import Family
 from vendaval_core.items.versions import Version
-from vendaval_core.mastery.practice import CERTAIN_ENOUGH
+from vendaval_core.mastery.practice import LIKELY_ENOUGH
 from vendaval_core.measure.level import LevelReading
 from vendaval_core.scoring.tries import QuestionState, TryRules
 from vendaval_core.scoring.words import pieces, right_words
@@ -36,7 +36,7 @@ def reading_out(reading: LevelReading) -> ReadingOut:
         high=round(reading.high, 1),
         target=round(reading.target),
         chance=round(reading.chance, 2),
-        at_target=reading.chance >= CERTAIN_ENOUGH,
+        at_target=reading.chance >= LIKELY_ENOUGH,
     )
 
 

@@ -30,10 +30,11 @@ class FamilyHistory(BaseModel):
 class TopicHistory(BaseModel):
     """One topic for one learner.
 
-    steady: answers running that left it likely enough to be at its target. met_at: when it was met.
+    steady: weight of the answers running that left it likely enough to be at its target.
+    met_at: when it was met.
     """
 
-    steady: int = 0
+    steady: float = 0.0
     met_at: datetime | None = None
 
 

@@ -111,8 +111,8 @@ class Learning:
         """Coverage of a topic."""
         return coverage(self.practice_families(number, with_success=False))
 
-    def steady(self, number: int) -> int:
-        """Answers running that left a topic likely enough to be at its target."""
+    def steady(self, number: int) -> float:
+        """Weight of the answers running that left a topic likely enough to be at its target."""
         return self.topic(self.bank.topics[number].key).steady
 
     def is_met(self, number: int) -> bool:

@@ -1,14 +1,17 @@
-"""What an answer does to the list of misses."""
+"""What an answer, and marks that come later, do to the list of misses."""
 
 from __future__ import annotations
 
 from datetime import datetime
 
-from django.db.models import F
+from django.db.models import F, QuerySet
 
 from vendaval.levels.learning import learning_of
+from vendaval.levels.models import Observation
 from vendaval.shared.changes import Changes
-from vendaval.work.activity import Activity
+from vendaval.work.activity import Activity, activities
+from vendaval.work.models import Try
+from vendaval.work.questions import OpenQuestion
 from vendaval.work.taking import Taken
 
 from .models import Miss, MissState
@@ -22,38 +25,70 @@ NOT_MENDED = {
 def note_miss(taken: Taken, activity: Activity, now: datetime, changes: Changes) -> None:
     """A first try below full points opens a miss, or counts as a failed mend; a right one on a
     fresh version, which counted, mends it."""
-    if not (taken.missed or taken.right) or taken.moved is None:
+    if taken.moved is None:
         return
-    question = taken.question
-    history = learning_of(question.enrolment).family(question.item.family.key)
-    own = Miss.objects.filter(
+    if taken.missed:
+        _miss(taken.question, taken.row, activity, now, changes)
+    elif taken.right and _is_missed(taken.question):
+        if _is_fresh(taken.question) and taken.moved.weight > 0:
+            _mend(taken.question, now, changes)
+            taken.mended = True
+        elif activity.mends:
+            taken.detail = NOT_MENDED.get(taken.moved.reason)
+
+
+def note_marks(
+    question: OpenQuestion, tried: Try, outcome: int, now: datetime, changes: Changes
+) -> None:
+    """Marks that came later do to the list what they would have done at once; and a miss whose
+    own answer turns out right is none any more."""
+    if outcome < question.item.curve.categories - 1:
+        _miss(question, tried, activities().of(question.run), now, changes)
+    elif _is_missed(question):
+        own = _open_misses(question).filter(presentation=question.presentation).exists()
+        weight = Observation.objects.filter(tried=tried).latest("pk").weight
+        if own or (_is_fresh(question) and weight > 0):
+            _mend(question, now, changes)
+
+
+def _is_missed(question: OpenQuestion) -> bool:
+    return learning_of(question.enrolment).family(question.item.family.key).missed is not None
+
+
+def _is_fresh(question: OpenQuestion) -> bool:
+    missed = learning_of(question.enrolment).family(question.item.family.key).missed
+    return question.item.family.versions == 1 or missed != question.presentation.seed
+
+
+def _open_misses(question: OpenQuestion) -> QuerySet[Miss]:
+    return Miss.objects.filter(
         enrolment=question.enrolment, family_id=question.item.id, state=MissState.OPEN
     )
-    if taken.missed:
-        if history.missed is None:
-            history.missed = question.presentation.seed
-            changes.add(_opened(taken, now))
-        elif activity.mends:
+
+
+def _miss(
+    question: OpenQuestion, tried: Try, activity: Activity, now: datetime, changes: Changes
+) -> None:
+    history = learning_of(question.enrolment).family(question.item.family.key)
+    if history.missed is not None:
+        if activity.mends:
+            own = _open_misses(question)
             changes.then(lambda: own.update(failed_mends=F("failed_mends") + 1))
         return
-    if history.missed is None:
-        return
-    one_version = question.item.family.versions == 1
-    fresh = one_version or history.missed != question.presentation.seed
-    if fresh and taken.moved.weight > 0:
-        history.missed = None
-        changes.then(lambda: own.update(state=MissState.MENDED, closed_at=now))
-        taken.mended = True
-    elif activity.mends:
-        taken.detail = NOT_MENDED.get(taken.moved.reason)
-
-
-def _opened(taken: Taken, now: datetime) -> Miss:
-    return Miss(
-        enrolment=taken.question.enrolment,
-        family_id=taken.row.family_id,
-        topic_id=taken.row.topic_id,
-        presentation=taken.question.presentation,
-        sure=taken.row.confidence or 0,
-        opened_at=now,
+    history.missed = question.presentation.seed
+    changes.add(
+        Miss(
+            enrolment=question.enrolment,
+            family_id=tried.family_id,
+            topic_id=tried.topic_id,
+            presentation=question.presentation,
+            sure=tried.confidence or 0,
+            opened_at=now,
+        )
     )
+
+
+def _mend(question: OpenQuestion, now: datetime, changes: Changes) -> None:
+    learning_of(question.enrolment).family(question.item.family.key).missed = None
+    own = _open_misses(question)
+    changes.then(lambda: own.update(state=MissState.MENDED, closed_at=now))

@@ -110,14 +110,14 @@ class Activities:
 
     followers: called in order for an answer that counts, before the activity goes on. study:
     called when a study section was opened. recall: what a stored try did to its level. marked:
-    called with the outcome when marks came later, or others took their place.
+    called in order with the outcome when marks came later, or others took their place.
     """
 
     by_purpose: Mapping[Purpose, Activity]
     followers: Sequence[Callable[[Taken, Activity, datetime, Changes], None]]
     study: Callable[[Enrolment, str, str, Changes], None]
     recall: Callable[[Try], Moved | None]
-    marked: Callable[[OpenQuestion, Try, int, datetime, Changes], None]
+    marked: Sequence[Callable[[OpenQuestion, Try, int, datetime, Changes], None]]
     guard: Callable[[Enrolment], Guard]
 
     def of(self, run: Run) -> Activity:

@@ -49,7 +49,8 @@ def mark_by_hand(tried: Try, given: Mapping[str, Given], by: User) -> OpenQuesti
             top = question.item.curve.categories
             outcome = first_try_category(question.state, question.version, top)
             first = next(row for row in question.tries if row.first)
-            activities().marked(question, first, outcome, now, changes)
+            for follower in activities().marked:
+                follower(question, first, outcome, now, changes)
         changes.store()
         return question
 

@@ -11,6 +11,8 @@ from vendaval_core.simulate.change import Jump, median_questions, questions_to_m
 
 from .timing import Figures
 
+FIRST_TOUCH = 0.8
+
 
 def bars_for_change(runs: int) -> Figures:
     """The bars for change of docs/measurement.md."""
@@ -25,7 +27,9 @@ def bars_for_change(runs: int) -> Figures:
         """Questions to the first touch, and to "met"."""
         touched = several(
             f"{what}, first touch",
-            lambda s: questions_to_met(level, most, s, change, jump=jump, running=1),
+            lambda s: questions_to_met(
+                level, most, s, change, jump=jump, running=1, likely=FIRST_TOUCH
+            ),
         )
         met = several(what, lambda s: questions_to_met(level, most, s, change, jump=jump))
         return touched, met

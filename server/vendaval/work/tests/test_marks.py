@@ -10,6 +10,7 @@ from vendaval.bank.actions import load_pack
 from vendaval.levels.checking import check_states
 from vendaval.levels.models import Observation
 from vendaval.measurement.queries import log_responses
+from vendaval.review.models import Miss
 from vendaval.shared.errors import Unprocessable
 from vendaval.work.marking import Given, mark_by_hand
 from vendaval.work.models import Mark, Try
@@ -82,6 +83,21 @@ class MarkedLaterTests(CourseTestCase):
         self.assertTrue(all(found.agrees for found in check_states(self.course)))
         used = [r for rows in log_responses(self.course).values() for r in rows]
         self.assertEqual([r.outcome for r in used if r.family == BRIEFING], [0])
+
+    def test_late_marks_open_a_miss_and_close_it(self) -> None:
+        first, _ = self.write()
+        mark_by_hand(first, {"brief": Given(Fraction(1, 4))}, self.tutor)
+        miss = Miss.objects.get()
+        self.assertEqual((miss.presentation, miss.state), (first.presentation, "open"))
+        self.assertEqual(self.get("/misses")["total"], 1)
+        second, _ = self.write()
+        mark_by_hand(second, {"brief": Given(Fraction(1))}, self.tutor)
+        self.assertEqual(Miss.objects.get().state, "mended")
+        mark_by_hand(second, {"brief": Given(Fraction(0))}, self.tutor)
+        self.assertEqual([one.state for one in Miss.objects.order_by("pk")], ["mended", "open"])
+        mark_by_hand(second, {"brief": Given(Fraction(1), "Read again: it is there.")}, self.tutor)
+        self.assertFalse(Miss.objects.filter(state="open").exists())
+        self.assertTrue(all(found.agrees for found in check_states(self.course)))
 
     def test_marks_that_make_no_sense_change_nothing(self) -> None:
         row, _ = self.write()
