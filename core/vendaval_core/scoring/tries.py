@@ -234,5 +234,14 @@ def first_try_share(state: QuestionState, units: Mapping[str, int]) -> Fraction:
 
 def first_try_category(state: QuestionState, version: Version, categories: int) -> int:
     """Outcome category of the first tries, for a response curve of so many."""
-    units = {key.id: units_of(key) for key in version.parts}
-    return category_of(float(first_try_share(state, units)), categories)
+    return category_of(float(_first_share(state, version)), categories)
+
+
+def first_tries_right(state: QuestionState, version: Version) -> bool:
+    """Whether the first tries had full points. The best category is wider than that: four of five
+    right are the best of four categories, and still a miss."""
+    return _first_share(state, version) == 1
+
+
+def _first_share(state: QuestionState, version: Version) -> Fraction:
+    return first_try_share(state, {key.id: units_of(key) for key in version.parts})

@@ -222,7 +222,7 @@ def observe_marks(
     family, seed = learning.family(question.item.family.key), question.presentation.seed
     family.count += not seen.counts
     family.mark = learning.bank.marks[question.item.family.key]
-    right = outcome == question.item.curve.categories - 1 and added.weight > 0
+    right = question.first_right and added.weight > 0
     family.right = [one for one in family.right if one != seed] + [seed] * right
     topic = learning.topic(question.item.family.topic)
     steady = steady_after(topic.steady, after[number].chance, added.weight)

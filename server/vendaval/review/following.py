@@ -42,7 +42,7 @@ def note_marks(
 ) -> None:
     """Marks that came later do to the list what they would have done at once; and a miss whose
     own answer turns out right is none any more."""
-    if outcome < question.item.curve.categories - 1:
+    if not question.first_right:
         _miss(question, tried, activities().of(question.run), now, changes)
     elif _is_missed(question):
         own = _open_misses(question).filter(presentation=question.presentation).exists()

@@ -15,7 +15,7 @@ from vendaval.people.models import User
 from vendaval.people.policies import Relation, require
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval_core.items.versions import Version
-from vendaval_core.scoring.tries import QuestionState
+from vendaval_core.scoring.tries import QuestionState, first_tries_right
 
 from .models import Closing, Mark, Presentation, Run, Try
 
@@ -65,6 +65,11 @@ class OpenQuestion:
     def enrolment(self) -> Enrolment:
         """Whose question it is."""
         return self.presentation.run.enrolment
+
+    @property
+    def first_right(self) -> bool:
+        """Whether its first tries had full points."""
+        return first_tries_right(self.state, self.version)
 
 
 def newest_marks(marks: Sequence[Mark]) -> dict[int, dict[str, Mark]]:

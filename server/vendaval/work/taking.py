@@ -65,12 +65,12 @@ class Taken:
     @property
     def missed(self) -> bool:
         """Whether the first tries fell short of full points."""
-        return isinstance(self.outcome, int) and self.outcome < self.top
+        return isinstance(self.outcome, int) and not self.question.first_right
 
     @property
     def right(self) -> bool:
         """Whether every part was right at its first try."""
-        return self.outcome == self.top
+        return isinstance(self.outcome, int) and self.question.first_right
 
 
 def take(

@@ -9,6 +9,7 @@ from vendaval.work.tests.builders import (
     CourseTestCase,
     a_learner,
     inshore_without,
+    learning_for,
     right,
     wrong,
 )
@@ -25,6 +26,17 @@ class ReviewTests(CourseTestCase):
     def mend(self, miss: int, make: Any) -> Any:
         question = self.start_mend(miss)["question"]
         return self.answer(question["id"], make(question["id"]))
+
+    def test_nearly_everything_right_is_a_miss_all_the_same(self) -> None:
+        """Five of six fall in the best outcome of four, and are not full points."""
+        question = self.practise_family("worth-carrying")
+        (part, answer), *others = right(question["id"]).items()
+        left_out = {part: answer.rpartition("\n")[0], **dict(others)}
+        reply = self.answer(question["id"], left_out)
+        self.assertEqual(reply["feedback"]["verdict"], "partly")
+        self.assertEqual(self.get("/misses")["total"], 1)
+        family = learning_for(self.learner).family("worth-carrying")
+        self.assertEqual(family.right, [])
 
     def test_the_answer_given_stands_beside_the_right_one(self) -> None:
         miss = self.miss()
