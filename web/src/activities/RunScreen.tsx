@@ -11,6 +11,7 @@ import { Rail } from './Rail'
 import { RunTop } from './RunTop'
 import type { Sheet } from './requests'
 import { Stage } from './Stage'
+import type { Opened } from './Strip'
 import { useRun } from './useRun'
 import { WhySheet } from './WhySheet'
 
@@ -33,8 +34,6 @@ const KEYS: [string, string][] = [
   ['E', 'End this run'],
   ['?', 'This sheet'],
 ]
-
-export type Opened = 'keys' | 'rail' | 'study' | 'why'
 
 /** One run: bar on top, stage and rail, tools at the bottom. */
 export function RunScreen({ sheet }: { sheet: Sheet }) {

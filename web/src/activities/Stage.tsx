@@ -13,9 +13,8 @@ import { useKeys } from '../ui/useKeys'
 import { FeedbackPanel } from './FeedbackPanel'
 import { GoesOn } from './GoesOn'
 import { onward } from './onward'
-import type { Opened } from './RunScreen'
 import { requestsOf, type Sheet } from './requests'
-import { Strip } from './Strip'
+import { type Opened, Strip } from './Strip'
 import type { RunActions } from './useRun'
 
 const STEPS: (Confidence | null)[] = [null, 50, 70, 90, 100]

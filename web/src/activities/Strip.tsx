@@ -1,8 +1,10 @@
 import type { Question } from '../api/client'
 import { KeyCap } from '../ui/Button'
 import { setPreferences, TEXT_SIZES, usePreferences } from '../ui/preferences'
-import type { Opened } from './RunScreen'
 import type { RunActions } from './useRun'
+
+/** What a run opens beside or over its question. */
+export type Opened = 'keys' | 'rail' | 'study' | 'why'
 
 interface Props {
   question: Question
