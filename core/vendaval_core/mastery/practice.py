@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from hashlib import sha256
 
 from ..errors import NothingToAsk
 
@@ -146,9 +147,14 @@ def needs_study(misses: int) -> bool:
     return misses >= MISSES_BEFORE_STUDY
 
 
-def next_seed(versions: int, seen: Mapping[int, int]) -> int:
+def next_seed(versions: int, seen: Mapping[int, int], salt: str) -> int:
     """Seed, 1 to `versions`, of the next version: unseen first, then the least recently seen.
 
-    seen: order number of the last presentation by seed.
+    seen: order number of the last presentation by seed. salt: a secret of the learner and the
+    family; it gives each an order of their own that nobody can work out.
     """
-    return min(range(1, versions + 1), key=lambda seed: (seen.get(seed, -1), seed))
+
+    def place(seed: int) -> bytes:
+        return sha256(f"{salt}:{seed}".encode()).digest()
+
+    return min(range(1, versions + 1), key=lambda seed: (seen.get(seed, -1), place(seed)))

@@ -8,6 +8,8 @@ SITTING_GAP_SECONDS = 30 * 60
 SAME_FAMILY_WEIGHT = 0.5
 RAPID_SHARE = 0.1
 RAPID_MOST_SECONDS = 10.0
+SHOWN_WITHIN_SECONDS = 30.0
+HELP_REMEMBERED_SECONDS = 24 * 3600.0
 
 
 class WeightReason(StrEnum):
@@ -24,21 +26,34 @@ def rapid_threshold(mean_seconds: float) -> float:
     return min(RAPID_MOST_SECONDS, RAPID_SHARE * mean_seconds)
 
 
+def seconds_had(until_shown: float | None, until_answered: float) -> float | None:
+    """Seconds a learner had for a question, for judging whether an answer was a rapid one.
+
+    until_shown, until_answered: seconds since it was made. That it was shown later than half a
+    minute after that is not believed: whoever holds the question back could make a miss "rapid".
+    None when the clock went back in between, so that nothing can be said.
+    """
+    shown = 0.0 if until_shown is None else min(until_shown, SHOWN_WITHIN_SECONDS)
+    had = until_answered - shown
+    return had if had >= 0 else None
+
+
 def weight_of(
     *,
     family_in_sitting: bool,
     helped: bool,
-    seconds: float,
+    seconds: float | None,
     mean_seconds: float,
     not_taught: bool = False,
 ) -> tuple[float, WeightReason]:
     """Weight (0, 0.5 or 1) of a first try and the reason for it.
 
+    seconds: that the learner had for it; None when that is not known, which is not rapid.
     not_taught: that something was not taught is said as soon as it is seen, so it is never rapid.
     """
     if helped:
         return 0.0, WeightReason.HELPED
-    if not not_taught and seconds < rapid_threshold(mean_seconds):
+    if not not_taught and seconds is not None and seconds < rapid_threshold(mean_seconds):
         return 0.0, WeightReason.RAPID
     if family_in_sitting:
         return SAME_FAMILY_WEIGHT, WeightReason.SAME_FAMILY

@@ -101,8 +101,22 @@ class PracticeTests(TestCase):
         self.assertEqual(coverage([family(str(i), 0.5) for i in range(40)]).answers_left, 80)
 
     def test_unseen_versions_first_then_the_oldest(self) -> None:
-        self.assertEqual(next_seed(3, {1: 10}), 2)
-        self.assertEqual(next_seed(3, {1: 10, 2: 4, 3: 8}), 2)
+        self.assertIn(next_seed(3, {1: 10}, "ana"), {2, 3})
+        self.assertEqual(next_seed(3, {1: 10, 2: 4, 3: 8}, "ana"), 2)
+
+    def test_learners_meet_versions_in_orders_of_their_own(self) -> None:
+        """With the first four of fifty versions from three accounts, a fourth is not known."""
+        held = {seed for who in "abc" for seed in _first_four(who)}
+        fresh = _first_four("d")
+        self.assertEqual(len(set(fresh)), 4)
+        self.assertLessEqual(len(held & set(fresh)), 1)
+
+
+def _first_four(who: str) -> list[int]:
+    seen: dict[int, int] = {}
+    for turn in range(4):
+        seen[next_seed(50, seen, who)] = turn
+    return list(seen)
 
 
 class RecommendationTests(TestCase):

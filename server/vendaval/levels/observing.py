@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from vendaval.groups.models import Enrolment
 from vendaval.shared.changes import Changes
 from vendaval.work.activity import Activity
-from vendaval.work.models import Try
+from vendaval.work.models import HelpOpened, Try
 from vendaval.work.questions import OpenQuestion
 from vendaval.work.taking import Moved, Taken
 from vendaval_core.mastery.practice import steady_after, target_met
-from vendaval_core.measure.evidence import WeightReason, starts_sitting, weight_of
+from vendaval_core.measure.evidence import (
+    HELP_REMEMBERED_SECONDS,
+    WeightReason,
+    starts_sitting,
+    weight_of,
+)
 from vendaval_core.measure.journal import advance
 from vendaval_core.measure.level import LevelReading
 from vendaval_core.measure.response import NOT_TAUGHT
@@ -47,7 +52,7 @@ def _observe(
 ) -> None:
     question, row = taken.question, learning.row
     item, history = question.item, learning.family(question.item.family.key)
-    weight, reason = _weight(taken, history.sitting == row.sitting)
+    weight, reason = _weight(taken, history.sitting == row.sitting, now)
     waits = taken.outcome is None
     outcome = NOT_TAUGHT if taken.outcome is None else taken.outcome
     seen = Observation(
@@ -90,14 +95,29 @@ def _observe(
     taken.moved.met_says = _meet(learning, item.topic, now, changes)
 
 
-def _weight(taken: Taken, same_sitting: bool) -> tuple[float, WeightReason]:
+def _weight(taken: Taken, same_sitting: bool, now: datetime) -> tuple[float, WeightReason]:
     return weight_of(
         family_in_sitting=same_sitting,
-        helped=taken.question.presentation.helped,
-        seconds=taken.row.seconds,
+        helped=taken.question.presentation.helped or _helped_before(taken.question, now),
+        seconds=taken.had,
         mean_seconds=taken.question.mean_seconds,
         not_taught=taken.outcome == NOT_TAUGHT,
     )
+
+
+def _helped_before(question: OpenQuestion, now: datetime) -> bool:
+    """Whether help was opened for this very version when it was shown before: it is remembered
+    for a day. Only a version that comes again is asked about."""
+    asked = question.presentation
+    if not asked.order:
+        return False
+    return HelpOpened.objects.filter(
+        enrolment=question.enrolment,
+        presentation__revision__family=question.item.id,
+        presentation__seed=asked.seed,
+        presentation__helped=True,
+        at__gte=now - timedelta(seconds=HELP_REMEMBERED_SECONDS),
+    ).exists()
 
 
 def has_moved(before: LevelReading, after: LevelReading) -> bool:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from django.conf import settings
+
 from vendaval.shared.changes import Changes
 from vendaval.work.kept import Why
 from vendaval.work.models import Presentation, Run
@@ -24,7 +26,7 @@ def present(
 ) -> Presentation:
     """The next presentation of a run: an unseen version of the family if there is one."""
     item, history = learning.bank.families[family_key], learning.family(family_key)
-    seed = next_seed(item.family.versions, history.seeds)
+    seed = next_seed(item.family.versions, history.seeds, _salt(learning, family_key))
     learning.row.presented += 1
     order = learning.row.presented if seed in history.seeds else 0
     history.seeds[seed] = learning.row.presented
@@ -43,6 +45,11 @@ def present(
     changes.add(presentation)
     changes.touch(run, "current", "presented", "note")
     return presentation
+
+
+def _salt(learning: Learning, family_key: str) -> str:
+    """What makes a learner's order of a family's versions their own, and nobody's to guess."""
+    return f"{settings.SECRET_KEY}:{learning.enrolment.pk}:{family_key}"
 
 
 def present_again(presentation: Presentation, now: datetime, changes: Changes) -> Presentation:

@@ -20,6 +20,7 @@ from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, taken_up, withdraw
 from vendaval.work.schemas import RunOut, StartIn, StartPracticeIn, TopicProgressOut
 from vendaval.work.taking import Taken
+from vendaval_core.items.model import Family
 from vendaval_core.mastery.practice import (
     choose_practice,
     misses_on_idea,
@@ -36,6 +37,14 @@ def note_of(run: Run) -> PracticeNote:
     """What practice keeps about a run."""
     assert isinstance(run.note, PracticeNote)
     return run.note
+
+
+def _times_read(run: Run, family: Family) -> int:
+    """How often a family's study section was opened by the run's learner."""
+    topic, section = learning_of(run.enrolment).bank.section(family.study, family.topic)
+    return HelpOpened.objects.filter(
+        enrolment=run.enrolment, kind=HelpKind.STUDY, topic=topic.key, section=section.key
+    ).count()
 
 
 class Practising(Activity):
@@ -105,7 +114,8 @@ class Practising(Activity):
         note.missed = misses_on_idea(note.missed, family, right)
         if needs_study(note.missed[family]):
             note.missed[family] = 0
-            note.study_first = StudyOwed(family=family, since=now.isoformat())
+            idea = question.item.family
+            note.study_first = StudyOwed(family=family, opened=_times_read(question.run, idea))
             return None
         return self.ask(question.run, now, changes)
 
@@ -126,15 +136,7 @@ class Practising(Activity):
         if owed.family not in bank.families:
             return True
         family = bank.families[owed.family].family
-        topic, section = bank.section(family.study, family.topic)
-        opened = HelpOpened.objects.filter(
-            enrolment=run.enrolment,
-            kind=HelpKind.STUDY,
-            topic=topic.key,
-            section=section.key,
-            at__gte=datetime.fromisoformat(owed.since),
-        )
-        if not opened.exists():
+        if _times_read(run, family) <= owed.opened:
             raise Conflict("Open its study section first, then go on.", code="study_first")
         return True
 
@@ -162,6 +164,8 @@ class Practising(Activity):
         presentation, run = question.presentation, question.run
         if question.item.family.versions == 1:
             raise Conflict("This question has only one version.", code="one_version")
+        if self._has_fresh(presentation):
+            return
         if self.fresh_left(presentation) == 0:
             raise Conflict("All fresh versions of this question are used.", code="no_fresh_left")
         if presentation.closed_at is None:
@@ -181,6 +185,16 @@ class Practising(Activity):
             changes,
             why=Why(rule="fresh"),
             root=presentation if presentation.root_id is None else presentation.root,
+        )
+
+    def _has_fresh(self, presentation: Presentation) -> bool:
+        """Whether a fresh version of a question waits already: the same request again uses none."""
+        waiting = presentation.run.current
+        return (
+            waiting is not None
+            and waiting.closed_at is None
+            and waiting.pk != presentation.pk
+            and waiting.root_id == (presentation.root_id or presentation.pk)
         )
 
     def run_out(self, run: Run) -> RunOut:

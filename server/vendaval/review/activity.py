@@ -13,7 +13,7 @@ from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.activity import Activity
 from vendaval.work.jobs import end_at_deadline
 from vendaval.work.kept import MendNote, Why
-from vendaval.work.models import Closing, HelpKind, HelpOpened, Presentation, Purpose, Run
+from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, loaded_runs
@@ -44,22 +44,8 @@ def own_miss(enrolment: Enrolment, miss_id: int) -> Miss:
 
 def mends_left(miss: Miss, learning: Learning) -> int:
     """Fresh versions still offered: two in a sitting, and two more after its study section."""
-    family = learning.bank.families[miss.family.key].family
-    topic, section = learning.bank.section(family.study, family.topic)
-    mends = Presentation.objects.filter(
-        run__enrolment=miss.enrolment,
-        run__purpose=Purpose.MISSED,
-        revision__family_id=miss.family_id,
-        tries__observations__sitting=learning.row.sitting,
-        made_at__gte=miss.opened_at,
-    )
-    read = HelpOpened.objects.filter(
-        enrolment=miss.enrolment, kind=HelpKind.STUDY, topic=topic.key, section=section.key
-    )
-    last_read = read.order_by("-pk").values_list("at", flat=True).first()
-    if last_read is not None:
-        mends = mends.filter(made_at__gt=last_read)
-    return max(0, MENDS_OFFERED - mends.distinct().count())
+    taken = miss.mends if miss.mends_sitting == learning.row.sitting else 0
+    return max(0, MENDS_OFFERED - taken)
 
 
 def needs_another_first(miss: Miss, learning: Learning) -> bool:

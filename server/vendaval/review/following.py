@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from django.db.models import F, QuerySet
+from django.db.models import QuerySet
 
+from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.levels.models import Observation
 from vendaval.shared.changes import Changes
@@ -34,6 +35,7 @@ def note_miss(taken: Taken, activity: Activity, now: datetime, changes: Changes)
             _mend(taken.question, now, changes)
             taken.mended = True
         elif activity.mends:
+            _count_mend(taken.question, changes, failed=False)
             taken.detail = NOT_MENDED.get(taken.moved.reason)
 
 
@@ -49,6 +51,31 @@ def note_marks(
         weight = Observation.objects.filter(tried=tried).latest("pk").weight
         if own or (_is_fresh(question) and weight > 0):
             _mend(question, now, changes)
+
+
+def note_read(enrolment: Enrolment, topic: str, section: str, changes: Changes) -> None:
+    """A study section was opened: fresh versions of the misses that it explains are offered
+    anew."""
+    bank = learning_of(enrolment).bank
+    explained = []
+    for key, item in bank.families.items():
+        place, part = bank.section(item.family.study, item.family.topic)
+        if (place.key, part.key) == (topic, section):
+            explained.append(key)
+    own = Miss.objects.filter(
+        enrolment=enrolment, state=MissState.OPEN, family__key__in=explained, mends__gt=0
+    )
+    changes.then(lambda: own.update(mends=0))
+
+
+def _count_mend(question: OpenQuestion, changes: Changes, *, failed: bool) -> None:
+    """A fresh version was taken and mended nothing."""
+    sitting = learning_of(question.enrolment).row.sitting
+    for miss in _open_misses(question):
+        miss.mends = miss.mends + 1 if miss.mends_sitting == sitting else 1
+        miss.mends_sitting = sitting
+        miss.failed_mends += failed
+        changes.touch(miss, "mends", "mends_sitting", "failed_mends")
 
 
 def _is_missed(question: OpenQuestion) -> bool:
@@ -72,8 +99,7 @@ def _miss(
     history = learning_of(question.enrolment).family(question.item.family.key)
     if history.missed is not None:
         if activity.mends:
-            own = _open_misses(question)
-            changes.then(lambda: own.update(failed_mends=F("failed_mends") + 1))
+            _count_mend(question, changes, failed=True)
         return
     history.missed = question.presentation.seed
     changes.add(

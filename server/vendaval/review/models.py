@@ -20,7 +20,8 @@ class Miss(models.Model):
     """A family the learner missed at the first try. presentation: the question as it was.
 
     sure: confidence given with it, 0 when none was, so that its order is the same everywhere.
-    mend: the fresh version that was presented for it last.
+    mend: the fresh version that was presented for it last. mends, mends_sitting: how many were
+    taken in that sitting, since its study section was opened.
     """
 
     enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="misses")
@@ -28,6 +29,8 @@ class Miss(models.Model):
     topic = models.ForeignKey(Topic, on_delete=models.PROTECT, related_name="+")
     presentation = models.ForeignKey(Presentation, on_delete=models.CASCADE, related_name="+")
     mend = models.ForeignKey(Presentation, null=True, on_delete=models.SET_NULL, related_name="+")
+    mends = models.PositiveSmallIntegerField(default=0)
+    mends_sitting = models.PositiveIntegerField(default=0)
     state = models.CharField(max_length=10, choices=MissState.choices, default=MissState.OPEN)
     sure = models.PositiveSmallIntegerField(default=0)
     failed_mends = models.PositiveSmallIntegerField(default=0)

@@ -9,10 +9,9 @@ from vendaval.groups.addresses import CourseKey
 from vendaval.groups.queries import own_enrolment
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.work.actions import open_study
-from vendaval.work.schemas import DoneOut
 
 from . import queries, topic
-from .schemas import PracticePlanOut, StudyPageOut, TodayOut, TopicPageOut, TopicsOut
+from .schemas import PracticePlanOut, StudyPageOut, StudyTextOut, TodayOut, TopicPageOut, TopicsOut
 
 router = Router(auth=signed_in, tags=["today"])
 
@@ -42,11 +41,13 @@ def study(request: HttpRequest, course: CourseKey, key: str) -> StudyPageOut:
     return queries.study(own_enrolment(current_user(request), course, "get_study").course, key)
 
 
-@router.post("/study/{slug:key}/{slug:section}/opened", response=DoneOut, operation_id="open_study")
-def opened(request: HttpRequest, course: CourseKey, key: str, section: str) -> DoneOut:
-    """A section was opened: questions it explains no longer count as answered without help."""
+@router.post(
+    "/study/{slug:key}/{slug:section}/opened", response=StudyTextOut, operation_id="open_study"
+)
+def opened(request: HttpRequest, course: CourseKey, key: str, section: str) -> StudyTextOut:
+    """A section is opened and read: questions that wait and that it explains are helped from now
+    on. Its text comes in no other way."""
     user = current_user(request)
-    page = queries.study(own_enrolment(user, course, "open_study").course, key)
-    queries.require_section(page, section)
+    text = queries.study_text(own_enrolment(user, course, "open_study").course, key, section)
     open_study(user, course, key, section)
-    return DoneOut(done=True)
+    return text

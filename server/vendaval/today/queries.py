@@ -43,6 +43,7 @@ from .schemas import (
     StepOut,
     StudyPageOut,
     StudySectionOut,
+    StudyTextOut,
     SubjectOut,
     TodayOut,
     TopicLineOut,
@@ -259,7 +260,7 @@ def topics(enrolment: Enrolment) -> TopicsOut:
 
 
 def study(course: Course, key: str) -> StudyPageOut:
-    """A topic's study page."""
+    """A topic's study page: its sections, whose text comes as each is opened."""
     topic = study_page(course, key)
     sections = sorted(topic.sections.all(), key=lambda section: section.position)
     return StudyPageOut(
@@ -270,15 +271,20 @@ def study(course: Course, key: str) -> StudyPageOut:
                 key=s.key,
                 title=s.title,
                 minutes=s.minutes,
-                html=to_html(s.markdown),
-                figure=figure_out(stored_picture(s.figure)),
             )
             for s in sections
         ],
     )
 
 
-def require_section(page: StudyPageOut, section: str) -> None:
-    """NotFound unless the page has the section."""
-    if section not in {s.key for s in page.sections}:
-        raise NotFound("There is no such section.")
+def study_text(course: Course, key: str, section: str) -> StudyTextOut:
+    """A section's own text; NotFound unless the topic has it."""
+    for s in study_page(course, key).sections.all():
+        if s.key == section:
+            return StudyTextOut(
+                key=s.key,
+                title=s.title,
+                html=to_html(s.markdown),
+                figure=figure_out(stored_picture(s.figure)),
+            )
+    raise NotFound("There is no such section.")

@@ -118,6 +118,13 @@ class StudySectionOut(BaseModel):
     key: str
     title: str
     minutes: int
+
+
+class StudyTextOut(BaseModel):
+    """A section that was opened: help, from now on, for the questions that it explains."""
+
+    key: str
+    title: str
     html: str
     figure: FigureOut | None
 

@@ -274,7 +274,8 @@ def open_study(person: User, course: str, topic: str, section: str) -> None:
             if (other or presentation.revision.family.topic.key, place) == (topic, section):
                 presentation.helped = True
                 changes.touch(presentation, "helped")
-        activities().study(enrolment, topic, section, changes)
+        for follower in activities().study:
+            follower(enrolment, topic, section, changes)
         changes.store()
 
     until_stored(work)

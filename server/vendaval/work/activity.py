@@ -115,7 +115,7 @@ class Activities:
 
     by_purpose: Mapping[Purpose, Activity]
     followers: Sequence[Callable[[Taken, Activity, datetime, Changes], None]]
-    study: Callable[[Enrolment, str, str, Changes], None]
+    study: Sequence[Callable[[Enrolment, str, str, Changes], None]]
     recall: Callable[[Try], Moved | None]
     marked: Sequence[Callable[[OpenQuestion, Try, int, datetime, Changes], None]]
     guard: Callable[[Enrolment], Guard]

@@ -63,10 +63,11 @@ class DiagnosticNote(BaseModel):
 
 
 class StudyOwed(BaseModel):
-    """A family whose study section comes before the next question, since a moment (ISO)."""
+    """A family whose study section comes before the next question, and how often it had been
+    opened by then: no clock is asked, so none that goes back keeps anybody waiting."""
 
     family: str
-    since: str
+    opened: int
 
 
 class PracticeNote(BaseModel):

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 
+from vendaval_core.measure.evidence import seconds_had
 from vendaval_core.measure.level import LevelReading
 from vendaval_core.measure.response import NOT_TAUGHT, Outcome
 from vendaval_core.scoring.tries import Submission, TryRules, first_try_category, submit
@@ -39,8 +40,8 @@ class Moved:
 class Taken:
     """A try that is marked but not stored. outcome: category once every part had its first try.
 
-    moved: by the measurement. mended: it took a miss off the list. detail: said in the place of
-    the feedback's own.
+    had: seconds the learner had for it, if known. moved: by the measurement. mended: it took a
+    miss off the list. detail: said in the place of the feedback's own.
     """
 
     question: OpenQuestion
@@ -48,6 +49,7 @@ class Taken:
     submission: Submission | None = None
     marks: list[Mark] = field(default_factory=list)
     outcome: Outcome | None = None
+    had: float | None = None
     moved: Moved | None = None
     mended: bool = False
     detail: str | None = None
@@ -82,7 +84,6 @@ def take(
     """
     refuse_closed(question)
     presentation = question.presentation
-    shown = presentation.shown_at or presentation.made_at
     row = Try(
         enrolment=question.enrolment,
         presentation=presentation,
@@ -92,10 +93,15 @@ def take(
         kind=sent.kind,
         number=presentation.tried + 1,
         confidence=sent.confidence,
-        seconds=max(0.0, (now - shown).total_seconds()),
+        seconds=max(0.0, (now - (presentation.shown_at or presentation.made_at)).total_seconds()),
         at=now,
     )
+    shown = presentation.shown_at
     taken = Taken(question, row)
+    taken.had = seconds_had(
+        None if shown is None else (shown - presentation.made_at).total_seconds(),
+        (now - presentation.made_at).total_seconds(),
+    )
     if sent.kind is TryKind.NOT_TAUGHT:
         taken.outcome = NOT_TAUGHT
     else:

@@ -13,6 +13,8 @@ export const keys = {
   misses: (course: string) => ['course', course, 'misses'] as const,
   miss: (course: string, id: number) => ['course', course, 'misses', id] as const,
   study: (course: string, topic: string) => ['study', course, topic] as const,
+  section: (course: string, topic: string, section: string) =>
+    ['section', course, topic, section] as const,
   rehearsal: (course: string) => ['rehearsal', course] as const,
   run: (course: string, id: number) => ['run', course, id] as const,
   why: (course: string, question: number) => ['why', course, question] as const,

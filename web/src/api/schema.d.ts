@@ -179,7 +179,8 @@ export interface paths {
         put?: never;
         /**
          * Opened
-         * @description A section was opened: questions it explains no longer count as answered without help.
+         * @description A section is opened and read: questions that wait and that it explains are helped from now
+         *     on. Its text comes in no other way.
          */
         post: operations["open_study"];
         delete?: never;
@@ -787,6 +788,30 @@ export interface components {
             /** Sections */
             sections: components["schemas"]["StudyLinkOut"][];
         };
+        /** PlaceOut */
+        PlaceOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+        };
+        /** StudyPageOut */
+        StudyPageOut: {
+            topic: components["schemas"]["PlaceOut"];
+            /** Subject */
+            subject: string;
+            /** Sections */
+            sections: components["schemas"]["StudySectionOut"][];
+        };
+        /** StudySectionOut */
+        StudySectionOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Minutes */
+            minutes: number;
+        };
         /**
          * FigureOut
          * @description A drawing with its text alternative. The SVG was checked when the pack was loaded.
@@ -820,37 +845,18 @@ export interface components {
             /** Frames */
             frames: components["schemas"]["FrameOut"][];
         };
-        /** PlaceOut */
-        PlaceOut: {
+        /**
+         * StudyTextOut
+         * @description A section that was opened: help, from now on, for the questions that it explains.
+         */
+        StudyTextOut: {
             /** Key */
             key: string;
             /** Title */
             title: string;
-        };
-        /** StudyPageOut */
-        StudyPageOut: {
-            topic: components["schemas"]["PlaceOut"];
-            /** Subject */
-            subject: string;
-            /** Sections */
-            sections: components["schemas"]["StudySectionOut"][];
-        };
-        /** StudySectionOut */
-        StudySectionOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Minutes */
-            minutes: number;
             /** Html */
             html: string;
             figure: components["schemas"]["FigureOut"] | null;
-        };
-        /** DoneOut */
-        DoneOut: {
-            /** Done */
-            done: boolean;
         };
         /** AssociatePartOut */
         AssociatePartOut: {
@@ -1441,6 +1447,11 @@ export interface components {
             question: components["schemas"]["QuestionOut"];
             next: components["schemas"]["QuestionOut"] | null;
         };
+        /** DoneOut */
+        DoneOut: {
+            /** Done */
+            done: boolean;
+        };
         /**
          * WhyOut
          * @description Why a question was asked, in sentences.
@@ -1855,7 +1866,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DoneOut"];
+                    "application/json": components["schemas"]["StudyTextOut"];
                 };
             };
         };

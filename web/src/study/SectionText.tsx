@@ -1,15 +1,21 @@
-import type { Schemas } from '../api/client'
+import { useQuery } from '@tanstack/react-query'
+import { useCourse } from '../account/course'
 import { Figure } from '../player/Figure'
 import { Html } from '../ui/Html'
+import { Loaded } from '../ui/states'
+import { openedQuery } from './queries'
 
-/** The text of a study section and its drawing. */
-export function SectionText({ section }: { section: Schemas['StudySectionOut'] }) {
+/** The text of a study section and its drawing; to show it is to open it. */
+export function SectionText({ topic, section }: { topic: string; section: string }) {
+  const query = useQuery(openedQuery(useCourse(), topic, section))
   return (
-    <>
-      <Html html={section.html} className="prose-study mt-3" />
-      {section.figure && (
-        <Figure figure={section.figure} className="-mx-4 mt-5 max-w-xl @3xl:mx-0" />
+    <Loaded query={query} what="the section">
+      {(text) => (
+        <>
+          <Html html={text.html} className="prose-study mt-3" />
+          {text.figure && <Figure figure={text.figure} className="-mx-4 mt-5 max-w-xl @3xl:mx-0" />}
+        </>
       )}
-    </>
+    </Loaded>
   )
 }

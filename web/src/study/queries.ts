@@ -10,10 +10,17 @@ export const studyQuery = (course: string, key: string) =>
     staleTime: Number.POSITIVE_INFINITY,
   })
 
-/** Notes that a section was opened: it is help for the questions it explains. */
-export const noteOpened = (course: string, key: string, section: string) =>
-  call(
-    api.POST('/api/courses/{course}/study/{key}/{section}/opened', {
-      params: { path: { course, key, section } },
-    }),
-  )
+/** A section's text. Asking for it opens it: that is kept, as help for the questions it explains,
+ * so it is asked for anew whenever it is opened. */
+export const openedQuery = (course: string, key: string, section: string) =>
+  queryOptions({
+    queryKey: keys.section(course, key, section),
+    queryFn: () =>
+      call(
+        api.POST('/api/courses/{course}/study/{key}/{section}/opened', {
+          params: { path: { course, key, section } },
+        }),
+      ),
+    gcTime: 0,
+    staleTime: Number.POSITIVE_INFINITY,
+  })

@@ -41,15 +41,18 @@ class TodayTests(CourseTestCase):
 
     def test_a_study_page_has_its_figures_and_begins_nothing(self) -> None:
         page = self.get("/study/height-at-a-time")
-        figures = {s["key"]: s["figure"] for s in page["sections"] if s["figure"]}
+        self.assertEqual({*page["sections"][0]}, {"key", "title", "minutes"})
+        self.get("/study/knots", status=404)
+        self.assertEqual((Run.objects.count(), HelpOpened.objects.count()), (0, 0))
+        texts = [self.post(f"/study/height-at-a-time/{s['key']}/opened") for s in page["sections"]]
+        figures = {text["key"]: text["figure"] for text in texts if text["figure"]}
         self.assertIsNone(figures["twelfths"]["moving"])
         moving = figures["height"]["moving"]
         self.assertEqual((len(moving["frames"]), moving["start"]), (13, 8))
         self.assertEqual(moving["frames"][moving["start"]]["svg"], figures["height"]["svg"])
         self.assertIn("9 of 12 twelfths", moving["frames"][8]["says"])
-        self.assertNotIn("[[", str(page))
-        self.get("/study/knots", status=404)
-        self.assertEqual((Run.objects.count(), HelpOpened.objects.count()), (0, 0))
+        self.assertNotIn("[[", str(texts))
+        self.assertEqual(HelpOpened.objects.count(), len(texts))
 
     def test_reading_a_section_is_help_for_the_question_that_waits(self) -> None:
         question = self.practise("height-at-a-time")

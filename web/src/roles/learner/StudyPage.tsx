@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect } from 'react'
+import { useEffect, useState } from 'react'
 import { Link, useLocation, useParams } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
-import { noteOpened, studyQuery } from '../../study/queries'
+import { studyQuery } from '../../study/queries'
 import { SectionText } from '../../study/SectionText'
+import { Button } from '../../ui/Button'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 
@@ -18,10 +19,8 @@ export default function StudyPage() {
   const sections = query.data?.sections
   useTitle(query.data ? `Study ${query.data.topic.title.toLowerCase()}` : 'Study')
   useEffect(() => {
-    const opened = sections?.filter((section) => !wanted || section.key === wanted) ?? []
-    for (const section of opened) void noteOpened(course, key, section.key).catch(() => undefined)
-    if (wanted) document.getElementById(wanted)?.scrollIntoView()
-  }, [sections, wanted, course, key])
+    if (sections && wanted) document.getElementById(wanted)?.scrollIntoView()
+  }, [sections, wanted])
   return (
     <Loaded query={query} what="the study page">
       {(page) => (
@@ -54,12 +53,28 @@ export default function StudyPage() {
             {page.sections.map((section) => (
               <section key={section.key} id={section.key} className="mt-8 scroll-mt-6">
                 <h2 className="text-2xl">{section.title}</h2>
-                <SectionText section={section} />
+                <Section
+                  topic={key}
+                  section={section.key}
+                  wanted={!wanted || wanted === section.key}
+                />
               </section>
             ))}
           </article>
         </main>
       )}
     </Loaded>
+  )
+}
+
+/** A section's text once it is opened: by its address, with the whole page, or by the button. */
+function Section({ topic, section, wanted }: { topic: string; section: string; wanted: boolean }) {
+  const [opened, setOpened] = useState(wanted)
+  if (wanted && !opened) setOpened(true)
+  if (opened) return <SectionText topic={topic} section={section} />
+  return (
+    <Button className="mt-3" onClick={() => setOpened(true)}>
+      Open this section
+    </Button>
   )
 }
