@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from ..errors import ExpressionError
 from .drawn import Figure, Frame, Picture, Slider
 from .expressions import Value, evaluate, evaluate_number
+from .svg import clean_svg
 from .template import fill
 
 MOST_FRAMES = 61
@@ -15,9 +16,9 @@ _ATTRIBUTE = re.compile(r'"[^"]*"')
 
 
 def _svg(text: str, values: Mapping[str, Value]) -> str:
-    """SVG filled in. Numbers in attributes get the minus sign that SVG reads."""
+    """SVG filled in and written anew. Numbers in attributes get the minus sign that SVG reads."""
     filled = fill(text, values)
-    return _ATTRIBUTE.sub(lambda found: found.group().replace("\u2212", "-"), filled)
+    return clean_svg(_ATTRIBUTE.sub(lambda found: found.group().replace("\u2212", "-"), filled))
 
 
 def _steps(slider: Slider, values: Mapping[str, Value]) -> tuple[list[float], int]:

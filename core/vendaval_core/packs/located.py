@@ -11,6 +11,7 @@ import yaml
 from pydantic import BaseModel, ValidationError
 
 M = TypeVar("M", bound=BaseModel)
+MOST_BYTES = 1_000_000
 
 TAGS = {f"text_entry.{value}" for value in ("number", "time", "text", "expression")}
 TAGS |= {"choice", "slider", "order", "match", "inline_choice", "gap_match", "graphic_gap_match"}
@@ -74,7 +75,16 @@ class LocatedYaml:
 
 
 class _StrictLoader(yaml.SafeLoader):
-    """Safe loader that refuses a key given twice."""
+    """Safe loader that refuses a key given twice, and aliases: a few lines of them unfold to more
+    than any memory holds."""
+
+    def compose_node(self, parent: yaml.Node | None, index: int) -> yaml.Node | None:
+        if self.check_event(yaml.AliasEvent):
+            event = self.peek_event()  # type: ignore[no-untyped-call]
+            raise yaml.composer.ComposerError(
+                None, None, f"aliases (*{event.anchor}) are not read", event.start_mark
+            )
+        return super().compose_node(parent, index)
 
     def construct_mapping(self, node: yaml.MappingNode, deep: bool = False) -> dict[Any, Any]:
         keys = [key.value for key, _ in node.value]
@@ -89,6 +99,8 @@ class _StrictLoader(yaml.SafeLoader):
 def read_utf8(path: Path, file: str) -> str | PackProblem:
     """The text of a file, or why it cannot be read."""
     try:
+        if path.stat().st_size > MOST_BYTES:
+            return PackProblem(file, 1, "(file)", f"is larger than {MOST_BYTES} bytes")
         return path.read_text(encoding="utf-8")
     except (OSError, UnicodeDecodeError) as error:
         return PackProblem(file, 1, "(file)", str(error))

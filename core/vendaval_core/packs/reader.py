@@ -64,7 +64,7 @@ def pack_digest(root: Path) -> str:
     digest = hashlib.sha256()
     for folder, pattern in ((root, "**/*.*"), (code, "**/*.py")):
         for file in sorted(folder.glob(pattern)):
-            if file.is_file():
+            if file.is_file() and not file.is_symlink():
                 digest.update(f"{file.relative_to(folder)}\n".encode())
                 digest.update(hashlib.sha256(file.read_bytes()).digest())
     return digest.hexdigest()
@@ -200,6 +200,10 @@ def read_pack(
     progress: called with each family's key before its versions are checked. versions: whether
     every version is made and checked, which takes longest; not wanted again for a pack that was.
     """
+    linked = [path for path in sorted(root.rglob("*")) if path.is_symlink()]
+    if linked:
+        what = "is a link; a pack holds files of its own"
+        raise PackInvalid(PackProblem(str(p.relative_to(root)), 1, "(file)", what) for p in linked)
     course, source = _course(root)
     problems = list(_course_problems(course, source))
     study: dict[str, tuple[StudySection, ...]] = {}

@@ -27,7 +27,7 @@ class FileTests(TestCase):
             ("after: [tidal-terms]", "after: [knots]", "course.yaml:9: subjects.0.topics.1.after:"),
             ("school:", "skool:", "course.yaml:3: skool: Extra inputs"),
             ("key: small\n", "", "course.yaml:1: key: Field required"),
-            ("title: Small", "title: &a [*a]", "course.yaml:2: title: Input should be a valid str"),
+            ("title: Small", "title: &a [*a]", "course.yaml:2: (yaml): aliases (*a) are not read"),
             ("title: Small", "title: 2026-13-40", "course.yaml:1: (yaml): month must be in 1..12"),
             ("title: Small", "title: !!python/name:os", "course.yaml:2: (yaml): could not determ"),
         ):
@@ -83,6 +83,21 @@ class FileTests(TestCase):
         self.assert_refused(refused(outside), f"{FAMILY}:1: stimulus: there is no stimuli/../")
         found = refused(replaced(PAGE, "(levels.svg)", "(../../../course.yaml)"))
         self.assertIn("wants “![what it shows](name.svg)” on a line of its own", found[0])
+
+    def test_a_pack_holds_no_links(self) -> None:
+        """Wherever a link points, its end is somebody else's file."""
+        found = refused(lambda root: (root / TERMS / "more.yaml").symlink_to("/etc/hostname"))
+        self.assertEqual(
+            found, [f"{TERMS}/more.yaml:1: (file): is a link; a pack holds files of its own"]
+        )
+        found = refused(lambda root: (root / "topics/more").symlink_to("/etc"))
+        self.assert_refused(found, "topics/more:1: (file): is a link")
+
+    def test_aliases_that_unfold_to_millions_are_refused_at_once(self) -> None:
+        lines = ["title: &a0 [x, x]"]
+        lines += [f"a{i}: &a{i} [{', '.join([f'*a{i - 1}'] * 9)}]" for i in range(1, 30)]
+        found = refused(lambda root: _write(root / FAMILY, "\n".join(lines).encode()))
+        self.assert_refused(found, f"{FAMILY}:2: (yaml): aliases")
 
     def test_a_family_has_its_name_to_itself(self) -> None:
         def copy(root: Path) -> None:

@@ -57,6 +57,10 @@ class PictureTests(TestCase):
             (good.format('<rect onclick="x()"/>'), "onclick is not allowed"),
             (good.format('<path xlink:href="x"/>'), "not well-formed"),
             (good.format('<path href="http://x"/>'), "href is not allowed"),
+            (good.format('<path style="fill:url(//x)"/>'), "style is not allowed"),
+            (good.format('<path fill="url(http://x)"/>'), "fill points out of the figure"),
+            (good.format('<p xmlns="http://www.w3.org/1999/xhtml"/>'), "p> is not allowed"),
+            ('<!DOCTYPE svg [<!ENTITY a "b">]>' + good.format("&a;"), "not well-formed"),
             ("<svg/>", "has no viewBox"),
             ("<svg", "not well-formed"),
         ):
@@ -65,6 +69,26 @@ class PictureTests(TestCase):
             list(picture_faults(Picture(good.format(""), " "))), ["has no text alternative"]
         )
         self.assertEqual(list(picture_faults(None)), [])
+
+
+class WrittenAnewTests(TestCase):
+    """What a browser reads is what was checked: HTML ends a processing instruction at its first
+    “>” (HTML standard, 13.2.5.41, bogus comment state), XML at “?>” (XML 1.0, 2.6)."""
+
+    def test_nothing_of_the_text_reaches_the_page_as_it_was(self) -> None:
+        out = "<meta http-equiv='refresh' content='0;url=//elsewhere'>"
+        for carried in (
+            f"<?x >{out}?>",
+            f"<!-- --!>{out}-->".replace("--!>", "- ->"),
+            f"<title><![CDATA[{out}]]></title>",
+            f"<text>{out.replace('<', '&lt;')}</text>",
+        ):
+            svg = f'<svg viewBox="0 0 9 9">{carried}<path d="M0 0"/></svg>'
+            made = make_picture(Figure(svg, "a"), {}).svg
+            self.assertIn('<path d="M0 0"', made)
+            self.assertNotIn("<meta", made)
+            self.assertNotIn("<?", made)
+            self.assertNotIn("<!", made)
 
 
 class CoursePictureTests(TestCase):
