@@ -9,6 +9,8 @@ import random
 from collections.abc import Callable
 from datetime import datetime, timedelta
 
+from django.conf import settings
+
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
 from vendaval.groups.actions import enrol, join_group, put_in_charge
@@ -17,7 +19,6 @@ from vendaval.people.models import User
 
 from .learners import SimulatedLearner
 
-PASSWORD = "escola-do-molhe"
 COURSE = "inshore"
 MOST_SITTINGS = 12
 Progress = Callable[[str], None]
@@ -26,7 +27,7 @@ Progress = Callable[[str], None]
 def account(username: str, name: str, note: str) -> User:
     """A demo account with the demo's password."""
     user = User(username=username, display_name=name, demo_note=note)
-    user.set_password(PASSWORD)
+    user.set_password(settings.DEMO_PASSWORD)
     user.save()
     return user
 

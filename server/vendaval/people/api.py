@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from django.conf import settings
-from django.contrib.auth import authenticate, login, logout
+from django.contrib.auth import login, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Schema
 
-from vendaval.shared.errors import DomainError, NotFound
+from vendaval.shared.errors import NotFound
 
-from .models import User
+from .audit import audit
+from .models import AuditKind, User
 from .permissions import csrf_only, current_user, signed_in
 from .schemas import AccountOut, DemoAccountOut, DemoSignInIn, SessionOut, SignInIn
-from .throttle import failed_too_often, forget_failures, note_failure
+from .sign_in import sign_in_with
 
 router = Router(tags=["people"])
 
@@ -41,14 +42,7 @@ def session(request: HttpRequest) -> SessionOut:
 
 @router.post("/session", response=SessionOut, operation_id="sign_in", auth=csrf_only)
 def sign_in(request: HttpRequest, body: SignInIn) -> SessionOut:
-    if failed_too_often(body.username):
-        raise DomainError("Too many tries. Wait five minutes.", code="wait")
-    user = authenticate(request, username=body.username, password=body.password)
-    if user is None:
-        note_failure(body.username)
-        raise DomainError("Name and password do not go together.", code="wrong_credentials")
-    forget_failures(body.username)
-    login(request, user)
+    sign_in_with(request, body.username, body.password)
     return _session(request)
 
 
@@ -60,12 +54,13 @@ def sign_in_demo(request: HttpRequest, body: DemoSignInIn) -> SessionOut:
     if user is None:
         raise NotFound("There is no such demo account.")
     login(request, user)
+    audit(AuditKind.SIGNED_IN, request=request, account=user, says="demo")
     return _session(request)
 
 
 @router.delete("/session", response=SessionOut, operation_id="sign_out", auth=signed_in)
 def sign_out(request: HttpRequest) -> SessionOut:
-    current_user(request)
+    audit(AuditKind.SIGNED_OUT, request=request, account=current_user(request))
     logout(request)
     return _session(request)
 

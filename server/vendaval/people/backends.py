@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.conf import settings
 from django.contrib.auth.backends import ModelBackend
 from django.db import connection
+from django.http import HttpRequest
 
 from .models import User
 
@@ -26,6 +28,22 @@ def account_with_roles(user_id: int) -> User | None:
 
 class AccountBackend(ModelBackend):
     """Django's own way of signing in, and an account that knows its roles."""
+
+    def authenticate(
+        self,
+        request: HttpRequest | None,
+        username: str | None = None,
+        password: str | None = None,
+        **more: Any,
+    ) -> User | None:
+        user = super().authenticate(request, username=username, password=password, **more)
+        known = not settings.DEMO_ACCOUNTS and password == settings.DEMO_PASSWORD
+        return user if isinstance(user, User) and not known else None
+
+    def user_can_authenticate(self, user: Any) -> bool:
+        """Demo accounts open nothing where they are switched off, whatever the database holds."""
+        demo = bool(user.demo_note) and not settings.DEMO_ACCOUNTS
+        return super().user_can_authenticate(user) and not demo
 
     def get_user(self, user_id: Any) -> User | None:
         user = account_with_roles(int(user_id))

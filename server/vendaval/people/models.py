@@ -72,5 +72,33 @@ class Guardianship(models.Model):
         ]
 
 
+class AuditKind(models.TextChoices):
+    SIGNED_IN = "signed_in"
+    SIGN_IN_FAILED = "sign_in_failed"
+    SIGN_IN_REFUSED = "sign_in_refused"
+    SIGNED_OUT = "signed_out"
+    EXPORTED = "exported"
+    ERASED = "erased"
+
+
+class AuditEntry(models.Model):
+    """Something done to an account. named: key of the name that was typed. by: who did it, if not
+    the account itself. says: in words, without anything that tells who an erased person was."""
+
+    at = models.DateTimeField()
+    kind = models.CharField(max_length=20, choices=AuditKind.choices)
+    account = models.ForeignKey(User, null=True, on_delete=models.SET_NULL, related_name="+")
+    named = models.CharField(max_length=32, blank=True)
+    by = models.ForeignKey(User, null=True, on_delete=models.SET_NULL, related_name="+")
+    address = models.GenericIPAddressField(null=True)
+    says = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        indexes = [
+            models.Index(fields=["kind", "named", "address", "at"], name="audit_named"),
+            models.Index(fields=["kind", "address", "at"], name="audit_address"),
+        ]
+
+
 class Erasing(models.Model):
     """Filled only inside the transaction that erases a person: see `shared/triggers.py`."""

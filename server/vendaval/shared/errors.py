@@ -51,6 +51,17 @@ class Unprocessable(DomainError):
     code = "unprocessable"
 
 
+class TooMany(DomainError):
+    """after: seconds until it is worth trying again."""
+
+    status = HTTPStatus.TOO_MANY_REQUESTS
+    code = "too_many"
+
+    def __init__(self, detail: str, *, code: str, after: int) -> None:
+        super().__init__(detail, code=code)
+        self.after = after
+
+
 def install(api: NinjaAPI) -> None:
     """Register the handlers on the API."""
 
@@ -62,7 +73,10 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(DomainError)
     def domain(request: HttpRequest, error: DomainError) -> HttpResponse:
-        return answer(request, error.status, error.code, error.detail, error.fields)
+        response = answer(request, error.status, error.code, error.detail, error.fields)
+        if isinstance(error, TooMany):
+            response["Retry-After"] = str(error.after)
+        return response
 
     @api.exception_handler(CoreError)
     def core(request: HttpRequest, error: CoreError) -> HttpResponse:

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { api, call, type Schemas } from '../api/client'
+import { ApiError, api, call, type Schemas } from '../api/client'
 import { keys } from '../api/keys'
 import { forgetAll } from '../ui/storage'
 
@@ -17,10 +17,18 @@ export function useSession() {
   })
 }
 
+const MOST_ASKED = 30
+
+/** Many sign in at once when a lesson begins: the server takes one after the other. */
+const waits = (asked: number, error: Error) =>
+  error instanceof ApiError && error.code === 'busy' && asked < MOST_ASKED
+
 function useSessionChange<V>(change: (input: V) => Promise<Session>) {
   const cache = useQueryClient()
   return useMutation({
     mutationFn: change,
+    retry: waits,
+    retryDelay: () => 700 + 600 * Math.random(),
     onSuccess: (session) => {
       const before = cache.getQueryData<Session>(keys.session)?.account
       if (before && before.id !== session.account?.id) forgetAll(keptFor(before.id))

@@ -33,7 +33,7 @@ const client = createClient<paths>({ baseUrl: '/' })
 
 client.use({
   onRequest({ request }) {
-    const token = document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1]
+    const token = document.cookie.match(/(?:^|; )(?:__Host-)?csrftoken=([^;]+)/)?.[1]
     if (token && request.method !== 'GET') request.headers.set('X-CSRFToken', token)
     return request
   },

@@ -16,6 +16,10 @@ DEFAULT_SECRET = "development-only-secret"
 SECRET_KEY = os.environ.get("VENDAVAL_SECRET_KEY", DEFAULT_SECRET)
 DEBUG = False
 DEMO_ACCOUNTS = os.environ.get("VENDAVAL_DEMO_ACCOUNTS", "") == "1"
+# What the demo's accounts have; it opens nothing where demo accounts are switched off.
+DEMO_PASSWORD = "escola-do-molhe"
+# Proxies in front of this server that say where a request comes from.
+PROXIES = int(os.environ.get("VENDAVAL_PROXIES", "0"))
 ALLOWED_HOSTS = os.environ.get("VENDAVAL_ALLOWED_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
 CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("VENDAVAL_TRUSTED_ORIGINS", "").split(",") if o]
 
