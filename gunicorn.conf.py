@@ -12,7 +12,7 @@ for threads_of in ("OMP_NUM_THREADS", "OPENBLAS_NUM_THREADS"):
 
 pythonpath = "core,server"
 wsgi_app = "vendaval.config.wsgi:application"
-worker_class = "gthread"
+worker_class = "vendaval.config.worker.PatientWorker"
 workers = int(os.environ.get("VENDAVAL_WORKERS", "3"))
 threads = int(os.environ.get("VENDAVAL_THREADS", "3"))
 preload_app = True

@@ -6,9 +6,10 @@ from django.conf import settings
 from django.contrib.auth import login, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 
 from vendaval.shared.errors import NotFound
+from vendaval.shared.health import health
 
 from .audit import audit
 from .models import AuditKind, User
@@ -68,10 +69,14 @@ def sign_out(request: HttpRequest) -> SessionOut:
 class HealthOut(Schema):
     status: str
     database: str
+    disk: str
 
 
-@router.get("/health", response=HealthOut, operation_id="health", auth=None)
-def health(request: HttpRequest) -> HealthOut:
-    """Whether the server and its database answer."""
-    User.objects.only("pk").first()
-    return HealthOut(status="ok", database="ok")
+@router.get("/health", response={200: HealthOut, 503: HealthOut}, operation_id="health", auth=None)
+def get_health(request: HttpRequest) -> Status[HealthOut]:
+    """Whether the database takes rows and the disk has room; 503 when not."""
+    found = health()
+    out = HealthOut(
+        status="ok" if found.ok else "failing", database=found.database, disk=found.disk
+    )
+    return Status(200 if found.ok else 503, out)

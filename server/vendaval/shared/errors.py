@@ -6,8 +6,9 @@ import logging
 from collections.abc import Mapping
 from http import HTTPStatus
 
-from django.core.exceptions import RequestDataTooBig
-from django.http import Http404, HttpRequest, HttpResponse
+from django.core.exceptions import BadRequest, RequestDataTooBig, SuspiciousOperation
+from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
+from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
@@ -103,6 +104,16 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(RequestDataTooBig)
     def oversized(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
         return answer(request, 413, "too_large", "That is more than an answer may hold.")
+
+    @api.exception_handler(BadRequest)
+    @api.exception_handler(SuspiciousOperation)
+    @api.exception_handler(MultiPartParserError)
+    def unreadable(request: HttpRequest, error: Exception) -> HttpResponse:
+        return answer(request, 400, "malformed", f"This request cannot be read: {error}")
+
+    @api.exception_handler(UnreadablePostError)
+    def broken_off(request: HttpRequest, error: UnreadablePostError) -> HttpResponse:
+        return answer(request, 408, "broken_off", "The request broke off before its end.")
 
     @api.exception_handler(Exception)
     def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:

@@ -49,15 +49,16 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "vendaval.shared.requests.RequestLogMiddleware",
+    "vendaval.shared.headers.HeadersMiddleware",
     "vendaval.shared.pace.PaceMiddleware",
     "django.middleware.security.SecurityMiddleware",
+    "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
-    "csp.middleware.CSPMiddleware",
 ]
 ROOT_URLCONF = "vendaval.config.urls"
 WSGI_APPLICATION = "vendaval.config.wsgi.application"

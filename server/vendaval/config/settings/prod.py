@@ -12,8 +12,11 @@ if DEMO_ACCOUNTS:
 
 SESSION_COOKIE_SECURE = True
 CSRF_COOKIE_SECURE = True
+# The prefix makes browsers refuse what another host or an unsafe page would set.
+SESSION_COOKIE_NAME = "__Host-sessionid"
+CSRF_COOKIE_NAME = "__Host-csrftoken"
 SECURE_SSL_REDIRECT = True
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https")
-SECURE_HSTS_SECONDS = 30 * 24 * 3600
+SECURE_HSTS_SECONDS = 365 * 24 * 3600
 # Whether the subdomains beside this one are all served by HTTPS is for their owner to say.
 SILENCED_SYSTEM_CHECKS = ["security.W005", "security.W021"]
