@@ -22,10 +22,13 @@ graceful_timeout = 10
 
 def when_ready(server: object) -> None:
     """All code is loaded once, before the processes part. What was loaded stays: the collector
-    need not look at it again, nor so often."""
+    need not look at it again, nor so often. What the database lacks is said before it serves."""
     from django.urls import get_resolver
 
+    from vendaval.keeping.starting import say_what_is_missing
+
     _ = get_resolver().url_patterns
+    say_what_is_missing()
     gc.collect()
     gc.freeze()
     gc.set_threshold(50_000, 20, 50)

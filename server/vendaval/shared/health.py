@@ -11,6 +11,7 @@ from django.db import DatabaseError
 
 from . import clock
 from .models import Heartbeat
+from .watermark import missing_answers
 
 LEAST_FREE_BYTES = 200 * 1024 * 1024
 REMEMBERED_SECONDS = 5
@@ -44,6 +45,9 @@ def _database() -> str:
         Heartbeat.objects.update_or_create(pk=1, defaults={"at": clock.now()})
     except DatabaseError as error:
         return f"cannot be written: {error}"
+    missing = missing_answers()
+    if missing:
+        return f"{missing} acknowledged answers are missing; see docs/operating.md"
     return "ok"
 
 

@@ -9,6 +9,9 @@ from csp.constants import NONCE, SELF
 
 ROOT = Path(__file__).resolve().parents[4]
 VAR = Path(os.environ.get("VENDAVAL_VAR", ROOT / "var"))
+BACKUPS = Path(os.environ.get("VENDAVAL_BACKUPS", VAR / "backups"))
+# Whether the number of the newest answer is kept beside the database.
+WATERMARK = True
 WEB_BUILD = ROOT / "web" / "dist"
 PACKS = ROOT / "packs"
 
@@ -45,6 +48,7 @@ INSTALLED_APPS = [
     "vendaval.measurement",
     "vendaval.rehearsal",
     "vendaval.today",
+    "vendaval.keeping",
     "vendaval.demo",
 ]
 MIDDLEWARE = [

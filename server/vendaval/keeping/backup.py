@@ -1,0 +1,130 @@
+"""Backups of the database while it serves, and the way back.
+
+A backup is SQLite's own online copy: one moment of the database, taken beside readers and writers.
+It is checked before it bears its name, and a note beside it says what is in it.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import shutil
+import sqlite3
+from contextlib import closing
+from datetime import UTC, datetime
+from pathlib import Path
+
+from pydantic import BaseModel, ValidationError
+
+from vendaval.shared import clock, watermark
+from vendaval.shared.errors import DomainError
+
+NAMED = "vendaval-%Y%m%dT%H%M%SZ"
+FREE_BESIDE = 1.2
+
+
+class BackupNote(BaseModel):
+    """What a backup holds. newest: number of the newest answer. digest: SHA-256 of the file."""
+
+    at: datetime
+    newest: int
+    answers: int
+    digest: str
+
+
+class BackupRefused(DomainError):
+    """A backup cannot be made or used."""
+
+    code = "backup_refused"
+
+
+def back_up(database: Path, folder: Path, keep: int) -> tuple[Path, BackupNote]:
+    """Copy a database that may be in use into a folder; the oldest beyond `keep` are removed."""
+    folder.mkdir(parents=True, exist_ok=True, mode=0o700)
+    size = database.stat().st_size
+    if shutil.disk_usage(folder).free < FREE_BESIDE * size:
+        raise BackupRefused(f"{folder} has no room for {size // 2**20 + 1} MB.")
+    now = clock.now().astimezone(UTC)
+    file = folder / f"{now.strftime(NAMED)}.sqlite3"
+    growing = file.with_suffix(".part")
+    with closing(sqlite3.connect(database)) as source, closing(sqlite3.connect(growing)) as copy:
+        source.backup(copy)
+        copy.execute("PRAGMA journal_mode = DELETE")
+    try:
+        newest, answers = _look(growing)
+    except BackupRefused:
+        growing.unlink()
+        raise
+    note = BackupNote(at=now, newest=newest, answers=answers, digest=_digest(growing))
+    growing.chmod(0o600)
+    _note_file(file).write_text(note.model_dump_json())
+    growing.replace(file)
+    for old in backups(folder)[keep:]:
+        _note_file(old).unlink(missing_ok=True)
+        old.unlink()
+    return file, note
+
+
+def backups(folder: Path) -> list[Path]:
+    """The backups of a folder, newest first."""
+    return sorted(folder.glob("vendaval-*.sqlite3"), reverse=True)
+
+
+def note_of(file: Path) -> BackupNote:
+    """What a backup holds, checked against the file; BackupRefused when that is not as it was."""
+    try:
+        note = BackupNote.model_validate_json(_note_file(file).read_bytes())
+    except (OSError, ValidationError) as error:
+        raise BackupRefused(f"{file} has no note that says what is in it: {error}") from error
+    if not file.is_file() or _digest(file) != note.digest:
+        raise BackupRefused(f"{file} is not as it was made.")
+    return note
+
+
+def restore(file: Path, database: Path) -> tuple[BackupNote, Path | None, int]:
+    """Put a backup in the database's place. The server must not be running.
+
+    Returns its note, where the database before was put, and how many answers were acknowledged
+    after the backup, which it does not hold.
+    """
+    note = note_of(file)
+    _look(file)
+    after = max(0, watermark.noted() - note.newest)
+    aside = None
+    if database.exists():
+        aside = database.with_name(f"{database.name}.{clock.now().strftime('%Y%m%dT%H%M%S')}.aside")
+        for suffix in ("", "-wal", "-shm"):
+            part = Path(f"{database}{suffix}")
+            if part.exists():
+                part.replace(f"{aside}{suffix}")
+    growing = database.with_name(f"{database.name}.part")
+    shutil.copyfile(file, growing)
+    growing.chmod(0o600)
+    growing.replace(database)
+    watermark.set_back(note.newest)
+    return note, aside, after
+
+
+def _look(file: Path) -> tuple[int, int]:
+    """Check a file whole; the newest answer's number and how many answers there are."""
+    try:
+        with closing(sqlite3.connect(f"file:{file}?mode=ro", uri=True)) as opened:
+            (found,) = opened.execute("PRAGMA integrity_check(1)").fetchone()
+            broken = opened.execute("PRAGMA foreign_key_check").fetchone()
+            if found != "ok" or broken is not None:
+                raise BackupRefused(f"{file} is damaged: {found if found != 'ok' else broken}")
+            (answers,) = opened.execute("SELECT COUNT(*) FROM work_try").fetchone()
+            row = opened.execute(
+                "SELECT seq FROM sqlite_sequence WHERE name = ?", [watermark.TABLE]
+            ).fetchone()
+    except sqlite3.DatabaseError as error:
+        raise BackupRefused(f"{file} is damaged: {error}") from error
+    return (int(row[0]) if row else 0), int(answers)
+
+
+def _note_file(file: Path) -> Path:
+    return file.with_suffix(".json")
+
+
+def _digest(file: Path) -> str:
+    with file.open("rb") as opened:
+        return hashlib.file_digest(opened, "sha256").hexdigest()

@@ -1,0 +1,52 @@
+"""What is said when the server starts: whether the database still holds what was acknowledged."""
+
+from __future__ import annotations
+
+import logging
+
+from django.conf import settings
+from django.db import DatabaseError, connection
+
+from vendaval.shared.watermark import missing_answers
+
+from .backup import backups
+
+logger = logging.getLogger("vendaval.keeping")
+
+
+def say_what_is_missing() -> None:
+    """Log what is wrong with the database and what to do; nothing when it is sound."""
+    for what in faults():
+        logger.error(what)
+
+
+def faults() -> list[str]:
+    """What is wrong with the database, in sentences."""
+    try:
+        found = _faults()
+    except DatabaseError as error:
+        found = [f"The database cannot be read: {error}."]
+    finally:
+        connection.close()
+    if found:
+        newest = next(iter(backups(settings.BACKUPS)), None)
+        found.append(
+            f"The newest backup is {newest}; manage.py restore puts it in the database's place."
+            if newest
+            else "There is no backup."
+        )
+    return found
+
+
+def _faults() -> list[str]:
+    found = []
+    if connection.vendor == "sqlite":
+        with connection.cursor() as cursor:
+            cursor.execute("PRAGMA quick_check(1)")
+            (state,) = cursor.fetchone()
+        if state != "ok":
+            found.append(f"The database is damaged: {state}.")
+    missing = missing_answers()
+    if missing:
+        found.append(f"{missing} answers were acknowledged that the database does not hold.")
+    return found
