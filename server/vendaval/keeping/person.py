@@ -1,0 +1,85 @@
+"""Everything that is kept about a person: written out for them, or removed for good.
+
+Both walk the same rows, those that hang on the account, so that nothing is erased that was not
+exported and nothing exported stays behind.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable
+from typing import Any
+
+from django.contrib.sessions.models import Session
+from django.db import DEFAULT_DB_ALIAS, models, transaction
+from django.db.models.deletion import Collector
+from pydantic_core import to_jsonable_python
+
+from vendaval.bank.snapshot import version_of
+from vendaval.people.audit import audit
+from vendaval.people.models import AuditEntry, AuditKind, User
+from vendaval.people.sign_in import key_of_name
+from vendaval.shared.triggers import erasing
+from vendaval.work.models import Presentation
+
+SECRET = ("password",)
+
+
+class _Everything(Collector):
+    """All rows that hang on others, each of them at hand."""
+
+    def can_fast_delete(self, objs: Any, from_field: Any = None) -> bool:
+        return False
+
+
+def rows_of(person: User) -> list[models.Model]:
+    """An account and every row that goes with it."""
+    collector = _Everything(using=DEFAULT_DB_ALIAS, origin=person)
+    collector.collect([person])
+    found = [row for rows in collector.data.values() for row in rows]
+    return sorted(found, key=lambda row: (row._meta.label, row.pk))
+
+
+def export_person(person: User, by: User | None = None) -> dict[str, Any]:
+    """What is kept about somebody, by kind of row; what was asked in plain words beside it."""
+    kept: dict[str, list[dict[str, Any]]] = {}
+    for row in rows_of(person):
+        kept.setdefault(row._meta.label_lower, []).append(_plain(row))
+    entries = AuditEntry.objects.filter(account=person).order_by("pk")
+    kept["people.auditentry"] = [_plain(entry) for entry in entries]
+    audit(AuditKind.EXPORTED, account=person, by=by)
+    return {"account": person.username, "kept": kept}
+
+
+def _plain(row: models.Model) -> dict[str, Any]:
+    fields = [field for field in row._meta.concrete_fields if field.name not in SECRET]
+    plain: dict[str, Any] = {
+        field.attname: to_jsonable_python(getattr(row, field.attname), bytes_mode="base64")
+        for field in fields
+    }
+    if isinstance(row, Presentation):
+        version = version_of(row.revision, row.seed, row.order)
+        plain["question"] = version.prompt
+        plain["parts"] = {key.id: key.label for key in version.parts}
+    return plain
+
+
+def erase_person(person: User, by: User | None = None) -> Counter[str]:
+    """Remove somebody and all that is kept about them; marks they gave to others stay, without
+    their name. Returns how many rows of each kind went."""
+    with transaction.atomic(), erasing():
+        own = AuditEntry.objects.filter(account=person)
+        named = AuditEntry.objects.filter(named=key_of_name(person.username))
+        for entries in (own, named):
+            entries.update(named="", address=None)
+        _end_sessions(person)
+        _, gone = person.delete()
+        audit(AuditKind.ERASED, by=by, says=f"{sum(gone.values())} rows")
+    return Counter(gone)
+
+
+def _end_sessions(person: User) -> None:
+    stored: Iterable[Session] = Session.objects.iterator()
+    for session in stored:
+        if session.get_decoded().get("_auth_user_id") == str(person.pk):
+            session.delete()

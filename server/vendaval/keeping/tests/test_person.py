@@ -1,0 +1,98 @@
+"""A person's data, written out and removed for good."""
+
+from __future__ import annotations
+
+import json
+from collections import Counter
+from fractions import Fraction
+from typing import Any
+
+from django.apps import apps
+from django.core.management.base import CommandError
+from django.db import DatabaseError
+
+from vendaval.keeping.person import rows_of
+from vendaval.levels.checking import check_states
+from vendaval.levels.models import Observation
+from vendaval.people.actions import link_guardian
+from vendaval.people.models import AuditEntry, User
+from vendaval.work.marking import Given, mark_by_hand
+from vendaval.work.models import Mark, Try
+from vendaval.work.tests.builders import (
+    CourseTestCase,
+    a_learner,
+    an_account,
+    right,
+    run_command,
+    wrong,
+)
+
+
+def rows() -> dict[str, int]:
+    kept = [m for m in apps.get_models() if m._meta.app_label != "sessions"]
+    return {model._meta.label: model._default_manager.count() for model in kept}
+
+
+class PersonTests(CourseTestCase):
+    def answer_some(self) -> None:
+        for make in (right, wrong):
+            question = self.practise("tidal-terms")
+            self.answer(question["id"], make(question["id"]))
+        self.post(f"/questions/{question['id']}/working")
+
+    def test_all_of_it_goes_and_nothing_of_others(self) -> None:
+        other = a_learner(self.course, "rui", display_name="Rui Reis")
+        self.client.force_login(other)
+        self.answer_some()
+        own = Counter(row._meta.label for row in rows_of(self.learner))
+        before = {label: count - own[label] for label, count in rows().items()}
+        self.client.force_login(self.learner)
+        self.answer_some()
+        link_guardian(an_account("vera"), self.learner)
+        with self.assertRaisesRegex(CommandError, "rows would go for good"):
+            run_command("erase_person", "ana")
+        said = run_command("erase_person", "ana", yes=True)
+        self.assertIn("work.Try: 2", said)
+        vera = before["people.User"] + 1
+        self.assertEqual(rows(), before | {"people.User": vera, "people.AuditEntry": 1})
+        self.assertFalse(User.objects.filter(username="ana").exists())
+        self.assertIsNone(self.client.get("/api/session").json()["account"])
+        self.assertTrue(all(found.agrees for found in check_states(self.course)))
+        with self.assertRaisesRegex(DatabaseError, "only ever added to"):
+            Observation.objects.update(weight=0.0)
+
+    def test_marks_that_an_erased_tutor_gave_stay_without_a_name(self) -> None:
+        tutor = an_account("clara")
+        question = self.practise("tidal-terms")
+        self.answer(question["id"], wrong(question["id"]))
+        row = Try.objects.get()
+        part = next(iter(row.response))
+        mark_by_hand(row, {part: Given(share=Fraction(1))}, tutor)
+        run_command("erase_person", "clara", yes=True)
+        self.assertIsNone(Mark.objects.latest("pk").by)
+
+    def test_nothing_tells_afterwards_who_it_was(self) -> None:
+        body = json.dumps({"username": "ana", "password": "wrong"})
+        self.client.post("/api/session", body, content_type="application/json")
+        run_command("erase_person", "ana", yes=True)
+        entries = AuditEntry.objects.values_list("kind", "account", "named", "address")
+        self.assertEqual(
+            list(entries), [("sign_in_failed", None, "", None), ("erased", None, "", None)]
+        )
+
+    def test_what_is_written_out_is_what_would_go(self) -> None:
+        self.answer_some()
+        found: dict[str, Any] = json.loads(run_command("export_person", "ana"))
+        kept = found["kept"]
+        self.assertNotIn("password", kept["people.user"][0])
+        self.assertEqual(kept["people.user"][0]["display_name"], "Ana Lima")
+        self.assertEqual(len(kept["work.try"]), 2)
+        self.assertTrue(all(one["question"] and one["parts"] for one in kept["work.presentation"]))
+        self.assertTrue(kept["work.mark"] and kept["levels.levelrecord"] and kept["review.miss"])
+        gone = run_command("erase_person", "ana", yes=True)
+        for kind in kept.keys() - {"people.auditentry"}:
+            self.assertIn(f"{kind}: {len(kept[kind])}\n", gone.lower())
+
+    def test_a_name_without_an_account(self) -> None:
+        with self.assertRaisesRegex(CommandError, "no account “nobody”"):
+            run_command("export_person", "nobody")
