@@ -5,7 +5,7 @@ from __future__ import annotations
 from vendaval.diagnostic.activity import Diagnosing
 from vendaval.levels.learning import learning_of
 from vendaval.levels.observing import note_study, observe, observe_marks, recall
-from vendaval.practice.activity import Practising
+from vendaval.practice.activity import Practising, note_section_read
 from vendaval.review.activity import Mending
 from vendaval.review.following import note_marks, note_miss, note_read
 from vendaval.work.activity import Activities, Activity
@@ -15,7 +15,7 @@ ALL: tuple[Activity, ...] = (Diagnosing(), Practising(), Mending())
 ACTIVITIES = Activities(
     by_purpose={activity.purpose: activity for activity in ALL},
     followers=(observe, note_miss),
-    study=(note_study, note_read),
+    study=(note_study, note_read, note_section_read),
     recall=recall,
     marked=(observe_marks, note_marks),
     guard=learning_of,

@@ -14,13 +14,12 @@ from vendaval.shared.errors import Conflict
 from vendaval.work.actions import note_help
 from vendaval.work.activity import Activity
 from vendaval.work.kept import PracticeNote, StudyOwed, Why
-from vendaval.work.models import Closing, HelpKind, HelpOpened, Presentation, Purpose, Run
+from vendaval.work.models import Closing, HelpKind, Presentation, Purpose, Run
 from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
-from vendaval.work.runs import begun, taken_up, withdraw
+from vendaval.work.runs import begun, open_runs, taken_up, withdraw
 from vendaval.work.schemas import RunOut, StartIn, StartPracticeIn, TopicProgressOut
 from vendaval.work.taking import Taken
-from vendaval_core.items.model import Family
 from vendaval_core.mastery.practice import (
     choose_practice,
     misses_on_idea,
@@ -39,12 +38,17 @@ def note_of(run: Run) -> PracticeNote:
     return run.note
 
 
-def _times_read(run: Run, family: Family) -> int:
-    """How often a family's study section was opened by the run's learner."""
-    topic, section = learning_of(run.enrolment).bank.section(family.study, family.topic)
-    return HelpOpened.objects.filter(
-        enrolment=run.enrolment, kind=HelpKind.STUDY, topic=topic.key, section=section.key
-    ).count()
+def note_section_read(enrolment: Enrolment, topic: str, section: str, changes: Changes) -> None:
+    """A study section was opened: what it came before may go on."""
+    for run in open_runs(enrolment, Purpose.PRACTICE):
+        owed, bank = note_of(run).study_first, learning_of(enrolment).bank
+        if owed is None or owed.family not in bank.families:
+            continue
+        family = bank.families[owed.family].family
+        place, part = bank.section(family.study, family.topic)
+        if (place.key, part.key) == (topic, section):
+            owed.read = True
+            changes.touch(run, "note")
 
 
 class Practising(Activity):
@@ -114,8 +118,7 @@ class Practising(Activity):
         note.missed = misses_on_idea(note.missed, family, right)
         if needs_study(note.missed[family]):
             note.missed[family] = 0
-            idea = question.item.family
-            note.study_first = StudyOwed(family=family, opened=_times_read(question.run, idea))
+            note.study_first = StudyOwed(family=family)
             return None
         return self.ask(question.run, now, changes)
 
@@ -132,11 +135,7 @@ class Practising(Activity):
         owed = note_of(run).study_first
         if owed is None:
             return False
-        bank = learning_of(run.enrolment).bank
-        if owed.family not in bank.families:
-            return True
-        family = bank.families[owed.family].family
-        if _times_read(run, family) <= owed.opened:
+        if not owed.read and owed.family in learning_of(run.enrolment).bank.families:
             raise Conflict("Open its study section first, then go on.", code="study_first")
         return True
 

@@ -63,11 +63,11 @@ class DiagnosticNote(BaseModel):
 
 
 class StudyOwed(BaseModel):
-    """A family whose study section comes before the next question, and how often it had been
-    opened by then: no clock is asked, so none that goes back keeps anybody waiting."""
+    """A family whose study section comes before the next question; read: once it was opened. No
+    clock is asked, so none that goes back keeps anybody waiting."""
 
     family: str
-    opened: int
+    read: bool = False
 
 
 class PracticeNote(BaseModel):
