@@ -209,7 +209,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
                 case ChoiceKey(kind="choice", choose=1):
                     place = [choice.id for choice in key.choices].index(response)
                     given.append((key.id, "choice", str(place + 1)))
-                case NumberKey(slider=None) | TimeKey() | TextKey():
+                case NumberKey(slider=None, angle=False) | TimeKey() | TextKey():
                     given.append((key.id, "text", response))
                 case _:
                     given.append((key.id, "other", response))

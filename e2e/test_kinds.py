@@ -109,6 +109,10 @@ class MouseTests(KindsTestCase):
                 share = (key.answer - slider[0]) / (slider[1] - slider[0])
                 along = box["x"] + 14 + share * (box["width"] - 28)
                 self.page.mouse.click(along, box["y"] + box["height"] / 2)
+            case NumberKey(angle=True):
+                typed = re.findall(r"[\d.]+", right_response(key))
+                for field, part in zip(group.locator("input").all(), typed, strict=True):
+                    field.fill(part)
             case NumberKey() | TimeKey() | TextKey() | ExpressionKey():
                 group.locator("input").fill(right_response(key))
             case SlotsKey(kind="inline_choice"):
@@ -222,6 +226,11 @@ class KeyboardTests(KindsTestCase):
                 thumb = group.get_by_role("slider")
                 self.reach(thumb)
                 self.press("Home", *["ArrowRight"] * round((key.answer - slider[0]) / slider[2]))
+            case NumberKey(angle=True):
+                typed = re.findall(r"[\d.]+", right_response(key))
+                for field, part in zip(group.locator("input").all(), typed, strict=True):
+                    self.reach(field)
+                    self.page.keyboard.type(part)
             case NumberKey() | TimeKey() | TextKey() | ExpressionKey():
                 self.reach(group.locator("input"))
                 self.page.keyboard.type(right_response(key))

@@ -71,8 +71,19 @@ def whole(x: float) -> int:
 
 
 def count(number: float, noun: str) -> str:
-    """A whole number and its noun: 1 twelfth, 9 twelfths."""
-    return f"{whole(number)} {noun}{'' if whole(number) == 1 else 's'}"
+    """A number and its noun: 1 twelfth, 9 twelfths, 1.5 miles."""
+    rounded = round_half_up(number, 2)
+    return f"{rounded:g} {noun}{'' if rounded == 1 else 's'}"
+
+
+def article(word: str) -> str:
+    """A word with its article, by its first letter: an east, a west."""
+    return f"{'an' if word[:1].lower() in 'aeiou' else 'a'} {word}"
+
+
+def two_figures(minutes: float, digits: int = 0) -> str:
+    """Minutes of arc in two figures before the point: 9 gives 09, 9.5 with one decimal 09.5."""
+    return fixed(minutes, digits).zfill(digits + 3 if digits else 2)
 
 
 def choose_word(index: int, *words: Value) -> Value:
@@ -104,6 +115,8 @@ FUNCTIONS: dict[str, Callable[..., Any]] = {
     "degrees_minutes": degrees_minutes,
     "choose": choose_word,
     "count": count,
+    "article": article,
+    "two_figures": two_figures,
     "lower": lambda text: str(text).lower(),
     "upper_first": lambda text: str(text)[:1].upper() + str(text)[1:],
     "text": str,

@@ -49,7 +49,8 @@ class ChoiceKey:
 
 @dataclass(frozen=True, slots=True)
 class NumberKey:
-    """A number. shown: right answer with its decimals and unit."""
+    """A number. shown: right answer with its decimals and unit. units: others that are taken.
+    words: that may stand beside it."""
 
     id: str
     label: str
@@ -62,6 +63,8 @@ class NumberKey:
     figures: int | None = None
     angle: bool = False
     slider: tuple[float, float, float] | None = None
+    units: tuple[str, ...] = ()
+    words: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

@@ -104,6 +104,8 @@ def _number(part: parts.NumberEntryPart, values: Values) -> keys.NumberKey:
         part.figures,
         part.angle,
         slider,
+        part.units,
+        part.words,
     )
 
 

@@ -54,10 +54,12 @@ class ChoicePart:
 class NumberEntryPart:
     """Type a number, or set it on a slider.
 
-    unit: shown beside the field, "" for none; others that convert to it are taken and said.
+    unit: shown beside the field, "" for none.
     tolerance: greatest absolute difference that is still right. relative: the same as a share of
     the answer. figures: significant figures that must agree. digits: decimals in which the right
-    answer is shown. angle: degrees and minutes are understood. slider: low, high, step.
+    answer is shown. angle: typed in degrees and minutes. slider: low, high, step. units: others
+    that are taken, because converting is not what is asked. words: that may stand beside the
+    number. given: the answer stands in the prompt, to be found there.
     """
 
     id: str
@@ -73,6 +75,9 @@ class NumberEntryPart:
     figures: int | None = None
     angle: bool = False
     slider: tuple[Expression, Expression, Expression] | None = None
+    units: tuple[str, ...] = ()
+    words: tuple[str, ...] = ()
+    given: bool = False
     kind: Literal["number"] = "number"
 
 

@@ -32,6 +32,8 @@ from ..scoring.examples import right_response, wrong_response
 from ..scoring.marking import Verdict, mark_part
 from ..scoring.reading import folded
 from ..scoring.words import right_words
+from .copied import copied_faults
+from .language import language_faults, texts_of
 
 _NUMBER = re.compile(r"-?[\d.]+")
 BLASTS = {"short", "long", "gap", "bell", "gong"}
@@ -64,6 +66,12 @@ def _near_faults(key: PartKey) -> Iterator[str]:
             for miss in key.near_misses:
                 if _is_right(key, miss.value):
                     yield f"near miss {miss.value} is right (answer {right_words(key)})"
+            slips = [
+                round(m.value, 6) if isinstance(m.value, float) else m.value
+                for m in key.near_misses
+            ]
+            if len(set(slips)) < len(slips):
+                yield f"two slips give one value: {sorted(map(str, slips))}"
 
 
 def _is_right(
@@ -218,11 +226,35 @@ def _whole_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]
         yield from ((where, what) for what in picture_faults(picture))
     yield from _moving_faults(version)
     yield from _range_faults(family, version)
+    yield from copied_faults(family, version)
+    for where, text in texts_of(version):
+        yield from ((where, what) for what in language_faults(text))
+
+
+def _always_the_same(family: Family) -> Iterator[tuple[str, str]]:
+    """Choices in a text or on a figure are not mixed: which are right has to be drawn."""
+    if family.versions == 1:
+        return
+    try:
+        versions = [make_version(family, seed) for seed in range(1, family.versions + 1)]
+    except FamilyError:
+        return
+    for place, key in enumerate(versions[0].parts):
+        if isinstance(key, ChoiceKey) and key.kind != "choice":
+            right = {
+                tuple(c.id for c in other.right)
+                for other in (version.parts[place] for version in versions)
+                if isinstance(other, ChoiceKey)
+            }
+            if len(right) == 1:
+                yield f"parts.{key.id}", "the same places are right in every version"
 
 
 def check_family(family: Family) -> list[Fault]:
     """Faults of all versions of a family, the first of each kind."""
-    faults: dict[tuple[str, str], Fault] = {}
+    faults: dict[tuple[str, str], Fault] = {
+        (where, what): Fault(where, 1, what) for where, what in _always_the_same(family)
+    }
     for seed in range(1, family.versions + 1):
         found: list[tuple[str, str]] = []
         try:

@@ -8,6 +8,7 @@ from pydantic import Discriminator, Field, Tag, model_validator
 
 from ..items import drawn
 from ..items import parts as core
+from ..scoring.units import converted
 from .part_base import (
     Expression,
     FigureModel,
@@ -96,6 +97,16 @@ class NumberPartModel(_TypedPart):
     digits: int = Field(default=0, ge=0, le=6)
     least: Expression | None = None
     most: Expression | None = None
+    units: list[str] = []
+    words: list[str] = []
+    given: bool = False
+
+    @model_validator(mode="after")
+    def units_convert(self) -> NumberPartModel:
+        for unit in self.units:
+            if converted(1, unit, self.unit) is None:
+                raise ValueError(f"“{unit}” does not convert to “{self.unit}”")
+        return self
 
     def to_core(self) -> core.NumberEntryPart:
         return core.NumberEntryPart(
@@ -111,6 +122,9 @@ class NumberPartModel(_TypedPart):
             self.relative,
             self.figures,
             self.value == "angle",
+            units=tuple(self.units),
+            words=tuple(word.casefold() for word in self.words),
+            given=self.given,
         )
 
 

@@ -19,12 +19,21 @@ from ..items.keys import (
 from ..items.plane import PointsKey, ShadingKey
 
 
+def typed_angle(degrees: float) -> str:
+    """An angle as it is typed: 38.625 gives 38 37.5."""
+    tenths = round(abs(degrees) * 600)
+    sign = "-" if degrees < 0 else ""
+    return f"{sign}{tenths // 600} {tenths % 600 / 10:g}"
+
+
 def _right_cell(key: CellKey) -> str:
     return key.accepted[0] if isinstance(key, TextKey) else key.shown
 
 
 def _wrong_cell(key: CellKey) -> str:
     match key:
+        case NumberKey(angle=True):
+            return typed_angle((abs(key.answer) + 37.185) % 90)
         case NumberKey():
             return f"{key.answer + 1000 * max(key.tolerance, 1.0):.3f}"
         case TimeKey():

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import unicodedata
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from .units import converted, unit_named
@@ -59,9 +60,19 @@ def _as_number(plain: str) -> tuple[float, int, str] | Unreadable:
     return float(digits), decimals, plain[match.end() :].strip()
 
 
-def read_number(text: str, unit: str, *, angle: bool = False) -> ReadNumber | Unreadable:
+def read_number(
+    text: str,
+    unit: str,
+    *,
+    angle: bool = False,
+    units: Sequence[str] = (),
+    words: Sequence[str] = (),
+) -> ReadNumber | Unreadable:
     """Number in a text, with a decimal point or comma, a fraction or mixed number, and if wished
-    the unit after it. Another unit that converts is taken. angle: 38 37.5 is degrees and minutes.
+    the unit after it.
+
+    units: others that are taken and converted; any other is refused, for to convert may be what
+    is asked. words: that may stand beside the number. angle: degrees and minutes, as 38 37.5.
     """
     if len(text) > LONGEST:
         return Unreadable("That is too long for a number.")
@@ -77,7 +88,8 @@ def read_number(text: str, unit: str, *, angle: bool = False) -> ReadNumber | Un
                 return Unreadable("Minutes of arc go to 59.9. Sixty make a degree.")
             value = int(whole) + minutes / 60
             return ReadNumber(-value if sign == "-" else value, 9)
-    read = _as_number(plain)
+        return Unreadable("Give whole degrees and minutes, as 38° 37.5′.")
+    read = _as_number(_without_words(plain, words))
     if isinstance(read, Unreadable):
         return read
     value, decimals, rest = read
@@ -89,14 +101,24 @@ def read_number(text: str, unit: str, *, angle: bool = False) -> ReadNumber | Un
         return ReadNumber(value, decimals)
     wanted = f"in {unit}" if unit else "without a unit"
     typed_unit = unit_named(rest, unit)
-    if typed_unit is None or (typed_unit != unit and converted(value, typed_unit, unit) is None):
-        return Unreadable(f"“{rest[:40]}” is not understood here. The answer is wanted {wanted}.")
+    if typed_unit not in {unit, *units}:
+        return Unreadable(f"“{rest[:40]}” is not taken here. The answer is wanted {wanted}.")
     if typed_unit == unit:
         return ReadNumber(value, decimals, typed_unit)
     found = converted(value, typed_unit, unit)
     assert found is not None
     said = f"Read as {found:.4g} {unit}."
     return ReadNumber(found, 9, typed_unit, said)
+
+
+def _without_words(plain: str, words: Sequence[str]) -> str:
+    """The text without the words that may stand beside a number: channel 16, 27 litres."""
+    if not words:
+        return plain
+    said = "|".join(re.escape(word) for word in sorted(words, key=len, reverse=True))
+    return re.sub(
+        rf"^(?:{said})\b\.?\s*|\s*(?<![^\W\d])(?:{said})\.?$", "", plain, flags=re.IGNORECASE
+    )
 
 
 def read_time(text: str) -> int | Unreadable:

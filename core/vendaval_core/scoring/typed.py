@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable, Sequence
 from fractions import Fraction
 
+from ..items.drawn import KeyedNearMiss
 from ..items.expressions import fixed
 from ..items.keys import CellKey, NumberKey, TableKey, TextKey, TimeKey
 from .mark import RIGHT, PartMark, Verdict, shared, unreadable
@@ -30,9 +32,9 @@ def _is_right(key: NumberKey, value: float) -> bool:
 
 def _number_says(key: NumberKey, value: float, decimals: int) -> str | None:
     """What a wrong number shows: a foreseen slip, rounding too far, another unit."""
-    for miss in key.near_misses:
-        if isinstance(miss.value, float) and abs(value - miss.value) <= key.tolerance + EPSILON:
-            return miss.says
+    says = _nearest(key.near_misses, key.tolerance, lambda slip: abs(value - slip))
+    if says is not None:
+        return says
     if decimals < key.digits and fixed(key.answer, decimals) == fixed(value, decimals):
         places = "1 decimal place" if key.digits == 1 else f"{key.digits} decimal places"
         return f"That is rounded too far. Give {places}."
@@ -46,9 +48,21 @@ def _number_says(key: NumberKey, value: float, decimals: int) -> str | None:
     return None
 
 
+def _nearest(
+    misses: Sequence[KeyedNearMiss], tolerance: float, away: Callable[[float], float]
+) -> str | None:
+    """What the nearest foreseen slip within the tolerance says. away: how far one is."""
+    near = [
+        (away(miss.value), place)
+        for place, miss in enumerate(misses)
+        if isinstance(miss.value, float) and away(miss.value) <= tolerance + EPSILON
+    ]
+    return misses[min(near)[1]].says if near else None
+
+
 def mark_number(key: NumberKey, response: str) -> PartMark:
     """A number with its unit and tolerance."""
-    read = read_number(response, key.unit, angle=key.angle)
+    read = read_number(response, key.unit, angle=key.angle, units=key.units, words=key.words)
     if isinstance(read, Unreadable):
         return unreadable(read.why)
     canonical = repr(read.value)
@@ -64,15 +78,14 @@ def mark_time(key: TimeKey, response: str) -> PartMark:
     time = read_time(response)
     if isinstance(time, Unreadable):
         return unreadable(time.why)
-    apart = abs(time - key.answer)
-    if min(apart, 1440 - apart) <= key.tolerance + EPSILON:
+
+    def away(other: float) -> float:
+        apart = abs(time - other) % 1440
+        return min(apart, 1440 - apart)
+
+    if away(key.answer) <= key.tolerance + EPSILON:
         return PartMark(Verdict.RIGHT, str(time), None, RIGHT)
-    says = (
-        miss.says
-        for miss in key.near_misses
-        if isinstance(miss.value, float) and abs(time - miss.value) <= key.tolerance + EPSILON
-    )
-    return PartMark(Verdict.WRONG, str(time), next(says, None))
+    return PartMark(Verdict.WRONG, str(time), _nearest(key.near_misses, key.tolerance, away))
 
 
 def mark_text(key: TextKey, response: str) -> PartMark:

@@ -20,7 +20,7 @@ from vendaval_core.items.keys import (
 )
 from vendaval_core.items.plane import PointsKey, ShadingKey
 from vendaval_core.items.versions import Version, make_version
-from vendaval_core.scoring.examples import right_response
+from vendaval_core.scoring.examples import right_response, typed_angle
 from vendaval_core.scoring.foreseen import foreseen
 from vendaval_core.scoring.marking import Verdict, mark_part
 
@@ -66,7 +66,10 @@ def given(key: PartKey) -> Iterator[tuple[str, str]]:
         case ChoiceKey(choose=1):
             yield from ((c.id, c.says) for c in key.choices if not c.right and c.says)
         case NumberKey(slider=None):
-            yield from ((f"{float(m.value):.9f}", m.says) for m in key.near_misses)
+            angle = isinstance(key, NumberKey) and key.angle
+            for m in key.near_misses:
+                value = float(m.value)
+                yield (typed_angle(value) if angle else f"{value:.9f}"), m.says
         case TimeKey():
             yield from ((clock(float(m.value)), m.says) for m in key.near_misses)
         case TextKey():

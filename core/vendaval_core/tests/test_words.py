@@ -41,7 +41,15 @@ def key(part: parts.Part) -> PartKey:
 
 
 TIDE = NumberKey(
-    "tide", "Tide", "m", 2.5, 0.05, "2.5 m", (KeyedNearMiss(5.0, "Twice. Halve it."),), digits=1
+    "tide",
+    "Tide",
+    "m",
+    2.5,
+    0.05,
+    "2.5 m",
+    (KeyedNearMiss(5.0, "Twice. Halve it."),),
+    digits=1,
+    units=("ft",),
 )
 TIME = key(parts.TimeEntryPart("time", 550, 0, label="Time"))
 PAIRS = key(

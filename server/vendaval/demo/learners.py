@@ -22,7 +22,7 @@ from vendaval.work.taking import Sent
 from vendaval_core.items.expressions import clock as clock_text
 from vendaval_core.items.keys import ChoiceKey, NumberKey, PartKey, TextKey, TimeKey
 from vendaval_core.items.template import shown
-from vendaval_core.scoring.examples import right_response, wrong_response
+from vendaval_core.scoring.examples import right_response, typed_angle, wrong_response
 
 
 def foreseen_wrong(key: PartKey, rng: random.Random) -> str:
@@ -33,12 +33,14 @@ def foreseen_wrong(key: PartKey, rng: random.Random) -> str:
         return wrong_response(key)
     if key.near_misses and rng.random() < 0.8:
         value = rng.choice(key.near_misses).value
+        if isinstance(key, NumberKey) and key.angle:
+            return typed_angle(float(value))
         if isinstance(key, NumberKey):
             return shown(round(float(value), 1))
         return clock_text(float(value)) if isinstance(key, TimeKey) else str(value)
     if isinstance(key, TextKey):
         return "not sure"
-    if isinstance(key, NumberKey) and key.slider is None:
+    if isinstance(key, NumberKey) and key.slider is None and not key.angle:
         return shown(round(1.3 * key.answer + 3 * key.tolerance + 0.1**key.digits, key.digits))
     return wrong_response(key)
 

@@ -54,8 +54,8 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Health
-         * @description Whether the server and its database answer.
+         * Get Health
+         * @description Whether the database takes rows and the disk has room; 503 when not.
          */
         get: operations["health"];
         put?: never;
@@ -547,6 +547,8 @@ export interface components {
             status: string;
             /** Database */
             database: string;
+            /** Disk */
+            disk: string;
         };
         /**
          * CourseOut
@@ -1706,6 +1708,15 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -119,7 +119,7 @@ def any_response(part: dict[str, Any]) -> str:
 
 
 def _typed(value: str) -> str:
-    return {"time": "09:41", "angle": "41", "text": "north"}.get(value, "41")
+    return {"time": "09:41", "angle": "41 30", "text": "north"}.get(value, "41")
 
 
 def begin(line: Line, course: str) -> dict[str, Any] | None:

@@ -1,12 +1,13 @@
 import { lazy, Suspense, useId, useState } from 'react'
 import { Sign } from '../../ui/Sign'
+import { AngleField } from './AngleField'
 import type { PartProps } from './types'
 
 const FormulaField = lazy(() => import('./FormulaField'))
 
 const NAMES = {
   number: 'Your answer',
-  angle: 'Degrees and minutes, as 38 37.5',
+  angle: 'Degrees and minutes',
   time: 'Time, as 09:10',
   text: 'Your answer',
   expression: 'Your formula',
@@ -32,12 +33,13 @@ export function TextEntryPart({ part, state, value, onChange, fieldRef }: PartPr
   const border = state.state === 'right' ? 'border-correct' : wrong ? 'border-wrong' : 'border-edge'
   const name = part.label || NAMES[part.value]
   const formula = part.value === 'expression'
+  const angle = part.value === 'angle'
   const wide = part.value === 'text' || formula
   return (
     <div className="mt-5">
-      <label htmlFor={id} className="block text-sm text-ink-2">
+      <label htmlFor={angle ? undefined : id} className="block text-sm text-ink-2">
         {name}
-        {part.unit && <span className="sr-only"> {UNITS[part.unit] ?? part.unit}</span>}
+        {part.unit && !angle && <span className="sr-only"> {UNITS[part.unit] ?? part.unit}</span>}
         {part.label && part.value === 'time' && <span>, as 09:10</span>}
         {formula && <span> in {part.symbols.join(', ')}, as 2x + y^2</span>}
       </label>
@@ -46,6 +48,15 @@ export function TextEntryPart({ part, state, value, onChange, fieldRef }: PartPr
           <Suspense fallback={<span className="text-ink-2">Loading the formula field…</span>}>
             <FormulaField value={value} onChange={onChange} label={name} />
           </Suspense>
+        ) : angle ? (
+          <AngleField
+            value={value}
+            onChange={onChange}
+            fieldRef={fieldRef}
+            border={border}
+            readOnly={closed}
+            wrong={wrong}
+          />
         ) : (
           <div
             className={`flex items-center rounded-box border-2 bg-sheet ${border} ${
