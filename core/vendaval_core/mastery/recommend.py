@@ -60,7 +60,8 @@ class TopicStanding:
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """One next step. value: expected rise per minute, for ordering. topic: its key or None."""
+    """One next step. value: expected rise per minute, for ordering. topic: its key or None. run:
+    number of the one to carry on."""
 
     kind: StepKind
     topic: str | None
@@ -69,6 +70,7 @@ class Step:
     minutes: int
     questions: int
     value: float
+    run: int | None = None
 
 
 def questions_to_target(standing: TopicStanding) -> int:
@@ -193,11 +195,13 @@ def recommend_practice(standings: Sequence[TopicStanding], settings: ChangeSetti
 
 @dataclass(frozen=True, slots=True)
 class OpenRun:
-    """A run that was left: its title, topics settled and all, expected questions left."""
+    """A run that was left: its number and title, topics settled, keys of all its topics, expected
+    questions left."""
 
+    id: int
     title: str
     settled: int
-    topics: int
+    topics: frozenset[str]
     questions_left: int
 
 
@@ -213,21 +217,22 @@ def _unknown_reason(unknown: int, topics: int) -> str:
 def next_steps(
     standings: Sequence[TopicStanding],
     subjects: Sequence[tuple[str, str, Sequence[str]]],
-    open_run: OpenRun | None,
+    open_runs: Sequence[OpenRun],
     sure_misses: int,
     settings: ChangeSettings,
 ) -> list[Step]:
     """At most five next steps, in the order to take them.
 
-    subjects: (key, title, topic keys). open_run: a diagnostic under way. sure_misses: misses
-    given with a confidence of 90 % or more.
+    subjects: (key, title, topic keys). open_runs: diagnostics under way, latest first;
+    they take the place of those of the subjects that they cover, and of no others. sure_misses:
+    misses given with a confidence of 90 % or more.
     """
     by_key = {standing.key: standing for standing in standings}
     seconds = sum(s.seconds for s in standings) / len(standings) if standings else 60.0
     steps: list[Step] = []
-    if open_run is not None:
-        still = open_run.topics - open_run.settled
-        reason = sentence_of_share(still, open_run.topics, "topic", "still open")
+    for open_run in open_runs:
+        still = len(open_run.topics) - open_run.settled
+        reason = sentence_of_share(still, len(open_run.topics), "topic", "still open")
         minutes = minutes_for(max(1, open_run.questions_left), seconds)
         steps.append(
             Step(
@@ -238,27 +243,28 @@ def next_steps(
                 minutes,
                 open_run.questions_left,
                 1.0,
+                open_run.id,
             )
         )
     unknown = [s for s in standings if not s.reading.known]
-    if open_run is None:
-        for key, title, topics in subjects:
-            wide = [by_key[t] for t in topics if t in by_key and not by_key[t].reading.known]
-            if 2 * len(wide) > len(topics):
-                reason = _unknown_reason(len(wide), len(topics))
-                questions = 4 * len(wide)
-                minutes = minutes_for(questions, sum(s.seconds for s in wide) / len(wide))
-                steps.append(
-                    Step(
-                        StepKind.DIAGNOSE,
-                        key,
-                        f"Diagnostic: {title.lower()}",
-                        reason,
-                        minutes,
-                        questions,
-                        0.9,
-                    )
+    for key, title, topics in subjects:
+        wide = [by_key[t] for t in topics if t in by_key and not by_key[t].reading.known]
+        under_way = any(run.topics.issuperset(topics) for run in open_runs)
+        if not under_way and 2 * len(wide) > len(topics):
+            reason = _unknown_reason(len(wide), len(topics))
+            questions = 4 * len(wide)
+            minutes = minutes_for(questions, sum(s.seconds for s in wide) / len(wide))
+            steps.append(
+                Step(
+                    StepKind.DIAGNOSE,
+                    key,
+                    f"Diagnostic: {title.lower()}",
+                    reason,
+                    minutes,
+                    questions,
+                    0.9,
                 )
+            )
     practice = recommend_practice([s for s in standings if s not in unknown] or (), settings)
     misses = sum(standing.misses for standing in standings)
     if misses:

@@ -152,14 +152,23 @@ class RecommendationTests(TestCase):
 
     def test_a_newcomer_is_sent_to_a_diagnostic(self) -> None:
         wide = [standing(key, 0.0, 1.3) for key in ("a", "b")]
-        steps = next_steps(wide, [("s", "Tides", ["a", "b"])], None, 0, SETTINGS)
+        steps = next_steps(wide, [("s", "Tides", ["a", "b"])], [], 0, SETTINGS)
         self.assertEqual([step.kind for step in steps], [StepKind.DIAGNOSE])
         self.assertIn("Nothing has been asked yet", steps[0].reason)
 
+    def test_a_diagnostic_under_way_hides_only_what_it_covers(self) -> None:
+        wide = [standing(key, 0.0, 1.3) for key in ("a", "b", "c")]
+        subjects = [("s", "Tides", ["a", "b"]), ("t", "Weather", ["c"])]
+        for covered, offered in ((("a", "b"), ["t"]), (("a", "b", "c"), [])):
+            run = OpenRun(4, "Carry on", 1, frozenset(covered), 7)
+            steps = next_steps(wide, subjects, [run], 0, SETTINGS)
+            self.assertEqual((steps[0].kind, steps[0].run), (StepKind.CARRY_ON, 4))
+            self.assertEqual([s.topic for s in steps[1:]], offered)
+
     def test_at_most_five_steps_with_an_open_run_first(self) -> None:
         many = [standing(f"t{i}", 0.2, misses=1) for i in range(9)]
-        run = OpenRun("Carry on", 2, 3, 7)
-        steps = next_steps(many, [("s", "S", [s.key for s in many])], run, 2, SETTINGS)
+        run = OpenRun(4, "Carry on", 2, frozenset(s.key for s in many[:3]), 7)
+        steps = next_steps(many, [("s", "S", [s.key for s in many])], [run], 2, SETTINGS)
         self.assertEqual(len(steps), 5)
         self.assertEqual(steps[0].reason, "One of three topics is still open.")
         review = next(step for step in steps if step.kind is StepKind.REVIEW)

@@ -38,12 +38,12 @@ class SoundOut(BaseModel):
 
 
 class PieceOut(BaseModel):
-    """One pair, cell, gap or point: given beside right."""
+    """One pair, cell, gap or point: given beside right; null where nothing was answered."""
 
     label: str
-    given: str
+    given: str | None
     right: str
-    ok: bool
+    ok: bool | None
 
 
 class RegionOut(BaseModel):

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from vendaval.bank.snapshot import CourseBank
 from vendaval.shared.markdown import to_html
@@ -15,7 +16,7 @@ from vendaval_core.items.model import Family
 from vendaval_core.items.versions import Version
 from vendaval_core.mastery.practice import LIKELY_ENOUGH
 from vendaval_core.measure.level import LevelReading
-from vendaval_core.scoring.tries import QuestionState, TryRules
+from vendaval_core.scoring.tries import PartState, QuestionState, TryRules
 from vendaval_core.scoring.words import pieces, right_words
 
 from .disclosure import Disclosure
@@ -51,30 +52,38 @@ def state_out(
     """How a part stands. answer: the latest one and what was said to it."""
     part = state.parts[key.id]
     closed = part.closed(rules) or not open_
-    reveal = tells.parts
+    revealed = closed and tells.parts
+    told = pieces(key, answer[0]) if revealed else []
     return PartStateOut(
         id=key.id,
-        state="noted"
-        if part.right and not part.marked
-        else "right"
-        if part.right
-        else "closed"
-        if closed
-        else "open",
+        state=_state(part, closed),
         share=float(part.best),
         tries=len(part.answers),
         answer=answer[0],
         answer_html=to_html(answer[0]) if closed and _is_written(key) and answer[0] else None,
         says=answer[1] if tells.parts else None,
-        right_answer=right_words(key) if closed and reveal else None,
+        right_answer=right_words(key) if revealed and not told else None,
         pieces=[
-            PieceOut(label=p.label, given=p.given, right=p.right, ok=p.ok)
-            for p in pieces(key, answer[0])
-        ]
-        if closed and reveal and part.answers
-        else [],
-        right_points=right_points_out(key) if closed and reveal else [],
+            PieceOut(
+                label=p.label,
+                given=p.given if part.answers else None,
+                right=p.right,
+                ok=p.ok if part.answers else None,
+            )
+            for p in told
+        ],
+        right_points=right_points_out(key) if revealed else [],
     )
+
+
+def _state(
+    part: PartState, closed: bool
+) -> Literal["open", "right", "noted", "closed", "unanswered"]:
+    if part.right:
+        return "right" if part.marked else "noted"
+    if not closed:
+        return "open"
+    return "closed" if part.answers else "unanswered"
 
 
 def _is_written(key: PartKey) -> bool:

@@ -6,7 +6,9 @@ from vendaval.groups.models import Enrolment
 from vendaval.work.models import Purpose, Run
 from vendaval.work.runs import open_runs
 
+MOST_LEFT = 2
 
-def left_open(enrolment: Enrolment) -> Run | None:
-    """The diagnostic that can be taken up again, the latest of several."""
-    return open_runs(enrolment, Purpose.DIAGNOSTIC).first()
+
+def left_open(enrolment: Enrolment) -> list[Run]:
+    """The diagnostics that can be taken up again, the latest two of several."""
+    return list(open_runs(enrolment, Purpose.DIAGNOSTIC)[:MOST_LEFT])

@@ -101,11 +101,11 @@ def _compared(key: PartKey, given: GivenMarks | None, told: bool) -> list[Compar
     says = (given[1].says or None) if given else None
     if not told:
         right = given is not None and given[1].verdict in {"right", "noted"}
-        words = answer_words(key, response)
+        whole = [(key.label, answer_words(key, response), right)]
+        several = [(p.label, p.given, None) for p in pieces(key, response)]
         return [
-            ComparisonOut(
-                label=key.label, answered=words, right_answer=None, right=right, says=says
-            )
+            ComparisonOut(label=label, answered=words, right_answer=None, right=ok, says=says)
+            for label, words, ok in several or whole
         ]
     own = [
         ComparisonOut(

@@ -35,12 +35,13 @@ class MissListOut(BaseModel):
 
 
 class ComparisonOut(BaseModel):
-    """One part: what was answered and what is right, in words; null while it may not be told."""
+    """One part, or one of its pieces: what was answered and what is right, in words; null while
+    it may not be told."""
 
     label: str
     answered: str
     right_answer: str | None
-    right: bool
+    right: bool | None
     says: str | None
 
 

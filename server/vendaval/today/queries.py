@@ -140,7 +140,7 @@ def _study_steps(learning: Learning) -> list[StepOut]:
     return steps
 
 
-def _step(step: Step, learning: Learning, run: Run | None, past: dict[int, list[float]]) -> StepOut:
+def _step(step: Step, learning: Learning, past: dict[int, list[float]]) -> StepOut:
     reading, dots = None, []
     if step.kind is StepKind.PRACTISE and step.topic is not None:
         topic = learning.bank.topic(step.topic)
@@ -153,32 +153,31 @@ def _step(step: Step, learning: Learning, run: Run | None, past: dict[int, list[
         minutes=step.minutes,
         questions=step.questions,
         topic=step.topic,
-        run=run.pk if run is not None and step.kind is StepKind.CARRY_ON else None,
+        run=step.run,
         study=None,
         reading=reading,
         past=dots,
     )
 
 
-def _open_diagnostic(run: Run | None) -> OpenRun | None:
-    if run is None or not isinstance(run.note, DiagnosticNote):
-        return None
+def _open_diagnostic(run: Run) -> OpenRun:
+    assert isinstance(run.note, DiagnosticNote)
     settled = sum(status != "open" for status in run.note.statuses.values())
     title = f"Carry on the diagnostic: {run.title.lower()}"
-    return OpenRun(title, settled, len(run.scope), run.note.questions_left)
+    return OpenRun(run.pk, title, settled, frozenset(run.scope), run.note.questions_left)
 
 
 def steps_for(learning: Learning) -> list[StepOut]:
     """At most five next steps with their reasons."""
     misses, sure = miss_counts(learning.enrolment), sure_misses(learning.enrolment)
-    run = left_open(learning.enrolment)
+    open_ = [_open_diagnostic(run) for run in left_open(learning.enrolment)]
     topics = [
         (key, title, [t.key for t in learning.bank.topics if t.subject == key])
         for key, title in learning.bank.subjects
     ]
-    found = next_steps(standings(learning, misses), topics, _open_diagnostic(run), sure, CHANGE)
+    found = next_steps(standings(learning, misses), topics, open_, sure, CHANGE)
     past = past_levels(learning.enrolment)
-    steps = _study_steps(learning) + [_step(step, learning, run, past) for step in found]
+    steps = _study_steps(learning) + [_step(step, learning, past) for step in found]
     return steps[:5]
 
 
@@ -187,7 +186,7 @@ def practice_plan(enrolment: Enrolment) -> PracticePlanOut:
     learning = learning_of(enrolment)
     found = recommend_practice(standings(learning, miss_counts(enrolment)), CHANGE)
     past = past_levels(enrolment)
-    steps = [_step(step, learning, None, past) for step in found]
+    steps = [_step(step, learning, past) for step in found]
     wanted = {step.topic for step in found}
     lines = [line for subject in subject_lines(learning) for line in subject.topics]
     return PracticePlanOut(

@@ -7,9 +7,13 @@ export function GoesOn() {
   const [below, setBelow] = useState(false)
   useEffect(() => {
     if (!end.current) return
-    const watcher = new IntersectionObserver(([entry]) => {
-      setBelow(entry !== undefined && !entry.isIntersecting && entry.boundingClientRect.top > 0)
-    })
+    // What the tools at the bottom cover is not seen either.
+    const watcher = new IntersectionObserver(
+      ([entry]) => {
+        setBelow(entry !== undefined && !entry.isIntersecting && entry.boundingClientRect.top > 0)
+      },
+      { rootMargin: '0px 0px -56px 0px' },
+    )
     watcher.observe(end.current)
     return () => watcher.disconnect()
   }, [])

@@ -13,10 +13,12 @@ interface Props {
   actions: RunActions
   onStudy: () => void
   onWhy: () => void
+  /** Whether it stands beside the question; over it, hints and reading are in the tools. */
+  beside: boolean
 }
 
 /** Beside the stage: what the answer changed, what the question is worth, where help is. */
-export function Rail({ sheet, question, actions, onStudy, onWhy }: Props) {
+export function Rail({ sheet, question, actions, onStudy, onWhy, beside }: Props) {
   const { run, feedback } = sheet
   const change = feedback?.level
   const blocks = ACTIVITIES[run.purpose].rail
@@ -30,37 +32,37 @@ export function Rail({ sheet, question, actions, onStudy, onWhy }: Props) {
       {blocks.includes('stuck') && (
         <Block title="If you are stuck">
           <div className="mt-1 grid justify-items-start">
-            {can('hint') && (
-              <>
-                <Button
-                  kind="quiet"
-                  hint="H"
-                  className="-ml-2"
-                  onClick={actions.hint}
-                  disabled={question.hints_left === 0 || actions.busy}
-                >
-                  {question.hints_left === 0
-                    ? 'No more hints'
-                    : question.hints.length
-                      ? 'Next hint'
-                      : 'First hint'}
-                </Button>
-                {!feedback && can('working') && (
-                  <Button
-                    kind="quiet"
-                    hint="W"
-                    className="-ml-2"
-                    onClick={actions.working}
-                    disabled={actions.busy}
-                  >
-                    Show me the working
-                  </Button>
-                )}
-              </>
+            {beside && can('hint') && (
+              <Button
+                kind="quiet"
+                hint="H"
+                className="-ml-2"
+                onClick={actions.hint}
+                disabled={question.hints_left === 0 || actions.busy}
+              >
+                {question.hints_left === 0
+                  ? 'No more hints'
+                  : question.hints.length
+                    ? 'Next hint'
+                    : 'First hint'}
+              </Button>
             )}
-            <Button kind="quiet" hint="R" className="-ml-2 text-left" onClick={onStudy}>
-              Read: {lowerFirst(question.study.title)}, {question.study.minutes}&nbsp;min
-            </Button>
+            {!feedback && can('working') && (
+              <Button
+                kind="quiet"
+                hint="W"
+                className="-ml-2"
+                onClick={actions.working}
+                disabled={actions.busy}
+              >
+                Show me the working
+              </Button>
+            )}
+            {beside && (
+              <Button kind="quiet" hint="R" className="-ml-2 text-left" onClick={onStudy}>
+                Read: {lowerFirst(question.study.title)}, {question.study.minutes}&nbsp;min
+              </Button>
+            )}
           </div>
           {question.untouched && !question.closed && (
             <p className="mt-1 text-sm text-ink-2">

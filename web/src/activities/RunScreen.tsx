@@ -50,15 +50,17 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
   useTitle(question ? `${run.title}, question ${question.number}` : run.title)
   const leave = () => navigate(to(ACTIVITIES[run.purpose].home))
   const close = () => setOpen(null)
-  const rail = question && (
-    <Rail
-      sheet={sheet}
-      question={question}
-      actions={actions}
-      onStudy={() => show('study')}
-      onWhy={() => setOpen('why')}
-    />
-  )
+  const rail = (beside: boolean) =>
+    question && (
+      <Rail
+        sheet={sheet}
+        question={question}
+        actions={actions}
+        onStudy={() => show('study')}
+        onWhy={() => setOpen('why')}
+        beside={beside}
+      />
+    )
   return (
     <div className="flex min-h-dvh flex-col">
       <RunTop run={run} question={question} onLeave={leave} />
@@ -74,7 +76,7 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
             onOpen={show}
           />
           <aside aria-label="Level and help" className="hidden bg-rail px-6 py-6 @5xl:block">
-            {rail}
+            {rail(true)}
           </aside>
         </div>
       ) : (
@@ -84,7 +86,7 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
       {question && (
         <>
           <SideSheet open={open === 'rail'} onOpenChange={close} title="Level and help">
-            <div className="mt-4">{rail}</div>
+            <div className="mt-4">{rail(false)}</div>
           </SideSheet>
           <WhySheet open={open === 'why'} onOpenChange={close} question={question.id} />
           <StudySheet open={open === 'study'} onOpenChange={close} link={question.study} />

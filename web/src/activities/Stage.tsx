@@ -64,7 +64,8 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
   const reset = () =>
     change({ responses: Object.fromEntries(question.parts.map((part) => [part.id, ''])) })
   const openQuestion = !closed && !actions.busy
-  const whenOpen = (act: () => void) => (openQuestion ? act : undefined)
+  const now = (act: () => void) => (actions.busy ? actions.tooSoon : act)
+  const whenOpen = (act: () => void) => (closed ? undefined : now(act))
   const only = question.parts.length === 1 ? question.parts[0] : undefined
   const choices = only && 'choices' in only ? only.choices : []
   const choose = only && 'choices' in only ? only.choose : 1
@@ -92,7 +93,7 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
       : undefined,
     h: can('hint') && question.hints_left > 0 ? whenOpen(actions.hint) : undefined,
     w: can('working') ? whenOpen(actions.working) : undefined,
-    n: can('fresh') && !actions.busy ? actions.fresh : undefined,
+    n: can('fresh') ? now(actions.fresh) : undefined,
     t: can('not_taught') ? whenOpen(actions.notTaught) : undefined,
     s: can('swap') ? whenOpen(actions.swap) : undefined,
     r: can('read') ? () => onOpen('study') : undefined,
@@ -100,7 +101,7 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
     x: whenOpen(reset),
     y: () => onOpen('why'),
     l: onLeave,
-    e: can('finish') ? actions.finish : undefined,
+    e: can('finish') ? now(actions.finish) : undefined,
     ']': closed && ahead?.act === actions.next ? actions.next : undefined,
     '?': () => onOpen('keys'),
   })
@@ -115,6 +116,7 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
           onSubmit={(event) => {
             event.preventDefault()
             if (openQuestion) send()
+            else if (!closed) actions.tooSoon()
           }}
           onKeyDown={(event) => {
             if (event.key === 'Escape' && event.target instanceof HTMLInputElement)
@@ -173,6 +175,11 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
               when it is back.
             </p>
           )}
+          {actions.soon && (
+            <p className="mt-5 max-w-[45rem] rounded-box bg-rail p-4">
+              The last step is still on its way. Press it again in a moment.
+            </p>
+          )}
           {actions.problem && (
             <p className="mt-5 max-w-[45rem] rounded-box bg-wrong-soft p-4 text-wrong">
               {actions.problem}
@@ -202,9 +209,15 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
             You have been at it for half an hour. This is a good place to stop. Your place is kept.
           </p>
         )}
+        <GoesOn />
       </main>
-      <GoesOn />
-      <Strip question={question} actions={actions} onOpen={onOpen} onReset={reset} />
+      <Strip
+        question={question}
+        answered={feedback !== undefined || closed}
+        actions={actions}
+        onOpen={onOpen}
+        onReset={reset}
+      />
     </div>
   )
 }

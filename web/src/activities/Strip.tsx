@@ -8,6 +8,8 @@ export type Opened = 'keys' | 'rail' | 'study' | 'why'
 
 interface Props {
   question: Question
+  /** Whether what came of an answer is shown, with its own way to new numbers. */
+  answered: boolean
   actions: RunActions
   onOpen: (what: Opened) => void
   onReset: () => void
@@ -25,8 +27,8 @@ function StripKey({ children }: { children: string }) {
   )
 }
 
-/** Tools at the bottom, each with its key. */
-export function Strip({ question, actions, onOpen, onReset }: Props) {
+/** Tools at the bottom, each with its key. Help stands in the rail where there is one. */
+export function Strip({ question, answered, actions, onOpen, onReset }: Props) {
   const { textSize } = usePreferences()
   const bigger = TEXT_SIZES[(TEXT_SIZES.indexOf(textSize) + 1) % TEXT_SIZES.length] ?? 100
   const { closed } = question
@@ -50,20 +52,20 @@ export function Strip({ question, actions, onOpen, onReset }: Props) {
       {can('hint') && (
         <button
           type="button"
-          className={tool}
+          className={`${tool} @5xl:hidden`}
           onClick={actions.hint}
           disabled={question.hints_left === 0 || actions.busy}
         >
           Hint <StripKey>H</StripKey>
         </button>
       )}
-      {can('fresh') && (
+      {can('fresh') && !answered && (
         <button type="button" className={tool} onClick={actions.fresh} disabled={actions.busy}>
           New numbers <StripKey>N</StripKey>
         </button>
       )}
       {can('read') && (
-        <button type="button" className={tool} onClick={() => onOpen('study')}>
+        <button type="button" className={`${tool} @5xl:hidden`} onClick={() => onOpen('study')}>
           Read <StripKey>R</StripKey>
         </button>
       )}

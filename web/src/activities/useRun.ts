@@ -27,6 +27,9 @@ export interface RunActions {
   /** Once the study section that comes first was opened. */
   goOn: () => void
   dismiss: () => void
+  /** Something was pressed while the step before was still under way; it was not done. */
+  tooSoon: () => void
+  soon: boolean
 }
 
 /** The actions of a run on its question. Replies go into the query cache, where the screen reads. */
@@ -38,6 +41,7 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
   const { id } = sheet.run
   const [busy, setBusy] = useState(false)
   const [problem, setProblem] = useState<string | null>(null)
+  const [soon, setSoon] = useState(false)
   const [unsent, setUnsent] = useState<(() => void) | null>(null)
   const running = useRef(false)
 
@@ -53,7 +57,7 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
 
   const perform = useCallback(
     async <T>(send: () => Promise<T>, done: (result: T) => void, told: string | null = null) => {
-      if (running.current) return
+      if (running.current) return setSoon(true)
       running.current = true
       let gone: string | null = null
       setBusy(true)
@@ -76,6 +80,7 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
       } finally {
         running.current = false
         setBusy(false)
+        setSoon(false)
       }
       if (gone) void perform(() => requests.goOn(id), put, gone)
     },
@@ -136,5 +141,7 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
       put({ run: sheet.run, question: sheet.next ?? null })
     },
     dismiss: () => put({ ...sheet, feedback: undefined }),
+    tooSoon: () => setSoon(running.current),
+    soon,
   }
 }

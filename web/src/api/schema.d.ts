@@ -976,7 +976,7 @@ export interface components {
         };
         /**
          * PartStateOut
-         * @description Where a part stands. `answer` is the last response, `answer_html` a written one as read;
+         * @description Where a part stands; "unanswered" when it was closed without a try. `answer` is the last response, `answer_html` a written one as read;
          *     `right_answer`, `pieces` (each pair, cell, gap or point) and `right_points` only once closed.
          *     `share`: best share of its points, 0 to 1.
          */
@@ -987,7 +987,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "open" | "right" | "noted" | "closed";
+            state: "open" | "right" | "noted" | "closed" | "unanswered";
             /** Share */
             share: number;
             /** Tries */
@@ -1007,17 +1007,17 @@ export interface components {
         };
         /**
          * PieceOut
-         * @description One pair, cell, gap or point: given beside right.
+         * @description One pair, cell, gap or point: given beside right; null where nothing was answered.
          */
         PieceOut: {
             /** Label */
             label: string;
             /** Given */
-            given: string;
+            given: string | null;
             /** Right */
             right: string;
             /** Ok */
-            ok: boolean;
+            ok: boolean | null;
         };
         /** PointOut */
         PointOut: {
@@ -1499,7 +1499,8 @@ export interface components {
         };
         /**
          * ComparisonOut
-         * @description One part: what was answered and what is right, in words; null while it may not be told.
+         * @description One part, or one of its pieces: what was answered and what is right, in words; null while
+         *     it may not be told.
          */
         ComparisonOut: {
             /** Label */
@@ -1509,7 +1510,7 @@ export interface components {
             /** Right Answer */
             right_answer: string | null;
             /** Right */
-            right: boolean;
+            right: boolean | null;
             /** Says */
             says: string | null;
         };

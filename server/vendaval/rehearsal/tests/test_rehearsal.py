@@ -25,7 +25,7 @@ class RehearsalTests(CourseTestCase):
             versions = _versions(course.pk, course.digest)
         for question in questions:
             self.assertTrue(question["tips"], question["key"])
-            self.assertFalse(any(state["right_answer"] for state in question["states"]))
+            self.assertFalse(any(s["right_answer"] or s["pieces"] for s in question["states"]))
             parts = versions[question["key"]].parts
             for make in (right_response, wrong_response):
                 given = {part.id: make(part) for part in parts}
@@ -33,7 +33,7 @@ class RehearsalTests(CourseTestCase):
                 wanted = make is right_response or all(isinstance(p, WrittenKey) for p in parts)
                 was_right = reply["says"].startswith("That is right")
                 self.assertEqual(was_right, wanted, question["key"])
-                self.assertTrue(all(state["right_answer"] for state in reply["states"]))
+                self.assertTrue(all(s["right_answer"] or s["pieces"] for s in reply["states"]))
         for model in (Try, Presentation):
             self.assertFalse(model.objects.exists())
         self.assertFalse(LearnerState.objects.filter(answers__gt=0).exists())

@@ -5,6 +5,7 @@ from typing import Any
 from vendaval.bank.actions import load_pack
 from vendaval.review.models import Miss, MissState
 from vendaval.work.models import Presentation
+from vendaval.work.replies import presented
 from vendaval.work.tests.builders import (
     CourseTestCase,
     a_learner,
@@ -13,6 +14,14 @@ from vendaval.work.tests.builders import (
     right,
     wrong,
 )
+
+
+def shown_state(question: int) -> list[dict[str, Any]]:
+    """The parts of a question as it stands now."""
+    row = Presentation.objects.select_related(
+        "run__enrolment__course", "revision__family__topic"
+    ).get(pk=question)
+    return [state.model_dump() for state in presented(row).states]
 
 
 class ReviewTests(CourseTestCase):
@@ -48,6 +57,32 @@ class ReviewTests(CourseTestCase):
         self.assertTrue(
             row["answered"] and row["right_answer"] and row["answered"] != row["right_answer"]
         )
+
+    def test_a_mend_that_waits_while_practice_mends_its_miss(self) -> None:
+        """Whatever is then answered to it, nothing breaks and the list is right."""
+        for make, left in ((right, 0), (wrong, 1)):
+            miss = self.miss()
+            waiting = self.start_mend(miss)["question"]
+            fresh = self.practise_family("compass-to-true")
+            self.answer(fresh["id"], right(fresh["id"]))
+            self.assertEqual(self.get("/misses")["total"], 0)
+            reply = self.answer(waiting["id"], make(waiting["id"]))
+            self.assertTrue(reply["question"]["closed"])
+            self.assertEqual(self.get("/misses")["total"], left)
+            self.assertEqual(self.get(f"/misses/{miss}")["state"], "mended")
+
+    def test_an_order_is_told_place_by_place(self) -> None:
+        for family, opened in (("order-of-work", True), ("order-of-work", False)):
+            question = self.practise_family(family)
+            if not opened:
+                self.answer(question["id"], wrong(question["id"]))
+            self.post(f"/questions/{question['id']}/working")
+            (state,) = shown_state(question["id"])
+            self.assertEqual(state["state"], "unanswered" if opened else "closed")
+            self.assertIsNone(state["right_answer"])
+            self.assertEqual([p["label"] for p in state["pieces"]], ["1", "2", "3", "4", "5"])
+            self.assertEqual({p["given"] is None for p in state["pieces"]}, {opened})
+            self.assertEqual({p["ok"] is None for p in state["pieces"]}, {opened})
 
     def test_right_at_the_first_try_mends_it(self) -> None:
         miss = self.miss()

@@ -95,7 +95,7 @@ class DrawnTests(CourseTestCase):
         chart = next(c for text, c in worth.items() if "chart of the approach" in text)
         astray = next(c for text, c in worth.items() if "sailed last year" in text)
         reply = self.answer(question["id"], {key.id: f"{chart.id}"})
-        self.assertEqual(reply["feedback"]["headline"], "Partly right: 2 of 6.")
+        self.assertEqual(reply["feedback"]["headline"], "Partly right: 2 of 7.")
         reply = self.answer(question["id"], {key.id: f"{chart.id}\n{astray.id}"})
         self.assertEqual(reply["feedback"]["headline"], "Not yet.")
         self.assertIn("A bar moves", str(reply["feedback"]))

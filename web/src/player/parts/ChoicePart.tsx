@@ -12,7 +12,7 @@ export function ChoicePart({ part, state, value, onChange, keys }: PartProps<'ch
   const one = part.choose === 1
   const { chosen, toggle, full, note } = useChosen(part, value, onChange)
   return (
-    <PartGroup label={part.label} state={state} note={note}>
+    <PartGroup label={part.label} state={state} note={note} signed={one}>
       <div className="grid max-w-[45rem] gap-2">
         {part.choices.map((choice, i) => {
           const picked = chosen.includes(choice.id)

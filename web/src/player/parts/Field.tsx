@@ -7,11 +7,14 @@ export function PartGroup({
   label,
   state,
   note,
+  signed = false,
   children,
 }: {
   label: string
   state: PartState
   note?: ReactNode
+  /** Whether the sign stands beside what was chosen, and need not stand below too. */
+  signed?: boolean
   children: ReactNode
 }) {
   const closed = state.state !== 'open'
@@ -24,15 +27,22 @@ export function PartGroup({
       <div aria-live="polite" className="mt-1.5 min-h-6 text-sm text-ink-2">
         {note}
       </div>
-      {closed && <Outcome state={state} />}
+      {closed && <Outcome state={state} signed={signed} />}
     </fieldset>
   )
 }
 
-const SIGNS = { right: 'right', noted: 'note', closed: 'wrong', open: 'note' } as const
+const SIGNS = {
+  right: 'right',
+  noted: 'note',
+  closed: 'wrong',
+  unanswered: 'note',
+  open: 'note',
+} as const
 
 /** What came of a closed part: each pair, cell, gap or point, given beside right. */
-function Outcome({ state }: { state: PartState }) {
+function Outcome({ state, signed }: { state: PartState; signed: boolean }) {
+  const unanswered = state.state === 'unanswered'
   const partly = state.state === 'closed' && state.share > 0
   if (state.state === 'noted')
     return state.right_answer ? (
@@ -47,9 +57,11 @@ function Outcome({ state }: { state: PartState }) {
         <thead className="text-sm text-ink-2">
           <tr>
             <td />
-            <th scope="col" className="py-1 pr-6 font-normal">
-              You said
-            </th>
+            {!unanswered && (
+              <th scope="col" className="py-1 pr-6 font-normal">
+                You said
+              </th>
+            )}
             <th scope="col" className="py-1 font-normal">
               It is
             </th>
@@ -62,12 +74,14 @@ function Outcome({ state }: { state: PartState }) {
               <th scope="row" className="py-1.5 pr-6 font-normal text-ink-2">
                 {piece.label}
               </th>
-              <td className="py-1.5 pr-6">
-                <span className="inline-flex items-center gap-2">
-                  <Sign kind={piece.ok ? 'right' : 'wrong'} size={18} />
-                  {piece.given}
-                </span>
-              </td>
+              {!unanswered && (
+                <td className="py-1.5 pr-6">
+                  <span className="inline-flex items-center gap-2">
+                    <Sign kind={piece.ok ? 'right' : 'wrong'} size={18} />
+                    {piece.given}
+                  </span>
+                </td>
+              )}
               <td className="py-1.5 font-semibold">{piece.right}</td>
             </tr>
           ))}
@@ -76,7 +90,10 @@ function Outcome({ state }: { state: PartState }) {
     )
   return (
     <p className="mt-1 flex items-center gap-2">
-      <Sign kind={partly ? 'partly' : SIGNS[state.state]} />
+      {!(signed && state.answer) && (
+        <Sign kind={partly ? 'partly' : SIGNS[state.state]} word={!unanswered} />
+      )}
+      {unanswered && <span>Not answered.</span>}
       {state.state !== 'right' && state.right_answer && (
         <span>
           It is <strong>{state.right_answer}</strong>

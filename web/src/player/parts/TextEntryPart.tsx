@@ -94,7 +94,13 @@ export function TextEntryPart({ part, state, value, onChange, fieldRef }: PartPr
           </button>
         )}
         {state.state === 'right' && <Sign kind="right" />}
-        {closed && state.state !== 'right' && <Sign kind="wrong" />}
+        {state.state === 'closed' && <Sign kind="wrong" />}
+        {state.state === 'unanswered' && (
+          <>
+            <Sign kind="note" word={false} />
+            <span>Not answered.</span>
+          </>
+        )}
         {closed && state.state !== 'right' && state.right_answer && (
           <span>
             It is <strong className="tabular-nums">{state.right_answer}</strong>

@@ -133,7 +133,7 @@ function Comparison({ rows }: { rows: Miss['comparison'] }) {
             )}
             <td className="py-3 pr-4">
               <span className="flex gap-2.5">
-                <Sign kind={row.right ? 'right' : 'wrong'} />
+                {row.right !== null && <Sign kind={row.right ? 'right' : 'wrong'} />}
                 <span>
                   {row.answered || 'nothing'}
                   {!row.right && row.says && (

@@ -12,21 +12,35 @@ import { counted, day } from '../../ui/words'
 import { topicsQuery } from './queries'
 
 const GRID =
-  'grid grid-cols-2 items-center gap-x-6 gap-y-1 @4xl:grid-cols-[13rem_minmax(0,1fr)_3rem_8.500rem_8.500rem_10rem]'
+  'grid grid-cols-2 items-center gap-x-6 gap-y-1 @4xl:grid-cols-[13rem_minmax(0,1fr)_5.500rem_8rem_8rem_10rem]'
 
 export default function TopicsPage() {
   useTitle('Topics')
   const query = useQuery(topicsQuery(useCourse()))
+  const start = useStart()
   return (
     <Loaded query={query} what="your topics">
       {(page) => (
         <main id="main" className="px-5 py-8 @5xl:px-8">
           <div className="flex flex-wrap items-baseline justify-between gap-x-8 gap-y-1">
             <h1 className="text-3xl">{page.headline}</h1>
-            <p className="text-ink-2">
-              Level: the share of a topic’s questions you know, guessing not counted
-            </p>
+            {page.subjects.length > 1 && (
+              <Button
+                disabled={start.isPending}
+                onClick={() => start.mutate({ purpose: 'diagnostic', subject: null })}
+              >
+                Diagnose all subjects
+              </Button>
+            )}
           </div>
+          <p className="mt-1 text-ink-2">
+            Level: the share of a topic’s questions you know, guessing not counted
+          </p>
+          {start.error && (
+            <p role="alert" className="text-wrong">
+              {start.error.message}
+            </p>
+          )}
           <div
             className={`${GRID} mt-4 hidden border-b border-line pb-1 text-sm text-ink-2 @4xl:grid`}
           >
@@ -87,11 +101,24 @@ function SubjectRows({ subject }: { subject: Schemas['SubjectOut'] }) {
             </div>
             <span className="font-heading text-lg font-semibold tabular-nums @4xl:text-right">
               <span className="font-sans text-sm font-normal text-ink-2 @4xl:sr-only">level </span>
-              {topic.reading.level ?? 'not known'}
+              {topic.reading.level ?? (
+                <span className="font-sans text-base font-normal whitespace-nowrap text-ink-2">
+                  not known
+                </span>
+              )}
             </span>
             <span>
               <span className="text-sm text-ink-2 @4xl:sr-only">chance at target </span>
-              {topic.reading.level === null ? 'not known yet' : `${chance(topic)} in 100`}
+              {topic.reading.level === null ? (
+                <>
+                  <span aria-hidden="true" className="text-ink-2">
+                    –
+                  </span>
+                  <span className="sr-only">not known yet</span>
+                </>
+              ) : (
+                `${chance(topic)} in 100`
+              )}
             </span>
             <span>
               <span className="text-sm text-ink-2 @4xl:sr-only">ideas covered </span>
