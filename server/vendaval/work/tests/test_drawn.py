@@ -100,7 +100,7 @@ class DrawnTests(CourseTestCase):
         self.assertEqual(reply["feedback"]["headline"], "Not yet.")
         self.assertIn("A bar moves", str(reply["feedback"]))
         state = self.state(reply["question"], key.id)
-        self.assertAlmostEqual(state["share"], 1 / 3)
+        self.assertAlmostEqual(state["share"], 2 / 7)
         last = self.answer(question["id"], right(question["id"]))
         self.assertEqual(last["feedback"]["verdict"], "right")
         self.assertAlmostEqual(last["question"]["share"], 1 / 3, places=2)

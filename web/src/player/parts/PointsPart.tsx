@@ -80,12 +80,12 @@ export default function PointsPart({ part, state, value, onChange }: PartProps<K
       note={closed ? null : `${points.length} of ${part.count} placed`}
     >
       <div className="grid gap-5 @4xl:grid-cols-[minmax(0,28rem)_minmax(0,1fr)]">
-        <div className="relative">
+        <div className="relative rounded-box bg-sheet">
           {part.figure && <Figure figure={part.figure} className="absolute inset-0" />}
           <svg
             ref={svg}
             viewBox={`0 0 ${scale.width} ${scale.height}`}
-            className={`relative block w-full touch-none select-none rounded-box ${part.figure ? '' : 'bg-sheet'}`}
+            className="relative block w-full touch-none select-none rounded-box"
             role="application"
             aria-label={part.label || 'Grid'}
             onPointerDown={press}
