@@ -9,7 +9,7 @@ export OMP_NUM_THREADS := 1
 export OPENBLAS_NUM_THREADS := 1
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 
-.PHONY: help demo demo-reset dev test check format openapi screenshots bench-tools benchmark load-test clean
+.PHONY: help demo demo-reset dev test check format openapi screenshots fuzz bench-tools benchmark load-test clean
 
 help: ## What there is
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -54,6 +54,10 @@ openapi: .stamps/python .stamps/web ## Write docs/openapi.json, TypeScript types
 screenshots: .stamps/build ## Take docs/screenshots from fresh demo data
 	@scripts/need-chromium
 	@$(PY) scripts/take_screenshots.py
+
+fuzz: .stamps/python ## Send CALLS (6000) made-up calls to the API with SEED (1): no 5xx, none over a second
+	@mkdir -p var; VENDAVAL_FUZZ_CALLS=$${CALLS:-6000} VENDAVAL_FUZZ_SEED=$${SEED:-1} \
+	  $(PY) -W "ignore::UserWarning" manage.py test --noinput e2e.test_fuzz
 
 bench-tools: .stamps/bench ## Install the libraries that benchmark measures beside
 

@@ -12,11 +12,11 @@ from typing import Any
 
 from gunicorn.workers.gthread import ThreadWorker  # type: ignore[import-untyped]
 
-PATIENCE_SECONDS = 10
+PATIENCE_SECONDS = 5
 
 
 class PatientWorker(ThreadWorker):  # type: ignore[misc]
-    """A thread worker whose sockets give up receiving and sending after ten seconds."""
+    """A thread worker whose sockets give up receiving and sending after five seconds."""
 
     def handle(self, conn: Any) -> Any:
         patience = struct.pack("ll", PATIENCE_SECONDS, 0)

@@ -976,7 +976,8 @@ export interface components {
         };
         /**
          * PartStateOut
-         * @description Where a part stands; "unanswered" when it was closed without a try. `answer` is the last response, `answer_html` a written one as read;
+         * @description Where a part stands; "unanswered" when it was closed without a try. `answer` is the last
+         *     response, `answer_html` a written one as read;
          *     `right_answer`, `pieces` (each pair, cell, gap or point) and `right_points` only once closed.
          *     `share`: best share of its points, 0 to 1.
          */

@@ -1,0 +1,137 @@
+"""Calls to the API made up from its own document: such as it allows, such as it forbids, and such
+as nobody would send. What must never come back: a 5xx, or an answer that takes more than a second.
+
+The generator is schemathesis with hypothesis below it; a seed makes the same calls again.
+"""
+
+from __future__ import annotations
+
+import json
+import time
+from collections import Counter
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+from urllib.parse import quote, urlencode
+
+import schemathesis
+from django.test import Client
+from hypothesis import HealthCheck, Phase, given, seed, settings
+from schemathesis import GenerationMode
+
+SLOWEST_SECONDS = 1.0
+MALFORMED: tuple[tuple[str, bytes], ...] = (
+    ("application/json", b""),
+    ("application/json", b"{"),
+    ("application/json", b"\xff\xfe"),
+    ("application/json", b"[" * 5000),
+    ("application/json", b'{"a": ' * 3000 + b"1" + b"}" * 3000),
+    ("application/json", b'{"replay_key": 1e999, "responses": NaN}'),
+    ("application/json", b'"' + b"x" * 70_000 + b'"'),
+    ("application/x-www-form-urlencoded", b"&".join([b"a=1"] * 1500)),
+    ("multipart/form-data", b"--x"),
+    ("multipart/form-data; boundary=", b"--\r\n"),
+    ("multipart/form-data; boundary=" + "x" * 300, b"--x"),
+    ("multipart/form-data; boundary=x", b"--x\r\nContent-Disposition: form-data; name=\xff\r\n"),
+    (
+        "multipart/form-data; boundary=x",
+        b'--x\r\nContent-Disposition: form-data; name="a"; filename="a"\r\n'
+        b"Content-Transfer-Encoding: base64\r\n\r\n!!!\r\n--x--",
+    ),
+    ("text/plain", b"hello"),
+    ("application/json; charset=utf-99", b"{}"),
+)
+
+
+@dataclass(slots=True)
+class Fuzzed:
+    """What came back. failures: calls answered with 5xx or too slowly."""
+
+    calls: int = 0
+    statuses: Counter[int] = field(default_factory=Counter)
+    slowest: float = 0.0
+    failures: list[str] = field(default_factory=list)
+
+
+@dataclass(slots=True)
+class Fuzzer:
+    """Sends made-up calls as somebody who is signed in.
+
+    sign_in: signs the client in again, as some calls sign it out. places: path parameters that are
+    there, by name; every second call gets them in the place of made-up ones.
+    """
+
+    client: Client
+    document: Mapping[str, Any]
+    sign_in: Callable[[], None]
+    places: Callable[[], Mapping[str, Any]]
+    found: Fuzzed = field(default_factory=Fuzzed)
+
+    def run(self, calls: int, first_seed: int) -> Fuzzed:
+        """About so many calls, the malformed ones among them."""
+        schema = schemathesis.openapi.from_dict(dict(self.document))
+        operations = [result.ok() for result in schema.get_all_operations()]
+        for number, operation in enumerate(operations):
+            self._malformed(operation)
+            each = max(1, (calls - len(operations) * len(MALFORMED)) // (2 * len(operations)))
+            for mode in GenerationMode.POSITIVE, GenerationMode.NEGATIVE:
+                self._generated(operation, mode, each, first_seed + number)
+        return self.found
+
+    def _generated(self, operation: Any, mode: GenerationMode, calls: int, seeded: int) -> None:
+        # What has nothing that could be wrong cannot be called wrongly.
+        wrong = mode is GenerationMode.NEGATIVE and not list(operation.iter_parameters())
+        chosen = GenerationMode.POSITIVE if wrong else mode
+        turn = 0
+
+        @seed(seeded)
+        @settings(
+            max_examples=calls,
+            database=None,
+            deadline=None,
+            derandomize=False,
+            suppress_health_check=list(HealthCheck),
+            phases=[Phase.generate],
+        )
+        @given(operation.as_strategy(generation_mode=chosen))
+        def call(case: Any) -> None:
+            nonlocal turn
+            turn += 1
+            body, kind = b"", "application/json"
+            if isinstance(case.body, bytes):
+                body = case.body
+            elif case.media_type is not None:
+                body = json.dumps(case.body, default=str).encode()
+            self._send(operation, self._path(operation, case, real=turn % 2 == 0), body, kind)
+
+        call()
+
+    def _malformed(self, operation: Any) -> None:
+        for kind, body in MALFORMED:
+            self._send(operation, self._filled(operation, self.places()), body, kind)
+
+    def _path(self, operation: Any, case: Any, *, real: bool) -> str:
+        made_up = dict(case.path_parameters or {})
+        path = self._filled(operation, made_up | (dict(self.places()) if real else {}))
+        return f"{path}?{urlencode(case.query, doseq=True)}" if case.query else path
+
+    def _filled(self, operation: Any, values: Mapping[str, Any]) -> str:
+        path = str(operation.path)
+        for name, value in values.items():
+            path = path.replace(f"{{{name}}}", quote(str(value), safe=""))
+        return path
+
+    def _send(self, operation: Any, path: str, body: bytes, kind: str) -> None:
+        began = time.perf_counter()
+        reply = self.client.generic(operation.method.upper(), path, body, content_type=kind)
+        seconds = time.perf_counter() - began
+        self.found.calls += 1
+        self.found.statuses[reply.status_code] += 1
+        self.found.slowest = max(self.found.slowest, seconds)
+        told = f"{operation.method.upper()} {path[:120]} {kind} {body[:120]!r}"
+        if reply.status_code >= 500 and "/health" not in path:
+            self.found.failures.append(f"{reply.status_code} {reply.content[:200]!r}: {told}")
+        if seconds > SLOWEST_SECONDS:
+            self.found.failures.append(f"{seconds:.2f} s: {told}")
+        if "session" in path:
+            self.sign_in()

@@ -1,0 +1,48 @@
+"""Made-up calls to the API, a thousand with a seed; `make fuzz` sends as many as are asked for."""
+
+from __future__ import annotations
+
+import json
+import os
+from typing import Any
+
+from django.conf import settings
+
+from vendaval.review.models import Miss
+from vendaval.work.models import Presentation, Run
+from vendaval.work.tests.builders import CourseTestCase, wrong
+
+from .fuzzing import Fuzzed, Fuzzer
+
+
+class FuzzTests(CourseTestCase):
+    lasts = 30
+    calls = int(os.environ.get("VENDAVAL_FUZZ_CALLS", "1000"))
+    seed = int(os.environ.get("VENDAVAL_FUZZ_SEED", "1"))
+
+    def places(self) -> dict[str, Any]:
+        return {
+            "course": self.course.key,
+            "run_id": Run.objects.latest("pk").pk,
+            "question_id": Presentation.objects.latest("pk").pk,
+            "miss_id": Miss.objects.latest("pk").pk,
+            "key": "tidal-terms",
+            "section": "range",
+        }
+
+    def fuzzed(self, calls: int, seed: int) -> Fuzzed:
+        question = self.practise("tidal-terms")
+        self.answer(question["id"], wrong(question["id"]))
+        self.diagnose()
+        self.client.raise_request_exception = False
+        document = json.loads((settings.ROOT / "docs" / "openapi.json").read_text())
+        sign_in = lambda: self.client.force_login(self.learner)  # noqa: E731
+        return Fuzzer(self.client, document, sign_in, self.places).run(calls, seed)
+
+    def test_nothing_breaks_and_nothing_is_slow(self) -> None:
+        found = self.fuzzed(self.calls, self.seed)
+        if "VENDAVAL_FUZZ_CALLS" in os.environ:
+            print(f"{found.calls} calls, slowest {found.slowest:.2f} s, {dict(found.statuses)}")
+        self.assertEqual(found.failures, [])
+        self.assertGreater(found.calls, 0.9 * self.calls)
+        self.assertTrue({200, 404, 422} <= set(found.statuses), found.statuses)
