@@ -51,6 +51,7 @@ class SecretTests(CourseTestCase):
                 if key.__class__.__name__ == "TextKey":
                     self.assertNotIn(right_response(key), text)
             self.assertTrue(all(part["says"] is None for part in reply["feedback"]["parts"]))
+            self.assertTrue(all(state["says"] is None for state in reply["question"]["states"]))
             question = reply["next"]
 
 
