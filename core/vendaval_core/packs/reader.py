@@ -12,6 +12,7 @@ from typing import cast
 from ..items.model import Family
 from .checks import check_family
 from .figures import figure_data, figure_of_page
+from .language import language_faults
 from .located import LocatedYaml, PackInvalid, PackProblem, read_utf8, read_yaml, validated
 from .schema import CourseModel, FamilyModel
 from .study import StudySection, read_study_page
@@ -189,6 +190,8 @@ def _read_study(folder: Path, topic: str) -> tuple[tuple[StudySection, ...], Seq
     if isinstance(text, PackProblem):
         return (), [text]
     sections, problems = read_study_page(text, file, partial(figure_of_page, folder, file))
+    for number, line in enumerate(text.splitlines(), start=1):
+        problems += [PackProblem(file, number, "text", what) for what in language_faults(line)]
     return tuple(sections), problems
 
 

@@ -14,7 +14,7 @@ from vendaval.levels.learning import learning_of
 from vendaval.levels.queries import standings
 from vendaval.levels.settings import CHANGE
 from vendaval.shared.markdown import to_html
-from vendaval.work.models import Mark, Purpose, Try
+from vendaval.work.models import Mark, Presentation, Purpose, Try
 from vendaval.work.questions import question_state, tries_of
 from vendaval.work.replies import last_answers, shown_question
 from vendaval_core.items.keys import PartKey
@@ -131,7 +131,8 @@ def _compared(key: PartKey, given: GivenMarks | None, told: bool) -> list[Compar
 def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
     """A miss with answer, right answer, worked solution and what can be done about it.
 
-    While its question is still open, right answers and solution wait, as everywhere.
+    While its question is still open, here or where the same version waits, right answers and
+    solution wait too.
     """
     learning, miss = learning_of(enrolment), own_miss(enrolment, miss_id)
     presentation = miss.presentation
@@ -146,8 +147,19 @@ def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
             left, note = 0, "This question has one version only. Answer another question first."
     first = next((row for row in tries if row.first), tries[0])
     given = _first_given(version, tries, marks)
+    waits = Presentation.objects.filter(
+        run__enrolment=enrolment,
+        revision__family=miss.family_id,
+        seed=presentation.seed,
+        closed_at=None,
+    )
     question = shown_question(
-        presentation, version, state, last_answers(tries, marks), in_review=True
+        presentation,
+        version,
+        state,
+        last_answers(tries, marks),
+        in_review=True,
+        open_elsewhere=waits.exists(),
     )
     told = question.solution is not None
     return MissDetailOut(

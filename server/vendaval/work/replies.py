@@ -94,8 +94,10 @@ def shown_question(
     answers: Mapping[str, Answer],
     *,
     in_review: bool = False,
+    open_elsewhere: bool = False,
 ) -> QuestionOut:
-    """A question as its learner may see it now."""
+    """A question as its learner may see it now. open_elsewhere: whether the same version waits for
+    an answer in another place; it tells no more here than there."""
     activity = activities().of(presentation.run)
     closed = presentation.closed_at is not None
     swap = presentation.why.swap_topic
@@ -116,7 +118,7 @@ def shown_question(
         family_of(presentation.revision),
         state,
         activity.rules,
-        activity.tells(closed=closed, in_review=in_review),
+        activity.tells(closed=closed and not open_elsewhere, in_review=in_review),
         course_bank(presentation.run.enrolment.course),
     )
 

@@ -118,6 +118,19 @@ class ReviewTests(CourseTestCase):
         self.assertEqual(Presentation.objects.latest("pk").seed, 1)
         self.assertGreater(Presentation.objects.latest("pk").order, 0)
 
+    def test_what_waits_elsewhere_is_not_told_here(self) -> None:
+        """The only version of a question, missed before and open again, now in a mend."""
+        miss = self.miss("west-reads-more")
+        self.assertTrue(self.get(f"/misses/{miss}")["solution"])
+        question = self.practise("tidal-terms")
+        self.answer(question["id"], right(question["id"]))
+        mend = self.start_mend(miss)["question"]
+        shown = self.get(f"/misses/{miss}")
+        self.assertEqual(shown["solution"], [])
+        self.assertEqual({row["right_answer"] for row in shown["comparison"]}, {None})
+        self.answer(mend["id"], wrong(mend["id"]))
+        self.assertTrue(self.get(f"/misses/{miss}")["solution"])
+
     def test_set_aside_is_not_mended(self) -> None:
         miss = self.miss()
         self.assertEqual(self.post(f"/misses/{miss}/set-aside")["state"], "set_aside")
