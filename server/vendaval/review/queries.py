@@ -104,7 +104,13 @@ def _compared(key: PartKey, given: GivenMarks | None, told: bool) -> list[Compar
         whole = [(key.label, answer_words(key, response), right)]
         several = [(p.label, p.given, None) for p in pieces(key, response)]
         return [
-            ComparisonOut(label=label, answered=words, right_answer=None, right=ok, says=says)
+            ComparisonOut(
+                label=label,
+                answered=words,
+                right_answer=None,
+                right=ok,
+                says=None if several else says,
+            )
             for label, words, ok in several or whole
         ]
     own = [
@@ -113,9 +119,9 @@ def _compared(key: PartKey, given: GivenMarks | None, told: bool) -> list[Compar
             answered=piece.given,
             right_answer=piece.right,
             right=piece.ok,
-            says=says if number == 0 else None,
+            says=None,
         )
-        for number, piece in enumerate(pieces(key, response))
+        for piece in pieces(key, response)
     ]
     return own or [
         ComparisonOut(
@@ -169,6 +175,13 @@ def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
         given={part: row.response.get(part, "") for part, (row, _) in given.items()},
         comparison=[
             row for key in version.parts for row in _compared(key, given.get(key.id), told)
+        ],
+        says=[
+            mark.says
+            for key in version.parts
+            if key.id in given and pieces(key, "")
+            for mark in [given[key.id][1]]
+            if mark.says and mark.verdict != "right" and told
         ],
         sure=miss.sure or None,
         seconds=round(first.seconds),

@@ -47,13 +47,14 @@ class ComparisonOut(BaseModel):
 
 class MissDetailOut(BaseModel):
     """A miss with its question as it was. `given`: the first response to each part. `mend_note`
-    says why no fresh one is offered now."""
+    says why no fresh one is offered now, `says` what is said of parts compared piece by piece."""
 
     id: int
     state: MissState
     question: QuestionOut
     given: dict[str, str]
     comparison: list[ComparisonOut]
+    says: list[str]
     sure: int | None
     seconds: int
     at: datetime

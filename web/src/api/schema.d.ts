@@ -1518,7 +1518,7 @@ export interface components {
         /**
          * MissDetailOut
          * @description A miss with its question as it was. `given`: the first response to each part. `mend_note`
-         *     says why no fresh one is offered now.
+         *     says why no fresh one is offered now, `says` what is said of parts compared piece by piece.
          */
         MissDetailOut: {
             /** Id */
@@ -1531,6 +1531,8 @@ export interface components {
             };
             /** Comparison */
             comparison: components["schemas"]["ComparisonOut"][];
+            /** Says */
+            says: string[];
             /** Sure */
             sure: number | null;
             /** Seconds */

@@ -50,6 +50,11 @@ function Detail({ miss }: { miss: Miss }) {
           <AsItWas miss={miss} />
         </div>
         <Comparison rows={miss.comparison} />
+        {miss.says.map((says) => (
+          <p key={says} className="mt-3 max-w-3xl text-ink-2">
+            {says}
+          </p>
+        ))}
         {miss.solution.length > 0 && (
           <Solution
             steps={miss.solution}

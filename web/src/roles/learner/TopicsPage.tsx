@@ -22,7 +22,7 @@ export default function TopicsPage() {
     <Loaded query={query} what="your topics">
       {(page) => (
         <main id="main" className="px-5 py-8 @5xl:px-8">
-          <div className="flex flex-wrap items-baseline justify-between gap-x-8 gap-y-1">
+          <div className="flex flex-wrap items-baseline justify-between gap-x-8 gap-y-3">
             <h1 className="text-3xl">{page.headline}</h1>
             {page.subjects.length > 1 && (
               <Button
@@ -117,7 +117,7 @@ function SubjectRows({ subject }: { subject: Schemas['SubjectOut'] }) {
                   <span className="sr-only">not known yet</span>
                 </>
               ) : (
-                `${chance(topic)} in 100`
+                <span className="whitespace-nowrap">{chance(topic)} in 100</span>
               )}
             </span>
             <span>
