@@ -13,8 +13,11 @@ SECRET = "k7-Vq2!xT9zL4mB8wR1cN6yH3pJ5sD0fGaEuoi"
 class ProductionTests(TestCase):
     def check(self, **environment: str) -> subprocess.CompletedProcess[str]:
         """`manage.py check --deploy` in a process of its own."""
+        return self.manage("check", "--deploy", "--fail-level", "WARNING", **environment)
+
+    def manage(self, *arguments: str, **environment: str) -> subprocess.CompletedProcess[str]:
         return subprocess.run(
-            [sys.executable, "manage.py", "check", "--deploy", "--fail-level", "WARNING"],
+            [sys.executable, "manage.py", *arguments],
             env={
                 "PATH": os.environ["PATH"],
                 "DJANGO_SETTINGS_MODULE": "vendaval.config.settings.prod",
@@ -45,3 +48,18 @@ class ProductionTests(TestCase):
         done = self.check(VENDAVAL_SECRET_KEY=SECRET * 2)
         self.assertEqual(done.returncode, 0, done.stderr)
         self.assertIn("no issues", done.stdout)
+
+    def test_cookies_and_transport(self) -> None:
+        """RFC 6265bis, 4.1.3.2: `__Host-` cookies are Secure, for all paths, for no other host."""
+        told = self.manage("diffsettings", VENDAVAL_SECRET_KEY=SECRET * 2).stdout
+        for line in (
+            "SESSION_COOKIE_NAME = '__Host-sessionid'",
+            "CSRF_COOKIE_NAME = '__Host-csrftoken'",
+            "SESSION_COOKIE_SECURE = True",
+            "CSRF_COOKIE_SECURE = True",
+            "SECURE_HSTS_SECONDS = 31536000",
+            "DEMO_ACCOUNTS = False  ###",
+        ):
+            self.assertIn(line, told)
+        self.assertNotIn("COOKIE_DOMAIN", told)
+        self.assertNotIn("COOKIE_PATH", told)
