@@ -16,35 +16,35 @@ from ..items.keys import (
 )
 from ..items.versions import Version
 
-# Nouns that take a plural s and stand behind counts in courses; a check names what it finds.
-_ONE = re.compile(
-    r"(?<![\d.,:/×−-])\b(?:1|one) (mile|cable|knot|metre|hour|minute|second|degree|litre|day|"
-    r"twelfth|blast|light|boat|ship|step|length|third)s\b",
-    re.IGNORECASE,
+_COUNTED = "mile|cable|knot|metre|hour|minute|second|degree|litre|day|twelfth|blast|light|third"
+_NOT_BEFORE = r"(?<![\d.,:/×−-])\b"
+_FAULTS = (
+    (rf"{_NOT_BEFORE}(?:1|one) (?:{_COUNTED})s\b", "takes no plural"),
+    (
+        rf"{_NOT_BEFORE}(?:[2-9]|\d{{2,}}|\d+[.,]\d+|two|three|four|five|six|seven|eight|nine|ten) "
+        rf"(?:{_COUNTED})\b(?!-|[ -]\w+(?:ed|ing)\b)",
+        "wants a plural",
+    ),
+    (
+        r"\ba (?:\*{1,2})?(?:east|even|ebb|open|old|hour|angle|anchor|arrow|error|echo|island|"
+        r"inshore|offshore|outgoing|incoming|easterly|8|11|18|80|eight|eleven|eighteen|eighty)",
+        "wants “an”",
+    ),
+    (
+        r"\ban (?:\*{1,2})?(?!eight|eleven|eighteen|eighty|8|11\b|18\b|80|hour|honest|[aeiou]|"
+        r"[AEFHILMNORSX]\b|[AEFHILMNORSX][A-Z])\w+",
+        "wants “a”",
+    ),
+    (r"\b(?!that\b|had\b|mayday\b|pan\b)(\w+) \1\b", "stands twice"),
+    (
+        r"\b(?:course|courses|bearing|bearings|heading|headings|steer|steers|track)\b"
+        r"(?: of| is|:)? \*{0,2}\d{1,2}°(?! [EW])",
+        "wants three figures",
+    ),
+    (r"\d° \d(?:\.\d+)?′", "wants two figures for minutes"),
+    (r"\w+,? (?=[,.;:?!](?:\s|$))|(?-i:\bNone\b|\bnan\b)|-0\b", "reads oddly"),
 )
-_MANY = re.compile(
-    r"(?<![\d.,:/×−-])\b(?:[2-9]|\d{2,}|\d+[.,]\d+|two|three|four|five|six|seven|eight|nine|ten) "
-    r"(mile|cable|knot|metre|hour|minute|second|litre|day|twelfth|blast)"
-    r"\b(?!-|[ -]\w+(?:ed|ing)\b)",
-    re.IGNORECASE,
-)
-_A_VOWEL = re.compile(
-    r"\ba (?:\*{1,2})?(east|even|ebb|open|old|hour|angle|anchor|arrow|error|echo|island|inshore|"
-    r"offshore|outgoing|incoming|easterly|8|11|18|80|eight|eleven|eighteen|eighty)",
-    re.IGNORECASE,
-)
-_AN_CONSONANT = re.compile(
-    r"\ban (?:\*{1,2})?(?!eight|eleven|eighteen|eighty|8|11\b|18\b|80|hour|honest|[aeiou]|"
-    r"[AEFHILMNORSX]\b|[AEFHILMNORSX][A-Z])(\w+)",
-)
-_TWICE = re.compile(r"\b(\w+) \1\b", re.IGNORECASE)
-_TWICE_MEANT = {"that", "had", "mayday", "pan"}
-_COURSE = re.compile(
-    r"\b(?:course|courses|bearing|bearings|heading|headings|steer|steers|track)\b(?: of| is|:)? "
-    r"\*{0,2}(\d{1,2})°(?! [EW])"
-)
-_MINUTES = re.compile(r"\d° (\d)(?:\.\d+)?′")
-_SPACES = re.compile(r"[a-z,] (?=[,.;:?!](?:\s|$))|\bNone\b|\bnan\b|-0\b")
+FAULTS = tuple((re.compile(pattern, re.IGNORECASE), what) for pattern, what in _FAULTS)
 
 
 def texts_of(version: Version) -> Iterator[tuple[str, str]]:
@@ -72,20 +72,5 @@ def texts_of(version: Version) -> Iterator[tuple[str, str]]:
 
 def language_faults(text: str) -> Iterator[str]:
     """What reads wrongly in a sentence."""
-    for found in _ONE.finditer(text):
-        yield f"“{found.group()}”: one takes no plural"
-    for found in _MANY.finditer(text):
-        yield f"“{found.group()}” wants a plural"
-    for found in _A_VOWEL.finditer(text):
-        yield f"“{found.group()}” wants “an”"
-    for found in _AN_CONSONANT.finditer(text):
-        yield f"“{found.group()}” wants “a”"
-    for found in _TWICE.finditer(text):
-        if found.group(1).lower() not in _TWICE_MEANT:
-            yield f"“{found.group()}” stands twice"
-    for found in _COURSE.finditer(text):
-        yield f"“{found.group()}” wants three figures"
-    for found in _MINUTES.finditer(text):
-        yield f"“{found.group()}” wants two figures for minutes"
-    for found in _SPACES.finditer(text):
-        yield f"“{text[max(0, found.start() - 15) : found.end() + 5]}” reads oddly"
+    for pattern, what in FAULTS:
+        yield from (f"“{found.group()}” {what}" for found in pattern.finditer(text))

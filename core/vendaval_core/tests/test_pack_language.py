@@ -17,7 +17,7 @@ class LanguageTests(TestCase):
         for text, fault in (
             ("a **east** cardinal mark", "wants “an”"),
             ("an **west** mark", "wants “a”"),
-            ("You can see **1 miles**.", "one takes no plural"),
+            ("You can see **1 miles**.", "takes no plural"),
             ("After 3 hour you are there", "wants a plural"),
             ("Steer a course of 68°.", "three figures"),
             ("38° 7′ N", "two figures"),
