@@ -29,6 +29,7 @@ dev: .stamps/python .stamps/web ## Serve with reloading: API on 8000, web on 517
 	@trap 'kill 0' EXIT; DJANGO_SETTINGS_MODULE=vendaval.config.settings.dev .venv/bin/gunicorn --reload --bind 127.0.0.1:8000 & cd web && npx vite
 
 test: check .stamps/build ## All checks, then all tests, the browser's among them
+	@$(PY) scripts/check_sizes.py
 	@scripts/need-chromium
 	@echo "== web tests"; cd web && npx vitest run --reporter=dot
 	@echo "== tests"
