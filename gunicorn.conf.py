@@ -22,13 +22,15 @@ graceful_timeout = 10
 
 def when_ready(server: object) -> None:
     """All code is loaded once, before the processes part. What was loaded stays: the collector
-    need not look at it again, nor so often. What the database lacks is said before it serves."""
+    need not look at it again, nor so often. What the database lacks is said before it
+    serves, and its courses are read, so that no process has to at its first request."""
     from django.urls import get_resolver
 
-    from vendaval.keeping.starting import say_what_is_missing
+    from vendaval.keeping.starting import read_courses, say_what_is_missing
 
     _ = get_resolver().url_patterns
     say_what_is_missing()
+    read_courses()
     gc.collect()
     gc.freeze()
     gc.set_threshold(50_000, 20, 50)

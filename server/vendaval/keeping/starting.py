@@ -7,6 +7,8 @@ import logging
 from django.conf import settings
 from django.db import DatabaseError, connection
 
+from vendaval.bank.models import Course
+from vendaval.bank.snapshot import course_bank
 from vendaval.shared.watermark import missing_answers
 
 from .backup import backups
@@ -18,6 +20,17 @@ def say_what_is_missing() -> None:
     """Log what is wrong with the database and what to do; nothing when it is sound."""
     for what in faults():
         logger.error(what)
+
+
+def read_courses() -> None:
+    """Read every course once, for all processes that part from this one."""
+    try:
+        for course in Course.objects.all():
+            course_bank(course)
+    except DatabaseError as error:
+        logger.error(f"No course can be read: {error}.")
+    finally:
+        connection.close()
 
 
 def faults() -> list[str]:

@@ -54,6 +54,7 @@ export default function StudyPage() {
               <section key={section.key} id={section.key} className="mt-8 scroll-mt-6">
                 <h2 className="text-2xl">{section.title}</h2>
                 <Section
+                  title={section.title}
                   topic={key}
                   section={section.key}
                   wanted={!wanted || wanted === section.key}
@@ -68,12 +69,26 @@ export default function StudyPage() {
 }
 
 /** A section's text once it is opened: by its address, with the whole page, or by the button. */
-function Section({ topic, section, wanted }: { topic: string; section: string; wanted: boolean }) {
+function Section({
+  topic,
+  section,
+  title,
+  wanted,
+}: {
+  topic: string
+  section: string
+  title: string
+  wanted: boolean
+}) {
   const [opened, setOpened] = useState(wanted)
   if (wanted && !opened) setOpened(true)
   if (opened) return <SectionText topic={topic} section={section} />
   return (
-    <Button className="mt-3" onClick={() => setOpened(true)}>
+    <Button
+      className="mt-3"
+      aria-label={`Open this section: ${title}`}
+      onClick={() => setOpened(true)}
+    >
       Open this section
     </Button>
   )
