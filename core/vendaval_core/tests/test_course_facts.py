@@ -394,3 +394,55 @@ class MendedFacts(CourseFacts):
             across = [(x - 34) / 412 * 9 for x in cx]
             self.assertAlmostEqual(across[0], float(version.variables["ax"]), places=1)
             self.assertAlmostEqual(across[1], float(version.variables["bx"]), places=1)
+
+    def test_what_a_plan_rests_on(self) -> None:
+        """IMO resolution A.893(21), annex, 2.1, from memory: appraisal takes in charts, sailing
+        directions, tides and currents, and climatological and weather data alike."""
+        key = self.only(make_version(self.families["worth-carrying"], 1))
+        assert isinstance(key, ChoiceKey)
+        points = {choice.text: choice.points for choice in key.choices}
+        first = [text for text, worth in points.items() if worth == 2]
+        self.assertEqual(
+            {word for word in ("chart", "tide", "forecast") for text in first if word in text},
+            {"chart", "tide", "forecast"},
+        )
+        self.assertEqual(key.bounds, (0, sum(worth for worth in points.values() if worth > 0)))
+
+    def test_an_urgency_may_be_anothers(self) -> None:
+        """ITU Radio Regulations, 33.8, from memory: the urgency signal concerns the safety of a
+        ship or person, not the sender's alone."""
+        text = str(self.families["relay"])
+        self.assertIn("your own or another’s", text)
+        self.assertNotIn("urgency of your own", text)
+
+    def test_fog_comes_with_wind_too(self) -> None:
+        """Advection fog needs no calm: World Meteorological Organization, International
+        Meteorological Vocabulary, from memory; the course's own fog page says so."""
+        self.assertNotIn("wants it quiet", str(self.families["isobars"]))
+        fog = next(s for s in inshore().study["fog-and-sea-breeze"] if s.id == "fog")
+        self.assertIn("it needs no calm", fog.markdown)
+
+    def test_the_line_of_sight_touches_the_sea(self) -> None:
+        """Two aerials that just see each other: the line between their tops is a tangent."""
+        section = next(s for s in inshore().study["distress-and-radio"] if s.id == "range")
+        assert section.figure is not None
+        x1, y1, x2, y2 = (
+            float(n)
+            for n in re.findall(
+                r'<line x1="([\d.]+)" y1="([\d.]+)" x2="([\d.]+)" y2="([\d.]+)"[^>]*dasharray',
+                section.figure.svg,
+            )[0]
+        )
+        t = np.linspace(0, 1, 2001)
+        sea_x = 20 * (1 - t) ** 2 + 640 * t * (1 - t) + 620 * t**2
+        sea_y = 190 * (1 - t) ** 2 + 2 * 30 * t * (1 - t) + 190 * t**2
+        line = np.interp(sea_x, [x1, x2], [y1, y2])
+        between = (sea_x >= x1) & (sea_x <= x2)
+        self.assertAlmostEqual(float((sea_y - line)[between].min()), 0, delta=1.0)
+
+    def test_one_term_for_the_way_through_the_water(self) -> None:
+        """Water track and ground track: common practice, no published source."""
+        pack = inshore()
+        words = [str(item.family) for item in pack.families]
+        words += [s.markdown for sections in pack.study.values() for s in sections]
+        self.assertFalse([text for text in words if "wake" in text.lower().split()])
