@@ -1,7 +1,8 @@
-"""Everything that is kept about a person: written out for them, or removed for good.
+"""Everything that is kept about a person: written out for them, taken from their name, or removed
+for good.
 
-Both walk the same rows, those that hang on the account, so that nothing is erased that was not
-exported and nothing exported stays behind.
+Writing out and removing walk the same rows, those that hang on the account, so that nothing is
+removed that was not written out, and nothing written out stays behind.
 """
 
 from __future__ import annotations
@@ -16,11 +17,13 @@ from django.db.models.deletion import Collector
 from pydantic_core import to_jsonable_python
 
 from vendaval.bank.snapshot import version_of
+from vendaval.groups.models import GroupMember
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditEntry, AuditKind, User
 from vendaval.people.sign_in import key_of_name
 from vendaval.shared.triggers import erasing
-from vendaval.work.models import Presentation
+from vendaval.work.models import Mark, Presentation, Try
+from vendaval_core.items.keys import WrittenKey
 
 SECRET = ("password",)
 
@@ -64,18 +67,57 @@ def _plain(row: models.Model) -> dict[str, Any]:
     return plain
 
 
-def erase_person(person: User, by: User | None = None) -> Counter[str]:
-    """Remove somebody and all that is kept about them; marks they gave to others stay, without
-    their name. Returns how many rows of each kind went."""
+def erase_person(person: User, by: User | None = None) -> None:
+    """Take away whatever tells who somebody is: name, ways to sign in, relations to others, and
+    what they wrote in their own words. The log of their answers stays, under a number that leads
+    to nobody, for what the course learns from it."""
     with transaction.atomic(), erasing():
-        own = AuditEntry.objects.filter(account=person)
-        named = AuditEntry.objects.filter(named=key_of_name(person.username))
-        for entries in (own, named):
-            entries.update(named="", address=None)
-        _end_sessions(person)
+        _forget_traces(person)
+        for kept in (person.memberships, person.guardians, person.wards, person.tutored):
+            kept.all().delete()
+        GroupMember.objects.filter(enrolment__person=person).delete()
+        _forget_own_words(person)
+        person.username, person.display_name = f"gone-{person.pk}", ""
+        person.first_name = person.last_name = person.email = person.demo_note = ""
+        person.last_login, person.is_active = None, False
+        person.set_unusable_password()
+        person.save()
+        audit(AuditKind.ERASED, by=by, says=f"account {person.pk}, its answers kept")
+
+
+def remove_person(person: User, by: User | None = None) -> Counter[str]:
+    """Remove somebody and everything that is kept about them, their answers too; marks they gave
+    to others stay, without their name. Returns how many rows of each kind went."""
+    with transaction.atomic(), erasing():
+        _forget_traces(person)
         _, gone = person.delete()
         audit(AuditKind.ERASED, by=by, says=f"{sum(gone.values())} rows")
     return Counter(gone)
+
+
+def _forget_traces(person: User) -> None:
+    """From where somebody signed in, the name that was typed, and the sessions they have."""
+    own = AuditEntry.objects.filter(account=person)
+    named = AuditEntry.objects.filter(named=key_of_name(person.username))
+    for entries in (own, named):
+        entries.update(named="", address=None)
+    _end_sessions(person)
+
+
+def _forget_own_words(person: User) -> None:
+    """Written answers and sketches, with what was said of them; that there was one stays."""
+    tries = Try.objects.filter(enrolment__person=person).select_related(
+        "presentation__revision__family__topic"
+    )
+    for row in tries.iterator(chunk_size=500):
+        shown = row.presentation
+        version = version_of(shown.revision, shown.seed, shown.order)
+        written = {key.id for key in version.parts if isinstance(key, WrittenKey)}
+        if not written & row.response.keys():
+            continue
+        kept = {part: "" if part in written else text for part, text in row.response.items()}
+        Try.objects.filter(pk=row.pk).update(response=kept)
+        Mark.objects.filter(tried=row, part__in=written).update(canonical="", says="")
 
 
 def _end_sessions(person: User) -> None:

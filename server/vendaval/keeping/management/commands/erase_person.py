@@ -1,25 +1,35 @@
-"""Remove a person and everything that is kept about them."""
+"""Take a person's name from what is kept, or remove all of it."""
 
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from vendaval.keeping.person import erase_person, rows_of
+from vendaval.keeping.person import erase_person, remove_person, rows_of
 from vendaval.people.queries import account_named
 
 
 class Command(BaseCommand):
-    help = "Removes an account and everything that is kept about it, for good."
+    help = (
+        "Takes away whatever tells who somebody is, for good; the log of their answers stays, "
+        "under a number that leads to nobody. With --everything that goes too."
+    )
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("name")
+        parser.add_argument("--everything", action="store_true", help="the answers too")
         parser.add_argument("--yes", action="store_true", help="it is meant")
 
-    def handle(self, *, name: str, yes: bool, **options: Any) -> None:
+    def handle(self, *, name: str, everything: bool, yes: bool, **options: Any) -> None:
         person = account_named(name)
         if not yes:
             count = len(rows_of(person))
-            raise CommandError(f"{count} rows would go for good. Say --yes if that is meant.")
-        gone = erase_person(person)
+            what = "rows would go" if everything else "rows would lose their name"
+            raise CommandError(f"{count} {what}, for good. Say --yes if that is meant.")
+        if not everything:
+            number = person.pk
+            erase_person(person)
+            self.stdout.write(f"The account is number {number} now and leads to nobody.")
+            return
+        gone = remove_person(person)
         for kind, count in sorted(gone.items()):
             self.stdout.write(f"{kind}: {count}")
