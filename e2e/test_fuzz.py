@@ -15,7 +15,6 @@ from vendaval.work.tests.builders import CourseTestCase, wrong
 
 from .fuzzing import Fuzzed, Fuzzer
 
-
 ASKED_FOR = "VENDAVAL_FUZZ_CALLS" in os.environ
 
 
