@@ -89,11 +89,11 @@ function Outcome({ state, signed }: { state: PartState; signed: boolean }) {
       </table>
     )
   return (
-    <p className="mt-1 flex items-center gap-2">
+    <p className="mt-1 flex flex-wrap items-center gap-x-2">
       {!(signed && state.answer) && (
         <Sign kind={partly ? 'partly' : SIGNS[state.state]} word={!unanswered} />
       )}
-      {unanswered && <span>Not answered.</span>}
+      {unanswered && <span className="whitespace-nowrap">Not answered.</span>}
       {state.state !== 'right' && state.right_answer && (
         <span>
           It is <strong>{state.right_answer}</strong>
