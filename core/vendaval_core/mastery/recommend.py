@@ -33,6 +33,7 @@ class StepKind(StrEnum):
     DIAGNOSE = "diagnose"
     PRACTISE = "practise"
     REVIEW = "review"
+    RECHECK = "recheck"
 
 
 @dataclass(frozen=True, slots=True)
@@ -220,16 +221,17 @@ def next_steps(
     open_runs: Sequence[OpenRun],
     sure_misses: int,
     settings: ChangeSettings,
+    recheck: Step | None = None,
 ) -> list[Step]:
     """At most five next steps, in the order to take them.
 
     subjects: (key, title, topic keys). open_runs: diagnostics under way, latest first;
     they take the place of those of the subjects that they cover, and of no others. sure_misses:
-    misses given with a confidence of 90 % or more.
+    misses given with a confidence of 90 % or more. recheck: the one that is due comes first.
     """
     by_key = {standing.key: standing for standing in standings}
     seconds = sum(s.seconds for s in standings) / len(standings) if standings else 60.0
-    steps: list[Step] = []
+    steps: list[Step] = [recheck] if recheck is not None else []
     for open_run in open_runs:
         still = len(open_run.topics) - open_run.settled
         reason = sentence_of_share(still, len(open_run.topics), "topic", "still open")

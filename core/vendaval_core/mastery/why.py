@@ -59,5 +59,7 @@ def why_asked(terms: Mapping[str, Any], topic: str) -> list[str]:
             return ["You asked for the same idea with new numbers."]
         case "mend":
             return ["You missed this idea before. Right at the first try takes it off your list."]
+        case "recheck":
+            return ["The target was met some days ago. This shows whether it still holds."]
         case _:
             return ["It was asked before reasons were kept."]

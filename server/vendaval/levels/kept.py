@@ -31,11 +31,16 @@ class TopicHistory(BaseModel):
     """One topic for one learner.
 
     steady: weight of the answers running that left it likely enough to be at its target.
-    met_at: when it was met.
+    met_at: when it was met. recheck_at: when it is to be rechecked, recheck_days after it was met
+    or last held. secure: whether its last recheck held; lost: whether it did not.
     """
 
     steady: float = 0.0
     met_at: datetime | None = None
+    recheck_at: datetime | None = None
+    recheck_days: float = 0.0
+    secure: bool = False
+    lost: bool = False
 
 
 class StudyPlace(BaseModel):

@@ -11,6 +11,7 @@ from vendaval.work.models import HelpOpened, Try
 from vendaval.work.questions import OpenQuestion
 from vendaval.work.taking import Moved, Taken
 from vendaval_core.mastery.practice import steady_after, target_met
+from vendaval_core.mastery.recheck import FIRST_AFTER_DAYS
 from vendaval_core.measure.evidence import (
     HELP_REMEMBERED_SECONDS,
     WeightReason,
@@ -156,7 +157,13 @@ def _meet(learning: Learning, number: int, now: datetime, changes: Changes) -> s
     """What is said when a target is met for the first time; None while it is not, or was before."""
     topic, reading = learning.bank.topics[number], learning.readings[number]
     history, covered = learning.topic(topic.key), learning.coverage(number)
-    if history.met_at is not None or not target_met(history.steady, covered):
+    if not target_met(history.steady, covered):
+        return None
+    if history.recheck_at is None:
+        history.recheck_days = FIRST_AFTER_DAYS
+        history.recheck_at = now + timedelta(days=FIRST_AFTER_DAYS)
+        history.lost = False
+    if history.met_at is not None:
         return None
     history.met_at = now
     changes.add(

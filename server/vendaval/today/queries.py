@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Literal
 
 from django.db.models import QuerySet
@@ -19,19 +20,23 @@ from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.queries import past_levels, standings
 from vendaval.levels.settings import CHANGE
 from vendaval.practice.queries import practice_under_way
+from vendaval.recheck.queries import days_since, due_topics, recheck_under_way
 from vendaval.review.queries import miss_counts, sure_misses
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
 from vendaval.shared.markdown import to_html
-from vendaval.work.kept import DiagnosticNote
+from vendaval.work.kept import DiagnosticNote, RecheckNote
 from vendaval.work.models import Purpose, Run
 from vendaval.work.runs import open_runs
 from vendaval_core.mastery.practice import to_be_checked
+from vendaval_core.mastery.recheck import MOST_TOPICS, QUESTIONS, recheck_reason
 from vendaval_core.mastery.recommend import (
     OpenRun,
     Step,
     StepKind,
+    counted,
     in_words,
+    minutes_for,
     next_steps,
     recommend_practice,
     sentence_of_share,
@@ -59,11 +64,13 @@ def topic_line(
 ) -> TopicLineOut:
     reading = learning.readings[topic.number]
     covered = learning.coverage(topic.number)
-    met_at = learning.topic(topic.key).met_at
-    state: Literal["unknown", "working", "met", "check"]
+    history = learning.topic(topic.key)
+    met_at = history.met_at
+    state: Literal["unknown", "working", "met", "secure", "check"]
     state = "working" if reading.known else "unknown"
     if met_at:
-        state = "check" if to_be_checked(reading.chance) else "met"
+        doubtful = history.lost or to_be_checked(reading.chance)
+        state = "check" if doubtful else "secure" if history.secure else "met"
     readings = learning.readings
     waits = [learning.bank.topic(k) for k in topic.after]
     return TopicLineOut(
@@ -78,6 +85,7 @@ def topic_line(
         answers=learning.answers_in(topic.number),
         state=state,
         met_at=met_at,
+        recheck_at=history.recheck_at,
         waits_for=[t.title for t in waits if readings[t.number].chance <= 0.1],
     )
 
@@ -167,6 +175,27 @@ def _open_diagnostic(run: Run) -> OpenRun:
     return OpenRun(run.pk, title, settled, frozenset(run.scope), run.note.questions_left)
 
 
+def _recheck_step(learning: Learning, now: datetime) -> Step | None:
+    """The recheck that was left, or the one that is due."""
+    left = recheck_under_way(learning.enrolment)
+    if left is not None:
+        questions = len(left.note.left) + 1 if isinstance(left.note, RecheckNote) else 1
+        topics = learning.bank.topics_of(left.scope)
+        title = "Carry on the recheck"
+        reason = f"{counted(questions, 'question').capitalize()} of it are left."
+    else:
+        topics = due_topics(learning, now)[:MOST_TOPICS]
+        if not topics:
+            return None
+        questions, title = QUESTIONS * len(topics), "Recheck: does it still hold?"
+        days = [days_since(learning, topic, now) for topic in topics]
+        reason = recheck_reason([topic.title for topic in topics], days)
+    seconds = sum(learning.bank.mean_seconds(t.number) for t in topics) / max(1, len(topics))
+    minutes = minutes_for(questions, seconds)
+    run = left.pk if left is not None else None
+    return Step(StepKind.RECHECK, None, title, reason, minutes, questions, 0.95, run)
+
+
 def steps_for(learning: Learning) -> list[StepOut]:
     """At most five next steps with their reasons."""
     misses, sure = miss_counts(learning.enrolment), sure_misses(learning.enrolment)
@@ -175,7 +204,8 @@ def steps_for(learning: Learning) -> list[StepOut]:
         (key, title, [t.key for t in learning.bank.topics if t.subject == key])
         for key, title in learning.bank.subjects
     ]
-    found = next_steps(standings(learning, misses), topics, open_, sure, CHANGE)
+    recheck = _recheck_step(learning, clock.now())
+    found = next_steps(standings(learning, misses), topics, open_, sure, CHANGE, recheck)
     past = past_levels(learning.enrolment)
     steps = _study_steps(learning) + [_step(step, learning, past) for step in found]
     return steps[:5]
@@ -205,7 +235,7 @@ def _greeting(name: str) -> str:
 def _lead(steps: list[StepOut], subjects: list[SubjectOut]) -> str:
     """One true sentence about where the learner is."""
     lines = [line for subject in subjects for line in subject.topics]
-    met = sum(line.state == "met" for line in lines)
+    met = sum(line.state in {"met", "secure"} for line in lines)
     if not any(line.answers for line in lines):
         return "A diagnostic shows where you stand, topic by topic."
     if met == len(lines):
@@ -221,6 +251,8 @@ def _first_words(step: StepOut) -> str:
             return "A page to read comes first."
         case "carry_on":
             return f"{step.minutes} min would finish the diagnostic."
+        case "recheck":
+            return f"{step.minutes} min would show whether what was met still holds."
         case "review":
             return f"{step.minutes} min would mend what was missed."
         case _:

@@ -15,7 +15,7 @@ from vendaval.work.models import Purpose
 class StepOut(BaseModel):
     """A next step. `run`: the run to carry on; `topic`: topic or subject key."""
 
-    kind: Literal["carry_on", "diagnose", "practise", "review", "study"]
+    kind: Literal["carry_on", "diagnose", "practise", "review", "study", "recheck"]
     title: str
     reason: str
     minutes: int
@@ -37,7 +37,8 @@ class UnderWayOut(BaseModel):
 
 class TopicLineOut(BaseModel):
     """A topic in a list. `state`: what is plainly so, "check" for a target that was met and has
-    become doubtful; `met_at`: when it was met."""
+    become doubtful or did not hold, "secure" for one that held; `met_at`: when it was met,
+    `recheck_at`: when it is checked next."""
 
     key: str
     title: str
@@ -48,8 +49,9 @@ class TopicLineOut(BaseModel):
     essential: int
     misses: int
     answers: int
-    state: Literal["unknown", "working", "met", "check"]
+    state: Literal["unknown", "working", "met", "secure", "check"]
     met_at: datetime | None
+    recheck_at: datetime | None
     waits_for: list[str]
 
 

@@ -88,11 +88,23 @@ class MendNote(BaseModel):
     miss: int
 
 
+class RecheckNote(BaseModel):
+    """left: families still to be asked, in order. days: since each topic was met or last held.
+    held: what was found, by topic."""
+
+    of: Literal["recheck"] = "recheck"
+    left: list[str] = []
+    days: dict[str, float] = {}
+    held: dict[str, bool] = {}
+
+
 class NoNote(BaseModel):
     of: Literal["nothing"] = "nothing"
 
 
-RunNote = Annotated[DiagnosticNote | PracticeNote | MendNote | NoNote, Field(discriminator="of")]
+RunNote = Annotated[
+    DiagnosticNote | PracticeNote | MendNote | RecheckNote | NoNote, Field(discriminator="of")
+]
 
 
 def empty_note() -> NoNote:

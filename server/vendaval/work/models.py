@@ -17,6 +17,7 @@ class Purpose(models.TextChoices):
     DIAGNOSTIC = "diagnostic"
     PRACTICE = "practice"
     MISSED = "missed"
+    RECHECK = "recheck"
 
 
 class Run(models.Model):

@@ -18,7 +18,7 @@ from vendaval.delivery.schemas import (
 from .kept import Verdict
 from .models import Purpose
 
-TopicStatusName = Literal["open", "settled", "exhausted"]
+TopicStatusName = Literal["open", "settled", "exhausted", "held", "lost"]
 ReplayKey = Annotated[str, Field(min_length=8, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
 Responses = Annotated[
     dict[Annotated[str, Field(max_length=30)], Annotated[str, Field(max_length=20000)]],
@@ -154,6 +154,13 @@ class StartMendIn(Strict):
     miss: int
 
 
+class StartRecheckIn(Strict):
+    """Of the topics that are due."""
+
+    purpose: Literal[Purpose.RECHECK]
+
+
 StartIn = Annotated[
-    StartDiagnosticIn | StartPracticeIn | StartMendIn, Field(discriminator="purpose")
+    StartDiagnosticIn | StartPracticeIn | StartMendIn | StartRecheckIn,
+    Field(discriminator="purpose"),
 ]

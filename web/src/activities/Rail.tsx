@@ -151,9 +151,17 @@ function Standing({ sheet, question }: { sheet: Sheet; question: Question }) {
   )
 }
 
+const STATES = {
+  open: 'open',
+  settled: 'settled',
+  exhausted: 'as far as these go',
+  held: 'held',
+  lost: 'not held',
+} as const
+
 function Progress({ run, current }: { run: Schemas['RunOut']; current: string }) {
   return (
-    <Block title={`${settled(run)} of ${run.topics.length} topics settled`}>
+    <Block title={`${settled(run)} of ${run.topics.length} topics ${ACTIVITIES[run.purpose].done}`}>
       {run.left && run.left.questions > 0 && (
         <p className="text-ink-2">
           {leftWords(run.left)}, about {run.left.minutes} min
@@ -165,11 +173,7 @@ function Progress({ run, current }: { run: Schemas['RunOut']; current: string })
             <span className="flex justify-between gap-3 text-sm">
               <span className={topic.key === current ? 'font-semibold' : ''}>{topic.title}</span>
               <span className={topic.status === 'open' ? 'text-ink-2' : 'font-semibold'}>
-                {
-                  { open: 'open', settled: 'settled', exhausted: 'as far as these go' }[
-                    topic.status
-                  ]
-                }
+                {STATES[topic.status]}
               </span>
             </span>
             <DriftBar name={topic.title} reading={topic.reading} met={topic.reading.at_target} />

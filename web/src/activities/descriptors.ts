@@ -15,6 +15,8 @@ export interface Activity {
   rail: Block[]
   /** What the button after a closed question says when no further one waits. */
   atTheEnd: string | null
+  /** What a topic is once its questions are through, where topics are gone through. */
+  done: string
   /** Where leaving leads, within the course. */
   home: string
   headline: (run: Run) => string
@@ -25,6 +27,8 @@ const STATUS = {
   open: 'still open',
   settled: 'settled',
   exhausted: 'as far as these questions go',
+  held: 'held: secure',
+  lost: 'did not hold: back to practice',
 } as const
 
 /** How many topics of a run are done with. */
@@ -37,6 +41,7 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     heading: (_, question) => question.topic.title,
     rail: ['progress'],
     atTheEnd: 'See where you stand',
+    done: 'settled',
     home: '/',
     headline: (run) =>
       `${capital(counted(settled(run), 'topic'))} settled, after ${counted(run.answered, 'question')}`,
@@ -48,6 +53,7 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     heading: (run) => run.title,
     rail: ['standing', 'worth', 'stuck'],
     atTheEnd: 'See where you stand',
+    done: 'settled',
     home: '/',
     headline: (run) => `${capital(counted(run.answered, 'question'))} practised`,
     ending: (topic) => `target ${topic.reading.target}`,
@@ -58,9 +64,24 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     heading: (run) => run.title,
     rail: ['stuck'],
     atTheEnd: null,
+    done: 'settled',
     home: '/review',
     headline: (run) => run.title,
     ending: (topic) => `target ${topic.reading.target}`,
+  },
+  recheck: {
+    kind: 'recheck',
+    numbered: true,
+    heading: (_, question) => question.topic.title,
+    rail: ['progress'],
+    atTheEnd: 'See what held',
+    done: 'checked',
+    home: '/',
+    headline: (run) => {
+      const held = run.topics.filter((topic) => topic.status === 'held').length
+      return `${capital(counted(held, 'target'))} held, of ${run.topics.length}`
+    },
+    ending: (topic) => STATUS[topic.status],
   },
 }
 

@@ -30,6 +30,7 @@ export type Start =
   | Schemas['StartDiagnosticIn']
   | Schemas['StartPracticeIn']
   | Schemas['StartMendIn']
+  | Schemas['StartRecheckIn']
 
 /** Begins a run and goes there. */
 export function useStart() {

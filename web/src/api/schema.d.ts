@@ -569,7 +569,7 @@ export interface components {
          * Purpose
          * @enum {string}
          */
-        Purpose: "diagnostic" | "practice" | "missed";
+        Purpose: "diagnostic" | "practice" | "missed" | "recheck";
         /**
          * ReadingOut
          * @description A level. `level` is null while the interval is too wide for a number; `at_target`: likely
@@ -600,7 +600,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "carry_on" | "diagnose" | "practise" | "review" | "study";
+            kind: "carry_on" | "diagnose" | "practise" | "review" | "study" | "recheck";
             /** Title */
             title: string;
             /** Reason */
@@ -658,7 +658,8 @@ export interface components {
         /**
          * TopicLineOut
          * @description A topic in a list. `state`: what is plainly so, "check" for a target that was met and has
-         *     become doubtful; `met_at`: when it was met.
+         *     become doubtful or did not hold, "secure" for one that held; `met_at`: when it was met,
+         *     `recheck_at`: when it is checked next.
          */
         TopicLineOut: {
             /** Key */
@@ -682,9 +683,11 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "unknown" | "working" | "met" | "check";
+            state: "unknown" | "working" | "met" | "secure" | "check";
             /** Met At */
             met_at: string | null;
+            /** Recheck At */
+            recheck_at: string | null;
             /** Waits For */
             waits_for: string[];
         };
@@ -1310,7 +1313,7 @@ export interface components {
              * Status
              * @enum {string}
              */
-            status: "open" | "settled" | "exhausted";
+            status: "open" | "settled" | "exhausted" | "held" | "lost";
             reading: components["schemas"]["ReadingOut"];
         };
         /**
@@ -1360,6 +1363,17 @@ export interface components {
             purpose: "practice";
             /** Topic */
             topic: string;
+        };
+        /**
+         * StartRecheckIn
+         * @description Of the topics that are due.
+         */
+        StartRecheckIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            purpose: "recheck";
         };
         /**
          * AnswerOut
@@ -1897,7 +1911,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StartDiagnosticIn"] | components["schemas"]["StartPracticeIn"] | components["schemas"]["StartMendIn"];
+                "application/json": components["schemas"]["StartDiagnosticIn"] | components["schemas"]["StartPracticeIn"] | components["schemas"]["StartMendIn"] | components["schemas"]["StartRecheckIn"];
             };
         };
         responses: {

@@ -45,6 +45,7 @@ INSTALLED_APPS = [
     "vendaval.diagnostic",
     "vendaval.practice",
     "vendaval.review",
+    "vendaval.recheck",
     "vendaval.measurement",
     "vendaval.rehearsal",
     "vendaval.today",

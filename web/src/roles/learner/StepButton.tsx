@@ -10,6 +10,7 @@ const VERBS = {
   practise: 'Practise',
   review: 'Review',
   study: 'Read',
+  recheck: 'Recheck',
 } as const
 
 /** The button of a next step. Only this begins anything. */
@@ -43,7 +44,7 @@ export function StepButton({
         {label}
       </Link>
     )
-  if (step.kind === 'carry_on' && step.run !== null)
+  if (step.run !== null)
     return (
       <Link to={to(`/run/${step.run}`)} className={buttonClass(kind)} {...named}>
         {label}
@@ -58,7 +59,9 @@ export function StepButton({
           start.mutate(
             step.kind === 'diagnose'
               ? { purpose: 'diagnostic', subject: step.topic }
-              : { purpose: 'practice', topic: step.topic ?? '' },
+              : step.kind === 'recheck'
+                ? { purpose: 'recheck' }
+                : { purpose: 'practice', topic: step.topic ?? '' },
           )
         }
         {...named}

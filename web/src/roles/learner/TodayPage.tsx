@@ -155,7 +155,11 @@ function Standing({ subjects }: { subjects: Schemas['SubjectOut'][] }) {
                 <Link to={to(`/topics/${topic.key}`)} className="hover:underline">
                   {topic.title}
                 </Link>
-                <DriftBar name={topic.title} reading={topic.reading} met={topic.state === 'met'} />
+                <DriftBar
+                  name={topic.title}
+                  reading={topic.reading}
+                  met={topic.state === 'met' || topic.state === 'secure'}
+                />
                 <span className="text-right font-heading font-semibold tabular-nums">
                   {topic.reading.level ?? <span className="text-ink-3">?</span>}
                 </span>

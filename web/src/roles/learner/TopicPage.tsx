@@ -63,7 +63,7 @@ function Topic({ page }: { page: Schemas['TopicPageOut'] }) {
           reading={reading}
           past={line.past}
           size="large"
-          met={line.state === 'met'}
+          met={line.state === 'met' || line.state === 'secure'}
         />
         <span className="font-heading text-4xl font-bold tabular-nums">{reading.level ?? '?'}</span>
       </div>

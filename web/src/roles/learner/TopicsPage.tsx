@@ -96,7 +96,7 @@ function SubjectRows({ subject }: { subject: Schemas['SubjectOut'] }) {
                 name={topic.title}
                 reading={topic.reading}
                 past={topic.past}
-                met={topic.state === 'met'}
+                met={topic.state === 'met' || topic.state === 'secure'}
               />
             </div>
             <span className="font-heading text-lg font-semibold tabular-nums @4xl:text-right">
@@ -137,6 +137,8 @@ const chance = (topic: TopicLine) => Math.min(99, Math.round(100 * topic.reading
 function nextWords(topic: TopicLine): string {
   if (topic.misses > 0) return `${counted(topic.misses, 'miss', 'misses')} to mend`
   if (topic.state === 'check') return 'to be checked'
+  if (topic.state === 'secure')
+    return topic.recheck_at ? `secure, next check ${day(topic.recheck_at)}` : 'secure'
   if (topic.state === 'met') return topic.met_at ? `met ${day(topic.met_at)}` : 'met'
   const [before] = topic.waits_for
   if (before) return `after ${before.toLowerCase()}`

@@ -1,0 +1,70 @@
+"""Rechecks: whether a target that was met still holds some days later.
+
+Four fresh questions from a topic's essential families, at least seven days after it was met
+(common practice, no published source); held when it is still likely enough to be at its target.
+Then the next comes after twice the days, else the topic goes back to practice.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from itertools import cycle, islice, zip_longest
+
+from .practice import PracticeFamily
+from .recommend import counted, in_words
+
+FIRST_AFTER_DAYS = 7.0
+GROWS = 2.0
+QUESTIONS = 4
+HELD_CHANCE = 0.7
+MOST_TOPICS = 3
+LATE_DAYS = 14.0
+
+
+def recheck_families(families: Sequence[PracticeFamily]) -> list[str]:
+    """Families of a topic's recheck: the essential ones, those unseen for longest first, and round
+    again when they are fewer than four. Nothing for a topic without any."""
+    essential = sorted((f for f in families if f.essential), key=lambda f: (f.last_seen, f.key))
+    return [family.key for family in islice(cycle(essential), QUESTIONS)] if essential else []
+
+
+def mixed(plans: Sequence[Sequence[str]]) -> list[str]:
+    """Several topics' questions by turns."""
+    return [key for turn in zip_longest(*plans) for key in turn if key is not None]
+
+
+def has_held(chance: float) -> bool:
+    """Whether a target held. chance: of being at it after the recheck, 0 to 1."""
+    return chance >= HELD_CHANCE
+
+
+def next_after(days: float) -> float:
+    """Days to the next recheck of a topic that held after `days`."""
+    return GROWS * days
+
+
+def recheck_reason(titles: Sequence[str], days: Sequence[float]) -> str:
+    """Why to take a recheck. titles: of the topics due. days: since each was met or last held."""
+    first, longest = titles[0].lower(), round(max(days))
+    what = first if len(titles) == 1 else counted(len(titles), "target")
+    start = f"{what[:1].upper()}{what[1:]}: met or last held {counted(longest, 'day')} ago"
+    if len(titles) > 1:
+        start = f"{what.capitalize()} were met or last held up to {counted(longest, 'day')} ago"
+    late = (
+        " The levels have drifted with the time since, as you can see."
+        if longest >= LATE_DAYS + FIRST_AFTER_DAYS
+        else ""
+    )
+    questions = in_words(QUESTIONS * len(titles)).capitalize()
+    holds = "it holds" if len(titles) == 1 else "they hold"
+    return f"{start}. {questions} questions show whether {holds}.{late}"
+
+
+def verdict_words(title: str, held: bool, days: float) -> str:
+    """What is said of a topic after its recheck. days: to the next one."""
+    if held:
+        return f"{title} held. It is secure; the next check comes in {round(days)} days."
+    return (
+        f"{title} did not hold: being at the target is no longer likely enough. "
+        "It goes back to practice."
+    )

@@ -1,0 +1,152 @@
+"""A recheck: fresh questions from the topics that are due, by turns, without help."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from vendaval.bank.snapshot import BankTopic
+from vendaval.delivery.disclosure import EVERYTHING, NOTHING, Disclosure
+from vendaval.delivery.payload import reading_out
+from vendaval.delivery.schemas import Can
+from vendaval.groups.models import Enrolment
+from vendaval.levels.learning import Learning, learning_of
+from vendaval.levels.presenting import present
+from vendaval.shared.changes import Changes
+from vendaval.shared.errors import Conflict
+from vendaval.work.activity import Activity
+from vendaval.work.kept import RecheckNote, Why
+from vendaval.work.models import Closing, Presentation, Purpose, Run
+from vendaval.work.questions import close
+from vendaval.work.run_replies import run_out
+from vendaval.work.runs import begun, loaded_runs, replace_retired
+from vendaval.work.schemas import LeftOut, RunOut, StartIn, TopicProgressOut, TopicStatusName
+from vendaval.work.taking import Taken
+from vendaval_core.mastery.recheck import (
+    MOST_TOPICS,
+    has_held,
+    mixed,
+    next_after,
+    recheck_families,
+    verdict_words,
+)
+from vendaval_core.mastery.recommend import minutes_for
+from vendaval_core.scoring.tries import ONE_TRY
+
+from .models import Recheck
+from .queries import days_since, due_topics, recheck_under_way
+
+
+def note_of(run: Run) -> RecheckNote:
+    """What a recheck keeps about its run."""
+    assert isinstance(run.note, RecheckNote)
+    return run.note
+
+
+class Rechecking(Activity):
+    """One try and no help; right or wrong is told at once, and the rest in Review."""
+
+    purpose = Purpose.RECHECK
+    rules = ONE_TRY
+    whole = True
+    teaches = False
+
+    def tells(self, *, closed: bool, in_review: bool = False) -> Disclosure:
+        return EVERYTHING if closed and in_review else NOTHING
+
+    def can(self, presentation: Presentation, hints: int) -> list[Can]:
+        return [] if presentation.closed_at is not None else ["answer", "sure"]
+
+    def start(self, enrolment: Enrolment, wanted: StartIn, now: datetime, changes: Changes) -> Run:
+        kept = recheck_under_way(enrolment)
+        if kept is not None:
+            run = loaded_runs().get(pk=kept.pk)
+            run.enrolment = enrolment
+            replace_retired(run, now, changes)
+            return run
+        learning = learning_of(enrolment)
+        topics = due_topics(learning, now)[:MOST_TOPICS]
+        plans = [recheck_families(learning.practice_families(t.number)) for t in topics]
+        if not any(plans):
+            raise Conflict("No recheck is due.", code="nothing_due")
+        note = RecheckNote(
+            left=mixed(plans),
+            days={topic.key: days_since(learning, topic, now) for topic in topics},
+        )
+        scope = [topic.key for topic in topics]
+        run = begun(enrolment, self.purpose, "Recheck", scope, note, now, changes)
+        self.ask(run, now, changes)
+        return run
+
+    def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
+        learning, note = learning_of(run.enrolment), note_of(run)
+        while note.left:
+            family = note.left.pop(0)
+            if family in learning.bank.families:
+                return present(learning, run, family, now, changes, why=Why(rule="recheck"))
+        for topic in learning.bank.topics_of(run.scope):
+            self._judge(run, learning, topic, now, changes)
+        run.ended_at, run.current = now, None
+        changes.touch(run, "ended_at", "current", "note")
+        return None
+
+    def follow(self, taken: Taken, now: datetime, changes: Changes) -> Presentation | None:
+        question = taken.question
+        close(question.presentation, Closing.ANSWERED, now)
+        learning = learning_of(question.enrolment)
+        families, own = learning.bank.families, question.item.topic
+        left = [key for key in note_of(question.run).left if key in families]
+        if not any(families[key].topic == own for key in left):
+            topic = learning.bank.topics[own]
+            taken.detail = self._judge(question.run, learning, topic, now, changes)
+        return self.ask(question.run, now, changes)
+
+    def _judge(
+        self, run: Run, learning: Learning, topic: BankTopic, now: datetime, changes: Changes
+    ) -> str | None:
+        """Whether a topic held, once its questions are through; None when that was said before."""
+        note, reading = note_of(run), learning.readings[topic.number]
+        if topic.key in note.held:
+            return None
+        history, days = learning.topic(topic.key), note.days[topic.key]
+        held = note.held[topic.key] = has_held(reading.chance)
+        history.secure, history.lost = held, not held
+        if held:
+            history.recheck_days = next_after(days)
+            history.recheck_at = now + timedelta(days=history.recheck_days)
+        else:
+            history.recheck_at, history.steady = None, 0.0
+        changes.touch(run, "note")
+        changes.add(
+            Recheck(
+                enrolment=learning.enrolment,
+                topic_id=topic.id,
+                held=held,
+                level=reading.level,
+                chance=reading.chance,
+                days=round(days, 3),
+                at=now,
+            )
+        )
+        return verdict_words(topic.title, held, history.recheck_days)
+
+    def run_out(self, run: Run) -> RunOut:
+        """A run with what is left of it, and its topics with what held."""
+        learning, note = learning_of(run.enrolment), note_of(run)
+        topics = learning.bank.topics_of(run.scope)
+        seconds = sum(learning.bank.mean_seconds(t.number) for t in topics) / max(1, len(topics))
+        left = len(note.left) + (run.current is not None and run.current.closed_at is None)
+        status: dict[bool | None, TopicStatusName] = {None: "open", True: "held", False: "lost"}
+        minutes = minutes_for(left, seconds) if left else 0
+        return run_out(
+            run,
+            left=LeftOut(questions=left, fewest=left, most=left, minutes=minutes),
+            topics=[
+                TopicProgressOut(
+                    key=topic.key,
+                    title=topic.title,
+                    status=status[note.held.get(topic.key)],
+                    reading=reading_out(learning.readings[topic.number]),
+                )
+                for topic in topics
+            ],
+        )
