@@ -88,6 +88,9 @@ def views(browser: Browser) -> None:
     phone = page_of(browser, "Inês", 390, 844)
     shoot(phone, "today-narrow")
     learned = page_of(browser, "Tomás")
+    learned.get_by_role("button", name="Recheck: ").click()
+    learned.get_by_role("button", name="Send answer").wait_for()
+    shoot(learned, "recheck")
     curve = learned.get_by_role("application").first
     practise_until(learned, "height-at-a-time", curve)
     for place in ({"x": 160, "y": 384}, {"x": 288, "y": 242}):

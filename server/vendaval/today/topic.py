@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import Literal
+
+from django.utils import timezone
 
 from vendaval.bank.snapshot import BankTopic, version_of
 from vendaval.delivery.payload import reading_out
@@ -25,7 +28,7 @@ from vendaval_core.mastery.recommend import (
 from vendaval_core.measure.evidence import WeightReason
 
 from .queries import topic_line
-from .schemas import LevelPointOut, OutlookOut, TopicAnswerOut, TopicPageOut
+from .schemas import LevelPointOut, OutlookOut, TopicAnswerOut, TopicLineOut, TopicPageOut
 
 
 def _answer(row: Observation) -> TopicAnswerOut:
@@ -34,6 +37,9 @@ def _answer(row: Observation) -> TopicAnswerOut:
     result: Literal["right", "partly", "wrong", "not_taught"]
     top = row.of - 1
     result = "right" if row.outcome == top else "partly" if row.outcome else "wrong"
+    if result == "right" and row.replaces_id is None and row.tried.reply.verdict == "partly":
+        # The best outcome is wider than full points.
+        result = "partly"
     if row.outcome is None:
         result = "not_taught"
     return TopicAnswerOut(
@@ -103,25 +109,43 @@ def _point(row: LevelRecord) -> LevelPointOut:
     )
 
 
+def _target_sentence(
+    learning: Learning, topic: BankTopic, line: TopicLineOut, misses: Counter[int]
+) -> str:
+    """Where the topic stands to its target: on the way, met, checked again, held or not."""
+    standing = standings(learning, misses)[topic.number]
+    more = counted(questions_to_target(standing), "more question")
+    history = learning.topic(topic.key)
+    again = ""
+    if history.recheck_at is not None:
+        again = f"from {timezone.localtime(history.recheck_at):%-d %B}"
+    if line.state == "secure":
+        return f"It held when it was checked again: it is secure. The next check comes {again}."
+    if line.state == "met":
+        known = "The target is met. Practising on never takes that away."
+        return f"{known} It is checked again {again}." if again else known
+    if history.lost:
+        return (
+            "The target was met, and it stays on record. When it was checked again it did not "
+            f"hold, so it is back in practice. {practice_reason(standing)}"
+        )
+    if line.state == "check":
+        return (
+            "The target was met, and it stays on record. By now it is doubtful: a few answers "
+            "would check it."
+        )
+    return f"{practice_reason(standing)} About {more} would get you there."
+
+
 def topic_page(enrolment: Enrolment, key: str) -> TopicPageOut:
     """One topic: its level over time, the answers that made it, and what would settle it."""
     learning, misses = learning_of(enrolment), miss_counts(enrolment)
     topic = learning.bank.topic(key)
     line = topic_line(learning, topic, past_levels(enrolment), misses)
     answers = latest_observations(enrolment, topic.id)
-    standing = standings(learning, misses)[topic.number]
-    more = counted(questions_to_target(standing), "more question")
-    sentence = f"{practice_reason(standing)} About {more} would get you there."
-    if line.state == "met":
-        sentence = "The target is met. Practising on never takes that away."
-    elif line.state == "check":
-        sentence = (
-            "The target was met, and it stays on record. By now it is doubtful: a few answers "
-            "would check it."
-        )
     return TopicPageOut(
         line=line,
-        target_sentence=sentence,
+        target_sentence=_target_sentence(learning, topic, line, misses),
         history=[_point(row) for row in level_history(enrolment, topic.id)],
         answers=[_answer(row) for row in answers],
         answers_note=_answers_note(learning, topic, answers),

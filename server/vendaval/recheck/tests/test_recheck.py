@@ -31,6 +31,9 @@ class RecheckTests(CourseTestCase):
         found: dict[str, Any] = self.get(f"/topics/{TOPIC}")["line"]
         return found
 
+    def sentence(self) -> str:
+        return str(self.get(f"/topics/{TOPIC}")["target_sentence"])
+
     def recheck(self, make: Any) -> dict[str, Any]:
         """Take a whole recheck; the last reply."""
         question = self.post("/runs", {"purpose": "recheck"})["question"]
@@ -48,6 +51,7 @@ class RecheckTests(CourseTestCase):
             self.post("/runs", {"purpose": "recheck"}, status=409)["code"], "nothing_due"
         )
         self.meet()
+        self.assertIn("It is checked again from", self.sentence())
         self.clock.forward(days=6.9)
         self.assertNotIn("recheck", self.steps())
         self.post("/runs", {"purpose": "recheck"}, status=409)
@@ -63,6 +67,7 @@ class RecheckTests(CourseTestCase):
         self.assertIn("Tidal terms held. It is secure", reply["feedback"]["detail"])
         self.assertEqual(reply["run"]["topics"][0]["status"], "held")
         self.assertEqual(self.line()["state"], "secure")
+        self.assertIn("it is secure. The next check comes from", self.sentence())
         row = Recheck.objects.get()
         self.assertTrue(row.held)
         self.assertAlmostEqual(row.days, 8, delta=0.1)
@@ -79,6 +84,7 @@ class RecheckTests(CourseTestCase):
         self.assertIn("goes back to practice", reply["feedback"]["detail"])
         line = self.line()
         self.assertEqual((line["state"], line["recheck_at"]), ("check", None))
+        self.assertIn("it did not hold, so it is back in practice. You are", self.sentence())
         plan = self.get("/practice-plan")
         self.assertIn(TOPIC, [step["topic"] for step in plan["steps"]])
         self.assertEqual(self.get("/misses")["total"], 3, "its three essential ideas")

@@ -46,6 +46,8 @@ class ReviewTests(CourseTestCase):
         self.assertEqual(self.get("/misses")["total"], 1)
         family = learning_for(self.learner).family("worth-carrying")
         self.assertEqual(family.right, [])
+        listed = self.get("/topics/passage-planning")["answers"]
+        self.assertEqual([one["result"] for one in listed], ["partly"])
 
     def test_the_answer_given_stands_beside_the_right_one(self) -> None:
         miss = self.miss()
