@@ -50,11 +50,9 @@ def recheck_reason(titles: Sequence[str], days: Sequence[float]) -> str:
     start = f"{what[:1].upper()}{what[1:]}: met or last held {counted(longest, 'day')} ago"
     if len(titles) > 1:
         start = f"{what.capitalize()} were met or last held up to {counted(longest, 'day')} ago"
-    late = (
-        " The levels have drifted with the time since, as you can see."
-        if longest >= LATE_DAYS + FIRST_AFTER_DAYS
-        else ""
-    )
+    late = ""
+    if longest >= LATE_DAYS + FIRST_AFTER_DAYS:
+        late = " By now that is less sure than the bars show."
     questions = in_words(QUESTIONS * len(titles)).capitalize()
     holds = "it holds" if len(titles) == 1 else "they hold"
     return f"{start}. {questions} questions show whether {holds}.{late}"

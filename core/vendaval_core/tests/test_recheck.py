@@ -42,6 +42,6 @@ class RecheckTests(TestCase):
         )
         several = recheck_reason(["Tidal terms", "Buoyage"], [8, 22])
         self.assertTrue(several.startswith("Two targets were met or last held up to 22 days ago."))
-        self.assertIn("Eight questions show whether they hold. The levels have drifted", several)
+        self.assertIn("Eight questions show whether they hold. By now that is less sure", several)
         self.assertIn("the next check comes in 14 days", verdict_words("Buoyage", True, 14))
         self.assertIn("goes back to practice", verdict_words("Buoyage", False, 0))
