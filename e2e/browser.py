@@ -252,7 +252,9 @@ class BrowserTestCase(StaticLiveServerTestCase):
         read = self.page.get_by_role("button", name="Read about it")
         if read.count():
             read.click()
-            expect(self.page.get_by_role("dialog")).to_be_visible()
+            sheet = self.page.get_by_role("dialog")
+            expect(sheet).to_be_visible()
+            expect(sheet.get_by_text("Loading the section")).to_have_count(0)
             self.page.keyboard.press("Escape")
         button = self.page.get_by_role(
             "button", name=re.compile("Next question|See where you stand")

@@ -30,6 +30,7 @@ class StudyTests(BrowserTestCase):
         page.reload()
         page.get_by_role("button", name="Read about it").click()
         expect(page.get_by_role("dialog")).to_contain_text("compass")
+        expect(page.get_by_text("Loading the section")).to_have_count(0)
         page.keyboard.press("Escape")
         page.get_by_role("button", name="Next question").click()
         expect(page.get_by_role("button", name="Send answer")).to_be_visible()

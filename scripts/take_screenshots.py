@@ -57,6 +57,7 @@ def practise_until(page: Page, topic: str, wanted: Locator) -> None:
         if read.count():
             read.click()
             page.get_by_role("dialog").wait_for()
+            page.get_by_text("Loading the section").wait_for(state="detached")
             page.keyboard.press("Escape")
         page.get_by_role("button", name="Next question").click()
         page.get_by_role("region", name="Feedback").wait_for(state="detached")

@@ -43,10 +43,6 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
   const to = useTo()
   const [open, setOpen] = useState<Opened | null>(null)
   const [read, setRead] = useState<number | null>(null)
-  const show = (what: Opened) => {
-    setOpen(what)
-    if (what === 'study') setRead(question?.id ?? null)
-  }
   useTitle(question ? `${run.title}, question ${question.number}` : run.title)
   const leave = () => navigate(to(ACTIVITIES[run.purpose].home))
   const close = () => setOpen(null)
@@ -56,7 +52,7 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
         sheet={sheet}
         question={question}
         actions={actions}
-        onStudy={() => show('study')}
+        onStudy={() => setOpen('study')}
         onWhy={() => setOpen('why')}
         beside={beside}
       />
@@ -73,7 +69,7 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
             actions={actions}
             read={read === question.id}
             onLeave={leave}
-            onOpen={show}
+            onOpen={setOpen}
           />
           <aside aria-label="Level and help" className="hidden bg-rail px-6 py-6 @5xl:block">
             {rail(true)}
@@ -89,7 +85,12 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
             <div className="mt-4">{rail(false)}</div>
           </SideSheet>
           <WhySheet open={open === 'why'} onOpenChange={close} question={question.id} />
-          <StudySheet open={open === 'study'} onOpenChange={close} link={question.study} />
+          <StudySheet
+            open={open === 'study'}
+            onOpenChange={close}
+            onOpened={() => run.study_first && setRead(question.id)}
+            link={question.study}
+          />
         </>
       )}
     </div>

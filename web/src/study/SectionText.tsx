@@ -1,13 +1,28 @@
 import { useQuery } from '@tanstack/react-query'
+import { useEffect, useRef } from 'react'
 import { useCourse } from '../account/course'
 import { Figure } from '../player/Figure'
 import { Html } from '../ui/Html'
 import { Loaded } from '../ui/states'
 import { openedQuery } from './queries'
 
-/** The text of a study section and its drawing; to show it is to open it. */
-export function SectionText({ topic, section }: { topic: string; section: string }) {
+/** The text of a study section and its drawing; to show it is to open it. onOpened: once that is
+ * on record. */
+export function SectionText({
+  topic,
+  section,
+  onOpened,
+}: {
+  topic: string
+  section: string
+  onOpened?: () => void
+}) {
   const query = useQuery(openedQuery(useCourse(), topic, section))
+  const opened = useRef(onOpened)
+  opened.current = onOpened
+  useEffect(() => {
+    if (query.isSuccess) opened.current?.()
+  }, [query.isSuccess])
   return (
     <Loaded query={query} what="the section">
       {(text) => (

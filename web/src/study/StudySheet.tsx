@@ -10,10 +10,12 @@ import { SectionText } from './SectionText'
 export function StudySheet({
   open,
   onOpenChange,
+  onOpened,
   link,
 }: {
   open: boolean
   onOpenChange: (open: boolean) => void
+  onOpened: () => void
   link: Schemas['StudyLinkOut']
 }) {
   const course = useCourse()
@@ -23,7 +25,7 @@ export function StudySheet({
   }, [open, cache, course])
   return (
     <Sheet open={open} onOpenChange={onOpenChange} title={link.title}>
-      {open && <SectionText topic={link.topic} section={link.section} />}
+      {open && <SectionText topic={link.topic} section={link.section} onOpened={onOpened} />}
     </Sheet>
   )
 }
