@@ -37,6 +37,9 @@ from vendaval_core.scoring.workers import formula_workers
 from vendaval_core.tests.courses import inshore, inshore_only
 
 FEW_TOPICS = ("compass-errors", "tidal-terms", "height-at-a-time", "clearance-windows")
+# A machine that stands still for some seconds fails no test; what comes at once is not waited for.
+PATIENCE_MS = 30_000
+expect.set_options(timeout=PATIENCE_MS)
 ARGUMENTS = [
     "--no-sandbox",
     "--disable-gpu",
@@ -136,7 +139,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
             viewport={"width": 1280, "height": 800}, reduced_motion="reduce", **options
         )
         self.addCleanup(context.close)
-        context.set_default_timeout(10_000)
+        context.set_default_timeout(PATIENCE_MS)
         page = context.new_page()
         page.on("pageerror", lambda error: self.errors.append(str(error)))
         page.on(
