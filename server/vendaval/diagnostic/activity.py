@@ -5,7 +5,6 @@ from __future__ import annotations
 import random
 from datetime import datetime
 
-from vendaval.delivery.disclosure import EVERYTHING, NOTHING, Disclosure
 from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
@@ -79,9 +78,7 @@ class Diagnosing(Activity):
     rules = ONE_TRY
     whole = True
     teaches = False
-
-    def tells(self, *, closed: bool, in_review: bool = False) -> Disclosure:
-        return EVERYTHING if closed and in_review else NOTHING
+    told_in_review = True
 
     def can(self, presentation: Presentation, hints: int) -> list[Can]:
         found: list[Can] = ["finish"] if presentation.run.ended_at is None else []

@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 
 from vendaval.bank.snapshot import BankTopic
-from vendaval.delivery.disclosure import EVERYTHING, NOTHING, Disclosure
 from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
@@ -49,9 +48,7 @@ class Rechecking(Activity):
     rules = ONE_TRY
     whole = True
     teaches = False
-
-    def tells(self, *, closed: bool, in_review: bool = False) -> Disclosure:
-        return EVERYTHING if closed and in_review else NOTHING
+    told_in_review = True
 
     def can(self, presentation: Presentation, hints: int) -> list[Can]:
         return [] if presentation.closed_at is not None else ["answer", "sure"]

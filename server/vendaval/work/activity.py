@@ -16,7 +16,7 @@ from typing import ClassVar
 from django.conf import settings
 from django.utils.module_loading import import_string
 
-from vendaval.delivery.disclosure import AS_IT_GOES, EVERYTHING, Disclosure
+from vendaval.delivery.disclosure import AS_IT_GOES, EVERYTHING, NOTHING, Disclosure
 from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
 from vendaval.shared.changes import Changes, Guard
@@ -43,6 +43,8 @@ class Activity(ABC):
 
     def tells(self, *, closed: bool, in_review: bool = False) -> Disclosure:
         """What may be told of a question now."""
+        if self.told_in_review:
+            return EVERYTHING if closed and in_review else NOTHING
         return EVERYTHING if closed else AS_IT_GOES
 
     @abstractmethod
@@ -67,6 +69,8 @@ class Activity(ABC):
 
     shows_last: ClassVar[bool] = False
     """Whether an ended run still shows its last question."""
+    told_in_review: ClassVar[bool] = False
+    """Whether right or wrong is all that is told before Review."""
     mends: ClassVar[bool] = False
     """Whether its questions are fresh versions of what was missed."""
 

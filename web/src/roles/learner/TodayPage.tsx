@@ -9,6 +9,7 @@ import { useTitle } from '../../ui/useTitle'
 import { day } from '../../ui/words'
 import { todayQuery } from './queries'
 import { StepButton } from './StepButton'
+import { isMet } from './standing'
 
 export function TodayPage() {
   useTitle('Today')
@@ -155,11 +156,7 @@ function Standing({ subjects }: { subjects: Schemas['SubjectOut'][] }) {
                 <Link to={to(`/topics/${topic.key}`)} className="hover:underline">
                   {topic.title}
                 </Link>
-                <DriftBar
-                  name={topic.title}
-                  reading={topic.reading}
-                  met={topic.state === 'met' || topic.state === 'secure'}
-                />
+                <DriftBar name={topic.title} reading={topic.reading} met={isMet(topic)} />
                 <span className="text-right font-heading font-semibold tabular-nums">
                   {topic.reading.level ?? <span className="text-ink-3">?</span>}
                 </span>

@@ -12,6 +12,7 @@ import { useTitle } from '../../ui/useTitle'
 import { day } from '../../ui/words'
 import { History } from './History'
 import { topicQuery } from './queries'
+import { isMet } from './standing'
 
 export default function TopicPage() {
   const { key = '' } = useParams()
@@ -63,7 +64,7 @@ function Topic({ page }: { page: Schemas['TopicPageOut'] }) {
           reading={reading}
           past={line.past}
           size="large"
-          met={line.state === 'met' || line.state === 'secure'}
+          met={isMet(line)}
         />
         <span className="font-heading text-4xl font-bold tabular-nums">{reading.level ?? '?'}</span>
       </div>

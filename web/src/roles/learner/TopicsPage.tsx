@@ -10,6 +10,7 @@ import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted, day } from '../../ui/words'
 import { topicsQuery } from './queries'
+import { isMet } from './standing'
 
 const GRID =
   'grid grid-cols-2 items-center gap-x-6 gap-y-1 @4xl:grid-cols-[13rem_minmax(0,1fr)_5.500rem_8rem_8rem_10rem]'
@@ -96,7 +97,7 @@ function SubjectRows({ subject }: { subject: Schemas['SubjectOut'] }) {
                 name={topic.title}
                 reading={topic.reading}
                 past={topic.past}
-                met={topic.state === 'met' || topic.state === 'secure'}
+                met={isMet(topic)}
               />
             </div>
             <span className="font-heading text-lg font-semibold tabular-nums @4xl:text-right">
