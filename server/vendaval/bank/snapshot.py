@@ -120,6 +120,11 @@ class CourseBank:
         topic_key, _, section_key = study.rpartition("#")
         return self.section_of(topic_key, section_key, own)
 
+    def explains(self, topic: str, section: str, family: Family) -> bool:
+        """Whether a study section, by its topic's key and its own, is the one for a family."""
+        place, part = self.section(family.study, family.topic)
+        return (place.key, part.key) == (topic, section)
+
     def section_of(
         self, topic_key: str, section_key: str, own: str
     ) -> tuple[BankTopic, BankSection]:

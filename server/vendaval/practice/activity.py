@@ -44,9 +44,7 @@ def note_section_read(enrolment: Enrolment, topic: str, section: str, changes: C
         owed, bank = note_of(run).study_first, learning_of(enrolment).bank
         if owed is None or owed.family not in bank.families:
             continue
-        family = bank.families[owed.family].family
-        place, part = bank.section(family.study, family.topic)
-        if (place.key, part.key) == (topic, section):
+        if bank.explains(topic, section, bank.families[owed.family].family):
             owed.read = True
             changes.touch(run, "note")
 

@@ -12,12 +12,14 @@ from vendaval.work.runs import open_runs
 
 
 def due_topics(learning: Learning, now: datetime) -> list[BankTopic]:
-    """Topics whose recheck is due, the longest waiting first."""
+    """Topics whose recheck is due, the longest waiting first; none without an essential family, for
+    there would be nothing to ask."""
     waiting = [
         (history.recheck_at, topic.number, topic)
         for topic in learning.bank.topics
         if (history := learning.topic(topic.key)).recheck_at is not None
         and history.recheck_at <= now
+        and learning.coverage(topic.number).essential
     ]
     return [topic for _, _, topic in sorted(waiting, key=lambda one: one[:2])]
 

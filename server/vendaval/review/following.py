@@ -57,11 +57,9 @@ def note_read(enrolment: Enrolment, topic: str, section: str, changes: Changes) 
     """A study section was opened: fresh versions of the misses that it explains are offered
     anew."""
     bank = learning_of(enrolment).bank
-    explained = []
-    for key, item in bank.families.items():
-        place, part = bank.section(item.family.study, item.family.topic)
-        if (place.key, part.key) == (topic, section):
-            explained.append(key)
+    explained = [
+        key for key, item in bank.families.items() if bank.explains(topic, section, item.family)
+    ]
     own = Miss.objects.filter(
         enrolment=enrolment, state=MissState.OPEN, family__key__in=explained, mends__gt=0
     )
