@@ -117,7 +117,7 @@ class Learner:
         """Sign in and begin to practise; the first question."""
         self.call("/session")
         self.call("/session/demo", {"username": username})
-        wanted = {"purpose": "practice", "topic": "speed-time-distance"}
+        wanted = {"purpose": "practice", "topics": ["speed-time-distance"]}
         question: dict[str, Any] = self.call(f"{COURSE}/runs", wanted)["question"]
         return question
 

@@ -25,7 +25,7 @@ class RecheckTests(BrowserTestCase):
             address = f"/api/courses/{self.course.key}{path}"
             return client.post(address, body, content_type="application/json").json()
 
-        question = post("/runs", {"purpose": "practice", "topic": TOPIC})["question"]
+        question = post("/runs", {"purpose": "practice", "topics": [TOPIC]})["question"]
         for turn in range(40):
             self.clock.forward(minutes=40)
             body = {"replay_key": f"recheck-{turn:03d}", "responses": right(question["id"])}

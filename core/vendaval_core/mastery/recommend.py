@@ -34,6 +34,9 @@ class StepKind(StrEnum):
     PRACTISE = "practise"
     REVIEW = "review"
     RECHECK = "recheck"
+    FRESHEN = "freshen"
+    STUDY = "study"
+    SPELL = "spell"
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +46,7 @@ class TopicStanding:
     steady: weight of the answers running that left it likely enough to be at its target.
     seconds: mean time a question needs. recent: share, 0 to 1, of the last day's answers spent
     here. waiting_for: titles of prerequisite topics that are plainly not at their target.
+    taught: whether it has been taught so far; what has not is never recommended.
     """
 
     key: str
@@ -57,6 +61,7 @@ class TopicStanding:
     misses: int = 0
     recent: float = 0.0
     waiting_for: tuple[str, ...] = ()
+    taught: bool = True
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,6 +77,12 @@ class Step:
     questions: int
     value: float
     run: int | None = None
+
+    @property
+    def key(self) -> str:
+        """What a step is known by when it is put off: its kind and what it is about."""
+        about = self.run if self.topic is None else self.topic
+        return f"{self.kind}:{about}" if about is not None else str(self.kind)
 
 
 def questions_to_target(standing: TopicStanding) -> int:
@@ -177,7 +188,7 @@ def recommend_practice(standings: Sequence[TopicStanding], settings: ChangeSetti
     """Practice steps for every topic whose target is not met, best first."""
     steps = []
     for standing in standings:
-        if target_met(standing.steady, standing.coverage):
+        if not standing.taught or target_met(standing.steady, standing.coverage):
             continue
         questions = questions_to_target(standing)
         steps.append(
@@ -221,17 +232,17 @@ def next_steps(
     open_runs: Sequence[OpenRun],
     sure_misses: int,
     settings: ChangeSettings,
-    recheck: Step | None = None,
+    first: Sequence[Step] = (),
 ) -> list[Step]:
-    """At most five next steps, in the order to take them.
+    """Next steps, in the order to take them; a page shows the first five.
 
     subjects: (key, title, topic keys). open_runs: diagnostics under way, latest first;
     they take the place of those of the subjects that they cover, and of no others. sure_misses:
-    misses given with a confidence of 90 % or more. recheck: the one that is due comes first.
+    misses given with a confidence of 90 % or more. first: what is due or to be read comes first.
     """
     by_key = {standing.key: standing for standing in standings}
     seconds = sum(s.seconds for s in standings) / len(standings) if standings else 60.0
-    steps: list[Step] = [recheck] if recheck is not None else []
+    steps = list(first)
     for open_run in open_runs:
         still = len(open_run.topics) - open_run.settled
         reason = sentence_of_share(still, len(open_run.topics), "topic", "still open")
@@ -250,10 +261,11 @@ def next_steps(
         )
     unknown = [s for s in standings if not s.reading.known]
     for key, title, topics in subjects:
-        wide = [by_key[t] for t in topics if t in by_key and not by_key[t].reading.known]
-        under_way = any(run.topics.issuperset(topics) for run in open_runs)
-        if not under_way and 2 * len(wide) > len(topics):
-            reason = _unknown_reason(len(wide), len(topics))
+        taught = [by_key[t] for t in topics if t in by_key and by_key[t].taught]
+        wide = [standing for standing in taught if not standing.reading.known]
+        under_way = any(run.topics.issuperset(s.key for s in taught) for run in open_runs)
+        if not under_way and 2 * len(wide) > len(taught):
+            reason = _unknown_reason(len(wide), len(taught))
             questions = 4 * len(wide)
             minutes = minutes_for(questions, sum(s.seconds for s in wide) / len(wide))
             steps.append(
@@ -288,4 +300,4 @@ def next_steps(
             0.5,
         )
         practice.insert(min(1, len(practice)), review)
-    return (steps + practice)[:MOST_STEPS]
+    return steps + practice

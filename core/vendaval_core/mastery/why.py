@@ -57,6 +57,8 @@ def why_asked(terms: Mapping[str, Any], topic: str) -> list[str]:
             return _practice(terms)
         case "fresh":
             return ["You asked for the same idea with new numbers."]
+        case "idea":
+            return ["You chose to practise this idea until it was right twice."]
         case "mend":
             return ["You missed this idea before. Right at the first try takes it off your list."]
         case "recheck":

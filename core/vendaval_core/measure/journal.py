@@ -113,6 +113,16 @@ def advance(
     return batch.posterior(joint, 0, 0), batch.state(0)
 
 
+def after_days(
+    prior: Prior, state: LearnerState, days: float, settings: ChangeSettings
+) -> Posterior:
+    """What is believed of a learner after some days without an answer."""
+    batch, own = SideBySide(prior, [state]), np.array([0])
+    joint = batch.settled(own)
+    age(prior, batch.believed, 0, joint, days, settings)
+    return batch.posterior(batch.settled(own), 0, 0)
+
+
 def rebuild(
     prior: Prior,
     histories: Sequence[Sequence[Entry]],

@@ -165,11 +165,10 @@ class RecommendationTests(TestCase):
             self.assertEqual((steps[0].kind, steps[0].run), (StepKind.CARRY_ON, 4))
             self.assertEqual([s.topic for s in steps[1:]], offered)
 
-    def test_at_most_five_steps_with_an_open_run_first(self) -> None:
+    def test_an_open_run_comes_first_and_misses_among_practice(self) -> None:
         many = [standing(f"t{i}", 0.2, misses=1) for i in range(9)]
         run = OpenRun(4, "Carry on", 2, frozenset(s.key for s in many[:3]), 7)
         steps = next_steps(many, [("s", "S", [s.key for s in many])], [run], 2, SETTINGS)
-        self.assertEqual(len(steps), 5)
         self.assertEqual(steps[0].reason, "One of three topics is still open.")
         review = next(step for step in steps if step.kind is StepKind.REVIEW)
         self.assertEqual(review.title, "Nine missed questions to mend")

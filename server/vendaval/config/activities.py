@@ -5,6 +5,7 @@ from __future__ import annotations
 from vendaval.diagnostic.activity import Diagnosing
 from vendaval.levels.learning import learning_of
 from vendaval.levels.observing import note_study, observe, observe_marks, recall
+from vendaval.notices.following import note_met
 from vendaval.practice.activity import Practising, note_section_read
 from vendaval.recheck.activity import Rechecking
 from vendaval.review.activity import Mending
@@ -15,7 +16,7 @@ ALL: tuple[Activity, ...] = (Diagnosing(), Practising(), Mending(), Rechecking()
 
 ACTIVITIES = Activities(
     by_purpose={activity.purpose: activity for activity in ALL},
-    followers=(observe, note_miss),
+    followers=(observe, note_miss, note_met),
     study=(note_study, note_read, note_section_read),
     recall=recall,
     marked=(observe_marks, note_marks),

@@ -3,19 +3,25 @@
 from ninja import NinjaAPI
 
 from vendaval.groups.api import router as groups
+from vendaval.keeping.api import router as keeping
+from vendaval.notices.api import router as notices
 from vendaval.people.api import router as people
+from vendaval.planning.api import router as planning
+from vendaval.record.api import router as record
 from vendaval.rehearsal.api import router as rehearsal
 from vendaval.review.api import router as review
 from vendaval.shared.errors import install
+from vendaval.threads.api import router as threads
 from vendaval.today.api import router as today
+from vendaval.tutor.api import router as tutor
 from vendaval.work.api import router as work
 
 COURSE = "/courses/{slug:course}"
 
 api = NinjaAPI(title="Vendaval", version="1", docs_url=None, urls_namespace="api")
 install(api)
-api.add_router("", people)
-api.add_router("", groups)
-for router in (today, work, review):
+for router in (people, groups, notices, threads, record, tutor, keeping):
+    api.add_router("", router)
+for router in (today, work, review, planning):
     api.add_router(COURSE, router)
 api.add_router(f"{COURSE}/rehearsal", rehearsal)

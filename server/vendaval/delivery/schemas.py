@@ -66,6 +66,13 @@ class PartStateOut(BaseModel):
     right_points: list[PointOut]
 
 
+class WorkingAreaOut(BaseModel):
+    """The working area of a try: its lines, and strokes of a sketch on 800 by 500."""
+
+    html: str
+    strokes: list[str]
+
+
 class StudyLinkOut(BaseModel):
     topic: str
     section: str

@@ -130,7 +130,7 @@ class SimulatedLearner:
     ) -> Run:
         """Practise a topic for a number of questions, learning a little from each."""
         with clock.held_by(self.now):
-            run = self._start(StartPracticeIn(purpose=Purpose.PRACTICE, topic=topic))
+            run = self._start(StartPracticeIn(purpose=Purpose.PRACTICE, topics=[topic]))
             presentation = run.current
             for _ in range(questions):
                 if presentation is None or (topic in self.met() and not leave):

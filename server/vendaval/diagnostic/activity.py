@@ -33,8 +33,10 @@ from vendaval_core.mastery.diagnostic import (
     DiagnosticPlan,
     plan_diagnostic,
 )
+from vendaval_core.mastery.freshening import freshening_due, freshening_questions
 from vendaval_core.mastery.recommend import minutes_for
-from vendaval_core.scoring.tries import ONE_TRY
+
+from .queries import faded_topics, freshening_under_way
 
 LONG_PAUSE_SECONDS = 30 * 60
 LONGEST_COUNTED_SECONDS = 600
@@ -52,13 +54,13 @@ def note_of(run: Run) -> DiagnosticNote:
 def plan(learning: Learning, run: Run) -> DiagnosticPlan:
     """The run's next step from the learner's present state."""
     bank, note = learning.bank, note_of(run)
-    scope = bank.topics_of(run.scope)
+    scope = [topic for topic in bank.topics_of(run.scope) if learning.taught(topic)]
     return plan_diagnostic(
         bank.table,
         learning.posterior,
         learning.readings,
         bank.scales,
-        [topic.importance for topic in bank.topics],
+        learning.importance,
         [topic.number for topic in scope],
         [learning.answers_in(topic.number) for topic in bank.topics],
         note.asked,
@@ -75,7 +77,6 @@ class Diagnosing(Activity):
     """One try; right or wrong is told at once, and no more before Review."""
 
     purpose = Purpose.DIAGNOSTIC
-    rules = ONE_TRY
     whole = True
     teaches = False
     told_in_review = True
@@ -91,16 +92,39 @@ class Diagnosing(Activity):
 
     def start(self, enrolment: Enrolment, wanted: StartIn, now: datetime, changes: Changes) -> Run:
         assert isinstance(wanted, StartDiagnosticIn)
-        bank = learning_of(enrolment).bank
+        learning = learning_of(enrolment)
+        bank = learning.bank
         titles = dict(bank.subjects)
         if wanted.subject is not None and wanted.subject not in titles:
             raise Unprocessable("There is no such subject.", fields={"subject": "unknown"})
-        scope = [topic.key for topic in bank.topics if wanted.subject in {None, topic.subject}]
+        if wanted.fresh:
+            return self._freshen(learning, now, changes)
+        inside = [topic for topic in bank.topics if wanted.subject in {None, topic.subject}]
+        scope = [topic.key for topic in inside if learning.taught(topic)]
+        if not scope:
+            raise Conflict("None of these topics has been taught so far.", code="not_yet")
         run = taken_up(enrolment, self.purpose, scope, now, changes)
         if run is None:
             title = titles[wanted.subject] if wanted.subject else "All subjects"
             run = begun(enrolment, self.purpose, title, scope, DiagnosticNote(), now, changes)
             self.ask(run, now, changes)
+        return run
+
+    def _freshen(self, learning: Learning, now: datetime, changes: Changes) -> Run:
+        """Some questions over the topics that were known and have faded."""
+        enrolment = learning.enrolment
+        kept = freshening_under_way(enrolment)
+        run = taken_up(enrolment, self.purpose, kept.scope, now, changes) if kept else None
+        if run is not None:
+            return run
+        topics = faded_topics(learning, now)
+        if not freshening_due(len(topics), learning.row.freshened_at, now):
+            raise Conflict("Nothing needs freshening now.", code="nothing_due")
+        note = DiagnosticNote(most=freshening_questions(len(topics)))
+        scope = [topic.key for topic in topics]
+        run = begun(enrolment, self.purpose, "Freshening", scope, note, now, changes)
+        learning.row.freshened_at = now
+        self.ask(run, now, changes)
         return run
 
     def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
@@ -121,6 +145,11 @@ class Diagnosing(Activity):
             for t, a in planned.ahead.items()
         }
         choice = planned.choice
+        if note.most is not None:
+            over = note.most - len(note.asked)
+            choice = choice if over > 0 else None
+            note.questions_left, note.most_left = min(planned.questions_left, over), over
+            note.fewest_left = min(note.fewest_left, over)
         if choice is None:
             run.ended_at, run.current = now, None
             changes.touch(run, "ended_at", "current", "note")
@@ -204,7 +233,7 @@ class Diagnosing(Activity):
         learning, note = learning_of(run.enrolment), note_of(run)
         bank, readings = learning.bank, learning.readings
         topics = bank.topics_of(run.scope)
-        seconds = sum(bank.mean_seconds(topic.number) for topic in topics) / len(topics)
+        seconds = sum(learning.seconds(topic.number) for topic in topics) / len(topics)
         left = note.questions_left
         return run_out(
             run,

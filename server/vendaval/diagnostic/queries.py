@@ -2,9 +2,15 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
+from vendaval.bank.snapshot import BankTopic
 from vendaval.groups.models import Enrolment
+from vendaval.levels.learning import Learning
+from vendaval.work.kept import DiagnosticNote
 from vendaval.work.models import Purpose, Run
 from vendaval.work.runs import open_runs
+from vendaval_core.mastery.freshening import faded
 
 MOST_LEFT = 2
 
@@ -12,3 +18,15 @@ MOST_LEFT = 2
 def left_open(enrolment: Enrolment) -> list[Run]:
     """The diagnostics that can be taken up again, the latest two of several."""
     return list(open_runs(enrolment, Purpose.DIAGNOSTIC)[:MOST_LEFT])
+
+
+def freshening_under_way(enrolment: Enrolment) -> Run | None:
+    """The freshening that was left, if any."""
+    runs = open_runs(enrolment, Purpose.DIAGNOSTIC)
+    return next((r for r in runs if isinstance(r.note, DiagnosticNote) and r.note.most), None)
+
+
+def faded_topics(learning: Learning, now: datetime) -> list[BankTopic]:
+    """Topics that were known and, with the time since, are less so."""
+    numbers = faded(learning.readings_at(now), learning.readings)
+    return [t for t in learning.bank.topics if t.number in numbers and learning.taught(t)]

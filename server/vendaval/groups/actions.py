@@ -1,13 +1,23 @@
-"""Enrolling people and putting them into groups."""
+"""Enrolling people, putting them into groups, and what they work towards there."""
 
 from __future__ import annotations
+
+from datetime import timedelta
+
+from django.db import transaction
 
 from vendaval.bank.models import Course
 from vendaval.people.actions import give_role
 from vendaval.people.models import Role, User
 from vendaval.shared import clock
+from vendaval.shared.codes import new_code, typed_code
+from vendaval.shared.errors import NotFound
+from vendaval_core.mastery.aims import combined
 
-from .models import Enrolment, Group, GroupMember, GroupTutor
+from .kept import AimsData, GroupSettings, OwnAimsData
+from .models import Enrolment, Group, GroupMember, GroupTutor, JoinCode
+
+CODE_LASTS = timedelta(days=7)
 
 
 def enrol(person: User, course: Course) -> Enrolment:
@@ -38,6 +48,70 @@ def put_in_charge(group: Group, person: User) -> None:
 
 def join_group(group: Group, enrolment: Enrolment) -> None:
     """Put a learner into a group of their course from now on."""
-    GroupMember.objects.get_or_create(
-        group=group, enrolment=enrolment, until=None, defaults={"since": clock.now()}
-    )
+    with transaction.atomic():
+        GroupMember.objects.get_or_create(
+            group=group, enrolment=enrolment, until=None, defaults={"since": clock.now()}
+        )
+        refresh_aims(enrolment)
+
+
+def leave_group(group: Group, enrolment: Enrolment) -> None:
+    """End a learner's time in a group; its tutors see their pages no more."""
+    with transaction.atomic():
+        held = GroupMember.objects.filter(group=group, enrolment=enrolment, until=None)
+        held.update(until=clock.now())
+        refresh_aims(enrolment)
+
+
+def refresh_aims(enrolment: Enrolment) -> None:
+    """Put together anew what a learner works towards, from their groups and their own wishes."""
+    mine = Group.objects.filter(members__enrolment=enrolment, members__until=None)
+    groups = [group.settings.core() for group in mine.order_by("pk")]
+    enrolment.aims = AimsData.of(combined(groups, enrolment.own.core()))
+    enrolment.save(update_fields=["aims"])
+
+
+def set_up_group(group: Group, title: str, settings: GroupSettings) -> None:
+    """Change a group's settings; they hold for its members at once."""
+    with transaction.atomic():
+        group.title, group.settings = title, settings
+        group.save(update_fields=["title", "settings"])
+        for member in group.members.filter(until=None).select_related("enrolment"):
+            refresh_aims(member.enrolment)
+
+
+def set_own_aims(enrolment: Enrolment, own: OwnAimsData) -> None:
+    """Change what a learner set for themselves."""
+    with transaction.atomic():
+        enrolment.own = own
+        enrolment.save(update_fields=["own"])
+        refresh_aims(enrolment)
+
+
+def make_join_code(group: Group, by: User) -> JoinCode:
+    """A new code for a group; those before it open nothing any more."""
+    now = clock.now()
+    with transaction.atomic():
+        revoke_join_codes(group)
+        return JoinCode.objects.create(
+            group=group, code=new_code(), made_by=by, made_at=now, ends_at=now + CODE_LASTS
+        )
+
+
+def revoke_join_codes(group: Group) -> None:
+    """Let nobody in by a code any more."""
+    group.codes.filter(revoked_at=None).update(revoked_at=clock.now())
+
+
+def join_by_code(person: User, typed: str) -> Enrolment:
+    """Put a person into the group of a code that holds, and into its course; else NotFound."""
+    found = JoinCode.objects.filter(
+        code=typed_code(typed), revoked_at=None, ends_at__gt=clock.now()
+    ).select_related("group__course__school")
+    code = found.first()
+    if code is None:
+        raise NotFound("This code opens nothing. It may have run out: ask your tutor.")
+    with transaction.atomic():
+        enrolment = enrol(person, code.group.course)
+        join_group(code.group, enrolment)
+    return enrolment

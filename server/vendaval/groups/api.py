@@ -1,16 +1,25 @@
-"""The courses somebody learns in."""
+"""The courses somebody learns in, the way into one, and what they work towards there."""
 
 from __future__ import annotations
 
 from django.http import HttpRequest
 from ninja import Router
 
+from vendaval.bank.snapshot import course_bank
+from vendaval.people.audit import audit
+from vendaval.people.models import AuditKind
 from vendaval.people.permissions import current_user, signed_in
+from vendaval.people.schemas import CodeIn
+from vendaval.shared.errors import Unprocessable
 
-from . import queries
-from .schemas import CourseOut, CoursesOut
+from . import actions, queries
+from .addresses import CourseKey
+from .kept import OwnAimsData
+from .models import Enrolment, Group
+from .schemas import AimsIn, AimsOut, CourseOut, CoursesOut, TopicAimOut
 
 router = Router(auth=signed_in, tags=["courses"])
+WEEK = 7
 
 
 @router.get("/courses", response=CoursesOut, operation_id="list_courses")
@@ -19,3 +28,56 @@ def courses(request: HttpRequest) -> CoursesOut:
     return CoursesOut(
         courses=[CourseOut(key=row.course.key, title=row.course.title) for row in rows]
     )
+
+
+@router.post("/join", response=CourseOut, operation_id="join_group")
+def join(request: HttpRequest, body: CodeIn) -> CourseOut:
+    """Join the group of a code, and its course."""
+    user = current_user(request)
+    enrolment = actions.join_by_code(user, body.code)
+    course = enrolment.course
+    audit(AuditKind.JOINED_GROUP, request=request, account=user, says=course.title)
+    return CourseOut(key=course.key, title=course.title)
+
+
+def _aims(enrolment: Enrolment) -> AimsOut:
+    aims, own, bank = enrolment.aims, enrolment.own, course_bank(enrolment.course)
+    mine = Group.objects.filter(members__enrolment=enrolment, members__until=None)
+    return AimsOut(
+        groups=list(mine.order_by("pk").values_list("title", flat=True)),
+        own=aims.own,
+        own_exam_on=own.exam_on,
+        exams=aims.exams,
+        minutes=aims.minutes,
+        topics=[
+            TopicAimOut(
+                key=topic.key,
+                title=topic.title,
+                subject=topic.subject,
+                target=round(aims.targets.get(topic.key, topic.target)),
+                course_target=round(topic.target),
+                own=round(own.targets[topic.key]) if topic.key in own.targets else None,
+                taught=topic.key not in aims.not_taught,
+            )
+            for topic in bank.topics
+        ],
+    )
+
+
+@router.get("/courses/{slug:course}/aims", response=AimsOut, operation_id="get_aims")
+def aims(request: HttpRequest, course: CourseKey) -> AimsOut:
+    """What I work towards: targets, the date, minutes a day, and what has been taught."""
+    return _aims(queries.own_enrolment(current_user(request), course, "get_aims"))
+
+
+@router.put("/courses/{slug:course}/aims", response=AimsOut, operation_id="set_aims")
+def set_aims(request: HttpRequest, course: CourseKey, body: AimsIn) -> AimsOut:
+    enrolment = queries.own_enrolment(current_user(request), course, "set_aims")
+    known = {topic.key for topic in course_bank(enrolment.course).topics}
+    unknown = sorted(body.targets.keys() - known)
+    if unknown:
+        raise Unprocessable("There are no such topics.", fields={"targets": ", ".join(unknown)})
+    if len(body.minutes) not in {0, WEEK}:
+        raise Unprocessable("Seven days, from Monday on, or none.", fields={"minutes": "7 numbers"})
+    actions.set_own_aims(enrolment, OwnAimsData(**body.model_dump()))
+    return _aims(enrolment)

@@ -7,10 +7,17 @@ from django.db import models
 from django.db.models import Q
 
 from vendaval.bank.models import Course
+from vendaval.shared.columns import column
+
+from .kept import AimsData, GroupSettings, OwnAimsData
 
 
 class Enrolment(models.Model):
-    """A person in a course. Ended ones keep what was done."""
+    """A person in a course. Ended ones keep what was done.
+
+    own: what they set for themselves. aims: what holds for them, of their groups and their own,
+    put together whenever one of those changes.
+    """
 
     person = models.ForeignKey(
         settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="enrolments"
@@ -18,6 +25,8 @@ class Enrolment(models.Model):
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="enrolments")
     since = models.DateTimeField()
     until = models.DateTimeField(null=True)
+    own: OwnAimsData = column(OwnAimsData, OwnAimsData)
+    aims: AimsData = column(AimsData, AimsData)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["person", "course"], name="enrolled_once")]
@@ -28,6 +37,20 @@ class Group(models.Model):
 
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="groups")
     title = models.CharField(max_length=80)
+    settings: GroupSettings = column(GroupSettings, GroupSettings)
+
+
+class JoinCode(models.Model):
+    """What lets whoever types it into a group, for a while. revoked_at: when a tutor ended it."""
+
+    group = models.ForeignKey(Group, on_delete=models.CASCADE, related_name="codes")
+    code = models.CharField(max_length=8, unique=True)
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    made_at = models.DateTimeField()
+    ends_at = models.DateTimeField()
+    revoked_at = models.DateTimeField(null=True)
 
 
 class GroupTutor(models.Model):

@@ -8,7 +8,7 @@ from vendaval.people.models import Guardianship, User
 from vendaval.people.policies import Relation, require
 from vendaval.shared.errors import NotFound
 
-from .models import Enrolment
+from .models import Enrolment, Group
 
 
 def own(person: User, course: str, at: str = "") -> Q:
@@ -34,6 +34,38 @@ def own_enrolment(person: User, course: str, operation: str) -> Enrolment:
     if found is None:
         raise NotFound("You are not in this course.")
     return found
+
+
+def related_enrolment(person: User, enrolment_id: int, operation: str) -> Enrolment:
+    """A present enrolment of somebody that a person may do an operation with; else NotFound."""
+    rows = Enrolment.objects.filter(pk=enrolment_id, until=None)
+    found = rows.select_related("course", "state", "person").defer("course__rehearsal").first()
+    relations = relations_to(person, found) if found is not None else set()
+    require(operation, person.roles, *relations)
+    if found is None:
+        raise NotFound("There is no such learner here.")
+    return found
+
+
+def taught_by(person: User) -> QuerySet[Group]:
+    """Groups that a person teaches now."""
+    mine = Group.objects.filter(tutors__person=person, tutors__until=None)
+    return mine.select_related("course").defer("course__rehearsal").order_by("pk")
+
+
+def own_group(person: User, group_id: int, operation: str) -> Group:
+    """A group that a person teaches, for an operation they may do; else NotFound."""
+    found = taught_by(person).filter(pk=group_id).first()
+    require(operation, person.roles, Relation.GROUP if found is not None else None)
+    if found is None:
+        raise NotFound("You have no such group.")
+    return found
+
+
+def members_of(group: Group) -> QuerySet[Enrolment]:
+    """The learners of a group now, by name, with their states."""
+    mine = Enrolment.objects.filter(groups__group=group, groups__until=None, until=None)
+    return mine.select_related("person", "course", "state").order_by("person__display_name", "pk")
 
 
 def relations_to(person: User, enrolment: Enrolment) -> set[Relation]:

@@ -113,6 +113,8 @@ def _forget_own_words(person: User) -> None:
         shown = row.presentation
         version = version_of(shown.revision, shown.seed, shown.order)
         written = {key.id for key in version.parts if isinstance(key, WrittenKey)}
+        if row.working is not None:
+            Try.objects.filter(pk=row.pk).update(working=None)
         if not written & row.response.keys():
             continue
         kept = {part: "" if part in written else text for part, text in row.response.items()}

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import logging
 from dataclasses import dataclass
+from datetime import datetime
+from hashlib import sha256
 
-from vendaval.bank.snapshot import CourseBank, course_bank
+from vendaval.bank.snapshot import BankTopic, CourseBank, course_bank
 from vendaval.groups.models import Enrolment
 from vendaval.shared.changes import Stale, claimed
 from vendaval_core.mastery.practice import Coverage, PracticeFamily, coverage, target_met
+from vendaval_core.measure.journal import after_days
 from vendaval_core.measure.level import LevelReading, read_levels
 from vendaval_core.measure.posterior import LearnerState as CoreState
 from vendaval_core.measure.posterior import Posterior, infer
@@ -18,6 +21,9 @@ from .encoding import decode, encode
 from .kept import FamilyHistory, ReadingData, TopicHistory
 from .models import LearnerState
 from .rebuild import rebuilt_state
+from .settings import CHANGE
+
+LEAST_DAYS = 1.0
 
 logger = logging.getLogger("vendaval.levels")
 
@@ -33,6 +39,8 @@ STORED = (
     "answers",
     "sitting",
     "idle_days",
+    "pace",
+    "freshened_at",
     "last_answer_at",
 )
 
@@ -64,20 +72,50 @@ class Learning:
     def refresh_standing(self) -> None:
         """Recompute every topic's reading from the posterior."""
         posterior, topics = self.posterior, self.bank.topics
-        targets = [topic.target for topic in topics]
-        readings = read_levels(posterior.marginals, posterior.sd, self.bank.scales, targets)
+        readings = read_levels(posterior.marginals, posterior.sd, self.bank.scales, self.targets)
         self.row.standing = {
             topic.key: ReadingData.of(reading)
             for topic, reading in zip(topics, readings, strict=True)
         }
-        self.row.digest = self.bank.digest
+        self.row.digest = self.digest
+
+    @property
+    def digest(self) -> str:
+        """Of what a standing is computed with: the content, and targets of the learner's own."""
+        own = self.enrolment.aims.targets
+        if not own:
+            return self.bank.digest
+        return sha256(f"{self.bank.digest}:{sorted(own.items())}".encode()).hexdigest()
+
+    @property
+    def targets(self) -> list[float]:
+        """Target of each topic for this learner, in per cent."""
+        return [self.enrolment.aims.targets.get(t.key, t.target) for t in self.bank.topics]
+
+    @property
+    def importance(self) -> list[float]:
+        """Importance of each topic for this learner."""
+        return [self.enrolment.aims.importance.get(t.key, t.importance) for t in self.bank.topics]
+
+    def taught(self, topic: BankTopic) -> bool:
+        """Whether a topic has been taught so far: others are neither asked nor counted."""
+        return topic.key not in self.enrolment.aims.not_taught
 
     @property
     def readings(self) -> list[LevelReading]:
         """Every topic's reading by topic number."""
-        if self.row.digest != self.bank.digest:
+        if self.row.digest != self.digest:
             self.refresh_standing()
         return [self.row.standing[topic.key].reading() for topic in self.bank.topics]
+
+    def readings_at(self, now: datetime) -> list[LevelReading]:
+        """Every topic's reading with the time since the last answer taken in."""
+        last = self.row.last_answer_at
+        days = self.row.idle_days + (0.0 if last is None else (now - last).total_seconds() / 86400)
+        if days < LEAST_DAYS:
+            return self.readings
+        posterior = after_days(self.bank.prior, self.state, days, CHANGE)
+        return read_levels(posterior.marginals, posterior.sd, self.bank.scales, self.targets)
 
     def family(self, key: str) -> FamilyHistory:
         """History of a family, made empty if there is none."""
@@ -123,6 +161,10 @@ class Learning:
         """First tries given in a topic, ever."""
         keys = (item.family.key for item in self.bank.of_topic(number))
         return sum(self.row.families[key].count for key in keys if key in self.row.families)
+
+    def seconds(self, number: int) -> float:
+        """Mean seconds that a question of a topic takes this learner."""
+        return self.bank.mean_seconds(number) * self.row.pace.ratio
 
     def claim(self) -> bool:
         """Store the state if its version still stands: the guard of all that an enrolment has."""

@@ -9,6 +9,7 @@ from vendaval.groups.models import Enrolment
 from vendaval.shared.changes import Versioned
 from vendaval.shared.columns import column
 from vendaval.work.models import Try
+from vendaval_core.mastery.pace import Pace
 
 from .kept import FamilyHistory, ReadingData, StudyPlace, TopicHistory
 
@@ -20,7 +21,8 @@ class LearnerState(Versioned):
     state: arrays of the posterior. families, topics: histories by key. standing: the reading of
     each topic. to_study: by topic key the section to read first. digest: of the content that the
     standing was computed with. base: of the prior and topics that the state was computed with.
-    idle_days: time away that no observation has taken in yet.
+    idle_days: time away that no observation has taken in yet. pace: how long questions take this
+    learner. freshened_at: when the last freshening began.
     """
 
     enrolment = models.OneToOneField(Enrolment, on_delete=models.CASCADE, related_name="state")
@@ -35,6 +37,8 @@ class LearnerState(Versioned):
     answers = models.PositiveIntegerField(default=0)
     sitting = models.PositiveIntegerField(default=0)
     idle_days = models.FloatField(default=0.0)
+    pace: Pace = column(Pace, Pace)
+    freshened_at = models.DateTimeField(null=True)
     last_answer_at = models.DateTimeField(null=True)
 
 

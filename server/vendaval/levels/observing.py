@@ -90,6 +90,8 @@ def _observe(
         history.right.append(seed)
     if outcome == NOT_TAUGHT:
         row.to_study[item.family.topic] = _study_place(question)
+    if reason is not WeightReason.RAPID and outcome != NOT_TAUGHT and taken.had:
+        row.pace = row.pace.after(taken.had, question.mean_seconds)
     taken.moved = Moved(weight, reason.value, before[item.topic], after[item.topic])
     topic = learning.topic(item.family.topic)
     topic.steady = steady_after(topic.steady, after[item.topic].chance, weight)

@@ -74,13 +74,14 @@ def standings(learning: Learning, misses: Counter[int]) -> list[TopicStanding]:
             reading=readings[topic.number],
             marginal=posterior.marginals[topic.number],
             scale=bank.scales[topic.number],
-            importance=topic.importance,
+            importance=learning.importance[topic.number],
             coverage=learning.coverage(topic.number),
             steady=learning.steady(topic.number),
-            seconds=bank.mean_seconds(topic.number),
+            seconds=learning.seconds(topic.number),
             misses=misses.get(topic.id, 0),
             recent=recent.get(topic.id, 0.0),
             waiting_for=tuple(bank.topic(k).title for k in topic.after if k in plainly_below),
+            taught=learning.taught(topic),
         )
         for topic in bank.topics
     ]

@@ -8,13 +8,26 @@ from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Schema, Status
 
+from vendaval.shared.codes import shown_code
 from vendaval.shared.errors import NotFound
 from vendaval.shared.health import health
 
 from .audit import audit
+from .guardians import end_link, link_by_code, make_guardian_code
 from .models import AuditKind, User
 from .permissions import csrf_only, current_user, signed_in
-from .schemas import AccountOut, DemoAccountOut, DemoSignInIn, SessionOut, SignInIn
+from .policies import Relation, require
+from .schemas import (
+    AccountOut,
+    CodeIn,
+    CodeOut,
+    DemoAccountOut,
+    DemoSignInIn,
+    LinkOut,
+    LinksOut,
+    SessionOut,
+    SignInIn,
+)
 from .sign_in import sign_in_with
 
 router = Router(tags=["people"])
@@ -64,6 +77,43 @@ def sign_out(request: HttpRequest) -> SessionOut:
     audit(AuditKind.SIGNED_OUT, request=request, account=current_user(request))
     logout(request)
     return _session(request)
+
+
+@router.get("/links", response=LinksOut, operation_id="list_links", auth=signed_in)
+def links(request: HttpRequest) -> LinksOut:
+    """Who reads my pages as my guardian, and whose I read."""
+    user = current_user(request)
+    guardians = user.guardians.filter(until=None).select_related("guardian").order_by("pk")
+    wards = user.wards.filter(until=None).select_related("learner").order_by("pk")
+    return LinksOut(
+        guardians=[
+            LinkOut(id=one.pk, name=one.guardian.display_name, since=one.since) for one in guardians
+        ],
+        wards=[LinkOut(id=one.pk, name=one.learner.display_name, since=one.since) for one in wards],
+    )
+
+
+@router.post("/links/code", response=CodeOut, operation_id="make_guardian_code", auth=signed_in)
+def guardian_code(request: HttpRequest) -> CodeOut:
+    """A code for a guardian to type; it opens something once, within two days."""
+    user = current_user(request)
+    require("make_guardian_code", user.roles, Relation.OWN)
+    code = make_guardian_code(user)
+    return CodeOut(code=shown_code(code.code), ends_at=code.ends_at)
+
+
+@router.post("/links", response=LinksOut, operation_id="link_ward", auth=signed_in)
+def link(request: HttpRequest, body: CodeIn) -> LinksOut:
+    """Become the guardian of the learner who gave the code."""
+    link_by_code(current_user(request), body.code, request)
+    return links(request)
+
+
+@router.delete("/links/{int:link_id}", response=LinksOut, operation_id="end_link", auth=signed_in)
+def unlink(request: HttpRequest, link_id: int) -> LinksOut:
+    """End a link; either side can."""
+    end_link(current_user(request), link_id, request)
+    return links(request)
 
 
 class HealthOut(Schema):

@@ -72,6 +72,16 @@ class Guardianship(models.Model):
         ]
 
 
+class GuardianCode(models.Model):
+    """What lets whoever types it read a learner's pages; once, and for a while."""
+
+    learner = models.ForeignKey(User, on_delete=models.CASCADE, related_name="guardian_codes")
+    code = models.CharField(max_length=8, unique=True)
+    made_at = models.DateTimeField()
+    ends_at = models.DateTimeField()
+    used_at = models.DateTimeField(null=True)
+
+
 class AuditKind(models.TextChoices):
     SIGNED_IN = "signed_in"
     SIGN_IN_FAILED = "sign_in_failed"
@@ -79,6 +89,10 @@ class AuditKind(models.TextChoices):
     SIGNED_OUT = "signed_out"
     EXPORTED = "exported"
     ERASED = "erased"
+    GUARDIAN_LINKED = "guardian_linked"
+    GUARDIAN_ENDED = "guardian_ended"
+    JOINED_GROUP = "joined_group"
+    LEFT_GROUP = "left_group"
 
 
 class AuditEntry(models.Model):

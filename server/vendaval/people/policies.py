@@ -16,17 +16,32 @@ from .models import Role
 
 class Relation(StrEnum):
     """What somebody is to a learner's work: their own, of a group of mine, of a learner I am the
-    guardian of, of a course I write for."""
+    guardian of, of a course I write for, of somebody of my group who asked me."""
 
     OWN = "own"
     GROUP = "group"
     CHILD = "child"
     COURSE = "course"
+    CLASSMATE = "classmate"
 
 
 Rule = frozenset[tuple[Role, Relation]]
 
 OWN_WORK: Rule = frozenset({(Role.LEARNER, Relation.OWN)})
+OWN_GROUPS: Rule = frozenset({(Role.TUTOR, Relation.OWN)})
+OF_GROUP: Rule = frozenset({(Role.TUTOR, Relation.GROUP)})
+OWN_WARDS: Rule = frozenset({(Role.GUARDIAN, Relation.OWN)})
+OWN_COURSES: Rule = frozenset({(Role.AUTHOR, Relation.OWN)})
+ANSWERS: Rule = frozenset(
+    {
+        (Role.LEARNER, Relation.OWN),
+        (Role.LEARNER, Relation.CLASSMATE),
+        (Role.TUTOR, Relation.GROUP),
+        (Role.AUTHOR, Relation.COURSE),
+    }
+)
+SETTLES: Rule = ANSWERS - {(Role.LEARNER, Relation.CLASSMATE)}
+OF_LEARNER: Rule = frozenset({(Role.TUTOR, Relation.GROUP), (Role.GUARDIAN, Relation.CHILD)})
 
 READS = (
     "get_today",
@@ -53,9 +68,45 @@ WRITES = (
     "show_working",
     "fresh_version",
     "set_aside_miss",
+    "put_step_aside",
+    "bring_step_back",
     "try_rehearsal",
 )
-RULES: Mapping[str, Rule] = dict.fromkeys(READS + WRITES, OWN_WORK)
+RULES: Mapping[str, Rule] = {
+    **dict.fromkeys(READS + WRITES, OWN_WORK),
+    **dict.fromkeys(
+        (
+            "get_plan",
+            "get_spell_plan",
+            "start_spell",
+            "get_spell",
+            "go_on_spell",
+            "end_spell",
+        ),
+        OWN_WORK,
+    ),
+    **dict.fromkeys(("get_record", "list_tries", "get_try", "export_record"), OWN_WORK),
+    **dict.fromkeys(("get_learner_record", "list_learner_tries", "get_learner_try"), OF_LEARNER),
+    **dict.fromkeys(("get_aims", "set_aims", "make_guardian_code"), OWN_WORK),
+    **dict.fromkeys(("list_classmates", "ask_help", "report_fault", "list_threads"), OWN_WORK),
+    **dict.fromkeys(("get_thread", "reply_thread"), ANSWERS),
+    "settle_thread": SETTLES,
+    **dict.fromkeys(("list_groups", "list_inbox"), OWN_GROUPS),
+    "list_faults": OWN_COURSES,
+    **dict.fromkeys(
+        (
+            "get_group",
+            "get_group_settings",
+            "set_group",
+            "make_join_code",
+            "revoke_join_code",
+            "remove_member",
+        ),
+        OF_GROUP,
+    ),
+    "list_wards": OWN_WARDS,
+    **dict.fromkeys(("get_learner", "get_learner_topic"), OF_LEARNER),
+}
 
 
 def may(operation: str, roles: Set[Role], relation: Relation | None) -> bool:
@@ -65,7 +116,7 @@ def may(operation: str, roles: Set[Role], relation: Relation | None) -> bool:
     return any((role, relation) in RULES[operation] for role in roles)
 
 
-def require(operation: str, roles: Set[Role], relation: Relation | None) -> None:
-    """NotFound unless they may."""
-    if not may(operation, roles, relation):
+def require(operation: str, roles: Set[Role], *relations: Relation | None) -> None:
+    """NotFound unless they may, standing in one of these relations."""
+    if not any(may(operation, roles, relation) for relation in relations):
         raise NotFound("There is nothing of yours at this address.")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from ninja import Schema
 from pydantic import ConfigDict, Field
 
@@ -25,6 +27,33 @@ class AccountOut(Schema):
     id: int
     name: str
     roles: list[Role]
+
+
+class CodeOut(Schema):
+    """A code to hand on, as it is read out, and until when it opens something."""
+
+    code: str
+    ends_at: datetime
+
+
+class CodeIn(Schema):
+    model_config = ConfigDict(extra="forbid")
+    code: str = Field(min_length=4, max_length=20)
+
+
+class LinkOut(Schema):
+    """A guardian and a learner. `id` is the link's, to end it by."""
+
+    id: int
+    name: str
+    since: datetime
+
+
+class LinksOut(Schema):
+    """Who reads my pages, and whose I read."""
+
+    guardians: list[LinkOut]
+    wards: list[LinkOut]
 
 
 class DemoAccountOut(Schema):

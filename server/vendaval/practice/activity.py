@@ -1,33 +1,38 @@
-"""Practice of one topic to its target."""
+"""Practice of one topic or a mix of several, to a goal and on from there."""
 
 from __future__ import annotations
 
 from datetime import datetime
+from fractions import Fraction
 
+from vendaval.bank.snapshot import BankTopic
 from vendaval.delivery.payload import reading_out, study_link
 from vendaval.delivery.schemas import Can, StudyLinkOut
 from vendaval.groups.models import Enrolment
-from vendaval.levels.learning import learning_of
+from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.presenting import present
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.actions import note_help
 from vendaval.work.activity import Activity
-from vendaval.work.kept import PracticeNote, StudyOwed, Why
+from vendaval.work.kept import IdeasGoal, PracticeNote, StudyOwed, Why
 from vendaval.work.models import Closing, HelpKind, Presentation, Purpose, Run
 from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, open_runs, taken_up, withdraw
 from vendaval.work.schemas import RunOut, StartIn, StartPracticeIn, TopicProgressOut
 from vendaval.work.taking import Taken
+from vendaval_core.mastery.goals import next_idea, next_topic
 from vendaval_core.mastery.practice import (
     choose_practice,
     misses_on_idea,
     needs_study,
 )
-from vendaval_core.mastery.recommend import still_wanted
+from vendaval_core.mastery.recommend import in_words, still_wanted
 from vendaval_core.scoring.mark import Verdict
-from vendaval_core.scoring.tries import PRACTICE_TRIES
+from vendaval_core.scoring.tries import TryRules
+
+from .goals import goal_of, goal_out, note_answer, reached
 
 FRESH_VERSIONS = 4
 
@@ -53,7 +58,6 @@ class Practising(Activity):
     """Several tries, each miss taking a part off; help and fresh versions at any time."""
 
     purpose = Purpose.PRACTICE
-    rules = PRACTICE_TRIES
     whole = False
     teaches = True
 
@@ -68,21 +72,42 @@ class Practising(Activity):
             found.append("sure")
         return found
 
+    def rules_for(self, enrolment: Enrolment) -> TryRules:
+        aims = enrolment.aims
+        return TryRules(aims.tries, Fraction(aims.miss_takes))
+
     def start(self, enrolment: Enrolment, wanted: StartIn, now: datetime, changes: Changes) -> Run:
         assert isinstance(wanted, StartPracticeIn)
-        topic = learning_of(enrolment).bank.topic(wanted.topic)
-        scope = [topic.key]
+        learning = learning_of(enrolment)
+        topics = [learning.bank.topic(key) for key in dict.fromkeys(wanted.topics)]
+        for topic in topics:
+            if not learning.taught(topic):
+                raise Conflict(f"{topic.title} has not been taught so far.", code="not_yet")
+        scope = [topic.key for topic in topics]
+        goal = goal_of(wanted.goal, scope, learning)
         run = taken_up(enrolment, self.purpose, scope, now, changes)
         if run is None:
-            note = PracticeNote()
-            run = begun(enrolment, self.purpose, topic.title, scope, note, now, changes)
+            first, more = topics[0].title, len(topics) - 1
+            title = f"{first} and {in_words(more)} more" if more else first
+            note = PracticeNote(goal=goal)
+            run = begun(enrolment, self.purpose, title, scope, note, now, changes)
             self.ask(run, now, changes)
+        elif wanted.goal is not None:
+            note_of(run).goal, note_of(run).reached = goal, False
+            changes.touch(run, "note")
         return run
 
     def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
         learning, note = learning_of(run.enrolment), note_of(run)
         note.study_first = None
-        topic = learning.bank.topic(run.scope[0])
+        if isinstance(note.goal, IdeasGoal) and not note.reached:
+            ideas = [key for key in note.goal.families if key in learning.bank.families]
+            idea = next_idea(note.goal.right, ideas, note.last)
+            if idea is not None:
+                note.last = idea
+                return present(learning, run, idea, now, changes, why=Why(rule="idea"))
+        topic = self._topic(run, learning)
+        note.asked[topic.key] = note.asked.get(topic.key, 0) + 1
         choice = choose_practice(learning.practice_families(topic.number), note.misses, note.last)
         note.last = choice.family
         why = Why(
@@ -92,12 +117,22 @@ class Practising(Activity):
         )
         return present(learning, run, choice.family, now, changes, why=why)
 
+    def _topic(self, run: Run, learning: Learning) -> BankTopic:
+        """The topic of the next question: by turns in a mix."""
+        topics = learning.bank.topics_of(run.scope)
+        met = {topic.key: learning.is_met(topic.number) for topic in topics}
+        key = next_topic([topic.key for topic in topics], note_of(run).asked, met)
+        return learning.bank.topic(key)
+
     def follow(self, taken: Taken, now: datetime, changes: Changes) -> Presentation | None:
         question = taken.question
         note = note_of(question.run)
         if taken.row.first:
             note.misses = note.misses + 1 if taken.missed else 0
-        if question.state.closed(self.rules):
+            note_answer(note, taken)
+            learning = learning_of(question.enrolment)
+            note.reached = reached(note, question.run.scope, learning)
+        if question.state.closed(self.rules_for(question.enrolment)):
             close(question.presentation, Closing.ANSWERED, now)
             return self._after(question, now, changes)
         if any(mark.verdict == Verdict.WRONG for mark in taken.marks):
@@ -195,22 +230,29 @@ class Practising(Activity):
         )
 
     def run_out(self, run: Run) -> RunOut:
-        """A run with the level of its topic, and what its target still wants."""
-        learning = learning_of(run.enrolment)
-        topic = learning.bank.topic(run.scope[0])
-        reading = learning.readings[topic.number]
-        history = learning.topic(topic.key)
+        """A run with the levels of its topics, and what its goal and target still want."""
+        learning, note = learning_of(run.enrolment), note_of(run)
+        topics = learning.bank.topics_of(run.scope)
         wanted = None
-        if history.met_at is None:
-            covered = learning.coverage(topic.number)
-            wanted = still_wanted(reading.chance, history.steady, covered)
-        progress = TopicProgressOut(
-            key=topic.key,
-            title=topic.title,
-            status="settled" if learning.is_met(topic.number) else "open",
-            reading=reading_out(reading),
+        if len(topics) == 1 and learning.topic(topics[0].key).met_at is None:
+            number = topics[0].number
+            chance, covered = learning.readings[number].chance, learning.coverage(number)
+            wanted = still_wanted(chance, learning.steady(number), covered)
+        return run_out(
+            run,
+            wanted=wanted,
+            goal=goal_out(note, run.scope, learning),
+            study_first=self._study_first(run),
+            topics=[
+                TopicProgressOut(
+                    key=topic.key,
+                    title=topic.title,
+                    status="settled" if learning.is_met(topic.number) else "open",
+                    reading=reading_out(learning.readings[topic.number]),
+                )
+                for topic in topics
+            ],
         )
-        return run_out(run, wanted=wanted, study_first=self._study_first(run), topics=[progress])
 
     def _study_first(self, run: Run) -> StudyLinkOut | None:
         """The section to open before the run goes on."""

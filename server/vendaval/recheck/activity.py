@@ -29,7 +29,6 @@ from vendaval_core.mastery.recheck import (
     verdict_words,
 )
 from vendaval_core.mastery.recommend import minutes_for
-from vendaval_core.scoring.tries import ONE_TRY
 
 from .models import Recheck
 from .queries import days_since, due_topics, recheck_under_way
@@ -45,7 +44,6 @@ class Rechecking(Activity):
     """One try and no help; right or wrong is told at once, and the rest in Review."""
 
     purpose = Purpose.RECHECK
-    rules = ONE_TRY
     whole = True
     teaches = False
     told_in_review = True
@@ -130,7 +128,7 @@ class Rechecking(Activity):
         """A run with what is left of it, and its topics with what held."""
         learning, note = learning_of(run.enrolment), note_of(run)
         topics = learning.bank.topics_of(run.scope)
-        seconds = sum(learning.bank.mean_seconds(t.number) for t in topics) / max(1, len(topics))
+        seconds = sum(learning.seconds(t.number) for t in topics) / max(1, len(topics))
         left = len(note.left) + (run.current is not None and run.current.closed_at is None)
         status: dict[bool | None, TopicStatusName] = {None: "open", True: "held", False: "lost"}
         minutes = minutes_for(left, seconds) if left else 0

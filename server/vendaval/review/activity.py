@@ -19,7 +19,6 @@ from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, loaded_runs
 from vendaval.work.schemas import RunOut, StartIn, StartMendIn
 from vendaval.work.taking import Taken
-from vendaval_core.scoring.tries import ONE_TRY
 
 from .models import Miss, MissState
 
@@ -58,7 +57,6 @@ class Mending(Activity):
     """One try; right at it mends the miss, and the run is over either way."""
 
     purpose = Purpose.MISSED
-    rules = ONE_TRY
     whole = True
     teaches = True
     shows_last = True

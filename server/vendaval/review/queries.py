@@ -14,9 +14,9 @@ from vendaval.levels.learning import learning_of
 from vendaval.levels.queries import standings
 from vendaval.levels.settings import CHANGE
 from vendaval.shared.markdown import to_html
-from vendaval.work.models import Mark, Presentation, Purpose, Try
-from vendaval.work.questions import question_state, tries_of
-from vendaval.work.replies import last_answers, shown_question
+from vendaval.work.models import Mark, Purpose, Try
+from vendaval.work.questions import question_state, tries_of, waits_elsewhere
+from vendaval.work.replies import last_answers, shown_question, working_area
 from vendaval_core.items.keys import PartKey
 from vendaval_core.items.versions import Version
 from vendaval_core.mastery.recommend import practice_value
@@ -153,19 +153,13 @@ def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
             left, note = 0, "This question has one version only. Answer another question first."
     first = next((row for row in tries if row.first), tries[0])
     given = _first_given(version, tries, marks)
-    waits = Presentation.objects.filter(
-        run__enrolment=enrolment,
-        revision__family=miss.family_id,
-        seed=presentation.seed,
-        closed_at=None,
-    )
     question = shown_question(
         presentation,
         version,
         state,
         last_answers(tries, marks),
         in_review=True,
-        open_elsewhere=waits.exists(),
+        open_elsewhere=waits_elsewhere(enrolment, presentation),
     )
     told = question.solution is not None
     return MissDetailOut(
@@ -193,4 +187,5 @@ def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
         mends_left=left,
         mend_note=note if left == 0 else None,
         failed_mends=miss.failed_mends,
+        working=working_area(tries),
     )

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from pydantic import BaseModel
 
-from vendaval.delivery.schemas import PlaceOut, QuestionOut, StudyLinkOut
+from vendaval.delivery.schemas import PlaceOut, QuestionOut, StudyLinkOut, WorkingAreaOut
 from vendaval.work.models import Purpose
 
 from .models import MissState
@@ -64,4 +64,5 @@ class MissDetailOut(BaseModel):
     study: StudyLinkOut
     mends_left: int
     mend_note: str | None
+    working: WorkingAreaOut | None
     failed_mends: int

@@ -10,8 +10,17 @@ from vendaval.groups.queries import own_enrolment
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.work.actions import open_study
 
-from . import queries, topic
-from .schemas import PracticePlanOut, StudyPageOut, StudyTextOut, TodayOut, TopicPageOut, TopicsOut
+from . import choices, queries, study, topic
+from .schemas import (
+    BringBackIn,
+    PracticePlanOut,
+    PutAsideIn,
+    StudyPageOut,
+    StudyTextOut,
+    TodayOut,
+    TopicPageOut,
+    TopicsOut,
+)
 
 router = Router(auth=signed_in, tags=["today"])
 
@@ -19,6 +28,22 @@ router = Router(auth=signed_in, tags=["today"])
 @router.get("/today", response=TodayOut, operation_id="get_today")
 def today(request: HttpRequest, course: CourseKey) -> TodayOut:
     return queries.today(own_enrolment(current_user(request), course, "get_today"))
+
+
+@router.post("/steps/put-aside", response=TodayOut, operation_id="put_step_aside")
+def put_aside(request: HttpRequest, course: CourseKey, body: PutAsideIn) -> TodayOut:
+    """Put a step off to a day, or turn it down: it is offered no more until then, or until it is
+    brought back."""
+    enrolment = own_enrolment(current_user(request), course, "put_step_aside")
+    choices.put_aside(enrolment, body.step, body.title, body.until)
+    return queries.today(enrolment)
+
+
+@router.post("/steps/bring-back", response=TodayOut, operation_id="bring_step_back")
+def bring_back(request: HttpRequest, course: CourseKey, body: BringBackIn) -> TodayOut:
+    enrolment = own_enrolment(current_user(request), course, "bring_step_back")
+    choices.bring_back(enrolment, body.step)
+    return queries.today(enrolment)
 
 
 @router.get("/practice-plan", response=PracticePlanOut, operation_id="get_practice_plan")
@@ -37,8 +62,8 @@ def topic_page(request: HttpRequest, course: CourseKey, key: str) -> TopicPageOu
 
 
 @router.get("/study/{slug:key}", response=StudyPageOut, operation_id="get_study")
-def study(request: HttpRequest, course: CourseKey, key: str) -> StudyPageOut:
-    return queries.study(own_enrolment(current_user(request), course, "get_study").course, key)
+def study_page(request: HttpRequest, course: CourseKey, key: str) -> StudyPageOut:
+    return study.study(own_enrolment(current_user(request), course, "get_study").course, key)
 
 
 @router.post(
@@ -48,6 +73,6 @@ def opened(request: HttpRequest, course: CourseKey, key: str, section: str) -> S
     """A section is opened and read: questions that wait and that it explains are helped from now
     on. Its text comes in no other way."""
     user = current_user(request)
-    text = queries.study_text(own_enrolment(user, course, "open_study").course, key, section)
+    text = study.study_text(own_enrolment(user, course, "open_study").course, key, section)
     open_study(user, course, key, section)
     return text

@@ -2,20 +2,27 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from typing import Literal
+from datetime import date, datetime
+from typing import Annotated, Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, ConfigDict, Field
 
 from vendaval.delivery.part_schemas import FigureOut
 from vendaval.delivery.schemas import PlaceOut, ReadingOut, StudyLinkOut
 from vendaval.work.models import Purpose
 
+TopicState = Literal["unknown", "working", "met", "secure", "check", "not_yet"]
+StepKey = Annotated[str, Field(max_length=140, pattern=r"^[a-z_]+(:[a-z0-9._-]+)?$")]
+
 
 class StepOut(BaseModel):
-    """A next step. `run`: the run to carry on; `topic`: topic or subject key."""
+    """A next step. `key`: what it is put off by. `run`: the run to carry on; `topic`: topic or
+    subject key."""
 
-    kind: Literal["carry_on", "diagnose", "practise", "review", "study", "recheck"]
+    key: str
+    kind: Literal[
+        "carry_on", "diagnose", "practise", "review", "study", "recheck", "freshen", "spell"
+    ]
     title: str
     reason: str
     minutes: int
@@ -35,9 +42,40 @@ class UnderWayOut(BaseModel):
     touched_at: datetime
 
 
+class PutAsideOut(BaseModel):
+    """A step that was put off to a day, or turned down where there is none."""
+
+    key: str
+    title: str
+    until: date | None
+
+
+class PutAsideIn(BaseModel):
+    """Put a step off to a day, or turn it down where there is none."""
+
+    model_config = ConfigDict(extra="forbid")
+    step: StepKey
+    title: str = Field(min_length=1, max_length=160)
+    until: date | None = None
+
+
+class BringBackIn(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    step: StepKey
+
+
+class ComingOut(BaseModel):
+    """What a day to come brings."""
+
+    on: date
+    kind: Literal["recheck", "put_off", "exam"]
+    title: str
+
+
 class TopicLineOut(BaseModel):
     """A topic in a list. `state`: what is plainly so, "check" for a target that was met and has
-    become doubtful or did not hold, "secure" for one that held; `met_at`: when it was met,
+    become doubtful or did not hold, "secure" for one that held, "not_yet" for one that has not
+    been taught so far; `met_at`: when it was met,
     `recheck_at`: when it is checked next."""
 
     key: str
@@ -49,7 +87,7 @@ class TopicLineOut(BaseModel):
     essential: int
     misses: int
     answers: int
-    state: Literal["unknown", "working", "met", "secure", "check"]
+    state: TopicState
     met_at: datetime | None
     recheck_at: datetime | None
     waits_for: list[str]
@@ -66,9 +104,14 @@ class TodayOut(BaseModel):
     lead: str
     steps: list[StepOut]
     under_way: list[UnderWayOut]
+    coming: list[ComingOut]
+    put_aside: list[PutAsideOut]
+    exam_on: date | None
+    pace: str
     subjects: list[SubjectOut]
     misses: int
     course: str
+    day: date
 
 
 class TopicsOut(BaseModel):
@@ -143,3 +186,4 @@ class PracticePlanOut(BaseModel):
     under_way: list[UnderWayOut]
     steps: list[StepOut]
     met: list[TopicLineOut]
+    pace: str

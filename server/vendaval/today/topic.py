@@ -27,7 +27,7 @@ from vendaval_core.mastery.recommend import (
 )
 from vendaval_core.measure.evidence import WeightReason
 
-from .queries import topic_line
+from .lines import topic_line
 from .schemas import LevelPointOut, OutlookOut, TopicAnswerOut, TopicLineOut, TopicPageOut
 
 
@@ -81,7 +81,7 @@ def _outlook(learning: Learning, topic: BankTopic) -> OutlookOut:
         bank.table,
         learning.posterior,
         bank.scales,
-        [t.target for t in bank.topics],
+        learning.targets,
         [learning.answers_in(t.number) for t in bank.topics],
         [item.curve for item in bank.of_topic(topic.number)],
         topic.number,

@@ -56,7 +56,8 @@ def _submit(
     now = clock.now()
     changes = _changes(question.enrolment)
     with asking(f"learner {person.pk}"):
-        taken = take(question, sent, rules=activity.rules, whole=activity.whole, now=now)
+        rules = activity.rules_for(question.enrolment)
+        taken = take(question, sent, rules=rules, whole=activity.whole, now=now)
     if not taken.counts:
         return Answered(question, reply_of(taken, activity), says_unread(taken))
     following = _go_on(taken, activity, now, changes)
@@ -255,6 +256,32 @@ def note_shown(person: User, course: str, presentation_id: int) -> None:
     waiting = Presentation.objects.filter(pk__in=mine.values("pk"), shown_at=None, closed_at=None)
     if not waiting.update(shown_at=clock.now()) and not mine.exists():
         raise NotFound("You have no such question.")
+
+
+def note_told(presentation_id: int) -> None:
+    """Somebody else said something about a question: while it waits for its first answer, that is
+    help."""
+
+    def work() -> None:
+        rows = Presentation.objects.select_related(
+            "run__enrolment__course", "run__enrolment__state"
+        )
+        told = rows.get(pk=presentation_id)
+        if told.closed_at is not None or told.helped:
+            return
+        changes, told.helped = _changes(told.run.enrolment), True
+        changes.touch(told, "helped")
+        changes.add(
+            HelpOpened(
+                enrolment=told.run.enrolment,
+                presentation=told,
+                kind=HelpKind.ANSWER,
+                at=clock.now(),
+            )
+        )
+        changes.store()
+
+    until_stored(work)
 
 
 def open_study(person: User, course: str, topic: str, section: str) -> None:

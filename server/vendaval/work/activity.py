@@ -21,7 +21,7 @@ from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
 from vendaval.shared.changes import Changes, Guard
 from vendaval.shared.errors import Conflict
-from vendaval_core.scoring.tries import TryRules
+from vendaval_core.scoring.tries import ONE_TRY, TryRules
 
 from .models import Presentation, Purpose, Run, Try
 from .questions import OpenQuestion
@@ -32,12 +32,11 @@ from .taking import Moved, Taken
 class Activity(ABC):
     """Rules, disclosure and what follows, for one purpose.
 
-    rules: tries and penalties. whole: nothing counts until every part has an answer. teaches:
+    whole: nothing counts until every part has an answer. teaches:
     whether feedback follows at once, so that an answer is an opportunity to learn.
     """
 
     purpose: ClassVar[Purpose]
-    rules: ClassVar[TryRules]
     whole: ClassVar[bool]
     teaches: ClassVar[bool]
 
@@ -46,6 +45,10 @@ class Activity(ABC):
         if self.told_in_review:
             return EVERYTHING if closed and in_review else NOTHING
         return EVERYTHING if closed else AS_IT_GOES
+
+    def rules_for(self, enrolment: Enrolment) -> TryRules:
+        """Tries and penalties for a learner: one try, unless the activity says otherwise."""
+        return ONE_TRY
 
     @abstractmethod
     def can(self, presentation: Presentation, hints: int) -> list[Can]:

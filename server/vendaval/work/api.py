@@ -55,7 +55,8 @@ def finish(request: HttpRequest, course: CourseKey, run_id: int) -> RunStateOut:
 def answer(request: HttpRequest, course: CourseKey, question_id: int, body: AnswerIn) -> AnswerOut:
     """Take an answer, or "I haven't been taught this", for whatever purpose it was asked."""
     kind = TryKind.NOT_TAUGHT if body.not_taught else TryKind.ANSWER
-    sent = Sent(body.replay_key, body.responses, body.confidence, kind)
+    working = None if body.working is None or body.working.empty else body.working
+    sent = Sent(body.replay_key, body.responses, body.confidence, kind, working)
     return answer_out(actions.submit_try(current_user(request), course, question_id, sent))
 
 

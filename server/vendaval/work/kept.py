@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 Verdict = Literal["right", "partly", "wrong", "waiting", "not_taught", "not_counted"]
 
@@ -39,6 +39,23 @@ class Reply(BaseModel):
     mended: bool = False
 
 
+Stroke = Annotated[str, Field(min_length=3, max_length=4000, pattern=r"^[0-9., ]+$")]
+
+
+class WorkingNote(BaseModel):
+    """The working area of a try. lines: text, with formulas in TeX between dollars. strokes: of a
+    sketch on a sheet of 800 by 500, each a list of points "x,y x,y"."""
+
+    model_config = ConfigDict(extra="forbid")
+    lines: Annotated[str, Field(max_length=4000)] = ""
+    strokes: Annotated[list[Stroke], Field(max_length=200)] = []
+
+    @property
+    def empty(self) -> bool:
+        """Whether nothing is in it."""
+        return not self.lines.strip() and not self.strokes
+
+
 class AheadNote(BaseModel):
     """Questions expected in a topic, and what that was worked out from."""
 
@@ -50,7 +67,8 @@ class AheadNote(BaseModel):
 
 
 class DiagnosticNote(BaseModel):
-    """asked: families in order. statuses, ahead: by topic key. stretch: seconds without a pause."""
+    """asked: families in order. statuses, ahead: by topic key. stretch: seconds without a pause.
+    most: questions of a freshening, which ends there."""
 
     of: Literal["diagnostic"] = "diagnostic"
     asked: list[str] = []
@@ -60,6 +78,7 @@ class DiagnosticNote(BaseModel):
     most_left: int = 0
     ahead: dict[str, AheadNote] = {}
     stretch: float = 0.0
+    most: int | None = None
 
 
 class StudyOwed(BaseModel):
@@ -70,8 +89,34 @@ class StudyOwed(BaseModel):
     read: bool = False
 
 
+class TargetGoal(BaseModel):
+    """To the target of every topic."""
+
+    kind: Literal["target"] = "target"
+
+
+class IdeasGoal(BaseModel):
+    """Chosen ideas, two right first answers each. right: so far in this run, by family."""
+
+    kind: Literal["ideas"]
+    families: Annotated[list[str], Field(min_length=1, max_length=60)]
+    right: dict[str, int] = {}
+
+
+class QuestionsGoal(BaseModel):
+    """A number of questions. done: so far."""
+
+    kind: Literal["questions"]
+    questions: Annotated[int, Field(ge=1, le=100)]
+    done: int = 0
+
+
+Goal = Annotated[TargetGoal | IdeasGoal | QuestionsGoal, Field(discriminator="kind")]
+
+
 class PracticeNote(BaseModel):
-    """misses: in a row. missed: in a row by family. fresh: fresh versions taken, by root."""
+    """misses: in a row. missed: in a row by family. fresh: fresh versions taken, by root. asked:
+    questions by topic. reached: whether the goal was."""
 
     of: Literal["practice"] = "practice"
     last: str | None = None
@@ -79,6 +124,9 @@ class PracticeNote(BaseModel):
     missed: dict[str, int] = {}
     fresh: dict[str, int] = {}
     study_first: StudyOwed | None = None
+    asked: dict[str, int] = {}
+    goal: Goal = TargetGoal()
+    reached: bool = False
 
 
 class MendNote(BaseModel):

@@ -10,7 +10,7 @@ from vendaval.bank.models import Family, FamilyRevision, Topic
 from vendaval.groups.models import Enrolment
 from vendaval.shared.columns import column
 
-from .kept import Reply, RunNote, Why, empty_note
+from .kept import Reply, RunNote, Why, WorkingNote, empty_note
 
 
 class Purpose(models.TextChoices):
@@ -24,7 +24,8 @@ class Run(models.Model):
     """A stretch of work that can be left and taken up again.
 
     scope: topic keys. presented: questions shown so far. note: what the activity keeps about it.
-    deadline_at: when it ends by itself; settled by whoever reads it next, and by a job.
+    deadline_at: when it ends by itself; settled by whoever reads it next, and by a job. spell:
+    number of the spell of work that it is a piece of.
     """
 
     enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="runs")
@@ -38,6 +39,7 @@ class Run(models.Model):
     touched_at = models.DateTimeField()
     deadline_at = models.DateTimeField(null=True)
     ended_at = models.DateTimeField(null=True)
+    spell = models.PositiveIntegerField(null=True)
     current = models.ForeignKey(
         "Presentation", null=True, on_delete=models.SET_NULL, related_name="+"
     )
@@ -109,6 +111,7 @@ class Try(models.Model):
     response: dict[str, str] = column(dict[str, str], dict)
     first = models.BooleanField(default=False)
     confidence = models.PositiveSmallIntegerField(null=True)
+    working: WorkingNote | None = column(WorkingNote)
     seconds = models.FloatField()
     reply: Reply = column(Reply)
     leads_to = models.ForeignKey(
@@ -159,6 +162,7 @@ class HelpKind(models.TextChoices):
     HINT = "hint"
     SOLUTION = "solution"
     STUDY = "study"
+    ANSWER = "answer"
 
 
 class HelpOpened(models.Model):

@@ -143,6 +143,17 @@ def open_question(person: User, course: str, presentation_id: int, operation: st
     return opened(find_presentation(person, course, presentation_id, operation))
 
 
+def waits_elsewhere(enrolment: Enrolment, presentation: Presentation) -> bool:
+    """Whether the same version waits for a learner's answer, here or in another place."""
+    waiting = Presentation.objects.filter(
+        run__enrolment=enrolment,
+        revision__family=presentation.revision.family_id,
+        seed=presentation.seed,
+        closed_at=None,
+    )
+    return waiting.exists()
+
+
 def typical_seconds(family: Family, guess: float) -> float:
     """Mean seconds of a family's first tries; the author's guess until 30 are in."""
     if family.timed_answers < FEWEST_TIMED:

@@ -6,8 +6,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from vendaval.bank.snapshot import course_bank, family_of, version_of
+from vendaval.delivery.disclosure import Disclosure
 from vendaval.delivery.payload import Answer, Shown, question_out, reading_out
-from vendaval.delivery.schemas import PlaceOut, QuestionOut
+from vendaval.delivery.schemas import PlaceOut, QuestionOut, WorkingAreaOut
+from vendaval.shared.markdown import to_html
 from vendaval_core.items.versions import Version
 from vendaval_core.scoring.feedback import (
     NOT_TAUGHT_FEEDBACK,
@@ -101,6 +103,9 @@ def shown_question(
     activity = activities().of(presentation.run)
     closed = presentation.closed_at is not None
     swap = presentation.why.swap_topic
+    can = [] if in_review else activity.can(presentation, len(version.hints))
+    if not presentation.run.enrolment.aims.asks_sure:
+        can = [one for one in can if one != "sure"]
     shown = Shown(
         id=presentation.pk,
         number=presentation.number,
@@ -108,7 +113,7 @@ def shown_question(
         untouched=presentation.tried == 0,
         hints_shown=presentation.hints_shown,
         answers=answers,
-        can=[] if in_review else activity.can(presentation, len(version.hints)),
+        can=can,
         swap=PlaceOut(key=swap.key, title=swap.title) if swap else None,
         fresh_left=0 if in_review else activity.fresh_left(presentation),
     )
@@ -117,10 +122,53 @@ def shown_question(
         version,
         family_of(presentation.revision),
         state,
-        activity.rules,
+        activity.rules_for(presentation.run.enrolment),
         activity.tells(closed=closed and not open_elsewhere, in_review=in_review),
         course_bank(presentation.run.enrolment.course),
     )
+
+
+def shown_to_others(
+    presentation: Presentation, tells: Disclosure, *, with_answer: bool
+) -> tuple[QuestionOut, Version, dict[str, str]]:
+    """A question as somebody else sees it, for whom `tells` says what may be told, with the
+    version behind it and the first response to each part. Without the answer it is untouched."""
+    version = version_of(presentation.revision, presentation.seed, presentation.order)
+    tries, marks = tries_of(presentation) if with_answer else ([], {})
+    state = question_state(version, tries, marks)
+    shown = Shown(
+        id=presentation.pk,
+        number=presentation.number,
+        closed=True,
+        untouched=not tries,
+        hints_shown=len(version.hints) if tells.solution else 0,
+        answers=last_answers(tries, marks),
+        can=[],
+        swap=None,
+        fresh_left=0,
+    )
+    enrolment = presentation.run.enrolment
+    rules = activities().of(presentation.run).rules_for(enrolment)
+    bank, family = course_bank(enrolment.course), family_of(presentation.revision)
+    question = question_out(shown, version, family, state, rules, tells, bank)
+    return question, version, first_responses(tries, marks)
+
+
+def working_area(tries: list[Try]) -> WorkingAreaOut | None:
+    """The working that was sent last, if any was."""
+    note = next((row.working for row in reversed(tries) if row.working is not None), None)
+    if note is None:
+        return None
+    return WorkingAreaOut(html=to_html(note.lines), strokes=note.strokes)
+
+
+def first_responses(tries: list[Try], marks: Mapping[int, Mapping[str, Mark]]) -> dict[str, str]:
+    """By part the response of its first try."""
+    found: dict[str, str] = {}
+    for row in tries:
+        for part in marks.get(row.pk, {}):
+            found.setdefault(part, row.response.get(part, ""))
+    return found
 
 
 def presented(presentation: Presentation) -> QuestionOut:

@@ -6,7 +6,7 @@ from vendaval.bank.snapshot import course_bank
 from vendaval.delivery.schemas import PlaceOut, StudyLinkOut
 
 from .models import Purpose, Run
-from .schemas import LeftOut, RunOut, TopicProgressOut
+from .schemas import GoalOut, LeftOut, RunOut, TopicProgressOut
 
 
 def run_out(
@@ -15,6 +15,7 @@ def run_out(
     left: LeftOut | None = None,
     suggest_stop: bool = False,
     wanted: str | None = None,
+    goal: GoalOut | None = None,
     miss: int | None = None,
     study_first: StudyLinkOut | None = None,
     topics: list[TopicProgressOut] | None = None,
@@ -34,5 +35,7 @@ def run_out(
         miss=miss,
         study_first=study_first,
         wanted=wanted,
+        goal=goal,
+        spell=run.spell,
         topics=topics or [],
     )

@@ -15,7 +15,7 @@ from vendaval.delivery.schemas import (
     StudyLinkOut,
 )
 
-from .kept import Verdict
+from .kept import Verdict, WorkingNote
 from .models import Purpose
 
 TopicStatusName = Literal["open", "settled", "exhausted", "held", "lost"]
@@ -46,8 +46,17 @@ class LeftOut(BaseModel):
     minutes: int
 
 
+class GoalOut(BaseModel):
+    """The goal of a run: what is still left to it, in a line. After it practice goes on, and takes
+    nothing that is recorded down."""
+
+    says: str
+    reached: bool
+
+
 class RunOut(BaseModel):
-    """A run as shown while answering. `wanted`: what its target still wants, in a line."""
+    """A run as shown while answering. `wanted`: what its target still wants, in a line. `spell`:
+    the spell of work it is a piece of."""
 
     id: int
     purpose: Purpose
@@ -61,6 +70,8 @@ class RunOut(BaseModel):
     miss: int | None
     study_first: StudyLinkOut | None
     wanted: str | None
+    goal: GoalOut | None
+    spell: int | None
     topics: list[TopicProgressOut]
 
 
@@ -130,6 +141,7 @@ class AnswerIn(Strict):
     replay_key: ReplayKey
     responses: Responses = {}
     confidence: Literal[50, 70, 90, 100] | None = None
+    working: WorkingNote | None = None
     not_taught: bool = False
 
 
@@ -138,15 +150,33 @@ class ReplayIn(Strict):
 
 
 class StartDiagnosticIn(Strict):
-    """subject: its key, or null for all."""
+    """subject: its key, or null for all. fresh: some questions over what has faded instead."""
 
     purpose: Literal[Purpose.DIAGNOSTIC]
     subject: str | None = None
+    fresh: bool | None = None
+
+
+class IdeasIn(Strict):
+    kind: Literal["ideas"]
+    families: Annotated[
+        list[Annotated[str, Field(max_length=60)]], Field(min_length=1, max_length=60)
+    ]
+
+
+class QuestionsIn(Strict):
+    kind: Literal["questions"]
+    questions: Annotated[int, Field(ge=1, le=100)]
 
 
 class StartPracticeIn(Strict):
+    """One topic or a mix of several, by turns. goal: to the targets, unless it says otherwise."""
+
     purpose: Literal[Purpose.PRACTICE]
-    topic: str
+    topics: Annotated[
+        list[Annotated[str, Field(max_length=50)]], Field(min_length=1, max_length=40)
+    ]
+    goal: Annotated[IdeasIn | QuestionsIn, Field(discriminator="kind")] | None = None
 
 
 class StartMendIn(Strict):

@@ -11,18 +11,21 @@ from vendaval_core.measure.level import LevelReading
 from vendaval_core.measure.response import NOT_TAUGHT, Outcome
 from vendaval_core.scoring.tries import Submission, TryRules, first_try_category, submit
 
+from .kept import WorkingNote
 from .models import Mark, MarkRule, Try, TryKind
 from .questions import OpenQuestion, refuse_closed
 
 
 @dataclass(frozen=True, slots=True)
 class Sent:
-    """What a learner sent. confidence: chance of being right in per cent, if it was given."""
+    """What a learner sent. confidence: chance of being right in per cent, if it was given.
+    working: their working area, if anything is in it."""
 
     replay_key: str
     responses: Mapping[str, str]
     confidence: int | None = None
     kind: TryKind = TryKind.ANSWER
+    working: WorkingNote | None = None
 
 
 @dataclass(slots=True)
@@ -93,6 +96,7 @@ def take(
         kind=sent.kind,
         number=presentation.tried + 1,
         confidence=sent.confidence,
+        working=sent.working,
         seconds=max(0.0, (now - (presentation.shown_at or presentation.made_at)).total_seconds()),
         at=now,
     )

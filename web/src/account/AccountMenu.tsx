@@ -1,19 +1,24 @@
 import { DropdownMenu } from 'radix-ui'
 import { useNavigate } from 'react-router'
 import { setPreferences, TEXT_SIZES, usePreferences } from '../ui/preferences'
-import { useTo } from './course'
 import { initialsClass, initialsOf } from './initials'
 import { useSignOut } from './session'
 
 const item =
   'flex cursor-pointer items-center justify-between gap-6 rounded-md px-3 py-2 outline-none data-highlighted:bg-gust-soft'
 
-/** Text size, colours, letter keys and signing out. */
-export default function AccountMenu({ name, onKeys }: { name: string; onKeys: () => void }) {
+interface Props {
+  name: string
+  /** Places that are in no bar. */
+  links: { label: string; to: string }[]
+  onKeys: () => void
+}
+
+/** Text size, colours, letter keys, further places and signing out. */
+export default function AccountMenu({ name, links, onKeys }: Props) {
   const { textSize, theme, letterKeys } = usePreferences()
   const signOut = useSignOut()
   const navigate = useNavigate()
-  const to = useTo()
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
@@ -29,6 +34,19 @@ export default function AccountMenu({ name, onKeys }: { name: string; onKeys: ()
           className="z-20 max-h-[80vh] min-w-60 overflow-y-auto rounded-box border border-line bg-sheet p-2 text-ink shadow-lg"
         >
           <DropdownMenu.Label className="px-3 py-1.5 font-semibold">{name}</DropdownMenu.Label>
+          {links.map(({ label, to }) => (
+            <DropdownMenu.Item key={to} className={item} onSelect={() => navigate(to)}>
+              {label}
+            </DropdownMenu.Item>
+          ))}
+          <DropdownMenu.Item className={item} onSelect={onKeys}>
+            All keys
+            <span className="text-ink-2">?</span>
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => signOut.mutate(undefined)}>
+            Sign out
+          </DropdownMenu.Item>
+          <DropdownMenu.Separator className="my-2 h-px bg-line" />
           <DropdownMenu.RadioGroup
             value={String(textSize)}
             onValueChange={(value) => setPreferences({ textSize: Number(value) })}
@@ -66,7 +84,6 @@ export default function AccountMenu({ name, onKeys }: { name: string; onKeys: ()
               </DropdownMenu.RadioItem>
             ))}
           </DropdownMenu.RadioGroup>
-          <DropdownMenu.Separator className="my-2 h-px bg-line" />
           <DropdownMenu.CheckboxItem
             checked={letterKeys}
             onCheckedChange={(on) => setPreferences({ letterKeys: on })}
@@ -76,16 +93,6 @@ export default function AccountMenu({ name, onKeys }: { name: string; onKeys: ()
             Letter keys
             <span className="text-ink-2">{letterKeys ? 'on' : 'off'}</span>
           </DropdownMenu.CheckboxItem>
-          <DropdownMenu.Item className={item} onSelect={() => navigate(to('/rehearsal'))}>
-            Try every kind of question
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={onKeys}>
-            All keys
-            <span className="text-ink-2">?</span>
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => signOut.mutate(undefined)}>
-            Sign out
-          </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

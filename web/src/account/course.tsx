@@ -2,6 +2,8 @@ import { queryOptions, useQuery } from '@tanstack/react-query'
 import { createContext, type ReactNode, useContext } from 'react'
 import { api, call, type Schemas } from '../api/client'
 import { keys } from '../api/keys'
+import { keep, readKept } from '../ui/storage'
+import { keptFor } from './session'
 
 export type Course = Schemas['CourseOut']
 
@@ -46,3 +48,10 @@ export function useTo() {
 }
 
 export const useCourseList = () => useQuery(coursesQuery)
+
+const lastPlace = (account: number) => `${keptFor(account)}course`
+
+/** Key of the course an account was last in, in this browser. */
+export const lastCourse = (account: number) => readKept(lastPlace(account))
+
+export const keepCourse = (account: number, course: string) => keep(lastPlace(account), course)

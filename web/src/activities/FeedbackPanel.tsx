@@ -50,6 +50,7 @@ export function FeedbackPanel({
   onTryAgain: () => void
 }) {
   const { run } = sheet
+  const to = useTo()
   const feedback = sheet.feedback ?? SHOWN
   const tone = TONES[feedback.verdict]
   const heading = useRef<HTMLHeadingElement>(null)
@@ -112,6 +113,9 @@ export function FeedbackPanel({
               Mended: this one is off your list of missed questions.
             </p>
           )}
+          {run.goal?.reached && question.closed && (
+            <p className="mt-2 font-semibold @5xl:hidden">{run.goal.says}</p>
+          )}
           {study && (
             <p className="mt-3">
               Twice in a row this idea has not come right. Read about it before the next question:{' '}
@@ -144,7 +148,15 @@ export function FeedbackPanel({
                 Take it back
               </Button>
             )}
-            {run.miss !== null && question.closed && (
+            {run.spell !== null && question.closed && (run.miss !== null || run.goal?.reached) && (
+              <Link
+                to={to(`/spell/${run.spell}`)}
+                className={buttonClass(run.miss !== null ? 'strong' : 'plain')}
+              >
+                Next of your minutes
+              </Link>
+            )}
+            {run.miss !== null && run.spell === null && question.closed && (
               <AfterMend mended={feedback.mended} miss={run.miss} />
             )}
           </div>

@@ -34,7 +34,12 @@ export function Finished({ run }: { run: Run }) {
         ))}
       </ul>
       <p className="mt-8 flex flex-wrap gap-3">
-        <Link to={to('/')} className={buttonClass('strong')}>
+        {run.spell !== null && (
+          <Link to={to(`/spell/${run.spell}`)} className={buttonClass('strong')}>
+            Go on with your minutes
+          </Link>
+        )}
+        <Link to={to('/')} className={buttonClass(run.spell === null ? 'strong' : 'plain')}>
           See what comes next
         </Link>
         <Link to={to('/review')} className={buttonClass('plain')}>

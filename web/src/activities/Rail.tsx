@@ -1,6 +1,8 @@
 import type { ReactNode } from 'react'
+import { Link } from 'react-router'
+import { useTo } from '../account/course'
 import type { Question, Run, Schemas } from '../api/client'
-import { Button } from '../ui/Button'
+import { Button, buttonClass } from '../ui/Button'
 import { DriftBar } from '../ui/DriftBar'
 import { lowerFirst } from '../ui/words'
 import { ACTIVITIES, settled } from './descriptors'
@@ -26,6 +28,7 @@ export function Rail({ sheet, question, actions, onStudy, onWhy, beside }: Props
   return (
     <div className="grid gap-7">
       {change && <Changed change={change} wanted={run.wanted} />}
+      {run.goal && <GoalBlock run={run} />}
       {!change && blocks.includes('standing') && <Standing sheet={sheet} question={question} />}
       {blocks.includes('progress') && <Progress run={run} current={question.topic.key} />}
       {blocks.includes('worth') && <Worth question={question} />}
@@ -88,6 +91,30 @@ export function Rail({ sheet, question, actions, onStudy, onWhy, beside }: Props
         )}
       </div>
     </div>
+  )
+}
+
+/** How much is left to the goal; after it practice goes on. */
+function GoalBlock({ run }: { run: Run }) {
+  const to = useTo()
+  if (!run.goal) return null
+  return (
+    <Block title={run.goal.reached ? 'Goal reached' : 'Goal'}>
+      <p className="mt-1">{run.goal.says}</p>
+      {run.goal.reached && (
+        <p className="mt-1 text-sm text-ink-2">
+          You may go on: nothing that is recorded goes down by it.
+        </p>
+      )}
+      {run.spell !== null && (
+        <Link
+          to={to(`/spell/${run.spell}`)}
+          className={`${buttonClass(run.goal.reached ? 'strong' : 'plain')} mt-2`}
+        >
+          {run.goal.reached ? 'Next of your minutes' : 'Your minutes'}
+        </Link>
+      )}
+    </Block>
   )
 }
 

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useTo } from '../account/course'
 import { StudySheet } from '../study/StudySheet'
@@ -15,6 +15,8 @@ import type { Opened } from './Strip'
 import { useRun } from './useRun'
 import { WhySheet } from './WhySheet'
 
+const AskSheet = lazy(() => import('./AskSheet'))
+
 const KEYS: [string, string][] = [
   ['1 to 8', 'Choose an answer'],
   ['Enter', 'Send, and afterwards go on'],
@@ -27,6 +29,9 @@ const KEYS: [string, string][] = [
   ['R', 'Read the study section'],
   ['T', 'I haven’t been taught this'],
   ['S', 'Swap to another topic'],
+  ['A', 'Working area'],
+  ['O', 'Read aloud, and stop'],
+  ['Q', 'Ask for help, or report a fault'],
   ['V', 'Level and help, on a narrow screen'],
   ['Y', 'Why this question'],
   ['X', 'Reset the answer to how it was'],
@@ -84,6 +89,16 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
           <SideSheet open={open === 'rail'} onOpenChange={close} title="Level and help">
             <div className="mt-4">{rail(false)}</div>
           </SideSheet>
+          {open === 'ask' && (
+            <Suspense>
+              <AskSheet
+                question={question.id}
+                answered={!question.untouched}
+                worked={!question.untouched}
+                onClose={close}
+              />
+            </Suspense>
+          )}
           <WhySheet open={open === 'why'} onOpenChange={close} question={question.id} />
           <StudySheet
             open={open === 'study'}

@@ -1,12 +1,14 @@
-import { useEffect, useLayoutEffect, useRef } from 'react'
+import { useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { useAccountId, useCourse } from '../account/course'
 import { keptFor } from '../account/session'
 import type { Question } from '../api/client'
+import { useAloud } from '../player/aloud'
 import { ConfidencePicker } from '../player/ConfidencePicker'
 import { type Confidence, draftPlace, useDraft } from '../player/draft'
 import { afterDigit } from '../player/parts/ChoicePart'
 import { QuestionView } from '../player/QuestionView'
 import { Solution } from '../player/Solution'
+import { WorkingArea } from '../player/WorkingArea'
 import { Button } from '../ui/Button'
 import { Html } from '../ui/Html'
 import { useKeys } from '../ui/useKeys'
@@ -37,6 +39,11 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
   const course = useCourse()
   const field = useRef<HTMLInputElement | null>(null)
   const heading = useRef<HTMLHeadingElement>(null)
+  const asked = useRef<HTMLDivElement>(null)
+  const aloud = useAloud()
+  const [working, setWorking] = useState(
+    draft.working.lines !== '' || draft.working.strokes.length > 0,
+  )
   const { closed } = question
   const can = (what: Question['can'][number]) => question.can.includes(what)
   const withRead = { read, onRead: () => onOpen('study'), onTryAgain: () => tryAgain() }
@@ -72,6 +79,10 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
   // The newest hint stands in the feedback while that is shown.
   const hints =
     feedback?.verdict === 'wrong' && !closed ? question.hints.slice(0, -1) : question.hints
+  const readAloud = () => {
+    if (aloud.reading) aloud.stop()
+    else aloud.start(asked.current, aloud.speed)
+  }
   const counts = feedback && feedback.verdict !== 'not_counted'
 
   useKeys({
@@ -97,6 +108,9 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
     t: can('not_taught') ? whenOpen(actions.notTaught) : undefined,
     s: can('swap') ? whenOpen(actions.swap) : undefined,
     r: can('read') ? () => onOpen('study') : undefined,
+    a: whenOpen(() => setWorking(!working)),
+    o: readAloud,
+    q: () => onOpen('ask'),
     v: () => onOpen('rail'),
     x: whenOpen(reset),
     y: () => onOpen('why'),
@@ -123,14 +137,16 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
               event.target.blur()
           }}
         >
-          <QuestionView
-            question={question}
-            responses={draft.responses}
-            onChange={set}
-            fieldRef={(node) => {
-              field.current = node
-            }}
-          />
+          <div ref={asked}>
+            <QuestionView
+              question={question}
+              responses={draft.responses}
+              onChange={set}
+              fieldRef={(node) => {
+                field.current = node
+              }}
+            />
+          </div>
           {hints.length > 0 && (
             <div className="mt-5 max-w-[42rem] border-l-4 border-gust-mid pl-4">
               {hints.map((hint, i) => (
@@ -168,6 +184,9 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
             </div>
           )}
         </form>
+        {working && !closed && (
+          <WorkingArea working={draft.working} onChange={(next) => change({ working: next })} />
+        )}
         <div aria-live="assertive">
           {actions.waiting && (
             <p className="mt-5 max-w-[45rem] rounded-box bg-part-soft p-4 text-part">
@@ -217,6 +236,10 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
         actions={actions}
         onOpen={onOpen}
         onReset={reset}
+        working={working}
+        onWorking={() => setWorking(!working)}
+        aloud={aloud}
+        onAloud={readAloud}
       />
     </div>
   )

@@ -1,10 +1,11 @@
 import type { Question } from '../api/client'
+import { SPEEDS, type useAloud } from '../player/aloud'
 import { KeyCap } from '../ui/Button'
 import { setPreferences, TEXT_SIZES, usePreferences } from '../ui/preferences'
 import type { RunActions } from './useRun'
 
 /** What a run opens beside or over its question. */
-export type Opened = 'keys' | 'rail' | 'study' | 'why'
+export type Opened = 'keys' | 'rail' | 'study' | 'why' | 'ask'
 
 interface Props {
   question: Question
@@ -13,6 +14,11 @@ interface Props {
   actions: RunActions
   onOpen: (what: Opened) => void
   onReset: () => void
+  /** Whether the working area is open, and how it is opened and closed. */
+  working: boolean
+  onWorking: () => void
+  aloud: ReturnType<typeof useAloud>
+  onAloud: () => void
 }
 
 const tool =
@@ -28,7 +34,8 @@ function StripKey({ children }: { children: string }) {
 }
 
 /** Tools at the bottom, each with its key. Help stands in the rail where there is one. */
-export function Strip({ question, answered, actions, onOpen, onReset }: Props) {
+export function Strip(props: Props) {
+  const { question, answered, actions, onOpen, onReset, working, onWorking, aloud, onAloud } = props
   const { textSize } = usePreferences()
   const bigger = TEXT_SIZES[(TEXT_SIZES.indexOf(textSize) + 1) % TEXT_SIZES.length] ?? 100
   const { closed } = question
@@ -74,6 +81,34 @@ export function Strip({ question, answered, actions, onOpen, onReset }: Props) {
       </button>
       <button type="button" className={tool} onClick={onReset} disabled={closed || actions.busy}>
         Reset <StripKey>X</StripKey>
+      </button>
+      {!closed && (
+        <button type="button" className={tool} aria-expanded={working} onClick={onWorking}>
+          Working <StripKey>A</StripKey>
+        </button>
+      )}
+      <button type="button" className={tool} aria-pressed={aloud.reading} onClick={onAloud}>
+        {aloud.reading ? 'Stop reading' : 'Read aloud'} <StripKey>O</StripKey>
+      </button>
+      {aloud.reading && (
+        <label className="flex items-center gap-2 text-sm text-ink-2">
+          Speed
+          <select
+            className="rounded border border-edge bg-sheet px-1 py-0.5"
+            value={aloud.speed}
+            onChange={(event) => aloud.setSpeed(Number(event.target.value))}
+          >
+            {SPEEDS.map((speed) => (
+              <option key={speed} value={speed}>
+                {speed}
+              </option>
+            ))}
+          </select>
+          {aloud.silent && <span>no voice on this device, words are marked</span>}
+        </label>
+      )}
+      <button type="button" className={tool} onClick={() => onOpen('ask')}>
+        Ask or report <StripKey>Q</StripKey>
       </button>
       <span className="ml-auto flex gap-x-3">
         <button

@@ -63,6 +63,14 @@ export const requestsOf = (course: string) => ({
   finish: (id: number) => call(api.POST(`${RUN}/finish`, run(course, id))),
 })
 
+/** Whom one may ask for help. */
+export const classmatesQuery = (course: string) =>
+  queryOptions({
+    queryKey: keys.classmates(course),
+    queryFn: () =>
+      call(api.GET('/api/courses/{course}/classmates', { params: { path: { course } } })),
+  })
+
 export const whyQuery = (course: string, id: number) =>
   queryOptions({
     queryKey: keys.why(course, id),

@@ -111,13 +111,19 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
     waiting: unsent !== null,
     answer: (draft) => {
       if (!question) return
-      const { responses, confidence } = draft
+      const { responses, confidence, working } = draft
       const replay_key = keyFor(draftPlace(owner, question.id), draft)
-      const body = { replay_key, responses, confidence, not_taught: false }
+      const body = { replay_key, responses, confidence, working, not_taught: false }
       void perform(() => requests.answer(question.id, body), answered(question))
     },
     notTaught: on((asked) => {
-      const body = { replay_key: newKey(), responses: {}, confidence: null, not_taught: true }
+      const body = {
+        replay_key: newKey(),
+        responses: {},
+        confidence: null,
+        working: null,
+        not_taught: true,
+      }
       void perform(() => requests.answer(asked.id, body), answered(asked))
     }),
     takeBack: on((asked) => {

@@ -46,6 +46,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Links
+         * @description Who reads my pages as my guardian, and whose I read.
+         */
+        get: operations["list_links"];
+        put?: never;
+        /**
+         * Link
+         * @description Become the guardian of the learner who gave the code.
+         */
+        post: operations["link_ward"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Guardian Code
+         * @description A code for a guardian to type; it opens something once, within two days.
+         */
+        post: operations["make_guardian_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/links/{link_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Unlink
+         * @description End a link; either side can.
+         */
+        delete: operations["end_link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -83,6 +147,613 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join
+         * @description Join the group of a code, and its course.
+         */
+        post: operations["join_group"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/aims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Aims
+         * @description What I work towards: targets, the date, minutes a day, and what has been taught.
+         */
+        get: operations["get_aims"];
+        /** Set Aims */
+        put: operations["set_aims"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Notices
+         * @description My messages, the latest first.
+         */
+        get: operations["list_notices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description I have seen my messages up to one.
+         */
+        post: operations["read_notices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Mail Choices */
+        get: operations["get_mail_choices"];
+        /**
+         * Set Mail Choices
+         * @description Which messages are not wanted by mail; in the application they come all the same.
+         */
+        put: operations["set_mail_choices"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Outbox
+         * @description Mails in the simulated outbox; only where demo accounts are switched on.
+         */
+        get: operations["list_outbox"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/classmates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Classmates
+         * @description Whom I may ask for help.
+         */
+        get: operations["list_classmates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/questions/{question_id}/help": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask
+         * @description Ask the tutor, classmates or both about a question; it goes with the answer given.
+         */
+        post: operations["ask_help"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/questions/{question_id}/fault": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fault
+         * @description Tell the authors that a question seems faulty.
+         */
+        post: operations["report_fault"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/threads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Threads
+         * @description Threads I began or was asked in.
+         */
+        get: operations["list_threads"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Inbox
+         * @description Help that the learners of my groups ask for.
+         */
+        get: operations["list_inbox"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Faults
+         * @description Reports of faults in the courses I write for.
+         */
+        get: operations["list_faults"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/threads/{thread_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Thread */
+        get: operations["get_thread"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/threads/{thread_id}/posts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reply */
+        post: operations["reply_thread"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/threads/{thread_id}/settle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settle
+         * @description Close a thread, with what became of it.
+         */
+        post: operations["settle_thread"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own
+         * @description My record in figures.
+         */
+        get: operations["get_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/record/tries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Tries
+         * @description My tries, the latest first.
+         */
+        get: operations["list_tries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/record/tries/{try_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Own Try */
+        get: operations["get_try"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/record/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description My record as a file: a workbook, comma-separated values, or xAPI statements.
+         */
+        get: operations["export_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners/{enrolment_id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Related
+         * @description The record of a learner of my group, or whose guardian I am.
+         */
+        get: operations["get_learner_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners/{enrolment_id}/record/tries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Related Tries */
+        get: operations["list_learner_tries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners/{enrolment_id}/record/tries/{try_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Related Try */
+        get: operations["get_learner_try"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Groups
+         * @description The groups I teach.
+         */
+        get: operations["list_groups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Group
+         * @description A group before a lesson: topics across, learners down.
+         */
+        get: operations["get_group"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Settings */
+        get: operations["get_group_settings"];
+        /**
+         * Set Group
+         * @description Change targets, importance, what has been taught, the exam's date and the rules of practice.
+         *     It holds for every member at once.
+         */
+        put: operations["set_group"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Code
+         * @description A new code to join by, for seven days; the one before it ends.
+         */
+        post: operations["make_join_code"];
+        /** Revoke Code */
+        delete: operations["revoke_join_code"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/members/{enrolment_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Member
+         * @description End a learner's time in a group; what they did stays theirs.
+         */
+        delete: operations["remove_member"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners/{enrolment_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Learner
+         * @description A learner of my group, or whose guardian I am: read only.
+         */
+        get: operations["get_learner"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners/{enrolment_id}/topics/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Learner Topic */
+        get: operations["get_learner_topic"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Wards
+         * @description The learners whose guardian I am, in each of their courses.
+         */
+        get: operations["list_wards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Data
+         * @description Everything that is kept about me, as a zip of plain files.
+         */
+        get: operations["export_own_data"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/today": {
         parameters: {
             query?: never;
@@ -94,6 +765,44 @@ export interface paths {
         get: operations["get_today"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/steps/put-aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Aside
+         * @description Put a step off to a day, or turn it down: it is offered no more until then, or until it is
+         *     brought back.
+         */
+        post: operations["put_step_aside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/steps/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring Back */
+        post: operations["bring_step_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -158,7 +867,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Study */
+        /** Study Page */
         get: operations["get_study"];
         put?: never;
         post?: never;
@@ -456,6 +1165,120 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Plan
+         * @description The plan to the next date.
+         */
+        get: operations["get_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/spell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Spell Plan
+         * @description What some minutes would be filled with; looking begins nothing.
+         */
+        get: operations["get_spell_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/spells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start
+         * @description Begin a spell of work, with its first piece.
+         */
+        post: operations["start_spell"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/spells/{spell_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get */
+        get: operations["get_spell"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/spells/{spell_id}/go-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go On
+         * @description The next piece.
+         */
+        post: operations["go_on_spell"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/spells/{spell_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End */
+        post: operations["end_spell"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/rehearsal": {
         parameters: {
             query?: never;
@@ -541,6 +1364,49 @@ export interface components {
             /** Username */
             username: string;
         };
+        /**
+         * LinkOut
+         * @description A guardian and a learner. `id` is the link's, to end it by.
+         */
+        LinkOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+        };
+        /**
+         * LinksOut
+         * @description Who reads my pages, and whose I read.
+         */
+        LinksOut: {
+            /** Guardians */
+            guardians: components["schemas"]["LinkOut"][];
+            /** Wards */
+            wards: components["schemas"]["LinkOut"][];
+        };
+        /** CodeIn */
+        CodeIn: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * CodeOut
+         * @description A code to hand on, as it is read out, and until when it opens something.
+         */
+        CodeOut: {
+            /** Code */
+            code: string;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+        };
         /** HealthOut */
         HealthOut: {
             /** Status */
@@ -566,302 +1432,171 @@ export interface components {
             courses: components["schemas"]["CourseOut"][];
         };
         /**
-         * Purpose
-         * @enum {string}
+         * AimsOut
+         * @description What a learner works towards. `own`: whether own targets and an own date count. `minutes`:
+         *     from Monday to Sunday, or none. `groups`: those whose settings hold.
          */
-        Purpose: "diagnostic" | "practice" | "missed" | "recheck";
+        AimsOut: {
+            /** Groups */
+            groups: string[];
+            /** Own */
+            own: boolean;
+            /** Own Exam On */
+            own_exam_on: string | null;
+            /** Exams */
+            exams: string[];
+            /** Minutes */
+            minutes: number[];
+            /** Topics */
+            topics: components["schemas"]["TopicAimOut"][];
+        };
         /**
-         * ReadingOut
-         * @description A level. `level` is null while the interval is too wide for a number; `at_target`: likely
-         *     enough to be at or above it.
+         * TopicAimOut
+         * @description What holds in a topic. `own`: the target the learner set themselves, if any.
          */
-        ReadingOut: {
-            /** Level */
-            level: number | null;
-            /** Middle */
-            middle: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
+        TopicAimOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Subject */
+            subject: string;
             /** Target */
             target: number;
-            /** Chance */
-            chance: number;
-            /** At Target */
-            at_target: boolean;
+            /** Course Target */
+            course_target: number;
+            /** Own */
+            own: number | null;
+            /** Taught */
+            taught: boolean;
         };
         /**
-         * StepOut
-         * @description A next step. `run`: the run to carry on; `topic`: topic or subject key.
+         * AimsIn
+         * @description A learner's own aims; targets by topic key, left out where the group's or course's hold.
          */
-        StepOut: {
+        AimsIn: {
             /**
-             * Kind
-             * @enum {string}
+             * Targets
+             * @default {}
              */
-            kind: "carry_on" | "diagnose" | "practise" | "review" | "study" | "recheck";
-            /** Title */
-            title: string;
-            /** Reason */
-            reason: string;
-            /** Minutes */
-            minutes: number;
-            /** Questions */
-            questions: number;
-            /** Topic */
-            topic: string | null;
-            /** Run */
-            run: number | null;
-            study: components["schemas"]["StudyLinkOut"] | null;
-            reading: components["schemas"]["ReadingOut"] | null;
-            /** Past */
-            past: number[];
-        };
-        /** StudyLinkOut */
-        StudyLinkOut: {
-            /** Topic */
-            topic: string;
-            /** Section */
-            section: string;
-            /** Title */
-            title: string;
-            /** Minutes */
-            minutes: number;
-        };
-        /** SubjectOut */
-        SubjectOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Topics */
-            topics: components["schemas"]["TopicLineOut"][];
-        };
-        /** TodayOut */
-        TodayOut: {
-            /** Greeting */
-            greeting: string;
-            /** Lead */
-            lead: string;
-            /** Steps */
-            steps: components["schemas"]["StepOut"][];
-            /** Under Way */
-            under_way: components["schemas"]["UnderWayOut"][];
-            /** Subjects */
-            subjects: components["schemas"]["SubjectOut"][];
-            /** Misses */
-            misses: number;
-            /** Course */
-            course: string;
+            targets: {
+                [key: string]: number;
+            };
+            /** Exam On */
+            exam_on?: string | null;
+            /**
+             * Minutes
+             * @default []
+             */
+            minutes: number[];
         };
         /**
-         * TopicLineOut
-         * @description A topic in a list. `state`: what is plainly so, "check" for a target that was met and has
-         *     become doubtful or did not hold, "secure" for one that held; `met_at`: when it was met,
-         *     `recheck_at`: when it is checked next.
+         * NoticeKind
+         * @enum {string}
          */
-        TopicLineOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Subject */
-            subject: string;
-            reading: components["schemas"]["ReadingOut"];
-            /** Past */
-            past: number[];
-            /** Covered */
-            covered: number;
-            /** Essential */
-            essential: number;
-            /** Misses */
-            misses: number;
-            /** Answers */
-            answers: number;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "unknown" | "working" | "met" | "secure" | "check";
-            /** Met At */
-            met_at: string | null;
-            /** Recheck At */
-            recheck_at: string | null;
-            /** Waits For */
-            waits_for: string[];
-        };
-        /** UnderWayOut */
-        UnderWayOut: {
+        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due";
+        /** NoticeOut */
+        NoticeOut: {
             /** Id */
             id: number;
-            purpose: components["schemas"]["Purpose"];
+            kind: components["schemas"]["NoticeKind"];
             /** Title */
             title: string;
-            /** Answered */
-            answered: number;
-            /**
-             * Touched At
-             * Format: date-time
-             */
-            touched_at: string;
-        };
-        /**
-         * PracticePlanOut
-         * @description Topics to practise, best first, each with its reason; and those whose target is met.
-         */
-        PracticePlanOut: {
-            /** Under Way */
-            under_way: components["schemas"]["UnderWayOut"][];
-            /** Steps */
-            steps: components["schemas"]["StepOut"][];
-            /** Met */
-            met: components["schemas"]["TopicLineOut"][];
-        };
-        /** TopicsOut */
-        TopicsOut: {
-            /** Headline */
-            headline: string;
-            /** Subjects */
-            subjects: components["schemas"]["SubjectOut"][];
-            /** Under Way */
-            under_way: components["schemas"]["UnderWayOut"][];
-        };
-        /**
-         * LevelPointOut
-         * @description A level as it was shown. `recalibrated`: new curves made it, not an answer.
-         */
-        LevelPointOut: {
+            /** Text */
+            text: string;
+            /** Path */
+            path: string;
             /**
              * At
              * Format: date-time
              */
             at: string;
-            reading: components["schemas"]["ReadingOut"];
-            /** Recalibrated */
-            recalibrated: boolean;
+            /** Read */
+            read: boolean;
         };
         /**
-         * OutlookOut
-         * @description What the next answer would do, and what would settle the level.
+         * NoticesOut
+         * @description Messages, the latest first. `older`: id to ask for older ones with, null at the end.
          */
-        OutlookOut: {
-            /** Sentence */
-            sentence: string;
-            if_right: components["schemas"]["ReadingOut"];
-            if_missed: components["schemas"]["ReadingOut"];
+        NoticesOut: {
+            /** Unread */
+            unread: number;
+            /** Notices */
+            notices: components["schemas"]["NoticeOut"][];
+            /** Older */
+            older: number | null;
         };
-        /**
-         * TopicAnswerOut
-         * @description An answer that made the level and what it changed.
-         */
-        TopicAnswerOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Title */
-            title: string;
-            /**
-             * Result
-             * @enum {string}
-             */
-            result: "right" | "partly" | "wrong" | "not_taught";
-            purpose: components["schemas"]["Purpose"];
-            /** Weight */
-            weight: number;
-            /** Weight Reason */
-            weight_reason: string;
-            /** Before */
-            before: number | null;
-            /** After */
-            after: number | null;
+        /** ReadIn */
+        ReadIn: {
+            /** Upto */
+            upto: number;
         };
-        /** TopicPageOut */
-        TopicPageOut: {
-            line: components["schemas"]["TopicLineOut"];
-            /** Target Sentence */
-            target_sentence: string;
-            /** History */
-            history: components["schemas"]["LevelPointOut"][];
-            /** Answers */
-            answers: components["schemas"]["TopicAnswerOut"][];
-            /** Answers Note */
-            answers_note: string;
-            outlook: components["schemas"]["OutlookOut"];
-            /** Sections */
-            sections: components["schemas"]["StudyLinkOut"][];
-        };
-        /** PlaceOut */
-        PlaceOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-        };
-        /** StudyPageOut */
-        StudyPageOut: {
-            topic: components["schemas"]["PlaceOut"];
-            /** Subject */
-            subject: string;
-            /** Sections */
-            sections: components["schemas"]["StudySectionOut"][];
-        };
-        /** StudySectionOut */
-        StudySectionOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Minutes */
-            minutes: number;
-        };
-        /**
-         * FigureOut
-         * @description A drawing with its text alternative. The SVG was checked when the pack was loaded.
-         */
-        FigureOut: {
-            /** Svg */
-            svg: string;
-            /** Alt */
-            alt: string;
-            moving: components["schemas"]["MovingOut"] | null;
-        };
-        /**
-         * FrameOut
-         * @description A moving figure at one step, and what is read off there.
-         */
-        FrameOut: {
-            /** Svg */
-            svg: string;
-            /** Says */
-            says: string;
-        };
-        /**
-         * MovingOut
-         * @description What moves a figure: a slider over its frames, first at `start`.
-         */
-        MovingOut: {
+        /** MailChoiceOut */
+        MailChoiceOut: {
+            kind: components["schemas"]["NoticeKind"];
             /** Label */
             label: string;
-            /** Start */
-            start: number;
-            /** Frames */
-            frames: components["schemas"]["FrameOut"][];
+            /** By Mail */
+            by_mail: boolean;
         };
         /**
-         * StudyTextOut
-         * @description A section that was opened: help, from now on, for the questions that it explains.
+         * MailChoicesOut
+         * @description Which messages come by mail, and to where.
          */
-        StudyTextOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Html */
-            html: string;
-            figure: components["schemas"]["FigureOut"] | null;
+        MailChoicesOut: {
+            /** Email */
+            email: string;
+            /** Choices */
+            choices: components["schemas"]["MailChoiceOut"][];
+        };
+        /** MailChoicesIn */
+        MailChoicesIn: {
+            /** Unwanted */
+            unwanted: components["schemas"]["NoticeKind"][];
+        };
+        /** LetterOut */
+        LetterOut: {
+            /** Id */
+            id: number;
+            /** To */
+            to: string;
+            /** Subject */
+            subject: string;
+            /** Body */
+            body: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * OutboxOut
+         * @description The simulated outbox: the latest mails that would have gone out.
+         */
+        OutboxOut: {
+            /** Letters */
+            letters: components["schemas"]["LetterOut"][];
+        };
+        /**
+         * ClassmateOut
+         * @description Somebody of my groups whom I may ask. `id`: of their account.
+         */
+        ClassmateOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ClassmatesOut
+         * @description `tutors`: names of those who are asked with "the tutor".
+         */
+        ClassmatesOut: {
+            /** Tutors */
+            tutors: string[];
+            /** Classmates */
+            classmates: components["schemas"]["ClassmateOut"][];
         };
         /** AssociatePartOut */
         AssociatePartOut: {
@@ -938,6 +1673,37 @@ export interface components {
             text: string[];
             figure: components["schemas"]["FigureOut"] | null;
         };
+        /**
+         * FigureOut
+         * @description A drawing with its text alternative. The SVG was checked when the pack was loaded.
+         */
+        FigureOut: {
+            /** Svg */
+            svg: string;
+            /** Alt */
+            alt: string;
+            moving: components["schemas"]["MovingOut"] | null;
+        };
+        /**
+         * FrameOut
+         * @description A moving figure at one step, and what is read off there.
+         */
+        FrameOut: {
+            /** Svg */
+            svg: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * GivenOut
+         * @description An answer that others gave to the same version, and how many.
+         */
+        GivenOut: {
+            /** Words */
+            words: string;
+            /** Count */
+            count: number;
+        };
         /** HeightOut */
         HeightOut: {
             /** At */
@@ -950,18 +1716,16 @@ export interface components {
             digits: number;
         };
         /**
-         * LeftOut
-         * @description What is expected to be left of a run: questions, as a range too, and minutes.
+         * MovingOut
+         * @description What moves a figure: a slider over its frames, first at `start`.
          */
-        LeftOut: {
-            /** Questions */
-            questions: number;
-            /** Fewest */
-            fewest: number;
-            /** Most */
-            most: number;
-            /** Minutes */
-            minutes: number;
+        MovingOut: {
+            /** Label */
+            label: string;
+            /** Start */
+            start: number;
+            /** Frames */
+            frames: components["schemas"]["FrameOut"][];
         };
         /** OrderPartOut */
         OrderPartOut: {
@@ -1023,6 +1787,13 @@ export interface components {
             /** Ok */
             ok: boolean | null;
         };
+        /** PlaceOut */
+        PlaceOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+        };
         /** PointOut */
         PointOut: {
             /** X */
@@ -1064,6 +1835,24 @@ export interface components {
             /** Object */
             object: string;
             figure: components["schemas"]["FigureOut"] | null;
+        };
+        /** PostOut */
+        PostOut: {
+            /** Id */
+            id: number;
+            /** Author */
+            author: string;
+            /** Mine */
+            mine: boolean;
+            /** Html */
+            html: string;
+            /** Quotes Solution */
+            quotes_solution: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * QuestionOut
@@ -1135,46 +1924,6 @@ export interface components {
             label: string;
             /** Cells */
             cells: components["schemas"]["CellOut"][];
-        };
-        /**
-         * RunOut
-         * @description A run as shown while answering. `wanted`: what its target still wants, in a line.
-         */
-        RunOut: {
-            /** Id */
-            id: number;
-            purpose: components["schemas"]["Purpose"];
-            /** Title */
-            title: string;
-            /** Scope */
-            scope: components["schemas"]["PlaceOut"][];
-            /** Answered */
-            answered: number;
-            /** Ended */
-            ended: boolean;
-            /**
-             * Saved At
-             * Format: date-time
-             */
-            saved_at: string;
-            left: components["schemas"]["LeftOut"] | null;
-            /** Suggest Stop */
-            suggest_stop: boolean;
-            /** Miss */
-            miss: number | null;
-            study_first: components["schemas"]["StudyLinkOut"] | null;
-            /** Wanted */
-            wanted: string | null;
-            /** Topics */
-            topics: components["schemas"]["TopicProgressOut"][];
-        };
-        /**
-         * RunStateOut
-         * @description A run as it was left: the question that waits, null when the run is done.
-         */
-        RunStateOut: {
-            run: components["schemas"]["RunOut"];
-            question: components["schemas"]["QuestionOut"] | null;
         };
         /** ShadingPartOut */
         ShadingPartOut: {
@@ -1259,6 +2008,17 @@ export interface components {
             /** Words */
             words: string | null;
         };
+        /** StudyLinkOut */
+        StudyLinkOut: {
+            /** Topic */
+            topic: string;
+            /** Section */
+            section: string;
+            /** Title */
+            title: string;
+            /** Minutes */
+            minutes: number;
+        };
         /** TablePartOut */
         TablePartOut: {
             /**
@@ -1296,6 +2056,74 @@ export interface components {
             /** Symbols */
             symbols: string[];
         };
+        /**
+         * ThreadKind
+         * @description help: to the tutor, to classmates, or both. fault: to the course's authors.
+         * @enum {string}
+         */
+        ThreadKind: "help" | "fault";
+        /**
+         * ThreadLineOut
+         * @description A thread in a list. `waits_since`: since when it wants an answer. `same`: open threads on
+         *     the same idea, this one among them. `last`: the beginning of the latest post.
+         */
+        ThreadLineOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["ThreadKind"];
+            state: components["schemas"]["ThreadState"];
+            /** Title */
+            title: string;
+            topic: components["schemas"]["PlaceOut"];
+            /** Course */
+            course: string;
+            /** Asker */
+            asker: string;
+            /** Last */
+            last: string;
+            /** Posts */
+            posts: number;
+            /** Unread */
+            unread: boolean;
+            /** Waits Since */
+            waits_since: string | null;
+            /**
+             * Opened At
+             * Format: date-time
+             */
+            opened_at: string;
+            /** Same */
+            same: number;
+        };
+        /**
+         * ThreadOut
+         * @description A thread. `question` is as much as may be told to who reads it; `given` the answer that the
+         *     asker sent with it. `met_by`, `others`: for a fault, who met this version and what they said.
+         */
+        ThreadOut: {
+            line: components["schemas"]["ThreadLineOut"];
+            /** Can */
+            can: string[];
+            question: components["schemas"]["QuestionOut"];
+            /** Given */
+            given: {
+                [key: string]: string;
+            } | null;
+            working: components["schemas"]["WorkingAreaOut"] | null;
+            /** Says */
+            says: string;
+            /** Posts */
+            posts: components["schemas"]["PostOut"][];
+            /** Met By */
+            met_by: number | null;
+            /** Others */
+            others: components["schemas"]["GivenOut"][];
+        };
+        /**
+         * ThreadState
+         * @enum {string}
+         */
+        ThreadState: "open" | "answered" | "settled";
         /** TokenOut */
         TokenOut: {
             /** Id */
@@ -1303,18 +2131,15 @@ export interface components {
             /** Html */
             html: string;
         };
-        /** TopicProgressOut */
-        TopicProgressOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /**
-             * Status
-             * @enum {string}
-             */
-            status: "open" | "settled" | "exhausted" | "held" | "lost";
-            reading: components["schemas"]["ReadingOut"];
+        /**
+         * WorkingAreaOut
+         * @description The working area of a try: its lines, and strokes of a sketch on 800 by 500.
+         */
+        WorkingAreaOut: {
+            /** Html */
+            html: string;
+            /** Strokes */
+            strokes: string[];
         };
         /**
          * WrittenPartOut
@@ -1332,8 +2157,960 @@ export interface components {
             label: string;
         };
         /**
+         * AskHelpIn
+         * @description Ask about a question: the tutor, some classmates, or both. shows_answer, shows_working:
+         *     whether these go with it.
+         */
+        AskHelpIn: {
+            /** Text */
+            text: string;
+            /** To Tutor */
+            to_tutor: boolean;
+            /** Classmates */
+            classmates: number[];
+            /** Shows Answer */
+            shows_answer: boolean;
+            /** Shows Working */
+            shows_working: boolean;
+        };
+        /** ReportFaultIn */
+        ReportFaultIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * ThreadsOut
+         * @description `older`: id to ask for older ones with, null at the end.
+         */
+        ThreadsOut: {
+            /** Threads */
+            threads: components["schemas"]["ThreadLineOut"][];
+            /** Older */
+            older: number | null;
+        };
+        /**
+         * ReplyIn
+         * @description quotes_solution: the worked solution goes with it; for tutors and authors.
+         */
+        ReplyIn: {
+            /** Text */
+            text: string;
+            /** Quotes Solution */
+            quotes_solution: boolean;
+        };
+        /**
+         * SettleIn
+         * @description says: what became of it.
+         */
+        SettleIn: {
+            /** Says */
+            says: string;
+        };
+        /**
+         * CalibrationOut
+         * @description Brier score and its parts (Murphy 1973): score = reliability - resolution + uncertainty.
+         */
+        CalibrationOut: {
+            /** Answers */
+            answers: number;
+            /** Score */
+            score: number;
+            /** Reliability */
+            reliability: number;
+            /** Resolution */
+            resolution: number;
+            /** Uncertainty */
+            uncertainty: number;
+            /** Steps */
+            steps: components["schemas"]["ConfidenceStepOut"][];
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * ConfidenceStepOut
+         * @description Answers given with one confidence, in per cent, and the per cent that was right.
+         */
+        ConfidenceStepOut: {
+            /** Said */
+            said: number;
+            /** Answers */
+            answers: number;
+            /** Right */
+            right: number;
+        };
+        /**
+         * EventOut
+         * @description What happened to a topic.
+         */
+        EventOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "met" | "held" | "lost";
+            /** Says */
+            says: string;
+        };
+        /**
+         * Purpose
+         * @enum {string}
+         */
+        Purpose: "diagnostic" | "practice" | "missed" | "recheck";
+        /**
+         * ReadingOut
+         * @description A level. `level` is null while the interval is too wide for a number; `at_target`: likely
+         *     enough to be at or above it.
+         */
+        ReadingOut: {
+            /** Level */
+            level: number | null;
+            /** Middle */
+            middle: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Target */
+            target: number;
+            /** Chance */
+            chance: number;
+            /** At Target */
+            at_target: boolean;
+        };
+        /**
+         * RecordOut
+         * @description The whole record in figures; its tries are asked for page by page.
+         */
+        RecordOut: {
+            /** Name */
+            name: string;
+            /** Course */
+            course: string;
+            /** Headline */
+            headline: string;
+            /** Tries */
+            tries: number;
+            /** Minutes */
+            minutes: number;
+            /** Weeks */
+            weeks: components["schemas"]["WeekOut"][];
+            /** Topics */
+            topics: components["schemas"]["TopicWeeksOut"][];
+            calibration: components["schemas"]["CalibrationOut"];
+            /** Speed */
+            speed: components["schemas"]["SpeedOut"][];
+            /** Runs */
+            runs: components["schemas"]["RunLineOut"][];
+            /** Filters */
+            filters: components["schemas"]["PlaceOut"][];
+        };
+        /** RunLineOut */
+        RunLineOut: {
+            /** Id */
+            id: number;
+            purpose: components["schemas"]["Purpose"];
+            /** Title */
+            title: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Ended */
+            ended: boolean;
+            /** Answered */
+            answered: number;
+        };
+        /**
+         * SpeedOut
+         * @description A topic's first tries: median seconds, seconds they need on the whole, per cent right.
+         */
+        SpeedOut: {
+            topic: components["schemas"]["PlaceOut"];
+            /** Answers */
+            answers: number;
+            /** Seconds */
+            seconds: number;
+            /** Needed */
+            needed: number;
+            /** Right */
+            right: number;
+        };
+        /**
+         * TopicWeeksOut
+         * @description A topic's level at the end of each week in which it moved, oldest first.
+         */
+        TopicWeeksOut: {
+            topic: components["schemas"]["PlaceOut"];
+            /** Weeks */
+            weeks: components["schemas"]["WeekLevelOut"][];
+            /** Events */
+            events: components["schemas"]["EventOut"][];
+        };
+        /** WeekLevelOut */
+        WeekLevelOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            reading: components["schemas"]["ReadingOut"];
+        };
+        /**
+         * WeekOut
+         * @description A week from its Monday: minutes on answers, questions answered.
+         */
+        WeekOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Minutes */
+            minutes: number;
+            /** Answers */
+            answers: number;
+        };
+        /**
+         * TriesIn
+         * @description Which tries to list. `words`: in the question's title or its topic's.
+         */
+        TriesIn: {
+            /** Topic */
+            topic?: string | null;
+            purpose?: components["schemas"]["Purpose"] | null;
+            /** Result */
+            result?: ("right" | "partly" | "wrong" | "not_taught" | "waiting") | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /** Older */
+            older?: number | null;
+        };
+        /**
+         * TriesOut
+         * @description A page of tries, the latest first. `older`: id to ask for older ones with.
+         */
+        TriesOut: {
+            /** Total */
+            total: number;
+            /** Tries */
+            tries: components["schemas"]["TryLineOut"][];
+            /** Older */
+            older: number | null;
+        };
+        /**
+         * TryLineOut
+         * @description One try. `number`: of the tries at this question. `needed`: seconds such questions take.
+         *     `sure`: confidence in per cent. `counts`: whether it moved the level, and `why` not.
+         */
+        TryLineOut: {
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Title */
+            title: string;
+            topic: components["schemas"]["PlaceOut"];
+            purpose: components["schemas"]["Purpose"];
+            /** Number */
+            number: number;
+            /**
+             * Result
+             * @enum {string}
+             */
+            result: "right" | "partly" | "wrong" | "not_taught" | "waiting";
+            /** Share */
+            share: number;
+            /** Seconds */
+            seconds: number;
+            /** Needed */
+            needed: number;
+            /** Sure */
+            sure: number | null;
+            /** Counts */
+            counts: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
+         * TryOut
+         * @description One try with its question as it was, as far as it may be told.
+         */
+        TryOut: {
+            line: components["schemas"]["TryLineOut"];
+            question: components["schemas"]["QuestionOut"];
+            /** Given */
+            given: {
+                [key: string]: string;
+            };
+            working: components["schemas"]["WorkingAreaOut"] | null;
+        };
+        /**
+         * GroupLineOut
+         * @description A group in a list. `waiting`: help asked for and not answered yet.
+         */
+        GroupLineOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Course */
+            course: string;
+            /** Course Title */
+            course_title: string;
+            /** Learners */
+            learners: number;
+            /** Waiting */
+            waiting: number;
+        };
+        /** GroupsOut */
+        GroupsOut: {
+            /** Groups */
+            groups: components["schemas"]["GroupLineOut"][];
+        };
+        /**
+         * Attention
+         * @description What is told apart, in the order in which it wants a tutor's eye.
+         * @enum {string}
+         */
+        Attention: "stuck" | "left" | "not_begun" | "away" | "lost" | "waiting" | "working" | "secure";
+        /**
+         * GroupOut
+         * @description A group before a lesson. Learners who need attention come first.
+         */
+        GroupOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Course */
+            course: string;
+            /** Course Title */
+            course_title: string;
+            /** Headline */
+            headline: string;
+            /** Waiting */
+            waiting: number;
+            /** Exam On */
+            exam_on: string | null;
+            /** Code */
+            code: string | null;
+            /** Code Ends At */
+            code_ends_at: string | null;
+            /** Topics */
+            topics: components["schemas"]["TopicColumnOut"][];
+            /** Learners */
+            learners: components["schemas"]["LearnerRowOut"][];
+        };
+        /**
+         * LearnerRowOut
+         * @description A learner of a group. `id`: of the enrolment. `cells`: in the order of the topics.
+         */
+        LearnerRowOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["Attention"];
+            /** Says */
+            says: string;
+            /** Last At */
+            last_at: string | null;
+            /** Cells */
+            cells: components["schemas"]["LevelCellOut"][];
+        };
+        /**
+         * LevelCellOut
+         * @description One topic of one learner.
+         */
+        LevelCellOut: {
+            reading: components["schemas"]["ReadingOut"];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "unknown" | "working" | "met" | "secure" | "check" | "not_yet";
+            /** Answers */
+            answers: number;
+        };
+        /**
+         * TopicColumnOut
+         * @description A topic over the group. `mean`: of the levels that are known; `known`, `met`: how many.
+         */
+        TopicColumnOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Subject */
+            subject: string;
+            /** Taught */
+            taught: boolean;
+            /** Mean */
+            mean: number | null;
+            /** Known */
+            known: number;
+            /** Met */
+            met: number;
+        };
+        /** GroupSettingsOut */
+        GroupSettingsOut: {
+            /** Title */
+            title: string;
+            /** Exam On */
+            exam_on: string | null;
+            /** Tries */
+            tries: number;
+            /**
+             * Miss Takes
+             * @enum {string}
+             */
+            miss_takes: "0" | "1/4" | "1/3" | "1/2";
+            /** Asks Sure */
+            asks_sure: boolean;
+            /** Own Aims */
+            own_aims: boolean;
+            /** Classmates */
+            classmates: boolean;
+            /** Topics */
+            topics: components["schemas"]["TopicSettingOut"][];
+        };
+        /**
+         * TopicSettingOut
+         * @description `target`, `importance`: of the group where it sets them, else null.
+         */
+        TopicSettingOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Subject */
+            subject: string;
+            /** Taught */
+            taught: boolean;
+            /** Target */
+            target: number | null;
+            /** Course Target */
+            course_target: number;
+            /** Importance */
+            importance: number | null;
+            /** Course Importance */
+            course_importance: number;
+        };
+        /**
+         * GroupSettingsIn
+         * @description All settings of a group; topics left out of `targets` and `importance` keep the course's.
+         */
+        GroupSettingsIn: {
+            /** Title */
+            title: string;
+            /** Exam On */
+            exam_on?: string | null;
+            /**
+             * Tries
+             * @default 3
+             */
+            tries: number;
+            /**
+             * Miss Takes
+             * @default 1/3
+             * @enum {string}
+             */
+            miss_takes: "0" | "1/4" | "1/3" | "1/2";
+            /**
+             * Asks Sure
+             * @default true
+             */
+            asks_sure: boolean;
+            /**
+             * Own Aims
+             * @default true
+             */
+            own_aims: boolean;
+            /**
+             * Classmates
+             * @default true
+             */
+            classmates: boolean;
+            /**
+             * Targets
+             * @default {}
+             */
+            targets: {
+                [key: string]: number;
+            };
+            /**
+             * Importance
+             * @default {}
+             */
+            importance: {
+                [key: string]: number;
+            };
+            /**
+             * Not Taught
+             * @default []
+             */
+            not_taught: string[];
+        };
+        /** DoneOut */
+        DoneOut: {
+            /** Done */
+            done: boolean;
+        };
+        /**
+         * RelatedOut
+         * @description A learner's pages as a tutor or guardian reads them. `signals`: worded as questions.
+         */
+        RelatedOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Course */
+            course: string;
+            /** Course Title */
+            course_title: string;
+            /** Lead */
+            lead: string;
+            /** Exam On */
+            exam_on: string | null;
+            /** Last At */
+            last_at: string | null;
+            /** Minutes This Week */
+            minutes_this_week: number;
+            /** Minutes Before */
+            minutes_before: number;
+            /** Misses */
+            misses: number;
+            /** Under Way */
+            under_way: string[];
+            /** Coming */
+            coming: string[];
+            /** Signals */
+            signals: string[];
+            /** Subjects */
+            subjects: components["schemas"]["SubjectOut"][];
+        };
+        /** SubjectOut */
+        SubjectOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Topics */
+            topics: components["schemas"]["TopicLineOut"][];
+        };
+        /**
+         * TopicLineOut
+         * @description A topic in a list. `state`: what is plainly so, "check" for a target that was met and has
+         *     become doubtful or did not hold, "secure" for one that held, "not_yet" for one that has not
+         *     been taught so far; `met_at`: when it was met,
+         *     `recheck_at`: when it is checked next.
+         */
+        TopicLineOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Subject */
+            subject: string;
+            reading: components["schemas"]["ReadingOut"];
+            /** Past */
+            past: number[];
+            /** Covered */
+            covered: number;
+            /** Essential */
+            essential: number;
+            /** Misses */
+            misses: number;
+            /** Answers */
+            answers: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "unknown" | "working" | "met" | "secure" | "check" | "not_yet";
+            /** Met At */
+            met_at: string | null;
+            /** Recheck At */
+            recheck_at: string | null;
+            /** Waits For */
+            waits_for: string[];
+        };
+        /**
+         * LevelPointOut
+         * @description A level as it was shown. `recalibrated`: new curves made it, not an answer.
+         */
+        LevelPointOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            reading: components["schemas"]["ReadingOut"];
+            /** Recalibrated */
+            recalibrated: boolean;
+        };
+        /**
+         * OutlookOut
+         * @description What the next answer would do, and what would settle the level.
+         */
+        OutlookOut: {
+            /** Sentence */
+            sentence: string;
+            if_right: components["schemas"]["ReadingOut"];
+            if_missed: components["schemas"]["ReadingOut"];
+        };
+        /**
+         * TopicAnswerOut
+         * @description An answer that made the level and what it changed.
+         */
+        TopicAnswerOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Title */
+            title: string;
+            /**
+             * Result
+             * @enum {string}
+             */
+            result: "right" | "partly" | "wrong" | "not_taught";
+            purpose: components["schemas"]["Purpose"];
+            /** Weight */
+            weight: number;
+            /** Weight Reason */
+            weight_reason: string;
+            /** Before */
+            before: number | null;
+            /** After */
+            after: number | null;
+        };
+        /** TopicPageOut */
+        TopicPageOut: {
+            line: components["schemas"]["TopicLineOut"];
+            /** Target Sentence */
+            target_sentence: string;
+            /** History */
+            history: components["schemas"]["LevelPointOut"][];
+            /** Answers */
+            answers: components["schemas"]["TopicAnswerOut"][];
+            /** Answers Note */
+            answers_note: string;
+            outlook: components["schemas"]["OutlookOut"];
+            /** Sections */
+            sections: components["schemas"]["StudyLinkOut"][];
+        };
+        /**
+         * WardOut
+         * @description A learner's course, as their guardian may open it. `id`: of the enrolment.
+         */
+        WardOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Course Title */
+            course_title: string;
+        };
+        /** WardsOut */
+        WardsOut: {
+            /** Wards */
+            wards: components["schemas"]["WardOut"][];
+        };
+        /**
+         * ComingOut
+         * @description What a day to come brings.
+         */
+        ComingOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "recheck" | "put_off" | "exam";
+            /** Title */
+            title: string;
+        };
+        /**
+         * PutAsideOut
+         * @description A step that was put off to a day, or turned down where there is none.
+         */
+        PutAsideOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Until */
+            until: string | null;
+        };
+        /**
+         * StepOut
+         * @description A next step. `key`: what it is put off by. `run`: the run to carry on; `topic`: topic or
+         *     subject key.
+         */
+        StepOut: {
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "carry_on" | "diagnose" | "practise" | "review" | "study" | "recheck" | "freshen" | "spell";
+            /** Title */
+            title: string;
+            /** Reason */
+            reason: string;
+            /** Minutes */
+            minutes: number;
+            /** Questions */
+            questions: number;
+            /** Topic */
+            topic: string | null;
+            /** Run */
+            run: number | null;
+            study: components["schemas"]["StudyLinkOut"] | null;
+            reading: components["schemas"]["ReadingOut"] | null;
+            /** Past */
+            past: number[];
+        };
+        /** TodayOut */
+        TodayOut: {
+            /** Greeting */
+            greeting: string;
+            /** Lead */
+            lead: string;
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            /** Under Way */
+            under_way: components["schemas"]["UnderWayOut"][];
+            /** Coming */
+            coming: components["schemas"]["ComingOut"][];
+            /** Put Aside */
+            put_aside: components["schemas"]["PutAsideOut"][];
+            /** Exam On */
+            exam_on: string | null;
+            /** Pace */
+            pace: string;
+            /** Subjects */
+            subjects: components["schemas"]["SubjectOut"][];
+            /** Misses */
+            misses: number;
+            /** Course */
+            course: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+        };
+        /** UnderWayOut */
+        UnderWayOut: {
+            /** Id */
+            id: number;
+            purpose: components["schemas"]["Purpose"];
+            /** Title */
+            title: string;
+            /** Answered */
+            answered: number;
+            /**
+             * Touched At
+             * Format: date-time
+             */
+            touched_at: string;
+        };
+        /**
+         * PutAsideIn
+         * @description Put a step off to a day, or turn it down where there is none.
+         */
+        PutAsideIn: {
+            /** Step */
+            step: string;
+            /** Title */
+            title: string;
+            /** Until */
+            until?: string | null;
+        };
+        /** BringBackIn */
+        BringBackIn: {
+            /** Step */
+            step: string;
+        };
+        /**
+         * PracticePlanOut
+         * @description Topics to practise, best first, each with its reason; and those whose target is met.
+         */
+        PracticePlanOut: {
+            /** Under Way */
+            under_way: components["schemas"]["UnderWayOut"][];
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            /** Met */
+            met: components["schemas"]["TopicLineOut"][];
+            /** Pace */
+            pace: string;
+        };
+        /** TopicsOut */
+        TopicsOut: {
+            /** Headline */
+            headline: string;
+            /** Subjects */
+            subjects: components["schemas"]["SubjectOut"][];
+            /** Under Way */
+            under_way: components["schemas"]["UnderWayOut"][];
+        };
+        /** StudyPageOut */
+        StudyPageOut: {
+            topic: components["schemas"]["PlaceOut"];
+            /** Subject */
+            subject: string;
+            /** Sections */
+            sections: components["schemas"]["StudySectionOut"][];
+        };
+        /** StudySectionOut */
+        StudySectionOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * StudyTextOut
+         * @description A section that was opened: help, from now on, for the questions that it explains.
+         */
+        StudyTextOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Html */
+            html: string;
+            figure: components["schemas"]["FigureOut"] | null;
+        };
+        /**
+         * GoalOut
+         * @description The goal of a run: what is still left to it, in a line. After it practice goes on, and takes
+         *     nothing that is recorded down.
+         */
+        GoalOut: {
+            /** Says */
+            says: string;
+            /** Reached */
+            reached: boolean;
+        };
+        /**
+         * LeftOut
+         * @description What is expected to be left of a run: questions, as a range too, and minutes.
+         */
+        LeftOut: {
+            /** Questions */
+            questions: number;
+            /** Fewest */
+            fewest: number;
+            /** Most */
+            most: number;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * RunOut
+         * @description A run as shown while answering. `wanted`: what its target still wants, in a line. `spell`:
+         *     the spell of work it is a piece of.
+         */
+        RunOut: {
+            /** Id */
+            id: number;
+            purpose: components["schemas"]["Purpose"];
+            /** Title */
+            title: string;
+            /** Scope */
+            scope: components["schemas"]["PlaceOut"][];
+            /** Answered */
+            answered: number;
+            /** Ended */
+            ended: boolean;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            left: components["schemas"]["LeftOut"] | null;
+            /** Suggest Stop */
+            suggest_stop: boolean;
+            /** Miss */
+            miss: number | null;
+            study_first: components["schemas"]["StudyLinkOut"] | null;
+            /** Wanted */
+            wanted: string | null;
+            goal: components["schemas"]["GoalOut"] | null;
+            /** Spell */
+            spell: number | null;
+            /** Topics */
+            topics: components["schemas"]["TopicProgressOut"][];
+        };
+        /**
+         * RunStateOut
+         * @description A run as it was left: the question that waits, null when the run is done.
+         */
+        RunStateOut: {
+            run: components["schemas"]["RunOut"];
+            question: components["schemas"]["QuestionOut"] | null;
+        };
+        /** TopicProgressOut */
+        TopicProgressOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "open" | "settled" | "exhausted" | "held" | "lost";
+            reading: components["schemas"]["ReadingOut"];
+        };
+        /** IdeasIn */
+        IdeasIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ideas";
+            /** Families */
+            families: string[];
+        };
+        /** QuestionsIn */
+        QuestionsIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "questions";
+            /** Questions */
+            questions: number;
+        };
+        /**
          * StartDiagnosticIn
-         * @description subject: its key, or null for all.
+         * @description subject: its key, or null for all. fresh: some questions over what has faded instead.
          */
         StartDiagnosticIn: {
             /**
@@ -1343,6 +3120,8 @@ export interface components {
             purpose: "diagnostic";
             /** Subject */
             subject?: string | null;
+            /** Fresh */
+            fresh?: boolean | null;
         };
         /** StartMendIn */
         StartMendIn: {
@@ -1354,15 +3133,20 @@ export interface components {
             /** Miss */
             miss: number;
         };
-        /** StartPracticeIn */
+        /**
+         * StartPracticeIn
+         * @description One topic or a mix of several, by turns. goal: to the targets, unless it says otherwise.
+         */
         StartPracticeIn: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             purpose: "practice";
-            /** Topic */
-            topic: string;
+            /** Topics */
+            topics: string[];
+            /** Goal */
+            goal?: (components["schemas"]["IdeasIn"] | components["schemas"]["QuestionsIn"]) | null;
         };
         /**
          * StartRecheckIn
@@ -1444,11 +3228,29 @@ export interface components {
             };
             /** Confidence */
             confidence?: (50 | 70 | 90 | 100) | null;
+            working?: components["schemas"]["WorkingNote"] | null;
             /**
              * Not Taught
              * @default false
              */
             not_taught: boolean;
+        };
+        /**
+         * WorkingNote
+         * @description The working area of a try. lines: text, with formulas in TeX between dollars. strokes: of a
+         *     sketch on a sheet of 800 by 500, each a list of points "x,y x,y".
+         */
+        WorkingNote: {
+            /**
+             * Lines
+             * @default
+             */
+            lines: string;
+            /**
+             * Strokes
+             * @default []
+             */
+            strokes: string[];
         };
         /** ReplayIn */
         ReplayIn: {
@@ -1463,11 +3265,6 @@ export interface components {
             run: components["schemas"]["RunOut"];
             question: components["schemas"]["QuestionOut"];
             next: components["schemas"]["QuestionOut"] | null;
-        };
-        /** DoneOut */
-        DoneOut: {
-            /** Done */
-            done: boolean;
         };
         /**
          * WhyOut
@@ -1566,6 +3363,7 @@ export interface components {
             mends_left: number;
             /** Mend Note */
             mend_note: string | null;
+            working: components["schemas"]["WorkingAreaOut"] | null;
             /** Failed Mends */
             failed_mends: number;
         };
@@ -1574,6 +3372,189 @@ export interface components {
          * @enum {string}
          */
         MissState: "open" | "mended" | "set_aside";
+        /** PlanDayOut */
+        PlanDayOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Minutes */
+            minutes: number;
+            /** Items */
+            items: components["schemas"]["PlanItemOut"][];
+        };
+        /** PlanItemOut */
+        PlanItemOut: {
+            /** Title */
+            title: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "practise" | "recheck" | "review";
+        };
+        /**
+         * PlanOut
+         * @description The plan to a date, or what is missing for one: then only `exam_on` and `minutes` are set.
+         *
+         *     `headline`, `details`: in words. `chance`: of every target met, and with ten minutes a day
+         *     more. `paths`: how often the learner was played forward. `past`: how such forecasts did.
+         */
+        PlanOut: {
+            /** Exam On */
+            exam_on: string | null;
+            /** Days */
+            days: number;
+            /** Minutes */
+            minutes: number[];
+            /** Said Minutes */
+            said_minutes: boolean;
+            /** Topics */
+            topics: number;
+            /** Headline */
+            headline: string;
+            /** Details */
+            details: string[];
+            /** Chance */
+            chance: number | null;
+            /** Chance With More */
+            chance_with_more: number | null;
+            /** Paths */
+            paths: number;
+            /** Curve */
+            curve: components["schemas"]["PlanPointOut"][];
+            /** Deciding */
+            deciding: components["schemas"]["PlanTopicOut"][];
+            /** Week */
+            week: components["schemas"]["PlanDayOut"][];
+            /** Past */
+            past: components["schemas"]["TenthOut"][];
+            /** Past Says */
+            past_says: string;
+        };
+        /**
+         * PlanPointOut
+         * @description Topics at the target by a day: as expected, and the fewest and most of four in five.
+         */
+        PlanPointOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Mean */
+            mean: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * PlanTopicOut
+         * @description `chance`: of its target being met by the date, 0 to 1.
+         */
+        PlanTopicOut: {
+            topic: components["schemas"]["PlaceOut"];
+            reading: components["schemas"]["ReadingOut"];
+            /** Chance */
+            chance: number;
+        };
+        /**
+         * TenthOut
+         * @description Past forecasts of one tenth, and how often they came true.
+         */
+        TenthOut: {
+            /** Said */
+            said: number;
+            /** Came */
+            came: number;
+            /** Count */
+            count: number;
+        };
+        /**
+         * PieceKind
+         * @description What a piece of some minutes is, in the order in which they are done: what must not be
+         *     helped by the others comes first.
+         * @enum {string}
+         */
+        PieceKind: "recheck" | "read" | "mend" | "practise";
+        /**
+         * SpellPieceOut
+         * @description A piece of a spell: what, why, how long. `run`: that it became.
+         */
+        SpellPieceOut: {
+            kind: components["schemas"]["PieceKind"];
+            topic: components["schemas"]["PlaceOut"];
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** Minutes */
+            minutes: number;
+            /** Questions */
+            questions: number;
+            /** Run */
+            run: number | null;
+            study: components["schemas"]["StudyLinkOut"] | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "begun" | "done" | "passed";
+        };
+        /**
+         * SpellPlanOut
+         * @description What some minutes would be filled with. Looking at it begins nothing.
+         */
+        SpellPlanOut: {
+            /** Minutes */
+            minutes: number;
+            /** Filled */
+            filled: number;
+            /** Says */
+            says: string;
+            /** Pieces */
+            pieces: components["schemas"]["SpellPieceOut"][];
+        };
+        /**
+         * SpellOut
+         * @description A spell of work under way or done. `current`: number of the piece that is at hand.
+         */
+        SpellOut: {
+            /** Id */
+            id: number;
+            /** Minutes */
+            minutes: number;
+            /** Minutes Left */
+            minutes_left: number;
+            /** Ended */
+            ended: boolean;
+            /** Current */
+            current: number | null;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
+            /** Pieces */
+            pieces: components["schemas"]["SpellPieceOut"][];
+        };
+        /** StartSpellIn */
+        StartSpellIn: {
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * GoOnSpellIn
+         * @description piece: number of the piece that is at hand, so that the same request again does nothing.
+         */
+        GoOnSpellIn: {
+            /** Piece */
+            piece: number;
+        };
         /** RehearsalOut */
         RehearsalOut: {
             /** Questions */
@@ -1715,6 +3696,92 @@ export interface operations {
             };
         };
     };
+    list_links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinksOut"];
+                };
+            };
+        };
+    };
+    link_ward: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinksOut"];
+                };
+            };
+        };
+    };
+    make_guardian_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeOut"];
+                };
+            };
+        };
+    };
+    end_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinksOut"];
+                };
+            };
+        };
+    };
     health: {
         parameters: {
             query?: never;
@@ -1764,6 +3831,818 @@ export interface operations {
             };
         };
     };
+    join_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseOut"];
+                };
+            };
+        };
+    };
+    get_aims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimsOut"];
+                };
+            };
+        };
+    };
+    set_aims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AimsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimsOut"];
+                };
+            };
+        };
+    };
+    list_notices: {
+        parameters: {
+            query?: {
+                older?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticesOut"];
+                };
+            };
+        };
+    };
+    read_notices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticesOut"];
+                };
+            };
+        };
+    };
+    get_mail_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailChoicesOut"];
+                };
+            };
+        };
+    };
+    set_mail_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailChoicesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailChoicesOut"];
+                };
+            };
+        };
+    };
+    list_outbox: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutboxOut"];
+                };
+            };
+        };
+    };
+    list_classmates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassmatesOut"];
+                };
+            };
+        };
+    };
+    ask_help: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                question_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskHelpIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadOut"];
+                };
+            };
+        };
+    };
+    report_fault: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                question_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReportFaultIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadOut"];
+                };
+            };
+        };
+    };
+    list_threads: {
+        parameters: {
+            query?: {
+                state?: ("open" | "answered" | "settled") | null;
+                older?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadsOut"];
+                };
+            };
+        };
+    };
+    list_inbox: {
+        parameters: {
+            query?: {
+                state?: ("open" | "answered" | "settled") | null;
+                topic?: string | null;
+                group?: number | null;
+                older?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadsOut"];
+                };
+            };
+        };
+    };
+    list_faults: {
+        parameters: {
+            query?: {
+                state?: ("open" | "answered" | "settled") | null;
+                topic?: string | null;
+                older?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadsOut"];
+                };
+            };
+        };
+    };
+    get_thread: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thread_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadOut"];
+                };
+            };
+        };
+    };
+    reply_thread: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thread_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadOut"];
+                };
+            };
+        };
+    };
+    settle_thread: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thread_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadOut"];
+                };
+            };
+        };
+    };
+    get_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+        };
+    };
+    list_tries: {
+        parameters: {
+            query?: {
+                topic?: string | null;
+                purpose?: components["schemas"]["Purpose"] | null;
+                result?: ("right" | "partly" | "wrong" | "not_taught" | "waiting") | null;
+                words?: string;
+                older?: number | null;
+            };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriesOut"];
+                };
+            };
+        };
+    };
+    get_try: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                try_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TryOut"];
+                };
+            };
+        };
+    };
+    export_record: {
+        parameters: {
+            query: {
+                kind: "xlsx" | "csv" | "xapi";
+            };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_learner_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+        };
+    };
+    list_learner_tries: {
+        parameters: {
+            query?: {
+                topic?: string | null;
+                purpose?: components["schemas"]["Purpose"] | null;
+                result?: ("right" | "partly" | "wrong" | "not_taught" | "waiting") | null;
+                words?: string;
+                older?: number | null;
+            };
+            header?: never;
+            path: {
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriesOut"];
+                };
+            };
+        };
+    };
+    get_learner_try: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+                try_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TryOut"];
+                };
+            };
+        };
+    };
+    list_groups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupsOut"];
+                };
+            };
+        };
+    };
+    get_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupOut"];
+                };
+            };
+        };
+    };
+    get_group_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupSettingsOut"];
+                };
+            };
+        };
+    };
+    set_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupSettingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupSettingsOut"];
+                };
+            };
+        };
+    };
+    make_join_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeOut"];
+                };
+            };
+        };
+    };
+    revoke_join_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+        };
+    };
+    remove_member: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+        };
+    };
+    get_learner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RelatedOut"];
+                };
+            };
+        };
+    };
+    get_learner_topic: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TopicPageOut"];
+                };
+            };
+        };
+    };
+    list_wards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WardsOut"];
+                };
+            };
+        };
+    };
+    export_own_data: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     get_today: {
         parameters: {
             query?: never;
@@ -1774,6 +4653,58 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+        };
+    };
+    put_step_aside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutAsideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TodayOut"];
+                };
+            };
+        };
+    };
+    bring_step_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BringBackIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -2251,6 +5182,151 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MissDetailOut"];
+                };
+            };
+        };
+    };
+    get_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
+    get_spell_plan: {
+        parameters: {
+            query: {
+                minutes: number;
+            };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpellPlanOut"];
+                };
+            };
+        };
+    };
+    start_spell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartSpellIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpellOut"];
+                };
+            };
+        };
+    };
+    get_spell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                spell_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpellOut"];
+                };
+            };
+        };
+    };
+    go_on_spell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                spell_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoOnSpellIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpellOut"];
+                };
+            };
+        };
+    };
+    end_spell: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                spell_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpellOut"];
                 };
             };
         };

@@ -1,10 +1,18 @@
 import { lazy, Suspense } from 'react'
-import { useSession } from '../account/session'
+import { Navigate, Route, Routes } from 'react-router'
+import { lastRole, ROLES } from '../account/role'
+import { type Account, useSession } from '../account/session'
+import { Missing } from '../ui/Missing'
 import { Loaded, Loading } from '../ui/states'
 import { Boundary } from './Boundary'
 
 const Learner = lazy(() => import('../roles/learner/Learner'))
+const Tutor = lazy(() => import('../roles/tutor/Tutor'))
+const Guardian = lazy(() => import('../roles/guardian/Guardian'))
+const Author = lazy(() => import('../roles/author/Author'))
+const Common = lazy(() => import('../roles/Common'))
 const NoWorkYet = lazy(() => import('../roles/other/NoWorkYet'))
+const OutboxPage = lazy(() => import('../roles/common/OutboxPage'))
 const SignInPage = lazy(() => import('./SignInPage'))
 
 /** Who is signed in decides which part of the application is fetched. */
@@ -15,14 +23,47 @@ export function App() {
       <Boundary>
         <Suspense fallback={<Loading what="Vendaval" />}>
           <Loaded query={session} what="Vendaval">
-            {({ account, demo_accounts }) => {
-              if (!account) return <SignInPage demo={demo_accounts} />
-              if (account.roles.includes('learner')) return <Learner account={account} />
-              return <NoWorkYet account={account} />
-            }}
+            {({ account, demo_accounts }) => (
+              <Routes>
+                {demo_accounts.length > 0 && <Route path="outbox" element={<OutboxPage />} />}
+                <Route
+                  path="*"
+                  element={
+                    account ? <SignedIn account={account} /> : <SignInPage demo={demo_accounts} />
+                  }
+                />
+              </Routes>
+            )}
           </Loaded>
         </Suspense>
       </Boundary>
     </div>
+  )
+}
+
+function SignedIn({ account }: { account: Account }) {
+  const role = lastRole(account)
+  const has = (one: Account['roles'][number]) => account.roles.includes(one)
+  return (
+    <Routes>
+      {has('learner') && <Route path="courses/*" element={<Learner account={account} />} />}
+      {has('tutor') && <Route path="tutor/*" element={<Tutor account={account} />} />}
+      {has('guardian') && <Route path="guardian/*" element={<Guardian account={account} />} />}
+      {has('author') && <Route path="author/*" element={<Author account={account} />} />}
+      {['threads/*', 'messages', 'people'].map((path) => (
+        <Route key={path} path={path} element={<Common account={account} />} />
+      ))}
+      <Route
+        index
+        element={
+          role ? (
+            <Navigate to={ROLES[role]?.home ?? '/people'} replace />
+          ) : (
+            <NoWorkYet account={account} />
+          )
+        }
+      />
+      <Route path="*" element={<Missing />} />
+    </Routes>
   )
 }

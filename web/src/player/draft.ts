@@ -1,5 +1,6 @@
 import { useCallback, useState } from 'react'
 import { forget, keep, readJson } from '../ui/storage'
+import { NO_WORKING, type Working } from './strokes'
 
 export type Confidence = 50 | 70 | 90 | 100
 
@@ -7,11 +8,12 @@ export type Confidence = 50 | 70 | 90 | 100
 export interface Draft {
   responses: Record<string, string>
   confidence: Confidence | null
+  working: Working
   /** Replay key of a sending that was not acknowledged, with what it sent. */
   pending: { key: string; body: string } | null
 }
 
-const EMPTY: Draft = { responses: {}, confidence: null, pending: null }
+const EMPTY: Draft = { responses: {}, confidence: null, working: NO_WORKING, pending: null }
 
 /** Where a question's draft is kept. owner: what this browser keeps for the account begins so. */
 export const draftPlace = (owner: string, id: number) => `${owner}draft:${id}`
@@ -27,7 +29,7 @@ const sending = new Map<string, { key: string; body: string }>()
 
 /** The key to send a draft with: the same one again while what is sent has not changed. */
 export function keyFor(place: string, draft: Draft): string {
-  const body = JSON.stringify([draft.responses, draft.confidence])
+  const body = JSON.stringify([draft.responses, draft.confidence, draft.working])
   const before = draft.pending ?? sending.get(place)
   const pending = before?.body === body ? before : { key: newKey(), body }
   sending.set(place, pending)

@@ -42,3 +42,41 @@ export function duration(seconds: number): string {
   if (whole < 60) return `${whole} s`
   return whole % 60 ? `${Math.floor(whole / 60)} min ${whole % 60} s` : `${whole / 60} min`
 }
+
+const momentFormat = new Intl.DateTimeFormat('en-GB', {
+  weekday: 'short',
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+})
+
+/** Sun, 22 Nov, 18:00 */
+export const moment = (iso: string) => momentFormat.format(new Date(iso))
+
+/** 5 min, 3 h, 2 days: how long ago a moment was. */
+export function since(iso: string): string {
+  const minutes = Math.max(0, (Date.now() - new Date(iso).getTime()) / 60_000)
+  if (minutes < 90) return `${Math.max(1, Math.round(minutes))} min`
+  if (minutes < 36 * 60) return `${Math.round(minutes / 60)} h`
+  return `${Math.round(minutes / 1440)} days`
+}
+
+/** The day so many days after another, as 2026-11-25. */
+export function inDays(day: string, days: number): string {
+  const date = new Date(`${day}T12:00:00Z`)
+  date.setUTCDate(date.getUTCDate() + days)
+  return date.toISOString().slice(0, 10)
+}
+
+const weekdayFormat = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric' })
+
+/** Sun 22 */
+export const shortWeekday = (day: string) => weekdayFormat.format(new Date(`${day}T12:00:00`))
+
+/** today, tomorrow, in 12 days */
+export function untilDay(from: string, to: string): string {
+  const days = Math.round((Date.parse(to) - Date.parse(from)) / 86_400_000)
+  if (days <= 0) return 'today'
+  return days === 1 ? 'tomorrow' : `in ${days} days`
+}

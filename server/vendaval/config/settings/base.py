@@ -47,8 +47,13 @@ INSTALLED_APPS = [
     "vendaval.review",
     "vendaval.recheck",
     "vendaval.measurement",
+    "vendaval.notices",
+    "vendaval.threads",
+    "vendaval.record",
+    "vendaval.planning",
     "vendaval.rehearsal",
     "vendaval.today",
+    "vendaval.tutor",
     "vendaval.keeping",
     "vendaval.demo",
 ]
@@ -153,6 +158,21 @@ LOGGING = {
         "django.request": {"handlers": ["stderr"], "level": "CRITICAL", "propagate": False},
     },
 }
+
+# Where mails lead, and who they come from. Without a mail server they stay in the outbox.
+SITE = os.environ.get("VENDAVAL_SITE", "http://127.0.0.1:8000")
+MAIL_FROM = os.environ.get("VENDAVAL_MAIL_FROM", "vendaval@localhost")
+EMAIL_HOST = os.environ.get("VENDAVAL_MAIL_HOST", "")
+EMAIL_PORT = int(os.environ.get("VENDAVAL_MAIL_PORT", "587"))
+EMAIL_HOST_USER = os.environ.get("VENDAVAL_MAIL_USER", "")
+EMAIL_HOST_PASSWORD = os.environ.get("VENDAVAL_MAIL_PASSWORD", "")
+EMAIL_USE_TLS = True
+EMAIL_TIMEOUT = 20
+EMAIL_BACKEND = (
+    "django.core.mail.backends.smtp.EmailBackend"
+    if EMAIL_HOST
+    else "vendaval.notices.outbox.OutboxBackend"
+)
 
 # Jobs live in the same database; `manage.py db_worker` does them.
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}

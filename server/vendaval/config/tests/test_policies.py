@@ -28,9 +28,22 @@ from vendaval.work.tests.builders import (
     wrong,
 )
 
-OPEN = {"get_session", "health"}
+OPEN = {"get_session", "health", "list_outbox"}
 TOKEN_ONLY = {"sign_in", "sign_in_demo"}
-SIGNED_IN = {"sign_out", "list_courses"}
+# What concerns nobody but whoever asks, or is opened by a code.
+SIGNED_IN = {
+    "sign_out",
+    "list_courses",
+    "join_group",
+    "list_links",
+    "link_ward",
+    "end_link",
+    "list_notices",
+    "read_notices",
+    "get_mail_choices",
+    "set_mail_choices",
+    "export_own_data",
+}
 # What an own request answers where the thing asked for is there, but not to be had like this.
 OWN = {
     "get_today": 200,
@@ -56,12 +69,74 @@ OWN = {
     "set_aside_miss": 200,
     "try_rehearsal": 200,
     "finish_run": 200,
+    "put_step_aside": 200,
+    "bring_step_back": 200,
+    "get_aims": 200,
+    "set_aims": 200,
+    "make_guardian_code": 200,
+    "get_plan": 200,
+    "get_spell_plan": 200,
+    "start_spell": 200,
+    "get_spell": 200,
+    "go_on_spell": 200,
+    "end_spell": 200,
+    "get_record": 200,
+    "list_tries": 200,
+    "get_try": 200,
+    "export_record": 200,
+    "list_classmates": 200,
+    "ask_help": 200,
+    "report_fault": 200,
+    "list_threads": 200,
+    "get_thread": 200,
+    "reply_thread": 200,
+    "settle_thread": 200,
+}
+# Who else may, by what they are to Ana: the tutor of her group, her guardian, a classmate whom she
+# asked, an author of the course. Everybody not named gets 404.
+RELATED: dict[str, set[str]] = {
+    "list_groups": {"tutor"},
+    "get_group": {"tutor"},
+    "get_group_settings": {"tutor"},
+    "set_group": {"tutor"},
+    "make_join_code": {"tutor"},
+    "revoke_join_code": {"tutor"},
+    "list_inbox": {"tutor"},
+    "list_faults": {"author"},
+    "list_wards": {"guardian"},
+    "get_learner": {"tutor", "guardian"},
+    "get_learner_topic": {"tutor", "guardian"},
+    "get_learner_record": {"tutor", "guardian"},
+    "list_learner_tries": {"tutor", "guardian"},
+    "get_learner_try": {"tutor", "guardian"},
+    "list_threads": {"classmate"},
+    "get_thread": {"tutor", "classmate"},
+    "reply_thread": {"tutor", "classmate"},
+    "settle_thread": {"tutor"},
+    "remove_member": {"tutor"},
 }
 BODIES = {
-    "start_run": {"purpose": "practice", "topic": "buoyage"},
+    "start_run": {"purpose": "practice", "topics": ["buoyage"]},
     "take_back": {"replay_key": "not-used-yet"},
     "try_rehearsal": {"responses": {}},
+    "put_step_aside": {"step": "review", "title": "One missed question to mend"},
+    "bring_step_back": {"step": "review"},
+    "set_aims": {"targets": {"buoyage": 85}, "minutes": [20, 20, 0, 20, 20, 40, 0]},
+    "start_spell": {"minutes": 20},
+    "go_on_spell": {"piece": 90},
+    "ask_help": {
+        "text": "Why?",
+        "to_tutor": True,
+        "classmates": [],
+        "shows_answer": True,
+        "shows_working": False,
+    },
+    "report_fault": {"text": "The table has a typo."},
+    "reply_thread": {"text": "Look at the second line.", "quotes_solution": False},
+    "settle_thread": {"says": "I see."},
+    "set_group": {"title": "Tuesday", "not_taught": ["buoyage"]},
 }
+QUERIES = {"get_spell_plan": "?minutes=20", "export_record": "?kind=csv"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,6 +154,7 @@ class PolicyTests(TestCase):
     run: int
     question: int
     miss: int
+    thread = 0
 
     @classmethod
     def setUpTestData(cls) -> None:
@@ -90,7 +166,7 @@ class PolicyTests(TestCase):
     def setUp(self) -> None:
         """Ana missed a question in practice, and another waits."""
         self.client.force_login(self.ana)
-        start = {"purpose": "practice", "topic": "tidal-terms"}
+        start = {"purpose": "practice", "topics": ["tidal-terms"]}
         state = self.post("/runs", start)
         self.run, self.question = state["run"]["id"], state["question"]["id"]
         for turn in range(4):
@@ -101,6 +177,21 @@ class PolicyTests(TestCase):
             self.post(f"/questions/{self.question}/working")
             break
         self.miss = self.get("/misses")["topics"][0]["misses"][0]["id"]
+        self.try_ = self.get("/record/tries")["tries"][0]["id"]
+        self.spell = self.post("/spells", {"minutes": 10})["id"]
+
+    def relate(self) -> dict[str, User]:
+        """Everybody who is something to Ana, by what they are."""
+        tutor, guardian = with_role(self.course, Role.TUTOR), with_role(self.course, Role.GUARDIAN)
+        put_in_charge(self.group, tutor)
+        link_guardian(guardian, self.ana)
+        classmate = a_learner(self.course, "bea")
+        join_group(self.group, enrolment_of(classmate))
+        asked = {"text": "Which?", "to_tutor": True, "classmates": [classmate.pk]}
+        body = {**asked, "shows_answer": True, "shows_working": False}
+        self.thread = self.post(f"/questions/{self.question}/help", body)["line"]["id"]
+        author = with_role(self.course, Role.AUTHOR)
+        return {"tutor": tutor, "guardian": guardian, "classmate": classmate, "author": author}
 
     def post(self, path: str, body: object = None) -> dict:  # type: ignore[type-arg]
         reply = self.client.post(
@@ -121,6 +212,12 @@ class PolicyTests(TestCase):
                 key = rehearsed if name == "try_rehearsal" else "tidal-terms"
                 values = {
                     "{course}": "inshore",
+                    "{group_id}": self.group.pk,
+                    "{enrolment_id}": enrolment_of(self.ana).pk,
+                    "{thread_id}": self.thread,
+                    "{spell_id}": self.spell,
+                    "{try_id}": self.try_,
+                    "{link_id}": 1,
                     "{run_id}": self.run,
                     "{question_id}": self.question,
                     "{miss_id}": self.miss,
@@ -130,6 +227,7 @@ class PolicyTests(TestCase):
                 address = path
                 for place, value in values.items():
                     address = address.replace(place, str(value))
+                address += QUERIES.get(name, "")
                 found.append(Operation(name, method, address))
         return found
 
@@ -143,22 +241,28 @@ class PolicyTests(TestCase):
         return int(reply.status_code)
 
     def test_every_operation_is_listed(self) -> None:
-        listed = OPEN | TOKEN_ONLY | SIGNED_IN | set(OWN)
+        listed = OPEN | TOKEN_ONLY | SIGNED_IN | set(OWN) | set(RELATED)
         self.assertEqual({operation.name for operation in self.operations()}, listed)
-        self.assertEqual(set(RULES), set(OWN))
+        self.assertEqual(set(RULES), set(OWN) | set(RELATED))
 
     def test_own(self) -> None:
+        self.relate()
         fresh = self.post(f"/questions/{self.question}/fresh")["question"]["id"]
         self.question, closed = fresh, self.question
         order = list(OWN)
-        for operation in sorted(self.listed(), key=lambda o: order.index(o.name)):
+        own = [operation for operation in self.listed() if operation.name in OWN]
+        for operation in sorted(own, key=lambda o: order.index(o.name)):
             if OWN[operation.name] == 409:
                 address = operation.address.replace(str(fresh), str(closed))
                 operation = Operation(operation.name, operation.method, address)
             self.assertEqual(self.ask(self.client, operation), OWN[operation.name], operation)
 
+    def in_course(self) -> list[Operation]:
+        return [o for o in self.listed() if o.name in OWN and "/courses/inshore/" in o.address]
+
     def listed(self) -> list[Operation]:
-        return [operation for operation in self.operations() if operation.name in OWN]
+        held = set(OWN) | set(RELATED)
+        return [operation for operation in self.operations() if operation.name in held]
 
     def assert_all(
         self,
@@ -175,29 +279,45 @@ class PolicyTests(TestCase):
 
     def test_strangers_and_relations_that_may_not(self) -> None:
         """404 and not 403: ids tell nothing to whom they do not concern."""
+        related = self.relate()
         operations = self.listed()
-        own = {"{run_id}", "{question_id}", "{miss_id}"}
+        own = {"{run_id}", "{question_id}", "{miss_id}", "{thread_id}", "{spell_id}", "{try_id}"}
+        own |= {"{group_id}", "{enrolment_id}"}
         paths = {
             o["operationId"]: p
             for p, m in api.get_openapi_schema()["paths"].items()
             for o in m.values()
         }
-        stranger = Client()
+        stranger, other = Client(), Client()
         stranger.force_login(a_learner(self.course, "rui"))
+        tutor_elsewhere = an_account("elsewhere")
+        put_in_charge(Group.objects.create(course=self.course, title="Friday"), tutor_elsewhere)
+        other.force_login(tutor_elsewhere)
         for operation in operations:
             if any(place in paths[operation.name] for place in own):
                 self.assertEqual(self.ask(stranger, operation), 404, operation.name)
-        tutor, guardian = with_role(self.course, Role.TUTOR), with_role(self.course, Role.GUARDIAN)
-        put_in_charge(self.group, tutor)
-        link_guardian(guardian, self.ana)
-        for person in (
-            tutor,
-            guardian,
-            with_role(self.course, Role.AUTHOR),
-            with_role(self.course, Role.OFFICE),
-            an_account("nobody"),
-        ):
-            self.assert_all(person, 404, person.username)
+                self.assertEqual(self.ask(other, operation), 404, operation.name)
+        nobody = {"office": with_role(self.course, Role.OFFICE), "nobody": an_account("nobody")}
+        for what, person in (related | nobody).items():
+            if what != "classmate":
+                barred = [o for o in operations if what not in RELATED.get(o.name, set())]
+                self.assert_all(person, 404, what, barred)
+
+    def test_who_else_may(self) -> None:
+        """Each relation opens what the table names, until the day it ends."""
+        related = self.relate()
+        operations = sorted(self.listed(), key=lambda o: [*RELATED, *OWN].index(o.name))
+        for what, person in related.items():
+            allowed = [o for o in operations if what in RELATED.get(o.name, set())]
+            self.assertTrue(allowed, what)
+            if what != "tutor":
+                self.assert_all(person, 200, what, allowed)
+        of_tutor = [o for o in operations if "tutor" in RELATED.get(o.name, set())]
+        self.assert_all(related["tutor"], 200, "tutor", of_tutor)
+        unlink_guardian(related["guardian"], self.ana)
+        for what in ("tutor", "guardian", "classmate"):
+            about = [o for o in of_tutor if "learner" in o.name or "thread" in o.name]
+            self.assert_all(related[what], 404, f"{what}, after it ended", about[:5])
 
     def test_signed_out(self) -> None:
         self.assert_all(None, 403, "signed out")
@@ -206,10 +326,11 @@ class PolicyTests(TestCase):
                 self.assertEqual(self.ask(Client(), operation), 403, operation.name)
 
     def test_who_has_left_and_whose_role_has_ended(self) -> None:
+        self.relate()
         gone = a_learner(self.course, "gone")
         leave_course(enrolment_of(gone))
-        self.assert_all(gone, 404, "left the course")
-        operations = self.listed()
+        self.assert_all(gone, 404, "left the course", self.in_course())
+        operations = self.in_course()
         end_role(self.ana, self.course.school, Role.LEARNER)
         self.assert_all(self.ana, 404, "no learner any more", operations)
         enrol(self.ana, self.course)

@@ -136,7 +136,7 @@ class QueryCountTests(TransactionTestCase):
         learner = a_learner(load_pack(inshore()))
         self.client.force_login(learner)
         for purpose, body in (
-            ("practice", {"purpose": "practice", "topic": "tidal-terms"}),
+            ("practice", {"purpose": "practice", "topics": ["tidal-terms"]}),
             ("diagnostic", {"purpose": "diagnostic", "subject": "tides"}),
         ):
             state = self.client.post(f"{COURSE}/runs", body, "application/json").json()

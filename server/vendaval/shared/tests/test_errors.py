@@ -48,10 +48,10 @@ class ErrorTests(TestCase):
             ("/api/nowhere", "{}", 404, "not_found"),
             ("/api/courses/x/runs", "{", 400, "malformed"),
             ("/api/courses/x/runs", "[]", 422, "invalid"),
-            ("/api/courses/x/runs", '{"purpose": "practice", "topic": 3}', 422, "invalid"),
+            ("/api/courses/x/runs", '{"purpose": "practice", "topics": 3}', 422, "invalid"),
             (
                 "/api/courses/x/runs",
-                '{"purpose": "practice", "topic": "x", "more": 1}',
+                '{"purpose": "practice", "topics": ["x"], "more": 1}',
                 422,
                 "invalid",
             ),

@@ -186,7 +186,7 @@ class CourseTestCase(TestCase):
         return self.post(f"/runs/{run['id']}/go-on")["question"]
 
     def start_practice(self, topic: str, *, status: int = 200) -> Any:
-        return self.post("/runs", {"purpose": "practice", "topic": topic}, status=status)
+        return self.post("/runs", {"purpose": "practice", "topics": [topic]}, status=status)
 
     def diagnose(self, subject: str | None = "tides", *, status: int = 200) -> Any:
         return self.post("/runs", {"purpose": "diagnostic", "subject": subject}, status=status)

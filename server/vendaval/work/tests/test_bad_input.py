@@ -82,7 +82,7 @@ class BadInputTests(CourseTestCase):
         self.assert_refused(path, good | {"responses": {"height": "9" * 30000}}, 422, "invalid")
         self.assert_refused(path, '{"replay_key": "' + "x" * 70_000 + '"}', 413, "too_large")
         self.assert_refused("/questions/999999/answer", good, 404, "not_found")
-        practice = {"purpose": "practice", "topic": "knots"}
+        practice = {"purpose": "practice", "topics": ["knots"]}
         self.assert_refused("/runs", practice, 404, "not_found")
         diagnostic = {"purpose": "diagnostic", "subject": "knots"}
         self.assert_refused("/runs", diagnostic, 422, "unprocessable")

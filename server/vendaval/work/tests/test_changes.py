@@ -72,7 +72,7 @@ class TwoAtOnceTests(TransactionTestCase):
         course = load_pack(inshore())
         learner = a_learner(course)
         self.client.force_login(learner)
-        start = {"purpose": "practice", "topic": "tidal-terms"}
+        start = {"purpose": "practice", "topics": ["tidal-terms"]}
         address = "/api/courses/inshore"
         reply = self.client.post(f"{address}/runs", start, "application/json")
         question = reply.json()["question"]["id"]

@@ -40,7 +40,7 @@ class RetiredQuestionTests(CourseTestCase):
 
     def test_the_one_that_waits_gives_way_to_another(self) -> None:
         for body in (
-            {"purpose": "practice", "topic": "height-at-a-time"},
+            {"purpose": "practice", "topics": ["height-at-a-time"]},
             {"purpose": "diagnostic", "subject": "tides"},
         ):
             state = self.post("/runs", body)
@@ -66,7 +66,7 @@ class RetiredQuestionTests(CourseTestCase):
 
     def test_a_run_taken_up_again_has_a_question_of_the_course(self) -> None:
         for body in (
-            {"purpose": "practice", "topic": "compass-errors"},
+            {"purpose": "practice", "topics": ["compass-errors"]},
             {"purpose": "diagnostic", "subject": "chartwork"},
         ):
             state = self.post("/runs", body)

@@ -56,7 +56,7 @@ class WalkTests(CourseTestCase):
         if rng.random() < 0.25:
             start = rng.choice(("practice", "diagnostic", "review", "study"))
             if start == "practice":
-                self.ask("post", "/runs", {"purpose": "practice", "topic": rng.choice(topics)})
+                self.ask("post", "/runs", {"purpose": "practice", "topics": [rng.choice(topics)]})
             elif start == "diagnostic":
                 subject = rng.choice(("tides", "chartwork", None, "none"))
                 self.ask("post", "/runs", {"purpose": "diagnostic", "subject": subject})

@@ -1,10 +1,11 @@
-import { lazy } from 'react'
+import { lazy, useEffect } from 'react'
 import { Navigate, Route, Routes, useParams } from 'react-router'
-import { CourseProvider, useCourseList } from '../../account/course'
+import { CourseProvider, keepCourse, lastCourse, useCourseList } from '../../account/course'
 import type { Account } from '../../account/session'
 import { Missing } from '../../ui/Missing'
 import { Loaded } from '../../ui/states'
-import { Shell } from './Shell'
+import { JoinForm } from '../common/JoinForm'
+import { LearnerShell } from './LearnerShell'
 import { TodayPage } from './TodayPage'
 
 const RunPage = lazy(() => import('../../activities/RunPage'))
@@ -14,6 +15,11 @@ const PractisePage = lazy(() => import('./PractisePage'))
 const ReviewPage = lazy(() => import('./ReviewPage'))
 const RehearsalPage = lazy(() => import('./RehearsalPage'))
 const StudyPage = lazy(() => import('./StudyPage'))
+const AimsPage = lazy(() => import('./AimsPage'))
+const PlanPage = lazy(() => import('./PlanPage'))
+const SpellPage = lazy(() => import('./SpellPage'))
+const RecordPage = lazy(() => import('./RecordPage'))
+const TryPage = lazy(() => import('./TryPage'))
 
 /** The learner's part: every page belongs to a course, which stands in its address. */
 export default function Learner({ account }: { account: Account }) {
@@ -21,13 +27,12 @@ export default function Learner({ account }: { account: Account }) {
   return (
     <Loaded query={query} what="your courses">
       {({ courses }) => {
-        const [first] = courses
+        const first = courses.find(({ key }) => key === lastCourse(account.id)) ?? courses[0]
         if (!first) return <NoCourse account={account} />
         return (
           <Routes>
-            <Route path="courses/:course/*" element={<InCourse account={account} />} />
+            <Route path=":course/*" element={<InCourse account={account} />} />
             <Route index element={<Navigate to={`/courses/${first.key}`} replace />} />
-            <Route path="*" element={<Missing />} />
           </Routes>
         )
       }}
@@ -39,9 +44,11 @@ function NoCourse({ account }: { account: Account }) {
   return (
     <main id="main" className="max-w-xl p-8">
       <h1 className="text-2xl">You are in no course yet</h1>
-      <p className="mt-2 text-ink-2">
-        Signed in as {account.name}. Your school puts you into one; then it is here.
+      <p className="mt-2 mb-5 text-ink-2">
+        Signed in as {account.name}. Your tutor gives you a code, or your school puts you into a
+        course.
       </p>
+      <JoinForm />
     </main>
   )
 }
@@ -50,20 +57,28 @@ function InCourse({ account }: { account: Account }) {
   const { course: key } = useParams()
   const courses = useCourseList().data?.courses ?? []
   const course = courses.find((one) => one.key === key)
+  useEffect(() => {
+    if (course) keepCourse(account.id, course.key)
+  }, [account.id, course])
   if (!course) return <Missing />
   return (
     <CourseProvider key={course.key} here={{ course, courses, account: account.id }}>
       <Routes>
         <Route path="run/:id" element={<RunPage />} />
-        <Route element={<Shell account={account} />}>
+        <Route element={<LearnerShell account={account} course={course.key} />}>
           <Route index element={<TodayPage />} />
           <Route path="topics" element={<TopicsPage />} />
           <Route path="topics/:key" element={<TopicPage />} />
           <Route path="practise" element={<PractisePage />} />
           <Route path="review" element={<ReviewPage />} />
           <Route path="review/:id" element={<ReviewPage />} />
+          <Route path="record" element={<RecordPage />} />
+          <Route path="record/tries/:id" element={<TryPage />} />
           <Route path="rehearsal" element={<RehearsalPage />} />
           <Route path="study/:key" element={<StudyPage />} />
+          <Route path="aims" element={<AimsPage />} />
+          <Route path="plan" element={<PlanPage />} />
+          <Route path="spell/:id" element={<SpellPage />} />
           <Route path="*" element={<Missing />} />
         </Route>
       </Routes>

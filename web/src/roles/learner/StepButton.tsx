@@ -1,6 +1,6 @@
 import { Link } from 'react-router'
 import { useTo } from '../../account/course'
-import { useStart } from '../../activities/requests'
+import { type Start, useStart } from '../../activities/requests'
 import type { Step } from '../../api/client'
 import { Button, buttonClass } from '../../ui/Button'
 
@@ -11,7 +11,22 @@ const VERBS = {
   review: 'Review',
   study: 'Read',
   recheck: 'Recheck',
+  freshen: 'Freshen',
+  spell: 'Carry on',
 } as const
+
+function startOf(step: Step): Start {
+  switch (step.kind) {
+    case 'diagnose':
+      return { purpose: 'diagnostic', subject: step.topic }
+    case 'freshen':
+      return { purpose: 'diagnostic', fresh: true }
+    case 'recheck':
+      return { purpose: 'recheck' }
+    default:
+      return { purpose: 'practice', topics: [step.topic ?? ''] }
+  }
+}
 
 /** The button of a next step. Only this begins anything. */
 export function StepButton({
@@ -44,6 +59,12 @@ export function StepButton({
         {label}
       </Link>
     )
+  if (step.kind === 'spell')
+    return (
+      <Link to={to(`/spell/${step.run}`)} className={buttonClass(kind)} {...named}>
+        {label}
+      </Link>
+    )
   if (step.run !== null)
     return (
       <Link to={to(`/run/${step.run}`)} className={buttonClass(kind)} {...named}>
@@ -55,15 +76,7 @@ export function StepButton({
       <Button
         kind={kind}
         disabled={start.isPending}
-        onClick={() =>
-          start.mutate(
-            step.kind === 'diagnose'
-              ? { purpose: 'diagnostic', subject: step.topic }
-              : step.kind === 'recheck'
-                ? { purpose: 'recheck' }
-                : { purpose: 'practice', topic: step.topic ?? '' },
-          )
-        }
+        onClick={() => start.mutate(startOf(step))}
         {...named}
       >
         {label}

@@ -1,15 +1,21 @@
 import { useQuery } from '@tanstack/react-query'
+import { lazy, Suspense, useState } from 'react'
 import { Link } from 'react-router'
-import { useCourse, useTo } from '../../account/course'
+import { type Course, useCourse, useCourses, useTo } from '../../account/course'
 import { kindOf } from '../../activities/descriptors'
 import type { Schemas, Step } from '../../api/client'
+import { Button } from '../../ui/Button'
 import { DriftBar } from '../../ui/DriftBar'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { day } from '../../ui/words'
+import { isMet } from '../reading/standing'
+import { Coming, PutAside } from './Coming'
 import { todayQuery } from './queries'
 import { StepButton } from './StepButton'
-import { isMet } from './standing'
+
+const SpellStart = lazy(() => import('./SpellStart'))
+const StepChoices = lazy(() => import('./StepChoices'))
 
 export function TodayPage() {
   useTitle('Today')
@@ -24,11 +30,17 @@ export function TodayPage() {
         >
           <div className="min-w-0">
             <p className="text-ink-2">{today.greeting}</p>
-            <h1 className="mt-0.5 text-3xl">{today.lead}</h1>
-            <Steps steps={today.steps} />
+            <div className="flex flex-wrap items-start justify-between gap-x-6 gap-y-2">
+              <h1 className="mt-0.5 text-3xl">{today.lead}</h1>
+              <HaveMinutes />
+            </div>
+            <Steps steps={today.steps} day={today.day} />
             <UnderWay runs={today.under_way} steps={today.steps} />
+            <Coming today={today} />
+            <PutAside steps={today.put_aside} />
+            <OtherCourses />
             <p className="mt-8 text-ink-2">
-              New here?{' '}
+              {today.pace} New here?{' '}
               <Link to={to('/rehearsal')} className="font-semibold text-gust hover:underline">
                 Try every kind of question
               </Link>
@@ -42,7 +54,30 @@ export function TodayPage() {
   )
 }
 
-function Steps({ steps }: { steps: Step[] }) {
+/** Minutes to be filled; the sheet is fetched when it is asked for. */
+function HaveMinutes() {
+  const [open, setOpen] = useState(false)
+  return (
+    <>
+      <Button onClick={() => setOpen(true)}>I have 20 minutes</Button>
+      {open && (
+        <Suspense>
+          <SpellStart onClose={() => setOpen(false)} />
+        </Suspense>
+      )}
+    </>
+  )
+}
+
+function NotNow({ step, day }: { step: Step; day: string }) {
+  return (
+    <Suspense fallback={<span className="px-2 text-ink-2">Not now</span>}>
+      <StepChoices step={step} today={day} />
+    </Suspense>
+  )
+}
+
+function Steps({ steps, day }: { steps: Step[]; day: string }) {
   const [first, ...rest] = steps
   if (!first)
     return (
@@ -52,7 +87,7 @@ function Steps({ steps }: { steps: Step[] }) {
     )
   return (
     <section aria-label="Next steps">
-      <FirstStep step={first} />
+      <FirstStep step={first} day={day} />
       <ul className="mt-2">
         {rest.map((step) => (
           <li
@@ -64,7 +99,10 @@ function Steps({ steps }: { steps: Step[] }) {
               <h2 className="font-sans text-[1.05rem] font-semibold">{step.title}</h2>
               <p className="text-ink-2">{step.reason}</p>
             </div>
-            <StepButton step={step} kind="plain" />
+            <span className="flex items-center gap-1">
+              <StepButton step={step} kind="plain" />
+              <NotNow step={step} day={day} />
+            </span>
           </li>
         ))}
       </ul>
@@ -72,7 +110,7 @@ function Steps({ steps }: { steps: Step[] }) {
   )
 }
 
-function FirstStep({ step }: { step: Step }) {
+function FirstStep({ step, day }: { step: Step; day: string }) {
   return (
     <div className="mt-5 rounded-box bg-sheet px-6 py-5 @3xl:px-8">
       <div className="flex flex-wrap items-start justify-between gap-x-8 gap-y-3">
@@ -87,6 +125,7 @@ function FirstStep({ step }: { step: Step }) {
               about {step.questions} {step.questions === 1 ? 'question' : 'questions'}
             </p>
           )}
+          <NotNow step={step} day={day} />
         </div>
       </div>
       {step.reading && (
@@ -133,6 +172,37 @@ function UnderWay({ runs, steps }: { runs: Schemas['UnderWayOut'][]; steps: Step
   )
 }
 
+/** What comes first in the other courses. */
+function OtherCourses() {
+  const { course, courses } = useCourses()
+  const others = courses.filter((one) => one.key !== course.key)
+  if (others.length === 0) return null
+  return (
+    <section className="mt-8">
+      <h2 className="text-lg">In your other courses</h2>
+      <ul>
+        {others.map((one) => (
+          <OtherCourse key={one.key} course={one} />
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+function OtherCourse({ course }: { course: Course }) {
+  const step = useQuery(todayQuery(course.key)).data?.steps[0]
+  return (
+    <li className="flex flex-wrap items-baseline gap-x-4 py-1.5">
+      <Link to={`/courses/${course.key}`} className="font-semibold text-gust hover:underline">
+        {course.title}
+      </Link>
+      <span className="text-ink-2">
+        {step ? `${step.title}, ${step.minutes} min` : 'nothing is waiting'}
+      </span>
+    </li>
+  )
+}
+
 function Standing({ subjects }: { subjects: Schemas['SubjectOut'][] }) {
   const to = useTo()
   const any = subjects.some((s) => s.topics.some((t) => t.answers > 0))
@@ -156,9 +226,14 @@ function Standing({ subjects }: { subjects: Schemas['SubjectOut'][] }) {
                 <Link to={to(`/topics/${topic.key}`)} className="hover:underline">
                   {topic.title}
                 </Link>
-                <DriftBar name={topic.title} reading={topic.reading} met={isMet(topic)} />
+                {topic.state === 'not_yet' ? (
+                  <span className="text-sm text-ink-3">not yet taught</span>
+                ) : (
+                  <DriftBar name={topic.title} reading={topic.reading} met={isMet(topic)} />
+                )}
                 <span className="text-right font-heading font-semibold tabular-nums">
-                  {topic.reading.level ?? <span className="text-ink-3">?</span>}
+                  {topic.state !== 'not_yet' &&
+                    (topic.reading.level ?? <span className="text-ink-3">?</span>)}
                 </span>
               </li>
             ))}

@@ -1,18 +1,13 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
-import { kindOf } from '../../activities/descriptors'
 import { useStart } from '../../activities/requests'
 import type { Schemas } from '../../api/client'
 import { Button, buttonClass } from '../../ui/Button'
-import { DriftBar } from '../../ui/DriftBar'
-import { Sign } from '../../ui/Sign'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
-import { day } from '../../ui/words'
-import { History } from './History'
+import { TopicView } from '../reading/TopicView'
 import { topicQuery } from './queries'
-import { isMet } from './standing'
 
 export default function TopicPage() {
   const { key = '' } = useParams()
@@ -28,7 +23,6 @@ export default function TopicPage() {
 function Topic({ page }: { page: Schemas['TopicPageOut'] }) {
   const { line } = page
   const start = useStart()
-  const { reading } = line
   const to = useTo()
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
@@ -44,7 +38,7 @@ function Topic({ page }: { page: Schemas['TopicPageOut'] }) {
           <Button
             kind="strong"
             disabled={start.isPending}
-            onClick={() => start.mutate({ purpose: 'practice', topic: line.key })}
+            onClick={() => start.mutate({ purpose: 'practice', topics: [line.key] })}
           >
             Practise
           </Button>
@@ -58,143 +52,10 @@ function Topic({ page }: { page: Schemas['TopicPageOut'] }) {
           {start.error.message}
         </p>
       )}
-      <div className="mt-5 grid max-w-5xl grid-cols-[minmax(0,1fr)_auto] items-center gap-8">
-        <DriftBar
-          name={line.title}
-          reading={reading}
-          past={line.past}
-          size="large"
-          met={isMet(line)}
-        />
-        <span className="font-heading text-4xl font-bold tabular-nums">{reading.level ?? '?'}</span>
-      </div>
-      <dl className="mt-3 flex flex-wrap gap-x-10 gap-y-2">
-        <Fact
-          name="Probably between"
-          value={`${Math.round(reading.low)} and ${Math.round(reading.high)}`}
-        />
-        <Fact name="Target" value={String(reading.target)} />
-        <Fact
-          name="Chance at target"
-          value={
-            reading.level === null
-              ? 'not known yet'
-              : `${Math.min(99, Math.round(100 * reading.chance))} in 100`
-          }
-        />
-        <Fact name="Ideas covered" value={`${line.covered} of ${line.essential}`} />
-        {line.misses > 0 && <Fact name="Misses to mend" value={String(line.misses)} />}
-      </dl>
-      <div className="mt-8 grid gap-x-12 gap-y-8 @5xl:grid-cols-2">
-        <section className="min-w-0">
-          <h2 className="text-xl">How it came here</h2>
-          {page.history.length > 0 ? (
-            <History points={page.history} target={reading.target} />
-          ) : (
-            <p className="mt-2 text-ink-2">No answer has told anything about this topic yet.</p>
-          )}
-          <h2 className="mt-6 text-xl">To read</h2>
-          <ul className="mt-1">
-            {page.sections.map((section) => (
-              <li key={section.section} className="py-1">
-                <Link
-                  to={to(`/study/${section.topic}#${section.section}`)}
-                  className="text-gust hover:underline"
-                >
-                  {section.title}
-                </Link>
-                <span className="text-ink-2">, {section.minutes} min</span>
-              </li>
-            ))}
-          </ul>
-        </section>
-        <section className="min-w-0">
-          <Outlook outlook={page.outlook} name={line.title} />
-          <h2 className="mt-6 text-xl">The answers that made it</h2>
-          {page.answers_note && <p className="mt-1 text-ink-2">{page.answers_note}</p>}
-          <Answers answers={page.answers} />
-        </section>
-      </div>
+      <TopicView
+        page={page}
+        studyAt={(section) => to(`/study/${section.topic}#${section.section}`)}
+      />
     </main>
-  )
-}
-
-/** What the next answer would do to the level, drawn as it would stand. */
-function Outlook({ outlook, name }: { outlook: Schemas['OutlookOut']; name: string }) {
-  const rows = [
-    { label: 'right next', reading: outlook.if_right },
-    { label: 'missed next', reading: outlook.if_missed },
-  ]
-  return (
-    <>
-      <h2 className="text-xl">What would settle it</h2>
-      <p className="mt-1 text-ink-2">{outlook.sentence}</p>
-      <div className="mt-2 grid grid-cols-[6rem_minmax(0,1fr)_2.250rem_6.500rem] items-center gap-x-3 gap-y-1">
-        {rows.map(({ label, reading }) => (
-          <div key={label} className="contents">
-            <span className="text-sm text-ink-2">{label}</span>
-            <DriftBar name={`${name}, ${label}`} reading={reading} muted met={reading.at_target} />
-            <span className="text-right font-heading font-semibold tabular-nums">
-              {reading.level ?? '?'}
-            </span>
-            <span className="text-sm text-ink-2 tabular-nums">
-              {Math.min(99, Math.round(100 * reading.chance))} in 100
-            </span>
-          </div>
-        ))}
-      </div>
-      <p className="mt-1 text-sm text-ink-3">
-        After the most telling question there is, learning aside; at the right, the chance of being
-        at the target.
-      </p>
-    </>
-  )
-}
-
-function Fact({ name, value }: { name: string; value: string }) {
-  return (
-    <div>
-      <dt className="text-sm text-ink-2">{name}</dt>
-      <dd className="font-semibold tabular-nums">{value}</dd>
-    </div>
-  )
-}
-
-const WEIGHTS: Record<string, string> = {
-  same_family: 'counted half, the same idea again',
-  helped: 'not counted, help was opened first',
-  rapid: 'not counted, faster than it can be read',
-}
-
-function Answers({ answers }: { answers: Schemas['TopicAnswerOut'][] }) {
-  if (answers.length === 0) return <p className="mt-2 text-ink-2">None yet.</p>
-  return (
-    <ul className="mt-1">
-      {answers.map((answer) => (
-        <li
-          key={answer.at}
-          className="grid grid-cols-[1.75rem_minmax(0,1fr)_auto] items-start gap-x-3 border-b border-line py-2"
-        >
-          {answer.result === 'not_taught' ? (
-            <Sign kind="note" size={20} word={false} />
-          ) : (
-            <Sign kind={answer.result} size={20} />
-          )}
-          <span>
-            {answer.title}
-            <span className="block text-sm text-ink-2">
-              {day(answer.at)}, {kindOf(answer.purpose)}
-              {answer.result === 'not_taught' && ', not taught yet'}
-              {WEIGHTS[answer.weight_reason] && `, ${WEIGHTS[answer.weight_reason]}`}
-            </span>
-          </span>
-          <span className="text-sm text-ink-2 tabular-nums">
-            {answer.before !== null && answer.after !== null
-              ? `${Math.round(answer.before)} to ${Math.round(answer.after)}`
-              : ''}
-          </span>
-        </li>
-      ))}
-    </ul>
   )
 }

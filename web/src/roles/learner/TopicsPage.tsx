@@ -9,8 +9,8 @@ import { DriftBar } from '../../ui/DriftBar'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted, day } from '../../ui/words'
+import { isMet } from '../reading/standing'
 import { topicsQuery } from './queries'
-import { isMet } from './standing'
 
 const GRID =
   'grid grid-cols-2 items-center gap-x-6 gap-y-1 @4xl:grid-cols-[13rem_minmax(0,1fr)_5.500rem_8rem_8rem_10rem]'
@@ -136,6 +136,7 @@ function SubjectRows({ subject }: { subject: Schemas['SubjectOut'] }) {
 const chance = (topic: TopicLine) => Math.min(99, Math.round(100 * topic.reading.chance))
 
 function nextWords(topic: TopicLine): string {
+  if (topic.state === 'not_yet') return 'not yet taught'
   if (topic.misses > 0) return `${counted(topic.misses, 'miss', 'misses')} to mend`
   if (topic.state === 'check') return 'to be checked'
   if (topic.state === 'secure')

@@ -1,5 +1,5 @@
-import { queryOptions } from '@tanstack/react-query'
-import { api, call } from '../../api/client'
+import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
+import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 
 const within = (course: string) => ({ params: { path: { course } } })
@@ -68,3 +68,78 @@ export const tryOut = (course: string, key: string, responses: Record<string, st
       body: { responses },
     }),
   )
+
+export const aimsQuery = (course: string) =>
+  queryOptions({
+    queryKey: keys.aims(course),
+    queryFn: () => call(api.GET('/api/courses/{course}/aims', within(course))),
+  })
+
+export const setAims = (course: string, body: Schemas['AimsIn']) =>
+  call(api.PUT('/api/courses/{course}/aims', { ...within(course), body }))
+
+/** The plan to a date. */
+export const toDateQuery = (course: string) =>
+  queryOptions({
+    queryKey: keys.toDate(course),
+    queryFn: () => call(api.GET('/api/courses/{course}/plan', within(course))),
+  })
+
+export const spellPlanQuery = (course: string, minutes: number) =>
+  queryOptions({
+    queryKey: keys.spellPlan(course, minutes),
+    queryFn: () =>
+      call(
+        api.GET('/api/courses/{course}/spell', {
+          params: { path: { course }, query: { minutes } },
+        }),
+      ),
+  })
+
+export const spellQuery = (course: string, spell_id: number) =>
+  queryOptions({
+    queryKey: keys.spell(course, spell_id),
+    queryFn: () =>
+      call(
+        api.GET('/api/courses/{course}/spells/{spell_id}', {
+          params: { path: { course, spell_id } },
+        }),
+      ),
+  })
+
+export const startSpell = (course: string, minutes: number) =>
+  call(api.POST('/api/courses/{course}/spells', { ...within(course), body: { minutes } }))
+
+export const goOnSpell = (course: string, spell_id: number, piece: number) =>
+  call(
+    api.POST('/api/courses/{course}/spells/{spell_id}/go-on', {
+      params: { path: { course, spell_id } },
+      body: { piece },
+    }),
+  )
+
+export const endSpell = (course: string, spell_id: number) =>
+  call(
+    api.POST('/api/courses/{course}/spells/{spell_id}/end', {
+      params: { path: { course, spell_id } },
+    }),
+  )
+
+/** Putting a step off, turning it down, bringing it back: Today is told anew. */
+export function useStepChoice(course: string) {
+  const cache = useQueryClient()
+  const onSuccess = (today: Schemas['TodayOut']) => cache.setQueryData(keys.today(course), today)
+  const aside = useMutation({
+    mutationFn: (body: Schemas['PutAsideIn']) =>
+      call(api.POST('/api/courses/{course}/steps/put-aside', { ...within(course), body })),
+    onSuccess,
+  })
+  const back = useMutation({
+    mutationFn: (step: string) =>
+      call(
+        api.POST('/api/courses/{course}/steps/bring-back', { ...within(course), body: { step } }),
+      ),
+    onSuccess,
+  })
+  return { aside, back }
+}

@@ -61,7 +61,7 @@ def an_attacker(course: Course, number: int) -> Account:
             break
     else:
         raise CommandError("no question of the course wants a formula")
-    start = StartPracticeIn(purpose=Purpose.PRACTICE, topic=item.family.topic)
+    start = StartPracticeIn(purpose=Purpose.PRACTICE, topics=[item.family.topic])
     run = loaded_runs().get(pk=actions.start_run(user, course.key, start).pk)
     learning = learning_of(run.enrolment)
     changes = Changes(learning)

@@ -1,0 +1,127 @@
+"""What a tutor should know of a learner before a lesson, in one line, and who comes first.
+
+The limits are judgements; each line says its numbers, so that the tutor can judge too.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+
+from ..measure.level import LevelReading
+from .practice import LIKELY_ENOUGH, Coverage
+from .recommend import counted, in_words
+
+STUCK_ANSWERS = 12
+NO_RISE = 3.0
+LEFT_AFTER_DAYS = 2.0
+AWAY_AFTER_DAYS = 7.0
+
+
+class Attention(StrEnum):
+    """What is told apart, in the order in which it wants a tutor's eye."""
+
+    STUCK = "stuck"
+    LEFT = "left"
+    NOT_BEGUN = "not_begun"
+    AWAY = "away"
+    LOST = "lost"
+    WAITING = "waiting"
+    WORKING = "working"
+    SECURE = "secure"
+
+
+@dataclass(frozen=True, slots=True)
+class TopicLook:
+    """One topic of a learner. before: level two weeks ago, None when it was not known. lately:
+    answers in these two weeks."""
+
+    title: str
+    reading: LevelReading
+    coverage: Coverage
+    met: bool
+    secure: bool
+    lost: bool
+    before: float | None
+    lately: int
+
+    @property
+    def stuck(self) -> bool:
+        """Many answers and no rise, below the target."""
+        below = not self.met and self.reading.chance < LIKELY_ENOUGH
+        flat = self.before is not None and self.reading.level - self.before < NO_RISE
+        return below and flat and self.lately >= STUCK_ANSWERS
+
+    @property
+    def waits(self) -> bool:
+        """Likely enough to be at the target, with ideas that are still to be covered."""
+        return not self.met and self.reading.chance >= LIKELY_ENOUGH and not self.coverage.done
+
+
+@dataclass(frozen=True, slots=True)
+class LearnerLook:
+    """One learner. answers: ever. days_away: since the last answer, None when there was none.
+    left: title of a run begun and not ended, with its answers and the days since it was touched.
+    """
+
+    topics: Sequence[TopicLook]
+    answers: int
+    days_away: float | None
+    left: tuple[str, int, float] | None = None
+
+
+def attention(look: LearnerLook) -> tuple[Attention, str]:
+    """What is most worth knowing of a learner, and in words."""
+    stuck = [topic for topic in look.topics if topic.stuck]
+    if not look.answers and look.left is None:
+        return Attention.NOT_BEGUN, "has not begun"
+    if stuck:
+        first = stuck[0]
+        rise = "no rise" if first.before is None else _rise(first.reading.level - first.before)
+        return Attention.STUCK, (
+            f"{counted(first.lately, 'answer')} in {first.title.lower()} in two weeks, {rise}"
+        )
+    if look.left is not None and look.left[2] >= LEFT_AFTER_DAYS:
+        title, answered, days = look.left
+        after = counted(answered, "question")
+        when = counted(round(days), "day")
+        return Attention.LEFT, f"began {title.lower()}, left after {after}, {when} ago"
+    if look.days_away is not None and look.days_away >= AWAY_AFTER_DAYS:
+        return Attention.AWAY, f"no answer for {counted(round(look.days_away), 'day')}"
+    lost = [topic for topic in look.topics if topic.lost]
+    if lost:
+        return Attention.LOST, f"{lost[0].title.lower()} did not hold when it was checked again"
+    waits = [topic for topic in look.topics if topic.waits]
+    if waits:
+        ideas = waits[0].coverage.essential - waits[0].coverage.covered
+        return Attention.WAITING, f"{waits[0].title}: {counted(ideas, 'idea')} still to cover"
+    secure = sum(topic.secure for topic in look.topics)
+    met = sum(topic.met for topic in look.topics)
+    whole = len(look.topics)
+    if secure and met == whole:
+        return Attention.SECURE, f"every target met, {in_words(secure)} secure"
+    return Attention.WORKING, f"{in_words(met)} of {counted(whole, 'target')} met"
+
+
+def _rise(points: float) -> str:
+    """A small rise or fall of a level in words."""
+    whole = round(points)
+    return "no rise" if whole <= 0 else f"{counted(whole, 'point')} up"
+
+
+def group_headline(looks: Sequence[Attention], waiting: int) -> str:
+    """One sentence on a group. waiting: help asked for and not answered yet."""
+    stuck = sum(one is Attention.STUCK for one in looks)
+    idle = sum(one in {Attention.NOT_BEGUN, Attention.LEFT, Attention.AWAY} for one in looks)
+    parts = []
+    if waiting:
+        parts.append(f"{counted(waiting, 'person waits', 'people wait')} for your answer")
+    if stuck:
+        parts.append(f"{counted(stuck, 'is', 'are')} stuck")
+    if idle:
+        parts.append(f"{counted(idle, 'is', 'are')} not at work")
+    if not parts:
+        return "Everybody is at work."
+    sentence = ", and ".join([", ".join(parts[:-1]), parts[-1]] if len(parts) > 1 else parts)
+    return f"{sentence[:1].upper()}{sentence[1:]}."

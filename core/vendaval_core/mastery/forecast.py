@@ -1,0 +1,201 @@
+"""The plan to a date: the learner played forward with the learning model, many times.
+
+Each path draws the abilities from what is believed now, practises topic after topic, learns by the
+model of `measure/change.py`, answers by the topic's typical curve, and is told "met" by the rule
+for it. What is believed along a path is followed by an extended Kalman filter, one Gaussian per
+topic: fast, and near enough to the grid that measures (docs/measurement.md, "Plan to a date").
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import expit, logit, ndtr
+
+from ..measure.change import ChangeSettings
+from ..measure.grid import THETA, Array
+from ..measure.posterior import Posterior
+from ..measure.response import ResponseCurve
+from .practice import BEST_CHANCE, LIKELY_ENOUGH, STEADY_ENOUGH
+
+PATHS = 200
+WITHOUT_A_BREAK = 12
+MOST_DAYS = 200
+PART_CREDIT_AS = 2.0
+
+
+@dataclass(frozen=True, slots=True)
+class TopicAhead:
+    """One topic as the forecast sees it.
+
+    target: ability wanted, logits. seconds: a question takes this learner, feedback included.
+    answers_left: right answers that coverage wants. steady: see `steady_after`. met: is already.
+    curves: of its families.
+    """
+
+    target: float
+    seconds: float
+    answers_left: int
+    steady: float
+    met: bool
+    curves: tuple[ResponseCurve, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Forecast:
+    """all_met: chance that every target is met by the end. by_topic (K,): of each. minutes
+    (days, K): mean minutes a path spends. met_by_day (days, 3): topics met by then, the mean, and
+    the fewest and most of four paths in five.
+    """
+
+    all_met: float
+    by_topic: Array
+    minutes: Array
+    met_by_day: Array
+
+    def deciding(self, most: int = 3) -> list[int]:
+        """Topics that are least likely to be met in time, the least likely first."""
+        order = np.argsort(self.by_topic, kind="stable")
+        return [int(topic) for topic in order[:most] if self.by_topic[topic] < 0.95]
+
+
+@dataclass(frozen=True, slots=True)
+class _Typical:
+    """Of each topic (K,): mean discrimination and guessing, and the range of difficulties."""
+
+    a: Array
+    c: Array
+    easiest: Array
+    hardest: Array
+
+    @classmethod
+    def of(cls, topics: Sequence[TopicAhead]) -> _Typical:
+        def mean(values: Sequence[float]) -> float:
+            return float(np.mean(values))
+
+        # A question with part credit tells more than one of right or wrong.
+        a = [
+            mean([c.a * (PART_CREDIT_AS**0.5 if c.steps else 1) for c in t.curves]) for t in topics
+        ]
+        return cls(
+            np.array(a),
+            np.array([mean([c.c for c in t.curves]) for t in topics]),
+            np.array([min(c.b for c in t.curves) for t in topics]),
+            np.array([max(c.b for c in t.curves) for t in topics]),
+        )
+
+
+def _drawn(posterior: Posterior, paths: int, rng: np.random.Generator) -> Array:
+    """Abilities (paths, K) with the posterior's marginals and its correlations."""
+    sd = np.sqrt(np.diagonal(posterior.covariance))
+    correlation = posterior.covariance / np.outer(sd, sd)
+    root = np.linalg.cholesky(correlation + 1e-9 * np.eye(len(sd)))
+    chances = ndtr(rng.normal(size=(paths, len(sd))) @ root.T)
+    below = np.cumsum(posterior.marginals, axis=1) - 0.5 * posterior.marginals
+    return np.stack([np.interp(chances[:, k], below[k], THETA) for k in range(len(sd))], axis=1)
+
+
+class _Paths:
+    """All paths at once: each array is (paths, K)."""
+
+    def __init__(
+        self,
+        posterior: Posterior,
+        topics: Sequence[TopicAhead],
+        change: ChangeSettings,
+        rng: np.random.Generator,
+        paths: int,
+    ) -> None:
+        size = len(topics)
+        self.rng, self.change, self.typical = rng, change, _Typical.of(topics)
+        self.truth = _drawn(posterior, paths, rng)
+        self.mean = np.tile(posterior.mean, (paths, 1))
+        self.variance = np.tile(posterior.sd**2, (paths, 1))
+        self.target = np.array([t.target for t in topics])
+        self.left = np.tile(np.array([float(t.answers_left) for t in topics]), (paths, 1))
+        self.steady = np.tile(np.array([t.steady for t in topics]), (paths, 1))
+        self.met = np.tile(np.array([t.met for t in topics]), (paths, 1))
+        self.spent = np.zeros((paths, size))
+
+    def answer(self, who: NDArray[np.intp], topic: NDArray[np.intp]) -> None:
+        """One question each of paths `who` in `topic`: answered, believed, learned from."""
+        typical, at = self.typical, (who, topic)
+        a, c = typical.a[topic], typical.c[topic]
+        mean, variance = self.mean[at], self.variance[at]
+        wanted = mean - logit(np.clip((BEST_CHANCE - c) / (1 - c), 0.05, 0.95)) / a
+        b = np.clip(wanted, typical.easiest[topic], typical.hardest[topic])
+        known = expit(a * (self.truth[at] - b))
+        right = self.rng.random(len(who)) < c + (1 - c) * known
+        believed = expit(a * (mean - b))
+        chance = c + (1 - c) * believed
+        slope = (1 - c) * a * believed * (1 - believed)
+        gain = variance * slope / (slope**2 * variance + chance * (1 - chance))
+        mean = mean + gain * (right - chance)
+        variance = np.maximum(variance * (1 - gain * slope), 1e-3)
+        likely = ndtr((mean - self.target[topic]) / np.sqrt(variance)) >= LIKELY_ENOUGH
+        self.steady[at] = np.where(likely, self.steady[at] + 1, 0)
+        self.left[at] -= right
+        self.met[at] |= (self.steady[at] >= STEADY_ENOUGH) & (self.left[at] <= 0)
+        self._learn(at, mean, variance)
+        self.spent[at] += 1
+
+    def _learn(
+        self, at: tuple[NDArray[np.intp], NDArray[np.intp]], mean: Array, variance: Array
+    ) -> None:
+        change, count = self.change, len(mean)
+        jumps = self.rng.random(count) < change.jump_chance
+        self.truth[at] += change.drift_sd * self.rng.normal(size=count)
+        self.truth[at] += jumps * self.rng.normal(change.jump_mean, change.jump_sd, size=count)
+        by_jump = change.jump_chance * change.jump_mean
+        square = change.jump_chance * (change.jump_mean**2 + change.jump_sd**2)
+        self.mean[at] = mean + by_jump
+        self.variance[at] = variance + change.drift_sd**2 + square - by_jump**2
+
+
+def forecasts(
+    posterior: Posterior,
+    topics: Sequence[TopicAhead],
+    order: Sequence[int],
+    minutes: Array,
+    change: ChangeSettings,
+    seed: int,
+) -> list[Forecast]:
+    """Play a learner forward, once for each plan of minutes.
+
+    order: topics to practise, in the order they are recommended; those left out count but are not
+    practised. minutes (plans, days): of practice on each day, at most 200 days. After twelve
+    questions in a topic that is not met yet the next one has its turn.
+    """
+    minutes = minutes[:, :MOST_DAYS]
+    plans, days = minutes.shape
+    paths = _Paths(posterior, topics, change, np.random.default_rng(seed), plans * PATHS)
+    plan = np.repeat(np.arange(plans), PATHS)
+    budget = 60 * np.repeat(minutes, PATHS, axis=0)
+    size, seconds = len(topics), np.array([topic.seconds for topic in topics])
+    rank = np.full(size, np.inf)
+    rank[list(order)] = np.arange(len(order))
+    spent, met = np.zeros((plans, days, size)), np.zeros((plans, days, 3))
+    left = np.zeros(plans * PATHS)
+    for day in range(days):
+        left = np.minimum(left, 0) + budget[:, day]
+        while True:
+            who = np.flatnonzero((left > 0) & ~np.all(paths.met[:, order], axis=1))
+            if len(who) == 0:
+                break
+            rounds = paths.spent[who] // WITHOUT_A_BREAK
+            topic = np.argmin(np.where(paths.met[who], np.inf, rounds * size + rank), axis=1)
+            paths.answer(who, topic)
+            left[who] -= seconds[topic]
+            both = np.bincount(plan[who] * size + topic, seconds[topic], plans * size)
+            spent[:, day] += both.reshape(plans, size) / 60 / PATHS
+        count = paths.met.sum(axis=1).reshape(plans, PATHS)
+        low, high = np.quantile(count, (0.1, 0.9), axis=1)
+        met[:, day] = np.stack([count.mean(axis=1), low, high], axis=1)
+    by_plan = paths.met.reshape(plans, PATHS, size)
+    return [
+        Forecast(float(np.all(own, axis=1).mean()), own.mean(axis=0), spent[i], met[i])
+        for i, own in enumerate(by_plan)
+    ]

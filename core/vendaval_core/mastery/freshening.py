@@ -1,0 +1,33 @@
+"""Freshening: some questions over topics that were known and, with time, are less so."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime, timedelta
+
+from ..measure.level import LevelReading
+
+TOO_WIDE = 30.0
+AT_MOST_EVERY = timedelta(days=7)
+FEWEST, MOST = 10, 15
+PER_TOPIC = 3
+
+
+def faded(now: Sequence[LevelReading], before: Sequence[LevelReading]) -> list[int]:
+    """Topics, by number, whose interval was at most 30 points wide when it was last looked at and
+    is wider by now. now: readings with the time since taken in; before: without it."""
+    return [
+        number
+        for number, (present, past) in enumerate(zip(now, before, strict=True))
+        if past.high - past.low <= TOO_WIDE < present.high - present.low
+    ]
+
+
+def freshening_due(topics: int, last: datetime | None, now: datetime) -> bool:
+    """Whether to offer it: when something faded, at most once a week."""
+    return topics > 0 and (last is None or now - last >= AT_MOST_EVERY)
+
+
+def freshening_questions(topics: int) -> int:
+    """Questions of a freshening over so many topics: 10 to 15."""
+    return max(FEWEST, min(MOST, PER_TOPIC * topics))

@@ -1,0 +1,41 @@
+"""How long questions take one learner, beside what they take on the whole.
+
+A judgement: the ratio is smoothed on a logarithmic scale, begins at 1 as if ten answers had said
+so, and forgets slowly, so that one walk to the kettle makes no slow learner.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import exp, log
+
+BEGINS_WITH = 10
+REMEMBERS = 50
+SLOWEST = 4.0
+
+
+@dataclass(frozen=True, slots=True)
+class Pace:
+    """ratio: a learner's seconds by those that questions need, above 0. answers: it was learned
+    from."""
+
+    ratio: float = 1.0
+    answers: int = 0
+
+    def after(self, seconds: float, needed: float) -> Pace:
+        """The pace after one more answer. seconds: it took, needed: what such questions take, both
+        above 0; a ratio beyond four is held to four."""
+        ratio = min(SLOWEST, max(1 / SLOWEST, seconds / needed))
+        weight = 1 / (BEGINS_WITH + min(self.answers + 1, REMEMBERS))
+        learned = exp((1 - weight) * log(self.ratio) + weight * log(ratio))
+        return Pace(learned, self.answers + 1)
+
+    def words(self) -> str:
+        """How the pace compares, for a sentence on what minutes are made from."""
+        if self.answers < BEGINS_WITH:
+            return "what these questions take on the whole"
+        if 0.9 <= self.ratio <= 1.1:
+            return "your own pace, about what these questions take on the whole"
+        percent = round(100 * abs(self.ratio - 1))
+        more = "longer" if self.ratio > 1 else "less"
+        return f"your own pace: you take {percent} % {more} than these questions do on the whole"

@@ -1,0 +1,86 @@
+"""Confidence against outcome: the Brier score and its parts.
+
+Sources: Brier (1950), here in the form for one event, the mean squared difference, 0 to 1; its
+parts by Murphy (1973), reliability - resolution + uncertainty, which is exact where every forecast
+of a group is the same, as here: confidence is given in four steps.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+FEW = 10
+CLOSE = 0.05
+
+
+@dataclass(frozen=True, slots=True)
+class ConfidenceStep:
+    """Answers given with one confidence (0 to 1): how many, and the share that was right."""
+
+    said: float
+    answers: int
+    right: float
+
+
+@dataclass(frozen=True, slots=True)
+class Calibration:
+    """score = reliability - resolution + uncertainty; all 0 to 1. reliability: 0 when what is said
+    comes true as often as it is said. resolution: how far the steps are told apart. uncertainty:
+    of the outcomes themselves."""
+
+    steps: tuple[ConfidenceStep, ...]
+    score: float
+    reliability: float
+    resolution: float
+    uncertainty: float
+
+    @property
+    def answers(self) -> int:
+        """Answers with a confidence."""
+        return sum(step.answers for step in self.steps)
+
+    @property
+    def bias(self) -> float:
+        """Mean confidence less share right: above 0 for too sure."""
+        if not self.answers:
+            return 0.0
+        return sum(s.answers * (s.said - s.right) for s in self.steps) / self.answers
+
+
+def calibration(given: Sequence[tuple[float, bool]]) -> Calibration:
+    """Calibration of pairs of confidence (0 to 1) and outcome."""
+    steps = []
+    for said in sorted({confidence for confidence, _ in given}):
+        own = [right for confidence, right in given if confidence == said]
+        steps.append(ConfidenceStep(said, len(own), sum(own) / len(own)))
+    count = len(given)
+    if not count:
+        return Calibration((), 0.0, 0.0, 0.0, 0.0)
+    base = sum(right for _, right in given) / count
+    return Calibration(
+        tuple(steps),
+        sum((said - right) ** 2 for said, right in given) / count,
+        sum(s.answers * (s.said - s.right) ** 2 for s in steps) / count,
+        sum(s.answers * (s.right - base) ** 2 for s in steps) / count,
+        base * (1 - base),
+    )
+
+
+def calibration_sentence(found: Calibration) -> str:
+    """What it means for the learner, in one sentence."""
+    if found.answers < FEW:
+        return (
+            f"Say how sure you are with {FEW - found.answers} more answers, and this shows how far "
+            "that can be trusted."
+        )
+    surest = found.steps[-1]
+    told = (
+        f"When you said {round(100 * surest.said)} %, you were right "
+        f"{round(100 * surest.right)} times in 100"
+    )
+    if abs(found.bias) <= CLOSE:
+        return f"{told}: on the whole you know what you know."
+    if found.bias > 0:
+        return f"{told}: on the whole you are surer than right, so check once more before you send."
+    return f"{told}: on the whole you know more than you trust yourself with."

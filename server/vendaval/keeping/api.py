@@ -1,0 +1,45 @@
+"""All of one's own data, to take along."""
+
+from __future__ import annotations
+
+import json
+from io import BytesIO
+from zipfile import ZIP_DEFLATED, ZipFile
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from vendaval.groups.models import Enrolment
+from vendaval.people.models import User
+from vendaval.people.permissions import current_user, signed_in
+from vendaval.record.files import record_csv, record_xlsx
+from vendaval.record.statements import statements
+
+from .person import export_person
+
+router = Router(auth=signed_in, tags=["keeping"])
+
+
+def whole_data(person: User) -> bytes:
+    """A zip: everything that is kept about somebody, and each course's record in every format."""
+    out = BytesIO()
+    with ZipFile(out, "w", ZIP_DEFLATED) as files:
+        kept = export_person(person, by=person)
+        files.writestr("everything.json", json.dumps(kept, ensure_ascii=False, indent=1))
+        for enrolment in Enrolment.objects.filter(person=person).select_related("course", "person"):
+            name = enrolment.course.key
+            files.writestr(f"{name}/record.csv", record_csv(enrolment))
+            files.writestr(f"{name}/record.xlsx", record_xlsx(enrolment))
+            told = json.dumps(list(statements(enrolment)), ensure_ascii=False, indent=1)
+            files.writestr(f"{name}/xapi.json", told)
+    return out.getvalue()
+
+
+@router.get("/own-data", operation_id="export_own_data")
+def own_data(request: HttpRequest) -> HttpResponse:
+    """Everything that is kept about me, as a zip of plain files."""
+    content = whole_data(current_user(request))
+    disposition = 'attachment; filename="vendaval-own-data.zip"'
+    return HttpResponse(
+        content, content_type="application/zip", headers={"Content-Disposition": disposition}
+    )

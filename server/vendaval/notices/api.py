@@ -1,0 +1,91 @@
+"""Endpoints of messages, and of the simulated outbox."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.http import HttpRequest
+from ninja import Router
+
+from vendaval.people.permissions import current_user, signed_in
+from vendaval.shared.errors import NotFound
+
+from . import actions
+from .models import Letter, Notice, NoticeKind
+from .schemas import (
+    LetterOut,
+    MailChoiceOut,
+    MailChoicesIn,
+    MailChoicesOut,
+    NoticeOut,
+    NoticesOut,
+    OutboxOut,
+    ReadIn,
+)
+
+router = Router(auth=signed_in, tags=["messages"])
+PAGE, LETTERS = 30, 50
+
+
+@router.get("/notices", response=NoticesOut, operation_id="list_notices")
+def notices(request: HttpRequest, older: int | None = None) -> NoticesOut:
+    """My messages, the latest first."""
+    mine = Notice.objects.filter(person=current_user(request))
+    rows = mine if older is None else mine.filter(pk__lt=older)
+    page = list(rows.order_by("-pk")[: PAGE + 1])
+    return NoticesOut(
+        unread=mine.filter(read_at=None).count(),
+        notices=[
+            NoticeOut(
+                id=row.pk,
+                kind=NoticeKind(row.kind),
+                title=row.title,
+                text=row.text,
+                path=row.path,
+                at=row.at,
+                read=row.read_at is not None,
+            )
+            for row in page[:PAGE]
+        ],
+        older=page[PAGE - 1].pk if len(page) > PAGE else None,
+    )
+
+
+@router.post("/notices/read", response=NoticesOut, operation_id="read_notices")
+def read(request: HttpRequest, body: ReadIn) -> NoticesOut:
+    """I have seen my messages up to one."""
+    actions.mark_read(current_user(request), body.upto)
+    return notices(request)
+
+
+@router.get("/notices/mail", response=MailChoicesOut, operation_id="get_mail_choices")
+def mail_choices(request: HttpRequest) -> MailChoicesOut:
+    user = current_user(request)
+    unwanted = actions.unwanted_kinds(user)
+    return MailChoicesOut(
+        email=user.email,
+        choices=[
+            MailChoiceOut(kind=kind, label=kind.label, by_mail=kind not in unwanted)
+            for kind in NoticeKind
+        ],
+    )
+
+
+@router.put("/notices/mail", response=MailChoicesOut, operation_id="set_mail_choices")
+def set_mail_choices(request: HttpRequest, body: MailChoicesIn) -> MailChoicesOut:
+    """Which messages are not wanted by mail; in the application they come all the same."""
+    actions.choose_mail(current_user(request), body.unwanted)
+    return mail_choices(request)
+
+
+@router.get("/outbox", response=OutboxOut, operation_id="list_outbox", auth=None)
+def outbox(request: HttpRequest) -> OutboxOut:
+    """Mails in the simulated outbox; only where demo accounts are switched on."""
+    if not settings.DEMO_ACCOUNTS:
+        raise NotFound("There is no outbox here.")
+    rows = Letter.objects.order_by("-pk")[:LETTERS]
+    return OutboxOut(
+        letters=[
+            LetterOut(id=row.pk, to=row.to, subject=row.subject, body=row.body, at=row.at)
+            for row in rows
+        ]
+    )

@@ -1,0 +1,15 @@
+"""Make and mail the day's messages; harmless when it runs again."""
+
+from typing import Any
+
+from django.core.management.base import BaseCommand
+
+from vendaval.notices.actions import note_rechecks_due, send_digests
+
+
+class Command(BaseCommand):
+    help = "Tells learners of rechecks that are due and mails everybody their digest, once a day."
+
+    def handle(self, **options: Any) -> None:
+        told, sent = note_rechecks_due(), send_digests()
+        self.stdout.write(f"{told} reminders made, {sent} mails sent.")

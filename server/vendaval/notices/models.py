@@ -1,0 +1,64 @@
+"""Messages to people: in the application, and by mail."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+
+class NoticeKind(models.TextChoices):
+    HELP_ASKED = "help_asked", "Somebody asks for help"
+    ANSWERED = "answered", "A question of mine is answered"
+    FAULT = "fault", "A question is reported as faulty"
+    SETTLED = "settled", "What became of a report"
+    TARGET_MET = "target_met", "A target is met"
+    RECHECK_DUE = "recheck_due", "A recheck is due"
+
+
+class Notice(models.Model):
+    """A message to one person. path: where in the application it leads. mailed_at: when it went
+    out with a digest, or was passed over because its kind is not wanted by mail."""
+
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="notices"
+    )
+    kind = models.CharField(max_length=12, choices=NoticeKind.choices)
+    title = models.CharField(max_length=160)
+    text = models.CharField(max_length=400, blank=True)
+    path = models.CharField(max_length=200)
+    at = models.DateTimeField()
+    read_at = models.DateTimeField(null=True)
+    mailed_at = models.DateTimeField(null=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["person", "read_at", "-id"], name="notice_unread")]
+
+
+class NotByMail(models.Model):
+    """A kind of message that somebody does not want by mail."""
+
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="not_by_mail"
+    )
+    kind = models.CharField(max_length=12, choices=NoticeKind.choices)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["person", "kind"], name="not_by_mail_once")]
+
+
+class Digest(models.Model):
+    """A mail with the messages of a day: one person gets one a day at the most."""
+
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="digests"
+    )
+    at = models.DateTimeField()
+
+
+class Letter(models.Model):
+    """A mail in the simulated outbox, which stands in for a mail server."""
+
+    to = models.CharField(max_length=254)
+    subject = models.CharField(max_length=200)
+    body = models.TextField()
+    at = models.DateTimeField()

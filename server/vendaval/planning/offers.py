@@ -1,0 +1,136 @@
+"""What a learner could do now, as pieces to fill minutes with."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from vendaval.levels.learning import Learning
+from vendaval.levels.queries import standings
+from vendaval.levels.settings import CHANGE
+from vendaval.recheck.queries import days_since, due_topics
+from vendaval.review.activity import mends_left, needs_another_first
+from vendaval.review.models import Miss
+from vendaval.review.queries import miss_counts, open_misses
+from vendaval_core.mastery.filling import (
+    BLOCK_QUESTIONS,
+    MEND_GAIN,
+    READING_GAIN,
+    RECHECK_GAIN,
+    Piece,
+    PieceKind,
+    blocks,
+)
+from vendaval_core.mastery.practice import target_met
+from vendaval_core.mastery.recheck import QUESTIONS
+from vendaval_core.mastery.recommend import (
+    MINUTES_PER_MISS,
+    TopicStanding,
+    counted,
+    practice_reason,
+    practice_value,
+)
+from vendaval_core.mastery.recommend import SLACK as WITH_FEEDBACK
+
+MOST_MISSES = 12
+
+
+def offers(learning: Learning, now: datetime) -> list[Piece]:
+    """Everything that could be done now, with gain and minutes at the learner's own pace."""
+    found = standings(learning, miss_counts(learning.enrolment))
+    return [
+        *_rechecks(learning, now),
+        *_reading(learning),
+        *_mends(learning),
+        *_practice(found),
+    ]
+
+
+def _minutes(learning: Learning, number: int, questions: int) -> float:
+    return max(1.0, questions * learning.seconds(number) * WITH_FEEDBACK / 60)
+
+
+def _rechecks(learning: Learning, now: datetime) -> list[Piece]:
+    """The longest waiting alone: a recheck is taken up as one run."""
+    found = []
+    for topic in due_topics(learning, now)[:1]:
+        days = round(days_since(learning, topic, now))
+        found.append(
+            Piece(
+                PieceKind.RECHECK,
+                topic.key,
+                f"Recheck: {topic.title.lower()}",
+                f"It was met or last held {counted(days, 'day')} ago.",
+                _minutes(learning, topic.number, QUESTIONS),
+                RECHECK_GAIN * learning.importance[topic.number],
+                QUESTIONS,
+            )
+        )
+    return found
+
+
+def _reading(learning: Learning) -> list[Piece]:
+    found = []
+    for key, place in learning.row.to_study.items():
+        topic, section = learning.bank.section_of(place.topic, place.section, key)
+        found.append(
+            Piece(
+                PieceKind.READ,
+                topic.key,
+                f"Read: {section.title[:1].lower()}{section.title[1:]}",
+                "You said you have not been taught this.",
+                section.minutes,
+                READING_GAIN * learning.importance[topic.number],
+                section=section.key,
+            )
+        )
+    return found
+
+
+def _mends(learning: Learning) -> list[Piece]:
+    found = []
+    for miss in open_misses(learning.enrolment).select_related("family")[:MOST_MISSES]:
+        if miss.family.key not in learning.bank.families:
+            continue
+        miss.presentation.run.enrolment = miss.enrolment = learning.enrolment
+        if needs_another_first(miss, learning) or not mends_left(miss, learning):
+            continue
+        topic = learning.bank.topic(miss.topic.key)
+        found.append(
+            Piece(
+                PieceKind.MEND,
+                topic.key,
+                f"Mend one in {topic.title.lower()}",
+                _sure(miss),
+                MINUTES_PER_MISS * learning.row.pace.ratio,
+                MEND_GAIN * learning.importance[topic.number] * (1 + miss.sure / 100),
+                1,
+                of=miss.pk,
+            )
+        )
+    return found
+
+
+def _sure(miss: Miss) -> str:
+    if miss.sure:
+        return f"You missed it, and were {miss.sure} % sure."
+    return "You missed it at the first try."
+
+
+def _practice(found: list[TopicStanding]) -> list[Piece]:
+    pieces = []
+    for standing in found:
+        if not standing.taught or target_met(standing.steady, standing.coverage):
+            continue
+        minutes = max(1.0, BLOCK_QUESTIONS * standing.seconds * WITH_FEEDBACK / 60)
+        pieces += blocks(
+            Piece(
+                PieceKind.PRACTISE,
+                standing.key,
+                standing.title,
+                practice_reason(standing),
+                minutes,
+                practice_value(standing, CHANGE) * minutes,
+                BLOCK_QUESTIONS,
+            )
+        )
+    return pieces

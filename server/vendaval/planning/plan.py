@@ -1,0 +1,309 @@
+"""The plan to a date: the learner played forward, and the week that follows from it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import date, datetime, timedelta
+from hashlib import sha256
+
+import numpy as np
+from django.utils import timezone
+
+from vendaval.delivery.payload import reading_out
+from vendaval.delivery.schemas import PlaceOut
+from vendaval.groups.models import Enrolment
+from vendaval.levels.learning import Learning, learning_of
+from vendaval.levels.models import TargetMet
+from vendaval.levels.queries import standings
+from vendaval.levels.settings import CHANGE
+from vendaval.recheck.queries import due_topics
+from vendaval.review.queries import miss_counts
+from vendaval.shared import clock
+from vendaval_core.mastery.aims import next_exam
+from vendaval_core.mastery.forecast import (
+    MOST_DAYS,
+    PATHS,
+    Forecast,
+    TopicAhead,
+    forecasts,
+)
+from vendaval_core.mastery.recheck import QUESTIONS
+from vendaval_core.mastery.recommend import (
+    SLACK,
+    counted,
+    minutes_for,
+    recommend_practice,
+    share_of,
+)
+
+from .models import PlanForecast, TopicForecast
+from .schemas import PlanDayOut, PlanItemOut, PlanOut, PlanPointOut, PlanTopicOut, TenthOut
+
+USUAL_MINUTES = 20
+MORE_MINUTES = 10
+LEAST_ITEM = 3.0
+FEWEST_PAST = 10
+DAYS_SHOWN = 7
+MOST_PAST = 2000
+
+
+def minutes_a_week(enrolment: Enrolment) -> list[int]:
+    """Minutes from Monday to Sunday: as the learner said, or the usual ones."""
+    return enrolment.aims.minutes or [USUAL_MINUTES] * 7
+
+
+def _topics_ahead(learning: Learning) -> list[TopicAhead]:
+    found = []
+    for topic in learning.bank.topics:
+        scale, target = learning.bank.scales[topic.number], learning.targets[topic.number]
+        found.append(
+            TopicAhead(
+                target=scale.ability(target),
+                seconds=learning.seconds(topic.number) * SLACK,
+                answers_left=learning.coverage(topic.number).answers_left,
+                steady=learning.steady(topic.number),
+                met=learning.topic(topic.key).met_at is not None or not learning.taught(topic),
+                curves=tuple(item.curve for item in learning.bank.of_topic(topic.number)),
+            )
+        )
+    return found
+
+
+def _seed(enrolment: Enrolment, day: date) -> int:
+    """The same forecast all day long."""
+    return int.from_bytes(sha256(f"{enrolment.pk}:{day}".encode()).digest()[:4])
+
+
+def plan_page(enrolment: Enrolment) -> PlanOut:
+    """The plan to the next date, made from what is known of the learner today."""
+    learning, now = learning_of(enrolment), clock.now()
+    today = timezone.localtime(now).date()
+    exam, week = next_exam(enrolment.aims.exams, today), minutes_a_week(enrolment)
+    taught = [topic for topic in learning.bank.topics if learning.taught(topic)]
+    if exam is None:
+        return _without_date(week, bool(enrolment.aims.minutes), len(taught))
+    days = [today + timedelta(days=i) for i in range(min((exam - today).days, MOST_DAYS))]
+    minutes = np.array([[week[day.weekday()] for day in days]], dtype=float)
+    more = minutes + MORE_MINUTES * (minutes > 0)
+    order = [
+        learning.bank.topic(step.topic).number
+        for step in recommend_practice(standings(learning, miss_counts(enrolment)), CHANGE)
+        if step.topic is not None
+    ]
+    both = np.concatenate([minutes, more])
+    usual, longer = forecasts(
+        learning.posterior, _topics_ahead(learning), order, both, CHANGE, _seed(enrolment, today)
+    )
+    _keep(enrolment, today, exam, sum(week), learning, usual)
+    untaught = len(learning.bank.topics) - len(taught)
+    expected = usual.met_by_day[-1, 0] - untaught if days else _met(learning)
+    past = past_forecasts()
+    return PlanOut(
+        exam_on=exam,
+        days=len(days),
+        minutes=week,
+        said_minutes=bool(enrolment.aims.minutes),
+        topics=len(taught),
+        headline=(
+            f"As you plan it, you will most likely have "
+            f"{share_of(round(expected), len(taught), 'topic')} at the target."
+        ),
+        details=_details(usual, longer, len(taught)),
+        chance=round(usual.all_met, 3),
+        chance_with_more=round(longer.all_met, 3),
+        paths=PATHS,
+        curve=_curve(days, usual, untaught),
+        deciding=_deciding(learning, usual),
+        week=_week(learning, days, week, usual, now),
+        past=past,
+        past_says=_past_says(past),
+    )
+
+
+def _without_date(week: list[int], said: bool, topics: int) -> PlanOut:
+    return PlanOut(
+        exam_on=None,
+        days=0,
+        minutes=week,
+        said_minutes=said,
+        topics=topics,
+        headline="Say by when, and the plan is made.",
+        details=[],
+        chance=None,
+        chance_with_more=None,
+        paths=0,
+        curve=[],
+        deciding=[],
+        week=[],
+        past=[],
+        past_says="",
+    )
+
+
+def _met(learning: Learning) -> int:
+    met = (learning.topic(topic.key).met_at for topic in learning.bank.topics)
+    return sum(one is not None for one in met)
+
+
+def _in_hundred(chance: float) -> str:
+    """A chance in words of a hundred; never a certainty."""
+    whole = round(100 * chance)
+    if whole < 1:
+        return "fewer than 1 in 100"
+    return "more than 99 in 100" if whole > 99 else f"{whole} in 100"
+
+
+def _details(usual: Forecast, longer: Forecast, topics: int) -> list[str]:
+    all_ = f"All {topics} of them: {_in_hundred(usual.all_met)}."
+    gained = longer.by_topic.sum() - usual.by_topic.sum()
+    more = (
+        f"{MORE_MINUTES} minutes more on those days would make that {_in_hundred(longer.all_met)}"
+    )
+    if gained >= 0.5:
+        more += f" and bring {counted(round(gained), 'topic')} more to the target"
+    return [all_, f"{more}."]
+
+
+def _curve(days: Sequence[date], usual: Forecast, untaught: int) -> list[PlanPointOut]:
+    return [
+        PlanPointOut(
+            on=day,
+            mean=round(float(mean) - untaught, 2),
+            low=round(float(low) - untaught, 2),
+            high=round(float(high) - untaught, 2),
+        )
+        for day, (mean, low, high) in zip(days, usual.met_by_day, strict=True)
+    ]
+
+
+def _deciding(learning: Learning, usual: Forecast) -> list[PlanTopicOut]:
+    found = []
+    for number in usual.deciding():
+        topic = learning.bank.topics[number]
+        found.append(
+            PlanTopicOut(
+                topic=PlaceOut(key=topic.key, title=topic.title),
+                reading=reading_out(learning.readings[number]),
+                chance=round(float(usual.by_topic[number]), 2),
+            )
+        )
+    return found
+
+
+def _week(
+    learning: Learning,
+    days: Sequence[date],
+    week: Sequence[int],
+    usual: Forecast,
+    now: datetime,
+) -> list[PlanDayOut]:
+    """The next seven days: rechecks on their days, misses first of all, then practice as most of
+    the paths spend it."""
+    misses = miss_counts(learning.enrolment).total()
+    found = []
+    for i, day in enumerate(days[:DAYS_SHOWN]):
+        minutes, items = week[day.weekday()], list[PlanItemOut]()
+        for topic in _rechecks_on(learning, day, i == 0, now):
+            length = minutes_for(QUESTIONS, learning.seconds(topic))
+            title = f"Recheck: {learning.bank.topics[topic].title.lower()}"
+            items.append(PlanItemOut(title=title, minutes=length, kind="recheck"))
+        if i == 0 and misses and minutes:
+            length = min(minutes, max(2, round(1.5 * misses)))
+            title = counted(misses, "miss", "misses").capitalize()
+            items.append(PlanItemOut(title=title, minutes=length, kind="review"))
+        left = max(0.0, minutes - sum(item.minutes for item in items))
+        items += _practice(learning, usual.minutes[i], left)
+        found.append(PlanDayOut(on=day, minutes=minutes, items=items))
+    return found
+
+
+def _rechecks_on(learning: Learning, day: date, first: bool, now: datetime) -> list[int]:
+    if first:
+        return [topic.number for topic in due_topics(learning, now)]
+    found = []
+    for topic in learning.bank.topics:
+        due = learning.topic(topic.key).recheck_at
+        if due is not None and due > now and timezone.localtime(due).date() == day:
+            found.append(topic.number)
+    return found
+
+
+def _practice(learning: Learning, minutes: np.ndarray, left: float) -> list[PlanItemOut]:
+    """Topics of a day, those with most of the minutes first, while there is room."""
+    items, whole = list[PlanItemOut](), float(minutes.sum())
+    for number in np.argsort(-minutes, kind="stable"):
+        share = float(minutes[number]) / whole * left if whole else 0.0
+        if share < LEAST_ITEM and items:
+            break
+        if left < 1 or not share:
+            break
+        taken = min(left, max(LEAST_ITEM, round(share)))
+        title = learning.bank.topics[int(number)].title
+        items.append(PlanItemOut(title=title, minutes=round(taken), kind="practise"))
+        if len(items) == 2:
+            break
+    rest = round(left) - sum(item.minutes for item in items)
+    if items and rest > 0:
+        items[0].minutes += rest
+    return items
+
+
+def _keep(
+    enrolment: Enrolment, today: date, exam: date, minutes: int, learning: Learning, found: Forecast
+) -> None:
+    """Keep the day's first forecast, to hold it against what comes."""
+    topics = [
+        TopicForecast(topic=topic.key, chance=round(float(found.by_topic[topic.number]), 4))
+        for topic in learning.bank.topics
+        if learning.taught(topic) and learning.topic(topic.key).met_at is None
+    ]
+    PlanForecast.objects.get_or_create(
+        enrolment=enrolment,
+        made_on=today,
+        exam_on=exam,
+        defaults={
+            "minutes": minutes,
+            "chance": round(found.all_met, 4),
+            "topics": topics,
+            "at": clock.now(),
+        },
+    )
+
+
+def past_forecasts() -> list[TenthOut]:
+    """How forecasts did whose date has passed, topic by topic, by tenths of what they said."""
+    today = timezone.localtime(clock.now()).date()
+    rows = list(PlanForecast.objects.filter(exam_on__lt=today).order_by("-pk")[:MOST_PAST])
+    met = {
+        (enrolment, key): at
+        for enrolment, key, at in TargetMet.objects.filter(
+            enrolment__in={row.enrolment_id for row in rows}
+        ).values_list("enrolment", "topic__key", "at")
+    }
+    said: dict[int, list[tuple[float, bool]]] = {}
+    for row in rows:
+        for one in row.topics:
+            at = met.get((row.enrolment_id, one.topic))
+            came = at is not None and timezone.localtime(at).date() <= row.exam_on
+            said.setdefault(min(9, int(10 * one.chance)), []).append((one.chance, came))
+    return [
+        TenthOut(
+            said=round(sum(chance for chance, _ in pairs) / len(pairs), 3),
+            came=round(sum(came for _, came in pairs) / len(pairs), 3),
+            count=len(pairs),
+        )
+        for _, pairs in sorted(said.items())
+    ]
+
+
+def _past_says(past: Sequence[TenthOut]) -> str:
+    count = sum(one.count for one in past)
+    promise = "It is a forecast from the model, and no promise"
+    if count < FEWEST_PAST:
+        return f"{promise}; no date of a forecast has passed yet that it could be held against."
+    said = sum(one.said * one.count for one in past) / count
+    came = sum(one.came * one.count for one in past) / count
+    return (
+        f"{promise}: of {count} past forecasts for a topic, {round(100 * said)} in 100 were to "
+        f"come true, and {round(100 * came)} in 100 did."
+    )

@@ -1,0 +1,74 @@
+"""Goals of a practice run: what is left to them, and when one is reached."""
+
+from __future__ import annotations
+
+from vendaval.levels.learning import Learning
+from vendaval.shared.errors import Unprocessable
+from vendaval.work.kept import Goal, IdeasGoal, PracticeNote, QuestionsGoal, TargetGoal
+from vendaval.work.schemas import GoalOut, IdeasIn, QuestionsIn
+from vendaval.work.taking import Taken
+from vendaval_core.mastery.goals import ideas_left
+from vendaval_core.mastery.recommend import counted
+
+
+def goal_of(wanted: IdeasIn | QuestionsIn | None, scope: list[str], learning: Learning) -> Goal:
+    """The goal that was asked for; Unprocessable for ideas of other topics or none at all."""
+    if wanted is None:
+        return TargetGoal()
+    if isinstance(wanted, QuestionsIn):
+        return QuestionsGoal(kind="questions", questions=wanted.questions)
+    known = learning.bank.families
+    for key in wanted.families:
+        if key not in known or known[key].family.topic not in scope:
+            raise Unprocessable("These ideas are not in these topics.", fields={"families": key})
+    return IdeasGoal(kind="ideas", families=list(dict.fromkeys(wanted.families)))
+
+
+def note_answer(note: PracticeNote, taken: Taken) -> None:
+    """Count an answer that gave a question its first tries towards the goal."""
+    goal, question = note.goal, taken.question
+    family = question.version.family
+    if isinstance(goal, QuestionsGoal):
+        goal.done += 1
+    elif isinstance(goal, IdeasGoal) and family in goal.families:
+        unhelped = taken.right and not question.presentation.helped
+        goal.right[family] = goal.right.get(family, 0) + unhelped
+
+
+def reached(note: PracticeNote, scope: list[str], learning: Learning) -> bool:
+    """Whether a run's goal is reached. It stays so: later answers take nothing back."""
+    goal = note.goal
+    if note.reached:
+        return True
+    if isinstance(goal, QuestionsGoal):
+        return goal.done >= goal.questions
+    if isinstance(goal, IdeasGoal):
+        return ideas_left(goal.right, _live(goal, learning)) == 0
+    return all(learning.topic(topic.key).met_at for topic in learning.bank.topics_of(scope))
+
+
+def _live(goal: IdeasGoal, learning: Learning) -> list[str]:
+    return [key for key in goal.families if key in learning.bank.families]
+
+
+def goal_out(note: PracticeNote, scope: list[str], learning: Learning) -> GoalOut | None:
+    """What is left to the goal, in a line; nothing for the target of a single topic, which says
+    itself what it wants."""
+    goal = note.goal
+    if isinstance(goal, QuestionsGoal):
+        left = max(0, goal.questions - goal.done)
+        what = f"of {counted(goal.questions, 'question')}"
+        says = f"{counted(left, 'question').capitalize()} left {what}."
+        done = f"You have answered {counted(goal.questions, 'question')}, as you meant to."
+    elif isinstance(goal, IdeasGoal):
+        left = ideas_left(goal.right, _live(goal, learning))
+        says = f"{counted(left, 'right first answer').capitalize()} left, two for each idea."
+        done = f"{counted(len(goal.families), 'idea').capitalize()} right twice each."
+    else:
+        topics = learning.bank.topics_of(scope)
+        open_ = sum(not learning.topic(topic.key).met_at for topic in topics)
+        if len(topics) == 1:
+            return None
+        says = f"{counted(open_, 'topic').capitalize()} of this mix not at the target yet."
+        done = "Every topic of this mix has met its target."
+    return GoalOut(says=done if note.reached else says, reached=note.reached)

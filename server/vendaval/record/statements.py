@@ -1,0 +1,130 @@
+"""The record as open learning records: statements of xAPI 1.0.3.
+
+Verbs and activity types are those of the ADL vocabulary. The id of a statement is made from ours,
+so that the same thing told twice is one statement.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any
+from uuid import NAMESPACE_URL, uuid5
+
+from django.conf import settings
+
+from vendaval.groups.models import Enrolment
+from vendaval.levels.models import TargetMet
+from vendaval.work.models import HelpKind, HelpOpened, Run, Try
+
+from .rows import RecordRow, record_rows
+
+VERSION = "1.0.3"
+VERBS = "http://adlnet.gov/expapi/verbs/"
+TYPES = "http://adlnet.gov/expapi/activities/"
+LANGUAGE = "en-GB"
+
+Statement = dict[str, Any]
+
+
+def statements(enrolment: Enrolment) -> Iterator[Statement]:
+    """Everything of a learner in a course: runs begun, tries, sections opened, targets met."""
+    teller = _Teller(enrolment)
+    for run in Run.objects.filter(enrolment=enrolment).order_by("pk").iterator(500):
+        yield teller.run(run)
+    for row, tried in record_rows(enrolment):
+        yield teller.tried(row, tried)
+    read = HelpOpened.objects.filter(enrolment=enrolment, kind=HelpKind.STUDY).order_by("pk")
+    for help_ in read.iterator(500):
+        yield teller.studied(help_)
+    met = TargetMet.objects.filter(enrolment=enrolment).select_related("topic").order_by("pk")
+    for one in met:
+        yield teller.met(one)
+
+
+def duration(seconds: float) -> str:
+    """Seconds as ISO 8601 has a duration, to the hundredth."""
+    return f"PT{seconds:.2f}S".replace(".00S", "S")
+
+
+class _Teller:
+    """Puts statements about one learner in one course together."""
+
+    def __init__(self, enrolment: Enrolment) -> None:
+        self.course = enrolment.course
+        self.base = f"{settings.SITE}/xapi/courses/{self.course.key}"
+        account = {"homePage": settings.SITE, "name": str(enrolment.person_id)}
+        self.actor = {
+            "objectType": "Agent",
+            "name": enrolment.person.display_name,
+            "account": account,
+        }
+
+    def _id(self, *parts: object) -> str:
+        return str(uuid5(NAMESPACE_URL, "/".join([self.base, *map(str, parts)])))
+
+    def _activity(self, path: str, kind: str, name: str) -> Statement:
+        return {
+            "objectType": "Activity",
+            "id": f"{self.base}{path}",
+            "definition": {"type": f"{TYPES}{kind}", "name": {LANGUAGE: name}},
+        }
+
+    def _statement(
+        self,
+        ids: tuple[object, ...],
+        verb: str,
+        about: Statement,
+        at: Any,
+        *,
+        parent: Statement | None = None,
+        run: int | None = None,
+        result: Statement | None = None,
+    ) -> Statement:
+        grouping = [self._activity("", "course", self.course.title)]
+        activities: Statement = {"grouping": grouping}
+        if parent is not None:
+            activities["parent"] = [parent]
+        context: Statement = {"contextActivities": activities, "language": LANGUAGE}
+        if run is not None:
+            context["registration"] = self._id("run", run)
+        told: Statement = {
+            "id": self._id(*ids),
+            "version": VERSION,
+            "actor": self.actor,
+            "verb": {"id": f"{VERBS}{verb}", "display": {LANGUAGE: verb}},
+            "object": about,
+            "context": context,
+            "timestamp": at.isoformat(),
+        }
+        if result is not None:
+            told["result"] = result
+        return told
+
+    def run(self, run: Run) -> Statement:
+        about = self._activity(f"/runs/{run.pk}", "assessment", f"{run.title}, {run.purpose}")
+        return self._statement(
+            ("run", run.pk, "attempted"), "attempted", about, run.started_at, run=run.pk
+        )
+
+    def tried(self, row: RecordRow, tried: Try) -> Statement:
+        family = tried.presentation.revision.family
+        about = self._activity(f"/questions/{family.key}", "question", row.question)
+        topic = self._activity(f"/topics/{family.topic.key}", "module", row.topic)
+        result: Statement = {"duration": duration(tried.seconds), "completion": True}
+        if row.answer:
+            result["response"] = row.answer
+        if row.result != "waiting":
+            result |= {"score": {"scaled": row.share}, "success": row.result == "right"}
+        return self._statement(
+            ("try", tried.pk), "answered", about, tried.at, parent=topic, run=row.run, result=result
+        )
+
+    def studied(self, help_: HelpOpened) -> Statement:
+        path = f"/study/{help_.topic}/{help_.section}"
+        about = self._activity(path, "media", help_.section.replace("-", " "))
+        return self._statement(("help", help_.pk), "experienced", about, help_.at)
+
+    def met(self, met: TargetMet) -> Statement:
+        about = self._activity(f"/topics/{met.topic.key}", "module", met.topic.title)
+        result = {"score": {"scaled": round(met.level / 100, 4)}, "success": True}
+        return self._statement(("met", met.pk), "mastered", about, met.at, result=result)

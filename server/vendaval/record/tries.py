@@ -1,0 +1,158 @@
+"""Tries as the record lists them: filtered, searched and paged on the server."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from django.db.models import Q, QuerySet
+
+from vendaval.bank.snapshot import CourseBank, course_bank, version_of
+from vendaval.delivery.schemas import PlaceOut
+from vendaval.groups.models import Enrolment
+from vendaval.levels.models import Observation
+from vendaval.shared.errors import NotFound
+from vendaval.work.models import Mark, Presentation, Purpose, Try, TryKind
+from vendaval.work.questions import (
+    newest_marks,
+    question_state,
+    tries_of,
+    typical_seconds,
+    waits_elsewhere,
+)
+from vendaval.work.replies import last_answers, shown_question, working_area
+from vendaval_core.measure.evidence import WeightReason
+
+from .schemas import Result, TriesOut, TryLineOut, TryOut
+
+PAGE = 50
+LOADED = (
+    "presentation__run__enrolment__course",
+    "presentation__revision__family__topic",
+)
+WHY = {
+    WeightReason.HELPED: "help was opened first",
+    WeightReason.RAPID: "faster than it can be read",
+    WeightReason.SAME_FAMILY: "",
+    WeightReason.FULL: "",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Filter:
+    """Which tries: of a topic (key), a purpose, a result, and with words in the question's title
+    or its topic's."""
+
+    topic: str | None = None
+    purpose: Purpose | None = None
+    result: Result | None = None
+    words: str = ""
+
+
+def tries_in(enrolment: Enrolment, wanted: Filter) -> QuerySet[Try]:
+    """The tries that a filter lets through; what was taken back is none."""
+    rows = Try.objects.filter(enrolment=enrolment).exclude(kind=TryKind.TAKEN_BACK)
+    undoing = Try.objects.filter(enrolment=enrolment, kind=TryKind.TAKEN_BACK)
+    rows = rows.exclude(pk__in=undoing.values("takes_back"))
+    if wanted.topic is not None:
+        rows = rows.filter(topic__key=wanted.topic)
+    if wanted.purpose is not None:
+        rows = rows.filter(presentation__run__purpose=wanted.purpose)
+    if wanted.result is not None:
+        rows = rows.filter(reply__verdict=wanted.result)
+    for word in wanted.words.split()[:6]:
+        title = Q(presentation__revision__data__title__icontains=word)
+        rows = rows.filter(title | Q(topic__title__icontains=word))
+    return rows
+
+
+def tries_page(enrolment: Enrolment, wanted: Filter, older: int | None) -> TriesOut:
+    """A page of tries, the latest first."""
+    rows = tries_in(enrolment, wanted)
+    page = rows if older is None else rows.filter(pk__lt=older)
+    found = list(page.select_related(*LOADED).order_by("-pk")[: PAGE + 1])
+    return TriesOut(
+        total=rows.count(),
+        tries=list(lines(enrolment, found[:PAGE])),
+        older=found[PAGE - 1].pk if len(found) > PAGE else None,
+    )
+
+
+def lines(enrolment: Enrolment, rows: Sequence[Try]) -> Iterator[TryLineOut]:
+    """Tries in a list, with their marks and what they did, in two queries."""
+    ids = [row.pk for row in rows]
+    marks = newest_marks(list(Mark.objects.filter(tried__in=ids).order_by("pk")))
+    seen = Observation.objects.filter(tried__in=ids).order_by("pk")
+    reasons = {tried: (weight, why) for tried, weight, why in seen.values_list(*_SEEN)}
+    bank = course_bank(enrolment.course)
+    for row in rows:
+        yield _line(row, marks.get(row.pk, {}).values(), reasons.get(row.pk), bank)
+
+
+_SEEN = ("tried_id", "weight", "reason")
+
+
+def result_of(row: Try, marks: Iterable[Mark]) -> tuple[Result, float]:
+    """What a try came to by the marks that count, and its mean share."""
+    if row.kind == TryKind.NOT_TAUGHT:
+        return "not_taught", 0.0
+    shares = [Fraction(mark.share) for mark in marks if mark.share]
+    if not shares:
+        return "waiting", 0.0
+    mean = sum(shares, Fraction(0)) / len(shares)
+    return ("right" if mean == 1 else "partly" if mean else "wrong"), float(mean)
+
+
+def _line(
+    row: Try, marks: Iterable[Mark], seen: tuple[float, str] | None, bank: CourseBank
+) -> TryLineOut:
+    shown = row.presentation
+    result, share = result_of(row, marks)
+    topic = shown.revision.family.topic
+    why = "only first tries count" if not row.first else ""
+    if seen is not None:
+        why = WHY.get(WeightReason(seen[1]), "") if seen[0] == 0 else ""
+    return TryLineOut(
+        id=row.pk,
+        at=row.at,
+        title=version_of(shown.revision, shown.seed, shown.order).title,
+        topic=PlaceOut(key=topic.key, title=topic.title),
+        purpose=Purpose(shown.run.purpose),
+        number=row.number,
+        result=result,
+        share=round(share, 3),
+        seconds=round(row.seconds),
+        needed=round(needed_seconds(shown, bank)),
+        sure=row.confidence,
+        counts=seen is not None and seen[0] > 0,
+        why=why,
+    )
+
+
+def needed_seconds(shown: Presentation, bank: CourseBank) -> float:
+    """Seconds that such questions take on the whole."""
+    return typical_seconds(shown.revision.family, shown.revision.data.seconds)
+
+
+def try_page(enrolment: Enrolment, try_id: int) -> TryOut:
+    """One try with its question as it was; while the same version waits for an answer, it tells no
+    more than that."""
+    rows = Try.objects.select_related(*LOADED).filter(enrolment=enrolment)
+    row = rows.exclude(kind=TryKind.TAKEN_BACK).filter(pk=try_id).first()
+    if row is None:
+        raise NotFound("There is no such try.")
+    shown = row.presentation
+    shown.run.enrolment = enrolment
+    version = version_of(shown.revision, shown.seed, shown.order)
+    tries, marks = tries_of(shown)
+    question = shown_question(
+        shown,
+        version,
+        question_state(version, tries, marks),
+        last_answers(tries, marks),
+        in_review=True,
+        open_elsewhere=waits_elsewhere(enrolment, shown),
+    )
+    (line,) = lines(enrolment, [row])
+    return TryOut(line=line, question=question, given=row.response, working=working_area([row]))

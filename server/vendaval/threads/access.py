@@ -1,0 +1,77 @@
+"""Who may read and answer a thread."""
+
+from __future__ import annotations
+
+from django.db.models import Q, QuerySet
+
+from vendaval.groups.models import Enrolment, Group
+from vendaval.groups.queries import relations_to
+from vendaval.people.models import Membership, Role, User
+from vendaval.people.policies import Relation, require
+from vendaval.shared.errors import NotFound
+
+from .models import Thread, ThreadKind
+
+LOADED = (
+    "enrolment__course",
+    "enrolment__person",
+    "topic",
+    "presentation__run__enrolment__course",
+    "presentation__revision__family__topic",
+)
+
+
+def loaded_threads() -> QuerySet[Thread]:
+    """Threads with what showing them needs."""
+    return Thread.objects.select_related(*LOADED)
+
+
+def classmates_of(enrolment: Enrolment) -> QuerySet[User]:
+    """Whom a learner may ask: members of those groups of theirs that allow it."""
+    mine = Group.objects.filter(members__enrolment=enrolment, members__until=None)
+    allowing = [group.pk for group in mine if group.settings.classmates]
+    members = Enrolment.objects.filter(
+        groups__group__in=allowing, groups__until=None, until=None
+    ).exclude(pk=enrolment.pk)
+    return User.objects.filter(pk__in=members.values("person"), is_active=True)
+
+
+def tutors_of(enrolment: Enrolment) -> QuerySet[User]:
+    """The tutors of a learner's groups."""
+    teaching = Q(tutored__group__members__enrolment=enrolment, tutored__until=None)
+    present = Q(tutored__group__members__until=None)
+    return User.objects.filter(teaching & present, is_active=True).distinct()
+
+
+def authors_of(enrolment: Enrolment) -> QuerySet[User]:
+    """Those who write for a learner's course."""
+    holding = Membership.objects.filter(
+        school=enrolment.course.school_id, role=Role.AUTHOR, until=None
+    )
+    return User.objects.filter(pk__in=holding.values("person"), is_active=True)
+
+
+def thread_relations(person: User, thread: Thread) -> set[Relation]:
+    """What a person is to a thread. A guardian is nothing to it."""
+    asker = thread.enrolment
+    if asker.person_id == person.pk:
+        return {Relation.OWN}
+    if thread.kind == ThreadKind.FAULT:
+        return {Relation.COURSE} if authors_of(asker).filter(pk=person.pk).exists() else set()
+    found = set[Relation]()
+    if thread.to_tutor:
+        found |= relations_to(person, asker) & {Relation.GROUP}
+    asked = thread.asked.filter(person=person).exists()
+    if asked and classmates_of(asker).filter(pk=person.pk).exists():
+        found.add(Relation.CLASSMATE)
+    return found
+
+
+def related_thread(person: User, thread_id: int, operation: str) -> tuple[Thread, set[Relation]]:
+    """A thread that a person may do an operation with, and what they are to it; else NotFound."""
+    thread = loaded_threads().filter(pk=thread_id).first()
+    relations = thread_relations(person, thread) if thread is not None else set()
+    require(operation, person.roles, *relations)
+    if thread is None:
+        raise NotFound("There is no such thread here.")
+    return thread, relations

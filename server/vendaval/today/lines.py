@@ -1,0 +1,98 @@
+"""Topics as lists show them, and what is under way."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+from vendaval.bank.snapshot import BankTopic
+from vendaval.delivery.payload import reading_out
+from vendaval.levels.learning import Learning
+from vendaval.levels.queries import past_levels
+from vendaval.review.queries import miss_counts
+from vendaval.work.models import Purpose, Run
+from vendaval_core.mastery.practice import to_be_checked
+from vendaval_core.measure.level import LevelReading
+
+from .schemas import SubjectOut, TopicLineOut, TopicState, UnderWayOut
+
+MOST_UNDER_WAY = 5
+
+
+def topic_state(learning: Learning, topic: BankTopic, reading: LevelReading) -> TopicState:
+    """What is plainly so of a topic."""
+    history = learning.topic(topic.key)
+    if not learning.taught(topic):
+        return "not_yet"
+    if history.met_at:
+        doubtful = history.lost or to_be_checked(reading.chance)
+        return "check" if doubtful else "secure" if history.secure else "met"
+    return "working" if reading.known else "unknown"
+
+
+def topic_line(
+    learning: Learning,
+    topic: BankTopic,
+    past: Mapping[int, list[float]],
+    misses: Mapping[int, int],
+) -> TopicLineOut:
+    """A topic with its level and where it stands."""
+    readings = learning.readings
+    reading, history = readings[topic.number], learning.topic(topic.key)
+    covered = learning.coverage(topic.number)
+    waits = [learning.bank.topic(k) for k in topic.after]
+    return TopicLineOut(
+        key=topic.key,
+        title=topic.title,
+        subject=topic.subject,
+        reading=reading_out(reading),
+        past=past.get(topic.id, []),
+        covered=covered.covered,
+        essential=covered.essential,
+        misses=misses.get(topic.id, 0),
+        answers=learning.answers_in(topic.number),
+        state=topic_state(learning, topic, reading),
+        met_at=history.met_at,
+        recheck_at=history.recheck_at,
+        waits_for=[t.title for t in waits if readings[t.number].chance <= 0.1],
+    )
+
+
+def subject_lines(learning: Learning) -> list[SubjectOut]:
+    """Every topic by subject, in course order."""
+    past, misses = past_levels(learning.enrolment), miss_counts(learning.enrolment)
+    return [
+        SubjectOut(
+            key=key,
+            title=title,
+            topics=[
+                topic_line(learning, topic, past, misses)
+                for topic in learning.bank.topics
+                if topic.subject == key
+            ],
+        )
+        for key, title in learning.bank.subjects
+    ]
+
+
+def all_lines(subjects: Iterable[SubjectOut]) -> list[TopicLineOut]:
+    """The topics of some subjects that have been taught so far."""
+    return [t for subject in subjects for t in subject.topics if t.state != "not_yet"]
+
+
+def is_met(line: TopicLineOut) -> bool:
+    """Whether a topic's target is met and has not become doubtful."""
+    return line.state in {"met", "secure"}
+
+
+def under_way(runs: Iterable[Run]) -> list[UnderWayOut]:
+    """Runs that can be taken up again."""
+    return [
+        UnderWayOut(
+            id=run.pk,
+            purpose=Purpose(run.purpose),
+            title=run.title,
+            answered=run.answered,
+            touched_at=run.touched_at,
+        )
+        for run in runs
+    ]

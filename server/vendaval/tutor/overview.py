@@ -1,0 +1,154 @@
+"""A group before a lesson: who needs attention, and every level."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+
+from django.db.models import Count, Max
+
+from vendaval.bank.snapshot import CourseBank, course_bank
+from vendaval.delivery.payload import reading_out
+from vendaval.groups.models import Enrolment, Group
+from vendaval.groups.queries import members_of
+from vendaval.levels.learning import Learning, learning_of
+from vendaval.levels.models import LevelRecord, Observation
+from vendaval.shared import clock
+from vendaval.shared.codes import shown_code
+from vendaval.today.lines import topic_state
+from vendaval.work.models import Run
+from vendaval_core.mastery.attention import (
+    Attention,
+    LearnerLook,
+    TopicLook,
+    attention,
+    group_headline,
+)
+from vendaval_core.measure.level import WIDEST_SHOWN
+
+from .schemas import GroupOut, LearnerRowOut, LevelCellOut, TopicColumnOut
+
+LATELY = timedelta(days=14)
+ORDER = list(Attention)
+
+
+@dataclass(slots=True)
+class _Lately:
+    """Of some enrolments: levels two weeks ago and answers since, by enrolment and topic id; the
+    run touched last and not ended, by enrolment."""
+
+    before: dict[tuple[int, int], float] = field(default_factory=dict)
+    answers: dict[tuple[int, int], int] = field(default_factory=dict)
+    left: dict[int, Run] = field(default_factory=dict)
+
+
+def _lately(ids: Iterable[int], now: datetime) -> _Lately:
+    found, since = _Lately(), now - LATELY
+    ids = list(ids)
+    levels = LevelRecord.objects.filter(enrolment__in=ids, at__lt=since)
+    latest = levels.values("enrolment", "topic").annotate(newest=Max("pk")).values("newest")
+    for row in LevelRecord.objects.filter(pk__in=latest):
+        if row.high - row.low <= WIDEST_SHOWN:
+            found.before[row.enrolment_id, row.topic_id] = row.level
+    seen = Observation.objects.filter(enrolment__in=ids, at__gte=since, replaces=None)
+    counts = seen.values_list("enrolment", "topic").annotate(Count("pk")).order_by()
+    found.answers = {(enrolment, topic): count for enrolment, topic, count in counts}
+    runs = Run.objects.filter(enrolment__in=ids, ended_at=None, deadline_at=None)
+    for run in runs.order_by("touched_at"):
+        found.left[run.enrolment_id] = run
+    return found
+
+
+def _look(learning: Learning, lately: _Lately, now: datetime) -> LearnerLook:
+    row, own = learning.row, learning.enrolment.pk
+    last, run = row.last_answer_at, lately.left.get(own)
+    return LearnerLook(
+        topics=[
+            TopicLook(
+                title=topic.title,
+                reading=learning.readings[topic.number],
+                coverage=learning.coverage(topic.number),
+                met=(history := learning.topic(topic.key)).met_at is not None,
+                secure=history.secure,
+                lost=history.lost,
+                before=lately.before.get((own, topic.id)),
+                lately=lately.answers.get((own, topic.id), 0),
+            )
+            for topic in learning.bank.topics
+            if learning.taught(topic)
+        ],
+        answers=row.answers,
+        days_away=None if last is None else (now - last).total_seconds() / 86400,
+        left=None
+        if run is None
+        else (run.title, run.answered, (now - run.touched_at).total_seconds() / 86400),
+    )
+
+
+def _row(enrolment: Enrolment, learning: Learning, look: LearnerLook) -> LearnerRowOut:
+    kind, says = attention(look)
+    readings = learning.readings
+    return LearnerRowOut(
+        id=enrolment.pk,
+        name=enrolment.person.display_name,
+        kind=kind,
+        says=says,
+        last_at=learning.row.last_answer_at,
+        cells=[
+            LevelCellOut(
+                reading=reading_out(readings[topic.number]),
+                state=topic_state(learning, topic, readings[topic.number]),
+                answers=learning.answers_in(topic.number),
+            )
+            for topic in learning.bank.topics
+        ],
+    )
+
+
+def _columns(bank: CourseBank, group: Group, rows: list[LearnerRowOut]) -> list[TopicColumnOut]:
+    levels: Mapping[int, list[int]] = defaultdict(list)
+    for row in rows:
+        for number, cell in enumerate(row.cells):
+            if cell.reading.level is not None and cell.answers:
+                levels[number].append(cell.reading.level)
+    return [
+        TopicColumnOut(
+            key=topic.key,
+            title=topic.title,
+            subject=topic.subject,
+            taught=topic.key not in group.settings.not_taught,
+            mean=round(sum(known) / len(known)) if (known := levels[topic.number]) else None,
+            known=len(known),
+            met=sum(row.cells[topic.number].state in {"met", "secure"} for row in rows),
+        )
+        for topic in bank.topics
+    ]
+
+
+def group_page(group: Group, waiting: int) -> GroupOut:
+    """A group's overview. waiting: threads of its learners that want an answer."""
+    now, bank = clock.now(), course_bank(group.course)
+    members = list(members_of(group))
+    lately = _lately((one.pk for one in members), now)
+    learnings = [learning_of(enrolment) for enrolment in members]
+    rows = [
+        _row(enrolment, learning, _look(learning, lately, now))
+        for enrolment, learning in zip(members, learnings, strict=True)
+    ]
+    rows.sort(key=lambda row: (ORDER.index(row.kind), row.name))
+    code = group.codes.filter(revoked_at=None, ends_at__gt=now).first()
+    return GroupOut(
+        id=group.pk,
+        title=group.title,
+        course=group.course.key,
+        course_title=group.course.title,
+        headline=group_headline([row.kind for row in rows], waiting) if rows else "Nobody is here.",
+        waiting=waiting,
+        exam_on=group.settings.exam_on,
+        code=shown_code(code.code) if code else None,
+        code_ends_at=code.ends_at if code else None,
+        topics=_columns(bank, group, rows),
+        learners=rows,
+    )

@@ -1,0 +1,85 @@
+"""A learner's pages as their tutor or guardian reads them: the learner's own figures, and what is
+worth asking about."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from django.db.models import Sum
+from django.utils import timezone
+
+from vendaval.groups.models import Enrolment
+from vendaval.levels.learning import Learning, learning_of
+from vendaval.levels.models import Observation
+from vendaval.measurement.fit import person_fit
+from vendaval.shared import clock
+from vendaval.today.coming import coming, exam_of
+from vendaval.today.lines import all_lines, is_met, subject_lines
+from vendaval.work.models import Try
+from vendaval.work.runs import open_runs
+from vendaval_core.mastery.recommend import counted, sentence_of_share
+
+from .schemas import RelatedOut
+
+WEEK = timedelta(days=7)
+LATELY = 30
+FEW = 5
+
+
+def minutes_spent(enrolment: Enrolment, since: datetime, until: datetime) -> int:
+    """Minutes spent on answers in a time; a single answer counts for ten minutes at the most."""
+    rows = Try.objects.filter(enrolment=enrolment, at__gte=since, at__lt=until)
+    short = rows.filter(seconds__lte=600).aggregate(total=Sum("seconds"))["total"] or 0.0
+    long = rows.filter(seconds__gt=600).count()
+    return round(short / 60 + 10 * long)
+
+
+def signals(learning: Learning) -> list[str]:
+    """What is worth asking the learner about, each as a question with its evidence."""
+    seen = Observation.objects.in_force().filter(enrolment=learning.enrolment)
+    latest = list(seen.order_by("-tried_id").values_list("reason", flat=True)[:LATELY])
+    rapid, helped = latest.count("rapid"), latest.count("helped")
+    found = []
+    if rapid >= FEW:
+        found.append(
+            f"{rapid} of the latest {len(latest)} answers came before the question can be read. "
+            "Was there no time, or no wish to think about them?"
+        )
+    if helped >= len(latest) / 2 > 2:
+        found.append(
+            f"Help was opened before {helped} of the latest {len(latest)} answers. Would reading "
+            "the study pages first make the questions easier to begin?"
+        )
+    fit = person_fit(learning)
+    if fit is not None and fit.strange:
+        found.append(
+            "Easy questions were missed while harder ones were right. Was something misread, or "
+            "did somebody help?"
+        )
+    return found
+
+
+def related_page(enrolment: Enrolment) -> RelatedOut:
+    """Where a learner stands, what is coming, and the effort of two weeks."""
+    learning, now = learning_of(enrolment), clock.now()
+    subjects = subject_lines(learning)
+    lines = all_lines(subjects)
+    met = sum(map(is_met, lines))
+    return RelatedOut(
+        id=enrolment.pk,
+        name=enrolment.person.display_name,
+        course=enrolment.course.key,
+        course_title=enrolment.course.title,
+        lead=sentence_of_share(met, len(lines), "topic", "at the target"),
+        exam_on=exam_of(learning, timezone.localtime(now).date()),
+        last_at=learning.row.last_answer_at,
+        minutes_this_week=minutes_spent(enrolment, now - WEEK, now),
+        minutes_before=minutes_spent(enrolment, now - 2 * WEEK, now - WEEK),
+        misses=sum(line.misses for line in lines),
+        under_way=[
+            f"{run.title}, {counted(run.answered, 'answer')}" for run in open_runs(enrolment)[:5]
+        ],
+        coming=[f"{one.on:%A %-d %B}: {one.title}" for one in coming(learning, now, [])],
+        signals=signals(learning),
+        subjects=subjects,
+    )

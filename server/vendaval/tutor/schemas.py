@@ -1,0 +1,148 @@
+"""What a tutor sees of groups and learners, and sets for them."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from vendaval.delivery.schemas import ReadingOut
+from vendaval.groups.kept import Importance, Share, Target
+from vendaval.today.schemas import SubjectOut, TopicState
+from vendaval_core.mastery.attention import Attention
+
+TopicKey = Annotated[str, Field(max_length=50)]
+
+
+class GroupLineOut(BaseModel):
+    """A group in a list. `waiting`: help asked for and not answered yet."""
+
+    id: int
+    title: str
+    course: str
+    course_title: str
+    learners: int
+    waiting: int
+
+
+class GroupsOut(BaseModel):
+    groups: list[GroupLineOut]
+
+
+class LevelCellOut(BaseModel):
+    """One topic of one learner."""
+
+    reading: ReadingOut
+    state: TopicState
+    answers: int
+
+
+class LearnerRowOut(BaseModel):
+    """A learner of a group. `id`: of the enrolment. `cells`: in the order of the topics."""
+
+    id: int
+    name: str
+    kind: Attention
+    says: str
+    last_at: datetime | None
+    cells: list[LevelCellOut]
+
+
+class TopicColumnOut(BaseModel):
+    """A topic over the group. `mean`: of the levels that are known; `known`, `met`: how many."""
+
+    key: str
+    title: str
+    subject: str
+    taught: bool
+    mean: int | None
+    known: int
+    met: int
+
+
+class GroupOut(BaseModel):
+    """A group before a lesson. Learners who need attention come first."""
+
+    id: int
+    title: str
+    course: str
+    course_title: str
+    headline: str
+    waiting: int
+    exam_on: date | None
+    code: str | None
+    code_ends_at: datetime | None
+    topics: list[TopicColumnOut]
+    learners: list[LearnerRowOut]
+
+
+class TopicSettingOut(BaseModel):
+    """`target`, `importance`: of the group where it sets them, else null."""
+
+    key: str
+    title: str
+    subject: str
+    taught: bool
+    target: int | None
+    course_target: int
+    importance: float | None
+    course_importance: float
+
+
+class GroupSettingsOut(BaseModel):
+    title: str
+    exam_on: date | None
+    tries: int
+    miss_takes: Share
+    asks_sure: bool
+    own_aims: bool
+    classmates: bool
+    topics: list[TopicSettingOut]
+
+
+class GroupSettingsIn(BaseModel):
+    """All settings of a group; topics left out of `targets` and `importance` keep the course's."""
+
+    model_config = ConfigDict(extra="forbid")
+    title: str = Field(min_length=1, max_length=80)
+    exam_on: date | None = None
+    tries: Annotated[int, Field(ge=1, le=5)] = 3
+    miss_takes: Literal["0", "1/4", "1/3", "1/2"] = "1/3"
+    asks_sure: bool = True
+    own_aims: bool = True
+    classmates: bool = True
+    targets: dict[TopicKey, Target] = {}
+    importance: dict[TopicKey, Importance] = {}
+    not_taught: list[TopicKey] = []
+
+
+class RelatedOut(BaseModel):
+    """A learner's pages as a tutor or guardian reads them. `signals`: worded as questions."""
+
+    id: int
+    name: str
+    course: str
+    course_title: str
+    lead: str
+    exam_on: date | None
+    last_at: datetime | None
+    minutes_this_week: int
+    minutes_before: int
+    misses: int
+    under_way: list[str]
+    coming: list[str]
+    signals: list[str]
+    subjects: list[SubjectOut]
+
+
+class WardOut(BaseModel):
+    """A learner's course, as their guardian may open it. `id`: of the enrolment."""
+
+    id: int
+    name: str
+    course_title: str
+
+
+class WardsOut(BaseModel):
+    wards: list[WardOut]

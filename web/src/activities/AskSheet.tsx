@@ -1,0 +1,244 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { useCourse } from '../account/course'
+import { api, call, type Schemas } from '../api/client'
+import { keys } from '../api/keys'
+import { Button, buttonClass } from '../ui/Button'
+import { Labelled, Problem, TextArea } from '../ui/Field'
+import { Sheet } from '../ui/Sheet'
+import { Loaded } from '../ui/states'
+import { classmatesQuery } from './requests'
+
+interface Props {
+  question: number
+  /** Whether an answer, and working, could go with it. */
+  answered: boolean
+  worked: boolean
+  onClose: () => void
+}
+
+/** Ask somebody about a question, or report it as faulty. */
+export default function AskSheet({ question, answered, worked, onClose }: Props) {
+  const [fault, setFault] = useState(false)
+  const [thread, setThread] = useState<number | null>(null)
+  return (
+    <Sheet open onOpenChange={onClose} title={fault ? 'Report a fault' : 'Ask for help'}>
+      {thread !== null ? (
+        <div className="mt-4" role="status">
+          <p>
+            {fault
+              ? 'The authors have it, with this very version.'
+              : 'It is sent. The answer comes to your messages.'}
+          </p>
+          <p className="mt-4 flex gap-3">
+            <Button kind="strong" onClick={onClose}>
+              Back to the question
+            </Button>
+            <Link to={`/threads/${thread}`} className={buttonClass('plain')}>
+              See it
+            </Link>
+          </p>
+        </div>
+      ) : (
+        <>
+          <fieldset className="mt-4 flex flex-wrap gap-6">
+            <legend className="sr-only">What is it about</legend>
+            <Pick on={!fault} set={() => setFault(false)} label="I need help with it" />
+            <Pick on={fault} set={() => setFault(true)} label="I think it is faulty" />
+          </fieldset>
+          {fault ? (
+            <FaultForm question={question} onSent={setThread} />
+          ) : (
+            <HelpForm question={question} answered={answered} worked={worked} onSent={setThread} />
+          )}
+        </>
+      )}
+    </Sheet>
+  )
+}
+
+function Pick({ on, set, label }: { on: boolean; set: () => void; label: string }) {
+  return (
+    <label className="flex items-center gap-2">
+      <input type="radio" name="about" className="size-5 accent-gust" checked={on} onChange={set} />
+      {label}
+    </label>
+  )
+}
+
+function useSend<V>(
+  send: (input: V) => Promise<Schemas['ThreadOut']>,
+  onSent: (id: number) => void,
+) {
+  const cache = useQueryClient()
+  return useMutation({
+    mutationFn: send,
+    onSuccess: (thread) => {
+      void cache.invalidateQueries({ queryKey: keys.threads })
+      onSent(thread.line.id)
+    },
+  })
+}
+
+function FaultForm({ question, onSent }: { question: number; onSent: (id: number) => void }) {
+  const course = useCourse()
+  const [text, setText] = useState('')
+  const send = useSend(
+    () =>
+      call(
+        api.POST('/api/courses/{course}/questions/{question_id}/fault', {
+          params: { path: { course, question_id: question } },
+          body: { text },
+        }),
+      ),
+    onSent,
+  )
+  return (
+    <form
+      className="mt-4 grid gap-4"
+      onSubmit={(event) => {
+        event.preventDefault()
+        send.mutate(undefined)
+      }}
+    >
+      <Labelled label="What is wrong with it">
+        <TextArea
+          rows={4}
+          required
+          maxLength={4000}
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+      </Labelled>
+      <p className="text-ink-2">The question and your answer go with it; your name does not.</p>
+      <Button type="submit" kind="strong" className="justify-self-start" disabled={send.isPending}>
+        Report it
+      </Button>
+      <Problem error={send.error} />
+    </form>
+  )
+}
+
+function HelpForm({
+  question,
+  answered,
+  worked,
+  onSent,
+}: Omit<Props, 'onClose'> & { onSent: (id: number) => void }) {
+  const query = useQuery(classmatesQuery(useCourse()))
+  return (
+    <Loaded query={query} what="whom you can ask">
+      {(people) =>
+        people.tutors.length + people.classmates.length === 0 ? (
+          <p className="mt-4">
+            You are in no group yet, so there is nobody to ask. A tutor gives you a code.
+          </p>
+        ) : (
+          <ToPeople
+            question={question}
+            answered={answered}
+            worked={worked}
+            people={people}
+            onSent={onSent}
+          />
+        )
+      }
+    </Loaded>
+  )
+}
+
+function ToPeople({
+  question,
+  answered,
+  worked,
+  people,
+  onSent,
+}: Omit<Props, 'onClose'> & {
+  people: Schemas['ClassmatesOut']
+  onSent: (id: number) => void
+}) {
+  const course = useCourse()
+  const [text, setText] = useState('')
+  const [toTutor, setToTutor] = useState(people.tutors.length > 0)
+  const [chosen, setChosen] = useState<number[]>([])
+  const [answer, setAnswer] = useState(true)
+  const [working, setWorking] = useState(worked)
+  const send = useSend(
+    (body: Schemas['AskHelpIn']) =>
+      call(
+        api.POST('/api/courses/{course}/questions/{question_id}/help', {
+          params: { path: { course, question_id: question } },
+          body,
+        }),
+      ),
+    onSent,
+  )
+  return (
+    <form
+      className="mt-4 grid gap-4"
+      onSubmit={(event) => {
+        event.preventDefault()
+        send.mutate({
+          text,
+          to_tutor: toTutor,
+          classmates: chosen,
+          shows_answer: answer && answered,
+          shows_working: working && worked,
+        })
+      }}
+    >
+      <Labelled label="What you do not see; formulas between dollar signs, as in $v = s/t$">
+        <TextArea
+          rows={4}
+          required
+          maxLength={4000}
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+      </Labelled>
+      <fieldset className="grid gap-1.5">
+        <legend className="mb-1 text-sm text-ink-2">Who is asked</legend>
+        {people.tutors.length > 0 && (
+          <Tick on={toTutor} set={setToTutor} label={`The tutor: ${people.tutors.join(', ')}`} />
+        )}
+        {people.classmates.map(({ id, name }) => (
+          <Tick
+            key={id}
+            on={chosen.includes(id)}
+            set={(on) => setChosen(on ? [...chosen, id] : chosen.filter((one) => one !== id))}
+            label={name}
+          />
+        ))}
+      </fieldset>
+      <fieldset className="grid gap-1.5">
+        <legend className="mb-1 text-sm text-ink-2">What goes with it, beside the question</legend>
+        {answered && <Tick on={answer} set={setAnswer} label="The answer I gave" />}
+        {worked && <Tick on={working} set={setWorking} label="My working" />}
+        {!answered && !worked && (
+          <p className="text-ink-2">
+            Nothing yet. An answer that comes before your first try counts as help.
+          </p>
+        )}
+      </fieldset>
+      <Button type="submit" kind="strong" className="justify-self-start" disabled={send.isPending}>
+        Ask
+      </Button>
+      <Problem error={send.error} />
+    </form>
+  )
+}
+
+function Tick({ on, set, label }: { on: boolean; set: (on: boolean) => void; label: string }) {
+  return (
+    <label className="flex items-center gap-3">
+      <input
+        type="checkbox"
+        className="size-5 accent-gust"
+        checked={on}
+        onChange={(event) => set(event.target.checked)}
+      />
+      {label}
+    </label>
+  )
+}

@@ -1,0 +1,33 @@
+import type { Schemas } from '../api/client'
+import { Html } from '../ui/Html'
+import { SHEET, strokePath } from './strokes'
+
+/** The working area of a try, as it was sent. */
+export function WorkingShown({ working }: { working: Schemas['WorkingAreaOut'] }) {
+  return (
+    <section className="mt-6 max-w-2xl">
+      <h3 className="text-lg">Working</h3>
+      {working.html && <Html html={working.html} className="prose-study mt-1" />}
+      {working.strokes.length > 0 && (
+        <svg
+          viewBox={`0 0 ${SHEET.width} ${SHEET.height}`}
+          role="img"
+          aria-label="Sketch"
+          className="mt-2 w-full rounded-lg border border-line bg-sheet"
+        >
+          {working.strokes.map((stroke) => (
+            <path
+              key={stroke}
+              d={strokePath(stroke)}
+              fill="none"
+              stroke="var(--v-ink)"
+              strokeWidth="2.5"
+              strokeLinecap="round"
+              strokeLinejoin="round"
+            />
+          ))}
+        </svg>
+      )}
+    </section>
+  )
+}

@@ -1,0 +1,14 @@
+import { Shell } from '../../account/Shell'
+import type { Account } from '../../account/session'
+
+/** The author's bar. */
+export function AuthorShell({ account }: { account: Account }) {
+  return (
+    <Shell
+      account={account}
+      as="author"
+      home="/author"
+      places={[{ to: '/author', label: 'Fault reports' }]}
+    />
+  )
+}

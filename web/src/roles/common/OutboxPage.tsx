@@ -1,0 +1,44 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { day } from '../../ui/words'
+import { outboxQuery } from './queries'
+
+/** The simulated outbox of the demo: mails as they would have gone out. */
+export default function OutboxPage() {
+  useTitle('Outbox')
+  const query = useQuery(outboxQuery)
+  return (
+    <main id="main" className="mx-auto max-w-3xl px-5 py-8">
+      <p>
+        <Link to="/" className="text-gust hover:underline">
+          To Vendaval
+        </Link>
+      </p>
+      <h1 className="mt-2 text-3xl">Outbox of the demo</h1>
+      <p className="mt-1 text-ink-2">
+        No mail server is set up here. What would have been sent is kept in this list.
+      </p>
+      <Loaded query={query} what="the outbox">
+        {({ letters }) =>
+          letters.length === 0 ? (
+            <p className="mt-6">Nothing has gone out yet.</p>
+          ) : (
+            <ul className="mt-6 grid gap-5">
+              {letters.map((letter) => (
+                <li key={letter.id} className="rounded-box bg-sheet p-5">
+                  <h2 className="text-lg">{letter.subject}</h2>
+                  <p className="text-sm text-ink-2">
+                    to {letter.to}, {day(letter.at)}
+                  </p>
+                  <pre className="mt-3 font-sans whitespace-pre-wrap">{letter.body}</pre>
+                </li>
+              ))}
+            </ul>
+          )
+        }
+      </Loaded>
+    </main>
+  )
+}

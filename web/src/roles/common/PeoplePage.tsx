@@ -1,0 +1,153 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import type { Account } from '../../account/session'
+import { api, call, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button, buttonClass } from '../../ui/Button'
+import { Input, Labelled, Problem } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { day, longDay } from '../../ui/words'
+import { JoinForm } from './JoinForm'
+import { linksQuery } from './queries'
+
+/** Codes to join by, guardians, and one's own data to take along. */
+export default function PeoplePage({ account }: { account: Account }) {
+  useTitle('Codes and links')
+  const query = useQuery(linksQuery)
+  const learns = account.roles.includes('learner')
+  return (
+    <main id="main" className="grid max-w-4xl gap-9 px-5 py-8 @5xl:px-8">
+      <h1 className="text-3xl">Codes and links</h1>
+      <section>
+        <h2 className="text-xl">Join a group</h2>
+        <p className="mt-1 mb-3 text-ink-2">
+          A tutor gives you a code. It puts you into the group and its course.
+        </p>
+        <JoinForm />
+      </section>
+      <Loaded query={query} what="who reads whose pages">
+        {(links) => (
+          <>
+            {learns && (
+              <section>
+                <h2 className="text-xl">Who reads my pages</h2>
+                <p className="mt-1 mb-3 text-ink-2">
+                  A guardian sees where you stand and your record, and can change nothing. Either of
+                  you can end it.
+                </p>
+                <Links links={links.guardians} none="Nobody reads your pages as a guardian." />
+                <GuardianCode />
+              </section>
+            )}
+            <section>
+              <h2 className="text-xl">Whose pages I read</h2>
+              <p className="mt-1 mb-3 text-ink-2">
+                A learner gives you a code to become their guardian.
+              </p>
+              <Links links={links.wards} none="You are nobody’s guardian." />
+              <WardForm />
+            </section>
+          </>
+        )}
+      </Loaded>
+      <section>
+        <h2 className="text-xl">My own data</h2>
+        <p className="mt-1 mb-3 max-w-2xl text-ink-2">
+          Everything that is kept about you, as plain files: your answers, levels and messages, and
+          your record as a spreadsheet and as open learning records.
+        </p>
+        <a href="/api/own-data" download className={buttonClass('plain')}>
+          Save all my data
+        </a>
+      </section>
+    </main>
+  )
+}
+
+function Links({ links, none }: { links: Schemas['LinkOut'][]; none: string }) {
+  const cache = useQueryClient()
+  const end = useMutation({
+    mutationFn: (link_id: number) =>
+      call(api.DELETE('/api/links/{link_id}', { params: { path: { link_id } } })),
+    onSuccess: (next) => {
+      cache.setQueryData(keys.links, next)
+      void cache.invalidateQueries({ queryKey: keys.wards })
+    },
+  })
+  if (links.length === 0) return <p className="mb-3">{none}</p>
+  return (
+    <ul className="mb-3">
+      {links.map((link) => (
+        <li key={link.id} className="flex flex-wrap items-center gap-x-5 border-b border-line py-1">
+          <span className="font-semibold">{link.name}</span>
+          <span className="text-ink-2">since {day(link.since)}</span>
+          <Button kind="quiet" disabled={end.isPending} onClick={() => end.mutate(link.id)}>
+            End<span className="sr-only"> the link with {link.name}</span>
+          </Button>
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+function GuardianCode() {
+  const make = useMutation({ mutationFn: () => call(api.POST('/api/links/code')) })
+  return (
+    <div className="flex flex-wrap items-center gap-4">
+      <Button disabled={make.isPending} onClick={() => make.mutate()}>
+        Make a code for a guardian
+      </Button>
+      {make.data && (
+        <p role="status">
+          <strong className="font-heading text-2xl tracking-wider tabular-nums">
+            {make.data.code}
+          </strong>{' '}
+          <span className="text-ink-2">
+            opens your pages once, until {longDay(make.data.ends_at)}
+          </span>
+        </p>
+      )}
+      <Problem error={make.error} />
+    </div>
+  )
+}
+
+function WardForm() {
+  const [code, setCode] = useState('')
+  const cache = useQueryClient()
+  const link = useMutation({
+    mutationFn: () => call(api.POST('/api/links', { body: { code } })),
+    onSuccess: (next) => {
+      setCode('')
+      cache.setQueryData(keys.links, next)
+      void cache.invalidateQueries({ queryKey: keys.wards })
+      void cache.invalidateQueries({ queryKey: keys.session })
+    },
+  })
+  return (
+    <form
+      className="flex flex-wrap items-end gap-3"
+      onSubmit={(event) => {
+        event.preventDefault()
+        link.mutate()
+      }}
+    >
+      <Labelled label="Code of a learner">
+        <Input
+          value={code}
+          onChange={(event) => setCode(event.target.value)}
+          required
+          minLength={4}
+          maxLength={20}
+          autoComplete="off"
+          className="w-48 font-semibold tracking-wider uppercase"
+        />
+      </Labelled>
+      <Button type="submit" disabled={link.isPending}>
+        Become the guardian
+      </Button>
+      <Problem error={link.error} />
+    </form>
+  )
+}

@@ -1,0 +1,173 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useParams } from 'react-router'
+import type { Schemas } from '../../api/client'
+import { QuestionView } from '../../player/QuestionView'
+import { Solution } from '../../player/Solution'
+import { WorkingShown } from '../../player/WorkingShown'
+import { Button } from '../../ui/Button'
+import { Labelled, Problem, TextArea } from '../../ui/Field'
+import { Html } from '../../ui/Html'
+import { Missing } from '../../ui/Missing'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { moment, since } from '../../ui/words'
+import { replyThread, settleThread, threadQuery, useThreadChange } from './queries'
+
+type Thread = Schemas['ThreadOut']
+
+export default function ThreadPage() {
+  const { id } = useParams()
+  if (!id || !/^\d+$/.test(id)) return <Missing />
+  return <Known key={id} id={Number(id)} />
+}
+
+function Known({ id }: { id: number }) {
+  const query = useQuery(threadQuery(id))
+  return (
+    <Loaded query={query} what="the thread">
+      {(thread) => <Opened thread={thread} />}
+    </Loaded>
+  )
+}
+
+/** A thread: what was said, and beside it the question it is about. */
+function Opened({ thread }: { thread: Thread }) {
+  const { line, question } = thread
+  useTitle(line.title)
+  return (
+    <main id="main" className="@4xl:grid @4xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+      <section className="px-5 py-8 @5xl:px-8">
+        <p className="text-sm text-ink-2">
+          {line.kind === 'fault' ? 'Fault report' : 'Help'}, {line.topic.title}, asked by{' '}
+          {line.asker}
+          {line.waits_since && `, waits ${since(line.waits_since)}`}
+        </p>
+        <h1 className="text-2xl">{line.title}</h1>
+        <ol className="mt-4 grid gap-4" aria-label="What was said">
+          {thread.posts.map((post) => (
+            <li
+              key={post.id}
+              className={`max-w-xl rounded-box px-4 py-3 ${post.mine ? 'ml-auto bg-gust-soft' : 'bg-sheet'}`}
+            >
+              <p className="text-sm text-ink-2">
+                {post.mine ? 'You' : post.author}, {moment(post.at)}
+              </p>
+              <Html html={post.html} className="prose-study" />
+              {post.quotes_solution && (
+                <p className="text-sm text-ink-2">The worked solution goes with this.</p>
+              )}
+            </li>
+          ))}
+        </ol>
+        {line.state === 'settled' && (
+          <p className="mt-5 border-l-4 border-correct pl-3">
+            Settled{thread.says && `: ${thread.says}`}
+          </p>
+        )}
+        {thread.can.includes('reply_thread') && <Reply thread={thread} />}
+      </section>
+      <section
+        aria-label="The question"
+        className="bg-sheet px-5 py-8 @4xl:min-h-[calc(100dvh-3.5rem)] @5xl:px-8"
+      >
+        <h2 className="sr-only">The question as it was</h2>
+        <QuestionView
+          question={{
+            ...question,
+            states: question.states.map((state) => ({ ...state, state: 'noted' as const })),
+          }}
+          responses={thread.given ?? {}}
+          onChange={() => undefined}
+        />
+        {thread.given === null && (
+          <p className="mt-3 text-sm text-ink-2">The answer given was not sent with it.</p>
+        )}
+        {thread.working && <WorkingShown working={thread.working} />}
+        {question.solution && (
+          <Solution
+            steps={question.solution}
+            source={question.source}
+            figure={question.solution_figure}
+          />
+        )}
+        {thread.met_by !== null && <Others thread={thread} />}
+      </section>
+    </main>
+  )
+}
+
+function Others({ thread }: { thread: Thread }) {
+  return (
+    <section className="mt-6">
+      <h3 className="text-lg">Who else met this version</h3>
+      {thread.met_by === 0 ? (
+        <p className="text-ink-2">Nobody else has answered it yet.</p>
+      ) : (
+        <>
+          <p className="text-ink-2">
+            {thread.met_by} {thread.met_by === 1 ? 'learner has' : 'learners have'} answered it.
+            First answers:
+          </p>
+          <ul className="mt-1">
+            {thread.others.map((one) => (
+              <li key={one.words} className="flex justify-between gap-6 border-b border-line py-1">
+                <span>{one.words}</span>
+                <span className="tabular-nums">{one.count}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  )
+}
+
+function Reply({ thread }: { thread: Thread }) {
+  const { id } = thread.line
+  const [text, setText] = useState('')
+  const [quotes, setQuotes] = useState(false)
+  const reply = useThreadChange(replyThread(id))
+  const settle = useThreadChange(settleThread(id))
+  return (
+    <form
+      className="mt-6 grid gap-3"
+      onSubmit={(event) => {
+        event.preventDefault()
+        reply.mutate({ text, quotes_solution: quotes }, { onSuccess: () => setText('') })
+      }}
+    >
+      <Labelled label="Write here; formulas between dollar signs, as in $v = s/t$">
+        <TextArea
+          rows={4}
+          required
+          maxLength={4000}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
+      </Labelled>
+      {thread.can.includes('quote_solution') && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-5 accent-gust"
+            checked={quotes}
+            onChange={(event) => setQuotes(event.target.checked)}
+          />
+          Send the worked solution with it
+        </label>
+      )}
+      <div className="flex flex-wrap gap-3">
+        <Button type="submit" kind="strong" disabled={reply.isPending}>
+          Send
+        </Button>
+        {thread.can.includes('settle_thread') && (
+          <Button disabled={settle.isPending} onClick={() => settle.mutate(text)}>
+            Settle it{text && ' with these words'}
+          </Button>
+        )}
+      </div>
+      <Problem error={reply.error ?? settle.error} />
+    </form>
+  )
+}

@@ -1,0 +1,74 @@
+import { useQuery } from '@tanstack/react-query'
+import { lazy } from 'react'
+import { Link, Navigate, Route, Routes } from 'react-router'
+import type { Account } from '../../account/session'
+import { Missing } from '../../ui/Missing'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { wardsQuery } from '../reading/queries'
+import { GuardianShell } from './GuardianShell'
+
+const LearnerPage = lazy(() => import('../reading/LearnerPage'))
+const LearnerTopicPage = lazy(() => import('../reading/LearnerTopicPage'))
+const LearnerRecordPage = lazy(() => import('../reading/LearnerRecordPage'))
+const LearnerTryPage = lazy(() => import('../reading/LearnerTryPage'))
+
+/** The guardian's part: nothing in it begins or changes anything. */
+export default function Guardian({ account }: { account: Account }) {
+  return (
+    <Routes>
+      <Route element={<GuardianShell account={account} />}>
+        <Route index element={<WardsPage />} />
+        <Route path="learners/:learner" element={<LearnerPage home="/guardian" />} />
+        <Route
+          path="learners/:learner/topics/:key"
+          element={<LearnerTopicPage home="/guardian" />}
+        />
+        <Route path="learners/:learner/record" element={<LearnerRecordPage home="/guardian" />} />
+        <Route path="learners/:learner/tries/:id" element={<LearnerTryPage home="/guardian" />} />
+        <Route path="*" element={<Missing />} />
+      </Route>
+    </Routes>
+  )
+}
+
+function WardsPage() {
+  useTitle('Learners')
+  const query = useQuery(wardsQuery)
+  return (
+    <Loaded query={query} what="your learners">
+      {({ wards }) => {
+        const [only] = wards
+        if (only && wards.length === 1)
+          return <Navigate to={`/guardian/learners/${only.id}`} replace />
+        return (
+          <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
+            <h1 className="text-3xl">{wards.length ? 'Your learners' : 'Nobody is linked yet'}</h1>
+            {wards.length === 0 && (
+              <p className="mt-2 text-ink-2">
+                Ask the learner for a code, and type it under{' '}
+                <Link to="/people" className="text-gust hover:underline">
+                  Codes and links
+                </Link>
+                .
+              </p>
+            )}
+            <ul className="mt-4">
+              {wards.map((ward) => (
+                <li key={ward.id} className="border-b border-line py-3">
+                  <Link
+                    to={`/guardian/learners/${ward.id}`}
+                    className="text-lg font-semibold text-gust hover:underline"
+                  >
+                    {ward.name}
+                  </Link>{' '}
+                  <span className="text-ink-2">{ward.course_title}</span>
+                </li>
+              ))}
+            </ul>
+          </main>
+        )
+      }}
+    </Loaded>
+  )
+}

@@ -1,0 +1,67 @@
+import { Link } from 'react-router'
+import { useCourse, useTo } from '../../account/course'
+import type { Schemas } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { inDays, shortWeekday, untilDay } from '../../ui/words'
+import { useStepChoice } from './queries'
+
+type Today = Schemas['TodayOut']
+
+/** The week at a glance: seven days, what each brings, and the exam however far it is. */
+export function Coming({ today }: { today: Today }) {
+  const to = useTo()
+  const days = Array.from({ length: 7 }, (_, i) => inDays(today.day, i))
+  const on = (day: string) => today.coming.filter((one) => one.on === day)
+  const exam = today.exam_on
+  return (
+    <section className="mt-8">
+      <div className="flex flex-wrap items-baseline justify-between gap-x-6">
+        <h2 className="text-lg">The days to come</h2>
+        <Link to={to('/plan')} className="font-semibold text-gust hover:underline">
+          {exam ? `Plan to the exam, ${untilDay(today.day, exam)}` : 'Plan to a date'}
+        </Link>
+      </div>
+      <ol className="mt-2 grid grid-cols-7 gap-px overflow-hidden rounded-lg bg-line">
+        {days.map((day, i) => (
+          <li key={day} className="min-h-16 bg-sky p-2 text-sm">
+            <span className={i === 0 ? 'font-semibold' : 'text-ink-2'}>{shortWeekday(day)}</span>
+            {on(day).map((one) => (
+              <span
+                key={one.title}
+                className={`mt-1 block border-l-4 pl-1.5 leading-tight break-words ${
+                  one.kind === 'exam' ? 'border-sun font-semibold' : 'border-gust-mid'
+                }`}
+              >
+                {one.title}
+              </span>
+            ))}
+          </li>
+        ))}
+      </ol>
+    </section>
+  )
+}
+
+/** Steps that were put off or turned down, to take back. */
+export function PutAside({ steps }: { steps: Today['put_aside'] }) {
+  const { back } = useStepChoice(useCourse())
+  if (steps.length === 0) return null
+  return (
+    <section className="mt-6">
+      <h2 className="text-lg">Put aside</h2>
+      <ul>
+        {steps.map((step) => (
+          <li key={step.key} className="flex flex-wrap items-center gap-x-4">
+            <span>{step.title}</span>
+            <span className="text-ink-2">
+              {step.until ? `until ${shortWeekday(step.until)}` : 'turned down'}
+            </span>
+            <Button kind="quiet" disabled={back.isPending} onClick={() => back.mutate(step.key)}>
+              Bring back<span className="sr-only">: {step.title}</span>
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}

@@ -1,0 +1,122 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link, useParams } from 'react-router'
+import type { Schemas } from '../../api/client'
+import { buttonClass } from '../../ui/Button'
+import { DriftBar } from '../../ui/DriftBar'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { counted, day } from '../../ui/words'
+import { learnerQuery } from './queries'
+import { isMet } from './standing'
+
+/** A learner as their tutor or guardian sees them. home: where that reader's pages begin. */
+export default function LearnerPage({ home }: { home: string }) {
+  const id = Number(useParams().learner)
+  const query = useQuery(learnerQuery(id))
+  return (
+    <Loaded query={query} what="the learner">
+      {(page) => <Opened page={page} home={home} />}
+    </Loaded>
+  )
+}
+
+function Opened({ page, home }: { page: Schemas['RelatedOut']; home: string }) {
+  useTitle(page.name)
+  const own = `${home}/learners/${page.id}`
+  return (
+    <main id="main" className="px-5 py-8 @5xl:px-8">
+      <div className="flex flex-wrap items-start justify-between gap-4">
+        <div>
+          <p className="text-ink-2">
+            {page.course_title}, read only
+            {page.exam_on && `, exam ${day(page.exam_on)}`}
+          </p>
+          <h1 className="text-3xl">{page.name}</h1>
+          <p className="mt-1 text-[1.05rem]">{page.lead}</p>
+        </div>
+        <Link to={`${own}/record`} className={buttonClass('plain')}>
+          Record: every answer
+        </Link>
+      </div>
+      <div className="mt-6 grid gap-x-12 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_24rem]">
+        <section className="min-w-0">
+          {page.subjects.map((subject) => (
+            <div key={subject.key} className="mb-5">
+              <h2 className="text-lg text-ink-2">{subject.title}</h2>
+              <ul>
+                {subject.topics.map((topic) => (
+                  <li
+                    key={topic.key}
+                    className="grid grid-cols-[minmax(8rem,14rem)_minmax(0,1fr)_2.500rem] items-center gap-x-5 py-1"
+                  >
+                    <Link to={`${own}/topics/${topic.key}`} className="hover:underline">
+                      {topic.title}
+                    </Link>
+                    {topic.state === 'not_yet' ? (
+                      <span className="text-ink-3">not yet taught</span>
+                    ) : (
+                      <DriftBar
+                        name={topic.title}
+                        reading={topic.reading}
+                        past={topic.past}
+                        met={isMet(topic)}
+                      />
+                    )}
+                    <span className="text-right font-heading font-semibold tabular-nums">
+                      {topic.state !== 'not_yet' && (topic.reading.level ?? '?')}
+                    </span>
+                  </li>
+                ))}
+              </ul>
+            </div>
+          ))}
+        </section>
+        <Beside page={page} />
+      </div>
+    </main>
+  )
+}
+
+function Beside({ page }: { page: Schemas['RelatedOut'] }) {
+  return (
+    <aside aria-label="Effort and what comes" className="grid content-start gap-6">
+      <section>
+        <h2 className="text-xl">Effort</h2>
+        <p className="mt-1">
+          {page.minutes_this_week} min of answers in the last seven days, {page.minutes_before} min
+          in the seven before.
+        </p>
+        <p className="text-ink-2">
+          {page.last_at ? `Last answer ${day(page.last_at)}` : 'No answer yet'}
+          {page.misses > 0 && `; ${counted(page.misses, 'miss', 'misses')} to mend`}.
+        </p>
+      </section>
+      {page.signals.length > 0 && (
+        <section>
+          <h2 className="text-xl">To ask, not to judge</h2>
+          <ul className="mt-1 grid gap-2">
+            {page.signals.map((signal) => (
+              <li key={signal}>{signal}</li>
+            ))}
+          </ul>
+        </section>
+      )}
+      <List title="Under way" items={page.under_way} />
+      <List title="Coming up" items={page.coming} />
+    </aside>
+  )
+}
+
+function List({ title, items }: { title: string; items: string[] }) {
+  if (items.length === 0) return null
+  return (
+    <section>
+      <h2 className="text-xl">{title}</h2>
+      <ul className="mt-1">
+        {items.map((item) => (
+          <li key={item}>{item}</li>
+        ))}
+      </ul>
+    </section>
+  )
+}

@@ -1,0 +1,87 @@
+import type { Schemas } from '../../api/client'
+
+const SIZE = 190
+const PAD = 34
+
+/** How sure and how often right: a point for each step of confidence, on the line where both are
+ * the same. */
+export function Confidence({ calibration }: { calibration: Schemas['CalibrationOut'] }) {
+  const { steps, answers, sentence } = calibration
+  const at = (percent: number) => PAD + (percent / 100) * (SIZE - 8)
+  const up = (percent: number) => SIZE - (percent / 100) * (SIZE - 8)
+  const words = steps
+    .map((step) => `said ${step.said} %: right ${step.right} % of ${step.answers}`)
+    .join('; ')
+  return (
+    <section>
+      <h2 className="text-xl">How sure, and how often right</h2>
+      <p className="mt-0.5">{sentence}</p>
+      {answers > 0 && (
+        <div className="mt-2 flex flex-wrap items-center gap-6">
+          <svg
+            role="img"
+            aria-label={words}
+            width={SIZE + PAD + 16}
+            height={SIZE + 34}
+            className="max-w-full"
+          >
+            {[0, 50, 100].map((mark) => (
+              <g key={mark} fontSize="13" fill="var(--v-ink-3)">
+                <line x1={PAD} x2={at(100)} y1={up(mark)} y2={up(mark)} stroke="var(--v-line)" />
+                <text x={PAD - 6} y={up(mark) + 5} textAnchor="end">
+                  {mark}
+                </text>
+                <text x={at(mark)} y={SIZE + 18} textAnchor="middle">
+                  {mark}
+                </text>
+              </g>
+            ))}
+            <line
+              x1={at(0)}
+              y1={up(0)}
+              x2={at(100)}
+              y2={up(100)}
+              stroke="var(--v-edge)"
+              strokeDasharray="4 4"
+            />
+            {steps.map((step) => (
+              <circle
+                key={step.said}
+                cx={at(step.said)}
+                cy={up(step.right)}
+                r={4 + Math.min(9, Math.sqrt(step.answers))}
+                fill="var(--v-gust-mid)"
+                stroke="var(--v-ink)"
+                strokeWidth="1.5"
+              />
+            ))}
+            <text x={at(50)} y={SIZE + 33} textAnchor="middle" fontSize="13" fill="var(--v-ink-2)">
+              said, per cent
+            </text>
+          </svg>
+          <dl className="grid grid-cols-[auto_auto] gap-x-5 text-sm">
+            <Fact name="answers with a confidence" value={String(answers)} />
+            <Fact name="Brier score, 0 is best" value={calibration.score.toFixed(3)} />
+            <Fact name="off from what was said" value={calibration.reliability.toFixed(3)} />
+            <Fact name="steps told apart" value={`−${calibration.resolution.toFixed(3)}`} />
+            <Fact name="left to chance" value={calibration.uncertainty.toFixed(3)} />
+          </dl>
+        </div>
+      )}
+      {answers > 0 && (
+        <p className="text-sm text-ink-3">
+          Up: right, per cent. On the broken line as often right as said; below it too sure.
+        </p>
+      )}
+    </section>
+  )
+}
+
+function Fact({ name, value }: { name: string; value: string }) {
+  return (
+    <>
+      <dt className="text-ink-2">{name}</dt>
+      <dd className="text-right font-semibold tabular-nums">{value}</dd>
+    </>
+  )
+}

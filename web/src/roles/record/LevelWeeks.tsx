@@ -1,0 +1,74 @@
+import type { Schemas } from '../../api/client'
+import { DriftAxis } from '../../ui/DriftAxis'
+import { DriftBar } from '../../ui/DriftBar'
+import { day } from '../../ui/words'
+
+/** Levels over the weeks: a topic's drift bars one below the other, with what happened when. */
+export function LevelWeeks({ topics }: { topics: Schemas['TopicWeeksOut'][] }) {
+  const moved = topics.filter((topic) => topic.weeks.length > 0)
+  if (moved.length === 0) return null
+  return (
+    <section className="mt-9">
+      <h2 className="text-xl">Levels over the weeks</h2>
+      <p className="text-ink-2">
+        At the end of each week in which a level moved. Open a topic to see them.
+      </p>
+      <ul className="mt-2">
+        {moved.map((topic) => (
+          <li key={topic.topic.key} className="border-b border-line">
+            <Topic topic={topic} />
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}
+
+const GRID = 'grid grid-cols-[5rem_minmax(0,1fr)_2.500rem] items-center gap-x-4'
+
+function Topic({ topic }: { topic: Schemas['TopicWeeksOut'] }) {
+  const last = topic.weeks.at(-1)
+  if (!last) return null
+  const met = topic.events.some((event) => event.kind === 'met')
+  return (
+    <details>
+      <summary className="grid cursor-pointer grid-cols-[minmax(9rem,15rem)_minmax(0,1fr)_2.500rem] items-center gap-x-5 py-1.5">
+        <span className="font-semibold">
+          {topic.topic.title}
+          <span className="block text-sm font-normal text-ink-2">
+            {topic.events.map((event) => `${event.says}, ${day(event.on)}`).join('; ')}
+          </span>
+        </span>
+        <DriftBar
+          name={topic.topic.title}
+          reading={last.reading}
+          past={topic.weeks.slice(0, -1).map((week) => week.reading.middle)}
+          met={met && last.reading.at_target}
+        />
+        <span className="text-right font-heading font-semibold tabular-nums">
+          {last.reading.level ?? '?'}
+        </span>
+      </summary>
+      <div className="pb-3 pl-4">
+        <div className={`${GRID} text-sm text-ink-2`}>
+          <span>week of</span>
+          <DriftAxis />
+          <span />
+        </div>
+        {topic.weeks.map((week) => (
+          <div key={week.on} className={GRID}>
+            <span className="text-sm text-ink-2">{day(week.on)}</span>
+            <DriftBar
+              name={`${topic.topic.title}, week of ${day(week.on)}`}
+              reading={week.reading}
+              met={week.reading.at_target}
+            />
+            <span className="text-right font-heading font-semibold tabular-nums">
+              {week.reading.level ?? '?'}
+            </span>
+          </div>
+        ))}
+      </div>
+    </details>
+  )
+}

@@ -1,0 +1,62 @@
+import type { Schemas } from '../../api/client'
+import { duration } from '../../ui/words'
+
+/** Speed beside accuracy, topic by topic. */
+export function Speed({ speed }: { speed: Schemas['SpeedOut'][] }) {
+  if (speed.length === 0) return null
+  const most = Math.max(...speed.map((one) => Math.max(one.seconds, one.needed)))
+  return (
+    <section className="mt-9">
+      <h2 className="text-xl">Speed beside accuracy</h2>
+      <p className="text-ink-2">
+        Of first tries: the bar is your median time, the mark what such questions take on the whole.
+      </p>
+      <table className="mt-2 w-full border-collapse text-left">
+        <thead className="sr-only">
+          <tr>
+            <th scope="col">Topic</th>
+            <th scope="col">Time</th>
+            <th scope="col">Right</th>
+          </tr>
+        </thead>
+        <tbody>
+          {speed.map((one) => (
+            <tr key={one.topic.key} className="border-b border-line">
+              <th scope="row" className="w-60 py-1.5 pr-4 font-semibold">
+                {one.topic.title}
+              </th>
+              <td className="py-1.5">
+                <svg
+                  role="img"
+                  aria-label={`${one.seconds} seconds, ${one.needed} needed`}
+                  width="100%"
+                  height="20"
+                >
+                  <rect
+                    y="5"
+                    height="10"
+                    rx="5"
+                    width={`${(88 * one.seconds) / most}%`}
+                    fill="var(--v-gust-mid)"
+                    stroke="var(--v-bar-edge)"
+                  />
+                  <rect
+                    x={`${(88 * one.needed) / most}%`}
+                    y="1"
+                    width="3"
+                    height="18"
+                    fill="var(--v-ink)"
+                  />
+                </svg>
+              </td>
+              <td className="w-64 py-1.5 pl-4 whitespace-nowrap text-ink-2 tabular-nums">
+                {duration(one.seconds)} for {duration(one.needed)},{' '}
+                <span className="font-semibold text-ink">{one.right} % right</span> of {one.answers}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}

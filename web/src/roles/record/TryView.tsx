@@ -1,0 +1,49 @@
+import { useQuery } from '@tanstack/react-query'
+import type { ReactNode } from 'react'
+import { kindOf } from '../../activities/descriptors'
+import { QuestionView } from '../../player/QuestionView'
+import { Solution } from '../../player/Solution'
+import { WorkingShown } from '../../player/WorkingShown'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { capital, duration, moment } from '../../ui/words'
+import { tryQuery, type Whose } from './queries'
+
+/** One try with its question as it was. */
+export function TryView({
+  whose,
+  id,
+  children,
+}: {
+  whose: Whose
+  id: number
+  children: ReactNode
+}) {
+  useTitle('One try')
+  const query = useQuery(tryQuery(whose, id))
+  return (
+    <Loaded query={query} what="the try">
+      {({ line, question, given, working }) => (
+        <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
+          {children}
+          <h1 className="text-2xl">{line.title}</h1>
+          <p className="mb-5 text-ink-2">
+            {capital(kindOf(line.purpose))}, {moment(line.at)}, try {line.number},{' '}
+            {duration(line.seconds)}
+            {line.sure !== null && `, ${line.sure} % sure`}
+            {line.why && `; ${line.why}`}
+          </p>
+          <QuestionView question={question} responses={given} onChange={() => undefined} />
+          {working && <WorkingShown working={working} />}
+          {question.solution && (
+            <Solution
+              steps={question.solution}
+              source={question.source}
+              figure={question.solution_figure}
+            />
+          )}
+        </main>
+      )}
+    </Loaded>
+  )
+}

@@ -1,0 +1,33 @@
+import { lazy } from 'react'
+import { Route, Routes } from 'react-router'
+import type { Account } from '../../account/session'
+import { Missing } from '../../ui/Missing'
+import { TutorShell } from './TutorShell'
+
+const GroupsPage = lazy(() => import('./GroupsPage'))
+const GroupPage = lazy(() => import('./GroupPage'))
+const GroupSettingsPage = lazy(() => import('./GroupSettingsPage'))
+const InboxPage = lazy(() => import('./InboxPage'))
+const LearnerPage = lazy(() => import('../reading/LearnerPage'))
+const LearnerTopicPage = lazy(() => import('../reading/LearnerTopicPage'))
+const LearnerRecordPage = lazy(() => import('../reading/LearnerRecordPage'))
+const LearnerTryPage = lazy(() => import('../reading/LearnerTryPage'))
+
+/** The tutor's part. */
+export default function Tutor({ account }: { account: Account }) {
+  return (
+    <Routes>
+      <Route element={<TutorShell account={account} />}>
+        <Route index element={<GroupsPage />} />
+        <Route path="help" element={<InboxPage />} />
+        <Route path="groups/:group" element={<GroupPage />} />
+        <Route path="groups/:group/settings" element={<GroupSettingsPage />} />
+        <Route path="learners/:learner" element={<LearnerPage home="/tutor" />} />
+        <Route path="learners/:learner/topics/:key" element={<LearnerTopicPage home="/tutor" />} />
+        <Route path="learners/:learner/record" element={<LearnerRecordPage home="/tutor" />} />
+        <Route path="learners/:learner/tries/:id" element={<LearnerTryPage home="/tutor" />} />
+        <Route path="*" element={<Missing />} />
+      </Route>
+    </Routes>
+  )
+}

@@ -1,0 +1,21 @@
+import { useQuery } from '@tanstack/react-query'
+import { Shell } from '../../account/Shell'
+import type { Account } from '../../account/session'
+import { groupsQuery } from './queries'
+
+/** The tutor's bar. */
+export function TutorShell({ account }: { account: Account }) {
+  const groups = useQuery(groupsQuery).data?.groups ?? []
+  const waiting = groups.reduce((sum, group) => sum + group.waiting, 0)
+  return (
+    <Shell
+      account={account}
+      as="tutor"
+      home="/tutor"
+      places={[
+        { to: '/tutor', label: groups.length === 1 ? 'Group' : 'Groups', end: true },
+        { to: '/tutor/help', label: 'Help', count: { number: waiting, of: 'wait for an answer' } },
+      ]}
+    />
+  )
+}
