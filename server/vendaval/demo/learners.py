@@ -17,7 +17,7 @@ from vendaval.work import actions
 from vendaval.work.models import Presentation, Purpose, Run, TryKind
 from vendaval.work.questions import OpenQuestion
 from vendaval.work.replies import Answered
-from vendaval.work.schemas import StartDiagnosticIn, StartIn, StartPracticeIn
+from vendaval.work.schemas import StartDiagnosticIn, StartIn, StartPracticeIn, StartRecheckIn
 from vendaval.work.taking import Sent
 from vendaval_core.items.expressions import clock as clock_text
 from vendaval_core.items.keys import ChoiceKey, NumberKey, PartKey, TextKey, TimeKey
@@ -47,7 +47,10 @@ def foreseen_wrong(key: PartKey, rng: random.Random) -> str:
 
 @dataclass(slots=True)
 class SimulatedLearner:
-    """A learner with true abilities in logits by topic key, a clock and a random source."""
+    """A learner with true abilities in logits by topic key, a clock and a random source.
+
+    pace: by what questions need. hasty: share of questions answered before they can be read.
+    """
 
     user: User
     course: str
@@ -56,6 +59,8 @@ class SimulatedLearner:
     time: datetime
     taught: dict[str, bool] = field(default_factory=dict)
     sent: int = 0
+    pace: float = 1.0
+    hasty: float = 0.0
 
     def now(self) -> datetime:
         return self.time
@@ -95,7 +100,10 @@ class SimulatedLearner:
 
     def _think(self, presentation: Presentation) -> None:
         seconds = presentation.revision.data.seconds
-        self.wait(seconds * self.rng.lognormvariate(0, 0.35))
+        if self.hasty and self.rng.random() < self.hasty:
+            self.wait(self.rng.uniform(1, 3))
+        else:
+            self.wait(seconds * self.pace * self.rng.lognormvariate(0, 0.35))
 
     def _start(self, wanted: StartIn) -> Run:
         return actions.start_run(self.user, self.course, wanted)
@@ -138,6 +146,18 @@ class SimulatedLearner:
                 presentation = self._work_through(presentation)
                 self.ability[topic] += gain
             return run if leave else self._end(run)
+
+    def recheck(self) -> Run:
+        """Take the recheck that is due, to its end."""
+        with clock.held_by(self.now):
+            run = self._start(StartRecheckIn(purpose=Purpose.RECHECK))
+            presentation = run.current
+            while presentation is not None:
+                self._think(presentation)
+                chance, _ = self._chance(presentation)
+                sent = Sent(self._key(), self._responses(presentation, chance))
+                presentation = self._submit(presentation, sent).next
+            return run
 
     def _work_through(self, presentation: Presentation) -> Presentation | None:
         chance, _ = self._chance(presentation)

@@ -10,23 +10,31 @@ from collections.abc import Callable
 from datetime import datetime, timedelta
 
 from django.conf import settings
+from django.utils import timezone
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
 from vendaval.groups.actions import enrol, join_group, put_in_charge
+from vendaval.groups.kept import GroupSettings
 from vendaval.groups.models import Group
-from vendaval.people.models import User
+from vendaval.notices.actions import note_rechecks_due, send_digests
+from vendaval.people.actions import give_role, link_guardian
+from vendaval.people.models import Role, User
+from vendaval.shared import clock
 
+from .classmates import classmates_at_work, galley_crew
 from .learners import SimulatedLearner
+from .talk import ask_around
 
-COURSE = "inshore"
+COURSE, SECOND = "inshore", "galley"
 MOST_SITTINGS = 12
 Progress = Callable[[str], None]
 
 
 def account(username: str, name: str, note: str) -> User:
     """A demo account with the demo's password."""
-    user = User(username=username, display_name=name, demo_note=note)
+    email = f"{username}@molhe.example"
+    user = User(username=username, display_name=name, demo_note=note, email=email)
     user.set_password(settings.DEMO_PASSWORD)
     user.save()
     return user
@@ -96,16 +104,39 @@ def nearly_there(user: User, course: Course, now: datetime, progress: Progress) 
     learner.practise("clearance-windows", 6, gain=0.02, leave=True)
 
 
-def tell(course: Course, now: datetime, progress: Progress) -> None:
+def tell(course: Course, second: Course, now: datetime, progress: Progress) -> None:
     """Make the demo accounts and their histories."""
-    group = Group.objects.create(course=course, title="Tuesday evening")
-    put_in_charge(group, account("clara", "Clara Nunes", ""))
+    settings_ = GroupSettings(exam_on=(timezone.localtime(now) + timedelta(days=24)).date())
+    group = Group.objects.create(course=course, title="Tuesday evening", settings=settings_)
+    with clock.held_by(lambda: now - timedelta(days=40)):
+        staff = staff_of(course)
+        put_in_charge(group, staff["clara"])
     rita = account("rita", "Rita Calado", "Has never answered a question. Begin with a diagnostic.")
     ines = account(
         "ines", "Inês Moura", "Half way: some targets met, misses to mend, a diagnostic left open."
     )
     tomas = account("tomas", "Tomás Vaz", "Nearly there: one topic is left to bring to its target.")
-    for person in (rita, ines, tomas):
-        join_group(group, enrol(person, course))
+    with clock.held_by(lambda: now - timedelta(days=30)):
+        for person in (rita, ines, tomas):
+            join_group(group, enrol(person, course))
+    link_guardian(staff["teresa"], ines)
     half_way(ines, course, now, progress)
     nearly_there(tomas, course, now, progress)
+    classmates = classmates_at_work(group, now, progress)
+    galley_crew(second, [ines, tomas, staff["clara"]], now, progress)
+    ask_around(ines, classmates, staff, now)
+    with clock.held_by(lambda: now):
+        note_rechecks_due()
+        send_digests()
+
+
+def staff_of(course: Course) -> dict[str, User]:
+    """A tutor, an author and a guardian."""
+    clara = account(
+        "clara", "Clara Nunes", "Tutor of Tuesday evening; learns Galley Arithmetic too."
+    )
+    rui = account("rui", "Rui Sobral", "Author: faults that learners report.")
+    teresa = account("teresa", "Teresa Moura", "Guardian: reads where one learner stands.")
+    give_role(rui, course.school, Role.AUTHOR)
+    give_role(teresa, course.school, Role.GUARDIAN)
+    return {"clara": clara, "rui": rui, "teresa": teresa}

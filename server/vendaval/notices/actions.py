@@ -14,6 +14,7 @@ from vendaval.groups.models import Enrolment
 from vendaval.levels.models import LearnerState
 from vendaval.people.models import User
 from vendaval.shared import clock
+from vendaval_core.mastery.recommend import counted
 
 from .models import Digest, NotByMail, Notice, NoticeKind
 
@@ -76,8 +77,8 @@ def _tell_due(enrolment: Enrolment, topics: int) -> bool:
     since = clock.now() - A_DAY
     if before.filter(read_at=None).exists() or before.filter(at__gte=since).exists():
         return False
-    what = "A topic is" if topics == 1 else f"{topics} topics are"
-    title = f"{what} due to be checked again in {enrolment.course.title}"
+    what = f"{counted(topics, 'topic').capitalize()} {'is' if topics == 1 else 'are'} due"
+    title = f"{what} to be checked again in {enrolment.course.title}"
     tell([enrolment.person], NoticeKind.RECHECK_DUE, title, path)
     return True
 

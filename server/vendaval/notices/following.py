@@ -20,6 +20,4 @@ def note_met(taken: Taken, activity: Activity, now: datetime, changes: Changes) 
     topic, enrolment = question.bank.topics[question.item.topic], question.enrolment
     path = f"/courses/{enrolment.course.key}/topics/{topic.key}"
     title = f"The target is met in {topic.title.lower()}"
-    changes.add(
-        notice_to(enrolment.person, NoticeKind.TARGET_MET, title, path, taken.moved.met_says)
-    )
+    changes.add(notice_to(enrolment.person, NoticeKind.TARGET_MET, title, path))

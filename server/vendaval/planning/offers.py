@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from vendaval.bank.snapshot import version_of
 from vendaval.levels.learning import Learning
 from vendaval.levels.queries import standings
 from vendaval.levels.settings import CHANGE
@@ -99,8 +100,8 @@ def _mends(learning: Learning) -> list[Piece]:
             Piece(
                 PieceKind.MEND,
                 topic.key,
-                f"Mend one in {topic.title.lower()}",
-                _sure(miss),
+                f"Mend: {_title(miss)}",
+                _sure(miss, topic.title),
                 MINUTES_PER_MISS * learning.row.pace.ratio,
                 MEND_GAIN * learning.importance[topic.number] * (1 + miss.sure / 100),
                 1,
@@ -110,10 +111,16 @@ def _mends(learning: Learning) -> list[Piece]:
     return found
 
 
-def _sure(miss: Miss) -> str:
+def _title(miss: Miss) -> str:
+    shown = miss.presentation
+    title = version_of(shown.revision, shown.seed, shown.order).title
+    return f"{title[:1].lower()}{title[1:]}"
+
+
+def _sure(miss: Miss, topic: str) -> str:
     if miss.sure:
-        return f"You missed it, and were {miss.sure} % sure."
-    return "You missed it at the first try."
+        return f"{topic}: missed at the first try, and you were {miss.sure} % sure."
+    return f"{topic}: missed at the first try."
 
 
 def _practice(found: list[TopicStanding]) -> list[Piece]:

@@ -20,7 +20,7 @@ from vendaval.levels.models import LevelRecord, Observation, TargetMet
 from vendaval.recheck.models import Recheck
 from vendaval.shared import clock
 from vendaval.work.models import Purpose, Run, Try
-from vendaval_core.mastery.recommend import counted
+from vendaval_core.mastery.recommend import counted, share_of
 from vendaval_core.measure.confidence import calibration, calibration_sentence
 
 from .schemas import (
@@ -68,12 +68,11 @@ def record(enrolment: Enrolment) -> RecordOut:
 
 
 def _headline(met: int, topics: int, answered: int) -> str:
-    targets = counted(topics, "target")
     if not answered:
         return "Nothing is on record yet."
-    start = "Not one" if met == 0 else counted(met, "target").capitalize()
+    start = share_of(met, topics, "target").capitalize()
     questions = counted(answered, "question")
-    return f"{start} of {targets} met, and {questions} answered in these {WEEKS} weeks"
+    return f"{start} met, and {questions} answered in these {WEEKS} weeks"
 
 
 def _monday(moment: datetime) -> date:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from django.db.models import Q, QuerySet
+from django.db.models.fields.json import KT
 
 from vendaval.bank.snapshot import CourseBank, course_bank, version_of
 from vendaval.delivery.schemas import PlaceOut
@@ -60,10 +61,10 @@ def tries_in(enrolment: Enrolment, wanted: Filter) -> QuerySet[Try]:
     if wanted.purpose is not None:
         rows = rows.filter(presentation__run__purpose=wanted.purpose)
     if wanted.result is not None:
-        rows = rows.filter(reply__verdict=wanted.result)
+        rows = rows.alias(verdict=KT("reply__verdict")).filter(verdict=wanted.result)
+    rows = rows.alias(title=KT("presentation__revision__data__title"))
     for word in wanted.words.split()[:6]:
-        title = Q(presentation__revision__data__title__icontains=word)
-        rows = rows.filter(title | Q(topic__title__icontains=word))
+        rows = rows.filter(Q(title__icontains=word) | Q(topic__title__icontains=word))
     return rows
 
 

@@ -6,10 +6,10 @@ export type Role = Schemas['AccountOut']['roles'][number]
 
 /** Where each role begins, and what the switch calls it. */
 export const ROLES: Partial<Record<Role, { home: string; label: string }>> = {
-  learner: { home: '/courses', label: 'Learner' },
   tutor: { home: '/tutor', label: 'Tutor' },
-  guardian: { home: '/guardian', label: 'Guardian' },
   author: { home: '/author', label: 'Author' },
+  learner: { home: '/courses', label: 'Learner' },
+  guardian: { home: '/guardian', label: 'Guardian' },
 }
 
 /** Roles of an account that have pages, in the order of the switch. */

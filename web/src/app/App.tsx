@@ -11,6 +11,10 @@ const Tutor = lazy(() => import('../roles/tutor/Tutor'))
 const Guardian = lazy(() => import('../roles/guardian/Guardian'))
 const Author = lazy(() => import('../roles/author/Author'))
 const Common = lazy(() => import('../roles/Common'))
+const ThreadsPage = lazy(() => import('../roles/common/ThreadsPage'))
+const ThreadPage = lazy(() => import('../roles/common/ThreadPage'))
+const MessagesPage = lazy(() => import('../roles/common/MessagesPage'))
+const PeoplePage = lazy(() => import('../roles/common/PeoplePage'))
 const NoWorkYet = lazy(() => import('../roles/other/NoWorkYet'))
 const OutboxPage = lazy(() => import('../roles/common/OutboxPage'))
 const SignInPage = lazy(() => import('./SignInPage'))
@@ -50,9 +54,12 @@ function SignedIn({ account }: { account: Account }) {
       {has('tutor') && <Route path="tutor/*" element={<Tutor account={account} />} />}
       {has('guardian') && <Route path="guardian/*" element={<Guardian account={account} />} />}
       {has('author') && <Route path="author/*" element={<Author account={account} />} />}
-      {['threads/*', 'messages', 'people'].map((path) => (
-        <Route key={path} path={path} element={<Common account={account} />} />
-      ))}
+      <Route element={<Common account={account} />}>
+        <Route path="threads" element={<ThreadsPage />} />
+        <Route path="threads/:id" element={<ThreadPage />} />
+        <Route path="messages" element={<MessagesPage />} />
+        <Route path="people" element={<PeoplePage account={account} />} />
+      </Route>
       <Route
         index
         element={

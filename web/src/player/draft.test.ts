@@ -1,5 +1,6 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { type Draft, draftPlace, forgetDraft, keyFor, readDraft } from './draft'
+import { NO_WORKING } from './strokes'
 
 /** A browser's storage; `broken` as when it is full or forbidden. */
 function storage(broken = false) {
@@ -18,6 +19,7 @@ function storage(broken = false) {
 const draft = (text: string, pending: Draft['pending'] = null): Draft => ({
   responses: { height: text },
   confidence: 70,
+  working: NO_WORKING,
   pending,
 })
 

@@ -1,36 +1,14 @@
-import { lazy } from 'react'
-import { Route, Routes } from 'react-router'
 import { lastCourse, useCourseList } from '../account/course'
 import { lastRole } from '../account/role'
 import type { Account } from '../account/session'
-import { Missing } from '../ui/Missing'
 import { Loading } from '../ui/states'
 import { AuthorShell } from './author/AuthorShell'
 import { GuardianShell } from './guardian/GuardianShell'
 import { LearnerShell } from './learner/LearnerShell'
 import { TutorShell } from './tutor/TutorShell'
 
-const ThreadsPage = lazy(() => import('./common/ThreadsPage'))
-const ThreadPage = lazy(() => import('./common/ThreadPage'))
-const MessagesPage = lazy(() => import('./common/MessagesPage'))
-const PeoplePage = lazy(() => import('./common/PeoplePage'))
-
-/** Pages that every role has, under the bar of the role that was seen last. */
+/** Around pages that every role has: the bar of the role that was seen last. */
 export default function Common({ account }: { account: Account }) {
-  return (
-    <Routes>
-      <Route element={<AnyShell account={account} />}>
-        <Route path="threads" element={<ThreadsPage />} />
-        <Route path="threads/:id" element={<ThreadPage />} />
-        <Route path="messages" element={<MessagesPage />} />
-        <Route path="people" element={<PeoplePage account={account} />} />
-        <Route path="*" element={<Missing />} />
-      </Route>
-    </Routes>
-  )
-}
-
-function AnyShell({ account }: { account: Account }) {
   switch (lastRole(account)) {
     case 'tutor':
       return <TutorShell account={account} />

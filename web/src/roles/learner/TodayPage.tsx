@@ -29,11 +29,11 @@ export function TodayPage() {
           className="grid gap-x-12 gap-y-9 px-5 py-8 @5xl:grid-cols-[minmax(0,1fr)_30rem] @5xl:px-8"
         >
           <div className="min-w-0">
-            <p className="text-ink-2">{today.greeting}</p>
-            <div className="flex flex-wrap items-start justify-between gap-x-6 gap-y-2">
-              <h1 className="mt-0.5 text-3xl">{today.lead}</h1>
+            <div className="flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
+              <p className="text-ink-2">{today.greeting}</p>
               <HaveMinutes />
             </div>
+            <h1 className="mt-0.5 text-3xl">{today.lead}</h1>
             <Steps steps={today.steps} day={today.day} />
             <UnderWay runs={today.under_way} steps={today.steps} />
             <Coming today={today} />

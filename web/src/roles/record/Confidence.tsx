@@ -22,7 +22,7 @@ export function Confidence({ calibration }: { calibration: Schemas['CalibrationO
             role="img"
             aria-label={words}
             width={SIZE + PAD + 16}
-            height={SIZE + 34}
+            height={SIZE + 42}
             className="max-w-full"
           >
             {[0, 50, 100].map((mark) => (

@@ -1,5 +1,5 @@
 import { lazy } from 'react'
-import { Route, Routes } from 'react-router'
+import { Navigate, Route, Routes } from 'react-router'
 import type { Account } from '../../account/session'
 import { Missing } from '../../ui/Missing'
 import { TutorShell } from './TutorShell'
@@ -18,7 +18,8 @@ export default function Tutor({ account }: { account: Account }) {
   return (
     <Routes>
       <Route element={<TutorShell account={account} />}>
-        <Route index element={<GroupsPage />} />
+        <Route index element={<Navigate to="/tutor/groups" replace />} />
+        <Route path="groups" element={<GroupsPage />} />
         <Route path="help" element={<InboxPage />} />
         <Route path="groups/:group" element={<GroupPage />} />
         <Route path="groups/:group/settings" element={<GroupSettingsPage />} />

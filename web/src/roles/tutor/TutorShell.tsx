@@ -11,9 +11,9 @@ export function TutorShell({ account }: { account: Account }) {
     <Shell
       account={account}
       as="tutor"
-      home="/tutor"
+      home="/tutor/groups"
       places={[
-        { to: '/tutor', label: groups.length === 1 ? 'Group' : 'Groups', end: true },
+        { to: '/tutor/groups', label: groups.length === 1 ? 'Group' : 'Groups' },
         { to: '/tutor/help', label: 'Help', count: { number: waiting, of: 'wait for an answer' } },
       ]}
     />

@@ -10,7 +10,7 @@ from django.db import connection, transaction
 from tqdm import tqdm
 
 from vendaval.bank.queries import course_of_key
-from vendaval.demo.story import COURSE, tell
+from vendaval.demo.story import COURSE, SECOND, tell
 from vendaval.people.models import User
 from vendaval.shared import clock
 
@@ -33,7 +33,9 @@ class Command(BaseCommand):
         Path(settings.VAR).mkdir(parents=True, exist_ok=True)
         refuse_earlier_version()
         call_command("migrate", verbosity=0)
-        call_command("load_pack", if_changed=True, stdout=self.stdout)
+        for key in (COURSE, SECOND):
+            folder = settings.PACKS / key
+            call_command("load_pack", folder, if_changed=True, stdout=self.stdout)
         if User.objects.exists():
             self.stdout.write("Demo data is there already and was kept.")
             return
@@ -44,5 +46,5 @@ class Command(BaseCommand):
                 bar.update()
 
             with transaction.atomic():
-                tell(course_of_key(COURSE), clock.now(), progress)
+                tell(course_of_key(COURSE), course_of_key(SECOND), clock.now(), progress)
         self.stdout.write("Demo data is loaded.")
