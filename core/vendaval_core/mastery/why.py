@@ -58,7 +58,15 @@ def why_asked(terms: Mapping[str, Any], topic: str) -> list[str]:
         case "fresh":
             return ["You asked for the same idea with new numbers."]
         case "idea":
-            return ["You chose to practise this idea until it was right twice."]
+            return ["You chose to practise this idea."]
+        case "quiz_essential":
+            return ["It is in your quiz because everybody must manage this idea."]
+        case "quiz_hard":
+            share = round(100 * terms["success"])
+            return [
+                "It is in your quiz because it is among the hardest for you: about "
+                f"{share} chances in 100."
+            ]
         case "mend":
             return ["You missed this idea before. Right at the first try takes it off your list."]
         case "recheck":

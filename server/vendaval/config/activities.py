@@ -7,12 +7,13 @@ from vendaval.levels.learning import learning_of
 from vendaval.levels.observing import note_study, observe, observe_marks, recall
 from vendaval.notices.following import note_met
 from vendaval.practice.activity import Practising, note_section_read
+from vendaval.quiz.activity import Quizzing
 from vendaval.recheck.activity import Rechecking
 from vendaval.review.activity import Mending
 from vendaval.review.following import note_marks, note_miss, note_read
 from vendaval.work.activity import Activities, Activity
 
-ALL: tuple[Activity, ...] = (Diagnosing(), Practising(), Mending(), Rechecking())
+ALL: tuple[Activity, ...] = (Diagnosing(), Practising(), Mending(), Rechecking(), Quizzing())
 
 ACTIVITIES = Activities(
     by_purpose={activity.purpose: activity for activity in ALL},

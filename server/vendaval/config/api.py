@@ -7,6 +7,7 @@ from vendaval.keeping.api import router as keeping
 from vendaval.notices.api import router as notices
 from vendaval.people.api import router as people
 from vendaval.planning.api import router as planning
+from vendaval.quiz.api import router as quiz
 from vendaval.record.api import router as record
 from vendaval.rehearsal.api import router as rehearsal
 from vendaval.review.api import router as review
@@ -22,6 +23,6 @@ api = NinjaAPI(title="Vendaval", version="1", docs_url=None, urls_namespace="api
 install(api)
 for router in (people, groups, notices, threads, record, tutor, keeping):
     api.add_router("", router)
-for router in (today, work, review, planning):
+for router in (today, work, review, quiz, planning):
     api.add_router(COURSE, router)
 api.add_router(f"{COURSE}/rehearsal", rehearsal)

@@ -54,6 +54,8 @@ READS = (
     "why_question",
     "list_misses",
     "get_miss",
+    "get_revision",
+    "get_quiz_plan",
 )
 WRITES = (
     "open_study",
@@ -68,6 +70,8 @@ WRITES = (
     "show_working",
     "fresh_version",
     "set_aside_miss",
+    "take_up_miss",
+    "note_studied",
     "put_step_aside",
     "bring_step_back",
     "try_rehearsal",

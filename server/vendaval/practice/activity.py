@@ -15,14 +15,14 @@ from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.actions import note_help
 from vendaval.work.activity import Activity
-from vendaval.work.kept import IdeasGoal, PracticeNote, StudyOwed, Why
+from vendaval.work.kept import PracticeNote, StudyOwed, Why
 from vendaval.work.models import Closing, HelpKind, Presentation, Purpose, Run
 from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, open_runs, taken_up, withdraw
 from vendaval.work.schemas import RunOut, StartIn, StartPracticeIn, TopicProgressOut
 from vendaval.work.taking import Taken
-from vendaval_core.mastery.goals import next_idea, next_topic
+from vendaval_core.mastery.goals import next_topic
 from vendaval_core.mastery.practice import (
     choose_practice,
     misses_on_idea,
@@ -32,7 +32,7 @@ from vendaval_core.mastery.recommend import in_words, still_wanted
 from vendaval_core.scoring.mark import Verdict
 from vendaval_core.scoring.tries import TryRules
 
-from .goals import goal_of, goal_out, note_answer, reached
+from .goals import chosen_idea, goal_of, goal_out, note_answer, reached
 
 FRESH_VERSIONS = 4
 
@@ -100,12 +100,10 @@ class Practising(Activity):
     def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
         learning, note = learning_of(run.enrolment), note_of(run)
         note.study_first = None
-        if isinstance(note.goal, IdeasGoal) and not note.reached:
-            ideas = [key for key in note.goal.families if key in learning.bank.families]
-            idea = next_idea(note.goal.right, ideas, note.last)
-            if idea is not None:
-                note.last = idea
-                return present(learning, run, idea, now, changes, why=Why(rule="idea"))
+        idea = chosen_idea(note, learning)
+        if idea is not None:
+            note.last = idea
+            return present(learning, run, idea, now, changes, why=Why(rule="idea"))
         topic = self._topic(run, learning)
         note.asked[topic.key] = note.asked.get(topic.key, 0) + 1
         choice = choose_practice(learning.practice_families(topic.number), note.misses, note.last)

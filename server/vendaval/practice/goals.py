@@ -7,7 +7,7 @@ from vendaval.shared.errors import Unprocessable
 from vendaval.work.kept import Goal, IdeasGoal, PracticeNote, QuestionsGoal, TargetGoal
 from vendaval.work.schemas import GoalOut, IdeasIn, QuestionsIn
 from vendaval.work.taking import Taken
-from vendaval_core.mastery.goals import ideas_left
+from vendaval_core.mastery.goals import ideas_left, next_idea
 from vendaval_core.mastery.recommend import counted
 
 
@@ -15,13 +15,24 @@ def goal_of(wanted: IdeasIn | QuestionsIn | None, scope: list[str], learning: Le
     """The goal that was asked for; Unprocessable for ideas of other topics or none at all."""
     if wanted is None:
         return TargetGoal()
-    if isinstance(wanted, QuestionsIn):
-        return QuestionsGoal(kind="questions", questions=wanted.questions)
-    known = learning.bank.families
-    for key in wanted.families:
+    known, families = learning.bank.families, list(dict.fromkeys(wanted.families))
+    for key in families:
         if key not in known or known[key].family.topic not in scope:
             raise Unprocessable("These ideas are not in these topics.", fields={"families": key})
-    return IdeasGoal(kind="ideas", families=list(dict.fromkeys(wanted.families)))
+    if isinstance(wanted, QuestionsIn):
+        return QuestionsGoal(kind="questions", questions=wanted.questions, families=families)
+    return IdeasGoal(kind="ideas", families=families)
+
+
+def chosen_idea(note: PracticeNote, learning: Learning) -> str | None:
+    """The family that the goal asks for next, where it names families and is not reached yet."""
+    goal = note.goal
+    if note.reached or isinstance(goal, TargetGoal):
+        return None
+    families = [key for key in goal.families if key in learning.bank.families]
+    if isinstance(goal, IdeasGoal):
+        return next_idea(goal.right, families, note.last)
+    return families[goal.done % len(families)] if families else None
 
 
 def note_answer(note: PracticeNote, taken: Taken) -> None:

@@ -2,16 +2,58 @@
 
 from __future__ import annotations
 
+from django.db import transaction
+
 from vendaval.groups.models import Enrolment
 from vendaval.groups.queries import own_enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.changes import Changes, until_stored
+from vendaval.shared.errors import NotFound
 from vendaval.work.runs import end_run, loaded_runs
 
 from .activity import own_miss
-from .models import MissState
+from .models import MissState, Studied
+
+
+def take_up(person: User, course: str, miss_id: int) -> Enrolment:
+    """Put a miss that was set aside on the list again; nothing when its idea is on it already."""
+
+    def work() -> Enrolment:
+        enrolment = own_enrolment(person, course, "take_up_miss")
+        miss = own_miss(enrolment, miss_id)
+        learning = learning_of(enrolment)
+        history = learning.family(miss.family.key)
+        if miss.state != MissState.SET_ASIDE or history.missed is not None:
+            return enrolment
+        changes, history.missed = Changes(learning), miss.presentation.seed
+        miss.state, miss.closed_at = MissState.OPEN, None
+        changes.touch(miss, "state", "closed_at")
+        changes.store()
+        return enrolment
+
+    return until_stored(work)
+
+
+def note_studied(
+    person: User, course: str, topic: str, section: str, *, studied: bool
+) -> Enrolment:
+    """Mark a section of the revision plan as studied, or take that back. It counts as nothing
+    else."""
+    enrolment = own_enrolment(person, course, "note_studied")
+    bank = learning_of(enrolment).bank
+    place, part = bank.section_of(bank.topic(topic).key, section, topic)
+    if part.key != section:
+        raise NotFound("There is no such section.")
+    mine = Studied.objects.filter(enrolment=enrolment, topic=place.key, section=part.key)
+    with transaction.atomic():
+        if not studied:
+            mine.filter(undone_at=None).update(undone_at=clock.now())
+        elif not mine.filter(undone_at=None).exists():
+            now = clock.now()
+            Studied.objects.create(enrolment=enrolment, topic=topic, section=section, at=now)
+    return enrolment
 
 
 def set_aside(person: User, course: str, miss_id: int) -> Enrolment:

@@ -10,7 +10,8 @@ from vendaval.groups.queries import own_enrolment
 from vendaval.people.permissions import current_user, signed_in
 
 from . import actions, queries
-from .schemas import MissDetailOut, MissListOut
+from .revision import revision
+from .schemas import MissDetailOut, MissListOut, RevisionOut, StudiedIn
 
 router = Router(auth=signed_in, tags=["review"])
 
@@ -31,3 +32,23 @@ def miss(request: HttpRequest, course: CourseKey, miss_id: int) -> MissDetailOut
 )
 def set_aside(request: HttpRequest, course: CourseKey, miss_id: int) -> MissDetailOut:
     return queries.miss_detail(actions.set_aside(current_user(request), course, miss_id), miss_id)
+
+
+@router.post("/misses/{int:miss_id}/take-up", response=MissDetailOut, operation_id="take_up_miss")
+def take_up(request: HttpRequest, course: CourseKey, miss_id: int) -> MissDetailOut:
+    """Put a miss that was set aside on the list again."""
+    return queries.miss_detail(actions.take_up(current_user(request), course, miss_id), miss_id)
+
+
+@router.get("/revision", response=RevisionOut, operation_id="get_revision")
+def get_revision(request: HttpRequest, course: CourseKey) -> RevisionOut:
+    """What to study for the misses."""
+    return revision(own_enrolment(current_user(request), course, "get_revision"))
+
+
+@router.post("/revision/studied", response=RevisionOut, operation_id="note_studied")
+def note_studied(request: HttpRequest, course: CourseKey, body: StudiedIn) -> RevisionOut:
+    """Mark a section as studied, or take that back; it counts as nothing else."""
+    user = current_user(request)
+    enrolment = actions.note_studied(user, course, body.topic, body.section, studied=body.studied)
+    return revision(enrolment)

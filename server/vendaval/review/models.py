@@ -46,3 +46,22 @@ class Miss(models.Model):
         indexes = [
             models.Index(fields=["enrolment", "state", "-sure", "-opened_at"], name="miss_open")
         ]
+
+
+class Studied(models.Model):
+    """A section of the revision plan that its learner marked as studied; kept when taken back."""
+
+    enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="studied")
+    topic = models.SlugField()
+    section = models.SlugField()
+    at = models.DateTimeField()
+    undone_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["enrolment", "topic", "section"],
+                condition=Q(undone_at=None),
+                name="studied_once",
+            )
+        ]

@@ -27,6 +27,7 @@ from .models import Miss, MissState
 from .schemas import ComparisonOut, MissDetailOut, MissListOut, MissOut, MissTopicOut
 
 MOST_SHOWN = 100
+MOST_SET_ASIDE = 20
 SURE = 90
 
 GivenMarks = tuple[Try, Mark]
@@ -80,7 +81,17 @@ def miss_list(enrolment: Enrolment) -> MissListOut:
         )
         for topic in ordered
     ]
-    return MissListOut(total=counts.total(), shown=len(rows), topics=groups)
+    aside = (
+        Miss.objects.filter(enrolment=enrolment, state=MissState.SET_ASIDE)
+        .select_related("topic", "presentation__run", "presentation__revision__family__topic")
+        .order_by("-closed_at", "-pk")[:MOST_SET_ASIDE]
+    )
+    return MissListOut(
+        total=counts.total(),
+        shown=len(rows),
+        topics=groups,
+        set_aside=[_line(miss) for miss in aside],
+    )
 
 
 def _first_given(

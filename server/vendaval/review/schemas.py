@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Annotated
 
-from pydantic import BaseModel
+from pydantic import BaseModel, ConfigDict, Field
 
 from vendaval.delivery.schemas import PlaceOut, QuestionOut, StudyLinkOut, WorkingAreaOut
 from vendaval.work.models import Purpose
@@ -29,9 +30,40 @@ class MissTopicOut(BaseModel):
 
 
 class MissListOut(BaseModel):
+    """`set_aside`: the latest that were set aside, to be taken up again."""
+
     total: int
     shown: int
     topics: list[MissTopicOut]
+    set_aside: list[MissOut]
+
+
+class RevisionItemOut(BaseModel):
+    """A study section that explains what was missed. `answers`: titles of those misses. `families`:
+    ideas it explains, to practise. `read_at`: when it was opened last since they were missed.
+    `studied`: whether the learner marked it."""
+
+    study: StudyLinkOut
+    topic: PlaceOut
+    answers: list[str]
+    families: list[str]
+    read_at: datetime | None
+    studied: bool
+
+
+class RevisionOut(BaseModel):
+    """What to study for the misses, that which answers most first. `minutes`: of what is left."""
+
+    misses: int
+    minutes: int
+    items: list[RevisionItemOut]
+
+
+class StudiedIn(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+    topic: Annotated[str, Field(max_length=50)]
+    section: Annotated[str, Field(max_length=50)]
+    studied: bool
 
 
 class ComparisonOut(BaseModel):

@@ -104,10 +104,11 @@ class IdeasGoal(BaseModel):
 
 
 class QuestionsGoal(BaseModel):
-    """A number of questions. done: so far."""
+    """A number of questions, of some families where they are named. done: so far."""
 
     kind: Literal["questions"]
     questions: Annotated[int, Field(ge=1, le=100)]
+    families: list[str] = []
     done: int = 0
 
 
@@ -146,12 +147,30 @@ class RecheckNote(BaseModel):
     held: dict[str, bool] = {}
 
 
+class QuizIdea(BaseModel):
+    """An idea still to be asked, and why it is in."""
+
+    family: str
+    essential: bool
+    success: float
+
+
+class QuizNote(BaseModel):
+    """left: ideas still to be asked, in order. questions: of the whole. right: so far."""
+
+    of: Literal["quiz"] = "quiz"
+    left: list[QuizIdea] = []
+    questions: int = 0
+    right: int = 0
+
+
 class NoNote(BaseModel):
     of: Literal["nothing"] = "nothing"
 
 
 RunNote = Annotated[
-    DiagnosticNote | PracticeNote | MendNote | RecheckNote | NoNote, Field(discriminator="of")
+    DiagnosticNote | PracticeNote | MendNote | RecheckNote | QuizNote | NoNote,
+    Field(discriminator="of"),
 ]
 
 

@@ -18,6 +18,7 @@ class Purpose(models.TextChoices):
     PRACTICE = "practice"
     MISSED = "missed"
     RECHECK = "recheck"
+    QUIZ = "quiz"
 
 
 class Run(models.Model):

@@ -16,7 +16,7 @@ from vendaval.shared.changes import Changes, until_stored
 from vendaval.shared.errors import NotFound
 
 from .activity import activities
-from .kept import DiagnosticNote, MendNote, PracticeNote, RecheckNote
+from .kept import DiagnosticNote, MendNote, PracticeNote, QuizNote, RecheckNote
 from .models import Closing, Presentation, Purpose, Run
 from .questions import close
 
@@ -60,7 +60,7 @@ def begun(
     purpose: Purpose,
     title: str,
     scope: list[str],
-    note: DiagnosticNote | PracticeNote | MendNote | RecheckNote,
+    note: DiagnosticNote | PracticeNote | MendNote | RecheckNote | QuizNote,
     now: datetime,
     changes: Changes,
     deadline_at: datetime | None = None,

@@ -165,8 +165,11 @@ class IdeasIn(Strict):
 
 
 class QuestionsIn(Strict):
+    """families: to ask these only, by turns; all of the topics' where there are none."""
+
     kind: Literal["questions"]
     questions: Annotated[int, Field(ge=1, le=100)]
+    families: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=60)] = []
 
 
 class StartPracticeIn(Strict):
@@ -190,7 +193,17 @@ class StartRecheckIn(Strict):
     purpose: Literal[Purpose.RECHECK]
 
 
+class StartQuizIn(Strict):
+    """A quiz of one's own over some topics."""
+
+    purpose: Literal[Purpose.QUIZ]
+    topics: Annotated[
+        list[Annotated[str, Field(max_length=50)]], Field(min_length=1, max_length=40)
+    ]
+    questions: Annotated[int, Field(ge=2, le=40)]
+
+
 StartIn = Annotated[
-    StartDiagnosticIn | StartPracticeIn | StartMendIn | StartRecheckIn,
+    StartDiagnosticIn | StartPracticeIn | StartMendIn | StartRecheckIn | StartQuizIn,
     Field(discriminator="purpose"),
 ]

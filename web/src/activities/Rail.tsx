@@ -28,7 +28,7 @@ export function Rail({ sheet, question, actions, onStudy, onWhy, beside }: Props
   return (
     <div className="grid gap-7">
       {change && <Changed change={change} wanted={run.wanted} />}
-      {run.goal && <GoalBlock run={run} />}
+      {run.goal && run.purpose !== 'quiz' && <GoalBlock run={run} />}
       {!change && blocks.includes('standing') && <Standing sheet={sheet} question={question} />}
       {blocks.includes('progress') && <Progress run={run} current={question.topic.key} />}
       {blocks.includes('worth') && <Worth question={question} />}

@@ -83,6 +83,17 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     },
     ending: (topic) => STATUS[topic.status],
   },
+  quiz: {
+    kind: 'quiz',
+    numbered: true,
+    heading: (_, question) => question.topic.title,
+    rail: ['progress'],
+    atTheEnd: 'See how it went',
+    done: 'at the target',
+    home: '/review',
+    headline: (run) => run.goal?.says.replace(' so far', '') ?? run.title,
+    ending: (topic) => `target ${topic.reading.target}`,
+  },
 }
 
 /** The word for what an answer was given in. */

@@ -31,6 +31,7 @@ export type Start =
   | Schemas['StartPracticeIn']
   | Schemas['StartMendIn']
   | Schemas['StartRecheckIn']
+  | Schemas['StartQuizIn']
 
 /** Begins a run and goes there. */
 export function useStart() {

@@ -1165,6 +1165,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/misses/{miss_id}/take-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Up
+         * @description Put a miss that was set aside on the list again.
+         */
+        post: operations["take_up_miss"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/revision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Revision
+         * @description What to study for the misses.
+         */
+        get: operations["get_revision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/revision/studied": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note Studied
+         * @description Mark a section as studied, or take that back; it counts as nothing else.
+         */
+        post: operations["note_studied"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/quiz": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Quiz Plan
+         * @description What a quiz over some topics would ask; looking begins nothing.
+         */
+        get: operations["get_quiz_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/plan": {
         parameters: {
             query?: never;
@@ -2260,7 +2340,7 @@ export interface components {
          * Purpose
          * @enum {string}
          */
-        Purpose: "diagnostic" | "practice" | "missed" | "recheck";
+        Purpose: "diagnostic" | "practice" | "missed" | "recheck" | "quiz";
         /**
          * ReadingOut
          * @description A level. `level` is null while the interval is too wide for a number; `at_target`: likely
@@ -3098,7 +3178,10 @@ export interface components {
             /** Families */
             families: string[];
         };
-        /** QuestionsIn */
+        /**
+         * QuestionsIn
+         * @description families: to ask these only, by turns; all of the topics' where there are none.
+         */
         QuestionsIn: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3107,6 +3190,11 @@ export interface components {
             kind: "questions";
             /** Questions */
             questions: number;
+            /**
+             * Families
+             * @default []
+             */
+            families: string[];
         };
         /**
          * StartDiagnosticIn
@@ -3147,6 +3235,21 @@ export interface components {
             topics: string[];
             /** Goal */
             goal?: (components["schemas"]["IdeasIn"] | components["schemas"]["QuestionsIn"]) | null;
+        };
+        /**
+         * StartQuizIn
+         * @description A quiz of one's own over some topics.
+         */
+        StartQuizIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            purpose: "quiz";
+            /** Topics */
+            topics: string[];
+            /** Questions */
+            questions: number;
         };
         /**
          * StartRecheckIn
@@ -3274,7 +3377,10 @@ export interface components {
             /** Sentences */
             sentences: string[];
         };
-        /** MissListOut */
+        /**
+         * MissListOut
+         * @description `set_aside`: the latest that were set aside, to be taken up again.
+         */
         MissListOut: {
             /** Total */
             total: number;
@@ -3282,6 +3388,8 @@ export interface components {
             shown: number;
             /** Topics */
             topics: components["schemas"]["MissTopicOut"][];
+            /** Set Aside */
+            set_aside: components["schemas"]["MissOut"][];
         };
         /**
          * MissOut
@@ -3372,6 +3480,76 @@ export interface components {
          * @enum {string}
          */
         MissState: "open" | "mended" | "set_aside";
+        /**
+         * RevisionItemOut
+         * @description A study section that explains what was missed. `answers`: titles of those misses. `families`:
+         *     ideas it explains, to practise. `read_at`: when it was opened last since they were missed.
+         *     `studied`: whether the learner marked it.
+         */
+        RevisionItemOut: {
+            study: components["schemas"]["StudyLinkOut"];
+            topic: components["schemas"]["PlaceOut"];
+            /** Answers */
+            answers: string[];
+            /** Families */
+            families: string[];
+            /** Read At */
+            read_at: string | null;
+            /** Studied */
+            studied: boolean;
+        };
+        /**
+         * RevisionOut
+         * @description What to study for the misses, that which answers most first. `minutes`: of what is left.
+         */
+        RevisionOut: {
+            /** Misses */
+            misses: number;
+            /** Minutes */
+            minutes: number;
+            /** Items */
+            items: components["schemas"]["RevisionItemOut"][];
+        };
+        /** StudiedIn */
+        StudiedIn: {
+            /** Topic */
+            topic: string;
+            /** Section */
+            section: string;
+            /** Studied */
+            studied: boolean;
+        };
+        /**
+         * QuizIn
+         * @description topics: keys with commas between them.
+         */
+        QuizIn: {
+            /** Topics */
+            topics: string;
+            /** Questions */
+            questions: number;
+        };
+        /**
+         * QuizIdeaOut
+         * @description An idea of the quiz: never what is asked of it, but why it is in.
+         */
+        QuizIdeaOut: {
+            /** Title */
+            title: string;
+            topic: components["schemas"]["PlaceOut"];
+            /** Why */
+            why: string;
+        };
+        /**
+         * QuizPlanOut
+         * @description What a quiz would ask, in no order. `minutes`: at the learner's own pace.
+         */
+        QuizPlanOut: {
+            /** Ideas */
+            ideas: components["schemas"]["QuizIdeaOut"][];
+            /** Minutes */
+            minutes: number;
+        };
         /** PlanDayOut */
         PlanDayOut: {
             /**
@@ -4842,7 +5020,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StartDiagnosticIn"] | components["schemas"]["StartPracticeIn"] | components["schemas"]["StartMendIn"] | components["schemas"]["StartRecheckIn"];
+                "application/json": components["schemas"]["StartDiagnosticIn"] | components["schemas"]["StartPracticeIn"] | components["schemas"]["StartMendIn"] | components["schemas"]["StartRecheckIn"] | components["schemas"]["StartQuizIn"];
             };
         };
         responses: {
@@ -5182,6 +5360,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MissDetailOut"];
+                };
+            };
+        };
+    };
+    take_up_miss: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                miss_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MissDetailOut"];
+                };
+            };
+        };
+    };
+    get_revision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionOut"];
+                };
+            };
+        };
+    };
+    note_studied: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudiedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionOut"];
+                };
+            };
+        };
+    };
+    get_quiz_plan: {
+        parameters: {
+            query: {
+                topics: string;
+                questions: number;
+            };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuizPlanOut"];
                 };
             };
         };

@@ -46,6 +46,7 @@ INSTALLED_APPS = [
     "vendaval.practice",
     "vendaval.review",
     "vendaval.recheck",
+    "vendaval.quiz",
     "vendaval.measurement",
     "vendaval.notices",
     "vendaval.threads",

@@ -67,6 +67,10 @@ OWN = {
     "swap_question": 409,
     "fresh_version": 200,
     "set_aside_miss": 200,
+    "take_up_miss": 200,
+    "get_revision": 200,
+    "note_studied": 200,
+    "get_quiz_plan": 200,
     "try_rehearsal": 200,
     "finish_run": 200,
     "put_step_aside": 200,
@@ -134,9 +138,14 @@ BODIES = {
     "report_fault": {"text": "The table has a typo."},
     "reply_thread": {"text": "Look at the second line.", "quotes_solution": False},
     "settle_thread": {"says": "I see."},
+    "note_studied": {"topic": "tidal-terms", "section": "datums", "studied": True},
     "set_group": {"title": "Tuesday", "not_taught": ["buoyage"]},
 }
-QUERIES = {"get_spell_plan": "?minutes=20", "export_record": "?kind=csv"}
+QUERIES = {
+    "get_quiz_plan": "?topics=buoyage&questions=4",
+    "get_spell_plan": "?minutes=20",
+    "export_record": "?kind=csv",
+}
 
 
 @dataclass(frozen=True, slots=True)

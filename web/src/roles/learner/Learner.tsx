@@ -15,6 +15,8 @@ const PractisePage = lazy(() => import('./PractisePage'))
 const ReviewPage = lazy(() => import('./ReviewPage'))
 const RehearsalPage = lazy(() => import('./RehearsalPage'))
 const StudyPage = lazy(() => import('./StudyPage'))
+const RevisionPage = lazy(() => import('./RevisionPage'))
+const QuizPage = lazy(() => import('./QuizPage'))
 const AimsPage = lazy(() => import('./AimsPage'))
 const PlanPage = lazy(() => import('./PlanPage'))
 const SpellPage = lazy(() => import('./SpellPage'))
@@ -72,6 +74,8 @@ function InCourse({ account }: { account: Account }) {
           <Route path="practise" element={<PractisePage />} />
           <Route path="review" element={<ReviewPage />} />
           <Route path="review/:id" element={<ReviewPage />} />
+          <Route path="revision" element={<RevisionPage />} />
+          <Route path="quiz" element={<QuizPage />} />
           <Route path="record" element={<RecordPage />} />
           <Route path="record/tries/:id" element={<TryPage />} />
           <Route path="rehearsal" element={<RehearsalPage />} />

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { lazy, Suspense, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
 import { kindOf } from '../../activities/descriptors'
@@ -7,11 +8,15 @@ import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { QuestionView } from '../../player/QuestionView'
 import { Solution } from '../../player/Solution'
+import { WorkingShown } from '../../player/WorkingShown'
 import { Button } from '../../ui/Button'
+import { Problem } from '../../ui/Field'
 import { Sign } from '../../ui/Sign'
 import { Loaded } from '../../ui/states'
 import { capital, duration, longDay } from '../../ui/words'
-import { missQuery, setMissAside } from './queries'
+import { missQuery, setMissAside, takeUpMiss } from './queries'
+
+const AskSheet = lazy(() => import('../../activities/AskSheet'))
 
 type Miss = Schemas['MissDetailOut']
 
@@ -55,6 +60,7 @@ function Detail({ miss }: { miss: Miss }) {
             {says}
           </p>
         ))}
+        {miss.working && <WorkingShown working={miss.working} />}
         {miss.solution.length > 0 && (
           <Solution
             steps={miss.solution}
@@ -163,6 +169,7 @@ function Actions({ miss }: { miss: Miss }) {
   const to = useTo()
   const cache = useQueryClient()
   const navigate = useNavigate()
+  const [asking, setAsking] = useState(false)
   const setAside = useMutation({
     mutationFn: () => setMissAside(course, miss.id),
     onSuccess: async () => {
@@ -170,11 +177,24 @@ function Actions({ miss }: { miss: Miss }) {
       navigate(to('/review'))
     },
   })
+  const takeUp = useMutation({
+    mutationFn: () => takeUpMiss(course, miss.id),
+    onSuccess: (next) => {
+      cache.setQueryData(keys.miss(course, miss.id), next)
+      void cache.invalidateQueries({ queryKey: keys.course(course) })
+    },
+  })
   if (miss.state !== 'open')
     return (
-      <p className="border-t border-line bg-sky px-5 py-4 @5xl:px-12">
-        {miss.state === 'mended' ? 'Mended with a fresh version.' : 'Set aside by you.'}
-      </p>
+      <div className="flex flex-wrap items-center gap-4 border-t border-line bg-sky px-5 py-4 @5xl:px-12">
+        <p>{miss.state === 'mended' ? 'Mended with a fresh version.' : 'Set aside by you.'}</p>
+        {miss.state === 'set_aside' && (
+          <Button disabled={takeUp.isPending} onClick={() => takeUp.mutate()}>
+            Take it up again
+          </Button>
+        )}
+        <Problem error={takeUp.error} />
+      </div>
     )
   const error = start.error ?? setAside.error
   return (
@@ -189,9 +209,22 @@ function Actions({ miss }: { miss: Miss }) {
       <span className="min-w-0 flex-1 basis-60 text-ink-2">
         {miss.mend_note ?? 'Right at the first try takes it off the list.'}
       </span>
+      <Button kind="quiet" onClick={() => setAsking(true)}>
+        Ask or report
+      </Button>
       <Button kind="quiet" disabled={setAside.isPending} onClick={() => setAside.mutate()}>
         Set aside
       </Button>
+      {asking && (
+        <Suspense>
+          <AskSheet
+            question={miss.question.id}
+            answered
+            worked={miss.working !== null}
+            onClose={() => setAsking(false)}
+          />
+        </Suspense>
+      )}
       {error && (
         <p role="alert" className="w-full text-wrong">
           {error.message}

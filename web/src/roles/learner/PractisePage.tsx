@@ -6,6 +6,7 @@ import { DriftBar } from '../../ui/DriftBar'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { day } from '../../ui/words'
+import Mix from './Mix'
 import { planQuery } from './queries'
 import { StepButton } from './StepButton'
 
@@ -38,11 +39,18 @@ export default function PractisePage() {
               ))}
             </p>
           )}
+          <details className="mt-4">
+            <summary className="cursor-pointer font-semibold text-gust">
+              A mix of topics, by turns
+            </summary>
+            <Mix />
+          </details>
           <ol className="mt-5">
             {plan.steps.map((step, i) => (
               <PlanRow key={step.title} step={step} first={i === 0} />
             ))}
           </ol>
+          <p className="mt-4 text-sm text-ink-2">{plan.pace}</p>
           {plan.met.length > 0 && <Met topics={plan.met} />}
         </main>
       )}

@@ -18,7 +18,8 @@ export default function ReviewPage() {
       {(list) => {
         const first = list.topics[0]?.misses[0]?.id
         const opened = id ? Number(id) : undefined
-        if (first === undefined && opened === undefined) return <NothingMissed />
+        if (first === undefined && opened === undefined && list.set_aside.length === 0)
+          return <NothingMissed />
         const shown = opened ?? first
         return (
           <main
@@ -37,15 +38,21 @@ export default function ReviewPage() {
 }
 
 function NothingMissed() {
+  const to = useTo()
   return (
     <main id="main" className="max-w-xl px-5 py-10 @5xl:px-8">
       <h1 className="text-3xl">No misses to mend</h1>
       <p className="mt-2 mb-5 text-ink-2">
         Questions you get wrong at the first try come here, with the right answer beside yours.
       </p>
-      <Link to={useTo()('/')} className={buttonClass('strong')}>
-        See what comes next
-      </Link>
+      <p className="flex flex-wrap gap-3">
+        <Link to={to('/')} className={buttonClass('strong')}>
+          See what comes next
+        </Link>
+        <Link to={to('/quiz')} className={buttonClass('plain')}>
+          Make a quiz
+        </Link>
+      </p>
     </main>
   )
 }
@@ -70,6 +77,14 @@ function MissList({
     >
       <h1 className="pr-5 text-2xl">{capital(counted(list.total, 'miss', 'misses'))} to mend</h1>
       <p className="mt-0.5 pr-5 text-sm text-ink-2">Those you were surest of come first.</p>
+      <p className="mt-3 flex flex-wrap gap-2 pr-5">
+        <Link to={to('/revision')} className={buttonClass('plain')}>
+          What to study
+        </Link>
+        <Link to={to('/quiz')} className={buttonClass('plain')}>
+          Make a quiz
+        </Link>
+      </p>
       {list.topics.map((group) => (
         <section key={group.topic.key} className="mt-5">
           <h2 className="flex justify-between pr-3.5 text-base text-ink-2">
@@ -97,6 +112,23 @@ function MissList({
           </ul>
         </section>
       ))}
+      {list.set_aside.length > 0 && (
+        <details className="mt-6 pr-5">
+          <summary className="cursor-pointer text-ink-2">Set aside by you</summary>
+          <ul className="mt-1">
+            {list.set_aside.map((miss) => (
+              <li key={miss.id}>
+                <NavLink
+                  to={to(`/review/${miss.id}`)}
+                  className="block px-3.5 py-1.5 hover:underline"
+                >
+                  {miss.title}
+                </NavLink>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
       {list.shown < list.total && (
         <p className="mt-4 pr-5 text-sm text-ink-2">
           The first {list.shown} of {list.total} are listed. Others follow as these are mended.

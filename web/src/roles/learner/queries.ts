@@ -143,3 +143,33 @@ export function useStepChoice(course: string) {
   })
   return { aside, back }
 }
+
+export const takeUpMiss = (course: string, miss_id: number) =>
+  call(
+    api.POST('/api/courses/{course}/misses/{miss_id}/take-up', {
+      params: { path: { course, miss_id } },
+    }),
+  )
+
+/** What to study for the misses. */
+export const revisionQuery = (course: string) =>
+  queryOptions({
+    queryKey: keys.revision(course),
+    queryFn: () => call(api.GET('/api/courses/{course}/revision', within(course))),
+  })
+
+export const noteStudied = (course: string, body: Schemas['StudiedIn']) =>
+  call(api.POST('/api/courses/{course}/revision/studied', { ...within(course), body }))
+
+/** What a quiz of one's own would ask. */
+export const quizQuery = (course: string, topics: string[], questions: number) =>
+  queryOptions({
+    queryKey: keys.quiz(course, { topics, questions }),
+    queryFn: () =>
+      call(
+        api.GET('/api/courses/{course}/quiz', {
+          params: { path: { course }, query: { topics: topics.join(','), questions } },
+        }),
+      ),
+    enabled: topics.length > 0,
+  })

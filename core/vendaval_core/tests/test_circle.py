@@ -1,0 +1,213 @@
+"""Aims, goals, pace, minutes filled, freshening and what a tutor is told: the circle's own rules."""
+
+from __future__ import annotations
+
+import unittest
+from datetime import UTC, date, datetime, timedelta
+from fractions import Fraction
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from vendaval_core.mastery.aims import GroupAims, OwnAims, combined, next_exam
+from vendaval_core.mastery.attention import (
+    Attention,
+    LearnerLook,
+    TopicLook,
+    attention,
+    group_headline,
+)
+from vendaval_core.mastery.filling import Piece, PieceKind, blocks, fill
+from vendaval_core.mastery.freshening import faded, freshening_due, freshening_questions
+from vendaval_core.mastery.goals import ideas_left, next_idea, next_topic
+from vendaval_core.mastery.pace import SLOWEST, Pace
+from vendaval_core.mastery.practice import Coverage
+from vendaval_core.measure.level import LevelReading
+from vendaval_core.scoring.tries import TryRules
+
+
+def reading(level: float, width: float = 20, chance: float = 0.2) -> LevelReading:
+    return LevelReading(level, level - width / 2, level + width / 2, 0.4, 80.0, chance)
+
+
+class AimsTests(unittest.TestCase):
+    def test_of_two_groups_the_more_demanding_targets_and_the_milder_rules_hold(self) -> None:
+        one = GroupAims({"a": 85, "b": 70}, {"a": 1.5}, frozenset({"c", "d"}), date(2026, 6, 20))
+        two = GroupAims({"a": 75}, {}, frozenset({"d"}), date(2026, 5, 2), 4, Fraction(1, 4))
+        found = combined([one, two], OwnAims())
+        self.assertEqual(dict(found.targets), {"a": 85, "b": 70})
+        self.assertEqual(found.not_taught, {"d"}, "what one group was taught, its learner was")
+        self.assertEqual((found.tries, found.miss_takes), (4, Fraction(1, 4)))
+        self.assertEqual(found.exams, (date(2026, 5, 2), date(2026, 6, 20)))
+        self.assertEqual(next_exam(found.exams, date(2026, 5, 3)), date(2026, 6, 20))
+        self.assertIsNone(next_exam(found.exams, date(2026, 7, 1)))
+
+    def test_own_wishes_count_where_every_group_allows_them(self) -> None:
+        own = OwnAims({"a": 90}, date(2026, 4, 1), (20,) * 7)
+        self.assertEqual(combined([], own).targets, {"a": 90})
+        self.assertEqual(combined([GroupAims({"a": 70})], own).targets, {"a": 90})
+        strict = combined([GroupAims({"a": 70}), GroupAims(own=False)], own)
+        self.assertEqual((strict.targets, strict.exams), ({"a": 70}, ()))
+        self.assertEqual(strict.minutes, (20,) * 7, "one's time is always one's own")
+
+    def test_tries_and_points_off_are_settings(self) -> None:
+        """Common practice, no published source: four tries and a quarter off for each miss."""
+        aims = combined([GroupAims(tries=4, miss_takes=Fraction(1, 4))], OwnAims())
+        rules = TryRules(aims.tries, aims.miss_takes)
+        worth = [float(rules.worth(misses)) for misses in range(5)]
+        self.assertEqual(worth, [1, 0.75, 0.5, 0.25, 0])
+        self.assertEqual(100 / 20 * worth[1], 3.75)
+
+
+class GoalTests(unittest.TestCase):
+    def test_forty_ideas_are_eighty_questions_when_nothing_is_missed(self) -> None:
+        """Common practice, no published source."""
+        ideas = [f"idea-{n}" for n in range(40)]
+        right: dict[str, int] = {}
+        asked, last = 0, None
+        while (idea := next_idea(right, ideas, last)) is not None:
+            self.assertNotEqual(idea, last, "not the same twice running")
+            right[idea], last, asked = right.get(idea, 0) + 1, idea, asked + 1
+        self.assertEqual((asked, ideas_left(right, ideas)), (80, 0))
+
+    @given(st.lists(st.booleans(), max_size=60))
+    def test_a_wrong_answer_costs_no_coverage(self, outcomes: list[bool]) -> None:
+        right: dict[str, int] = {}
+        left = ideas_left(right, ["a", "b", "c"])
+        for outcome in outcomes:
+            idea = next_idea(right, ["a", "b", "c"], None)
+            if idea is None:
+                break
+            right[idea] = right.get(idea, 0) + outcome
+            now = ideas_left(right, ["a", "b", "c"])
+            self.assertEqual(left - now, int(outcome))
+            left = now
+
+    def test_a_mix_goes_by_turns_and_leaves_out_what_is_met(self) -> None:
+        asked: dict[str, int] = {}
+        turns = []
+        for _ in range(6):
+            topic = next_topic(["a", "b", "c"], asked, {"b": True})
+            asked[topic] = asked.get(topic, 0) + 1
+            turns.append(topic)
+        self.assertEqual(turns, ["a", "c"] * 3)
+        self.assertEqual(next_topic(["a", "b"], {"a": 2}, {"a": True, "b": True}), "b")
+
+
+class PaceTests(unittest.TestCase):
+    def test_it_is_learned_and_held_within_bounds(self) -> None:
+        pace = Pace()
+        for _ in range(80):
+            pace = pace.after(90, 60)
+        self.assertAlmostEqual(pace.ratio, 1.5, delta=0.06)
+        self.assertIn("longer", pace.words())
+        once = pace.after(3600, 60)
+        self.assertLess(once.ratio / pace.ratio, SLOWEST ** (1 / 60) + 1e-9, "a walk to the kettle")
+        self.assertEqual(Pace().words(), "what these questions take on the whole")
+
+    @given(st.lists(st.tuples(st.floats(0.5, 4000), st.floats(5, 300)), max_size=40))
+    def test_it_stays_between_a_quarter_and_four(self, answers: list[tuple[float, float]]) -> None:
+        pace = Pace()
+        for seconds, needed in answers:
+            pace = pace.after(seconds, needed)
+        self.assertTrue(1 / SLOWEST <= pace.ratio <= SLOWEST)
+
+
+def piece(kind: PieceKind, minutes: float, gain: float, topic: str = "t") -> Piece:
+    return Piece(kind, topic, "title", "why", minutes, gain, questions=4)
+
+
+class FillingTests(unittest.TestCase):
+    @given(
+        st.floats(5, 120),
+        st.lists(
+            st.builds(
+                piece,
+                st.sampled_from(PieceKind),
+                st.floats(0.5, 30),
+                st.floats(0, 1),
+                st.sampled_from("abc"),
+            ),
+            max_size=30,
+        ),
+    )
+    def test_it_fits_and_what_was_passed_over_was_worth_less_or_did_not_fit(
+        self, minutes: float, offered: list[Piece]
+    ) -> None:
+        taken = fill(minutes, offered)
+        used = sum(one.minutes for one in taken)
+        most = max((one.minutes for one in taken), default=0.0)
+        self.assertLessEqual(used, max(minutes, most) + 1e-6)
+        kinds = [list(PieceKind).index(one.kind) for one in taken]
+        self.assertEqual(kinds, sorted(kinds), "a recheck is not helped by what comes with it")
+        practised = [one.topic for one in taken if one.kind is PieceKind.PRACTISE]
+        self.assertEqual(len(practised), len(set(practised)), "a topic's blocks are one piece")
+
+    def test_the_most_is_taken_first_and_a_topic_gains_less_with_each_block(self) -> None:
+        recheck = piece(PieceKind.RECHECK, 4, 0.3, "old")
+        practice = blocks(piece(PieceKind.PRACTISE, 5, 0.2, "new"))
+        mend = piece(PieceKind.MEND, 2, 0.06, "old")
+        taken = fill(20, [*practice, mend, recheck])
+        self.assertEqual([one.kind.value for one in taken], ["recheck", "mend", "practise"])
+        self.assertEqual(taken[-1].questions, 8)
+        self.assertAlmostEqual(taken[-1].gain, 0.2 + 0.15)
+        self.assertEqual(fill(20, []), [])
+
+
+class FresheningTests(unittest.TestCase):
+    def test_what_was_known_and_is_wide_again(self) -> None:
+        before = [reading(60, 25), reading(60, 25), reading(60, 50)]
+        now = [reading(60, 34), reading(60, 28), reading(60, 55)]
+        self.assertEqual(faded(now, before), [0])
+
+    def test_at_most_weekly_and_ten_to_fifteen_questions(self) -> None:
+        day = datetime(2026, 3, 2, tzinfo=UTC)
+        self.assertTrue(freshening_due(2, None, day))
+        self.assertFalse(freshening_due(2, day - timedelta(days=6), day))
+        self.assertTrue(freshening_due(2, day - timedelta(days=7), day))
+        self.assertFalse(freshening_due(0, None, day))
+        self.assertEqual([freshening_questions(n) for n in (1, 4, 9)], [10, 12, 15])
+
+
+def look(**more: object) -> TopicLook:
+    kept: dict[str, object] = {
+        "title": "Tides",
+        "reading": reading(60),
+        "coverage": Coverage(1, 3, 4),
+        "met": False,
+        "secure": False,
+        "lost": False,
+        "before": 60.0,
+        "lately": 0,
+    }
+    return TopicLook(**(kept | more))  # type: ignore[arg-type]
+
+
+class AttentionTests(unittest.TestCase):
+    def told(self, topic: TopicLook, answers: int = 9, **more: object) -> tuple[Attention, str]:
+        kept: dict[str, object] = {"topics": [topic], "answers": answers, "days_away": 1.0}
+        return attention(LearnerLook(**(kept | more)))  # type: ignore[arg-type]
+
+    def test_what_is_told_apart(self) -> None:
+        self.assertEqual(self.told(look(), 0, days_away=None)[0], Attention.NOT_BEGUN)
+        kind, says = self.told(look(lately=14, before=59.5))
+        self.assertEqual(
+            (kind, says), (Attention.STUCK, "14 answers in tides in two weeks, no rise")
+        )
+        self.assertEqual(self.told(look(lately=14, before=50.0))[0], Attention.WORKING)
+        self.assertEqual(self.told(look(lately=11, before=60.0))[0], Attention.WORKING)
+        kind, says = self.told(look(), left=("Tides", 2, 4.0))
+        self.assertEqual(says, "began tides, left after two questions, four days ago")
+        self.assertEqual(self.told(look(), days_away=8.0)[0], Attention.AWAY)
+        self.assertEqual(self.told(look(lost=True))[0], Attention.LOST)
+        kind, says = self.told(look(reading=reading(85, chance=0.8)))
+        self.assertEqual((kind, says), (Attention.WAITING, "Tides: two ideas still to cover"))
+        self.assertEqual(self.told(look(met=True, secure=True))[0], Attention.SECURE)
+
+    def test_a_group_in_a_sentence(self) -> None:
+        self.assertEqual(group_headline([Attention.WORKING], 0), "Everybody is at work.")
+        kinds = [Attention.STUCK, Attention.LEFT, Attention.NOT_BEGUN]
+        told = group_headline(kinds, 1)
+        self.assertEqual(
+            told, "One person waits for your answer, one is stuck, and two are not at work."
+        )

@@ -1,0 +1,71 @@
+"""The plan to a date, against paths played one by one and against what must be so."""
+
+from __future__ import annotations
+
+import unittest
+
+import numpy as np
+
+from vendaval_core.mastery.forecast import MOST_DAYS, TopicAhead, forecasts
+from vendaval_core.measure.change import ChangeSettings
+from vendaval_core.measure.posterior import LearnerState, Posterior, Prior, infer
+from vendaval_core.measure.response import ResponseCurve
+
+CHANGE = ChangeSettings()
+CURVES = tuple(ResponseCurve(1.3, b) for b in (-1.2, -0.4, 0.4, 1.2))
+
+
+def learner(means: list[float], sd: float = 0.6) -> Posterior:
+    prior = Prior.of_course([0] * len(means), mean=0, sd=sd, within=0.3, across=0.3)
+    shifted = Prior.of(np.array(means), prior.covariance)
+    return infer(shifted, LearnerState.of(shifted))[0]
+
+
+def ahead(target: float = 1.0, left: int = 6, met: bool = False) -> TopicAhead:
+    return TopicAhead(target, 60, left, 0.0, met, CURVES)
+
+
+class ForecastTests(unittest.TestCase):
+    def test_more_time_and_a_lower_target_never_hurt(self) -> None:
+        posterior = learner([0.0, 0.5, -0.5])
+        topics = [ahead(), ahead(), ahead()]
+        plans = np.array([[10.0] * 30, [20.0] * 30, [40.0] * 30])
+        found = forecasts(posterior, topics, [0, 1, 2], plans, CHANGE, seed=3)
+        met = [float(one.by_topic.sum()) for one in found]
+        self.assertEqual(met, sorted(met))
+        self.assertLess(met[0], met[2])
+        easier = forecasts(posterior, [ahead(-1.0)] * 3, [0, 1, 2], plans[:1], CHANGE, seed=3)
+        self.assertGreater(float(easier[0].by_topic.sum()), met[0])
+
+    def test_minutes_are_spent_as_planned_and_days_off_are_kept(self) -> None:
+        plan = np.array([[20.0, 0.0, 20.0, 0.0, 20.0]])
+        (found,) = forecasts(learner([-1.0] * 4), [ahead(2.0)] * 4, [3, 1, 0, 2], plan, CHANGE, 1)
+        by_day = found.minutes.sum(axis=1)
+        np.testing.assert_allclose(by_day[[0, 2, 4]], 20, atol=1.01)
+        np.testing.assert_array_equal(by_day[[1, 3]], 0)
+        self.assertEqual(int(found.minutes[0].argmax()), 3, "what is recommended first comes first")
+        self.assertTrue(np.all(np.diff(found.met_by_day[:, 0]) >= 0))
+        self.assertTrue(np.all(found.met_by_day[:, 1] <= found.met_by_day[:, 2]))
+
+    def test_what_is_met_stays_and_no_days_bring_nothing(self) -> None:
+        topics = [ahead(met=True), ahead()]
+        (found,) = forecasts(learner([0.0, 0.0]), topics, [1], np.zeros((1, 0)), CHANGE, 1)
+        np.testing.assert_array_equal(found.by_topic, [1, 0])
+        self.assertEqual(found.deciding(), [1])
+        (capped,) = forecasts(learner([0.0, 0.0]), topics, [1], np.ones((1, 900)), CHANGE, 1)
+        self.assertEqual(len(capped.met_by_day), MOST_DAYS)
+
+    def test_the_same_seed_tells_the_same(self) -> None:
+        plan = np.full((1, 12), 25.0)
+        one, other = (
+            forecasts(learner([0.2, 0.0]), [ahead(), ahead()], [0, 1], plan, CHANGE, 7)[0]
+            for _ in range(2)
+        )
+        np.testing.assert_array_equal(one.by_topic, other.by_topic)
+        self.assertEqual(one.all_met, other.all_met)
+
+    def test_coverage_is_waited_for(self) -> None:
+        """However able, twenty right answers take at least twenty questions of a minute each."""
+        plan = np.array([[10.0]])
+        (found,) = forecasts(learner([4.0]), [ahead(0.0, left=20)], [0], plan, CHANGE, 1)
+        self.assertEqual(found.all_met, 0.0)

@@ -1,0 +1,54 @@
+import { useQuery } from '@tanstack/react-query'
+import { useCourse } from '../../account/course'
+import { Loaded } from '../../ui/states'
+import { topicsQuery } from './queries'
+
+/** Topics to choose from, by subject; those that are not taught yet cannot be chosen. */
+export function TopicPicker({
+  chosen,
+  onChange,
+}: {
+  chosen: string[]
+  onChange: (topics: string[]) => void
+}) {
+  const query = useQuery(topicsQuery(useCourse()))
+  return (
+    <Loaded query={query} what="the topics">
+      {({ subjects }) => (
+        <fieldset>
+          <legend className="text-sm text-ink-2">Topics</legend>
+          <div className="mt-1 grid gap-x-8 gap-y-4 @3xl:grid-cols-2 @5xl:grid-cols-3">
+            {subjects.map((subject) => (
+              <div key={subject.key}>
+                <p className="font-heading font-semibold text-ink-2">{subject.title}</p>
+                {subject.topics.map((topic) => (
+                  <label key={topic.key} className="flex items-center gap-3 py-1">
+                    <input
+                      type="checkbox"
+                      className="size-5 accent-gust"
+                      disabled={topic.state === 'not_yet'}
+                      checked={chosen.includes(topic.key)}
+                      onChange={(event) =>
+                        onChange(
+                          event.target.checked
+                            ? [...chosen, topic.key]
+                            : chosen.filter((one) => one !== topic.key),
+                        )
+                      }
+                    />
+                    {topic.title}
+                    {topic.misses > 0 && (
+                      <span className="text-sm text-ink-2">
+                        {topic.misses} {topic.misses === 1 ? 'miss' : 'misses'}
+                      </span>
+                    )}
+                  </label>
+                ))}
+              </div>
+            ))}
+          </div>
+        </fieldset>
+      )}
+    </Loaded>
+  )
+}
