@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
-from django.db.models.fields.json import KT
-
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.threads import actions
@@ -23,8 +21,7 @@ def _missed(person: User, topic: str | None = None) -> int:
     )
     if topic is not None:
         rows = rows.filter(revision__family__topic__key=topic)
-    said = rows.alias(verdict=KT("tries__reply__verdict"))
-    missed = said.filter(verdict="wrong").order_by("-pk").first()
+    missed = rows.filter(tries__reply__verdict__iexact="wrong").order_by("-pk").first()
     return (missed or rows.latest("pk")).pk
 
 

@@ -51,14 +51,18 @@ def note_of(run: Run) -> DiagnosticNote:
     return run.note
 
 
-def plan(learning: Learning, run: Run) -> DiagnosticPlan:
-    """The run's next step from the learner's present state."""
+def plan(learning: Learning, run: Run, now: datetime) -> DiagnosticPlan:
+    """The run's next step from the learner's present state; a freshening, which is about what time
+    did, from the state with the time since the last answer in it."""
     bank, note = learning.bank, note_of(run)
+    fresh = note.most is not None
+    posterior = learning.posterior_at(now) if fresh else learning.posterior
+    readings = learning.readings_at(now) if fresh else learning.readings
     scope = [topic for topic in bank.topics_of(run.scope) if learning.taught(topic)]
     return plan_diagnostic(
         bank.table,
-        learning.posterior,
-        learning.readings,
+        posterior,
+        readings,
         bank.scales,
         learning.importance,
         [topic.number for topic in scope],
@@ -129,7 +133,7 @@ class Diagnosing(Activity):
 
     def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
         learning, note = learning_of(run.enrolment), note_of(run)
-        planned = plan(learning, run)
+        planned = plan(learning, run, now)
         bank = learning.bank
         note.statuses = {bank.topics[t].key: s.value for t, s in planned.statuses.items()}
         note.questions_left = planned.questions_left

@@ -12,8 +12,7 @@ from ninja import Router
 from vendaval.groups.models import Enrolment
 from vendaval.people.models import User
 from vendaval.people.permissions import current_user, signed_in
-from vendaval.record.files import record_csv, record_xlsx
-from vendaval.record.statements import statements
+from vendaval.record.formats import ENDINGS, content_of
 
 from .person import export_person
 
@@ -27,11 +26,9 @@ def whole_data(person: User) -> bytes:
         kept = export_person(person, by=person)
         files.writestr("everything.json", json.dumps(kept, ensure_ascii=False, indent=1))
         for enrolment in Enrolment.objects.filter(person=person).select_related("course", "person"):
-            name = enrolment.course.key
-            files.writestr(f"{name}/record.csv", record_csv(enrolment))
-            files.writestr(f"{name}/record.xlsx", record_xlsx(enrolment))
-            told = json.dumps(list(statements(enrolment)), ensure_ascii=False, indent=1)
-            files.writestr(f"{name}/xapi.json", told)
+            for kind, ending in ENDINGS.items():
+                name = f"{enrolment.course.key}/record-{kind}.{ending}"
+                files.writestr(name, content_of(kind, enrolment))
     return out.getvalue()
 
 

@@ -108,13 +108,17 @@ class Learning:
             self.refresh_standing()
         return [self.row.standing[topic.key].reading() for topic in self.bank.topics]
 
-    def readings_at(self, now: datetime) -> list[LevelReading]:
-        """Every topic's reading with the time since the last answer taken in."""
+    def posterior_at(self, now: datetime) -> Posterior:
+        """Posterior with the time since the last answer taken in."""
         last = self.row.last_answer_at
         days = self.row.idle_days + (0.0 if last is None else (now - last).total_seconds() / 86400)
         if days < LEAST_DAYS:
-            return self.readings
-        posterior = after_days(self.bank.prior, self.state, days, CHANGE)
+            return self.posterior
+        return after_days(self.bank.prior, self.state, days, CHANGE)
+
+    def readings_at(self, now: datetime) -> list[LevelReading]:
+        """Every topic's reading with the time since the last answer taken in."""
+        posterior = self.posterior_at(now)
         return read_levels(posterior.marginals, posterior.sd, self.bank.scales, self.targets)
 
     def family(self, key: str) -> FamilyHistory:

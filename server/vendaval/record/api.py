@@ -2,27 +2,23 @@
 
 from __future__ import annotations
 
-import json
-from typing import Annotated, Literal
+from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 from pydantic import BaseModel, Field
 
 from vendaval.groups.addresses import CourseKey
-from vendaval.groups.models import Enrolment
 from vendaval.groups.queries import own_enrolment, related_enrolment
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.work.models import Purpose
 
 from . import queries, tries
-from .files import record_csv, record_xlsx
+from .formats import ENDINGS, Format, content_of
 from .schemas import RecordOut, Result, TriesOut, TryOut
-from .statements import statements
 
 router = Router(auth=signed_in, tags=["record"])
 OWN, LEARNER = "/courses/{slug:course}/record", "/learners/{int:enrolment_id}/record"
-Format = Literal["xlsx", "csv", "xapi"]
 KINDS = {
     "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
     "csv": "text/csv; charset=utf-8",
@@ -66,23 +62,12 @@ def own_try(request: HttpRequest, course: CourseKey, try_id: int) -> TryOut:
 def export(request: HttpRequest, course: CourseKey, kind: Format) -> HttpResponse:
     """My record as a file: a workbook, comma-separated values, or xAPI statements."""
     enrolment = own_enrolment(current_user(request), course, "export_record")
-    return file_of(kind, f"record-{course}", _content(kind, enrolment))
-
-
-def _content(kind: Format, enrolment: Enrolment) -> bytes:
-    match kind:
-        case "xlsx":
-            return record_xlsx(enrolment)
-        case "csv":
-            return record_csv(enrolment)
-        case "xapi":
-            return json.dumps(list(statements(enrolment)), ensure_ascii=False, indent=1).encode()
+    return file_of(kind, f"record-{course}", content_of(kind, enrolment))
 
 
 def file_of(kind: Format, name: str, content: bytes) -> HttpResponse:
     """A file to be saved."""
-    ending = "json" if kind == "xapi" else kind
-    disposition = f'attachment; filename="{name}.{ending}"'
+    disposition = f'attachment; filename="{name}.{ENDINGS[kind]}"'
     return HttpResponse(
         content, content_type=KINDS[kind], headers={"Content-Disposition": disposition}
     )

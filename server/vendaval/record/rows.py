@@ -9,7 +9,7 @@ from datetime import datetime
 from vendaval.groups.models import Enrolment
 from vendaval.work.models import Try
 
-from .tries import LOADED, Filter, lines, tries_in
+from .tries import Filter, lines, loaded, tries_in
 
 AT_A_TIME = 500
 
@@ -44,7 +44,7 @@ def record_rows(enrolment: Enrolment) -> Iterator[tuple[RecordRow, Try]]:
     after = 0
     while True:
         rows = tries_in(enrolment, Filter()).filter(pk__gt=after)
-        page = list(rows.select_related(*LOADED).order_by("pk")[:AT_A_TIME])
+        page = list(loaded(rows).order_by("pk")[:AT_A_TIME])
         for row, line in zip(page, lines(enrolment, page), strict=True):
             yield _row(row, line.model_dump()), row
         if len(page) < AT_A_TIME:

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from django.db.models import Q, QuerySet
-from django.db.models.fields.json import KT
 
 from vendaval.bank.snapshot import CourseBank, course_bank, version_of
 from vendaval.delivery.schemas import PlaceOut
@@ -28,10 +27,9 @@ from vendaval_core.measure.evidence import WeightReason
 from .schemas import Result, TriesOut, TryLineOut, TryOut
 
 PAGE = 50
-LOADED = (
-    "presentation__run__enrolment__course",
-    "presentation__revision__family__topic",
-)
+LOADED = ("presentation__run", "presentation__revision__family__topic")
+LEFT_OUT = ("presentation__revision__data", "presentation__run__note", "presentation__why")
+USUAL_SECONDS = 60.0
 WHY = {
     WeightReason.HELPED: "help was opened first",
     WeightReason.RAPID: "faster than it can be read",
@@ -61,18 +59,23 @@ def tries_in(enrolment: Enrolment, wanted: Filter) -> QuerySet[Try]:
     if wanted.purpose is not None:
         rows = rows.filter(presentation__run__purpose=wanted.purpose)
     if wanted.result is not None:
-        rows = rows.alias(verdict=KT("reply__verdict")).filter(verdict=wanted.result)
-    rows = rows.alias(title=KT("presentation__revision__data__title"))
+        rows = rows.filter(reply__verdict__iexact=wanted.result)
     for word in wanted.words.split()[:6]:
-        rows = rows.filter(Q(title__icontains=word) | Q(topic__title__icontains=word))
+        title = Q(presentation__revision__data__title__icontains=word)
+        rows = rows.filter(title | Q(topic__title__icontains=word))
     return rows
+
+
+def loaded(rows: QuerySet[Try]) -> QuerySet[Try]:
+    """Tries with what listing them needs."""
+    return rows.select_related(*LOADED).defer(*LEFT_OUT)
 
 
 def tries_page(enrolment: Enrolment, wanted: Filter, older: int | None) -> TriesOut:
     """A page of tries, the latest first."""
     rows = tries_in(enrolment, wanted)
     page = rows if older is None else rows.filter(pk__lt=older)
-    found = list(page.select_related(*LOADED).order_by("-pk")[: PAGE + 1])
+    found = list(loaded(page).order_by("-pk")[: PAGE + 1])
     return TriesOut(
         total=rows.count(),
         tries=list(lines(enrolment, found[:PAGE])),
@@ -132,8 +135,10 @@ def _line(
 
 
 def needed_seconds(shown: Presentation, bank: CourseBank) -> float:
-    """Seconds that such questions take on the whole."""
-    return typical_seconds(shown.revision.family, shown.revision.data.seconds)
+    """Seconds that such questions take on the whole; the usual ones for what was taken out."""
+    item = bank.families.get(shown.revision.family.key)
+    guess = item.family.seconds if item is not None else USUAL_SECONDS
+    return typical_seconds(shown.revision.family, guess)
 
 
 def try_page(enrolment: Enrolment, try_id: int) -> TryOut:

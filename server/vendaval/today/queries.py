@@ -65,7 +65,7 @@ def _first_words(step: StepOut) -> str:
     match step.kind:
         case "study":
             return "A page to read comes first."
-        case "carry_on":
+        case "carry_on" | "spell":
             return f"{step.minutes} min would finish what you began."
         case "recheck":
             return f"{step.minutes} min would show whether what was met still holds."

@@ -12,6 +12,7 @@ from vendaval.diagnostic.queries import faded_topics, left_open
 from vendaval.levels.learning import Learning
 from vendaval.levels.queries import past_levels, standings
 from vendaval.levels.settings import CHANGE
+from vendaval.planning.spells import spell_under_way
 from vendaval.recheck.queries import days_since, due_topics, recheck_under_way
 from vendaval.review.queries import miss_counts, sure_misses
 from vendaval.work.kept import DiagnosticNote, RecheckNote
@@ -26,6 +27,7 @@ from vendaval_core.mastery.recommend import (
     counted,
     minutes_for,
     next_steps,
+    share_of,
 )
 
 from .schemas import StepOut
@@ -111,6 +113,22 @@ def _recheck_step(learning: Learning, now: datetime) -> Step | None:
     return Step(StepKind.RECHECK, None, title, reason, minutes, questions, 0.95, run)
 
 
+def _spell_step(learning: Learning) -> Step | None:
+    """The spell of work that was left."""
+    spell = spell_under_way(learning.enrolment)
+    if spell is None:
+        return None
+    left = [note for note in spell.pieces if note.state in {"begun", "waiting"}]
+    done = len(spell.pieces) - len(left)
+    minutes = max(1, round(sum(note.minutes for note in left)))
+    reason = f"{share_of(done, len(spell.pieces), 'piece').capitalize()} behind you."
+    if left:
+        reason += f" Next: {left[0].title[:1].lower()}{left[0].title[1:]}."
+    title = f"Carry on your {spell.minutes} minutes"
+    questions = sum(note.questions for note in left)
+    return Step(StepKind.SPELL, None, title, reason, minutes, questions, 1.0, spell.pk)
+
+
 def _freshen_step(learning: Learning, now: datetime) -> Step | None:
     """Some questions over what has faded, at most once a week."""
     topics = faded_topics(learning, now)
@@ -135,7 +153,8 @@ def steps_for(learning: Learning, now: datetime, aside: Collection[str]) -> list
     ]
     study = _study_steps(learning)
     first = [step for step, _ in study.values()]
-    first += [step for step in [_recheck_step(learning, now)] if step is not None]
+    spell, recheck = _spell_step(learning), _recheck_step(learning, now)
+    first = [step for step in (spell, *first, recheck) if step is not None]
     found = next_steps(
         standings(learning, misses),
         topics,
@@ -146,7 +165,7 @@ def steps_for(learning: Learning, now: datetime, aside: Collection[str]) -> list
     )
     fresh = _freshen_step(learning, now)
     if fresh is not None:
-        found.insert(min(len(first) + 1, len(found)), fresh)
+        found.insert(len(first), fresh)
     past = past_levels(enrolment)
     shown = [step for step in found if step.key not in aside][:MOST_STEPS]
     return [

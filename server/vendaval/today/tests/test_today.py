@@ -1,7 +1,13 @@
 """Today, topics and study pages: what a learner may look at without beginning anything."""
 
+from datetime import timedelta
 from typing import Any
 
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
+
+from vendaval.bank.snapshot import course_bank
+from vendaval.today.models import StepChoice
 from vendaval.work.models import HelpOpened, Presentation, Run
 from vendaval.work.tests.builders import CourseTestCase, right, wrong
 
@@ -63,3 +69,57 @@ class TodayTests(CourseTestCase):
         reply: Any = self.answer(question["id"], right(question["id"]))
         self.assertIn("opened help first", reply["feedback"]["level"]["sentence"])
         self.assertIsNone(self.get("/topics/height-at-a-time")["line"]["reading"]["level"])
+
+    def test_a_step_is_put_off_turned_down_and_brought_back(self) -> None:
+        keys = [step["key"] for step in self.get("/today")["steps"]]
+        first, second = keys[:2]
+        tomorrow = (self.clock() + timedelta(days=1)).date().isoformat()
+        body = {"step": first, "title": "First", "until": tomorrow}
+        today = self.post("/steps/put-aside", body)
+        self.assertEqual([step["key"] for step in today["steps"]], keys[1:])
+        coming = [(one["kind"], one["on"]) for one in today["coming"]]
+        self.assertEqual(coming, [("put_off", tomorrow)])
+        self.post("/steps/put-aside", {"step": second, "title": "Second"})
+        self.clock.forward(days=1)
+        today = self.get("/today")
+        self.assertIn(first, [step["key"] for step in today["steps"]], "its day has come")
+        self.assertEqual([one["key"] for one in today["put_aside"]], [second])
+        today = self.post("/steps/bring-back", {"step": second})
+        self.assertIn(second, [step["key"] for step in today["steps"]])
+        self.post("/steps/bring-back", {"step": second}, status=404)
+        past = {"step": first, "title": "First", "until": "2026-03-01"}
+        self.post("/steps/put-aside", past, status=422)
+        self.assertEqual(StepChoice.objects.count(), 2, "what was decided is kept")
+
+    def test_what_has_faded_is_freshened_at_most_weekly(self) -> None:
+        question, turn = self.diagnose("tides")["question"], 0
+        while question is not None:
+            given = right(question["id"]) if turn % 3 else wrong(question["id"])
+            question, turn = self.answer(question["id"], given)["next"], turn + 1
+        self.assertNotIn("freshen", self.kinds())
+        self.clock.forward(days=160)
+        self.assertIn("freshen", self.kinds())
+        state = self.post("/runs", {"purpose": "diagnostic", "fresh": True})
+        subjects = {
+            course_bank(self.course).topic(t["key"]).subject for t in state["run"]["topics"]
+        }
+        self.assertEqual(subjects, {"tides"})
+        self.assertLessEqual(state["run"]["left"]["most"], 15)
+        asked = 0
+        while state["question"] is not None:
+            reply = self.answer(state["question"]["id"], right(state["question"]["id"]))
+            asked, state = asked + 1, {"question": reply["next"]}
+        self.assertTrue(1 <= asked <= 15)
+        self.assertNotIn("freshen", self.kinds())
+        self.post("/runs", {"purpose": "diagnostic", "fresh": True}, status=409)
+
+    def kinds(self) -> list[str]:
+        return [step["kind"] for step in self.get("/today")["steps"]]
+
+    def test_a_bounded_number_of_queries(self) -> None:
+        question = self.practise("tidal-terms")
+        for _ in range(5):
+            question = self.onward(self.answer(question["id"], right(question["id"])))
+        with CaptureQueriesContext(connection) as captured:
+            self.get("/today")
+        self.assertLessEqual(len(captured), 15)

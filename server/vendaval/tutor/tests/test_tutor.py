@@ -1,0 +1,126 @@
+"""A tutor's group before a lesson, and a learner's pages as others read them."""
+
+from datetime import timedelta
+from typing import Any
+
+from django.test import Client
+
+from vendaval.groups.actions import join_group, put_in_charge
+from vendaval.groups.models import Group
+from vendaval.people.actions import link_guardian
+from vendaval.people.models import Role
+from vendaval.work.models import Run
+from vendaval.work.tests.builders import (
+    CourseTestCase,
+    a_learner,
+    enrolment_of,
+    right,
+    with_role,
+    wrong,
+)
+
+
+class GroupTests(CourseTestCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.group = Group.objects.create(course=self.course, title="Tuesday")
+        join_group(self.group, enrolment_of(self.learner))
+        self.tutor = with_role(self.course, Role.TUTOR)
+        put_in_charge(self.group, self.tutor)
+        self.desk = Client()
+        self.desk.force_login(self.tutor)
+
+    def page(self) -> Any:
+        return self.desk.get(f"/api/groups/{self.group.pk}").json()
+
+    def row(self) -> Any:
+        return self.page()["learners"][0]
+
+    def test_not_begun_begun_and_left_and_at_work(self) -> None:
+        self.assertEqual((self.row()["kind"], self.row()["says"]), ("not_begun", "has not begun"))
+        self.diagnose("tides")
+        self.clock.forward(days=3)
+        self.assertEqual(self.row()["kind"], "left", "begun is told apart from never opened")
+        Run.objects.update(ended_at=self.clock())
+        question = self.practise("tidal-terms")
+        self.answer(question["id"], right(question["id"]))
+        self.assertEqual(self.row()["kind"], "working")
+        self.clock.forward(days=9)
+        Run.objects.update(ended_at=self.clock())
+        self.assertEqual(self.row()["kind"], "away")
+
+    def test_many_answers_without_a_rise_are_said(self) -> None:
+        question = self.practise("height-at-a-time")
+        for turn in range(36):
+            if turn == 20:
+                self.clock.forward(days=15)
+            well = turn % 2 and turn < 20
+            given = right(question["id"]) if well else wrong(question["id"])
+            reply = self.answer(question["id"], given)
+            if not reply["question"]["closed"]:
+                reply = self.post(f"/questions/{question['id']}/working")
+            question = self.onward(reply)
+        row = self.row()
+        self.assertEqual(row["kind"], "stuck", row["says"])
+        self.assertIn("in height at a time in two weeks", row["says"])
+
+    def test_means_are_of_known_levels_and_say_of_how_many(self) -> None:
+        column = next(t for t in self.page()["topics"] if t["key"] == "tidal-terms")
+        self.assertEqual((column["mean"], column["known"]), (None, 0))
+        question = self.practise("tidal-terms")
+        for _ in range(12):
+            question = self.onward(self.answer(question["id"], right(question["id"])))
+        column = next(t for t in self.page()["topics"] if t["key"] == "tidal-terms")
+        level = self.get("/topics/tidal-terms")["line"]["reading"]["level"]
+        self.assertEqual((column["mean"], column["known"]), (level, 1))
+
+    def test_as_many_queries_for_many_learners_as_for_few(self) -> None:
+        self.page()
+        for count in (1, 9):
+            while self.group.members.count() < count:
+                name = f"learner-{self.group.members.count()}"
+                join_group(self.group, enrolment_of(a_learner(self.course, name)))
+            with self.assertNumQueries(9):
+                self.page()
+
+    def test_settings_are_kept_whole_or_refused(self) -> None:
+        address = f"/api/groups/{self.group.pk}/settings"
+        exam = (self.clock().date() + timedelta(days=9)).isoformat()
+        body = {"title": "Wednesday", "exam_on": exam, "targets": {"buoyage": 85}}
+        body |= {"importance": {"buoyage": 2}, "not_taught": ["tidal-terms"], "tries": 2}
+        kept = self.desk.put(address, body, "application/json").json()
+        self.assertEqual((kept["title"], kept["exam_on"], kept["tries"]), ("Wednesday", exam, 2))
+        buoyage = next(t for t in kept["topics"] if t["key"] == "buoyage")
+        self.assertEqual((buoyage["target"], buoyage["importance"]), (85, 2))
+        for wrong_body in ({"targets": {"knots": 80}}, {"tries": 9}, {"not_taught": ["knots"]}):
+            refused = self.desk.put(address, body | wrong_body, "application/json")
+            self.assertEqual(refused.status_code, 422, wrong_body)
+        self.assertEqual(self.desk.get(address).json(), kept)
+
+    def test_tutor_and_guardian_read_the_learners_own_figures(self) -> None:
+        question = self.practise("tidal-terms")
+        self.answer(question["id"], wrong(question["id"]))
+        guardian, teresa = Client(), with_role(self.course, Role.GUARDIAN)
+        link_guardian(teresa, self.learner)
+        guardian.force_login(teresa)
+        own = self.get("/topics/tidal-terms")
+        learner = f"/api/learners/{enrolment_of(self.learner).pk}"
+        for client in (self.desk, guardian):
+            page = client.get(learner).json()
+            self.assertEqual((page["name"], page["misses"]), ("Ana Lima", 1))
+            self.assertEqual(client.get(f"{learner}/topics/tidal-terms").json(), own)
+            tries = client.get(f"{learner}/record/tries").json()
+            self.assertEqual(tries, self.get("/record/tries"))
+        self.assertEqual(guardian.get("/api/wards").json()["wards"][0]["name"], "Ana Lima")
+
+    def test_signals_are_questions_with_their_evidence(self) -> None:
+        question = self.practise("tidal-terms")
+        for _ in range(7):
+            reply = self.answer(question["id"], wrong(question["id"]), after=1)
+            if not reply["question"]["closed"]:
+                reply = self.post(f"/questions/{question['id']}/working")
+            question = self.onward(reply)
+        page = self.desk.get(f"/api/learners/{enrolment_of(self.learner).pk}").json()
+        (signal,) = [one for one in page["signals"] if "before the question can be read" in one]
+        self.assertTrue(signal.endswith("?"))
+        self.assertRegex(signal, r"^\d+ of the latest \d+ answers")
