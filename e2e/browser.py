@@ -155,16 +155,20 @@ class BrowserTestCase(StaticLiveServerTestCase):
     def tearDown(self) -> None:
         self.assertEqual(self.errors, [])
 
-    def sign_in(self, page: Page | None = None) -> None:
-        """Signed in by a session of its own, on Today. `test_story` signs in by hand."""
-        page = page or self.page
+    def enter(self, page: Page, person: User, path: str) -> None:
+        """Somebody signed in by a session of their own, at an address of the application."""
         client = Client()
-        client.force_login(self.learner)
+        client.force_login(person)
         session = client.cookies[settings.SESSION_COOKIE_NAME].value
         page.context.add_cookies(
             [{"name": settings.SESSION_COOKIE_NAME, "value": session, "url": self.live_server_url}]
         )
-        page.goto(self.address())
+        page.goto(f"{self.live_server_url}{path}")
+
+    def sign_in(self, page: Page | None = None) -> None:
+        """The learner signed in, on Today. `test_story` signs in by hand."""
+        page = page or self.page
+        self.enter(page, self.learner, f"/courses/{self.course.key}")
         expect(page.get_by_role("heading", name="Where you stand", exact=True)).to_be_visible()
 
     def open_rehearsal(self) -> None:
@@ -265,19 +269,18 @@ class BrowserTestCase(StaticLiveServerTestCase):
         button.click()
         expect(self.page.get_by_role("region", name="Feedback")).to_have_count(0)
 
-    def assert_accessible(self, where: str) -> None:
+    def assert_accessible(self, where: str, page: Page | None = None) -> None:
         """axe finds nothing serious, and nothing scrolls sideways."""
-        self.page.wait_for_function(
-            "document.getAnimations().every((a) => a.playState !== 'running')"
-        )
-        found = Axe().run(self.page)
+        page = page or self.page
+        page.wait_for_function("document.getAnimations().every((a) => a.playState !== 'running')")
+        found = Axe().run(page)
         serious = [
             f"{v['id']}: {v['nodes'][0]['html'][:160]}"
             for v in found.response["violations"]
             if v["impact"] in {"serious", "critical"}
         ]
         self.assertEqual(serious, [], where)
-        width = self.page.evaluate("document.documentElement.scrollWidth - window.innerWidth")
+        width = page.evaluate("document.documentElement.scrollWidth - window.innerWidth")
         self.assertLessEqual(width, 0, f"{where} scrolls sideways")
 
 

@@ -13,6 +13,7 @@ from vendaval.rehearsal.api import router as rehearsal
 from vendaval.review.api import router as review
 from vendaval.shared.errors import install
 from vendaval.threads.api import router as threads
+from vendaval.today.api import own_calendar
 from vendaval.today.api import router as today
 from vendaval.tutor.api import router as tutor
 from vendaval.work.api import router as work
@@ -21,7 +22,7 @@ COURSE = "/courses/{slug:course}"
 
 api = NinjaAPI(title="Vendaval", version="1", docs_url=None, urls_namespace="api")
 install(api)
-for router in (people, groups, notices, threads, record, tutor, keeping):
+for router in (people, groups, notices, threads, record, tutor, own_calendar, keeping):
     api.add_router("", router)
 for router in (today, work, review, quiz, planning):
     api.add_router(COURSE, router)

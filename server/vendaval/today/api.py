@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from vendaval.groups.addresses import CourseKey
@@ -10,9 +10,10 @@ from vendaval.groups.queries import own_enrolment
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.work.actions import open_study
 
-from . import choices, queries, study, topic
+from . import calendar, choices, queries, study, topic
 from .schemas import (
     BringBackIn,
+    CalendarOut,
     PracticePlanOut,
     PutAsideIn,
     StudyPageOut,
@@ -76,3 +77,30 @@ def opened(request: HttpRequest, course: CourseKey, key: str, section: str) -> S
     text = study.study_text(own_enrolment(user, course, "open_study").course, key, section)
     open_study(user, course, key, section)
     return text
+
+
+own_calendar = Router(auth=signed_in, tags=["calendar"])
+
+
+@own_calendar.get("/calendar", response=CalendarOut, operation_id="get_calendar_key")
+def get_key(request: HttpRequest) -> CalendarOut:
+    """Where my private calendar is read, if I made one."""
+    return CalendarOut.of(calendar.calendar_key(current_user(request)))
+
+
+@own_calendar.post("/calendar", response=CalendarOut, operation_id="make_calendar_key")
+def make_key(request: HttpRequest) -> CalendarOut:
+    """Make an address for my calendar; the one before opens nothing any more."""
+    return CalendarOut.of(calendar.make_calendar_key(current_user(request)))
+
+
+@own_calendar.delete("/calendar", response=CalendarOut, operation_id="end_calendar_key")
+def end_key(request: HttpRequest) -> CalendarOut:
+    calendar.end_calendar_key(current_user(request))
+    return CalendarOut(address=None)
+
+
+@own_calendar.get("/calendar/{key}.ics", operation_id="get_calendar", auth=None)
+def read(request: HttpRequest, key: str) -> HttpResponse:
+    """The feed itself, for whoever holds its address."""
+    return HttpResponse(calendar.feed(key), content_type="text/calendar; charset=utf-8")

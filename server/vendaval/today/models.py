@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
@@ -27,3 +28,15 @@ class StepChoice(models.Model):
                 name="one_choice_a_step",
             )
         ]
+
+
+class CalendarKey(models.Model):
+    """What lets a calendar read a learner's days to come, without signing in; nobody can guess it.
+    ended_at: when its owner ended it."""
+
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="calendar_keys"
+    )
+    key = models.CharField(max_length=43, unique=True)
+    made_at = models.DateTimeField()
+    ended_at = models.DateTimeField(null=True)

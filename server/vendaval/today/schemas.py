@@ -11,6 +11,8 @@ from vendaval.delivery.part_schemas import FigureOut
 from vendaval.delivery.schemas import PlaceOut, ReadingOut, StudyLinkOut
 from vendaval.work.models import Purpose
 
+from .models import CalendarKey
+
 TopicState = Literal["unknown", "working", "met", "secure", "check", "not_yet"]
 StepKey = Annotated[str, Field(max_length=140, pattern=r"^[a-z_]+(:[a-z0-9._-]+)?$")]
 
@@ -187,3 +189,13 @@ class PracticePlanOut(BaseModel):
     steps: list[StepOut]
     met: list[TopicLineOut]
     pace: str
+
+
+class CalendarOut(BaseModel):
+    """Where a private calendar is read, as a path; null when there is none."""
+
+    address: str | None
+
+    @classmethod
+    def of(cls, key: CalendarKey | None) -> CalendarOut:
+        return cls(address=None if key is None else f"/api/calendar/{key.key}.ics")

@@ -33,6 +33,7 @@ export const keys = {
   notices: ['notices'] as const,
   mail: ['notices', 'mail'] as const,
   outbox: ['outbox'] as const,
+  calendar: ['calendar'] as const,
   links: ['links'] as const,
   threads: ['threads'] as const,
   threadList: (of: string, filter: object) => ['threads', of, filter] as const,

@@ -734,6 +734,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Key
+         * @description Where my private calendar is read, if I made one.
+         */
+        get: operations["get_calendar_key"];
+        put?: never;
+        /**
+         * Make Key
+         * @description Make an address for my calendar; the one before opens nothing any more.
+         */
+        post: operations["make_calendar_key"];
+        /** End Key */
+        delete: operations["end_calendar_key"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{key}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read
+         * @description The feed itself, for whoever holds its address.
+         */
+        get: operations["get_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/own-data": {
         parameters: {
             query?: never;
@@ -2912,6 +2957,14 @@ export interface components {
             wards: components["schemas"]["WardOut"][];
         };
         /**
+         * CalendarOut
+         * @description Where a private calendar is read, as a path; null when there is none.
+         */
+        CalendarOut: {
+            /** Address */
+            address: string | null;
+        };
+        /**
          * ComingOut
          * @description What a day to come brings.
          */
@@ -4800,6 +4853,86 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["WardsOut"];
                 };
+            };
+        };
+    };
+    get_calendar_key: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
+                };
+            };
+        };
+    };
+    make_calendar_key: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
+                };
+            };
+        };
+    };
+    end_calendar_key: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
+                };
+            };
+        };
+    };
+    get_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

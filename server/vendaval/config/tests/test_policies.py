@@ -28,7 +28,8 @@ from vendaval.work.tests.builders import (
     wrong,
 )
 
-OPEN = {"get_session", "health", "list_outbox"}
+# A calendar is opened by an address that nobody can guess.
+OPEN = {"get_session", "health", "list_outbox", "get_calendar"}
 TOKEN_ONLY = {"sign_in", "sign_in_demo"}
 # What concerns nobody but whoever asks, or is opened by a code.
 SIGNED_IN = {
@@ -43,6 +44,9 @@ SIGNED_IN = {
     "get_mail_choices",
     "set_mail_choices",
     "export_own_data",
+    "get_calendar_key",
+    "make_calendar_key",
+    "end_calendar_key",
 }
 # What an own request answers where the thing asked for is there, but not to be had like this.
 OWN = {

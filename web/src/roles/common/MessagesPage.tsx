@@ -58,7 +58,9 @@ function Notices({ first }: { first: Schemas['NoticesOut'] }) {
             <p className="flex flex-wrap items-baseline justify-between gap-x-6">
               <Link to={notice.path} className="font-semibold text-gust hover:underline">
                 {!notice.read && (
-                  <span className="mr-2 rounded bg-sun px-1.5 text-sm text-deep">new</span>
+                  <>
+                    <span className="mr-2 rounded bg-sun px-1.5 text-sm text-deep">new</span>{' '}
+                  </>
                 )}
                 {notice.title}
               </Link>

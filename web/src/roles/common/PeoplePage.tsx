@@ -8,6 +8,7 @@ import { Input, Labelled, Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { day, longDay } from '../../ui/words'
+import { CalendarLink } from './CalendarLink'
 import { JoinForm } from './JoinForm'
 import { linksQuery } from './queries'
 
@@ -51,6 +52,7 @@ export default function PeoplePage({ account }: { account: Account }) {
           </>
         )}
       </Loaded>
+      {learns && <CalendarLink />}
       <section>
         <h2 className="text-xl">My own data</h2>
         <p className="mt-1 mb-3 max-w-2xl text-ink-2">

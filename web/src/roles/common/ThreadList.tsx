@@ -80,7 +80,9 @@ function Line({ thread, own }: { thread: Schemas['ThreadLineOut']; own: boolean 
           className={`text-gust hover:underline ${thread.unread ? 'font-bold' : 'font-semibold'}`}
         >
           {thread.unread && (
-            <span className="mr-2 rounded bg-sun px-1.5 text-sm text-deep">new</span>
+            <>
+              <span className="mr-2 rounded bg-sun px-1.5 text-sm text-deep">new</span>{' '}
+            </>
           )}
           {thread.title}
         </Link>

@@ -56,6 +56,11 @@ export const linksQuery = queryOptions({
   queryFn: () => call(api.GET('/api/links')),
 })
 
+export const calendarQuery = queryOptions({
+  queryKey: keys.calendar,
+  queryFn: () => call(api.GET('/api/calendar')),
+})
+
 export const mailQuery = queryOptions({
   queryKey: keys.mail,
   queryFn: () => call(api.GET('/api/notices/mail')),

@@ -56,8 +56,13 @@ export function PutAside({ steps }: { steps: Today['put_aside'] }) {
             <span className="text-ink-2">
               {step.until ? `until ${shortWeekday(step.until)}` : 'turned down'}
             </span>
-            <Button kind="quiet" disabled={back.isPending} onClick={() => back.mutate(step.key)}>
-              Bring back<span className="sr-only">: {step.title}</span>
+            <Button
+              kind="quiet"
+              aria-label={`Bring back: ${step.title}`}
+              disabled={back.isPending}
+              onClick={() => back.mutate(step.key)}
+            >
+              Bring back
             </Button>
           </li>
         ))}

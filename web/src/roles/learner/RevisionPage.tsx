@@ -86,9 +86,10 @@ function Section({ item }: { item: Item }) {
       <div className="flex flex-wrap gap-2">
         <Link
           to={to(`/study/${study.topic}#${study.section}`)}
+          aria-label={`Read: ${study.title}`}
           className={buttonClass(item.studied ? 'quiet' : 'plain')}
         >
-          Read<span className="sr-only">: {study.title}</span>
+          Read
         </Link>
         {item.families.length > 0 && (
           <Button
@@ -99,9 +100,13 @@ function Section({ item }: { item: Item }) {
             Two questions on it
           </Button>
         )}
-        <Button kind="quiet" disabled={mark.isPending} onClick={() => mark.mutate()}>
+        <Button
+          kind="quiet"
+          aria-label={`${item.studied ? 'Put it back' : 'Mark as studied'}: ${study.title}`}
+          disabled={mark.isPending}
+          onClick={() => mark.mutate()}
+        >
           {item.studied ? 'Put it back' : 'Mark as studied'}
-          <span className="sr-only">: {study.title}</span>
         </Button>
       </div>
       <Problem error={start.error ?? mark.error} />

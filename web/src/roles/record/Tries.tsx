@@ -37,8 +37,10 @@ export function Tries({ whose, topics, tryAt }: Props) {
     setPages([])
   }
   return (
-    <section className="mt-9 print:hidden">
-      <h2 className="text-xl">Every try</h2>
+    <section aria-labelledby="tries" className="mt-9 print:hidden">
+      <h2 id="tries" className="text-xl">
+        Every try
+      </h2>
       <div className="mt-2 flex flex-wrap items-end gap-3">
         <Labelled label="With these words">
           <Input

@@ -18,11 +18,12 @@ from vendaval.demo.benchmarks.alone import beside_peers, update_and_selection
 from vendaval.demo.benchmarks.answers import whole_answers
 from vendaval.demo.benchmarks.calibration import two_parameters
 from vendaval.demo.benchmarks.change import bars_for_change
+from vendaval.demo.benchmarks.pages import pages
 from vendaval.demo.benchmarks.rebuild import rebuilding
 from vendaval.demo.benchmarks.timing import Figures
 from vendaval.demo.benchmarks.versions import making_versions
 
-PARTS = ("versions", "alone", "answers", "change", "calibration", "rebuild")
+PARTS = ("versions", "alone", "answers", "pages", "change", "calibration", "rebuild")
 
 
 @contextmanager
@@ -53,13 +54,16 @@ class Command(BaseCommand):
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--json", action="store_true", help="print one JSON object")
         parser.add_argument("--answers", type=int, default=200, help="whole answers to time")
+        parser.add_argument("--tries", type=int, default=2000, help="tries of history for pages")
         parser.add_argument("--runs", type=int, default=300, help="runs a bar for change")
         parser.add_argument("--learners", type=int, default=512, help="learners to rebuild")
         parser.add_argument(
             "--only", default=",".join(PARTS), help=f"parts, with commas: {', '.join(PARTS)}"
         )
 
-    def handle(self, *, only: str, answers: int, runs: int, learners: int, **options: Any) -> None:
+    def handle(
+        self, *, only: str, answers: int, tries: int, runs: int, learners: int, **options: Any
+    ) -> None:
         wanted = only.split(",")
         if unknown := set(wanted) - set(PARTS):
             raise CommandError(f"no such part: {', '.join(sorted(unknown))}")
@@ -72,6 +76,9 @@ class Command(BaseCommand):
         if "answers" in wanted:
             with copied_database():
                 figures["whole_answer"] = whole_answers(answers)
+        if "pages" in wanted:
+            with copied_database():
+                figures["pages"] = pages(tries)
         if "change" in wanted:
             figures["change"] = bars_for_change(runs)
         if "calibration" in wanted:
