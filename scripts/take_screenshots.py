@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import subprocess
 import sys
 import time
@@ -89,7 +90,7 @@ def views(browser: Browser) -> None:
     phone = page_of(browser, "Inês", 390, 844)
     shoot(phone, "today-narrow")
     learned = page_of(browser, "Tomás")
-    learned.get_by_role("button", name="Recheck: ").click()
+    learned.get_by_role("button", name=re.compile("^Recheck: ")).click()
     learned.get_by_role("button", name="Send answer").wait_for()
     shoot(learned, "recheck")
     curve = learned.get_by_role("application").first

@@ -1,7 +1,7 @@
 """What to do next and why, in one sentence made from the learner's own numbers.
 
-Topics are ordered by the expected rise of importance-weighted chance of being at the target,
-per minute. The block length and the factors below are judgements.
+Topics are ordered by the targets expected to be met per minute, weighted by importance. The
+factors below are judgements.
 """
 
 from __future__ import annotations
@@ -11,13 +11,14 @@ from dataclasses import dataclass
 from enum import StrEnum
 from math import ceil
 
-from ..measure.change import ChangeSettings, after_learning
-from ..measure.grid import Array, probability_above
+from ..measure.change import ChangeSettings
+from ..measure.grid import THETA, Array
 from ..measure.level import LevelReading, LevelScale
 from .practice import LIKELY_ENOUGH, STEADY_ENOUGH, Coverage, target_met
 
 MOST_STEPS = 5
-BLOCK = 8
+EXPECTED_RIGHT = 0.75
+LEAST = 1e-6
 UNMET_PREREQUISITE = 0.35
 PER_MISS = 0.15
 RECENT_EFFORT = 0.5
@@ -99,14 +100,22 @@ def minutes_for(questions: int, seconds: float) -> int:
 
 
 def practice_value(standing: TopicStanding, settings: ChangeSettings) -> float:
-    """Expected rise of importance-weighted chance at the target, per minute of practice."""
-    target = standing.scale.ability(standing.reading.target)
-    learned = after_learning(standing.marginal, BLOCK, settings)
-    rise = probability_above(learned, target) - standing.reading.chance
-    minutes = BLOCK * standing.seconds * SLACK / 60
-    missing = standing.coverage.answers_left
-    cover = standing.reading.chance * missing / max(missing, BLOCK)
-    value = standing.importance * (rise + 0.5 * cover) / minutes
+    """Targets expected to be met, weighted by importance, per minute of practice.
+
+    Whoever is at the target already needs the answers that cover it and show it; whoever is below
+    needs the answers, too, that the distance takes by the learning model. Shortest first is what
+    meets most targets soonest: Smith's rule (1956) for jobs by weight and length. The simulated
+    weeks of docs/measurement.md hold it against what was tried before.
+    """
+    reading, marginal = standing.reading, standing.marginal
+    target = standing.scale.ability(reading.target)
+    below = target > THETA
+    short = float(marginal[below] @ (target - THETA[below])) / max(1 - reading.chance, LEAST)
+    shown = standing.coverage.answers_left / EXPECTED_RIGHT
+    shown = max(shown, answers_running(standing.steady), 1.0)
+    learned = short / (settings.jump_chance * settings.jump_mean)
+    met = reading.chance / shown + (1 - reading.chance) / (shown + learned)
+    value = standing.importance * met / (standing.seconds * SLACK / 60)
     value *= 1 + PER_MISS * min(standing.misses, 4)
     value *= 1 - RECENT_EFFORT * standing.recent
     return value * (UNMET_PREREQUISITE if standing.waiting_for else 1.0)

@@ -18,6 +18,8 @@ from vendaval_core.measure.posterior import Prior
 from vendaval_core.measure.response import ResponseCurve
 from vendaval_core.packs.reader import Pack, read_pack
 from vendaval_core.scoring.outcomes import family_curve
+from vendaval_core.simulate.circle import Choice, Circle, CircleFamily, circle_blocks, run_circle
+from vendaval_core.simulate.circle_summary import circle_summary
 from vendaval_core.simulate.journey import (
     Calls,
     Crowd,
@@ -74,6 +76,50 @@ def simulated_journey(journey: Journey) -> dict[str, Any]:
     return found | {"seconds": round(time.perf_counter() - started, 1)}
 
 
+def simulated_circle(circle: Circle) -> dict[str, Any]:
+    """The figures of some weeks of the whole circle."""
+    started = time.perf_counter()
+    pieces = in_pieces(run_circle, circle, circle_blocks(circle), f"Weeks, {circle.choice}")
+    found = circle_summary(circle, [course for piece in pieces for course in piece])
+    return found | {"seconds": round(time.perf_counter() - started, 1)}
+
+
+def circle_of_pack(folder: Path, choice: Choice, **options: Any) -> Circle:
+    """The whole circle over a pack's own families, its curves as judged."""
+    pack = read_pack(folder, versions=False)
+    numbers, curves = _topics(pack), _curves(pack)
+    topics = [topic for subject in pack.course.subjects for topic in subject.topics]
+    return Circle(
+        _prior(pack),
+        tuple(
+            CircleFamily(
+                item.family.key,
+                numbers[item.family.topic],
+                curves[item.family.key],
+                item.family.essential,
+                item.family.versions,
+                item.family.seconds,
+            )
+            for item in pack.families
+        ),
+        tuple(topic.target for topic in topics),
+        tuple(topic.importance for topic in topics),
+        choice=choice,
+        **options,
+    )
+
+
+def _prior(pack: Pack) -> Prior:
+    prior = pack.course.prior
+    return Prior.of_course(
+        _subjects(pack),
+        mean=prior.mean,
+        sd=prior.sd,
+        within=prior.within_subject,
+        across=prior.across_subjects,
+    )
+
+
 def _subjects(pack: Pack) -> list[int]:
     return [n for n, subject in enumerate(pack.course.subjects) for _ in subject.topics]
 
@@ -93,15 +139,9 @@ def _curves(pack: Pack) -> dict[str, ResponseCurve]:
 def journey_of_pack(folder: Path, crowd: Crowd, learners: int, seed: int) -> Journey:
     """Practice of all topics of a pack, its curves as judged."""
     pack = read_pack(folder, versions=False)
-    prior, numbers, curves = pack.course.prior, _topics(pack), _curves(pack)
+    numbers, curves = _topics(pack), _curves(pack)
     return Journey(
-        Prior.of_course(
-            _subjects(pack),
-            mean=prior.mean,
-            sd=prior.sd,
-            within=prior.within_subject,
-            across=prior.across_subjects,
-        ),
+        _prior(pack),
         tuple(
             JourneyFamily(
                 item.family.key,

@@ -99,7 +99,7 @@ class BackupTests(TestCase):
             folder = file.parent / "backups"
             with self.assertRaisesRegex(BackupRefused, "no note"):
                 note_of(folder / "none.sqlite3")
-            with patch("vendaval.keeping.backup.NAMED", "vendaval-%f"):
+            with patch("vendaval.keeping.backup.NAMED", "vendaval-%Y%m%d-%H%M%S-%f"):
                 made = [back_up(file, folder, keep=2)[0] for _ in range(4)]
             self.assertEqual(backups(folder), made[:1:-1])
             with made[-1].open("ab") as longer:

@@ -10,13 +10,16 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from vendaval.measurement.simulating import (
+    circle_of_pack,
     journey_of_pack,
+    simulated_circle,
     simulated_journey,
     simulated_study,
     study_of_pack,
 )
 from vendaval_core.errors import CoreError
 from vendaval_core.packs.located import PackInvalid
+from vendaval_core.simulate.circle import Choice
 from vendaval_core.simulate.journey import Crowd
 from vendaval_core.simulate.study import Policy, Study
 
@@ -26,7 +29,8 @@ CROWDS = tuple(crowd.value for crowd in Crowd)
 class Command(BaseCommand):
     help = (
         "Diagnostics: questions used, RMSE, bias, coverage, calls that are right, exposure. "
-        "Journeys (--journey): whether a target called met is met, and intervals of levels."
+        "Calls (--calls): whether a target called met is met, and intervals of levels. "
+        "Journeys (--journey): weeks of the whole circle, as recommended and at random."
     )
 
     def add_arguments(self, parser: CommandParser) -> None:
@@ -49,7 +53,12 @@ class Command(BaseCommand):
         parser.add_argument("--pack", type=Path, metavar="FOLDER", help="a pack's own families")
         parser.add_argument("--subject", help="of the pack, for the diagnostic; all without it")
         parser.add_argument(
-            "--journey",
+            "--journey", action="store_true", help="weeks of the whole circle instead"
+        )
+        parser.add_argument("--days", type=int, default=56, help="of a journey")
+        parser.add_argument("--minutes", type=float, default=20.0, help="a day, of a journey")
+        parser.add_argument(
+            "--calls",
             nargs="?",
             const="like",
             metavar="CROWDS",
@@ -59,14 +68,23 @@ class Command(BaseCommand):
         parser.add_argument("--plot", type=Path, metavar="FILE.svg", help="draw RMSE and bias")
 
     def handle(
-        self, *, policy: str, plot: Path | None, journey: str | None, **options: Any
+        self,
+        *,
+        policy: str,
+        plot: Path | None,
+        journey: bool,
+        calls: str | None,
+        **options: Any,
     ) -> None:
-        for name in ("learners", "topics", "families", "questions"):
+        for name in ("learners", "topics", "families", "questions", "days"):
             if options[name] < 1:
                 raise CommandError(f"--{name} is at least 1, not {options[name]}")
         try:
-            if journey is not None:
-                self._journeys(journey, **options)
+            if journey:
+                self._journeys(plot, **options)
+                return
+            if calls is not None:
+                self._calls(calls, **options)
                 return
             figures = [simulated_study(self._study(one, options)) for one in policy.split(",")]
         except PackInvalid as error:
@@ -91,7 +109,16 @@ class Command(BaseCommand):
             return Study(**wanted)
         return study_of_pack(options["pack"], options["subject"], **wanted)
 
-    def _journeys(self, crowds: str, **options: Any) -> None:
+    def _journeys(self, plot: Path | None, **options: Any) -> None:
+        folder = options["pack"] or settings.PACKS / "inshore"
+        wanted = {name: options[name] for name in ("learners", "days", "minutes", "seed")}
+        figures = [simulated_circle(circle_of_pack(folder, choice, **wanted)) for choice in Choice]
+        if plot is not None:
+            _draw_journeys(figures, plot)
+            self.stderr.write(f"Drawn to {plot}")
+        self.stdout.write(json.dumps(figures, indent=1))
+
+    def _calls(self, crowds: str, **options: Any) -> None:
         folder = options["pack"] or settings.PACKS / "inshore"
         figures = [
             simulated_journey(
@@ -102,8 +129,8 @@ class Command(BaseCommand):
         self.stdout.write(json.dumps(figures, indent=1))
 
 
-def _draw(figures: list[dict[str, Any]], file: Path) -> None:
-    """RMSE and bias by number of questions. SVG or PNG by the file's ending."""
+def _two_panels() -> tuple[Any, Any, Any, Any]:
+    """matplotlib's pyplot, and a figure of two panels."""
     try:
         import matplotlib as mpl
     except ImportError as error:
@@ -112,6 +139,28 @@ def _draw(figures: list[dict[str, Any]], file: Path) -> None:
     from matplotlib import pyplot
 
     figure, (left, right) = pyplot.subplots(1, 2, figsize=(11, 4), layout="constrained")
+    return pyplot, figure, left, right
+
+
+def _draw_journeys(figures: list[dict[str, Any]], file: Path) -> None:
+    """Targets met by day, and forecasts against what came. SVG or PNG by the file's ending."""
+    pyplot, figure, left, right = _two_panels()
+    for found in figures:
+        left.plot(found["met_by_day"], label=found["choice"])
+        tenths = found["like"]["forecasts"]
+        said, came = [t["said"] for t in tenths], [t["came"] for t in tenths]
+        right.plot(said, came, marker="o", label=found["choice"])
+    right.plot([0, 1], [0, 1], linestyle="--", color="grey")
+    left.set(title="Targets met", xlabel="day", ylim=(0, None))
+    right.set(title="Forecasts of learners like the model", xlabel="said", ylabel="came")
+    left.legend()
+    figure.savefig(file)
+    pyplot.close(figure)
+
+
+def _draw(figures: list[dict[str, Any]], file: Path) -> None:
+    """RMSE and bias by number of questions. SVG or PNG by the file's ending."""
+    pyplot, figure, left, right = _two_panels()
     for found in figures:
         left.plot(found["rmse"], label=found["policy"])
         right.plot(found["bias"], label=found["policy"])
