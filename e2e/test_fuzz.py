@@ -10,7 +10,7 @@ from typing import Any
 from django.conf import settings
 
 from vendaval.review.models import Miss
-from vendaval.work.models import Presentation, Run
+from vendaval.work.models import Presentation, Run, Try
 from vendaval.work.tests.builders import CourseTestCase, wrong
 
 from .fuzzing import Fuzzed, Fuzzer
@@ -31,6 +31,7 @@ class FuzzTests(CourseTestCase):
             "miss_id": Miss.objects.latest("pk").pk,
             "key": "tidal-terms",
             "section": "range",
+            "try_id": Try.objects.latest("pk").pk,
         }
 
     def fuzzed(self, calls: int, seed: int) -> Fuzzed:

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from functools import partial
 from pathlib import Path
 from typing import cast
@@ -14,6 +14,7 @@ from .checks import check_family
 from .figures import figure_data, figure_of_page
 from .language import language_faults
 from .located import LocatedYaml, PackInvalid, PackProblem, read_utf8, read_yaml, validated
+from .resources import Resource, read_resources
 from .schema import CourseModel, FamilyModel
 from .study import StudySection, read_study_page
 
@@ -28,7 +29,7 @@ class PackFamily:
 
 @dataclass(frozen=True, slots=True)
 class Pack:
-    """A checked course: families and study pages by topic key.
+    """A checked course: families, study pages and resources by topic key.
 
     rehearsal: families of every kind to try out, in no topic and never counted.
     """
@@ -37,6 +38,7 @@ class Pack:
     families: tuple[PackFamily, ...]
     study: dict[str, tuple[StudySection, ...]]
     rehearsal: tuple[PackFamily, ...] = ()
+    resources: Mapping[str, tuple[Resource, ...]] = field(default_factory=dict)
 
 
 ORDERED = ("variables", "values")
@@ -210,6 +212,7 @@ def read_pack(
     course, source = _course(root)
     problems = list(_course_problems(course, source))
     study: dict[str, tuple[StudySection, ...]] = {}
+    resources: dict[str, tuple[Resource, ...]] = {}
     families: list[PackFamily] = []
     sources: dict[str, LocatedYaml] = {}
     topics = [topic.key for subject in course.subjects for topic in subject.topics]
@@ -217,6 +220,8 @@ def read_pack(
         folder = root / "topics" / topic
         study[topic], wrong = _read_study(folder, topic)
         problems += wrong
+        resources[topic], faults = read_resources(folder, topic, [s.id for s in study[topic]])
+        problems += faults
         read = _read_families(root, folder, topic, sources, progress, versions)
         problems += read[1]
         families += read[0]
@@ -239,4 +244,4 @@ def read_pack(
         problems.append(PackProblem(f"topics/{name}", 1, "(folder)", "is no topic of course.yaml"))
     if problems:
         raise PackInvalid(problems)
-    return Pack(course, tuple(families), study, tuple(rehearsal))
+    return Pack(course, tuple(families), study, tuple(rehearsal), resources)

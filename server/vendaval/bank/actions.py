@@ -17,6 +17,7 @@ from vendaval_core.packs.located import PackInvalid, PackProblem
 from vendaval_core.packs.reader import Pack
 
 from . import models
+from .resources import load_resources
 
 
 def _digest(data: object) -> str:
@@ -130,6 +131,7 @@ def load_pack(pack: Pack) -> models.Course:
                 },
             )
             _load_study(topic, pack)
+            load_resources(topic, pack.resources.get(topic.key, ()))
             for item in pack.families:
                 if item.family.topic == topic.key:
                     _load_family(topic, item.family.key, item.data)

@@ -111,6 +111,31 @@ class StudySection(models.Model):
         constraints = [models.UniqueConstraint(fields=["topic", "key"], name="section_key")]
 
 
+class ResourceKind(models.TextChoices):
+    VIDEO = "video"
+    FILE = "file"
+    LINK = "link"
+
+
+class Resource(models.Model):
+    """A film, a file or a link beside a study section. section: its key. file, captions: names in
+    the store, made from their content."""
+
+    topic = models.ForeignKey(Topic, on_delete=models.CASCADE, related_name="resources")
+    key = models.SlugField()
+    title = models.CharField(max_length=120)
+    kind = models.CharField(max_length=5, choices=ResourceKind.choices)
+    section = models.SlugField()
+    minutes = models.PositiveSmallIntegerField()
+    file = models.CharField(max_length=120, blank=True)
+    captions = models.CharField(max_length=120, blank=True)
+    url = models.CharField(max_length=300, blank=True)
+    position = models.PositiveSmallIntegerField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["topic", "key"], name="resource_key")]
+
+
 class Family(models.Model):
     """A question idea. Its content lives in revisions; `live` ones are asked and make the level.
 

@@ -49,6 +49,7 @@ READS = (
     "list_topics",
     "get_topic",
     "get_study",
+    "get_resource",
     "get_rehearsal",
     "get_run",
     "why_question",

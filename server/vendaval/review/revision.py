@@ -7,6 +7,7 @@ from datetime import datetime
 
 from django.db.models import Max
 
+from vendaval.bank.models import Resource
 from vendaval.bank.snapshot import version_of
 from vendaval.delivery.schemas import PlaceOut, StudyLinkOut
 from vendaval.groups.models import Enrolment
@@ -31,6 +32,11 @@ def revision(enrolment: Enrolment) -> RevisionOut:
             topic, section = bank.section(item.family.study, item.family.topic)
             by_place[topic.key, section.key].append(miss)
     read, studied = _read(enrolment), _studied(enrolment)
+    beside: dict[Place, list[str]] = defaultdict(list)
+    for topic_key, key, title in Resource.objects.filter(
+        topic__course=enrolment.course, topic__key__in={place[0] for place in by_place}
+    ).values_list("topic__key", "section", "title"):
+        beside[topic_key, key].append(title)
     items = []
     for place, misses in by_place.items():
         topic, section = bank.section_of(*place, place[0])
@@ -47,6 +53,7 @@ def revision(enrolment: Enrolment) -> RevisionOut:
                 topic=PlaceOut(key=topic.key, title=topic.title),
                 answers=[_title(miss) for miss in misses],
                 families=sorted({m.family.key for m in misses if _in(topic.key, m)}),
+                resources=beside.get(place, []),
                 read_at=opened if opened is not None and opened > since else None,
                 studied=place in studied,
             )

@@ -40,13 +40,15 @@ class MissListOut(BaseModel):
 
 class RevisionItemOut(BaseModel):
     """A study section that explains what was missed. `answers`: titles of those misses. `families`:
-    ideas it explains, to practise. `read_at`: when it was opened last since they were missed.
+    ideas it explains, to practise. `resources`: titles of
+    films, files and links beside it. `read_at`: when it was opened last since they were missed.
     `studied`: whether the learner marked it."""
 
     study: StudyLinkOut
     topic: PlaceOut
     answers: list[str]
     families: list[str]
+    resources: list[str]
     read_at: datetime | None
     studied: bool
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest, HttpResponse
+from typing import Literal
+
+from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import Router
 
 from vendaval.groups.addresses import CourseKey
@@ -77,6 +79,15 @@ def opened(request: HttpRequest, course: CourseKey, key: str, section: str) -> S
     text = study.study_text(own_enrolment(user, course, "open_study").course, key, section)
     open_study(user, course, key, section)
     return text
+
+
+@router.get("/resources/{int:resource_id}/{what}", operation_id="get_resource")
+def resource(
+    request: HttpRequest, course: CourseKey, resource_id: int, what: Literal["file", "captions"]
+) -> HttpResponse | FileResponse:
+    """A film, its captions or a file, once its study section was opened."""
+    enrolment = own_enrolment(current_user(request), course, "get_resource")
+    return study.resource_file(request, enrolment, resource_id, what)
 
 
 own_calendar = Router(auth=signed_in, tags=["calendar"])

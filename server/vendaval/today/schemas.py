@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from vendaval.bank.models import ResourceKind
 from vendaval.delivery.part_schemas import FigureOut
 from vendaval.delivery.schemas import PlaceOut, ReadingOut, StudyLinkOut
 from vendaval.work.models import Purpose
@@ -167,6 +168,18 @@ class StudySectionOut(BaseModel):
     minutes: int
 
 
+class ResourceOut(BaseModel):
+    """A film, a file or a link beside a section. `address`: where it is to be had once the section
+    was opened; `captions`: of a film."""
+
+    key: str
+    title: str
+    kind: ResourceKind
+    minutes: int
+    address: str
+    captions: str | None
+
+
 class StudyTextOut(BaseModel):
     """A section that was opened: help, from now on, for the questions that it explains."""
 
@@ -174,6 +187,7 @@ class StudyTextOut(BaseModel):
     title: str
     html: str
     figure: FigureOut | None
+    resources: list[ResourceOut]
 
 
 class StudyPageOut(BaseModel):

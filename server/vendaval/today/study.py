@@ -2,14 +2,35 @@
 
 from __future__ import annotations
 
-from vendaval.bank.models import Course
+from datetime import timedelta
+
+from django.core.files.storage import default_storage
+from django.http import FileResponse, HttpRequest, HttpResponse
+
+from vendaval.bank.models import Course, Resource, ResourceKind
 from vendaval.bank.queries import study_page
+from vendaval.bank.resources import resources_of
 from vendaval.delivery.parts_out import figure_out, stored_picture
 from vendaval.delivery.schemas import PlaceOut
+from vendaval.groups.models import Enrolment
+from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
 from vendaval.shared.markdown import to_html
+from vendaval.work.models import HelpKind, HelpOpened
 
-from .schemas import StudyPageOut, StudySectionOut, StudyTextOut
+from .ranges import ranged
+from .schemas import ResourceOut, StudyPageOut, StudySectionOut, StudyTextOut
+
+OPEN_FOR = timedelta(days=1)
+KINDS = {
+    ".webm": "video/webm",
+    ".mp4": "video/mp4",
+    ".vtt": "text/vtt; charset=utf-8",
+    ".pdf": "application/pdf",
+    ".txt": "text/plain; charset=utf-8",
+    ".csv": "text/csv; charset=utf-8",
+    ".png": "image/png",
+}
 
 
 def study(course: Course, key: str) -> StudyPageOut:
@@ -39,5 +60,44 @@ def study_text(course: Course, key: str, section: str) -> StudyTextOut:
                 title=s.title,
                 html=to_html(s.markdown),
                 figure=figure_out(stored_picture(s.figure)),
+                resources=[
+                    _resource_out(course, one) for one in resources_of(course, key, section)
+                ],
             )
     raise NotFound("There is no such section.")
+
+
+def _resource_out(course: Course, one: Resource) -> ResourceOut:
+    own = f"/api/courses/{course.key}/resources/{one.pk}"
+    return ResourceOut(
+        key=one.key,
+        title=one.title,
+        kind=ResourceKind(one.kind),
+        minutes=one.minutes,
+        address=one.url or f"{own}/file",
+        captions=f"{own}/captions" if one.captions else None,
+    )
+
+
+def resource_file(
+    request: HttpRequest, enrolment: Enrolment, resource: int, what: str
+) -> HttpResponse | FileResponse:
+    """A film, its captions or a file. It explains what its section explains, so it is to be had
+    for a day from when that was opened, which is on record as help."""
+    found = Resource.objects.filter(pk=resource, topic__course=enrolment.course)
+    one = found.select_related("topic").first()
+    name = "" if one is None else one.captions if what == "captions" else one.file
+    if one is None or not name:
+        raise NotFound("There is no such resource.")
+    opened = HelpOpened.objects.filter(
+        enrolment=enrolment,
+        kind=HelpKind.STUDY,
+        topic=one.topic.key,
+        section=one.section,
+        at__gte=clock.now() - OPEN_FOR,
+    )
+    if not opened.exists():
+        raise NotFound("Open its study section first.")
+    ending = name[name.rindex(".") :]
+    shown = f"{one.key}{ending}"
+    return ranged(request, default_storage.open(name), KINDS[ending], shown)

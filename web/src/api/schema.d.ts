@@ -943,6 +943,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/resources/{resource_id}/{what}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Resource
+         * @description A film, its captions or a file, once its study section was opened.
+         */
+        get: operations["get_resource"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/runs": {
         parameters: {
             query?: never;
@@ -3127,6 +3147,29 @@ export interface components {
             minutes: number;
         };
         /**
+         * ResourceKind
+         * @enum {string}
+         */
+        ResourceKind: "video" | "file" | "link";
+        /**
+         * ResourceOut
+         * @description A film, a file or a link beside a section. `address`: where it is to be had once the section
+         *     was opened; `captions`: of a film.
+         */
+        ResourceOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            kind: components["schemas"]["ResourceKind"];
+            /** Minutes */
+            minutes: number;
+            /** Address */
+            address: string;
+            /** Captions */
+            captions: string | null;
+        };
+        /**
          * StudyTextOut
          * @description A section that was opened: help, from now on, for the questions that it explains.
          */
@@ -3138,6 +3181,8 @@ export interface components {
             /** Html */
             html: string;
             figure: components["schemas"]["FigureOut"] | null;
+            /** Resources */
+            resources: components["schemas"]["ResourceOut"][];
         };
         /**
          * GoalOut
@@ -3536,7 +3581,8 @@ export interface components {
         /**
          * RevisionItemOut
          * @description A study section that explains what was missed. `answers`: titles of those misses. `families`:
-         *     ideas it explains, to practise. `read_at`: when it was opened last since they were missed.
+         *     ideas it explains, to practise. `resources`: titles of
+         *     films, files and links beside it. `read_at`: when it was opened last since they were missed.
          *     `studied`: whether the learner marked it.
          */
         RevisionItemOut: {
@@ -3546,6 +3592,8 @@ export interface components {
             answers: string[];
             /** Families */
             families: string[];
+            /** Resources */
+            resources: string[];
             /** Read At */
             read_at: string | null;
             /** Studied */
@@ -5139,6 +5187,28 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StudyTextOut"];
                 };
+            };
+        };
+    };
+    get_resource: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                resource_id: number;
+                what: "file" | "captions";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

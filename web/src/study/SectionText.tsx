@@ -5,6 +5,7 @@ import { Figure } from '../player/Figure'
 import { Html } from '../ui/Html'
 import { Loaded } from '../ui/states'
 import { openedQuery } from './queries'
+import { Resources } from './Resources'
 
 /** The text of a study section and its drawing; to show it is to open it. onOpened: once that is
  * on record. */
@@ -29,6 +30,7 @@ export function SectionText({
         <>
           <Html html={text.html} className="prose-study mt-3" />
           {text.figure && <Figure figure={text.figure} className="-mx-4 mt-5 max-w-xl @3xl:mx-0" />}
+          <Resources resources={text.resources} />
         </>
       )}
     </Loaded>

@@ -109,6 +109,7 @@ TIME_ZONE = os.environ.get("VENDAVAL_TIME_ZONE", "Europe/Lisbon")
 USE_TZ = True
 USE_I18N = False
 
+MEDIA_ROOT = VAR / "media"
 STATIC_URL = "/static/"
 STATIC_ROOT = VAR / "static"
 STATICFILES_DIRS = [WEB_BUILD] if WEB_BUILD.exists() else []

@@ -123,3 +123,26 @@ class TodayTests(CourseTestCase):
         with CaptureQueriesContext(connection) as captured:
             self.get("/today")
         self.assertLessEqual(len(captured), 15)
+
+    def test_a_film_is_to_be_had_once_its_section_was_opened(self) -> None:
+        self.client.raise_request_exception = False
+        film = self.course.topics.get(key="height-at-a-time").resources.get(kind="video")
+        own = self.address(f"/resources/{film.pk}/file")
+        self.assertEqual(self.client.get(own).status_code, 404, "it explains what is asked")
+        text = self.post("/study/height-at-a-time/twelfths/opened")
+        kinds = {one["key"]: one["kind"] for one in text["resources"]}
+        self.assertEqual(kinds, {"twelfths-film": "video", "twelfths-card": "file"})
+        whole = self.client.get(text["resources"][0]["address"])
+        self.assertEqual((whole.status_code, whole["Content-Type"]), (200, "video/webm"))
+        size = len(b"".join(whole.streaming_content))
+        part = self.client.get(own, headers={"Range": "bytes=10-19"})
+        self.assertEqual((part.status_code, len(part.content)), (206, 10))
+        self.assertEqual(part["Content-Range"], f"bytes 10-19/{size}")
+        last = self.client.get(own, headers={"Range": "bytes=-5"})
+        self.assertEqual(last["Content-Range"], f"bytes {size - 5}-{size - 1}/{size}")
+        beyond = self.client.get(own, headers={"Range": f"bytes={size}-"})
+        self.assertEqual((beyond.status_code, beyond["Content-Range"]), (416, f"bytes */{size}"))
+        captions = self.client.get(text["resources"][0]["captions"])
+        self.assertTrue(b"".join(captions.streaming_content).startswith(b"WEBVTT"))
+        self.clock.forward(days=2)
+        self.assertEqual(self.client.get(own).status_code, 404, "a new day, a new opening")

@@ -81,6 +81,7 @@ function Section({ item }: { item: Item }) {
             : item.read_at
               ? `Read ${day(item.read_at)}.`
               : 'Not read since it was missed.'}
+          {item.resources.length > 0 && ` Beside it: ${item.resources.join(', ')}.`}
         </p>
       </div>
       <div className="flex flex-wrap gap-2">

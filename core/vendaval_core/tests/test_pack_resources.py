@@ -1,0 +1,60 @@
+"""Resources of a pack: what is there, and what is refused with file and line."""
+
+from __future__ import annotations
+
+import unittest
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from vendaval_core.packs.resources import read_resources
+from vendaval_core.tests.courses import inshore
+
+
+class ResourceTests(unittest.TestCase):
+    def read(self, text: str, *files: str) -> tuple[int, list[str]]:
+        with TemporaryDirectory() as root:
+            folder = Path(root) / "resources"
+            folder.mkdir()
+            (folder / "list.yaml").write_text(f"resources:\n{text}")
+            for name in files:
+                (folder / name).write_bytes(b"x")
+            found, problems = read_resources(Path(root), "tides", ["rise"])
+            return len(found), [f"{p.line}: {p.what}" for p in problems]
+
+    def one(self, **fields: str) -> str:
+        kept = {"key": "film", "title": "A film", "kind": "video", "section": "rise"}
+        kept |= {"minutes": "2", "file": "film.webm", "captions": "film.vtt"} | fields
+        lines = [f"    {name}: {value}" for name, value in kept.items() if value]
+        return "  -\n" + "\n".join(lines) + "\n"
+
+    def test_the_courses_film_has_captions(self) -> None:
+        found = inshore().resources["height-at-a-time"]
+        self.assertEqual([one.model.key for one in found], ["twelfths-film", "twelfths-card"])
+        assert found[0].captions is not None
+        self.assertTrue(found[0].captions.read_text().startswith("WEBVTT"))
+
+    def test_none_without_a_list_and_all_of_a_sound_one(self) -> None:
+        with TemporaryDirectory() as root:
+            self.assertEqual(read_resources(Path(root), "tides", []), ((), []))
+        self.assertEqual(self.read(self.one(), "film.webm", "film.vtt"), (1, []))
+        link = self.one(kind="link", file="", captions="", url="https://example.org/tides")
+        self.assertEqual(self.read(link), (1, []))
+
+    def test_what_is_wrong_is_said_with_its_line(self) -> None:
+        for fields, files, what in (
+            ({"section": "fall"}, ("film.webm", "film.vtt"), "there is no section “fall”"),
+            ({"captions": ""}, ("film.webm",), "a video needs captions, a .vtt file"),
+            ({}, ("film.vtt",), "there is no resources/film.webm"),
+            ({"file": "film.exe"}, ("film.exe", "film.vtt"), "a video ends in .webm, .mp4"),
+            ({"kind": "link", "file": ""}, (), "a link needs a url"),
+        ):
+            count, told = self.read(self.one(**fields), *files)
+            self.assertEqual(count, 0)
+            self.assertTrue(any(what in one for one in told), (what, told))
+            self.assertTrue(all(int(one.split(":")[0]) >= 2 for one in told), told)
+        for fields in (
+            {"url": "javascript:alert(1)"},
+            {"file": "../course.yaml"},
+            {"kind": "game"},
+        ):
+            self.assertEqual(self.read(self.one(**fields), "film.webm", "film.vtt")[0], 0, fields)
