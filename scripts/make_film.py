@@ -45,7 +45,7 @@ async () => {
   }
   paint(0)
   const stream = canvas.captureStream(12)
-  const kind = { mimeType: 'video/webm;codecs=vp9', videoBitsPerSecond: 120000 }
+  const kind = { mimeType: 'video/webm;codecs=vp9', videoBitsPerSecond: 500000 }
   const recorder = new MediaRecorder(stream, kind)
   const pieces = []
   recorder.ondataavailable = (event) => pieces.push(event.data)

@@ -9,6 +9,7 @@ from vendaval.bank.snapshot import BankTopic
 from vendaval.delivery.payload import reading_out, study_link
 from vendaval.delivery.schemas import Can, StudyLinkOut
 from vendaval.groups.models import Enrolment
+from vendaval.levels.ideas import ideas_of
 from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.presenting import present
 from vendaval.shared.changes import Changes
@@ -240,6 +241,7 @@ class Practising(Activity):
             run,
             wanted=wanted,
             goal=goal_out(note, run.scope, learning),
+            ideas=ideas_of(learning, topics[0].number) if len(topics) == 1 else [],
             study_first=self._study_first(run),
             topics=[
                 TopicProgressOut(

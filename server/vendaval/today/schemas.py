@@ -11,6 +11,7 @@ from vendaval.bank.models import ResourceKind
 from vendaval.delivery.part_schemas import FigureOut
 from vendaval.delivery.schemas import PlaceOut, ReadingOut, StudyLinkOut
 from vendaval.work.models import Purpose
+from vendaval.work.schemas import IdeaOut
 
 from .models import CalendarKey
 
@@ -159,6 +160,7 @@ class TopicPageOut(BaseModel):
     answers: list[TopicAnswerOut]
     answers_note: str
     outlook: OutlookOut
+    ideas: list[IdeaOut]
     sections: list[StudyLinkOut]
 
 

@@ -11,6 +11,7 @@ from vendaval.bank.snapshot import BankTopic, version_of
 from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import StudyLinkOut
 from vendaval.groups.models import Enrolment
+from vendaval.levels.ideas import ideas_of
 from vendaval.levels.kept import ReadingData
 from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.models import LevelReason, LevelRecord, Observation
@@ -150,6 +151,7 @@ def topic_page(enrolment: Enrolment, key: str) -> TopicPageOut:
         answers=[_answer(row) for row in answers],
         answers_note=_answers_note(learning, topic, answers),
         outlook=_outlook(learning, topic),
+        ideas=ideas_of(learning, topic.number),
         sections=[
             StudyLinkOut(topic=topic.key, section=s.key, title=s.title, minutes=s.minutes)
             for s in topic.sections

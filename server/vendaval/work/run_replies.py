@@ -6,7 +6,7 @@ from vendaval.bank.snapshot import course_bank
 from vendaval.delivery.schemas import PlaceOut, StudyLinkOut
 
 from .models import Purpose, Run
-from .schemas import GoalOut, LeftOut, RunOut, TopicProgressOut
+from .schemas import GoalOut, IdeaOut, LeftOut, RunOut, TopicProgressOut
 
 
 def run_out(
@@ -16,6 +16,7 @@ def run_out(
     suggest_stop: bool = False,
     wanted: str | None = None,
     goal: GoalOut | None = None,
+    ideas: list[IdeaOut] | None = None,
     miss: int | None = None,
     study_first: StudyLinkOut | None = None,
     topics: list[TopicProgressOut] | None = None,
@@ -36,6 +37,7 @@ def run_out(
         study_first=study_first,
         wanted=wanted,
         goal=goal,
+        ideas=ideas or [],
         spell=run.spell,
         topics=topics or [],
     )

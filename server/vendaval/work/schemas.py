@@ -46,6 +46,17 @@ class LeftOut(BaseModel):
     minutes: int
 
 
+class IdeaOut(BaseModel):
+    """An idea that counts: versions right at the first try so far, of those it wants. `missed`:
+    whether it is on the list of misses."""
+
+    key: str
+    title: str
+    right: int
+    wanted: int
+    missed: bool
+
+
 class GoalOut(BaseModel):
     """The goal of a run: what is still left to it, in a line. After it practice goes on, and takes
     nothing that is recorded down."""
@@ -55,8 +66,8 @@ class GoalOut(BaseModel):
 
 
 class RunOut(BaseModel):
-    """A run as shown while answering. `wanted`: what its target still wants, in a line. `spell`:
-    the spell of work it is a piece of."""
+    """A run as shown while answering. `wanted`: what its target still wants, in a line. `ideas`:
+    those of its topic that count. `spell`: the spell of work it is a piece of."""
 
     id: int
     purpose: Purpose
@@ -71,6 +82,7 @@ class RunOut(BaseModel):
     study_first: StudyLinkOut | None
     wanted: str | None
     goal: GoalOut | None
+    ideas: list[IdeaOut]
     spell: int | None
     topics: list[TopicProgressOut]
 

@@ -30,6 +30,7 @@ export function Rail({ sheet, question, actions, onStudy, onWhy, beside }: Props
       {change && <Changed change={change} wanted={run.wanted} />}
       {run.goal && run.purpose !== 'quiz' && <GoalBlock run={run} />}
       {!change && blocks.includes('standing') && <Standing sheet={sheet} question={question} />}
+      {run.ideas.length > 0 && <Ideas ideas={run.ideas} />}
       {blocks.includes('progress') && <Progress run={run} current={question.topic.key} />}
       {blocks.includes('worth') && <Worth question={question} />}
       {blocks.includes('stuck') && (
@@ -91,6 +92,25 @@ export function Rail({ sheet, question, actions, onStudy, onWhy, beside }: Props
         )}
       </div>
     </div>
+  )
+}
+
+/** Ideas that count, and how far each is covered. */
+function Ideas({ ideas }: { ideas: Schemas['IdeaOut'][] }) {
+  const covered = ideas.filter((idea) => idea.right >= idea.wanted).length
+  return (
+    <Block title={`Ideas covered: ${covered} of ${ideas.length}`}>
+      <ul className="mt-1 text-sm">
+        {ideas.map((idea) => (
+          <li key={idea.key} className="flex justify-between gap-3 py-0.5">
+            <span className={idea.right >= idea.wanted ? 'text-ink-2' : ''}>{idea.title}</span>
+            <span className="whitespace-nowrap tabular-nums">
+              {idea.right} of {idea.wanted}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Block>
   )
 }
 

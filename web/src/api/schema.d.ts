@@ -2894,6 +2894,23 @@ export interface components {
             waits_for: string[];
         };
         /**
+         * IdeaOut
+         * @description An idea that counts: versions right at the first try so far, of those it wants. `missed`:
+         *     whether it is on the list of misses.
+         */
+        IdeaOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Right */
+            right: number;
+            /** Wanted */
+            wanted: number;
+            /** Missed */
+            missed: boolean;
+        };
+        /**
          * LevelPointOut
          * @description A level as it was shown. `recalibrated`: new curves made it, not an answer.
          */
@@ -2956,6 +2973,8 @@ export interface components {
             /** Answers Note */
             answers_note: string;
             outlook: components["schemas"]["OutlookOut"];
+            /** Ideas */
+            ideas: components["schemas"]["IdeaOut"][];
             /** Sections */
             sections: components["schemas"]["StudyLinkOut"][];
         };
@@ -3211,8 +3230,8 @@ export interface components {
         };
         /**
          * RunOut
-         * @description A run as shown while answering. `wanted`: what its target still wants, in a line. `spell`:
-         *     the spell of work it is a piece of.
+         * @description A run as shown while answering. `wanted`: what its target still wants, in a line. `ideas`:
+         *     those of its topic that count. `spell`: the spell of work it is a piece of.
          */
         RunOut: {
             /** Id */
@@ -3240,6 +3259,8 @@ export interface components {
             /** Wanted */
             wanted: string | null;
             goal: components["schemas"]["GoalOut"] | null;
+            /** Ideas */
+            ideas: components["schemas"]["IdeaOut"][];
             /** Spell */
             spell: number | null;
             /** Topics */

@@ -16,9 +16,13 @@ export function Resources({ resources }: { resources: Schemas['ResourceOut'][] }
                 className="w-full rounded-lg border border-line"
               >
                 <source src={one.address} />
-                {one.captions && (
-                  <track default kind="captions" srcLang="en" label="English" src={one.captions} />
-                )}
+                <track
+                  default
+                  kind="captions"
+                  srcLang="en"
+                  label="English"
+                  src={one.captions ?? undefined}
+                />
               </video>
               <figcaption className="mt-1 text-sm text-ink-2">
                 {one.title}, {one.minutes} min, with captions

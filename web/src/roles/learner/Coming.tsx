@@ -21,9 +21,15 @@ export function Coming({ today }: { today: Today }) {
           {exam ? `Plan to the exam, ${untilDay(today.day, exam)}` : 'Plan to a date'}
         </Link>
       </div>
-      <ol className="mt-2 grid grid-cols-7 gap-px overflow-hidden rounded-lg bg-line">
+      {today.coming.every((one) => !days.includes(one.on)) && (
+        <p className="mt-1 text-ink-2 @3xl:hidden">Nothing is due in the next seven days.</p>
+      )}
+      <ol className="mt-2 grid gap-px overflow-hidden rounded-lg bg-line @3xl:grid-cols-7">
         {days.map((day, i) => (
-          <li key={day} className="min-h-16 bg-sky p-2 text-sm">
+          <li
+            key={day}
+            className={`bg-sky p-2 text-sm @3xl:min-h-16 ${on(day).length ? '' : 'hidden @3xl:block'}`}
+          >
             <span className={i === 0 ? 'font-semibold' : 'text-ink-2'}>{shortWeekday(day)}</span>
             {on(day).map((one) => (
               <span

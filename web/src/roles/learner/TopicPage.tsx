@@ -7,6 +7,7 @@ import { Button, buttonClass } from '../../ui/Button'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { TopicView } from '../reading/TopicView'
+import { Ideas } from './Ideas'
 import { topicQuery } from './queries'
 
 export default function TopicPage() {
@@ -56,6 +57,7 @@ function Topic({ page }: { page: Schemas['TopicPageOut'] }) {
         page={page}
         studyAt={(section) => to(`/study/${section.topic}#${section.section}`)}
       />
+      <Ideas topic={line.key} ideas={page.ideas} />
     </main>
   )
 }
