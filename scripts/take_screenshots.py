@@ -28,7 +28,7 @@ def page_of(browser: Browser, name: str | None, width: int = 1280, height: int =
     page.goto(f"{ADDRESS}/")
     if name:
         page.get_by_role("button", name=name).click()
-        page.get_by_role("heading", name="Where you stand", exact=True).wait_for()
+        page.get_by_role("heading", level=1).wait_for()
     return page
 
 
@@ -87,6 +87,15 @@ def views(browser: Browser) -> None:
     page.get_by_role("link", name="Carry on: ").click()
     page.get_by_role("button", name="Send answer").wait_for()
     shoot(page, "diagnostic")
+    for name in ("plan", "record"):
+        shoot(page, name, f"/{name}")
+    tutor = page_of(browser, "Clara")
+    tutor.get_by_role("link", name="Answer ").wait_for()
+    shoot(tutor, "group")
+    tutor.get_by_role("link", name="Answer ").click()
+    tutor.get_by_role("main").get_by_role("link").first.click()
+    tutor.get_by_role("heading", name="Working").wait_for()
+    shoot(tutor, "thread")
     phone = page_of(browser, "Inês", 390, 844)
     shoot(phone, "today-narrow")
     learned = page_of(browser, "Tomás")

@@ -8,7 +8,7 @@ answer and is sent what is believed of them afterwards, so that many can be meas
 
 from __future__ import annotations
 
-from collections.abc import Callable, Generator, Iterator, Sequence
+from collections.abc import Callable, Generator, Iterator
 from dataclasses import dataclass, field
 from enum import StrEnum
 
@@ -376,26 +376,3 @@ def run_circle(
 def circle_blocks(circle: Circle) -> list[NDArray[np.int64]]:
     """The learners, in pieces that can be run on their own."""
     return np.array_split(np.arange(circle.learners), max(1, -(-circle.learners // BLOCK)))
-
-
-def forecasts_by_tenths(courses: Sequence[Course]) -> list[dict[str, float]]:
-    """How forecasts did, by tenths of what was said: mean said, share that came, how many."""
-    told = [one for course in courses for one in course.told]
-    tenths: list[list[Told]] = [[] for _ in range(10)]
-    for one in told:
-        tenths[min(9, int(10 * one.said))].append(one)
-    return [
-        {
-            "said": round(float(np.mean([one.said for one in own])), 3),
-            "came": round(float(np.mean([one.came for one in own])), 3),
-            "count": len(own),
-        }
-        for own in tenths
-        if own
-    ]
-
-
-def mean_error(tenths: Sequence[dict[str, float]]) -> float:
-    """Mean difference between said and come, tenths weighted by how many they hold."""
-    count = sum(one["count"] for one in tenths)
-    return sum(abs(one["said"] - one["came"]) * one["count"] for one in tenths) / count

@@ -6,8 +6,31 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from .circle import Circle, Course, forecasts_by_tenths, mean_error
+from .circle import Circle, Course, Told
 from .pupil import Kind
+
+
+def forecasts_by_tenths(courses: Sequence[Course]) -> list[dict[str, float]]:
+    """How forecasts did, by tenths of what was said: mean said, share that came, how many."""
+    told = [one for course in courses for one in course.told]
+    tenths: list[list[Told]] = [[] for _ in range(10)]
+    for one in told:
+        tenths[min(9, int(10 * one.said))].append(one)
+    return [
+        {
+            "said": round(float(np.mean([one.said for one in own])), 3),
+            "came": round(float(np.mean([one.came for one in own])), 3),
+            "count": len(own),
+        }
+        for own in tenths
+        if own
+    ]
+
+
+def mean_error(tenths: Sequence[dict[str, float]]) -> float:
+    """Mean difference between said and come, tenths weighted by how many they hold."""
+    count = sum(one["count"] for one in tenths)
+    return sum(abs(one["said"] - one["came"]) * one["count"] for one in tenths) / count
 
 
 def _figures(courses: Sequence[Course], topics: int) -> dict[str, object]:

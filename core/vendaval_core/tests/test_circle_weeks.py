@@ -14,11 +14,13 @@ from vendaval_core.simulate.circle import (
     CircleFamily,
     Course,
     Told,
-    forecasts_by_tenths,
-    mean_error,
     run_circle,
 )
-from vendaval_core.simulate.circle_summary import circle_summary
+from vendaval_core.simulate.circle_summary import (
+    circle_summary,
+    forecasts_by_tenths,
+    mean_error,
+)
 from vendaval_core.simulate.pupil import Kind, kind_of
 
 TOPICS = 3

@@ -5,12 +5,12 @@ from __future__ import annotations
 import random
 from datetime import datetime
 
-from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.observing import unsay_not_taught
 from vendaval.levels.presenting import present, present_again
+from vendaval.levels.progress import progress_of
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.work.activity import Activity
@@ -24,7 +24,6 @@ from vendaval.work.schemas import (
     RunOut,
     StartDiagnosticIn,
     StartIn,
-    TopicProgressOut,
 )
 from vendaval.work.taking import Taken
 from vendaval_core.mastery.diagnostic import (
@@ -235,7 +234,7 @@ class Diagnosing(Activity):
     def run_out(self, run: Run) -> RunOut:
         """A run with its topics settled and open, and about how long is left."""
         learning, note = learning_of(run.enrolment), note_of(run)
-        bank, readings = learning.bank, learning.readings
+        bank = learning.bank
         topics = bank.topics_of(run.scope)
         seconds = sum(learning.seconds(topic.number) for topic in topics) / len(topics)
         left = note.questions_left
@@ -248,13 +247,5 @@ class Diagnosing(Activity):
                 minutes=minutes_for(left, seconds) if left else 0,
             ),
             suggest_stop=note.stretch >= SUGGEST_STOP_SECONDS,
-            topics=[
-                TopicProgressOut(
-                    key=topic.key,
-                    title=topic.title,
-                    status=note.statuses.get(topic.key, "open"),
-                    reading=reading_out(readings[topic.number]),
-                )
-                for topic in topics
-            ],
+            topics=progress_of(learning, topics, lambda t: note.statuses.get(t.key, "open")),
         )

@@ -10,6 +10,7 @@ from vendaval.shared.changes import Versioned
 from vendaval.shared.columns import column
 from vendaval.work.models import Try
 from vendaval_core.mastery.pace import Pace
+from vendaval_core.measure.level import LevelReading
 
 from .kept import FamilyHistory, ReadingData, StudyPlace, TopicHistory
 
@@ -106,6 +107,10 @@ class LevelRecord(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["enrolment", "topic", "-id"], name="level_latest")]
+
+    def reading(self) -> LevelReading:
+        """The level as the core reads one."""
+        return LevelReading(self.level, self.low, self.high, self.sd, self.target, self.chance)
 
 
 class TargetMet(models.Model):

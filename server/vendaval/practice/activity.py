@@ -6,12 +6,13 @@ from datetime import datetime
 from fractions import Fraction
 
 from vendaval.bank.snapshot import BankTopic
-from vendaval.delivery.payload import reading_out, study_link
+from vendaval.delivery.payload import study_link
 from vendaval.delivery.schemas import Can, StudyLinkOut
 from vendaval.groups.models import Enrolment
 from vendaval.levels.ideas import ideas_of
 from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.presenting import present
+from vendaval.levels.progress import progress_of
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.actions import note_help
@@ -21,7 +22,7 @@ from vendaval.work.models import Closing, HelpKind, Presentation, Purpose, Run
 from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, open_runs, taken_up, withdraw
-from vendaval.work.schemas import RunOut, StartIn, StartPracticeIn, TopicProgressOut
+from vendaval.work.schemas import RunOut, StartIn, StartPracticeIn
 from vendaval.work.taking import Taken
 from vendaval_core.mastery.goals import next_topic
 from vendaval_core.mastery.practice import (
@@ -243,15 +244,7 @@ class Practising(Activity):
             goal=goal_out(note, run.scope, learning),
             ideas=ideas_of(learning, topics[0].number) if len(topics) == 1 else [],
             study_first=self._study_first(run),
-            topics=[
-                TopicProgressOut(
-                    key=topic.key,
-                    title=topic.title,
-                    status="settled" if learning.is_met(topic.number) else "open",
-                    reading=reading_out(learning.readings[topic.number]),
-                )
-                for topic in topics
-            ],
+            topics=progress_of(learning, topics),
         )
 
     def _study_first(self, run: Run) -> StudyLinkOut | None:

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.levels.presenting import present
+from vendaval.levels.progress import progress_of
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.activity import Activity
@@ -17,7 +17,7 @@ from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun
-from vendaval.work.schemas import GoalOut, LeftOut, RunOut, StartIn, StartQuizIn, TopicProgressOut
+from vendaval.work.schemas import GoalOut, LeftOut, RunOut, StartIn, StartQuizIn
 from vendaval.work.taking import Taken
 from vendaval_core.mastery.recommend import in_words, minutes_for
 
@@ -88,13 +88,5 @@ class Quizzing(Activity):
                 minutes=minutes_for(left, seconds) if left else 0,
             ),
             goal=GoalOut(says=says, reached=run.ended_at is not None),
-            topics=[
-                TopicProgressOut(
-                    key=topic.key,
-                    title=topic.title,
-                    status="settled" if learning.is_met(topic.number) else "open",
-                    reading=reading_out(learning.readings[topic.number]),
-                )
-                for topic in topics
-            ],
+            topics=progress_of(learning, topics),
         )

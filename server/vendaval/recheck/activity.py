@@ -5,11 +5,11 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 
 from vendaval.bank.snapshot import BankTopic
-from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.presenting import present
+from vendaval.levels.progress import progress_of
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.activity import Activity
@@ -18,7 +18,7 @@ from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, loaded_runs, replace_retired
-from vendaval.work.schemas import LeftOut, RunOut, StartIn, TopicProgressOut, TopicStatusName
+from vendaval.work.schemas import LeftOut, RunOut, StartIn, TopicStatusName
 from vendaval.work.taking import Taken
 from vendaval_core.mastery.recheck import (
     MOST_TOPICS,
@@ -135,13 +135,5 @@ class Rechecking(Activity):
         return run_out(
             run,
             left=LeftOut(questions=left, fewest=left, most=left, minutes=minutes),
-            topics=[
-                TopicProgressOut(
-                    key=topic.key,
-                    title=topic.title,
-                    status=status[note.held.get(topic.key)],
-                    reading=reading_out(learning.readings[topic.number]),
-                )
-                for topic in topics
-            ],
+            topics=progress_of(learning, topics, lambda t: status[note.held.get(t.key)]),
         )

@@ -15,7 +15,6 @@ from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.groups.models import Enrolment
-from vendaval.levels.kept import ReadingData
 from vendaval.levels.models import LevelRecord, Observation, TargetMet
 from vendaval.recheck.models import Recheck
 from vendaval.shared import clock
@@ -119,15 +118,7 @@ def _topics(enrolment: Enrolment, bank: CourseBank) -> list[TopicWeeksOut]:
     )
     weeks: dict[int, list[WeekLevelOut]] = defaultdict(list)
     for row in own.filter(pk__in=latest).order_by("pk"):
-        data = ReadingData(
-            level=row.level,
-            low=row.low,
-            high=row.high,
-            sd=row.sd,
-            target=row.target,
-            chance=row.chance,
-        )
-        reading = reading_out(data.reading())
+        reading = reading_out(row.reading())
         weeks[row.topic_id].append(WeekLevelOut(on=_monday(row.at), reading=reading))
     events = _events(enrolment)
     return [

@@ -12,7 +12,6 @@ from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import StudyLinkOut
 from vendaval.groups.models import Enrolment
 from vendaval.levels.ideas import ideas_of
-from vendaval.levels.kept import ReadingData
 from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.models import LevelReason, LevelRecord, Observation
 from vendaval.levels.queries import latest_observations, level_history, past_levels, standings
@@ -95,18 +94,10 @@ def _outlook(learning: Learning, topic: BankTopic) -> OutlookOut:
 
 
 def _point(row: LevelRecord) -> LevelPointOut:
-    data = ReadingData(
-        level=row.level,
-        low=row.low,
-        high=row.high,
-        sd=row.sd,
-        target=row.target,
-        chance=row.chance,
-    )
     return LevelPointOut(
         at=row.at,
         recalibrated=row.reason == LevelReason.CALIBRATION,
-        reading=reading_out(data.reading()),
+        reading=reading_out(row.reading()),
     )
 
 

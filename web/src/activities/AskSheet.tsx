@@ -5,6 +5,7 @@ import { useCourse } from '../account/course'
 import { api, call, type Schemas } from '../api/client'
 import { keys } from '../api/keys'
 import { Button, buttonClass } from '../ui/Button'
+import { Check } from '../ui/Check'
 import { Labelled, Problem, TextArea } from '../ui/Field'
 import { Sheet } from '../ui/Sheet'
 import { Loaded } from '../ui/states'
@@ -200,21 +201,32 @@ function ToPeople({
       <fieldset className="grid gap-1.5">
         <legend className="mb-1 text-sm text-ink-2">Who is asked</legend>
         {people.tutors.length > 0 && (
-          <Tick on={toTutor} set={setToTutor} label={`The tutor: ${people.tutors.join(', ')}`} />
+          <Check on={toTutor} set={setToTutor}>
+            The tutor: {people.tutors.join(', ')}
+          </Check>
         )}
         {people.classmates.map(({ id, name }) => (
-          <Tick
+          <Check
             key={id}
             on={chosen.includes(id)}
             set={(on) => setChosen(on ? [...chosen, id] : chosen.filter((one) => one !== id))}
-            label={name}
-          />
+          >
+            {name}
+          </Check>
         ))}
       </fieldset>
       <fieldset className="grid gap-1.5">
         <legend className="mb-1 text-sm text-ink-2">What goes with it, beside the question</legend>
-        {answered && <Tick on={answer} set={setAnswer} label="The answer I gave" />}
-        {worked && <Tick on={working} set={setWorking} label="My working" />}
+        {answered && (
+          <Check on={answer} set={setAnswer}>
+            The answer I gave
+          </Check>
+        )}
+        {worked && (
+          <Check on={working} set={setWorking}>
+            My working
+          </Check>
+        )}
         {!answered && !worked && (
           <p className="text-ink-2">
             Nothing yet. An answer that comes before your first try counts as help.
@@ -226,19 +238,5 @@ function ToPeople({
       </Button>
       <Problem error={send.error} />
     </form>
-  )
-}
-
-function Tick({ on, set, label }: { on: boolean; set: (on: boolean) => void; label: string }) {
-  return (
-    <label className="flex items-center gap-3">
-      <input
-        type="checkbox"
-        className="size-5 accent-gust"
-        checked={on}
-        onChange={(event) => set(event.target.checked)}
-      />
-      {label}
-    </label>
   )
 }

@@ -1,7 +1,8 @@
 import { useRef, useState } from 'react'
 import { Button } from '../ui/Button'
 import { Labelled, TextArea } from '../ui/Field'
-import { SHEET, strokePath, type Working } from './strokes'
+import { Strokes } from './Strokes'
+import { SHEET, type Working } from './strokes'
 
 const MOST_POINTS = 300
 const MOST_STROKES = 200
@@ -70,17 +71,7 @@ function SketchSheet({
         onPointerUp={finish}
         onPointerCancel={() => setDrawing(null)}
       >
-        {[...strokes, ...(drawing ? [drawing.join(' ')] : [])].map((stroke) => (
-          <path
-            key={stroke}
-            d={strokePath(stroke)}
-            fill="none"
-            stroke="var(--v-ink)"
-            strokeWidth="2.5"
-            strokeLinecap="round"
-            strokeLinejoin="round"
-          />
-        ))}
+        <Strokes strokes={[...strokes, ...(drawing ? [drawing.join(' ')] : [])]} />
       </svg>
       <div className="mt-1 flex gap-2">
         <Button

@@ -1,6 +1,7 @@
 import type { Schemas } from '../api/client'
 import { Html } from '../ui/Html'
-import { SHEET, strokePath } from './strokes'
+import { Strokes } from './Strokes'
+import { SHEET } from './strokes'
 
 /** The working area of a try, as it was sent. */
 export function WorkingShown({ working }: { working: Schemas['WorkingAreaOut'] }) {
@@ -15,17 +16,7 @@ export function WorkingShown({ working }: { working: Schemas['WorkingAreaOut'] }
           aria-label="Sketch"
           className="mt-2 w-full rounded-lg border border-line bg-sheet"
         >
-          {working.strokes.map((stroke) => (
-            <path
-              key={stroke}
-              d={strokePath(stroke)}
-              fill="none"
-              stroke="var(--v-ink)"
-              strokeWidth="2.5"
-              strokeLinecap="round"
-              strokeLinejoin="round"
-            />
-          ))}
+          <Strokes strokes={working.strokes} />
         </svg>
       )}
     </section>

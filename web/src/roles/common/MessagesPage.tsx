@@ -5,6 +5,7 @@ import { noticesQuery } from '../../account/notices'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
+import { Check } from '../../ui/Check'
 import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
@@ -107,24 +108,19 @@ function MailChoices() {
             <ul>
               {mail.choices.map((choice) => (
                 <li key={choice.kind}>
-                  <label className="flex items-center gap-3 py-1.5">
-                    <input
-                      type="checkbox"
-                      className="size-5 accent-gust"
-                      checked={choice.by_mail}
-                      disabled={choose.isPending}
-                      onChange={(event) =>
-                        choose.mutate(
-                          mail.choices
-                            .filter((one) =>
-                              one.kind === choice.kind ? !event.target.checked : !one.by_mail,
-                            )
-                            .map((one) => one.kind),
-                        )
-                      }
-                    />
+                  <Check
+                    on={choice.by_mail}
+                    disabled={choose.isPending}
+                    set={(on) =>
+                      choose.mutate(
+                        mail.choices
+                          .filter((one) => (one.kind === choice.kind ? !on : !one.by_mail))
+                          .map((one) => one.kind),
+                      )
+                    }
+                  >
                     {choice.label}
-                  </label>
+                  </Check>
                 </li>
               ))}
             </ul>

@@ -1,14 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
 import type { Account } from '../../account/session'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button, buttonClass } from '../../ui/Button'
-import { Input, Labelled, Problem } from '../../ui/Field'
+import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { day, longDay } from '../../ui/words'
 import { CalendarLink } from './CalendarLink'
+import { CodeForm } from './CodeForm'
 import { JoinForm } from './JoinForm'
 import { linksQuery } from './queries'
 
@@ -116,40 +116,14 @@ function GuardianCode() {
 }
 
 function WardForm() {
-  const [code, setCode] = useState('')
   const cache = useQueryClient()
   const link = useMutation({
-    mutationFn: () => call(api.POST('/api/links', { body: { code } })),
+    mutationFn: (code: string) => call(api.POST('/api/links', { body: { code } })),
     onSuccess: (next) => {
-      setCode('')
       cache.setQueryData(keys.links, next)
       void cache.invalidateQueries({ queryKey: keys.wards })
       void cache.invalidateQueries({ queryKey: keys.session })
     },
   })
-  return (
-    <form
-      className="flex flex-wrap items-end gap-3"
-      onSubmit={(event) => {
-        event.preventDefault()
-        link.mutate()
-      }}
-    >
-      <Labelled label="Code of a learner">
-        <Input
-          value={code}
-          onChange={(event) => setCode(event.target.value)}
-          required
-          minLength={4}
-          maxLength={20}
-          autoComplete="off"
-          className="w-48 font-semibold tracking-wider uppercase"
-        />
-      </Labelled>
-      <Button type="submit" disabled={link.isPending}>
-        Become the guardian
-      </Button>
-      <Problem error={link.error} />
-    </form>
-  )
+  return <CodeForm label="Code of a learner" verb="Become the guardian" send={link} />
 }

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { useStart } from '../../activities/requests'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
+import { Check } from '../../ui/Check'
 import { Problem } from '../../ui/Field'
 
 /** The ideas that cover a topic; chosen ones can be practised until each is right twice. */
@@ -18,19 +19,12 @@ export function Ideas({ topic, ideas }: { topic: string; ideas: Schemas['IdeaOut
       <ul className="mt-1">
         {ideas.map((idea) => (
           <li key={idea.key} className="border-b border-line">
-            <label className="flex items-center gap-3 py-1.5">
-              <input
-                type="checkbox"
-                className="size-5 accent-gust"
-                checked={chosen.includes(idea.key)}
-                onChange={(event) =>
-                  setChosen(
-                    event.target.checked
-                      ? [...chosen, idea.key]
-                      : chosen.filter((one) => one !== idea.key),
-                  )
-                }
-              />
+            <Check
+              on={chosen.includes(idea.key)}
+              set={(on) =>
+                setChosen(on ? [...chosen, idea.key] : chosen.filter((one) => one !== idea.key))
+              }
+            >
               <span className="flex-1">
                 {idea.title}
                 {idea.missed && <span className="text-sm text-part"> to mend</span>}
@@ -38,7 +32,7 @@ export function Ideas({ topic, ideas }: { topic: string; ideas: Schemas['IdeaOut
               <span className="text-ink-2 tabular-nums">
                 {idea.right} of {idea.wanted}
               </span>
-            </label>
+            </Check>
           </li>
         ))}
       </ul>
@@ -53,7 +47,7 @@ export function Ideas({ topic, ideas }: { topic: string; ideas: Schemas['IdeaOut
           })
         }
       >
-        Practise these, two right each
+        Only these, two right each
       </Button>
       <Problem error={start.error} />
     </section>

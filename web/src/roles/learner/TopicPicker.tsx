@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useCourse } from '../../account/course'
+import { Check } from '../../ui/Check'
 import { Loaded } from '../../ui/states'
 import { topicsQuery } from './queries'
 
@@ -22,27 +23,23 @@ export function TopicPicker({
               <div key={subject.key}>
                 <p className="font-heading font-semibold text-ink-2">{subject.title}</p>
                 {subject.topics.map((topic) => (
-                  <label key={topic.key} className="flex items-center gap-3 py-1">
-                    <input
-                      type="checkbox"
-                      className="size-5 accent-gust"
-                      disabled={topic.state === 'not_yet'}
-                      checked={chosen.includes(topic.key)}
-                      onChange={(event) =>
-                        onChange(
-                          event.target.checked
-                            ? [...chosen, topic.key]
-                            : chosen.filter((one) => one !== topic.key),
-                        )
-                      }
-                    />
+                  <Check
+                    key={topic.key}
+                    disabled={topic.state === 'not_yet'}
+                    on={chosen.includes(topic.key)}
+                    set={(on) =>
+                      onChange(
+                        on ? [...chosen, topic.key] : chosen.filter((one) => one !== topic.key),
+                      )
+                    }
+                  >
                     {topic.title}
                     {topic.misses > 0 && (
                       <span className="text-sm text-ink-2">
                         {topic.misses} {topic.misses === 1 ? 'miss' : 'misses'}
                       </span>
                     )}
-                  </label>
+                  </Check>
                 ))}
               </div>
             ))}

@@ -1,9 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { type ReactNode, useState } from 'react'
+import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
+import { Check } from '../../ui/Check'
 import { fieldClass, Input, Labelled, Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
@@ -197,28 +198,6 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
         </div>
       </form>
     </main>
-  )
-}
-
-function Check({
-  on,
-  set,
-  children,
-}: {
-  on: boolean
-  set: (on: boolean) => void
-  children: ReactNode
-}) {
-  return (
-    <label className="flex items-center gap-3">
-      <input
-        type="checkbox"
-        className="size-5 accent-gust"
-        checked={on}
-        onChange={(event) => set(event.target.checked)}
-      />
-      {children}
-    </label>
   )
 }
 
