@@ -67,7 +67,7 @@ function Section({ item }: { item: Item }) {
     <li className="grid items-start gap-x-8 gap-y-2 border-b border-line py-4 @4xl:grid-cols-[minmax(0,1fr)_auto]">
       <div className={item.studied ? 'text-ink-2' : ''}>
         <h2 className="text-lg">
-          {study.title}
+          {study.title}{' '}
           <span className="ml-3 font-sans text-base font-normal text-ink-2">
             {item.topic.title}, {study.minutes} min
           </span>
