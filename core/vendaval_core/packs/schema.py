@@ -122,6 +122,7 @@ class CourseModel(Strict):
 
     key: Key
     title: Text
+    open_to_all: bool = False
     school: Text
     prior: PriorModel = PriorModel()
     subjects: list[SubjectModel] = Field(min_length=1)

@@ -104,6 +104,7 @@ def load_pack(pack: Pack) -> models.Course:
         key=source.key,
         defaults={
             "title": source.title,
+            "open_to_all": source.open_to_all,
             "school": School.objects.get_or_create(name=source.school)[0],
             "prior": models.PriorData.model_validate(source.prior.model_dump()),
             "content": content,

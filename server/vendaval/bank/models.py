@@ -51,12 +51,13 @@ class Course(models.Model):
 
     rehearsal: (key, family) of every kind to try out. files: digest of the pack's files and of the
     code that checked them. content: digest of what the pack says. digest: of the content and the
-    parameters in force.
+    parameters in force. open_to_all: whether anybody may learn in it without being put into it.
     """
 
     key = models.SlugField(unique=True)
     title = models.CharField(max_length=120)
     school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="courses")
+    open_to_all = models.BooleanField(default=False)
     prior: PriorData = column(PriorData)
     rehearsal: list[tuple[str, FamilyData]] = column(list[tuple[str, FamilyData]], list)
     files = models.CharField(max_length=64, default="")

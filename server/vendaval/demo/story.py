@@ -108,14 +108,14 @@ def tell(course: Course, second: Course, now: datetime, progress: Progress) -> N
     """Make the demo accounts and their histories."""
     settings_ = GroupSettings(exam_on=(timezone.localtime(now) + timedelta(days=24)).date())
     group = Group.objects.create(course=course, title="Tuesday evening", settings=settings_)
-    with clock.held_by(lambda: now - timedelta(days=40)):
-        staff = staff_of(course)
-        put_in_charge(group, staff["clara"])
     rita = account("rita", "Rita Calado", "Has never answered a question. Begin with a diagnostic.")
     ines = account(
         "ines", "Inês Moura", "Half way: some targets met, misses to mend, a diagnostic left open."
     )
     tomas = account("tomas", "Tomás Vaz", "Nearly there: one topic is left to bring to its target.")
+    with clock.held_by(lambda: now - timedelta(days=40)):
+        staff = staff_of(course)
+        put_in_charge(group, staff["clara"])
     with clock.held_by(lambda: now - timedelta(days=30)):
         for person in (rita, ines, tomas):
             join_group(group, enrol(person, course))

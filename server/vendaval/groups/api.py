@@ -10,7 +10,7 @@ from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.schemas import CodeIn
-from vendaval.shared.errors import Unprocessable
+from vendaval.shared.errors import NotFound, Unprocessable
 
 from . import actions, queries
 from .addresses import CourseKey
@@ -24,10 +24,23 @@ WEEK = 7
 
 @router.get("/courses", response=CoursesOut, operation_id="list_courses")
 def courses(request: HttpRequest) -> CoursesOut:
-    rows = queries.enrolments_of(current_user(request))
+    user = current_user(request)
+    rows = queries.enrolments_of(user)
     return CoursesOut(
-        courses=[CourseOut(key=row.course.key, title=row.course.title) for row in rows]
+        courses=[CourseOut(key=row.course.key, title=row.course.title) for row in rows],
+        open=[CourseOut(key=one.key, title=one.title) for one in queries.open_courses(user)[:50]],
     )
+
+
+@router.post("/courses/{slug:course}/begin", response=CourseOut, operation_id="begin_course")
+def begin(request: HttpRequest, course: CourseKey) -> CourseOut:
+    """Begin to learn in a course that is open to all."""
+    user = current_user(request)
+    found = queries.open_courses(user).filter(key=course).first()
+    if found is None:
+        raise NotFound("There is no such course that is open to you.")
+    actions.enrol(user, found)
+    return CourseOut(key=found.key, title=found.title)
 
 
 @router.post("/join", response=CourseOut, operation_id="join_group")

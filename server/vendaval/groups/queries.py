@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.db.models import Q, QuerySet
 
+from vendaval.bank.models import Course
 from vendaval.people.models import Guardianship, User
 from vendaval.people.policies import Relation, require
 from vendaval.shared.errors import NotFound
@@ -21,6 +22,13 @@ def enrolments_of(person: User) -> QuerySet[Enrolment]:
     """Courses a person learns in now, in the order they came to them."""
     rows = Enrolment.objects.filter(person=person, until=None).select_related("course")
     return rows.defer("course__rehearsal").order_by("since", "pk")
+
+
+def open_courses(person: User) -> QuerySet[Course]:
+    """Courses that anybody may learn in, and this person does not yet."""
+    mine = Enrolment.objects.filter(person=person, until=None)
+    rows = Course.objects.filter(open_to_all=True).exclude(pk__in=mine.values("course"))
+    return rows.defer("rehearsal").order_by("title")
 
 
 def own_enrolment(person: User, course: str, operation: str) -> Enrolment:

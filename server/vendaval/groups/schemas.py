@@ -18,7 +18,10 @@ class CourseOut(BaseModel):
 
 
 class CoursesOut(BaseModel):
+    """`open`: courses that anybody may begin, and this account has not."""
+
     courses: list[CourseOut]
+    open: list[CourseOut]
 
 
 class TopicAimOut(BaseModel):

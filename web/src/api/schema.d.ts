@@ -147,6 +147,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description Begin to learn in a course that is open to all.
+         */
+        post: operations["begin_course"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/join": {
         parameters: {
             query?: never;
@@ -1571,10 +1591,15 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** CoursesOut */
+        /**
+         * CoursesOut
+         * @description `open`: courses that anybody may begin, and this account has not.
+         */
         CoursesOut: {
             /** Courses */
             courses: components["schemas"]["CourseOut"][];
+            /** Open */
+            open: components["schemas"]["CourseOut"][];
         };
         /**
          * AimsOut
@@ -4127,6 +4152,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CoursesOut"];
+                };
+            };
+        };
+    };
+    begin_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CourseOut"];
                 };
             };
         };

@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { type Session, useDemoSignIn, useSignIn } from '../account/session'
 import { Button } from '../ui/Button'
 import { Mark } from '../ui/Mark'
@@ -58,6 +59,13 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
               ))}
             </ul>
           </section>
+        )}
+        {demo.length > 0 && (
+          <p className="mt-3">
+            <Link to="/outbox" className="text-gust hover:underline">
+              Mails that would have gone out
+            </Link>
+          </p>
         )}
         <form
           className="mt-8"

@@ -36,6 +36,7 @@ SIGNED_IN = {
     "sign_out",
     "list_courses",
     "join_group",
+    "begin_course",
     "list_links",
     "link_ward",
     "end_link",

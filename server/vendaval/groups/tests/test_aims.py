@@ -168,3 +168,19 @@ class CodeTests(CourseTestCase):
         self.assertEqual(self.client.delete(f"/api/links/{link}").json()["guardians"], [])
         self.assertEqual(guardian.get(learner).status_code, 404)
         self.assertIsNotNone(Guardianship.objects.get().until)
+
+    def test_a_course_that_is_open_is_begun_by_whoever_likes(self) -> None:
+        newcomer = Client()
+        newcomer.force_login(an_account("rui"))
+        begin = "/api/courses/inshore/begin"
+        self.assertEqual(newcomer.post(begin).status_code, 404)
+        self.course.open_to_all = True
+        self.course.save()
+        listed = newcomer.get("/api/courses").json()
+        self.assertEqual([one["key"] for one in listed["open"]], ["inshore"])
+        self.assertEqual(newcomer.post(begin).status_code, 200)
+        self.assertEqual(newcomer.post(begin).status_code, 404, "begun already")
+        listed = newcomer.get("/api/courses").json()
+        self.assertEqual(
+            ([one["key"] for one in listed["courses"]], listed["open"]), (["inshore"], [])
+        )

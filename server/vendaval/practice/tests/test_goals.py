@@ -44,3 +44,22 @@ class GoalTests(CourseTestCase):
         self.assertEqual(topics, ["tidal-terms", "buoyage"] * 2)
         again = self.start(None, "tidal-terms", "buoyage")
         self.assertEqual(again["run"]["id"], state["run"]["id"], "taken up again")
+
+    def test_three_tries_and_four_fresh_versions_are_fifteen_tries_at_most(self) -> None:
+        """Common practice, no published source: five versions in all, at most fifteen tries."""
+        question = self.practise_family("bridge-clearance")
+        first, tries, seeds = question["id"], 0, set()
+        for version in range(5):
+            seeds.add(Presentation.objects.get(pk=question["id"]).seed)
+            self.assertEqual(question["fresh_left"], 4 - version)
+            for turn in range(3):
+                given = dict.fromkeys(wrong(question["id"]), f"{turn + 1}77")
+                self.answer(question["id"], given)
+                tries += 1
+            late = {"replay_key": self.new_key(), "responses": right(question["id"])}
+            self.post(f"/questions/{question['id']}/answer", late, status=409)
+            if version < 4:
+                question = self.post(f"/questions/{question['id']}/fresh")["question"]
+        self.assertEqual((tries, len(seeds)), (15, 5))
+        self.post(f"/questions/{question['id']}/fresh", status=409)
+        self.assertNotEqual(first, question["id"])

@@ -10,6 +10,7 @@ import { day, longDay } from '../../ui/words'
 import { CalendarLink } from './CalendarLink'
 import { CodeForm } from './CodeForm'
 import { JoinForm } from './JoinForm'
+import { OpenCourses } from './OpenCourses'
 import { linksQuery } from './queries'
 
 /** Codes to join by, guardians, and one's own data to take along. */
@@ -27,6 +28,7 @@ export default function PeoplePage({ account }: { account: Account }) {
         </p>
         <JoinForm />
       </section>
+      <OpenCourses />
       <Loaded query={query} what="who reads whose pages">
         {(links) => (
           <>

@@ -5,6 +5,7 @@ import type { Account } from '../../account/session'
 import { Missing } from '../../ui/Missing'
 import { Loaded } from '../../ui/states'
 import { JoinForm } from '../common/JoinForm'
+import { OpenCourses } from '../common/OpenCourses'
 import { LearnerShell } from './LearnerShell'
 import { TodayPage } from './TodayPage'
 
@@ -51,6 +52,9 @@ function NoCourse({ account }: { account: Account }) {
         course.
       </p>
       <JoinForm />
+      <div className="mt-6">
+        <OpenCourses />
+      </div>
     </main>
   )
 }
