@@ -1,9 +1,11 @@
 """The plan to a date: the learner played forward with the learning model, many times.
 
-Each path draws the abilities from what is believed now, practises topic after topic, learns by the
-model of `measure/change.py`, answers by the topic's typical curve, and is told "met" by the rule
-for it. What is believed along a path is followed by an extended Kalman filter, one Gaussian per
-topic: fast, and near enough to the grid that measures (docs/measurement.md, "Plan to a date").
+Each path draws the abilities from what is believed now and a learning rate of its own (people learn
+faster or slower than the model's mean), takes the rechecks that are due, practises topic after
+topic, learns by the model of `measure/change.py`, answers by the topic's typical curve, and is told
+"met" by the rule for it. What is believed along a path is followed by an extended Kalman filter,
+one Gaussian per topic: fast, and near enough to the grid that measures (docs/measurement.md, "Plan
+to a date").
 """
 
 from __future__ import annotations
@@ -20,11 +22,13 @@ from ..measure.grid import THETA, Array
 from ..measure.posterior import Posterior
 from ..measure.response import ResponseCurve
 from .practice import BEST_CHANCE, LIKELY_ENOUGH, STEADY_ENOUGH
+from .recheck import FIRST_AFTER_DAYS, GROWS, QUESTIONS
 
 PATHS = 200
 WITHOUT_A_BREAK = 12
 MOST_DAYS = 200
 PART_CREDIT_AS = 2.0
+RATE_SD = 0.3
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,7 +37,8 @@ class TopicAhead:
 
     target: ability wanted, logits. seconds: a question takes this learner, feedback included.
     answers_left: right answers that coverage wants. steady: see `steady_after`. met: is already.
-    curves: of its families.
+    curves: of its families. recheck: days until the next one of a topic that is met, and days since
+    it was met or last held by then.
     """
 
     target: float
@@ -42,6 +47,7 @@ class TopicAhead:
     steady: float
     met: bool
     curves: tuple[ResponseCurve, ...]
+    recheck: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,6 +118,7 @@ class _Paths:
         size = len(topics)
         self.rng, self.change, self.typical = rng, change, _Typical.of(topics)
         self.truth = _drawn(posterior, paths, rng)
+        self.rate = np.exp(rng.normal(0, RATE_SD, size=paths))
         self.mean = np.tile(posterior.mean, (paths, 1))
         self.variance = np.tile(posterior.sd**2, (paths, 1))
         self.target = np.array([t.target for t in topics])
@@ -119,8 +126,18 @@ class _Paths:
         self.steady = np.tile(np.array([t.steady for t in topics]), (paths, 1))
         self.met = np.tile(np.array([t.met for t in topics]), (paths, 1))
         self.spent = np.zeros((paths, size))
+        rechecks = np.array([t.recheck or (np.inf, 0.0) for t in topics])
+        self.due = np.tile(rechecks[:, 0], (paths, 1))
+        self.held = np.tile(rechecks[:, 1], (paths, 1))
 
-    def answer(self, who: NDArray[np.intp], topic: NDArray[np.intp]) -> None:
+    def rechecks(self, day: int, working: NDArray[np.bool_], seconds: Array) -> Array:
+        """Seconds (paths,) that the rechecks due on a day take those who work on it."""
+        due = (self.due <= day) & working[:, None]
+        self.held = np.where(due, GROWS * (self.held + day - self.due), self.held)
+        self.due = np.where(due, day + self.held, self.due)
+        return due @ (QUESTIONS * seconds)
+
+    def answer(self, who: NDArray[np.intp], topic: NDArray[np.intp], day: int) -> None:
         """One question each of paths `who` in `topic`: answered, believed, learned from."""
         typical, at = self.typical, (who, topic)
         a, c = typical.a[topic], typical.c[topic]
@@ -138,7 +155,11 @@ class _Paths:
         likely = ndtr((mean - self.target[topic]) / np.sqrt(variance)) >= LIKELY_ENOUGH
         self.steady[at] = np.where(likely, self.steady[at] + 1, 0)
         self.left[at] -= right
+        before = self.met[at]
         self.met[at] |= (self.steady[at] >= STEADY_ENOUGH) & (self.left[at] <= 0)
+        newly = self.met[at] & ~before
+        self.due[at] = np.where(newly, day + FIRST_AFTER_DAYS, self.due[at])
+        self.held[at] = np.where(newly, FIRST_AFTER_DAYS, self.held[at])
         self._learn(at, mean, variance)
         self.spent[at] += 1
 
@@ -146,7 +167,7 @@ class _Paths:
         self, at: tuple[NDArray[np.intp], NDArray[np.intp]], mean: Array, variance: Array
     ) -> None:
         change, count = self.change, len(mean)
-        jumps = self.rng.random(count) < change.jump_chance
+        jumps = self.rng.random(count) < self.rate[at[0]] * change.jump_chance
         self.truth[at] += change.drift_sd * self.rng.normal(size=count)
         self.truth[at] += jumps * self.rng.normal(change.jump_mean, change.jump_sd, size=count)
         by_jump = change.jump_chance * change.jump_mean
@@ -181,13 +202,14 @@ def forecasts(
     left = np.zeros(plans * PATHS)
     for day in range(days):
         left = np.minimum(left, 0) + budget[:, day]
+        left -= paths.rechecks(day, budget[:, day] > 0, seconds)
         while True:
             who = np.flatnonzero((left > 0) & ~np.all(paths.met[:, order], axis=1))
             if len(who) == 0:
                 break
             rounds = paths.spent[who] // WITHOUT_A_BREAK
             topic = np.argmin(np.where(paths.met[who], np.inf, rounds * size + rank), axis=1)
-            paths.answer(who, topic)
+            paths.answer(who, topic, day)
             left[who] -= seconds[topic]
             both = np.bincount(plan[who] * size + topic, seconds[topic], plans * size)
             spent[:, day] += both.reshape(plans, size) / 60 / PATHS

@@ -324,6 +324,7 @@ class _Learner:
                 self.steady[t],
                 t in self.course.met,
                 tuple(f.curve for f in self.bank.by_topic[t]),
+                self._recheck_ahead(t),
             )
             for t in range(circle.prior.size)
         ]
@@ -336,6 +337,13 @@ class _Learner:
             for t in range(circle.prior.size)
             if t not in self.course.met
         ]
+
+    def _recheck_ahead(self, topic: int) -> tuple[float, float] | None:
+        if topic not in self.recheck:
+            return None
+        at, days = self.recheck[topic]
+        late = max(0.0, self.day - at)
+        return at + late - self.day, days + late
 
     def _close(self) -> None:
         self.course.told = [

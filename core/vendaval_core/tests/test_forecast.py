@@ -64,6 +64,16 @@ class ForecastTests(unittest.TestCase):
         np.testing.assert_array_equal(one.by_topic, other.by_topic)
         self.assertEqual(one.all_met, other.all_met)
 
+    def test_rechecks_take_their_minutes_on_days_of_work_and_come_at_growing_intervals(self) -> None:
+        met = TopicAhead(1.0, 60, 0, 3.0, True, CURVES, recheck=(2.0, 7.0))
+        plan = np.array([[20.0] * 2 + [0.0, 20.0] + [20.0] * 16])
+        (found,) = forecasts(learner([3.0, -2.0]), [met, ahead(30.0)], [1], plan, CHANGE, 1)
+        spent = found.minutes.sum(axis=1)
+        self.assertEqual(spent[2], 0)
+        less = [day for day in (0, 1, *range(3, 20)) if spent[day] < 18]
+        self.assertEqual(less, [3, 19], "a day late, after 8 days; then after twice as many")
+        np.testing.assert_allclose(spent[less], 16, atol=1.01)
+
     def test_coverage_is_waited_for(self) -> None:
         """However able, twenty right answers take at least twenty questions of a minute each."""
         plan = np.array([[10.0]])

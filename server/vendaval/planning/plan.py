@@ -9,6 +9,7 @@ from hashlib import sha256
 import numpy as np
 from django.utils import timezone
 
+from vendaval.bank.snapshot import BankTopic
 from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.groups.models import Enrolment
@@ -16,7 +17,7 @@ from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.models import TargetMet
 from vendaval.levels.queries import standings
 from vendaval.levels.settings import CHANGE
-from vendaval.recheck.queries import due_topics
+from vendaval.recheck.queries import days_since, due_topics
 from vendaval.review.queries import miss_counts
 from vendaval.shared import clock
 from vendaval_core.mastery.aims import next_exam
@@ -52,7 +53,7 @@ def minutes_a_week(enrolment: Enrolment) -> list[int]:
     return enrolment.aims.minutes or [USUAL_MINUTES] * 7
 
 
-def _topics_ahead(learning: Learning) -> list[TopicAhead]:
+def _topics_ahead(learning: Learning, now: datetime) -> list[TopicAhead]:
     found = []
     for topic in learning.bank.topics:
         scale, target = learning.bank.scales[topic.number], learning.targets[topic.number]
@@ -64,9 +65,20 @@ def _topics_ahead(learning: Learning) -> list[TopicAhead]:
                 steady=learning.steady(topic.number),
                 met=learning.topic(topic.key).met_at is not None or not learning.taught(topic),
                 curves=tuple(item.curve for item in learning.bank.of_topic(topic.number)),
+                recheck=_recheck_ahead(learning, topic, now),
             )
         )
     return found
+
+
+def _recheck_ahead(
+    learning: Learning, topic: BankTopic, now: datetime
+) -> tuple[float, float] | None:
+    due = learning.topic(topic.key).recheck_at
+    if due is None or not learning.taught(topic) or not learning.coverage(topic.number).essential:
+        return None
+    at = max(due, now)
+    return (at - now) / timedelta(days=1), days_since(learning, topic, at)
 
 
 def _seed(enrolment: Enrolment, day: date) -> int:
@@ -92,7 +104,12 @@ def plan_page(enrolment: Enrolment) -> PlanOut:
     ]
     both = np.concatenate([minutes, more])
     usual, longer = forecasts(
-        learning.posterior, _topics_ahead(learning), order, both, CHANGE, _seed(enrolment, today)
+        learning.posterior,
+        _topics_ahead(learning, now),
+        order,
+        both,
+        CHANGE,
+        _seed(enrolment, today),
     )
     _keep(enrolment, today, exam, sum(week), learning, usual)
     untaught = len(learning.bank.topics) - len(taught)
