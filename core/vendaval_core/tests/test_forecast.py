@@ -64,7 +64,9 @@ class ForecastTests(unittest.TestCase):
         np.testing.assert_array_equal(one.by_topic, other.by_topic)
         self.assertEqual(one.all_met, other.all_met)
 
-    def test_rechecks_take_their_minutes_on_days_of_work_and_come_at_growing_intervals(self) -> None:
+    def test_rechecks_take_their_minutes_on_days_of_work_and_come_at_growing_intervals(
+        self,
+    ) -> None:
         met = TopicAhead(1.0, 60, 0, 3.0, True, CURVES, recheck=(2.0, 7.0))
         plan = np.array([[20.0] * 2 + [0.0, 20.0] + [20.0] * 16])
         (found,) = forecasts(learner([3.0, -2.0]), [met, ahead(30.0)], [1], plan, CHANGE, 1)
