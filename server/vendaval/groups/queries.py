@@ -41,6 +41,7 @@ def own_enrolment(person: User, course: str, operation: str) -> Enrolment:
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:
         raise NotFound("You are not in this course.")
+    found.person = person
     return found
 
 

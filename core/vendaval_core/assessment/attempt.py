@@ -1,0 +1,276 @@
+"""One learner's go at a test: what may be done at a moment, and what time has done by then.
+
+Pure: every function takes the moment and gives a new value. A stretch is what one limit is for:
+the whole test, or one section after the other where sections have limits of their own.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import datetime, timedelta
+from enum import StrEnum
+
+from .clock import (
+    BACK_WITHIN,
+    SAVE_AFTER_END,
+    Extra,
+    Interval,
+    seconds_used,
+)
+from .composition import Composition, Place
+from .rules import ClockKind, LateWork, Rules
+
+
+class HandedInBy(StrEnum):
+    """Who or what handed an attempt in."""
+
+    LEARNER = "learner"
+    CLOCK = "clock"
+    LEAVING = "leaving"
+    TUTOR = "tutor"
+
+
+class Refusal(StrEnum):
+    """Why nothing can be changed."""
+
+    HANDED_IN = "handed_in"
+    TIME_IS_UP = "time_is_up"
+    BEHIND = "behind"
+    NOT_YET = "not_yet"
+    ELSEWHERE = "elsewhere"
+
+
+@dataclass(frozen=True, slots=True)
+class HandedIn:
+    """at: by the server's clock, and never after the end of the time."""
+
+    at: datetime
+    by: HandedInBy
+
+
+@dataclass(frozen=True, slots=True)
+class Attempt:
+    """How an attempt stands.
+
+    limits: seconds of each stretch, None without. stretches: when each that was reached began.
+    position: number of the question that forward-only navigation has reached. cut_off: when
+    closing, or the time work is due where late work is not taken, ends it whatever the clock says.
+    """
+
+    rules: Rules
+    limits: tuple[float | None, ...]
+    stretches: tuple[datetime, ...]
+    cut_off: datetime | None = None
+    intervals: tuple[Interval, ...] = ()
+    position: int = 1
+    handed_in: HandedIn | None = None
+
+    @property
+    def begun(self) -> datetime:
+        """When its clock started."""
+        return self.stretches[0]
+
+    @property
+    def stretch(self) -> int:
+        """The stretch that it is in, from 0."""
+        return len(self.stretches) - 1
+
+
+def limits_of(composition: Composition, rules: Rules, extra: Extra) -> tuple[float | None, ...]:
+    """Seconds of each stretch for a learner."""
+    if not composition.section_minutes:
+        seconds = None if rules.minutes is None else 60.0 * rules.minutes
+        return (extra.applied(seconds),)
+    return tuple(
+        extra.applied(None if section.minutes is None else 60.0 * section.minutes)
+        for section in composition.sections
+    )
+
+
+def cut_off_of(rules: Rules, due: datetime | None, closes: datetime | None) -> datetime | None:
+    """When work is cut off: at closing, and when it is due where late work is not taken."""
+    ends = [closes, due if rules.late is LateWork.NOT_TAKEN else None]
+    return min((end for end in ends if end is not None), default=None)
+
+
+def _earlier(one: datetime | None, other: datetime | None) -> datetime | None:
+    return min((at for at in (one, other) if at is not None), default=None)
+
+
+def stretch_ends(attempt: Attempt, now: datetime) -> datetime | None:
+    """When the stretch that it is in ends, if nobody leaves before; None if that is not fixed."""
+    limit = attempt.limits[attempt.stretch]
+    if limit is None:
+        return attempt.cut_off
+    began = attempt.stretches[-1]
+    if attempt.rules.clock is ClockKind.RUNS_ON:
+        return _earlier(began + timedelta(seconds=limit), attempt.cut_off)
+    left = limit - seconds_used(attempt.intervals, began, now)
+    if attempt.intervals and attempt.intervals[-1].open(now):
+        return _earlier(now + timedelta(seconds=left), attempt.cut_off)
+    if left <= 0:
+        return _earlier(_used_up(attempt, limit), attempt.cut_off)
+    return attempt.cut_off
+
+
+def _used_up(attempt: Attempt, limit: float) -> datetime:
+    """When the last second of a clock that stops was used."""
+    at, used = attempt.begun, 0.0
+    for i, interval in enumerate(attempt.intervals):
+        following = attempt.intervals[i + 1].entered if i + 1 < len(attempt.intervals) else None
+        end = interval.ends(datetime.max.replace(tzinfo=interval.seen.tzinfo))
+        end = end if following is None else min(end, following)
+        start = max(interval.entered, attempt.begun)
+        span = max(0.0, (end - start).total_seconds())
+        if used + span >= limit:
+            return start + timedelta(seconds=limit - used)
+        used, at = used + span, end
+    return at
+
+
+def seconds_left(attempt: Attempt, now: datetime) -> float | None:
+    """What is left of the stretch, 0 or more; None without a limit. Being cut off counts."""
+    limit = attempt.limits[attempt.stretch]
+    if limit is None:
+        return _until(attempt.cut_off, now)
+    if attempt.rules.clock is ClockKind.RUNS_ON:
+        return _until(stretch_ends(attempt, now), now)
+    left = max(0.0, limit - seconds_used(attempt.intervals, attempt.begun, now))
+    cut = _until(attempt.cut_off, now)
+    return left if cut is None else min(left, cut)
+
+
+def _until(end: datetime | None, now: datetime) -> float | None:
+    return None if end is None else max(0.0, (end - now).total_seconds())
+
+
+def settled(attempt: Attempt, now: datetime) -> Attempt:
+    """What time has made of it by now: later stretches begun, handed in by the clock, or by having
+    stayed away from one sitting. Done again it changes nothing."""
+    while attempt.handed_in is None:
+        gone = _stayed_away(attempt, now)
+        end = stretch_ends(attempt, now)
+        if gone is not None and (end is None or gone < end):
+            return _handed_in(attempt, gone, HandedInBy.LEAVING)
+        if end is None or end > now:
+            return attempt
+        last = attempt.stretch + 1 == len(attempt.limits)
+        if last or end == attempt.cut_off:
+            return _handed_in(attempt, end, HandedInBy.CLOCK)
+        attempt = replace(attempt, stretches=(*attempt.stretches, end))
+    return attempt
+
+
+def _stayed_away(attempt: Attempt, now: datetime) -> datetime | None:
+    """When a learner had been away from one sitting for too long, if they have."""
+    if not attempt.rules.one_sitting or not attempt.intervals:
+        return None
+    last = attempt.intervals[-1]
+    gone = (last.left or last.seen) + BACK_WITHIN
+    return gone if gone <= now else None
+
+
+def _handed_in(attempt: Attempt, at: datetime, by: HandedInBy) -> Attempt:
+    intervals = attempt.intervals
+    if intervals and intervals[-1].left is None:
+        end = max(intervals[-1].entered, min(at, intervals[-1].ends(at)))
+        intervals = (*intervals[:-1], replace(intervals[-1], left=end))
+    return replace(attempt, handed_in=HandedIn(at, by), intervals=intervals)
+
+
+def hand_in(attempt: Attempt, by: HandedInBy, now: datetime) -> Attempt:
+    """Handed in now, or as time had it before. Once handed in it stays as it is."""
+    attempt = settled(attempt, now)
+    return attempt if attempt.handed_in else _handed_in(attempt, now, by)
+
+
+def entered(attempt: Attempt, interval: int, now: datetime) -> Attempt:
+    """Somebody opens it: an interval before ends. Nothing happens to one handed in."""
+    attempt = settled(attempt, now)
+    if attempt.handed_in is not None:
+        return attempt
+    intervals = attempt.intervals
+    if intervals and intervals[-1].left is None:
+        intervals = (*intervals[:-1], replace(intervals[-1], left=intervals[-1].ends(now)))
+    return replace(attempt, intervals=(*intervals, Interval(interval, now, now)))
+
+
+def signed(attempt: Attempt, interval: int, now: datetime) -> Attempt:
+    """A sign of life from the interval that goes on. One that was silent for longer than it is
+    taken to be alive was there all the time: its page was open, and so the clock went on."""
+    attempt = settled(attempt, now)
+    if attempt.handed_in is not None or not attempt.intervals:
+        return attempt
+    last = attempt.intervals[-1]
+    if last.id != interval or last.left is not None:
+        return attempt
+    return settled(replace(attempt, intervals=(*attempt.intervals[:-1], _seen(last, now))), now)
+
+
+def _seen(interval: Interval, now: datetime) -> Interval:
+    return replace(interval, seen=max(interval.seen, now))
+
+
+def left(attempt: Attempt, interval: int, now: datetime) -> Attempt:
+    """The learner leaves: in one sitting that is handing in, else the clock may stop."""
+    attempt = signed(attempt, interval, now)
+    if attempt.handed_in is not None or not attempt.intervals:
+        return attempt
+    last = attempt.intervals[-1]
+    if last.id != interval or last.left is not None:
+        return attempt
+    if attempt.rules.one_sitting:
+        return _handed_in(attempt, now, HandedInBy.LEAVING)
+    return replace(attempt, intervals=(*attempt.intervals[:-1], replace(last, left=now)))
+
+
+def moved_on(attempt: Attempt, places: Sequence[Place], now: datetime) -> Attempt:
+    """One question forward where there is no way back, or on to the next section where sections
+    have limits; at the last one nothing changes."""
+    attempt = settled(attempt, now)
+    if attempt.handed_in is not None:
+        return attempt
+    if attempt.rules.linear:
+        on = min(attempt.position + 1, len(places))
+        attempt = replace(attempt, position=on)
+        if len(attempt.limits) > 1 and places[on - 1].section > attempt.stretch:
+            attempt = replace(attempt, stretches=(*attempt.stretches, now))
+        return attempt
+    if attempt.stretch + 1 < len(attempt.limits):
+        return replace(attempt, stretches=(*attempt.stretches, now))
+    return attempt
+
+
+def refusal(attempt: Attempt, place: Place, interval: int, now: datetime) -> Refusal | None:
+    """Why an answer at a place cannot be changed from an interval, if it cannot. What arrives
+    within 15 s after the clock handed in was made before, and still counts."""
+    attempt = settled(attempt, now)
+    if attempt.handed_in is not None:
+        by_clock = attempt.handed_in.by is HandedInBy.CLOCK
+        if not by_clock:
+            return Refusal.HANDED_IN
+        if now > attempt.handed_in.at + SAVE_AFTER_END:
+            return Refusal.TIME_IS_UP
+    if attempt.intervals and attempt.intervals[-1].id != interval:
+        return Refusal.ELSEWHERE
+    if len(attempt.limits) > 1:
+        # What was made before a section's end may still be on its way.
+        begun = attempt.stretches[-1]
+        behind = place.section < attempt.stretch
+        just = place.section == attempt.stretch - 1 and now <= begun + SAVE_AFTER_END
+        if behind and not just:
+            return Refusal.BEHIND
+        if place.section > attempt.stretch:
+            return Refusal.NOT_YET
+    if attempt.rules.linear and place.number != attempt.position:
+        return Refusal.BEHIND if place.number < attempt.position else Refusal.NOT_YET
+    return None
+
+
+def may_be_marked(attempt: Attempt, now: datetime) -> bool:
+    """Whether no save can count any more, so that what stands can be marked."""
+    if attempt.handed_in is None:
+        return False
+    by_clock = attempt.handed_in.by is HandedInBy.CLOCK
+    return not by_clock or now > attempt.handed_in.at + SAVE_AFTER_END

@@ -1,0 +1,243 @@
+"""What a test is made of, and the questions that one attempt gets from it.
+
+A layout comes from seeds alone: the same test, learner and attempt give the same questions in the
+same order with the same numbers, for ever.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from fractions import Fraction
+
+from ..items.randomness import SeededStream
+
+MOST_QUESTIONS = 120
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """One family, or a draw of `count` from several. points: of each question, above 0."""
+
+    families: tuple[str, ...]
+    count: int = 1
+    points: Fraction = Fraction(1)
+
+    @property
+    def drawn(self) -> bool:
+        """Whether the seeds decide which families come."""
+        return self.count < len(self.families)
+
+
+@dataclass(frozen=True, slots=True)
+class Section:
+    """A part of a test. minutes: of its own, None without. shuffled: its questions, per attempt."""
+
+    title: str
+    entries: tuple[Entry, ...]
+    minutes: int | None = None
+    shuffled: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Composition:
+    """A test. seed: kept with it. same_versions: everyone gets the same questions and numbers,
+    else each learner and attempt has its own. shuffled_choices: per attempt."""
+
+    sections: tuple[Section, ...]
+    seed: int
+    same_versions: bool = True
+    shuffled_choices: bool = False
+
+    @property
+    def questions(self) -> int:
+        """How many an attempt has."""
+        return sum(entry.count for section in self.sections for entry in section.entries)
+
+    @property
+    def points(self) -> Fraction:
+        """Points of an attempt."""
+        entries = (entry for section in self.sections for entry in section.entries)
+        return sum((entry.count * entry.points for entry in entries), Fraction(0))
+
+    @property
+    def section_minutes(self) -> bool:
+        """Whether sections have limits of their own."""
+        return any(section.minutes is not None for section in self.sections)
+
+
+@dataclass(frozen=True, slots=True)
+class Place:
+    """A question's place in an attempt. number: from 1. section: from 0. seed: of the version.
+    order: by which its choices are shuffled, 0 as written. points: what it is worth."""
+
+    number: int
+    section: int
+    family: str
+    seed: int
+    order: int
+    points: Fraction
+
+
+def composition_problems(
+    composition: Composition, versions: Mapping[str, int | None]
+) -> dict[str, str]:
+    """What cannot be, by place (`sections.0.entries.1.count`), with the reason.
+
+    versions: how many each family of the bank has; what is not there is not live.
+    """
+    found: dict[str, str] = {}
+    if not composition.sections:
+        found["sections"] = "a test has at least one section"
+    if composition.questions > MOST_QUESTIONS:
+        found["sections"] = f"at most {MOST_QUESTIONS} questions"
+    fixed: set[str] = set()
+    for s, section in enumerate(composition.sections):
+        place = f"sections.{s}"
+        if not section.entries:
+            found[f"{place}.entries"] = "a section has at least one question"
+        if section.minutes is not None and section.minutes < 1:
+            found[f"{place}.minutes"] = "at least 1"
+        for e, entry in enumerate(section.entries):
+            for name, says in _entry_problems(entry, versions, fixed):
+                found[f"{place}.entries.{e}.{name}"] = says
+            if not entry.drawn:
+                fixed |= set(entry.families)
+    if not found and composition.section_minutes:
+        for s, section in enumerate(composition.sections):
+            if section.minutes is None:
+                found[f"sections.{s}.minutes"] = "when one section has a limit, each has one"
+    return found or _draws_too_small(composition)
+
+
+def _entry_problems(
+    entry: Entry, versions: Mapping[str, int | None], fixed: set[str]
+) -> list[tuple[str, str]]:
+    found = []
+    unknown = [family for family in entry.families if family not in versions]
+    if unknown:
+        found.append(("families", f"not in the course: {', '.join(unknown)}"))
+    if len(set(entry.families)) < len(entry.families):
+        found.append(("families", "each of them once"))
+    if not 1 <= entry.count <= len(entry.families):
+        found.append(("count", f"1 to {len(entry.families)}, of as many families"))
+    if entry.points <= 0:
+        found.append(("points", "above 0"))
+    if not entry.drawn and fixed & set(entry.families):
+        found.append(("families", f"already in the test: {', '.join(fixed & set(entry.families))}"))
+    return found
+
+
+def _draws_too_small(composition: Composition) -> dict[str, str]:
+    """Draws that could run out, because no family comes twice."""
+    fixed = {
+        family
+        for section in composition.sections
+        for entry in section.entries
+        if not entry.drawn
+        for family in entry.families
+    }
+    used = 0
+    for s, section in enumerate(composition.sections):
+        for e, entry in enumerate(section.entries):
+            if not entry.drawn:
+                continue
+            free = len(set(entry.families) - fixed)
+            # What other draws take can at most come out of this one's pool.
+            if free - used < entry.count:
+                return {
+                    f"sections.{s}.entries.{e}.count": (
+                        f"{entry.count} of {free} that no other place takes; earlier draws may "
+                        f"take {used} of them"
+                    )
+                }
+            used += entry.count
+    return {}
+
+
+def lay_out(
+    composition: Composition, versions: Mapping[str, int], who: object, attempt: int
+) -> tuple[Place, ...]:
+    """The questions of an attempt, in order. versions: of each family, at least 1. who: names the
+    learner. attempt: from 1; at a test with the same versions only the orders depend on both."""
+    own = () if composition.same_versions else (who, attempt)
+    taken = {
+        family
+        for section in composition.sections
+        for entry in section.entries
+        if not entry.drawn
+        for family in entry.families
+    }
+    places: list[Place] = []
+    for s, section in enumerate(composition.sections):
+        drawn: list[tuple[str, Fraction]] = []
+        for e, entry in enumerate(section.entries):
+            stream = SeededStream("draw", composition.seed, s, e, *own)
+            for family in _families(entry, stream, taken):
+                drawn.append((family, entry.points))
+        if section.shuffled:
+            drawn = SeededStream("places", composition.seed, s, who, attempt).shuffled(drawn)
+        for family, points in drawn:
+            number = len(places) + 1
+            order = 0
+            if composition.shuffled_choices:
+                order = 1 + SeededStream("order", composition.seed, family, who, attempt).below(
+                    2**16
+                )
+            seed = SeededStream("version", composition.seed, family, *own).below(versions[family])
+            places.append(Place(number, s, family, seed, order, points))
+    return tuple(places)
+
+
+def _families(entry: Entry, stream: SeededStream, taken: set[str]) -> Sequence[str]:
+    if not entry.drawn:
+        return entry.families
+    found = [one for one in stream.shuffled(entry.families) if one not in taken][: entry.count]
+    taken.update(found)
+    return found
+
+
+def mirror_of(
+    composition: Composition, versions: Mapping[str, int], seed: int
+) -> tuple[Composition, list[str]]:
+    """The same test with other numbers, and the families left out of it.
+
+    A family with one version has no other numbers: shown in a mirror, which is always open, it
+    would give the test away. seed: of the mirror; the versions differ from the test's own where
+    that has the same ones for everyone (see `lay_out_mirror`).
+    """
+    left_out: list[str] = []
+    sections = []
+    for section in composition.sections:
+        entries = []
+        for entry in section.entries:
+            families = tuple(one for one in entry.families if versions[one] > 1)
+            left_out += [one for one in entry.families if versions[one] <= 1]
+            if families:
+                count = min(entry.count, len(families))
+                entries.append(replace(entry, families=families, count=count))
+        if entries:
+            sections.append(replace(section, entries=tuple(entries)))
+    return replace(composition, sections=tuple(sections), seed=seed), left_out
+
+
+def lay_out_mirror(
+    mirror: Composition,
+    original: Composition,
+    versions: Mapping[str, int],
+    who: object,
+    attempt: int,
+) -> tuple[Place, ...]:
+    """The questions of an attempt at a mirror: other numbers each time, and never those that the
+    test itself shows everyone."""
+    fresh = replace(mirror, same_versions=False)
+    places = lay_out(fresh, versions, who, attempt)
+    if not original.same_versions:
+        return places
+    own = {place.family: place.seed for place in lay_out(original, versions, who, 1)}
+    return tuple(
+        replace(place, seed=(place.seed + 1) % versions[place.family])
+        if own.get(place.family) == place.seed
+        else place
+        for place in places
+    )

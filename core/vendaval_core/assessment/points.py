@@ -1,0 +1,212 @@
+"""Points of a question, a section, a test, and the attempt that counts: exact fractions.
+
+Common practice, no published source, unless said.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from enum import StrEnum
+from fractions import Fraction
+
+from ..items.keys import ChoiceKey, SlotsKey
+from ..items.versions import Version
+from ..scoring.chosen import read_slots
+from ..scoring.mark import lines
+from ..scoring.tries import QuestionState, TryRules
+from .rules import Band, LateWork, Rules, ScoreKept
+
+DAY = timedelta(days=1)
+
+
+class Adjusted(StrEnum):
+    """What became of a question after the test: dropped, or full marks for everybody."""
+
+    DROPPED = "dropped"
+    FULL = "full"
+
+
+@dataclass(frozen=True, slots=True)
+class QuestionPoints:
+    """How the points of a question came about.
+
+    of: points in all. share: earned by answers after what misses took off, 0 to 1. off: points
+    taken off for wrong choices. reached: points, None while it waits for marks.
+    """
+
+    of: Fraction
+    section: int
+    share: Fraction | None
+    off: Fraction = Fraction(0)
+    empty: bool = False
+    adjusted: Adjusted | None = None
+
+    @property
+    def reached(self) -> Fraction | None:
+        """Points, never below minus what the question is worth."""
+        if self.adjusted is Adjusted.FULL:
+            return self.of
+        if self.share is None:
+            return None
+        return max(-self.of, self.share * self.of - self.off)
+
+
+def try_rules(rules: Rules) -> TryRules:
+    """Tries and penalties of a test's questions."""
+    return TryRules(rules.tries, rules.off_per_miss)
+
+
+def wrong_choices(version: Version, responses: dict[str, str]) -> Fraction:
+    """Wrong choices made, each as a part of the question: a choice that is not right in a part
+    counts once, a wrong drop-down of several as its part of them. Empty answers never count."""
+    scored = version.parts
+    wrong = Fraction(0)
+    for key in scored:
+        response = responses.get(key.id, "")
+        if not response.strip():
+            continue
+        match key:
+            case ChoiceKey():
+                right = {choice.id for choice in key.right}
+                wrong += len(set(lines(response)) - right)
+            case SlotsKey(kind="inline_choice"):
+                found = read_slots(key, response)
+                if not isinstance(found, str):
+                    missed = sum(found[slot.id] != slot.right for slot in key.slots)
+                    wrong += Fraction(missed, len(key.slots))
+            case _:
+                pass
+    return wrong / len(scored)
+
+
+def question_points(
+    of: Fraction,
+    section: int,
+    state: QuestionState,
+    rules: Rules,
+    wrong: Fraction = Fraction(0),
+    adjusted: Adjusted | None = None,
+) -> QuestionPoints:
+    """Points of a question from the state of its parts. wrong: see `wrong_choices`."""
+    empty = not any(part.answers for part in state.parts.values())
+    waits = not empty and any(part.answers and part.waits for part in state.scored)
+    share = None if waits else state.score(try_rules(rules))
+    off = Fraction(0) if empty else rules.off_wrong * wrong * of
+    return QuestionPoints(of, section, share, off, empty, adjusted)
+
+
+@dataclass(frozen=True, slots=True)
+class Total:
+    """Points of a test. so far: reached of what is marked. of: in all. late_off: part of the
+    points that lateness takes off, 0 to 1."""
+
+    reached: Fraction
+    marked: Fraction
+    of: Fraction
+    waiting: int
+    late_off: Fraction = Fraction(0)
+
+    @property
+    def complete(self) -> bool:
+        """Whether nothing waits for marks."""
+        return self.waiting == 0
+
+    @property
+    def share(self) -> Fraction:
+        """Of the points in all, 0 to 1."""
+        return self.reached / self.of if self.of else Fraction(0)
+
+    @property
+    def per_cent(self) -> Fraction:
+        """0 to 100."""
+        return 100 * self.share
+
+    def scaled(self, most: int) -> Fraction:
+        """On a course's scale, such as 20."""
+        return self.share * most
+
+
+def total_of(questions: Sequence[QuestionPoints], late_off: Fraction = Fraction(0)) -> Total:
+    """The whole. A dropped question leaves the points in all smaller; no section falls below 0."""
+    kept = [one for one in questions if one.adjusted is not Adjusted.DROPPED]
+    by_section: dict[int, Fraction] = {}
+    for one in kept:
+        by_section[one.section] = by_section.get(one.section, Fraction(0)) + (one.reached or 0)
+    reached = sum((max(Fraction(0), points) for points in by_section.values()), Fraction(0))
+    return Total(
+        reached=reached * (1 - late_off),
+        marked=sum((one.of for one in kept if one.reached is not None), Fraction(0)),
+        of=sum((one.of for one in kept), Fraction(0)),
+        waiting=sum(one.reached is None for one in kept),
+        late_off=late_off,
+    )
+
+
+def late_off(rules: Rules, due: datetime | None, handed_in: datetime) -> Fraction:
+    """Part of the points that each day begun after the due time takes off, 0 to 1."""
+    if rules.late is not LateWork.LESS or due is None or handed_in <= due:
+        return Fraction(0)
+    days = -(-(handed_in - due) // DAY)
+    return min(Fraction(1), days * rules.late_off)
+
+
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """The score that counts. attempt: number of the one it comes from, None for the mean."""
+
+    share: Fraction
+    attempt: int | None
+    says: str
+
+
+def kept_score(rule: ScoreKept, shares: Sequence[Fraction]) -> Kept | None:
+    """Which of the marked attempts counts, in the order they were made; None before any."""
+    if not shares:
+        return None
+    count = len(shares)
+    match rule:
+        case ScoreKept.FIRST:
+            return Kept(shares[0], 1, _one_of(count, "the first counts"))
+        case ScoreKept.LATEST:
+            return Kept(shares[-1], count, _one_of(count, f"the latest counts: the {_th(count)}"))
+        case ScoreKept.BEST:
+            best = max(range(count), key=lambda i: shares[i])
+            return Kept(
+                shares[best], best + 1, _one_of(count, f"the best counts: the {_th(best + 1)}")
+            )
+        case ScoreKept.MEAN:
+            mean = sum(shares, Fraction(0)) / count
+            return Kept(mean, None, _one_of(count, "their mean counts"))
+
+
+def _one_of(count: int, says: str) -> str:
+    return "the only attempt" if count == 1 else f"of {count} attempts {says}"
+
+
+def _th(number: int) -> str:
+    words = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth")
+    return words[number - 1] if number <= len(words) else f"one numbered {number}"
+
+
+def band_of(bands: Sequence[Band], per_cent: Fraction) -> str:
+    """Name of the band that a result lies in."""
+    return (
+        [band.name for band in bands if band.least <= per_cent][-1]
+        if per_cent >= 0
+        else bands[0].name
+    )
+
+
+def pays_from(off_wrong: Fraction) -> Fraction:
+    """Chance of being right from which answering pays: one point p against off (1 - p)."""
+    return off_wrong / (1 + off_wrong)
+
+
+def shown(points: Fraction) -> str:
+    """Points with at most two decimals, without empty ones; halves of a hundredth go up."""
+    hundredths = (abs(points) * 200 + 1) // 2
+    whole, rest = divmod(hundredths, 100)
+    text = str(whole) if rest == 0 else f"{whole}.{rest:02d}".rstrip("0")
+    return f"−{text}" if points < 0 and hundredths else text

@@ -1,0 +1,73 @@
+"""What may be told of an attempt, and when. Every page and every file asks here."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from .rules import Rules, When
+
+
+@dataclass(frozen=True, slots=True)
+class Moment:
+    """What decides it. sent: the question was sent for good by itself. due, closes: the latest of
+    anybody who works on the same test, so that nobody's answers reach another. attempts_left:
+    None without a limit. under_way: another attempt of the same learner goes on."""
+
+    now: datetime
+    handed_in: bool
+    sent: bool = False
+    due: datetime | None = None
+    closes: datetime | None = None
+    attempts_left: int | None = 0
+    marks_out: bool = False
+    under_way: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """What may be told now. answers: the right ones. solutions: the worked ones."""
+
+    score: bool = False
+    correctness: bool = False
+    answers: bool = False
+    solutions: bool = False
+
+
+NOTHING_TOLD = Told()
+
+
+def reached(when: When, moment: Moment) -> bool:
+    """Whether the time to tell something has come."""
+    if when is When.NEVER:
+        return False
+    if when is When.AT_ONCE:
+        return moment.sent or moment.handed_in
+    if not moment.handed_in:
+        return False
+    closed = moment.closes is not None and moment.now >= moment.closes
+    match when:
+        case When.HANDED_IN:
+            return True
+        case When.DUE:
+            return moment.due is not None and moment.now >= moment.due
+        case When.CLOSED:
+            return closed
+        case When.LAST_ATTEMPT:
+            return closed or moment.attempts_left == 0
+        case When.MARKS_OUT:
+            return moment.marks_out
+
+
+def told(rules: Rules, moment: Moment) -> Told:
+    """What may be told of a question, or of the whole. Right answers say what was right, so they
+    wait for that; and what shows an answer waits while the learner works on another attempt."""
+    telling = rules.telling
+    correctness = reached(telling.correctness, moment)
+    shows = correctness and not moment.under_way
+    return Told(
+        score=reached(telling.score, moment),
+        correctness=correctness,
+        answers=shows and reached(telling.answers, moment),
+        solutions=shows and reached(telling.solutions, moment),
+    )
