@@ -90,9 +90,10 @@ def views(browser: Browser) -> None:
     for name in ("plan", "record"):
         shoot(page, name, f"/{name}")
     tutor = page_of(browser, "Clara")
-    tutor.get_by_role("link", name="Answer ").wait_for()
+    answers = tutor.get_by_role("main").get_by_role("link", name="Answer ")
+    answers.wait_for()
     shoot(tutor, "group")
-    tutor.get_by_role("link", name="Answer ").click()
+    answers.click()
     tutor.get_by_role("main").get_by_role("link").first.click()
     tutor.get_by_role("heading", name="Working").wait_for()
     shoot(tutor, "thread")
