@@ -37,7 +37,8 @@ def shoot(page: Page, name: str, address: str | None = None) -> None:
         page.goto(f"{COURSE}{address}")
     page.wait_for_timeout(900)
     page.wait_for_function(
-        "!document.querySelector('main, [role=status]')?.innerText.includes('Loading')"
+        "![...document.querySelectorAll('main, [role=status]')]"
+        ".some((one) => one.innerText.includes('Loading'))"
     )
     page.screenshot(path=str(SHOTS / f"{name}.png"))
     print(f"docs/screenshots/{name}.png")

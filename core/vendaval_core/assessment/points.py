@@ -91,8 +91,7 @@ def question_points(
 ) -> QuestionPoints:
     """Points of a question from the state of its parts. wrong: see `wrong_choices`."""
     empty = not any(part.answers for part in state.parts.values())
-    waits = not empty and any(part.answers and part.waits for part in state.scored)
-    share = None if waits else state.score(try_rules(rules))
+    share = None if state.answer_waits else state.score(try_rules(rules))
     off = Fraction(0) if empty else rules.off_wrong * wrong * of
     return QuestionPoints(of, section, share, off, empty, adjusted)
 

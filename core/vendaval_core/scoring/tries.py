@@ -6,7 +6,7 @@ Common practice, no published source: each miss takes a fixed part off what a pa
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
 
@@ -99,6 +99,11 @@ class QuestionState:
         return any(part.waits for part in self.scored)
 
     @property
+    def answer_waits(self) -> bool:
+        """Whether an answer that was given is still to be marked."""
+        return any(part.answers and part.waits for part in self.scored)
+
+    @property
     def first_tries_right(self) -> bool:
         """Whether every scored part was wholly right at its first try."""
         return all(part.shares and part.shares[0] == 1 for part in self.scored)
@@ -180,12 +185,14 @@ def submit(
     rules: TryRules,
     *,
     whole: bool = False,
+    final: bool = False,
 ) -> Submission:
     """Mark a submission against a question's state.
 
     A try is used only on open parts whose readable answer differs from every one before it.
     Parts left out or empty are blank; ids the version does not have are ignored. whole: nothing
-    counts, and nothing is told, until every open part has a readable answer.
+    counts, and nothing is told, until every open part has a readable answer. final: nothing more
+    will come, so that what cannot be read is wrong.
     """
     results: dict[str, PartResult] = {}
     marks: dict[str, PartMark] = {}
@@ -201,6 +208,10 @@ def submit(
             continue
         mark = mark_part(key, response)
         marks[key.id] = mark
+        if final and mark.verdict is Verdict.UNREADABLE:
+            marks[key.id] = mark = replace(
+                mark, verdict=Verdict.WRONG, share=Fraction(0), canonical=response.strip()
+            )
         if mark.verdict is Verdict.UNREADABLE:
             results[key.id] = PartResult.UNREADABLE
         elif mark.canonical in before.answers:

@@ -346,5 +346,5 @@ class RandomLearner(RuleBasedStateMachine):
         assert found.correctness or not (found.answers or found.solutions)
 
 
-RandomLearner.TestCase.settings = settings(max_examples=60, stateful_step_count=25, deadline=None)
-RandomLearnerTests = RandomLearner.TestCase
+class RandomLearnerTests(RandomLearner.TestCase):  # type: ignore[misc, valid-type]
+    settings = settings(max_examples=60, stateful_step_count=25, deadline=None)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from vendaval.diagnostic.activity import Diagnosing
+from vendaval.exams.activity import Testing
 from vendaval.levels.learning import learning_of
 from vendaval.levels.observing import note_study, observe, observe_marks, recall
 from vendaval.notices.following import note_met
@@ -10,10 +11,17 @@ from vendaval.practice.activity import Practising, note_section_read
 from vendaval.quiz.activity import Quizzing
 from vendaval.recheck.activity import Rechecking
 from vendaval.review.activity import Mending
-from vendaval.review.following import note_marks, note_miss, note_read
+from vendaval.review.following import note_let_out, note_marks, note_miss, note_read
 from vendaval.work.activity import Activities, Activity
 
-ALL: tuple[Activity, ...] = (Diagnosing(), Practising(), Mending(), Rechecking(), Quizzing())
+ALL: tuple[Activity, ...] = (
+    Diagnosing(),
+    Practising(),
+    Mending(),
+    Rechecking(),
+    Quizzing(),
+    Testing(),
+)
 
 ACTIVITIES = Activities(
     by_purpose={activity.purpose: activity for activity in ALL},
@@ -21,5 +29,6 @@ ACTIVITIES = Activities(
     study=(note_study, note_read, note_section_read),
     recall=recall,
     marked=(observe_marks, note_marks),
+    let_out=(note_let_out,),
     guard=learning_of,
 )

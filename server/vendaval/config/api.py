@@ -2,6 +2,7 @@
 
 from ninja import NinjaAPI
 
+from vendaval.exams.api import router as exams
 from vendaval.groups.api import router as groups
 from vendaval.keeping.api import router as keeping
 from vendaval.notices.api import router as notices
@@ -24,6 +25,6 @@ api = NinjaAPI(title="Vendaval", version="1", docs_url=None, urls_namespace="api
 install(api)
 for router in (people, groups, notices, threads, record, tutor, own_calendar, keeping):
     api.add_router("", router)
-for router in (today, work, review, quiz, planning):
+for router in (today, work, review, quiz, planning, exams):
     api.add_router(COURSE, router)
 api.add_router(f"{COURSE}/rehearsal", rehearsal)

@@ -7,13 +7,16 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True, slots=True)
 class Disclosure:
-    """parts: each part's right or wrong, and what is said of it. solution: right answers, worked
-    solution and source."""
+    """outcome: right or wrong. parts: what is said of each part. answers: the right ones of parts
+    that are closed. solution: worked solution and source."""
 
+    outcome: bool
     parts: bool
+    answers: bool
     solution: bool
 
 
-NOTHING = Disclosure(parts=False, solution=False)
-AS_IT_GOES = Disclosure(parts=True, solution=False)
-EVERYTHING = Disclosure(parts=True, solution=True)
+SILENT = Disclosure(outcome=False, parts=False, answers=False, solution=False)
+OUTCOME = Disclosure(outcome=True, parts=False, answers=False, solution=False)
+AS_IT_GOES = Disclosure(outcome=True, parts=True, answers=True, solution=False)
+EVERYTHING = Disclosure(outcome=True, parts=True, answers=True, solution=True)

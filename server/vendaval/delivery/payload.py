@@ -52,12 +52,12 @@ def state_out(
     """How a part stands. answer: the latest one and what was said to it."""
     part = state.parts[key.id]
     closed = part.closed(rules) or not open_
-    revealed = closed and tells.parts
+    revealed = closed and tells.answers
     told = pieces(key, answer[0]) if revealed else []
     return PartStateOut(
         id=key.id,
-        state=_state(part, closed),
-        share=float(part.best),
+        state=_state(part, closed) if tells.outcome else _untold(part, closed),
+        share=float(part.best) if tells.outcome else 0.0,
         tries=len(part.answers),
         answer=answer[0],
         answer_html=to_html(answer[0]) if closed and _is_written(key) and answer[0] else None,
@@ -84,6 +84,12 @@ def _state(
     if not closed:
         return "open"
     return "closed" if part.answers else "unanswered"
+
+
+def _untold(part: PartState, closed: bool) -> Literal["open", "given", "unanswered"]:
+    if not closed:
+        return "open"
+    return "given" if part.answers else "unanswered"
 
 
 def _is_written(key: PartKey) -> bool:
@@ -155,7 +161,7 @@ def question_out(
         tries_left=0 if shown.closed else state.tries_left(rules),
         tries_all=rules.tries,
         worth_now=f"{float(state.worth_now(rules)):.2f}".rstrip("0").rstrip("."),
-        share=float(state.score(rules)),
+        share=float(state.score(rules)) if tells.outcome else 0.0,
         hints=[to_html(text) for text in version.hints[: shown.hints_shown]],
         hints_left=len(version.hints) - shown.hints_shown if "hint" in shown.can else 0,
         fresh_left=shown.fresh_left,

@@ -49,13 +49,14 @@ class PlaceOut(BaseModel):
 
 
 class PartStateOut(BaseModel):
-    """Where a part stands; "unanswered" when it was closed without a try. `answer` is the last
+    """Where a part stands; "unanswered" when it was closed without a try, "given" while right or
+    wrong is not told. `answer` is the last
     response, `answer_html` a written one as read;
     `right_answer`, `pieces` (each pair, cell, gap or point) and `right_points` only once closed.
     `share`: best share of its points, 0 to 1."""
 
     id: str
-    state: Literal["open", "right", "noted", "closed", "unanswered"]
+    state: Literal["open", "right", "noted", "closed", "unanswered", "given"]
     share: float
     tries: int
     answer: str

@@ -45,6 +45,11 @@ def foreseen_wrong(key: PartKey, rng: random.Random) -> str:
     return wrong_response(key)
 
 
+def keys_of_shown(presentation: Presentation) -> tuple[PartKey, ...]:
+    """The keys of a question that somebody is shown."""
+    return version_of(presentation.revision, presentation.seed, presentation.order).parts
+
+
 @dataclass(slots=True)
 class SimulatedLearner:
     """A learner with true abilities in logits by topic key, a clock and a random source.
@@ -84,12 +89,11 @@ class SimulatedLearner:
         return course_bank(course_of_key(self.course))
 
     def _responses(self, presentation: Presentation, chance: float) -> dict[str, str]:
-        version = version_of(presentation.revision, presentation.seed, presentation.order)
         return {
             key.id: right_response(key)
             if self.rng.random() < chance
             else foreseen_wrong(key, self.rng)
-            for key in version.parts
+            for key in keys_of_shown(presentation)
         }
 
     def _confidence(self, chance: float) -> int | None:

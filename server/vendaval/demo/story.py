@@ -24,6 +24,7 @@ from vendaval.shared import clock
 
 from .classmates import classmates_at_work, galley_crew
 from .learners import SimulatedLearner
+from .sittings import give_tests
 from .talk import ask_around
 
 COURSE, SECOND = "inshore", "galley"
@@ -125,6 +126,9 @@ def tell(course: Course, second: Course, now: datetime, progress: Progress) -> N
     classmates = classmates_at_work(group, now, progress)
     galley_crew(second, [ines, tomas, staff["clara"]], now, progress)
     ask_around(ines, classmates, staff, now)
+    progress("tests")
+    people = {one.username: one for one in (rita, ines, tomas, *classmates)}
+    give_tests(course, group, staff["clara"], people, now)
     with clock.held_by(lambda: now):
         note_rechecks_due()
         send_digests()

@@ -17,12 +17,15 @@ from django.db.models.deletion import Collector
 from pydantic_core import to_jsonable_python
 
 from vendaval.bank.snapshot import version_of
+from vendaval.exams.kept import SoFarData
+from vendaval.exams.models import AnswerSoFar, Attempt
 from vendaval.groups.models import GroupMember
+from vendaval.levels.models import Observation
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditEntry, AuditKind, User
 from vendaval.people.sign_in import key_of_name
 from vendaval.shared.triggers import erasing
-from vendaval.work.models import Mark, Presentation, Try
+from vendaval.work.models import Mark, Presentation, Telling, Try
 from vendaval_core.items.keys import WrittenKey
 
 SECRET = ("password",)
@@ -46,20 +49,34 @@ def rows_of(person: User) -> list[models.Model]:
 def export_person(person: User, by: User | None = None) -> dict[str, Any]:
     """What is kept about somebody, by kind of row; what was asked in plain words beside it."""
     kept: dict[str, list[dict[str, Any]]] = {}
+    mine = Presentation.objects.filter(run__enrolment__person=person)
+    held = set(mine.exclude(telling=Telling.ALL).values_list("pk", flat=True))
     for row in rows_of(person):
-        kept.setdefault(row._meta.label_lower, []).append(_plain(row))
+        if not _held_back(row, held):
+            kept.setdefault(row._meta.label_lower, []).append(_plain(row, held))
     entries = AuditEntry.objects.filter(account=person).order_by("pk")
-    kept["people.auditentry"] = [_plain(entry) for entry in entries]
+    kept["people.auditentry"] = [_plain(entry, held) for entry in entries]
     audit(AuditKind.EXPORTED, account=person, by=by)
     return {"account": person.username, "kept": kept}
 
 
-def _plain(row: models.Model) -> dict[str, Any]:
+def _held_back(row: models.Model, held: set[int]) -> bool:
+    """Whether a row says what the rules of a test hold back until later."""
+    if isinstance(row, Mark | Observation):
+        return row.tried.presentation_id in held
+    if isinstance(row, Attempt):
+        return any(shown.pk in held for shown in row.run.presentations.all())
+    return False
+
+
+def _plain(row: models.Model, held: set[int]) -> dict[str, Any]:
     fields = [field for field in row._meta.concrete_fields if field.name not in SECRET]
     plain: dict[str, Any] = {
         field.attname: to_jsonable_python(getattr(row, field.attname), bytes_mode="base64")
         for field in fields
     }
+    if isinstance(row, Try) and row.presentation_id in held:
+        plain["reply"] = None
     if isinstance(row, Presentation):
         version = version_of(row.revision, row.seed, row.order)
         plain["question"] = version.prompt
@@ -120,6 +137,9 @@ def _forget_own_words(person: User) -> None:
         kept = {part: "" if part in written else text for part, text in row.response.items()}
         Try.objects.filter(pk=row.pk).update(response=kept)
         Mark.objects.filter(tried=row, part__in=written).update(canonical="", says="")
+
+    so_far = AnswerSoFar.objects.filter(attempt__enrolment__person=person)
+    so_far.update(data=SoFarData(), late=None)
 
 
 def _end_sessions(person: User) -> None:

@@ -57,6 +57,12 @@ READS = (
     "get_miss",
     "get_revision",
     "get_quiz_plan",
+    "list_tests",
+    "get_test",
+    "get_attempt",
+    "get_receipt",
+    "get_results",
+    "get_result_question",
 )
 WRITES = (
     "open_study",
@@ -76,6 +82,13 @@ WRITES = (
     "put_step_aside",
     "bring_step_back",
     "try_rehearsal",
+    "start_attempt",
+    "enter_attempt",
+    "sign_attempt",
+    "leave_attempt",
+    "move_on_attempt",
+    "save_answer",
+    "hand_in_attempt",
 )
 RULES: Mapping[str, Rule] = {
     **dict.fromkeys(READS + WRITES, OWN_WORK),

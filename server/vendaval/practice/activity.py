@@ -74,8 +74,8 @@ class Practising(Activity):
             found.append("sure")
         return found
 
-    def rules_for(self, enrolment: Enrolment) -> TryRules:
-        aims = enrolment.aims
+    def rules_for(self, run: Run) -> TryRules:
+        aims = run.enrolment.aims
         return TryRules(aims.tries, Fraction(aims.miss_takes))
 
     def start(self, enrolment: Enrolment, wanted: StartIn, now: datetime, changes: Changes) -> Run:
@@ -132,7 +132,7 @@ class Practising(Activity):
             note_answer(note, taken)
             learning = learning_of(question.enrolment)
             note.reached = reached(note, question.run.scope, learning)
-        if question.state.closed(self.rules_for(question.enrolment)):
+        if question.state.closed(self.rules_for(question.run)):
             close(question.presentation, Closing.ANSWERED, now)
             return self._after(question, now, changes)
         if any(mark.verdict == Verdict.WRONG for mark in taken.marks):

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 from statistics import median
 
-from django.db.models import Count, Max, Q, Sum
+from django.db.models import Count, Max, Q, QuerySet, Sum
 from django.db.models.functions import Least, TruncWeek
 from django.utils import timezone
 
@@ -18,7 +18,7 @@ from vendaval.groups.models import Enrolment
 from vendaval.levels.models import LevelRecord, Observation, TargetMet
 from vendaval.recheck.models import Recheck
 from vendaval.shared import clock
-from vendaval.work.models import Purpose, Run, Try
+from vendaval.work.models import Purpose, Run, Telling, Try
 from vendaval_core.mastery.recommend import counted, share_of
 from vendaval_core.measure.confidence import calibration, calibration_sentence
 
@@ -148,11 +148,15 @@ def _events(enrolment: Enrolment) -> dict[int, list[EventOut]]:
     return found
 
 
+def _told(enrolment: Enrolment) -> QuerySet[Observation]:
+    """Observations whose right or wrong may be told."""
+    seen = Observation.objects.in_force().filter(enrolment=enrolment, outcome__isnull=False)
+    return seen.exclude(tried__presentation__telling=Telling.NOTHING)
+
+
 def _calibration(enrolment: Enrolment) -> CalibrationOut:
     """First tries that a confidence was given with, by their marks in force."""
-    seen = Observation.objects.in_force().filter(
-        enrolment=enrolment, tried__confidence__isnull=False, outcome__isnull=False
-    )
+    seen = _told(enrolment).filter(tried__confidence__isnull=False)
     rows = seen.order_by("-tried_id").values_list("tried__confidence", "outcome", "of")
     given = [((said or 0) / 100, outcome == of - 1) for said, outcome, of in rows[:MOST_ANSWERS]]
     found = calibration(given)
@@ -174,10 +178,11 @@ def _calibration(enrolment: Enrolment) -> CalibrationOut:
 
 def _speed(enrolment: Enrolment, bank: CourseBank) -> list[SpeedOut]:
     """Speed beside accuracy, topic by topic, of the latest first tries."""
-    seen = Observation.objects.in_force().filter(enrolment=enrolment, outcome__isnull=False)
-    rows = seen.order_by("-tried_id").values_list(
-        "topic_id", "tried__seconds", "outcome", "of", "family_id"
-    )[:MOST_ANSWERS]
+    rows = (
+        _told(enrolment)
+        .order_by("-tried_id")
+        .values_list("topic_id", "tried__seconds", "outcome", "of", "family_id")[:MOST_ANSWERS]
+    )
     seconds = {item.id: item.family.seconds for item in bank.families.values()}
     by_topic: dict[int, list[tuple[float, float | None, bool]]] = defaultdict(list)
     for number, took, outcome, of, family in rows:

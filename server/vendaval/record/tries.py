@@ -13,7 +13,7 @@ from vendaval.delivery.schemas import PlaceOut
 from vendaval.groups.models import Enrolment
 from vendaval.levels.models import Observation
 from vendaval.shared.errors import NotFound
-from vendaval.work.models import Mark, Presentation, Purpose, Try, TryKind
+from vendaval.work.models import Mark, Presentation, Purpose, Telling, Try, TryKind
 from vendaval.work.questions import (
     newest_marks,
     question_state,
@@ -50,8 +50,10 @@ class Filter:
 
 
 def tries_in(enrolment: Enrolment, wanted: Filter) -> QuerySet[Try]:
-    """The tries that a filter lets through; what was taken back is none."""
+    """The tries that a filter lets through; what was taken back is none, and what the rules of a
+    test hold back waits."""
     rows = Try.objects.filter(enrolment=enrolment).exclude(kind=TryKind.TAKEN_BACK)
+    rows = rows.exclude(presentation__telling=Telling.NOTHING)
     undoing = Try.objects.filter(enrolment=enrolment, kind=TryKind.TAKEN_BACK)
     rows = rows.exclude(pk__in=undoing.values("takes_back"))
     if wanted.topic is not None:
@@ -145,6 +147,7 @@ def try_page(enrolment: Enrolment, try_id: int) -> TryOut:
     """One try with its question as it was; while the same version waits for an answer, it tells no
     more than that."""
     rows = Try.objects.select_related(*LOADED).filter(enrolment=enrolment)
+    rows = rows.exclude(presentation__telling=Telling.NOTHING)
     row = rows.exclude(kind=TryKind.TAKEN_BACK).filter(pk=try_id).first()
     if row is None:
         raise NotFound("There is no such try.")

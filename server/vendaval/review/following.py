@@ -26,7 +26,7 @@ NOT_MENDED = {
 def note_miss(taken: Taken, activity: Activity, now: datetime, changes: Changes) -> None:
     """A first try below full points opens a miss, or counts as a failed mend; a right one on a
     fresh version, which counted, mends it."""
-    if taken.moved is None:
+    if taken.moved is None or taken.question.presentation.answers_held:
         return
     if taken.missed:
         _miss(taken.question, taken.row, activity, now, changes)
@@ -44,6 +44,8 @@ def note_marks(
 ) -> None:
     """Marks that came later do to the list what they would have done at once; and a miss whose
     own answer turns out right is none any more."""
+    if question.presentation.answers_held:
+        return
     if not question.first_right:
         _miss(question, tried, activities().of(question.run), now, changes)
     elif _is_missed(question):
@@ -51,6 +53,12 @@ def note_marks(
         weight = Observation.objects.filter(tried=tried).latest("pk").weight
         if own or (_is_fresh(question) and weight > 0):
             _mend(question, now, changes)
+
+
+def note_let_out(question: OpenQuestion, tried: Try, now: datetime, changes: Changes) -> None:
+    """The right answers of a question that was held back may be told now: missed, it joins."""
+    if not question.state.answer_waits and not question.first_right:
+        _miss(question, tried, activities().of(question.run), now, changes)
 
 
 def note_read(enrolment: Enrolment, topic: str, section: str, changes: Changes) -> None:

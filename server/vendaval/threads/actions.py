@@ -65,6 +65,10 @@ def ask_help(person: User, course: str, question_id: int, body: AskHelpIn) -> Th
     """Ask the tutor, classmates, or both about a question."""
     question = find_presentation(person, course, question_id, "ask_help")
     enrolment = question.run.enrolment
+    if question.answers_held:
+        raise Conflict(
+            "Its right answer is not told yet: help can be asked for after that.", code="held_back"
+        )
     chosen = list(classmates_of(enrolment).filter(pk__in=body.classmates))
     tutors = list(tutors_of(enrolment)) if body.to_tutor else []
     if len(chosen) < len(set(body.classmates)):

@@ -8,13 +8,13 @@ from collections.abc import Iterable, Sequence
 from django.db.models import Count, Exists, F, Max, OuterRef, Q, QuerySet, Subquery
 
 from vendaval.bank.snapshot import version_of
-from vendaval.delivery.disclosure import EVERYTHING, NOTHING
+from vendaval.delivery.disclosure import EVERYTHING, OUTCOME, SILENT
 from vendaval.delivery.schemas import PlaceOut, QuestionOut
 from vendaval.groups.models import Group
 from vendaval.people.models import Membership, Role, User
 from vendaval.people.policies import Relation, may
 from vendaval.shared.markdown import to_html
-from vendaval.work.models import Try, TryKind
+from vendaval.work.models import Telling, Try, TryKind
 from vendaval.work.questions import tries_of, waits_elsewhere
 from vendaval.work.replies import first_responses, shown_to_others, working_area
 from vendaval_core.items.versions import Version
@@ -188,12 +188,17 @@ def _question(
     if relations & {Relation.GROUP, Relation.COURSE} or (
         Relation.OWN in relations
         and (
-            quoted or (shown.closed_at is not None and not waits_elsewhere(thread.enrolment, shown))
+            quoted
+            or (
+                shown.closed_at is not None
+                and shown.telling == Telling.ALL
+                and not waits_elsewhere(thread.enrolment, shown)
+            )
         )
     ):
         tells = EVERYTHING
     else:
-        tells = NOTHING
+        tells = SILENT if shown.telling == Telling.NOTHING else OUTCOME
     told = tells is EVERYTHING
     sent = thread.shows_answer or Relation.OWN in relations
     question, version, given = shown_to_others(shown, tells, with_answer=sent and told)

@@ -56,11 +56,14 @@ def _submit(
     now = clock.now()
     changes = _changes(question.enrolment)
     with asking(f"learner {person.pk}"):
-        rules = activity.rules_for(question.enrolment)
+        refused = activity.refusal(question, now)
+        if refused is not None:
+            raise refused
+        rules = activity.rules_for(question.run)
         taken = take(question, sent, rules=rules, whole=activity.whole, now=now)
     if not taken.counts:
         return Answered(question, reply_of(taken, activity), says_unread(taken))
-    following = _go_on(taken, activity, now, changes)
+    following = count_in(taken, activity, now, changes)
     changes.store()
     note_answer(taken.row.pk)
     question.tries.append(taken.row)
@@ -69,7 +72,7 @@ def _submit(
     return Answered(question, taken.row.reply, says, taken.row, taken.moved, following)
 
 
-def _go_on(
+def count_in(
     taken: Taken, activity: Activity, now: datetime, changes: Changes
 ) -> Presentation | None:
     """Everything that follows a try: the measurement, the misses, the next question."""

@@ -16,7 +16,7 @@ from typing import ClassVar
 from django.conf import settings
 from django.utils.module_loading import import_string
 
-from vendaval.delivery.disclosure import AS_IT_GOES, EVERYTHING, NOTHING, Disclosure
+from vendaval.delivery.disclosure import AS_IT_GOES, EVERYTHING, OUTCOME, Disclosure
 from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
 from vendaval.shared.changes import Changes, Guard
@@ -40,15 +40,21 @@ class Activity(ABC):
     whole: ClassVar[bool]
     teaches: ClassVar[bool]
 
-    def tells(self, *, closed: bool, in_review: bool = False) -> Disclosure:
+    def tells(
+        self, presentation: Presentation, *, closed: bool, in_review: bool = False
+    ) -> Disclosure:
         """What may be told of a question now."""
         if self.told_in_review:
-            return EVERYTHING if closed and in_review else NOTHING
+            return EVERYTHING if closed and in_review else OUTCOME
         return EVERYTHING if closed else AS_IT_GOES
 
-    def rules_for(self, enrolment: Enrolment) -> TryRules:
-        """Tries and penalties for a learner: one try, unless the activity says otherwise."""
+    def rules_for(self, run: Run) -> TryRules:
+        """Tries and penalties in a run: one try, unless the activity says otherwise."""
         return ONE_TRY
+
+    def refusal(self, question: OpenQuestion, now: datetime) -> Conflict | None:
+        """Why an answer cannot be taken now, though the question is open."""
+        return None
 
     @abstractmethod
     def can(self, presentation: Presentation, hints: int) -> list[Can]:
@@ -117,7 +123,8 @@ class Activities:
 
     followers: called in order for an answer that counts, before the activity goes on. study:
     called when a study section was opened. recall: what a stored try did to its level. marked:
-    called in order with the outcome when marks came later, or others took their place.
+    called in order with the outcome when marks came later, or others took their place. let_out:
+    called when the right answers may be told of a question that was held back.
     """
 
     by_purpose: Mapping[Purpose, Activity]
@@ -125,6 +132,7 @@ class Activities:
     study: Sequence[Callable[[Enrolment, str, str, Changes], None]]
     recall: Callable[[Try], Moved | None]
     marked: Sequence[Callable[[OpenQuestion, Try, int, datetime, Changes], None]]
+    let_out: Sequence[Callable[[OpenQuestion, Try, datetime, Changes], None]]
     guard: Callable[[Enrolment], Guard]
 
     def of(self, run: Run) -> Activity:

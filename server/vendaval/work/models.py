@@ -19,6 +19,7 @@ class Purpose(models.TextChoices):
     MISSED = "missed"
     RECHECK = "recheck"
     QUIZ = "quiz"
+    TEST = "test"
 
 
 class Run(models.Model):
@@ -63,6 +64,16 @@ class Closing(models.TextChoices):
     WITHDRAWN = "withdrawn"
 
 
+class Telling(models.TextChoices):
+    """How much may be told of a question once it is closed, beside what its purpose says: the rules
+    of a test hold it back, and let more of it out in time."""
+
+    NOTHING = "nothing"
+    OUTCOME = "outcome"
+    ANSWERS = "answers"
+    ALL = "all"
+
+
 class Presentation(models.Model):
     """One version shown to one learner, for the purpose of its run.
 
@@ -84,9 +95,15 @@ class Presentation(models.Model):
     shown_at = models.DateTimeField(null=True)
     closed_at = models.DateTimeField(null=True)
     closing = models.CharField(max_length=12, choices=Closing.choices, blank=True)
+    telling = models.CharField(max_length=8, choices=Telling.choices, default=Telling.ALL)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["run", "number"], name="question_number")]
+
+    @property
+    def answers_held(self) -> bool:
+        """Whether its right answers are held back by the rules of a test."""
+        return self.telling not in {Telling.ANSWERS, Telling.ALL}
 
 
 class TryKind(models.TextChoices):

@@ -7,6 +7,8 @@ from dataclasses import dataclass, field
 from datetime import datetime
 from fractions import Fraction
 
+from django.db.models import Q
+
 from vendaval.bank.models import Family
 from vendaval.bank.snapshot import BankFamily, CourseBank, course_bank, version_of
 from vendaval.groups.models import Enrolment
@@ -17,7 +19,7 @@ from vendaval.shared.errors import Conflict, NotFound
 from vendaval_core.items.versions import Version
 from vendaval_core.scoring.tries import QuestionState, first_tries_right
 
-from .models import Closing, Mark, Presentation, Run, Try
+from .models import Closing, Mark, Presentation, Run, Telling, Try
 
 FEWEST_TIMED = 30
 # The learner's state belongs to an app above; it is asked for here so that one query brings it.
@@ -144,14 +146,15 @@ def open_question(person: User, course: str, presentation_id: int, operation: st
 
 
 def waits_elsewhere(enrolment: Enrolment, presentation: Presentation) -> bool:
-    """Whether the same version waits for a learner's answer, here or in another place."""
-    waiting = Presentation.objects.filter(
+    """Whether the same version waits for a learner's answer, here or in another place, or is held
+    back there by the rules of a test."""
+    same = Presentation.objects.filter(
         run__enrolment=enrolment,
         revision__family=presentation.revision.family_id,
         seed=presentation.seed,
-        closed_at=None,
     )
-    return waiting.exists()
+    held = ~Q(telling=Telling.ALL) & ~Q(pk=presentation.pk)
+    return same.filter(Q(closed_at=None) | held).exists()
 
 
 def typical_seconds(family: Family, guess: float) -> float:

@@ -61,7 +61,8 @@ def _feedback(taken: Taken, activity: Activity) -> Feedback:
     sent = taken.question.sent
     parts = taken.question.version.parts
     answers = {key.id: answer_words(key, sent.get(key.id, "")) for key in parts}
-    return feedback_for(taken.submission, answers, activity.tells(closed=False).parts)
+    tells = activity.tells(taken.question.presentation, closed=False)
+    return feedback_for(taken.submission, answers, tells.parts)
 
 
 def says_of_try(marks: Mapping[str, Mark]) -> dict[str, str | None]:
@@ -122,8 +123,8 @@ def shown_question(
         version,
         family_of(presentation.revision),
         state,
-        activity.rules_for(presentation.run.enrolment),
-        activity.tells(closed=closed and not open_elsewhere, in_review=in_review),
+        activity.rules_for(presentation.run),
+        activity.tells(presentation, closed=closed and not open_elsewhere, in_review=in_review),
         course_bank(presentation.run.enrolment.course),
     )
 
@@ -148,7 +149,7 @@ def shown_to_others(
         fresh_left=0,
     )
     enrolment = presentation.run.enrolment
-    rules = activities().of(presentation.run).rules_for(enrolment)
+    rules = activities().of(presentation.run).rules_for(presentation.run)
     bank, family = course_bank(enrolment.course), family_of(presentation.revision)
     question = question_out(shown, version, family, state, rules, tells, bank)
     return question, version, first_responses(tries, marks)
@@ -214,7 +215,7 @@ def _level_change(moved: Moved, question: OpenQuestion) -> LevelChangeOut:
 def feedback_out(answered: Answered, activity: Activity) -> FeedbackOut:
     """Feedback on an answer, the same again for a replayed key."""
     reply, question = answered.reply, answered.question
-    told = activity.tells(closed=False).parts
+    told = activity.tells(question.presentation, closed=False).parts
     unread = answered.row is None
     return FeedbackOut.model_validate(
         {

@@ -12,20 +12,21 @@ from vendaval_core.measure.response import NOT_TAUGHT, Outcome
 from vendaval_core.scoring.tries import Submission, TryRules, first_try_category, submit
 
 from .kept import WorkingNote
-from .models import Mark, MarkRule, Try, TryKind
+from .models import Mark, MarkRule, Presentation, Try, TryKind
 from .questions import OpenQuestion, refuse_closed
 
 
 @dataclass(frozen=True, slots=True)
 class Sent:
     """What a learner sent. confidence: chance of being right in per cent, if it was given.
-    working: their working area, if anything is in it."""
+    working: their working area, if anything is in it. seconds: in view, where that was counted."""
 
     replay_key: str
     responses: Mapping[str, str]
     confidence: int | None = None
     kind: TryKind = TryKind.ANSWER
     working: WorkingNote | None = None
+    seconds: float | None = None
 
 
 @dataclass(slots=True)
@@ -79,11 +80,18 @@ class Taken:
 
 
 def take(
-    question: OpenQuestion, sent: Sent, *, rules: TryRules, whole: bool, now: datetime
+    question: OpenQuestion,
+    sent: Sent,
+    *,
+    rules: TryRules,
+    whole: bool,
+    now: datetime,
+    final: bool = False,
 ) -> Taken:
     """Mark what was sent to an open question.
 
-    whole: nothing counts until every part has an answer.
+    whole: nothing counts until every part has an answer. final: what is missing or cannot be read
+    is wrong, for nothing more will come.
     """
     refuse_closed(question)
     presentation = question.presentation
@@ -97,28 +105,38 @@ def take(
         number=presentation.tried + 1,
         confidence=sent.confidence,
         working=sent.working,
-        seconds=max(0.0, (now - (presentation.shown_at or presentation.made_at)).total_seconds()),
+        seconds=_seconds(presentation, now) if sent.seconds is None else sent.seconds,
         at=now,
     )
-    shown = presentation.shown_at
     taken = Taken(question, row)
-    taken.had = seconds_had(
-        None if shown is None else (shown - presentation.made_at).total_seconds(),
-        (now - presentation.made_at).total_seconds(),
-    )
+    taken.had = _had(presentation, now) if sent.seconds is None else sent.seconds or None
     if sent.kind is TryKind.NOT_TAUGHT:
         taken.outcome = NOT_TAUGHT
     else:
-        _mark(taken, sent, rules, whole)
+        _mark(taken, sent, rules, whole, final)
     submission = taken.submission
-    row.first = submission is None or submission.completes_first_tries
+    row.first = submission is None or final or submission.completes_first_tries
     return taken
 
 
-def _mark(taken: Taken, sent: Sent, rules: TryRules, whole: bool) -> None:
+def _seconds(presentation: Presentation, now: datetime) -> float:
+    return max(0.0, (now - (presentation.shown_at or presentation.made_at)).total_seconds())
+
+
+def _had(presentation: Presentation, now: datetime) -> float | None:
+    shown = presentation.shown_at
+    return seconds_had(
+        None if shown is None else (shown - presentation.made_at).total_seconds(),
+        (now - presentation.made_at).total_seconds(),
+    )
+
+
+def _mark(taken: Taken, sent: Sent, rules: TryRules, whole: bool, final: bool) -> None:
     question, row = taken.question, taken.row
     question.sent = sent.responses
-    submission = submit(question.version, question.state, sent.responses, rules, whole=whole)
+    submission = submit(
+        question.version, question.state, sent.responses, rules, whole=whole, final=final
+    )
     taken.submission = submission
     if not submission.counted:
         return
@@ -138,6 +156,7 @@ def _mark(taken: Taken, sent: Sent, rules: TryRules, whole: bool) -> None:
         for part, mark in submission.marks.items()
         if submission.used(part)
     ]
-    if submission.completes_first_tries and not submission.after.waits:
+    settled = final or submission.completes_first_tries
+    if settled and not (submission.after.answer_waits if final else submission.after.waits):
         taken.outcome = first_try_category(submission.after, question.version, taken.top + 1)
     question.state = submission.after

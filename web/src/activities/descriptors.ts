@@ -94,6 +94,17 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     headline: (run) => run.goal?.says.replace(' so far', '') ?? run.title,
     ending: (topic) => `target ${topic.reading.target}`,
   },
+  test: {
+    kind: 'test',
+    numbered: true,
+    heading: (run) => run.title,
+    rail: [],
+    atTheEnd: null,
+    done: 'answered',
+    home: '/tests',
+    headline: (run) => run.title,
+    ending: (topic) => `target ${topic.reading.target}`,
+  },
 }
 
 /** The word for what an answer was given in. */

@@ -19,6 +19,13 @@ export const keys = {
   revision: (course: string) => ['course', course, 'misses', 'revision'] as const,
   quiz: (course: string, wanted: object) => ['course', course, 'quiz', wanted] as const,
   miss: (course: string, id: number) => ['course', course, 'misses', id] as const,
+  tests: (course: string) => ['course', course, 'tests'] as const,
+  test: (course: string, ref: string) => ['course', course, 'tests', ref] as const,
+  attempt: (course: string, id: number) => ['attempt', course, id] as const,
+  receipt: (course: string, id: number) => ['attempt', course, id, 'receipt'] as const,
+  results: (course: string, id: number) => ['course', course, 'results', id] as const,
+  result: (course: string, id: number, number: number) =>
+    ['course', course, 'results', id, number] as const,
   study: (course: string, topic: string) => ['study', course, topic] as const,
   section: (course: string, topic: string, section: string) =>
     ['section', course, topic, section] as const,

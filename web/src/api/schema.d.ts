@@ -1444,6 +1444,254 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Tests */
+        get: operations["list_tests"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/tests/{ref}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Test Page
+         * @description Everything about a test. Looking begins nothing.
+         */
+        get: operations["get_test"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/tests/{ref}/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start
+         * @description Begin an attempt, or take up the one under way.
+         */
+        post: operations["start_attempt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get
+         * @description An attempt, to be loaded before it is entered.
+         */
+        get: operations["get_attempt"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/enter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter
+         * @description Everything is loaded here: the clock starts, and this place has the attempt.
+         */
+        post: operations["enter_attempt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/sign": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign
+         * @description A sign of life.
+         */
+        post: operations["sign_attempt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/leave": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave */
+        post: operations["leave_attempt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/move-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move On
+         * @description Forward from a question or a section that there is no way back to.
+         */
+        post: operations["move_on_attempt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/answers/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save
+         * @description Keep what stands at a question.
+         */
+        put: operations["save_answer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/hand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand In
+         * @description Hand in; done again it changes nothing.
+         */
+        post: operations["hand_in_attempt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/receipt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Receipt */
+        get: operations["get_receipt"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Results
+         * @description Points and questions of an attempt that is over, as far as they may be told.
+         */
+        get: operations["get_results"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/results/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Result Question */
+        get: operations["get_result_question"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/rehearsal": {
         parameters: {
             query?: never;
@@ -1913,7 +2161,8 @@ export interface components {
         };
         /**
          * PartStateOut
-         * @description Where a part stands; "unanswered" when it was closed without a try. `answer` is the last
+         * @description Where a part stands; "unanswered" when it was closed without a try, "given" while right or
+         *     wrong is not told. `answer` is the last
          *     response, `answer_html` a written one as read;
          *     `right_answer`, `pieces` (each pair, cell, gap or point) and `right_points` only once closed.
          *     `share`: best share of its points, 0 to 1.
@@ -1925,7 +2174,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "open" | "right" | "noted" | "closed" | "unanswered";
+            state: "open" | "right" | "noted" | "closed" | "unanswered" | "given";
             /** Share */
             share: number;
             /** Tries */
@@ -2430,7 +2679,7 @@ export interface components {
          * Purpose
          * @enum {string}
          */
-        Purpose: "diagnostic" | "practice" | "missed" | "recheck" | "quiz";
+        Purpose: "diagnostic" | "practice" | "missed" | "recheck" | "quiz" | "test";
         /**
          * ReadingOut
          * @description A level. `level` is null while the interval is too wide for a number; `at_target`: likely
@@ -3879,6 +4128,468 @@ export interface components {
         GoOnSpellIn: {
             /** Piece */
             piece: number;
+        };
+        /**
+         * TestLineOut
+         * @description A test in the list of a learner's work. `counts`: the score that counts, and why, as far as
+         *     it may be told.
+         */
+        TestLineOut: {
+            /** Ref */
+            ref: string;
+            /** Title */
+            title: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_open" | "not_begun" | "under_way" | "handed_in" | "waiting" | "marked" | "late" | "closed";
+            /** Subjects */
+            subjects: components["schemas"]["PlaceOut"][];
+            /** Questions */
+            questions: number;
+            /** Minutes */
+            minutes: number | null;
+            /** Opens */
+            opens: string | null;
+            /** Due */
+            due: string | null;
+            /** Closes */
+            closes: string | null;
+            /** Attempts */
+            attempts: number;
+            /** Attempts Left */
+            attempts_left: number | null;
+            /** Counts */
+            counts: string | null;
+        };
+        /** TestsOut */
+        TestsOut: {
+            /** Tests */
+            tests: components["schemas"]["TestLineOut"][];
+        };
+        /**
+         * AttemptLineOut
+         * @description An attempt in short. `why_over`: how it was handed in.
+         */
+        AttemptLineOut: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: number;
+            /**
+             * Begun
+             * Format: date-time
+             */
+            begun: string;
+            /** Handed In */
+            handed_in: string | null;
+            /** Why Over */
+            why_over: string | null;
+            score: components["schemas"]["ScoreOut"] | null;
+        };
+        /**
+         * IdeasOut
+         * @description A topic that a test covers, with the learner's level in it and ideas of it that come.
+         */
+        IdeasOut: {
+            topic: components["schemas"]["PlaceOut"];
+            reading: components["schemas"]["ReadingOut"];
+            /** Questions */
+            questions: number;
+        };
+        /** LineOut */
+        LineOut: {
+            /** About */
+            about: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * ScoreOut
+         * @description Points so far: `reached` of those `marked`, `of` in all; texts with at most two decimals.
+         *     `waiting`: questions still to be marked. Per cent and band only when nothing waits.
+         */
+        ScoreOut: {
+            /** Reached */
+            reached: string;
+            /** Marked */
+            marked: string;
+            /** Of */
+            of: string;
+            /** Waiting */
+            waiting: number;
+            /** Per Cent */
+            per_cent: string | null;
+            /** Scale */
+            scale: string | null;
+            /** Band */
+            band: string | null;
+            /** Passed */
+            passed: boolean | null;
+            /** Late Off */
+            late_off: string | null;
+        };
+        /**
+         * TestPageOut
+         * @description A test's own page: everything before starting, and the attempts so far.
+         */
+        TestPageOut: {
+            /** Ref */
+            ref: string;
+            /** Title */
+            title: string;
+            /** Mirror */
+            mirror: boolean;
+            /** Directions Html */
+            directions_html: string;
+            /** Materials */
+            materials: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_open" | "not_begun" | "under_way" | "handed_in" | "waiting" | "marked" | "late" | "closed";
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Opens */
+            opens: string | null;
+            /** Due */
+            due: string | null;
+            /** Closes */
+            closes: string | null;
+            /** Allowed */
+            allowed: string | null;
+            /** Can Start */
+            can_start: boolean;
+            /** Why Not */
+            why_not: string | null;
+            /** Under Way */
+            under_way: number | null;
+            /** Attempts Left */
+            attempts_left: number | null;
+            /** Ideas */
+            ideas: components["schemas"]["IdeasOut"][];
+            /** Attempts */
+            attempts: components["schemas"]["AttemptLineOut"][];
+            /** Counts */
+            counts: string | null;
+            /** Mirror Ref */
+            mirror_ref: string | null;
+            /** Of Ref */
+            of_ref: string | null;
+        };
+        /**
+         * AttemptOut
+         * @description An attempt under way, whole: nothing more is asked of the server to open a question.
+         *     `interval`: the one that has it now; `left`: seconds of the clock, null without a limit.
+         */
+        AttemptOut: {
+            /** Id */
+            id: number;
+            /** Ref */
+            ref: string;
+            /** Title */
+            title: string;
+            /** Number */
+            number: number;
+            /** Directions Html */
+            directions_html: string;
+            /** Sections */
+            sections: components["schemas"]["SectionOut"][];
+            /** Places */
+            places: components["schemas"]["PlaceStateOut"][];
+            navigation: components["schemas"]["Navigation"];
+            submission: components["schemas"]["SubmissionMode"];
+            /** Tools */
+            tools: components["schemas"]["Tool"][];
+            /** One Sitting */
+            one_sitting: boolean;
+            /** Stops */
+            stops: boolean;
+            /** Interval */
+            interval: number;
+            /** Section */
+            section: number;
+            /** Position */
+            position: number;
+            /** Left */
+            left: number | null;
+            /** Warn At */
+            warn_at: number[];
+            /** Handed In */
+            handed_in: boolean;
+            /**
+             * Server Now
+             * Format: date-time
+             */
+            server_now: string;
+        };
+        /**
+         * MarkedText
+         * @description A stretch of a question's text that the learner marked. at: where it starts among the
+         *     characters of the prompt; length: of it.
+         */
+        MarkedText: {
+            /** At */
+            at: number;
+            /** Length */
+            length: number;
+        };
+        /**
+         * Navigation
+         * @description Whether questions come in any order or forward only.
+         * @enum {string}
+         */
+        Navigation: "nonlinear" | "linear";
+        /**
+         * PlaceStateOut
+         * @description A place of an attempt: its question without anything that gives it away, what stands there,
+         *     and whether it can be changed now.
+         */
+        PlaceStateOut: {
+            /** Number */
+            number: number;
+            /** Section */
+            section: number;
+            /** Points */
+            points: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_seen" | "empty" | "partly" | "answered" | "sent" | "paper";
+            /** Can Change */
+            can_change: boolean;
+            /** Seen */
+            seen: boolean;
+            /** Counter */
+            counter: number;
+            /** Seconds */
+            seconds: number;
+            /** Saved At */
+            saved_at: string | null;
+            data: components["schemas"]["SoFarData"];
+            question: components["schemas"]["QuestionOut"];
+        };
+        /** SectionOut */
+        SectionOut: {
+            /** Title */
+            title: string;
+            /** Directions Html */
+            directions_html: string;
+            /** Minutes */
+            minutes: number | null;
+        };
+        /**
+         * SoFarData
+         * @description What a learner has put down at a question. struck: choices struck out, by part.
+         */
+        SoFarData: {
+            /**
+             * Responses
+             * @default {}
+             */
+            responses: {
+                [key: string]: string;
+            };
+            /**
+             * Flagged
+             * @default false
+             */
+            flagged: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Marked
+             * @default []
+             */
+            marked: components["schemas"]["MarkedText"][];
+            /**
+             * Struck
+             * @default {}
+             */
+            struck: {
+                [key: string]: string[];
+            };
+            working?: components["schemas"]["WorkingNote"] | null;
+            /**
+             * On Paper
+             * @default false
+             */
+            on_paper: boolean;
+        };
+        /**
+         * SubmissionMode
+         * @description Whether everything is marked at hand-in or each question when it is sent.
+         * @enum {string}
+         */
+        SubmissionMode: "simultaneous" | "individual";
+        /**
+         * Tool
+         * @description What may be used while answering.
+         * @enum {string}
+         */
+        Tool: "working" | "notes" | "marker" | "strike_out" | "aloud" | "calculator" | "scientific" | "ruler" | "protractor";
+        /**
+         * ClockOut
+         * @description How the clock stands: `interval` is the one that has the attempt.
+         */
+        ClockOut: {
+            /** Interval */
+            interval: number;
+            /** Left */
+            left: number | null;
+            /** Section */
+            section: number;
+            /** Position */
+            position: number;
+            /** Handed In */
+            handed_in: boolean;
+            /**
+             * Server Now
+             * Format: date-time
+             */
+            server_now: string;
+        };
+        /** IntervalIn */
+        IntervalIn: {
+            /** Interval */
+            interval: number;
+        };
+        /**
+         * MoveOnIn
+         * @description `position`: of the question, or the section, that is left.
+         */
+        MoveOnIn: {
+            /** Position */
+            position: number;
+        };
+        /**
+         * SavedOut
+         * @description What became of a save: what stands now. `late`: kept, and it does not count.
+         */
+        SavedOut: {
+            /** Number */
+            number: number;
+            /** Counter */
+            counter: number;
+            /** Saved At */
+            saved_at: string | null;
+            /** Late */
+            late: boolean;
+            /** Left */
+            left: number | null;
+        };
+        /**
+         * SaveIn
+         * @description What stands at a place. `counter`: greater with each change here. `seconds`: in view.
+         */
+        SaveIn: {
+            /** Interval */
+            interval: number;
+            /** Counter */
+            counter: number;
+            /** Seconds */
+            seconds: number;
+            data: components["schemas"]["SoFarData"];
+        };
+        /**
+         * ReceiptOut
+         * @description `number`: a check number that the tutor can look up.
+         */
+        ReceiptOut: {
+            /** Attempt */
+            attempt: number;
+            /** Ref */
+            ref: string;
+            /** Test */
+            test: string;
+            /** Learner */
+            learner: string;
+            /** Attempt Number */
+            attempt_number: number;
+            /**
+             * Handed In
+             * Format: date-time
+             */
+            handed_in: string;
+            /** Why Over */
+            why_over: string;
+            /** Answered */
+            answered: number;
+            /** Questions */
+            questions: number;
+            /** Number */
+            number: string;
+        };
+        /**
+         * ResultLineOut
+         * @description A question of an attempt that is over. `result`, `sum` and `points` as far as they may be
+         *     told; `needed`: seconds that such questions take.
+         */
+        ResultLineOut: {
+            /** Number */
+            number: number;
+            /** Section */
+            section: number;
+            /** Title */
+            title: string;
+            topic: components["schemas"]["PlaceOut"];
+            /** Of */
+            of: string;
+            /** Points */
+            points: string | null;
+            /**
+             * Result
+             * @enum {string}
+             */
+            result: "right" | "partly" | "wrong" | "empty" | "waiting" | "dropped" | "not_told";
+            /** Sum */
+            sum: string | null;
+            /** Seconds */
+            seconds: number;
+            /** Needed */
+            needed: number;
+            /** Flagged */
+            flagged: boolean;
+            /** Note */
+            note: string;
+        };
+        /**
+         * ResultsOut
+         * @description An attempt that is over. `told_when`: what is not told yet, and when it will be.
+         */
+        ResultsOut: {
+            attempt: components["schemas"]["AttemptLineOut"];
+            /** Ref */
+            ref: string;
+            /** Test */
+            test: string;
+            /** Due */
+            due: string | null;
+            /** Minutes */
+            minutes: number;
+            /** Sections */
+            sections: components["schemas"]["SectionOut"][];
+            /** Lines */
+            lines: components["schemas"]["ResultLineOut"][];
+            /** Told When */
+            told_when: components["schemas"]["LineOut"][];
+            /** Answered */
+            answered: number;
+        };
+        /**
+         * ResultQuestionOut
+         * @description One question of an attempt that is over, as far as it may be told.
+         */
+        ResultQuestionOut: {
+            line: components["schemas"]["ResultLineOut"];
+            question: components["schemas"]["QuestionOut"];
+            working: components["schemas"]["WorkingAreaOut"] | null;
         };
         /** RehearsalOut */
         RehearsalOut: {
@@ -5872,6 +6583,326 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SpellOut"];
+                };
+            };
+        };
+    };
+    list_tests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestsOut"];
+                };
+            };
+        };
+    };
+    get_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                ref: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestPageOut"];
+                };
+            };
+        };
+    };
+    start_attempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                ref: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttemptOut"];
+                };
+            };
+        };
+    };
+    get_attempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttemptOut"];
+                };
+            };
+        };
+    };
+    enter_attempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockOut"];
+                };
+            };
+        };
+    };
+    sign_attempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IntervalIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockOut"];
+                };
+            };
+        };
+    };
+    leave_attempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IntervalIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockOut"];
+                };
+            };
+        };
+    };
+    move_on_attempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveOnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttemptOut"];
+                };
+            };
+        };
+    };
+    save_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedOut"];
+                };
+            };
+        };
+    };
+    hand_in_attempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IntervalIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceiptOut"];
+                };
+            };
+        };
+    };
+    get_receipt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceiptOut"];
+                };
+            };
+        };
+    };
+    get_results: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultsOut"];
+                };
+            };
+        };
+    };
+    get_result_question: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultQuestionOut"];
                 };
             };
         };

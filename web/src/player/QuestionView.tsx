@@ -3,6 +3,7 @@ import { Html } from '../ui/Html'
 import type { Draft } from './draft'
 import { Figure } from './Figure'
 import { PartView } from './parts'
+import type { Strike } from './parts/types'
 import { Sound } from './Sound'
 
 export type Askable = Pick<
@@ -15,12 +16,14 @@ interface Props {
   responses: Draft['responses']
   onChange: (part: string, value: string) => void
   fieldRef?: (node: HTMLInputElement | null) => void
+  /** Striking out choices of a part, where it is allowed. */
+  strikeFor?: (part: string) => Strike
 }
 
 const FIELDS = ['text_entry', 'table_entry']
 
 /** A question: what several share, its prompt, figure and sound, and one component per part. */
-export function QuestionView({ question, responses, onChange, fieldRef }: Props) {
+export function QuestionView({ question, responses, onChange, fieldRef, strikeFor }: Props) {
   const states = new Map(question.states.map((state) => [state.id, state]))
   const firstOpenField = question.parts.find(
     (part) => FIELDS.includes(part.kind) && states.get(part.id)?.state === 'open',
@@ -51,6 +54,7 @@ export function QuestionView({ question, responses, onChange, fieldRef }: Props)
                 onChange={(next) => onChange(part.id, next)}
                 keys={question.parts.length === 1}
                 fieldRef={part === firstOpenField ? fieldRef : undefined}
+                strike={strikeFor?.(part.id)}
               />
             </div>
           )

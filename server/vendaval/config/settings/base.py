@@ -47,6 +47,7 @@ INSTALLED_APPS = [
     "vendaval.review",
     "vendaval.recheck",
     "vendaval.quiz",
+    "vendaval.exams",
     "vendaval.measurement",
     "vendaval.notices",
     "vendaval.threads",

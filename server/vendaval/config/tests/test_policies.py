@@ -10,6 +10,8 @@ from django.test import Client, TestCase
 from vendaval.bank.actions import load_pack
 from vendaval.bank.models import Course
 from vendaval.config.api import api
+from vendaval.exams.composing import give, make_test
+from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
 from vendaval.groups.actions import enrol, join_group, leave_course, put_in_charge
 from vendaval.groups.models import Group, GroupMember
 from vendaval.groups.queries import relations_to
@@ -28,130 +30,7 @@ from vendaval.work.tests.builders import (
     wrong,
 )
 
-# A calendar is opened by an address that nobody can guess.
-OPEN = {"get_session", "health", "list_outbox", "get_calendar"}
-TOKEN_ONLY = {"sign_in", "sign_in_demo"}
-# What concerns nobody but whoever asks, or is opened by a code.
-SIGNED_IN = {
-    "sign_out",
-    "list_courses",
-    "join_group",
-    "begin_course",
-    "list_links",
-    "link_ward",
-    "end_link",
-    "list_notices",
-    "read_notices",
-    "get_mail_choices",
-    "set_mail_choices",
-    "export_own_data",
-    "get_calendar_key",
-    "make_calendar_key",
-    "end_calendar_key",
-}
-# What an own request answers where the thing asked for is there, but not to be had like this.
-OWN = {
-    "get_today": 200,
-    "get_practice_plan": 200,
-    "list_topics": 200,
-    "get_topic": 200,
-    "get_study": 200,
-    "get_resource": 404,
-    "get_rehearsal": 200,
-    "get_run": 200,
-    "why_question": 200,
-    "list_misses": 200,
-    "get_miss": 200,
-    "open_study": 200,
-    "question_shown": 200,
-    "start_run": 200,
-    "go_on": 200,
-    "answer_question": 200,
-    "open_hint": 409,
-    "show_working": 409,
-    "take_back": 409,
-    "swap_question": 409,
-    "fresh_version": 200,
-    "set_aside_miss": 200,
-    "take_up_miss": 200,
-    "get_revision": 200,
-    "note_studied": 200,
-    "get_quiz_plan": 200,
-    "try_rehearsal": 200,
-    "finish_run": 200,
-    "put_step_aside": 200,
-    "bring_step_back": 200,
-    "get_aims": 200,
-    "set_aims": 200,
-    "make_guardian_code": 200,
-    "get_plan": 200,
-    "get_spell_plan": 200,
-    "start_spell": 200,
-    "get_spell": 200,
-    "go_on_spell": 200,
-    "end_spell": 200,
-    "get_record": 200,
-    "list_tries": 200,
-    "get_try": 200,
-    "export_record": 200,
-    "list_classmates": 200,
-    "ask_help": 200,
-    "report_fault": 200,
-    "list_threads": 200,
-    "get_thread": 200,
-    "reply_thread": 200,
-    "settle_thread": 200,
-}
-# Who else may, by what they are to Ana: the tutor of her group, her guardian, a classmate whom she
-# asked, an author of the course. Everybody not named gets 404.
-RELATED: dict[str, set[str]] = {
-    "list_groups": {"tutor"},
-    "get_group": {"tutor"},
-    "get_group_settings": {"tutor"},
-    "set_group": {"tutor"},
-    "make_join_code": {"tutor"},
-    "revoke_join_code": {"tutor"},
-    "list_inbox": {"tutor"},
-    "list_faults": {"author"},
-    "list_wards": {"guardian"},
-    "get_learner": {"tutor", "guardian"},
-    "get_learner_topic": {"tutor", "guardian"},
-    "get_learner_record": {"tutor", "guardian"},
-    "list_learner_tries": {"tutor", "guardian"},
-    "get_learner_try": {"tutor", "guardian"},
-    "list_threads": {"classmate"},
-    "get_thread": {"tutor", "classmate"},
-    "reply_thread": {"tutor", "classmate"},
-    "settle_thread": {"tutor"},
-    "remove_member": {"tutor"},
-}
-BODIES = {
-    "start_run": {"purpose": "practice", "topics": ["buoyage"]},
-    "take_back": {"replay_key": "not-used-yet"},
-    "try_rehearsal": {"responses": {}},
-    "put_step_aside": {"step": "review", "title": "One missed question to mend"},
-    "bring_step_back": {"step": "review"},
-    "set_aims": {"targets": {"buoyage": 85}, "minutes": [20, 20, 0, 20, 20, 40, 0]},
-    "start_spell": {"minutes": 20},
-    "go_on_spell": {"piece": 90},
-    "ask_help": {
-        "text": "Why?",
-        "to_tutor": True,
-        "classmates": [],
-        "shows_answer": True,
-        "shows_working": False,
-    },
-    "report_fault": {"text": "The table has a typo."},
-    "reply_thread": {"text": "Look at the second line.", "quotes_solution": False},
-    "settle_thread": {"says": "I see."},
-    "note_studied": {"topic": "tidal-terms", "section": "datums", "studied": True},
-    "set_group": {"title": "Tuesday", "not_taught": ["buoyage"]},
-}
-QUERIES = {
-    "get_quiz_plan": "?topics=buoyage&questions=4",
-    "get_spell_plan": "?minutes=20",
-    "export_record": "?kind=csv",
-}
+from .policy_table import BODIES, OPEN, OWN, QUERIES, RELATED, SIGNED_IN, TOKEN_ONLY
 
 
 @dataclass(frozen=True, slots=True)
@@ -194,6 +73,12 @@ class PolicyTests(TestCase):
         self.miss = self.get("/misses")["topics"][0]["misses"][0]["id"]
         self.try_ = self.get("/record/tries")["tries"][0]["id"]
         self.spell = self.post("/spells", {"minutes": 10})["id"]
+        sections = [SectionData(title="All", entries=[EntryData(families=["distance-run"])])]
+        test = make_test(
+            self.course, "Tides", CompositionData(sections=sections), RulesData(), None
+        )
+        self.ref = f"given-{give(test, self.group, None).pk}"
+        self.attempt = self.post(f"/tests/{self.ref}/start")["id"]
 
     def relate(self) -> dict[str, User]:
         """Everybody who is something to Ana, by what they are."""
@@ -233,6 +118,9 @@ class PolicyTests(TestCase):
                     "{spell_id}": self.spell,
                     "{try_id}": self.try_,
                     "{link_id}": 1,
+                    "{ref}": self.ref,
+                    "{attempt_id}": self.attempt,
+                    "{number}": 1,
                     "{resource_id}": 999,
                     "{what}": "file",
                     "{run_id}": self.run,
@@ -299,7 +187,7 @@ class PolicyTests(TestCase):
         related = self.relate()
         operations = self.listed()
         own = {"{run_id}", "{question_id}", "{miss_id}", "{thread_id}", "{spell_id}", "{try_id}"}
-        own |= {"{group_id}", "{enrolment_id}"}
+        own |= {"{group_id}", "{enrolment_id}", "{ref}", "{attempt_id}"}
         paths = {
             o["operationId"]: p
             for p, m in api.get_openapi_schema()["paths"].items()

@@ -179,7 +179,7 @@ class RecordTests(CourseTestCase):
                 tried.save(force_insert=True)
             with self.assertNumQueries(7):
                 self.get("/record/tries")
-            with self.assertNumQueries(12):
+            with self.assertNumQueries(11):
                 self.get("/record")
 
 

@@ -37,6 +37,7 @@ const SIGNS = {
   noted: 'note',
   closed: 'wrong',
   unanswered: 'note',
+  given: 'note',
   open: 'note',
 } as const
 
@@ -44,6 +45,7 @@ const SIGNS = {
 function Outcome({ state, signed }: { state: PartState; signed: boolean }) {
   const unanswered = state.state === 'unanswered'
   const partly = state.state === 'closed' && state.share > 0
+  if (state.state === 'given') return null
   if (state.state === 'noted')
     return state.right_answer ? (
       <p className="mt-2 max-w-[42rem]">

@@ -10,6 +10,7 @@ import { ShadingPart } from './ShadingPart'
 import { SliderPart } from './SliderPart'
 import { TablePart } from './TablePart'
 import { TextEntryPart } from './TextEntryPart'
+import type { Strike } from './types'
 import { WrittenPart } from './WrittenPart'
 
 const SlotsPart = lazy(() => import('./SlotsPart'))
@@ -23,6 +24,7 @@ interface Props {
   onChange: (value: string) => void
   keys: boolean
   fieldRef?: (node: HTMLInputElement | null) => void
+  strike?: Strike
 }
 
 /** The component of a part's kind. What drags is loaded when it is first wanted. */

@@ -11,4 +11,11 @@ export interface PartProps<K extends Part['kind']> {
   /** Whether digits choose, when the question has this part alone. */
   keys: boolean
   fieldRef?: (node: HTMLInputElement | null) => void
+  /** Choices struck out, and how to strike one out or take that back; where it is allowed. */
+  strike?: Strike
+}
+
+export interface Strike {
+  struck: string[]
+  toggle: (choice: string) => void
 }

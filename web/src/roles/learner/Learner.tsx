@@ -23,6 +23,12 @@ const PlanPage = lazy(() => import('./PlanPage'))
 const SpellPage = lazy(() => import('./SpellPage'))
 const RecordPage = lazy(() => import('./RecordPage'))
 const TryPage = lazy(() => import('./TryPage'))
+const ExamPage = lazy(() => import('../../activities/exam/ExamPage'))
+const ReceiptPage = lazy(() => import('../../activities/exam/ReceiptPage'))
+const TestsPage = lazy(() => import('./TestsPage'))
+const TestPage = lazy(() => import('./TestPage'))
+const ResultsPage = lazy(() => import('./ResultsPage'))
+const ResultPage = lazy(() => import('./ResultPage'))
 
 /** The learner's part: every page belongs to a course, which stands in its address. */
 export default function Learner({ account }: { account: Account }) {
@@ -71,6 +77,7 @@ function InCourse({ account }: { account: Account }) {
     <CourseProvider key={course.key} here={{ course, courses, account: account.id }}>
       <Routes>
         <Route path="run/:id" element={<RunPage />} />
+        <Route path="attempts/:id" element={<ExamPage />} />
         <Route element={<LearnerShell account={account} course={course.key} />}>
           <Route index element={<TodayPage />} />
           <Route path="topics" element={<TopicsPage />} />
@@ -80,6 +87,11 @@ function InCourse({ account }: { account: Account }) {
           <Route path="review/:id" element={<ReviewPage />} />
           <Route path="revision" element={<RevisionPage />} />
           <Route path="quiz" element={<QuizPage />} />
+          <Route path="tests" element={<TestsPage />} />
+          <Route path="tests/:ref" element={<TestPage />} />
+          <Route path="attempts/:id/receipt" element={<ReceiptPage />} />
+          <Route path="attempts/:id/results" element={<ResultsPage />} />
+          <Route path="attempts/:id/results/:number" element={<ResultPage />} />
           <Route path="record" element={<RecordPage />} />
           <Route path="record/tries/:id" element={<TryPage />} />
           <Route path="rehearsal" element={<RehearsalPage />} />

@@ -19,6 +19,7 @@ function usePlaces(course: string): Place[] {
       label: 'Review',
       count: { number: misses.data?.total ?? 0, of: 'missed questions' },
     },
+    { to: to('/tests'), label: 'Tests' },
     { to: to('/record'), label: 'Record' },
   ]
 }

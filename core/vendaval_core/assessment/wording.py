@@ -1,0 +1,181 @@
+"""The rules of a test in plain words, for its own page before it starts."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from ..mastery.recommend import counted, in_words
+from .composition import Composition
+from .points import pays_from, shown
+from .rules import ClockKind, LateWork, Rules, ScoreKept, Tool, When, WorkingWanted
+
+TOLD = {
+    When.AT_ONCE: "as soon as a question is sent",
+    When.HANDED_IN: "after handing in",
+    When.DUE: "after the due date",
+    When.CLOSED: "once the test has closed",
+    When.LAST_ATTEMPT: "after the last attempt",
+    When.MARKS_OUT: "when the marks are let out",
+    When.NEVER: "not here",
+}
+TOOLS = {
+    Tool.WORKING: "working area",
+    Tool.NOTES: "notes",
+    Tool.MARKER: "text marker",
+    Tool.STRIKE_OUT: "striking out choices",
+    Tool.ALOUD: "reading aloud",
+    Tool.CALCULATOR: "calculator",
+    Tool.SCIENTIFIC: "scientific calculator",
+    Tool.RULER: "ruler",
+    Tool.PROTRACTOR: "protractor",
+}
+KEPT = {
+    ScoreKept.FIRST: "the first one counts",
+    ScoreKept.BEST: "the best one counts",
+    ScoreKept.LATEST: "the latest one counts",
+    ScoreKept.MEAN: "their mean counts",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One thing to know. about: what it concerns."""
+
+    about: str
+    says: str
+
+
+def rule_lines(rules: Rules, composition: Composition, seconds: float | None) -> list[Line]:
+    """Everything there is to know before starting. seconds: the learner's own limit for the whole,
+    extra time included, where there is one."""
+    return [
+        Line(about, says)
+        for about, says in (
+            *_size(composition),
+            *_time(rules, composition, seconds),
+            *_attempts(rules),
+            *_way(rules),
+            *_points(rules),
+            *_told(rules),
+            *_materials(rules),
+        )
+    ]
+
+
+Pair = tuple[str, str]
+
+
+def _size(composition: Composition) -> Iterator[Pair]:
+    count, points = composition.questions, composition.points
+    start = counted(count, "question")
+    yield "Questions", f"{start[:1].upper()}{start[1:]}, {shown(points)} points in all."
+
+
+def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iterator[Pair]:
+    if composition.section_minutes:
+        whole = sum(section.minutes or 0 for section in composition.sections)
+        yield (
+            "Time",
+            (
+                f"{whole} minutes: each section has its own. When its time is up the next begins, "
+                "and there is no way back to it."
+            ),
+        )
+    elif seconds is None:
+        yield "Time", "No limit."
+    else:
+        yield "Time", f"{counted(round(seconds / 60), 'minute')}, from when everything is loaded."
+    if rules.one_sitting:
+        yield (
+            "Leaving",
+            (
+                "It is done in one sitting: leaving is handing in. A lost connection is not, "
+                "as long as you are back within 10 minutes."
+            ),
+        )
+    elif seconds is not None or composition.section_minutes:
+        stops = rules.clock is ClockKind.STOPS
+        yield (
+            "Leaving",
+            (
+                "You may leave and come back: the clock stops while you are away."
+                if stops
+                else "You may leave and come back, and the clock runs on."
+            ),
+        )
+    else:
+        yield "Leaving", "You may leave and come back; everything is kept."
+    match rules.late:
+        case LateWork.NOT_TAKEN:
+            pass
+        case LateWork.TAKEN:
+            yield "Late", "Late work is taken until the test closes."
+        case LateWork.LESS:
+            off = shown(100 * rules.late_off)
+            yield "Late", f"Each day begun after the due date takes {off} % off the points."
+
+
+def _attempts(rules: Rules) -> Iterator[Pair]:
+    if rules.attempts == 1:
+        yield "Attempts", "One."
+    elif rules.attempts is None:
+        yield "Attempts", f"As many as you like; {KEPT[rules.score_kept]}."
+    else:
+        yield "Attempts", f"{in_words(rules.attempts).capitalize()}; {KEPT[rules.score_kept]}."
+
+
+def _way(rules: Rules) -> Iterator[Pair]:
+    yield (
+        "Order",
+        "Forward only: once you go on there is no way back to a question."
+        if rules.linear
+        else "Any order, and you can change answers until you hand in.",
+    )
+    if rules.individual and rules.tries > 1:
+        off = rules.off_per_miss
+        takes = f"each miss takes {off} of its points off" if off else "a miss takes nothing off"
+        yield "Tries", f"{in_words(rules.tries).capitalize()} for each question; {takes}."
+    elif rules.individual:
+        yield "Tries", "One for each question: what you send stays."
+
+
+def _points(rules: Rules) -> Iterator[Pair]:
+    if not rules.off_wrong:
+        yield "Wrong answers", "Cost nothing."
+        return
+    percent = shown(100 * pays_from(rules.off_wrong))
+    yield (
+        "Wrong answers",
+        (
+            f"A wrong choice takes {rules.off_wrong} of the question's points off; leaving it "
+            f"empty costs nothing. Answering pays when you are more than {percent} % sure."
+        ),
+    )
+
+
+def _told(rules: Rules) -> Iterator[Pair]:
+    telling = rules.telling
+    when = {
+        "points": telling.score,
+        "right and wrong": telling.correctness,
+        "right answers": telling.answers,
+        "worked solutions": telling.solutions,
+    }
+    grouped: dict[When, list[str]] = {}
+    for what, at in when.items():
+        grouped.setdefault(at, []).append(what)
+    for at, whats in grouped.items():
+        start = ", ".join(whats)
+        yield "You are told", f"{start[:1].upper()}{start[1:]}: {TOLD[at]}."
+
+
+def _materials(rules: Rules) -> Iterator[Pair]:
+    tools = [TOOLS[tool] for tool in Tool if tool in rules.tools]
+    yield "Tools", f"{', '.join(tools).capitalize()}." if tools else "None."
+    if rules.open_book:
+        yield "Book", "Open book: you may look things up."
+    if rules.working is WorkingWanted.ALL:
+        yield "Working", "Show your working for every question."
+    elif rules.working is WorkingWanted.CHOSEN:
+        yield "Working", "Show your working where a question says so."

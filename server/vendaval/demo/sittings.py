@@ -1,0 +1,262 @@
+"""The demo's tests: six that show the rules apart, with attempts in every state."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+from fractions import Fraction
+from random import Random
+from typing import Any
+
+from vendaval.bank.models import Course
+from vendaval.exams import attempts
+from vendaval.exams.composing import give, make_test
+from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData, SoFarData
+from vendaval.exams.models import Allowance, AnswerSoFar, Assignment, Attempt
+from vendaval.groups.models import Enrolment, Group
+from vendaval.people.models import User
+from vendaval.shared import clock
+from vendaval.work.actions import submit_try
+from vendaval.work.kept import WorkingNote
+from vendaval.work.taking import Sent
+from vendaval_core.scoring.examples import right_response
+
+from .learners import foreseen_wrong, keys_of_shown
+
+LATER = {"answers": "closed", "solutions": "closed"}
+
+
+@dataclass(frozen=True, slots=True)
+class Planned:
+    """A test of the demo. due, closes: days from now. drawn: (how many, of these)."""
+
+    title: str
+    families: tuple[str, ...]
+    rules: dict[str, Any]
+    directions: str = ""
+    materials: str = ""
+    drawn: tuple[int, tuple[str, ...]] | None = None
+    points: dict[str, int] = field(default_factory=dict)
+    opens: float | None = -8
+    due: float | None = None
+    closes: float | None = None
+    same: bool = True
+
+
+TESTS = (
+    Planned(
+        "Tides and clearance, end of unit",
+        (
+            "range-of-tide",
+            "springs-or-neaps",
+            "drying-rock",
+            "table-of-twelfths",
+            "time-for-height",
+            "bridge-clearance",
+            "window-from-until",
+        ),
+        {"minutes": 20, "one_sitting": True, "telling": LATER, "pass_mark": "60"},
+        "Heights are in metres above chart datum. Give them to one decimal.",
+        "A pencil and a sheet of paper.",
+        drawn=(2, ("tide-needed-depth", "tide-needed-drying", "under-keel-now", "safest-time")),
+        points={"table-of-twelfths": 2, "window-from-until": 2},
+        due=3,
+        closes=10,
+    ),
+    Planned(
+        "Buoyage, four tries each",
+        ("bands", "cardinal-side", "flashes", "preferred-channel", "where-to-lay"),
+        {
+            "submission": "individual",
+            "tries": 4,
+            "off_per_miss": "1/4",
+            "telling": {"correctness": "at_once"},
+        },
+        due=5,
+        same=False,
+    ),
+    Planned(
+        "Who gives way: forward only",
+        ("bearings", "crossing", "head-on", "overtaking", "stand-on", "two-sails"),
+        {
+            "navigation": "linear",
+            "minutes": 12,
+            "telling": dict.fromkeys(("score", "correctness", "answers", "solutions"), "due"),
+        },
+        due=2,
+    ),
+    Planned(
+        "Sound signals: a wrong choice costs",
+        ("anchor", "blast-length", "heard", "in-fog", "overtake-channel"),
+        {
+            "off_wrong": "1/4",
+            "attempts": 3,
+            "score_kept": "best",
+            "telling": {"answers": "last_attempt", "solutions": "last_attempt"},
+        },
+        closes=20,
+    ),
+    Planned(
+        "Passage planning, in your own words",
+        ("briefing", "eta", "legs", "thirds"),
+        {"minutes": 40, "clock": "stops", "working": "all"},
+        "Write the briefing as you would give it to your crew.",
+        points={"briefing": 6, "legs": 2},
+        due=6,
+    ),
+    Planned(
+        "Chartwork, first look",
+        ("cables-to-metres", "distance-run", "compass-to-true", "how-many-lines"),
+        {"late": "less", "late_off": "1/10"},
+        due=-1,
+        closes=6,
+    ),
+)
+
+
+def give_tests(
+    course: Course, group: Group, tutor: User, people: dict[str, User], now: datetime
+) -> None:
+    """Make the tests, give them to the group, and let some of its learners take them."""
+    given = [_given(planned, i, course, group, tutor, now) for i, planned in enumerate(TESTS)]
+    tides, buoyage, way, signals, writing, chart = given
+    ines, tomas = people["ines"], people["tomas"]
+    Allowance.objects.create(
+        assignment=tides,
+        enrolment=Enrolment.objects.get(person=ines, course=course),
+        times=1.25,
+        by=tutor,
+        why="a quarter more time, as agreed",
+        at=now - timedelta(days=7),
+    )
+    days, hours = (lambda n: now - timedelta(days=n)), (lambda n: now - timedelta(hours=n))
+    _take(ines, signals, days(6), 0.5, Random(1))
+    _take(ines, signals, days(4), 0.8, Random(2))
+    _take(ines, way, days(2), 0.7, Random(3))
+    _take(ines, writing, days(1), 0.7, Random(4))
+    _begin(ines, buoyage, hours(5), Random(5))
+    for i, (person, assignment) in enumerate(
+        ((tomas, tides), (tomas, way), (tomas, signals), (tomas, writing), (tomas, chart))
+    ):
+        _take(tomas, assignment, days(5 - i) - timedelta(minutes=40), 0.9, Random(10 + i))
+    others = [people[name] for name in sorted(people) if name not in {"ines", "tomas", "rita"}]
+    for i, person in enumerate(others):
+        rng = Random(f"sitting:{i}")
+        if i % 4:
+            _take(person, tides, days(4 + i % 3), 0.35 + 0.05 * i, rng)
+        if i % 3 == 0:
+            _take(person, chart, days(3), 0.4 + 0.04 * i, rng)
+
+
+def _given(
+    planned: Planned, seed: int, course: Course, group: Group, tutor: User, now: datetime
+) -> Assignment:
+    entries = [
+        EntryData(families=[key], points=Fraction(planned.points.get(key, 1)))
+        for key in planned.families
+    ]
+    if planned.drawn is not None:
+        count, pool = planned.drawn
+        entries.append(EntryData(families=list(pool), count=count))
+    composition = CompositionData(
+        sections=[SectionData(title="All questions", entries=entries)],
+        seed=101 + 10 * seed,
+        same_versions=planned.same,
+        shuffled_choices=True,
+    )
+
+    def at(days: float | None) -> datetime | None:
+        return None if days is None else now + timedelta(days=days)
+
+    with clock.held_by(lambda: now - timedelta(days=8)):
+        test = make_test(
+            course,
+            planned.title,
+            composition,
+            RulesData(**planned.rules),
+            tutor,
+            directions=planned.directions,
+            materials=planned.materials,
+        )
+        return give(
+            test,
+            group,
+            tutor,
+            opens=at(planned.opens),
+            due=at(planned.due),
+            closes=at(planned.closes),
+        )
+
+
+@dataclass(slots=True)
+class _Hand:
+    """Somebody at an attempt, with a clock of their own."""
+
+    time: datetime
+    rng: Random
+
+    def now(self) -> datetime:
+        return self.time
+
+    def wait(self, seconds: float) -> None:
+        self.time += timedelta(seconds=seconds)
+
+
+def _entered(person: User, assignment: Assignment) -> tuple[Attempt, int]:
+    course = assignment.test.course.key
+    attempt = attempts.start(person, course, assignment_id=assignment.pk)
+    attempt = attempts.enter(person, course, attempt.pk)
+    return attempt, attempt.standing.intervals[-1].id
+
+
+def _take(person: User, assignment: Assignment, at: datetime, chance: float, rng: Random) -> None:
+    """A whole attempt: most questions answered, some flagged, handed in."""
+    hand = _Hand(at, rng)
+    course = assignment.test.course.key
+    with clock.held_by(hand.now):
+        attempt, interval = _entered(person, assignment)
+        answers = AnswerSoFar.objects.filter(attempt=attempt).select_related(
+            "presentation__revision__family__topic"
+        )
+        for answer in answers.order_by("number"):
+            seconds = rng.uniform(20, 75)
+            hand.wait(seconds)
+            data = _put_down(answer, chance, rng)
+            saving = attempts.Saving(interval, 1, data, seconds)
+            attempts.save(person, course, attempt.pk, answer.number, saving)
+            if attempt.rules.core().linear:
+                attempts.move_on(person, course, attempt.pk, answer.number)
+        attempts.give_in(person, course, attempt.pk, interval)
+
+
+def _put_down(answer: AnswerSoFar, chance: float, rng: Random) -> SoFarData:
+    if rng.random() < 0.08:
+        return SoFarData(flagged=True)
+    responses = {
+        key.id: right_response(key) if rng.random() < chance else foreseen_wrong(key, rng)
+        for key in keys_of_shown(answer.presentation)
+    }
+    note = WorkingNote(lines="$d = v t$, then to the nearest tenth") if rng.random() < 0.2 else None
+    return SoFarData(responses=responses, flagged=rng.random() < 0.1, working=note)
+
+
+def _begin(person: User, assignment: Assignment, at: datetime, rng: Random) -> None:
+    """An attempt that is left with two questions sent, one of them right at the second try."""
+    hand = _Hand(at, rng)
+    course = assignment.test.course.key
+    with clock.held_by(hand.now):
+        attempt, interval = _entered(person, assignment)
+        answers = list(
+            AnswerSoFar.objects.filter(attempt=attempt)
+            .select_related("presentation__revision__family__topic")
+            .order_by("number")[:2]
+        )
+        for answer, wrongs in zip(answers, (1, 0), strict=True):
+            keys = keys_of_shown(answer.presentation)
+            given = [{key.id: foreseen_wrong(key, rng) for key in keys}] * wrongs
+            given.append({key.id: right_response(key) for key in keys})
+            for turn, responses in enumerate(given):
+                hand.wait(rng.uniform(20, 60))
+                key = f"demo-sitting-{attempt.pk}-{answer.number}-{turn}"
+                submit_try(person, course, answer.presentation_id, Sent(key, responses))
+        attempts.leave(person, course, attempt.pk, interval)

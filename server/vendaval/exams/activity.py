@@ -1,0 +1,88 @@
+"""A test as an activity: its rules say how often a question is tried and what may be told."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from vendaval.delivery.disclosure import AS_IT_GOES, EVERYTHING, OUTCOME, SILENT, Disclosure
+from vendaval.delivery.schemas import Can
+from vendaval.groups.models import Enrolment
+from vendaval.shared.changes import Changes
+from vendaval.shared.errors import Conflict
+from vendaval.work.activity import Activity
+from vendaval.work.models import Closing, Presentation, Purpose, Run, Telling
+from vendaval.work.questions import OpenQuestion, close
+from vendaval.work.run_replies import run_out
+from vendaval.work.schemas import RunOut, StartIn
+from vendaval.work.taking import Taken
+from vendaval_core.assessment.attempt import Refusal, refusal
+from vendaval_core.assessment.points import try_rules
+from vendaval_core.assessment.telling import Told
+from vendaval_core.scoring.tries import TryRules
+
+from .refusals import REFUSED
+
+TELLS = {
+    Telling.NOTHING: SILENT,
+    Telling.OUTCOME: OUTCOME,
+    Telling.ANSWERS: AS_IT_GOES,
+    Telling.ALL: EVERYTHING,
+}
+
+
+def telling_of(told: Told) -> Telling:
+    """How much of a closed question may be told: each step includes those before."""
+    if not told.correctness:
+        return Telling.NOTHING
+    if not told.answers:
+        return Telling.OUTCOME
+    return Telling.ALL if told.solutions else Telling.ANSWERS
+
+
+class Testing(Activity):
+    """No help, and nothing is told before the rules of the test allow it."""
+
+    purpose = Purpose.TEST
+    whole = False
+    teaches = False
+
+    def tells(
+        self, presentation: Presentation, *, closed: bool, in_review: bool = False
+    ) -> Disclosure:
+        if closed:
+            return TELLS[Telling(presentation.telling)]
+        return OUTCOME if presentation.telling != Telling.NOTHING else SILENT
+
+    def rules_for(self, run: Run) -> TryRules:
+        return try_rules(run.attempt.rules.core())
+
+    def can(self, presentation: Presentation, hints: int) -> list[Can]:
+        waits = presentation.closed_at is None
+        return ["answer"] if waits and presentation.run.attempt.rules.core().individual else []
+
+    def refusal(self, question: OpenQuestion, now: datetime) -> Conflict | None:
+        attempt = question.run.attempt
+        core = attempt.core()
+        if not core.rules.individual:
+            return Conflict("This test is marked when it is handed in.", code="not_sent_singly")
+        place = next(one for one in attempt.places if one.number == question.presentation.number)
+        last = core.intervals[-1].id if core.intervals else 0
+        why = refusal(core, place.core(), last, now)
+        if why is None and core.handed_in is not None:
+            why = Refusal.HANDED_IN
+        return None if why is None else Conflict(REFUSED[why], code=why)
+
+    def start(self, enrolment: Enrolment, wanted: StartIn, now: datetime, changes: Changes) -> Run:
+        raise Conflict("A test begins on its own page.", code="begins_elsewhere")
+
+    def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
+        return None
+
+    def follow(self, taken: Taken, now: datetime, changes: Changes) -> Presentation | None:
+        question = taken.question
+        if question.state.closed(self.rules_for(question.run)):
+            close(question.presentation, Closing.ANSWERED, now)
+        return None
+
+    def run_out(self, run: Run) -> RunOut:
+        return run_out(run)

@@ -1,0 +1,192 @@
+"""What one learner was given: a test with its dates and what they are allowed beside its rules."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import datetime
+
+from django.db.models import QuerySet
+
+from vendaval.groups.models import Enrolment
+from vendaval.shared.errors import NotFound
+from vendaval_core.assessment.attempt import cut_off_of, limits_of
+from vendaval_core.assessment.clock import Extra
+from vendaval_core.assessment.rules import Rules
+from vendaval_core.assessment.telling import Moment, Told, told
+
+from .models import Allowance, Assignment, Attempt, Test
+
+MOST = 200
+
+
+@dataclass(frozen=True, slots=True)
+class Given:
+    """A test as one learner has it. assignment: None for a mirror. attempts: theirs, in order.
+    latest_due, latest_closes: of anybody in the group, for what is told by dates."""
+
+    test: Test
+    assignment: Assignment | None
+    allowance: Allowance | None = None
+    attempts: Sequence[Attempt] = field(default_factory=tuple)
+    latest_due: datetime | None = None
+    latest_closes: datetime | None = None
+
+    def _date(self, name: str) -> datetime | None:
+        own: datetime | None = getattr(self.allowance, name) if self.allowance else None
+        if own is not None or self.assignment is None:
+            return own
+        found: datetime | None = getattr(self.assignment, name)
+        return found
+
+    @property
+    def opens(self) -> datetime | None:
+        """When it may be begun."""
+        return self._date("opens")
+
+    @property
+    def due(self) -> datetime | None:
+        """When it is due for this learner."""
+        return self._date("due")
+
+    @property
+    def closes(self) -> datetime | None:
+        """When nothing is taken any more from this learner."""
+        return self._date("closes")
+
+    @property
+    def rules(self) -> Rules:
+        """The test's rules now; an attempt has its own."""
+        return self.test.rules.core()
+
+    @property
+    def extra(self) -> Extra:
+        """The learner's extra time."""
+        if self.allowance is None:
+            return Extra()
+        return Extra(self.allowance.times, self.allowance.minutes)
+
+    @property
+    def cut_off(self) -> datetime | None:
+        """When an attempt is cut off whatever its clock says."""
+        return cut_off_of(self.rules, self.due, self.closes)
+
+    @property
+    def limits(self) -> tuple[float | None, ...]:
+        """Seconds of each stretch for this learner."""
+        return limits_of(self.test.composition.core(), self.rules, self.extra)
+
+    @property
+    def attempts_left(self) -> int | None:
+        """Attempts that can still be begun by number; None without a limit."""
+        if self.rules.attempts is None:
+            return None
+        more = self.allowance.attempts if self.allowance else 0
+        return max(0, self.rules.attempts + more - len(self.attempts))
+
+    @property
+    def under_way(self) -> Attempt | None:
+        """The attempt that goes on."""
+        return next((one for one in self.attempts if one.handed_in_at is None), None)
+
+    def moment(self, attempt: Attempt, now: datetime) -> Moment:
+        """What decides what may be told of an attempt now."""
+        going = self.under_way
+        return Moment(
+            now=now,
+            handed_in=attempt.handed_in_at is not None,
+            due=self.latest_due,
+            closes=self.latest_closes,
+            attempts_left=self.attempts_left,
+            marks_out=attempt.out_at is not None,
+            under_way=going is not None and going.pk != attempt.pk,
+        )
+
+    def told(self, attempt: Attempt, now: datetime) -> Told:
+        """What may be told of an attempt now, by the rules it was begun with."""
+        return told(attempt.rules.core(), self.moment(attempt, now))
+
+
+def given_to(
+    enrolment: Enrolment, *, assignment_id: int | None = None, mirror_id: int | None = None
+) -> Given:
+    """One test that a learner has; NotFound for what they were not given."""
+    rows = _assignments(enrolment)
+    if assignment_id is not None:
+        found = _given(enrolment, list(rows.filter(pk=assignment_id)))
+    else:
+        first = rows.filter(test__mirror=mirror_id)[:1]
+        found = [_mirror_given(enrolment, one.test) for one in first]
+    if not found:
+        raise NotFound("You have no such test.")
+    return found[0]
+
+
+def all_given(enrolment: Enrolment) -> list[Given]:
+    """Every test that a learner was given."""
+    return _given(enrolment, list(_assignments(enrolment)[:MOST]))
+
+
+def given_for(attempt: Attempt) -> Given:
+    """What an attempt belongs to, whether or not its learner is still in the group."""
+    if attempt.assignment is not None:
+        return _given(attempt.enrolment, [attempt.assignment])[0]
+    tried = Attempt.objects.filter(enrolment=attempt.enrolment, test=attempt.test_id)
+    return Given(attempt.test, None, attempts=tuple(tried.order_by("number")))
+
+
+def _assignments(enrolment: Enrolment) -> QuerySet[Assignment]:
+    mine = Assignment.objects.filter(
+        group__members__enrolment=enrolment, group__members__until=None
+    )
+    return mine.select_related("test", "test__mirror").order_by("-pk").distinct()
+
+
+def _given(enrolment: Enrolment, assignments: Sequence[Assignment]) -> list[Given]:
+    allowances = Allowance.objects.filter(assignment__in=assignments).order_by("pk")
+    attempts = Attempt.objects.filter(enrolment=enrolment, assignment__in=assignments)
+    tried: dict[int | None, list[Attempt]] = {}
+    for attempt in attempts.order_by("number"):
+        tried.setdefault(attempt.assignment_id, []).append(attempt)
+    own: dict[int, Allowance] = {}
+    by_assignment: dict[int, list[Allowance]] = {}
+    for row in allowances:
+        by_assignment.setdefault(row.assignment_id, []).append(row)
+        if row.enrolment_id == enrolment.pk:
+            own[row.assignment_id] = row
+    found = []
+    for one in assignments:
+        one.test.course = enrolment.course
+        others = by_assignment.get(one.pk, [])
+        found.append(
+            Given(
+                one.test,
+                one,
+                own.get(one.pk),
+                tuple(tried.get(one.pk, ())),
+                _latest(one.due, [row.due for row in others]),
+                _latest(one.closes, [row.closes for row in others]),
+            )
+        )
+    return found
+
+
+def _mirror_given(enrolment: Enrolment, test: Test) -> Given:
+    mirror = test.mirror
+    mirror.course, mirror.mirror_of = enrolment.course, test
+    tried = Attempt.objects.filter(enrolment=enrolment, test=mirror).order_by("number")
+    return Given(mirror, None, attempts=tuple(tried))
+
+
+def mirror_of_test(test: Test) -> Test | None:
+    """The mirror of a test, if any of its families has other numbers."""
+    try:
+        return test.mirror
+    except Test.DoesNotExist:
+        return None
+
+
+def _latest(one: datetime | None, others: Sequence[datetime | None]) -> datetime | None:
+    if one is None:
+        return None
+    return max([one, *(at for at in others if at is not None)])

@@ -1,0 +1,296 @@
+"""What JSON columns of tests and attempts hold, each beside the core's own value."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from fractions import Fraction
+from typing import Annotated, Any
+
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, PlainSerializer, WithJsonSchema
+
+from vendaval.work.kept import WorkingNote
+from vendaval_core.assessment.attempt import Attempt, HandedIn, HandedInBy
+from vendaval_core.assessment.clock import Interval
+from vendaval_core.assessment.composition import Composition, Entry, Place, Section
+from vendaval_core.assessment.points import Adjusted, Total
+from vendaval_core.assessment.rules import (
+    USUAL_BANDS,
+    USUAL_TOOLS,
+    Band,
+    ClockKind,
+    LateWork,
+    Navigation,
+    Rules,
+    ScoreKept,
+    SubmissionMode,
+    Telling,
+    Tool,
+    When,
+    WorkingWanted,
+)
+
+
+def _fraction(value: Any) -> Fraction:
+    if isinstance(value, Fraction):
+        return value
+    try:
+        return Fraction(value)
+    except (TypeError, ZeroDivisionError) as error:
+        raise ValueError("a number such as 0.5 or 1/3") from error
+
+
+Exact = Annotated[
+    Fraction,
+    BeforeValidator(_fraction),
+    PlainSerializer(str, return_type=str),
+    WithJsonSchema({"type": "string", "pattern": r"^-?\d+(/\d+)?$"}),
+]
+Text = Annotated[str, Field(max_length=4000)]
+Name = Annotated[str, Field(min_length=1, max_length=120)]
+Key = Annotated[str, Field(max_length=60)]
+
+
+class Kept(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class TellingData(Kept):
+    """When each is told."""
+
+    score: When = When.HANDED_IN
+    correctness: When = When.HANDED_IN
+    answers: When = When.HANDED_IN
+    solutions: When = When.HANDED_IN
+
+
+class BandData(Kept):
+    name: Annotated[str, Field(max_length=30)]
+    least: Exact
+
+
+def _usual_bands() -> list[BandData]:
+    return [BandData(name=band.name, least=band.least) for band in USUAL_BANDS]
+
+
+class RulesData(Kept):
+    """The rules of a test; see the core's `Rules`."""
+
+    attempts: int | None = 1
+    score_kept: ScoreKept = ScoreKept.FIRST
+    navigation: Navigation = Navigation.NONLINEAR
+    submission: SubmissionMode = SubmissionMode.SIMULTANEOUS
+    tries: int = 1
+    off_per_miss: Exact = Fraction(0)
+    off_wrong: Exact = Fraction(0)
+    minutes: int | None = None
+    clock: ClockKind = ClockKind.RUNS_ON
+    one_sitting: bool = False
+    late: LateWork = LateWork.NOT_TAKEN
+    late_off: Exact = Fraction(0)
+    telling: TellingData = TellingData()
+    tools: list[Tool] = sorted(USUAL_TOOLS)
+    bands: list[BandData] = Field(default_factory=_usual_bands)
+    pass_mark: Exact | None = None
+    working: WorkingWanted = WorkingWanted.NONE
+    open_book: bool = False
+
+    def core(self) -> Rules:
+        """As the core takes them."""
+        told, own = self.telling, self.model_dump(exclude={"telling", "tools", "bands"})
+        own |= {name: getattr(self, name) for name in ("off_per_miss", "off_wrong", "late_off")}
+        return Rules(
+            **{**own, "pass_mark": self.pass_mark},
+            telling=Telling(told.score, told.correctness, told.answers, told.solutions),
+            tools=frozenset(self.tools),
+            bands=tuple(Band(band.name, band.least) for band in self.bands),
+        )
+
+
+class EntryData(Kept):
+    """One family, or a draw of `count` from several."""
+
+    families: Annotated[list[Key], Field(min_length=1, max_length=400)]
+    count: Annotated[int, Field(ge=1, le=120)] = 1
+    points: Exact = Fraction(1)
+
+
+class SectionData(Kept):
+    title: Name
+    directions: Text = ""
+    entries: Annotated[list[EntryData], Field(max_length=120)]
+    minutes: Annotated[int, Field(ge=1, le=600)] | None = None
+    shuffled: bool = False
+
+
+class CompositionData(Kept):
+    """What a test is made of; see the core's `Composition`."""
+
+    sections: Annotated[list[SectionData], Field(max_length=20)]
+    seed: int = 1
+    same_versions: bool = True
+    shuffled_choices: bool = False
+
+    def core(self) -> Composition:
+        """As the core takes it."""
+        sections = tuple(
+            Section(
+                section.title,
+                tuple(Entry(tuple(e.families), e.count, e.points) for e in section.entries),
+                section.minutes,
+                section.shuffled,
+            )
+            for section in self.sections
+        )
+        return Composition(sections, self.seed, self.same_versions, self.shuffled_choices)
+
+
+def empty_composition() -> CompositionData:
+    """Of a test that is still to be composed."""
+    return CompositionData(sections=[])
+
+
+class IntervalData(BaseModel):
+    id: int
+    entered: datetime
+    seen: datetime
+    left: datetime | None = None
+
+
+class StandingData(BaseModel):
+    """How an attempt stands; see the core's `Attempt`."""
+
+    limits: list[float | None] = [None]
+    stretches: list[datetime] = []
+    cut_off: datetime | None = None
+    intervals: list[IntervalData] = []
+    position: int = 1
+    handed_in_at: datetime | None = None
+    handed_in_by: HandedInBy | None = None
+
+    def core(self, rules: Rules) -> Attempt:
+        """As the core takes it."""
+        handed_in = None
+        if self.handed_in_at is not None and self.handed_in_by is not None:
+            handed_in = HandedIn(self.handed_in_at, self.handed_in_by)
+        return Attempt(
+            rules,
+            tuple(self.limits),
+            tuple(self.stretches),
+            self.cut_off,
+            tuple(Interval(i.id, i.entered, i.seen, i.left) for i in self.intervals),
+            self.position,
+            handed_in,
+        )
+
+    @classmethod
+    def of(cls, attempt: Attempt) -> StandingData:
+        """To keep what the core made of it."""
+        handed = attempt.handed_in
+        return cls(
+            limits=list(attempt.limits),
+            stretches=list(attempt.stretches),
+            cut_off=attempt.cut_off,
+            intervals=[
+                IntervalData(id=i.id, entered=i.entered, seen=i.seen, left=i.left)
+                for i in attempt.intervals
+            ],
+            position=attempt.position,
+            handed_in_at=None if handed is None else handed.at,
+            handed_in_by=None if handed is None else handed.by,
+        )
+
+
+class PlaceData(BaseModel):
+    """A question's place in an attempt; see the core's `Place`."""
+
+    number: int
+    section: int
+    family: str
+    seed: int
+    order: int
+    points: Exact
+
+    def core(self) -> Place:
+        """As the core takes it."""
+        return Place(self.number, self.section, self.family, self.seed, self.order, self.points)
+
+    @classmethod
+    def of(cls, place: Place) -> PlaceData:
+        """To keep what the core laid out."""
+        return cls(
+            number=place.number,
+            section=place.section,
+            family=place.family,
+            seed=place.seed,
+            order=place.order,
+            points=place.points,
+        )
+
+
+class TotalData(BaseModel):
+    """Points of an attempt, as far as they are marked; see the core's `Total`."""
+
+    reached: Exact
+    marked: Exact
+    of: Exact
+    waiting: int
+    late_off: Exact = Fraction(0)
+
+    def core(self) -> Total:
+        """As the core takes it."""
+        return Total(self.reached, self.marked, self.of, self.waiting, self.late_off)
+
+    @classmethod
+    def of_core(cls, total: Total) -> TotalData:
+        """To keep what the core worked out."""
+        return cls(
+            reached=total.reached,
+            marked=total.marked,
+            of=total.of,
+            waiting=total.waiting,
+            late_off=total.late_off,
+        )
+
+
+class MarkedText(Kept):
+    """A stretch of a question's text that the learner marked. at: where it starts among the
+    characters of the prompt; length: of it."""
+
+    at: Annotated[int, Field(ge=0, le=20000)]
+    length: Annotated[int, Field(ge=1, le=20000)]
+
+
+class SoFarData(Kept):
+    """What a learner has put down at a question. struck: choices struck out, by part."""
+
+    responses: Annotated[
+        dict[Annotated[str, Field(max_length=30)], Annotated[str, Field(max_length=20000)]],
+        Field(max_length=12),
+    ] = {}
+    flagged: bool = False
+    note: Annotated[str, Field(max_length=2000)] = ""
+    marked: Annotated[list[MarkedText], Field(max_length=60)] = []
+    struck: Annotated[
+        dict[Annotated[str, Field(max_length=30)], list[Annotated[str, Field(max_length=60)]]],
+        Field(max_length=12),
+    ] = {}
+    working: WorkingNote | None = None
+    on_paper: bool = False
+
+    @property
+    def answered(self) -> bool:
+        """Whether anything was answered."""
+        return any(text.strip() for text in self.responses.values())
+
+
+class LateSave(BaseModel):
+    """A save that came after the end: kept, and it does not count."""
+
+    responses: dict[str, str]
+    at: datetime
+
+
+class Adjustments(BaseModel):
+    """What became of questions after the test, by family."""
+
+    by_family: dict[str, Adjusted] = {}

@@ -1,0 +1,140 @@
+"""Tests, what they were given as, and attempts at them."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+from vendaval.bank.models import Course
+from vendaval.groups.models import Enrolment, Group
+from vendaval.shared.changes import Versioned
+from vendaval.shared.columns import column
+from vendaval.work.models import Presentation, Run
+from vendaval_core.assessment.attempt import Attempt as CoreAttempt
+
+from .kept import (
+    CompositionData,
+    LateSave,
+    PlaceData,
+    RulesData,
+    SoFarData,
+    StandingData,
+    TotalData,
+    empty_composition,
+)
+
+PERSON = settings.AUTH_USER_MODEL
+
+
+class Test(models.Model):
+    """A test of a course. mirror_of: the one whose entries it has with other numbers; such a one is
+    always open and counts for nothing."""
+
+    course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="tests")
+    title = models.CharField(max_length=120)
+    directions = models.TextField(blank=True)
+    materials = models.TextField(blank=True)
+    composition: CompositionData = column(CompositionData, empty_composition)
+    rules: RulesData = column(RulesData, RulesData)
+    author = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
+    mirror_of = models.OneToOneField(
+        "self", null=True, on_delete=models.CASCADE, related_name="mirror"
+    )
+    made_at = models.DateTimeField()
+
+
+class Assignment(models.Model):
+    """A test given to a group. opens, due, closes: without one, always or never."""
+
+    test = models.ForeignKey(Test, on_delete=models.CASCADE, related_name="assignments")
+    group = models.ForeignKey(Group, on_delete=models.CASCADE, related_name="assignments")
+    opens = models.DateTimeField(null=True)
+    due = models.DateTimeField(null=True)
+    closes = models.DateTimeField(null=True)
+    given_by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
+    given_at = models.DateTimeField()
+
+
+class Allowance(models.Model):
+    """What one learner is allowed at an assignment beside its rules; the newest counts. times,
+    minutes: extra time. attempts: more of them. dates: in the place of the group's."""
+
+    assignment = models.ForeignKey(Assignment, on_delete=models.CASCADE, related_name="allowances")
+    enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="+")
+    times = models.FloatField(default=1.0)
+    minutes = models.FloatField(default=0.0)
+    attempts = models.PositiveSmallIntegerField(default=0)
+    opens = models.DateTimeField(null=True)
+    due = models.DateTimeField(null=True)
+    closes = models.DateTimeField(null=True)
+    by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
+    why = models.CharField(max_length=200)
+    at = models.DateTimeField()
+
+
+class Attempt(Versioned):
+    """One learner's go. rules, places: as they were when it began; they govern it to its end.
+
+    confirmed_at: when the learner confirmed the start. loaded_at: when everything was there. due:
+    the learner's own, by which it is late. handed_in_at: as in `standing`, to be searched. marked:
+    whether its tries were written. out_at: when its marks were let out. receipt: number to look up.
+    """
+
+    enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="attempts")
+    test = models.ForeignKey(Test, on_delete=models.CASCADE, related_name="attempts")
+    assignment = models.ForeignKey(
+        Assignment, null=True, on_delete=models.CASCADE, related_name="attempts"
+    )
+    run = models.OneToOneField(Run, on_delete=models.CASCADE, related_name="attempt")
+    number = models.PositiveSmallIntegerField()
+    rules: RulesData = column(RulesData, RulesData)
+    places: list[PlaceData] = column(list[PlaceData], list)
+    standing: StandingData = column(StandingData, StandingData)
+    confirmed_at = models.DateTimeField()
+    loaded_at = models.DateTimeField(null=True)
+    due = models.DateTimeField(null=True)
+    handed_in_at = models.DateTimeField(null=True)
+    marked = models.BooleanField(default=False)
+    total: TotalData | None = column(TotalData)
+    out_at = models.DateTimeField(null=True)
+    receipt = models.CharField(max_length=9, blank=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["enrolment", "test", "assignment", "number"], name="attempt_number"
+            ),
+            models.UniqueConstraint(
+                fields=["enrolment", "test"],
+                condition=models.Q(handed_in_at=None),
+                name="attempt_under_way",
+            ),
+        ]
+
+    def core(self) -> CoreAttempt:
+        """As the core's functions take it."""
+        return self.standing.core(self.rules.core())
+
+
+class AnswerSoFar(models.Model):
+    """What stands at a question of an attempt: changes until it is handed in.
+
+    counter: of the last save taken; one that is not newer changes nothing. seen: whether it was
+    shown. seconds: in view. sent: whether it was sent for good by itself. late: what came after
+    the end.
+    """
+
+    attempt = models.ForeignKey(Attempt, on_delete=models.CASCADE, related_name="answers")
+    number = models.PositiveSmallIntegerField()
+    presentation = models.OneToOneField(
+        Presentation, on_delete=models.CASCADE, related_name="so_far"
+    )
+    counter = models.PositiveIntegerField(default=0)
+    data: SoFarData = column(SoFarData, SoFarData)
+    seen = models.BooleanField(default=False)
+    seconds = models.FloatField(default=0)
+    saved_at = models.DateTimeField(null=True)
+    late: LateSave | None = column(LateSave)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["attempt", "number"], name="answer_place")]

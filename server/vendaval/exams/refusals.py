@@ -1,0 +1,14 @@
+"""What is said when something at an attempt cannot be changed."""
+
+from __future__ import annotations
+
+from vendaval_core.assessment.attempt import Refusal
+
+REFUSED: dict[Refusal, str] = {
+    Refusal.HANDED_IN: "This attempt was handed in. Nothing was changed.",
+    Refusal.TIME_IS_UP: "The time was up. It is kept, and does not count.",
+    Refusal.BEHIND: "There is no way back to this question. Nothing was changed.",
+    Refusal.NOT_YET: "This question has not been reached yet. Nothing was changed.",
+    Refusal.ELSEWHERE: "The test was opened in another place, which now has it. Here it can only "
+    "be read.",
+}

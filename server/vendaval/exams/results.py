@@ -1,0 +1,152 @@
+"""An attempt that is over: points, and each question, as far as the rules let them be told."""
+
+from __future__ import annotations
+
+from vendaval.bank.snapshot import course_bank
+from vendaval.delivery.schemas import PlaceOut
+from vendaval.shared import clock
+from vendaval.shared.errors import Conflict, NotFound
+from vendaval.work.models import Telling
+from vendaval.work.questions import opened, typical_seconds, waits_elsewhere
+from vendaval.work.replies import last_answers, shown_question, working_area
+from vendaval_core.assessment.points import QuestionPoints, shown
+from vendaval_core.assessment.rules import When
+from vendaval_core.assessment.telling import Told
+from vendaval_core.assessment.wording import TOLD
+
+from .kept import PlaceData
+from .models import AnswerSoFar, Attempt
+from .queries import attempt_line, ref_of_attempt, told_of
+from .schemas import LineOut, Result, ResultLineOut, ResultQuestionOut, ResultsOut
+from .settling import answers_of, let_out, points_at
+from .under_way import sections_out, version_at
+
+USUAL_SECONDS = 60.0
+
+
+def results(attempt: Attempt) -> ResultsOut:
+    """The whole of an attempt that is over."""
+    now = clock.now()
+    _refuse_under_way(attempt)
+    let_out(attempt, now)
+    given, told = told_of(attempt)
+    lines = [
+        line_of(attempt, place, answer, told)
+        for place, answer in zip(attempt.places, answers_of(attempt), strict=True)
+    ]
+    inside = sum(
+        ((i.left or i.seen) - i.entered).total_seconds() for i in attempt.standing.intervals
+    )
+    return ResultsOut(
+        attempt=attempt_line(attempt, given, now),
+        ref=ref_of_attempt(attempt),
+        test=attempt.test.title,
+        due=attempt.due,
+        minutes=round(inside / 60),
+        sections=sections_out(attempt),
+        lines=lines,
+        told_when=_told_when(attempt, told),
+        answered=sum(line.result != "empty" for line in lines),
+    )
+
+
+def _refuse_under_way(attempt: Attempt) -> None:
+    if attempt.handed_in_at is None:
+        raise Conflict("This attempt is still under way.", code="under_way")
+
+
+def _told_when(attempt: Attempt, told: Told) -> list[LineOut]:
+    """What is not told yet, and when it will be."""
+    telling = attempt.rules.telling
+    known = (
+        ("Points", told.score, telling.score),
+        ("Right and wrong", told.correctness, telling.correctness),
+        ("Right answers", told.answers, telling.answers),
+        ("Worked solutions", told.solutions, telling.solutions),
+    )
+    return [
+        LineOut(about=about, says=f"Told {TOLD[when]}." if when is not When.NEVER else "Not told.")
+        for about, is_told, when in known
+        if not is_told
+    ]
+
+
+def line_of(attempt: Attempt, place: PlaceData, answer: AnswerSoFar, told: Told) -> ResultLineOut:
+    """A question of an attempt in the list of its results."""
+    row = answer.presentation
+    bank = course_bank(attempt.enrolment.course)
+    topic, item = row.revision.family.topic, bank.families.get(place.family)
+    guess = item.family.seconds if item is not None else USUAL_SECONDS
+    points = None
+    if item is not None and told.correctness and attempt.marked:
+        points = points_at(attempt, place, opened(row))
+    return ResultLineOut(
+        number=answer.number,
+        section=place.section,
+        title=version_at(answer).title,
+        topic=PlaceOut(key=topic.key, title=topic.title),
+        of=shown(place.points),
+        points=shown(points.reached)
+        if told.score and points and points.reached is not None
+        else None,
+        result=_result(answer, points),
+        sum=sum_of(points) if told.score and points is not None else None,
+        seconds=round(answer.seconds),
+        needed=round(typical_seconds(row.revision.family, guess)),
+        flagged=answer.data.flagged,
+        note=answer.data.note,
+    )
+
+
+def _points(points: QuestionPoints | None) -> str | None:
+    return None if points is None or points.reached is None else shown(points.reached)
+
+
+def _result(answer: AnswerSoFar, points: QuestionPoints | None) -> Result:
+    if not answer.presentation.tried and not answer.data.answered:
+        return "empty"
+    if points is None:
+        return "not_told"
+    if points.share is None:
+        return "waiting"
+    if points.share == 1:
+        return "right"
+    return "partly" if points.share > 0 else "wrong"
+
+
+def sum_of(points: QuestionPoints) -> str | None:
+    """How the points of a question came about, as a sum."""
+    if points.share is None or points.reached is None:
+        return None
+    if points.empty:
+        return "not answered"
+    found = f"{shown(points.share * 100)} % of {shown(points.of)}"
+    if points.off:
+        found += f", less {shown(points.off)} for wrong choices"
+    return f"{found}: {shown(points.reached)}"
+
+
+def result_question(attempt: Attempt, number: int) -> ResultQuestionOut:
+    """One question of an attempt that is over: as it was, and beside it what may be told."""
+    _refuse_under_way(attempt)
+    let_out(attempt, clock.now())
+    answer = next((one for one in answers_of(attempt) if one.number == number), None)
+    if answer is None:
+        raise NotFound("There is no such question in this attempt.")
+    row = answer.presentation
+    _, told = told_of(attempt)
+    question = opened(row)
+    working = working_area(question.tries)
+    held = row.telling != Telling.ALL
+    return ResultQuestionOut(
+        line=line_of(attempt, attempt.places[number - 1], answer, told),
+        question=shown_question(
+            row,
+            question.version,
+            question.state,
+            last_answers(question.tries, question.marks),
+            in_review=True,
+            open_elsewhere=not held and waits_elsewhere(attempt.enrolment, row),
+        ),
+        working=working,
+    )

@@ -1,0 +1,177 @@
+"""An attempt that was handed in: its answers become tries, and its questions are let out as the
+rules allow. Everything here can be done again and then does nothing."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from fractions import Fraction
+
+from django.db.models import Q, QuerySet
+
+from vendaval.bank.snapshot import course_bank
+from vendaval.groups.models import Enrolment
+from vendaval.levels.learning import learning_of
+from vendaval.shared.changes import Changes, Stale, claimed
+from vendaval.work.actions import count_in
+from vendaval.work.activity import activities
+from vendaval.work.models import Closing, Presentation, Purpose, Telling, TryKind
+from vendaval.work.questions import OpenQuestion, close, opened
+from vendaval.work.taking import Sent, take
+from vendaval_core.assessment.points import (
+    QuestionPoints,
+    late_off,
+    question_points,
+    total_of,
+    try_rules,
+    wrong_choices,
+)
+from vendaval_core.scoring.workers import asking
+
+from .activity import telling_of
+from .given import given_for
+from .kept import PlaceData, TotalData
+from .models import AnswerSoFar, Attempt
+
+LADDER = (Telling.NOTHING, Telling.OUTCOME, Telling.ANSWERS, Telling.ALL)
+LOADED = ("presentation__revision__family__topic",)
+
+
+def answers_of(attempt: Attempt) -> list[AnswerSoFar]:
+    """The places of an attempt in order, their questions loaded with it."""
+    rows = AnswerSoFar.objects.filter(attempt=attempt).select_related(*LOADED).order_by("number")
+    found = list(rows)
+    for row in found:
+        row.attempt = attempt
+        row.presentation.run = attempt.run
+    return found
+
+
+def settle(attempt: Attempt, now: datetime) -> None:
+    """Write the tries of an attempt that was handed in, in one transaction with all that follows
+    from them; or raise Stale."""
+    enrolment = attempt.enrolment
+    handed_in = attempt.handed_in_at
+    assert handed_in is not None
+    given = given_for(attempt)
+    telling = telling_of(given.told(attempt, now))
+    changes = Changes(learning_of(enrolment))
+    rules = attempt.rules.core()
+    points: list[QuestionPoints] = []
+    live = course_bank(enrolment.course).families
+    with asking(f"learner {enrolment.person_id}"):
+        for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
+            shown = answer.presentation
+            shown.telling = telling
+            changes.touch(shown, "telling", "closed_at", "closing")
+            if place.family not in live:
+                close(shown, Closing.WITHDRAWN, now)
+                continue
+            question = opened(shown)
+            if shown.closed_at is None and answer.data.answered and not rules.individual:
+                _take(attempt, question, answer, handed_in, now, changes)
+            if shown.closed_at is None:
+                close(shown, Closing.ANSWERED if shown.tried else Closing.WITHDRAWN, now)
+            points.append(points_at(attempt, place, question))
+    attempt.total = TotalData.of_core(total_of(points, late_off(rules, attempt.due, handed_in)))
+    attempt.marked = True
+    if not attempt.total.waiting and attempt.out_at is None:
+        attempt.out_at = now
+    attempt.run.ended_at = attempt.run.touched_at = handed_in
+    changes.touch(attempt.run, "ended_at", "touched_at", "answered")
+    changes.then(lambda: _claim(attempt, "marked", "total", "out_at"))
+    changes.store()
+
+
+def _claim(attempt: Attempt, *fields: str) -> None:
+    if not claimed(attempt, fields):
+        raise Stale
+
+
+def _take(
+    attempt: Attempt,
+    question: OpenQuestion,
+    answer: AnswerSoFar,
+    handed_in: datetime,
+    now: datetime,
+    changes: Changes,
+) -> None:
+    """The answer at a place as a try: counted, measured, and on the way to the misses."""
+    working = answer.data.working
+    sent = Sent(
+        replay_key=f"attempt-{attempt.pk}-{answer.number}",
+        responses=answer.data.responses,
+        kind=TryKind.ANSWER,
+        working=None if working is None or working.empty else working,
+        seconds=answer.seconds,
+    )
+    rules = try_rules(attempt.rules.core())
+    taken = take(question, sent, rules=rules, whole=False, now=handed_in, final=True)
+    if not taken.counts:
+        return
+    count_in(taken, activities().of(attempt.run), now, changes)
+    question.tries.append(taken.row)
+    close(question.presentation, Closing.ANSWERED, now)
+
+
+def points_at(attempt: Attempt, place: PlaceData, question: OpenQuestion) -> QuestionPoints:
+    """Points of one question of an attempt, by the marks that count."""
+    rules = attempt.rules.core()
+    wrong = Fraction(0)
+    if rules.off_wrong and question.tries:
+        wrong = wrong_choices(question.version, question.tries[-1].response)
+    return question_points(place.points, place.section, question.state, rules, wrong)
+
+
+def let_out(attempt: Attempt, now: datetime) -> None:
+    """Let out what the rules allow to be told by now: its questions tell more from then on, and
+    what was missed joins the misses once its right answers may be told."""
+    if not attempt.marked:
+        return
+    telling = telling_of(given_for(attempt).told(attempt, now))
+    held = [row for row in answers_of(attempt) if _step(row.presentation.telling) < _step(telling)]
+    if not held:
+        return
+    changes = Changes(learning_of(attempt.enrolment))
+    live = course_bank(attempt.enrolment.course).families
+    for row in held:
+        shown = row.presentation
+        was_held, shown.telling = shown.answers_held, telling
+        changes.touch(shown, "telling")
+        if was_held and not shown.answers_held and shown.revision.family.key in live:
+            _tell(shown, now, changes)
+    changes.store()
+
+
+def _tell(shown: Presentation, now: datetime, changes: Changes) -> None:
+    question = opened(shown)
+    first = next((row for row in question.tries if row.first), None)
+    if first is not None:
+        for follower in activities().let_out:
+            follower(question, first, now, changes)
+
+
+def _step(telling: str) -> int:
+    return LADDER.index(Telling(telling))
+
+
+def due_attempts(most: int = 2000) -> list[Attempt]:
+    """Attempts that time may have handed in, or that hold something back; the latest."""
+    rows = Attempt.objects.filter(Q(marked=False) | Q(run__in=_held().values("run")))
+    return list(rows.order_by("-pk")[:most])
+
+
+def unmarked_of(enrolment: Enrolment) -> list[Attempt]:
+    """A learner's attempts that are under way, or wait to be marked."""
+    return list(Attempt.objects.filter(enrolment=enrolment, marked=False))
+
+
+def held_of(enrolment: Enrolment) -> list[Attempt]:
+    """A learner's attempts that still hold something back."""
+    held = _held().filter(run__enrolment=enrolment)
+    return list(
+        Attempt.objects.filter(enrolment=enrolment, marked=True, run__in=held.values("run"))
+    )
+
+
+def _held() -> QuerySet[Presentation]:
+    return Presentation.objects.filter(run__purpose=Purpose.TEST).exclude(telling=Telling.ALL)

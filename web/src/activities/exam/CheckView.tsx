@@ -1,0 +1,130 @@
+import { Flag } from 'lucide-react'
+import { Dialog } from 'radix-ui'
+import { useEffect, useRef, useState } from 'react'
+import type { Question } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { capital, counted } from '../../ui/words'
+import type { Held } from './kept'
+import { Dot, isOpen, standing, WORDS } from './PlaceList'
+import type { Attempt } from './queries'
+import { clockFace } from './useLeft'
+
+interface Props {
+  attempt: Attempt
+  held: Record<number, Held>
+  sent: Record<number, Question>
+  left: number | null
+  over: boolean
+  since: string | null
+  onGo: (number: number) => void
+  onHandIn: () => Promise<void>
+}
+
+/** Before handing in: every question with its state and points, each one click away. */
+export function CheckView(props: Props) {
+  const { attempt, held, sent, left, over, since, onGo, onHandIn } = props
+  const [filter, setFilter] = useState('all')
+  const [sure, setSure] = useState(false)
+  const [busy, setBusy] = useState(false)
+  const heading = useRef<HTMLHeadingElement>(null)
+  useEffect(() => heading.current?.focus(), [])
+  const all = attempt.places.map((place) => standing(place, held, sent))
+  const open = all.filter((one) => isOpen(one.state)).length
+  const filters: [string, string, (one: (typeof all)[number]) => boolean][] = [
+    ['all', 'All', () => true],
+    ['open', 'Not or partly answered', (one) => isOpen(one.state)],
+    ['flagged', 'Flagged', (one) => one.flagged],
+  ]
+  const shown = all.filter(filters.find(([key]) => key === filter)?.[2] ?? (() => true))
+  const handIn = async () => {
+    setBusy(true)
+    await onHandIn()
+    setBusy(false)
+    setSure(false)
+  }
+  return (
+    <main id="main" className="px-5 py-7 @5xl:px-[4.500rem]">
+      <h2 ref={heading} tabIndex={-1} className="text-2xl outline-none">
+        {open === 0
+          ? 'Every question has an answer'
+          : `${capital(counted(open, 'question'))} without a whole answer`}
+      </h2>
+      <p className="mt-1 text-ink-2">
+        {left === null
+          ? 'Look it over, and hand in when you are ready.'
+          : `${clockFace(left)} left. Look it over, and hand in when you are ready.`}
+      </p>
+      <fieldset className="mt-5 flex flex-wrap gap-1">
+        <legend className="sr-only">Show</legend>
+        {filters.map(([key, label, keeps]) => (
+          <button
+            key={key}
+            type="button"
+            aria-pressed={filter === key}
+            onClick={() => setFilter(key)}
+            className={`min-h-9 rounded-md px-2.5 ${filter === key ? 'bg-deep text-on-deep' : 'text-ink-2 hover:bg-rail'}`}
+          >
+            {label} {all.filter(keeps).length}
+          </button>
+        ))}
+      </fieldset>
+      <ul className="mt-3 max-w-3xl">
+        {shown.map(({ place, state, flagged }) => (
+          <li key={place.number} className="border-b border-line">
+            <button
+              type="button"
+              onClick={() => onGo(place.number)}
+              className="grid w-full grid-cols-[2rem_minmax(0,1fr)_auto] items-center gap-x-3 py-2 text-left hover:bg-rail @3xl:grid-cols-[2rem_minmax(0,1fr)_12rem_6rem]"
+            >
+              <Dot number={place.number} state={state} />
+              <span className="flex items-center gap-2">
+                {place.question.title}
+                {flagged && (
+                  <>
+                    <Flag size={16} aria-hidden="true" className="fill-sun text-ink" />
+                    <span className="sr-only">flagged</span>
+                  </>
+                )}
+              </span>
+              <span className={isOpen(state) ? 'text-part' : 'text-ink-2'}>{WORDS[state]}</span>
+              <span className="hidden text-right text-ink-2 tabular-nums @3xl:block">
+                {place.points} {place.points === '1' ? 'point' : 'points'}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      <Button kind="strong" className="mt-6" disabled={over} onClick={() => setSure(true)}>
+        Hand in
+      </Button>
+      <Dialog.Root open={sure} onOpenChange={setSure}>
+        <Dialog.Portal>
+          <Dialog.Overlay className="fixed inset-0 bg-ink/45" />
+          <Dialog.Content className="fixed top-1/2 left-1/2 w-[min(30rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 rounded-box bg-sheet p-6 shadow-xl">
+            <Dialog.Title className="text-xl">Hand in now?</Dialog.Title>
+            <Dialog.Description className="mt-2 text-ink-2">
+              {open === 0
+                ? 'Every question has an answer. '
+                : `${capital(counted(open, 'question'))} ${open === 1 ? 'is' : 'are'} without a whole answer. `}
+              Handing in cannot be undone.
+            </Dialog.Description>
+            {since && (
+              <p role="alert" className="mt-3 text-part">
+                There is no connection just now. Your answers are kept here; hand in again when it
+                is back.
+              </p>
+            )}
+            <div className="mt-5 flex flex-wrap gap-3">
+              <Button kind="strong" disabled={busy} onClick={() => void handIn()}>
+                Hand in
+              </Button>
+              <Button kind="quiet" onClick={() => setSure(false)}>
+                Not yet
+              </Button>
+            </div>
+          </Dialog.Content>
+        </Dialog.Portal>
+      </Dialog.Root>
+    </main>
+  )
+}

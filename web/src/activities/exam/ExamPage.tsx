@@ -1,0 +1,39 @@
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useEffect } from 'react'
+import { Navigate, useParams } from 'react-router'
+import { useCourse, useTo } from '../../account/course'
+import { Missing } from '../../ui/Missing'
+import { Failed, Loaded, Loading } from '../../ui/states'
+import { ExamScreen } from './ExamScreen'
+import { type Attempt, attemptCalls, attemptQuery } from './queries'
+
+/** An attempt under way: loaded whole, then entered, which is when its clock starts. */
+export default function ExamPage() {
+  const { id } = useParams()
+  if (!id || !/^\d+$/.test(id)) return <Missing />
+  return <Known key={id} id={Number(id)} />
+}
+
+function Known({ id }: { id: number }) {
+  const query = useQuery(attemptQuery(useCourse(), id))
+  return (
+    <Loaded query={query} what="the test; the clock starts when all of it is here">
+      {(attempt) => <Entered attempt={attempt} />}
+    </Loaded>
+  )
+}
+
+function Entered({ attempt }: { attempt: Attempt }) {
+  const course = useCourse()
+  const to = useTo()
+  const enter = useMutation({ mutationFn: () => attemptCalls(course, attempt.id).enter() })
+  const { mutate } = enter
+  useEffect(() => {
+    if (!attempt.handed_in) mutate()
+  }, [mutate, attempt.handed_in])
+  if (attempt.handed_in || enter.data?.handed_in)
+    return <Navigate to={to(`/attempts/${attempt.id}/receipt`)} replace />
+  if (enter.error) return <Failed error={enter.error} retry={() => mutate()} />
+  if (!enter.data) return <Loading what="your place" />
+  return <ExamScreen attempt={attempt} entered={enter.data} />
+}

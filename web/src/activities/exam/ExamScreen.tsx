@@ -1,0 +1,156 @@
+import { useEffect, useRef, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { useTo } from '../../account/course'
+import type { Question } from '../../api/client'
+import KeySheet from '../../ui/KeySheet'
+import { Sheet } from '../../ui/Sheet'
+import { useTitle } from '../../ui/useTitle'
+import { CheckView } from './CheckView'
+import { ExamStage } from './ExamStage'
+import type { Opened } from './ExamStrip'
+import { ExamTop } from './ExamTop'
+import { Leaving } from './Leaving'
+import { OverNote } from './OverNote'
+import { PlaceList } from './PlaceList'
+import type { Attempt, Clock } from './queries'
+import { useAttempt } from './useAttempt'
+import { useLeft } from './useLeft'
+
+const KEYS: [string, string][] = [
+  ['1 to 9', 'Choose an answer'],
+  ['Enter', 'Next question, from a field'],
+  ['Esc', 'Leave the field, so that letters work'],
+  ['[', 'Question before'],
+  [']', 'Next question'],
+  ['F', 'Flag'],
+  ['N', 'Note'],
+  ['S', 'Strike out choices'],
+  ['A', 'Working area'],
+  ['O', 'Read aloud, and stop'],
+  ['U', 'Undo'],
+  ['I', 'Do again what was undone'],
+  ['X', 'Clear my answer'],
+  ['T', 'Hide the clock, and show it'],
+  ['V', 'List of questions, on a narrow screen'],
+  ['C', 'Check and hand in'],
+  ['L', 'Leave'],
+  ['?', 'This sheet'],
+]
+
+/** One attempt: bar on top, questions at the left, the one worked on, tools at the bottom. */
+export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; entered: Clock }) {
+  const [attempt, setAttempt] = useState(loaded)
+  const going = useAttempt(attempt, entered)
+  const to = useTo()
+  const navigate = useNavigate()
+  const first = attempt.places.find((place) => place.can_change) ?? attempt.places[0]
+  const [at, setAt] = useState(first?.number ?? 1)
+  const [checking, setChecking] = useState(false)
+  const [open, setOpen] = useState<Opened | null>(null)
+  const [sent, setSent] = useState<Record<number, Question>>({})
+  const left = useLeft(going.clock)
+  const ended = useRef(false)
+  useTitle(`${attempt.title}, question ${at}`)
+
+  const place = attempt.places.find((one) => one.number === at)
+  const linear = attempt.navigation === 'linear'
+  const timedSections =
+    attempt.places.some((one) => one.section > attempt.section) || attempt.section > 0
+
+  const finish = async () => {
+    if (await going.handIn()) navigate(to(`/attempts/${attempt.id}/receipt`), { replace: true })
+  }
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the time is up
+  useEffect(() => {
+    if (left === 0 && !ended.current && !going.over) {
+      ended.current = true
+      void finish()
+    }
+  }, [left, going.over])
+
+  const moveOn = async () => {
+    const next = await going.calls.moveOn(linear ? attempt.position : attempt.section)
+    setAttempt(next)
+    going.tell(next.left)
+    const following = next.places.find((one) => one.can_change)
+    if (following) setAt(following.number)
+  }
+  const leave = async () => {
+    await going.leave()
+    navigate(to(`/tests/${attempt.ref}`))
+  }
+  const goTo = (number: number) => {
+    setAt(number)
+    setChecking(false)
+    setOpen(null)
+  }
+  const list = (
+    <PlaceList
+      attempt={attempt}
+      held={going.held}
+      sent={sent}
+      at={checking ? null : at}
+      onGo={goTo}
+      onCheck={() => {
+        setChecking(true)
+        setOpen(null)
+      }}
+    />
+  )
+  return (
+    <div className="flex min-h-dvh flex-col">
+      <ExamTop
+        attempt={attempt}
+        left={left}
+        savedAt={latestOf(Object.values(going.held).map((one) => one.savedAt))}
+        since={going.since}
+        onLeave={() => setOpen('leaving')}
+      />
+      {going.over && <OverNote over={going.over} receipt={to(`/attempts/${attempt.id}/receipt`)} />}
+      <div className="grid flex-1 grid-cols-[minmax(0,1fr)] @5xl:grid-cols-[17rem_minmax(0,1fr)]">
+        <aside aria-label="Questions" className="hidden bg-rail px-4 py-5 @5xl:block">
+          {list}
+        </aside>
+        {checking || !place ? (
+          <CheckView
+            attempt={attempt}
+            held={going.held}
+            sent={sent}
+            left={left}
+            over={going.over !== null}
+            since={going.since}
+            onGo={goTo}
+            onHandIn={finish}
+          />
+        ) : (
+          <ExamStage
+            key={`${place.number}:${place.question.id}`}
+            attempt={attempt}
+            place={
+              sent[place.number] ? { ...place, question: sent[place.number] as Question } : place
+            }
+            going={going}
+            onSent={(question) => setSent({ ...sent, [place.number]: question })}
+            onGo={goTo}
+            onMoveOn={linear || timedSections ? moveOn : undefined}
+            onCheck={() => setChecking(true)}
+            onOpen={setOpen}
+          />
+        )}
+      </div>
+      <KeySheet open={open === 'keys'} onOpenChange={() => setOpen(null)} keys={KEYS} />
+      <Sheet open={open === 'list'} onOpenChange={() => setOpen(null)} title="Questions">
+        <div className="mt-4">{list}</div>
+      </Sheet>
+      <Leaving
+        attempt={attempt}
+        open={open === 'leaving'}
+        onClose={() => setOpen(null)}
+        onLeave={leave}
+      />
+    </div>
+  )
+}
+
+const latestOf = (moments: (string | null)[]) =>
+  moments.reduce<string | null>((last, one) => (one && (!last || one > last) ? one : last), null)

@@ -1,0 +1,157 @@
+import { Flag } from 'lucide-react'
+import type { ReactNode } from 'react'
+import type { Schemas } from '../../api/client'
+import { SPEEDS, type useAloud } from '../../player/aloud'
+import { Button, KeyCap } from '../../ui/Button'
+import { setPreferences, TEXT_SIZES, usePreferences } from '../../ui/preferences'
+import type { SoFar } from './queries'
+
+/** What a test opens over its question. */
+export type Opened = 'keys' | 'list' | 'leaving'
+
+interface Props {
+  has: (tool: Schemas['Tool']) => boolean
+  data: SoFar
+  canChange: boolean
+  striking: boolean
+  noting: boolean
+  working: boolean
+  aloud: ReturnType<typeof useAloud>
+  canUndo: boolean
+  canRedo: boolean
+  onFlag: () => void
+  onStrike: () => void
+  onNote: () => void
+  onWorking: () => void
+  onAloud: () => void
+  onUndo: () => void
+  onRedo: () => void
+  onClear: () => void
+  onOpen: (what: Opened) => void
+  onBack?: () => void
+  forward: { label: string; act: () => void }
+}
+
+/** Tools of a test at the bottom, each with its key, and the way back and on. */
+export function ExamStrip(props: Props) {
+  const { has, data, canChange, aloud, onBack, forward } = props
+  const { textSize } = usePreferences()
+  const bigger = TEXT_SIZES[(TEXT_SIZES.indexOf(textSize) + 1) % TEXT_SIZES.length] ?? 100
+  return (
+    <div className="sticky bottom-0 flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line bg-sheet px-3 py-1.5 @3xl:px-9">
+      <div
+        role="toolbar"
+        aria-label="Tools"
+        className="flex flex-wrap items-center gap-x-1 @3xl:gap-x-3"
+      >
+        <span className="@5xl:hidden">
+          <Tool hint="V" onClick={() => props.onOpen('list')}>
+            Questions
+          </Tool>
+        </span>
+        <Tool hint="F" on={data.flagged ?? false} disabled={!canChange} onClick={props.onFlag}>
+          <Flag size={16} aria-hidden="true" className={data.flagged ? 'fill-sun' : ''} />
+          Flag
+        </Tool>
+        {has('notes') && (
+          <Tool hint="N" on={props.noting} onClick={props.onNote}>
+            Note
+          </Tool>
+        )}
+        {has('strike_out') && (
+          <Tool hint="S" on={props.striking} onClick={props.onStrike}>
+            Strike out
+          </Tool>
+        )}
+        {has('working') && (
+          <Tool hint="A" on={props.working} onClick={props.onWorking}>
+            Working
+          </Tool>
+        )}
+        {has('aloud') && (
+          <Tool hint="O" on={aloud.reading} onClick={props.onAloud}>
+            {aloud.reading ? 'Stop reading' : 'Read aloud'}
+          </Tool>
+        )}
+        {aloud.reading && (
+          <label className="flex items-center gap-2 text-sm text-ink-2">
+            Speed
+            <select
+              className="rounded border border-edge bg-sheet px-1 py-0.5"
+              value={aloud.speed}
+              onChange={(event) => aloud.setSpeed(Number(event.target.value))}
+            >
+              {SPEEDS.map((speed) => (
+                <option key={speed} value={speed}>
+                  {speed}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        <Tool hint="U" disabled={!canChange || !props.canUndo} onClick={props.onUndo}>
+          Undo
+        </Tool>
+        <Tool hint="I" disabled={!canChange || !props.canRedo} onClick={props.onRedo}>
+          Redo
+        </Tool>
+        <Tool hint="X" disabled={!canChange} onClick={props.onClear}>
+          Clear
+        </Tool>
+        <Tool
+          label={`Text size ${textSize} per cent, change to ${bigger}`}
+          onClick={() => setPreferences({ textSize: bigger })}
+        >
+          Aa
+        </Tool>
+        <Tool hint="?" onClick={() => props.onOpen('keys')}>
+          Keys
+        </Tool>
+      </div>
+      <div className="ml-auto flex gap-2">
+        {onBack && (
+          <Button hint="[" onClick={onBack}>
+            Back
+          </Button>
+        )}
+        <Button kind="strong" hint="]" onClick={forward.act}>
+          {forward.label}
+        </Button>
+      </div>
+    </div>
+  )
+}
+
+function Tool({
+  hint,
+  on,
+  label,
+  disabled,
+  onClick,
+  children,
+}: {
+  hint?: string
+  on?: boolean
+  label?: string
+  disabled?: boolean
+  onClick: () => void
+  children: ReactNode
+}) {
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      aria-label={label}
+      disabled={disabled}
+      onClick={onClick}
+      className={`inline-flex min-h-11 items-center gap-1.5 rounded-md px-1.5 hover:text-ink disabled:opacity-55 ${on ? 'font-semibold text-ink underline underline-offset-4' : 'text-ink-2'}`}
+    >
+      {children}
+      {hint && (
+        <span className="hidden @3xl:inline">
+          <KeyCap>{hint}</KeyCap>
+        </span>
+      )}
+    </button>
+  )
+}

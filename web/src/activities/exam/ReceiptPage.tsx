@@ -1,0 +1,56 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link, useParams } from 'react-router'
+import { useCourse, useTo } from '../../account/course'
+import { Button, buttonClass } from '../../ui/Button'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { clockTime, longDay } from '../../ui/words'
+import { receiptQuery } from './queries'
+
+/** What a learner has to show for having handed in. */
+export default function ReceiptPage() {
+  const id = Number(useParams().id)
+  const to = useTo()
+  const query = useQuery(receiptQuery(useCourse(), id))
+  useTitle('Receipt')
+  return (
+    <Loaded query={query} what="the receipt">
+      {(receipt) => {
+        const facts: [string, string][] = [
+          ['Test', receipt.test],
+          ['Learner', receipt.learner],
+          ['Attempt', String(receipt.attempt_number)],
+          ['Handed in', `${longDay(receipt.handed_in)}, ${clockTime(receipt.handed_in)}`],
+          ['How', receipt.why_over],
+          ['Answered', `${receipt.answered} of ${receipt.questions} questions`],
+          ['Check number', receipt.number],
+        ]
+        return (
+          <main id="main" className="max-w-2xl px-5 py-8 @5xl:px-8">
+            <h1 className="text-3xl">Handed in</h1>
+            <p className="mt-1.5 text-ink-2">
+              This is your receipt. Your tutor can look the check number up.
+            </p>
+            <dl className="mt-5 grid grid-cols-[auto_1fr] gap-x-8 gap-y-2 rounded-box bg-sheet p-6">
+              {facts.map(([what, says]) => (
+                <div key={what} className="contents">
+                  <dt className="text-ink-2">{what}</dt>
+                  <dd className="font-semibold tabular-nums">{says}</dd>
+                </div>
+              ))}
+            </dl>
+            <div className="mt-5 flex flex-wrap gap-3 print:hidden">
+              <Link to={to(`/attempts/${id}/results`)} className={buttonClass('strong')}>
+                See the results
+              </Link>
+              <Button onClick={() => window.print()}>Print</Button>
+              <Link to={to('/tests')} className={buttonClass('quiet')}>
+                All tests
+              </Link>
+            </div>
+          </main>
+        )
+      }}
+    </Loaded>
+  )
+}

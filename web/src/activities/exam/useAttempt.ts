@@ -1,0 +1,187 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useAccountId, useCourse } from '../../account/course'
+import { keptFor } from '../../account/session'
+import { ApiError, Unreachable } from '../../api/client'
+import { keys } from '../../api/keys'
+import { acknowledged, changed, type Held, heldOf, keepHeld, placeKey } from './kept'
+import { type Attempt, attemptCalls, type Clock, type SoFar } from './queries'
+
+const SIGN_EACH = 15_000
+const SAVE_AFTER = 500
+const AGAIN_AFTER = 3_000
+
+export type Over = { why: 'handed_in' | 'elsewhere'; says: string }
+
+/**
+ * An attempt that goes on in this page: what is put down is kept here at once and sent in order;
+ * without a connection it waits. The clock is the server's; this page only counts down from it.
+ */
+export function useAttempt(attempt: Attempt, first: Clock) {
+  const course = useCourse()
+  const owner = keptFor(useAccountId())
+  const cache = useQueryClient()
+  const calls = useMemo(() => attemptCalls(course, attempt.id), [course, attempt.id])
+  const key = useCallback(
+    (number: number) => placeKey(owner, attempt.id, number),
+    [owner, attempt.id],
+  )
+  const [held, setHeld] = useState<Record<number, Held>>(() =>
+    Object.fromEntries(
+      attempt.places.map((place) => [place.number, heldOf(place, key(place.number))]),
+    ),
+  )
+  const latest = useRef(held)
+  const interval = useRef(first.interval)
+  const [clock, setClock] = useState(() => ({ left: first.left, at: performance.now() }))
+  const [since, setSince] = useState<string | null>(null)
+  const [over, setOver] = useState<Over | null>(null)
+  const busy = useRef(false)
+  const stopped = useRef(false)
+
+  const put = useCallback(
+    (number: number, next: (before: Held) => Held) => {
+      const before = latest.current[number]
+      if (!before) return
+      const after = next(before)
+      latest.current = { ...latest.current, [number]: after }
+      keepHeld(key(number), after)
+      setHeld(latest.current)
+    },
+    [key],
+  )
+
+  const tell = useCallback((left: number | null) => {
+    setClock({ left, at: performance.now() })
+    setSince(null)
+  }, [])
+
+  const end = useCallback(
+    (why: Over['why'], says: string) => {
+      stopped.current = true
+      setOver({ why, says })
+      void cache.invalidateQueries({ queryKey: keys.course(course) })
+    },
+    [cache, course],
+  )
+
+  const failed = useCallback(
+    (error: unknown) => {
+      if (error instanceof Unreachable) setSince((before) => before ?? new Date().toISOString())
+      else if (error instanceof ApiError)
+        end(error.code === 'elsewhere' ? 'elsewhere' : 'handed_in', error.message)
+      else throw error
+    },
+    [end],
+  )
+
+  /** Send everything that waits, one after the other; whether nothing waits any more. */
+  const flush = useCallback(async (): Promise<boolean> => {
+    if (busy.current || stopped.current) return false
+    busy.current = true
+    try {
+      for (;;) {
+        const [number, waiting] =
+          Object.entries(latest.current).find(([, one]) => one.waiting) ?? []
+        if (!number || !waiting) return true
+        const { counter, seconds, data } = waiting
+        const body = { interval: interval.current, counter, seconds: Math.round(seconds), data }
+        try {
+          const saved = await calls.save(Number(number), body)
+          put(Number(number), (one) =>
+            acknowledged(one, Math.max(counter, saved.counter), saved.saved_at),
+          )
+          tell(saved.left)
+        } catch (error) {
+          if (error instanceof ApiError && ['behind', 'not_yet'].includes(error.code)) {
+            put(Number(number), (one) => ({ ...one, waiting: false }))
+            continue
+          }
+          failed(error)
+          return false
+        }
+      }
+    } finally {
+      busy.current = false
+    }
+  }, [calls, failed, put, tell])
+
+  const timer = useRef(0)
+  const soon = useCallback(() => {
+    window.clearTimeout(timer.current)
+    timer.current = window.setTimeout(() => void flush(), SAVE_AFTER)
+  }, [flush])
+
+  const change = useCallback(
+    (number: number, data: Partial<SoFar>) => {
+      if (stopped.current) return
+      put(number, (before) => changed(before, data))
+      soon()
+    },
+    [put, soon],
+  )
+
+  /** A question came into view, or leaves it after some seconds. */
+  const note = useCallback(
+    (number: number, seconds: number) => {
+      if (stopped.current) return
+      put(number, (before) => ({ ...changed(before, {}), seconds: before.seconds + seconds }))
+      soon()
+    },
+    [put, soon],
+  )
+
+  useEffect(() => {
+    const again = window.setInterval(() => {
+      if (Object.values(latest.current).some((one) => one.waiting)) void flush()
+    }, AGAIN_AFTER)
+    const alive = window.setInterval(() => {
+      if (!stopped.current)
+        calls
+          .sign(interval.current)
+          .then((found) => {
+            if (found.handed_in) end('handed_in', 'This attempt has been handed in.')
+            else if (found.interval !== interval.current)
+              end('elsewhere', 'The test was opened in another place, which now has it.')
+            else tell(found.left)
+          })
+          .catch(failed)
+    }, SIGN_EACH)
+    const back = () => void flush()
+    window.addEventListener('online', back)
+    void flush()
+    return () => {
+      window.clearInterval(again)
+      window.clearInterval(alive)
+      window.clearTimeout(timer.current)
+      window.removeEventListener('online', back)
+    }
+  }, [calls, end, failed, flush, tell])
+
+  /** Everything sent, then handed in. Whether it was. */
+  const handIn = useCallback(async (): Promise<boolean> => {
+    window.clearTimeout(timer.current)
+    for (let turn = 0; turn < 20 && busy.current; turn++)
+      await new Promise((done) => window.setTimeout(done, 100))
+    if (!(await flush()) && !stopped.current) return false
+    try {
+      const receipt = await calls.handIn(interval.current)
+      cache.setQueryData(keys.receipt(course, attempt.id), receipt)
+      end('handed_in', receipt.why_over)
+      return true
+    } catch (error) {
+      failed(error)
+      return false
+    }
+  }, [attempt.id, cache, calls, course, end, failed, flush])
+
+  const leave = useCallback(async () => {
+    await flush()
+    await calls.leave(interval.current).catch(() => undefined)
+    stopped.current = true
+  }, [calls, flush])
+
+  return { held, change, note, clock, since, over, handIn, leave, calls, tell }
+}
+
+export type Going = ReturnType<typeof useAttempt>

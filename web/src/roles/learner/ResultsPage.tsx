@@ -1,0 +1,178 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { useCourse, useTo } from '../../account/course'
+import { resultsQuery } from '../../activities/exam/queries'
+import type { Schemas } from '../../api/client'
+import { Button, buttonClass } from '../../ui/Button'
+import { Sign } from '../../ui/Sign'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { counted, duration, moment } from '../../ui/words'
+
+type Results = Schemas['ResultsOut']
+type Line = Schemas['ResultLineOut']
+
+export const RESULTS: Record<Line['result'], string> = {
+  right: 'right',
+  partly: 'partly right',
+  wrong: 'wrong',
+  empty: 'empty',
+  waiting: 'waiting for marks',
+  dropped: 'dropped',
+  not_told: 'not told yet',
+}
+export const SIGNS = {
+  right: 'right',
+  partly: 'partly',
+  wrong: 'wrong',
+  empty: 'note',
+  waiting: 'note',
+  dropped: 'note',
+  not_told: 'note',
+} as const
+
+/** An attempt that is over: points and how they came about, as far as they may be told. */
+export default function ResultsPage() {
+  const id = Number(useParams().id)
+  const query = useQuery(resultsQuery(useCourse(), id))
+  useTitle('Results')
+  return (
+    <Loaded query={query} what="the results">
+      {(results) => <Shown results={results} />}
+    </Loaded>
+  )
+}
+
+function Shown({ results }: { results: Results }) {
+  const to = useTo()
+  const { attempt } = results
+  return (
+    <main id="main" className="px-5 py-8 @5xl:px-8">
+      <Link to={to(`/tests/${results.ref}`)} className="text-gust hover:underline">
+        {results.test}
+      </Link>
+      <Headline results={results} />
+      <p className="mt-1.5 text-ink-2">
+        Attempt {attempt.number}, begun {moment(attempt.begun)}
+        {attempt.handed_in && `, handed in ${moment(attempt.handed_in)}`}; {results.minutes} min
+        spent. {attempt.why_over}
+      </p>
+      {results.told_when.length > 0 && (
+        <ul className="mt-3 max-w-2xl border-l-4 border-sun pl-4">
+          {results.told_when.map((line) => (
+            <li key={line.about}>
+              {line.about}: {line.says}
+            </li>
+          ))}
+        </ul>
+      )}
+      <Questions results={results} />
+      <p className="mt-7 flex flex-wrap gap-3 print:hidden">
+        <Link to={to('/review')} className={buttonClass('plain')}>
+          To the missed questions
+        </Link>
+        <Link to={to(`/tests/${results.ref}`)} className={buttonClass('plain')}>
+          The test’s own page
+        </Link>
+        <Link to={to(`/attempts/${attempt.id}/receipt`)} className={buttonClass('plain')}>
+          Receipt
+        </Link>
+        <Button onClick={() => window.print()}>Print</Button>
+      </p>
+    </main>
+  )
+}
+
+function Headline({ results }: { results: Results }) {
+  const { score } = results.attempt
+  if (!score) return <h1 className="mt-1 text-3xl">Handed in; the points are not told yet</h1>
+  return (
+    <>
+      <h1 className="mt-1 text-3xl">
+        {score.reached} of {score.of} points
+        {score.waiting > 0 && ' so far'}
+      </h1>
+      <p className="mt-1 text-[1.1rem]">
+        {score.waiting > 0
+          ? `${score.marked} of ${score.of} points are marked; ${counted(score.waiting, 'question')} ${score.waiting === 1 ? 'waits' : 'wait'} for marks.`
+          : [
+              `${score.per_cent} %`,
+              score.scale,
+              score.band,
+              score.passed === null ? null : score.passed ? 'passed' : 'not passed',
+              score.late_off && `${score.late_off} off for being late`,
+            ]
+              .filter(Boolean)
+              .join(', ')}
+      </p>
+    </>
+  )
+}
+
+const FILTERS: [string, string, (line: Line) => boolean][] = [
+  ['all', 'All', () => true],
+  ['missed', 'Not right', (line) => ['wrong', 'partly', 'empty'].includes(line.result)],
+  ['flagged', 'Flagged', (line) => line.flagged],
+  ['slow', 'Took longer than usual', (line) => line.seconds > 1.5 * line.needed],
+]
+
+function Questions({ results }: { results: Results }) {
+  const [filter, setFilter] = useState('all')
+  const to = useTo()
+  const keeps = FILTERS.find(([key]) => key === filter)?.[2] ?? (() => true)
+  const shown = results.lines.filter(keeps)
+  return (
+    <section aria-labelledby="questions" className="mt-6">
+      <h2 id="questions" className="text-xl">
+        Questions
+      </h2>
+      <fieldset className="mt-2 flex flex-wrap gap-1 print:hidden">
+        <legend className="sr-only">Show</legend>
+        {FILTERS.map(([key, label, of]) => (
+          <button
+            key={key}
+            type="button"
+            aria-pressed={filter === key}
+            onClick={() => setFilter(key)}
+            className={`min-h-9 rounded-md px-2.5 ${filter === key ? 'bg-deep text-on-deep' : 'text-ink-2 hover:bg-rail'}`}
+          >
+            {label} {results.lines.filter(of).length}
+          </button>
+        ))}
+      </fieldset>
+      <ul className="mt-2">
+        {shown.map((line) => (
+          <li
+            key={line.number}
+            className="grid grid-cols-[2rem_minmax(0,1fr)_auto] items-start gap-x-4 gap-y-0.5 border-b border-line py-2.5 @3xl:grid-cols-[2rem_minmax(0,1fr)_9rem_11rem_11rem]"
+          >
+            <span className="pt-0.5 text-ink-2 tabular-nums">{line.number}</span>
+            <span>
+              <Link
+                to={to(`/attempts/${results.attempt.id}/results/${line.number}`)}
+                className="font-semibold text-gust hover:underline"
+              >
+                {line.title}
+              </Link>
+              <span className="block text-ink-2">{line.topic.title}</span>
+              {line.note && <span className="block text-ink-2">Note: {line.note}</span>}
+            </span>
+            <span className="inline-flex items-center gap-2">
+              <Sign kind={SIGNS[line.result]} size={18} word={false} />
+              {RESULTS[line.result]}
+            </span>
+            <span className="hidden tabular-nums @3xl:block">
+              {line.points === null ? `of ${line.of}` : `${line.points} of ${line.of}`}
+              {line.sum && <span className="block text-sm text-ink-2">{line.sum}</span>}
+            </span>
+            <span className="hidden text-ink-2 tabular-nums @3xl:block">
+              {duration(line.seconds)}; usually {duration(line.needed)}
+            </span>
+          </li>
+        ))}
+      </ul>
+      {shown.length === 0 && <p className="mt-3 text-ink-2">No question is like that.</p>}
+    </section>
+  )
+}
