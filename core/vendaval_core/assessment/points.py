@@ -89,9 +89,13 @@ def question_points(
     wrong: Fraction = Fraction(0),
     adjusted: Adjusted | None = None,
 ) -> QuestionPoints:
-    """Points of a question from the state of its parts. wrong: see `wrong_choices`."""
-    empty = not any(part.answers for part in state.parts.values())
-    share = None if state.answer_waits else state.score(try_rules(rules))
+    """Points of a question from the state of its parts, each the same share of them; what only a
+    person can mark counts too. wrong: see `wrong_choices`."""
+    parts, tries = list(state.parts.values()), try_rules(rules)
+    empty = not any(part.answers for part in parts)
+    waits = any(part.answers and part.waits for part in parts)
+    earned = sum((part.earned(tries) for part in parts), Fraction(0))
+    share = None if waits else earned / len(parts)
     off = Fraction(0) if empty else rules.off_wrong * wrong * of
     return QuestionPoints(of, section, share, off, empty, adjusted)
 

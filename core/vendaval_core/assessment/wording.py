@@ -57,6 +57,7 @@ def rule_lines(rules: Rules, composition: Composition, seconds: float | None) ->
             *_attempts(rules),
             *_way(rules),
             *_points(rules),
+            *_result(rules),
             *_told(rules),
             *_materials(rules),
         )
@@ -152,6 +153,11 @@ def _points(rules: Rules) -> Iterator[Pair]:
             f"empty costs nothing. Answering pays when you are more than {percent} % sure."
         ),
     )
+
+
+def _result(rules: Rules) -> Iterator[Pair]:
+    if rules.pass_mark is not None:
+        yield "Passing", f"From {shown(rules.pass_mark)} %."
 
 
 def _told(rules: Rules) -> Iterator[Pair]:

@@ -14,7 +14,7 @@ from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Unprocessable
 from vendaval_core.assessment.composition import composition_problems, mirror_of
-from vendaval_core.assessment.rules import date_problems, rule_problems
+from vendaval_core.assessment.rules import ScoreKept, date_problems, rule_problems
 
 from .kept import CompositionData, EntryData, RulesData, SectionData
 from .models import Assignment, Test
@@ -105,7 +105,7 @@ def mirror_rules(rules: RulesData) -> RulesData:
     return rules.model_copy(
         update={
             "attempts": None,
-            "score_kept": "latest",
+            "score_kept": ScoreKept.LATEST,
             "late": usual.late,
             "late_off": usual.late_off,
             "telling": telling,

@@ -10,7 +10,6 @@ from vendaval.work.models import Telling
 from vendaval.work.questions import opened, typical_seconds, waits_elsewhere
 from vendaval.work.replies import last_answers, shown_question, working_area
 from vendaval_core.assessment.points import QuestionPoints, shown
-from vendaval_core.assessment.rules import When
 from vendaval_core.assessment.telling import Told
 from vendaval_core.assessment.wording import TOLD
 
@@ -65,9 +64,7 @@ def _told_when(attempt: Attempt, told: Told) -> list[LineOut]:
         ("Worked solutions", told.solutions, telling.solutions),
     )
     return [
-        LineOut(about=about, says=f"Told {TOLD[when]}." if when is not When.NEVER else "Not told.")
-        for about, is_told, when in known
-        if not is_told
+        LineOut(about=about, says=f"{TOLD[when]}.") for about, is_told, when in known if not is_told
     ]
 
 
@@ -120,6 +117,8 @@ def sum_of(points: QuestionPoints) -> str | None:
         return None
     if points.empty:
         return "not answered"
+    if not points.off and points.share in {0, 1}:
+        return None
     found = f"{shown(points.share * 100)} % of {shown(points.of)}"
     if points.off:
         found += f", less {shown(points.off)} for wrong choices"

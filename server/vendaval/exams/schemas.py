@@ -58,6 +58,16 @@ class TestLineOut(BaseModel):
     counts: str | None
 
 
+class WaitingTestOut(BaseModel):
+    """A test that waits for the learner."""
+
+    ref: str
+    title: str
+    state: WorkState
+    due: datetime | None
+    closes: datetime | None
+
+
 class TestsOut(BaseModel):
     tests: list[TestLineOut]
 

@@ -9,6 +9,7 @@ from vendaval.bank.snapshot import version_of
 from vendaval.shared import clock
 from vendaval.shared.markdown import to_html
 from vendaval.work.replies import presented
+from vendaval_core.assessment.attempt import Attempt as CoreAttempt
 from vendaval_core.assessment.attempt import refusal, seconds_left
 from vendaval_core.assessment.points import shown
 from vendaval_core.assessment.rules import ClockKind
@@ -27,6 +28,8 @@ from .schemas import (
     SectionOut,
 )
 from .settling import answers_of
+
+CLOCK_FROM = 2 * 3600.0
 
 
 def attempt_out(attempt: Attempt) -> AttemptOut:
@@ -57,11 +60,18 @@ def attempt_out(attempt: Attempt) -> AttemptOut:
         interval=core.intervals[-1].id if core.intervals else 0,
         section=core.stretch if timed_sections else 0,
         position=core.position,
-        left=seconds_left(core, now),
+        left=left_out(core, now),
         warn_at=[] if limit is None else sorted({round(limit / 10), 60}, reverse=True),
         handed_in=core.handed_in is not None,
         server_now=now,
     )
+
+
+def left_out(attempt: CoreAttempt, now: datetime) -> float | None:
+    """Seconds left, where a clock is worth showing: a closing date far away is none."""
+    left = seconds_left(attempt, now)
+    timed = attempt.limits[attempt.stretch] is not None
+    return left if timed or (left is not None and left <= CLOCK_FROM) else None
 
 
 def sections_out(attempt: Attempt) -> list[SectionOut]:
@@ -120,7 +130,7 @@ def clock_out(attempt: Attempt) -> ClockOut:
     now, core = clock.now(), attempt.core()
     return ClockOut(
         interval=core.intervals[-1].id if core.intervals else 0,
-        left=seconds_left(core, now),
+        left=left_out(core, now),
         section=core.stretch,
         position=core.position,
         handed_in=core.handed_in is not None,
@@ -135,7 +145,7 @@ def saved_out(attempt: Attempt, answer: AnswerSoFar, *, late: bool) -> SavedOut:
         counter=answer.counter,
         saved_at=answer.saved_at,
         late=late,
-        left=seconds_left(attempt.core(), clock.now()),
+        left=left_out(attempt.core(), clock.now()),
     )
 
 

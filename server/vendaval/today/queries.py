@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.utils import timezone
 
+from vendaval.exams.waiting import waiting_tests
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.levels.queries import past_levels, standings
@@ -88,6 +89,7 @@ def today(enrolment: Enrolment) -> TodayOut:
         greeting=_greeting(enrolment.person.display_name),
         lead=_lead(steps, subjects),
         steps=steps,
+        tests=waiting_tests(enrolment, now),
         under_way=under_way(open_runs(enrolment)[:MOST_UNDER_WAY]),
         coming=coming(learning, now, choices),
         put_aside=put_aside_out(choices),

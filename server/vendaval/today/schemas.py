@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from vendaval.bank.models import ResourceKind
 from vendaval.delivery.part_schemas import FigureOut
 from vendaval.delivery.schemas import PlaceOut, ReadingOut, StudyLinkOut
+from vendaval.exams.schemas import WaitingTestOut
 from vendaval.work.models import Purpose
 from vendaval.work.schemas import IdeaOut
 
@@ -107,6 +108,7 @@ class TodayOut(BaseModel):
     greeting: str
     lead: str
     steps: list[StepOut]
+    tests: list[WaitingTestOut]
     under_way: list[UnderWayOut]
     coming: list[ComingOut]
     put_aside: list[PutAsideOut]

@@ -3345,6 +3345,8 @@ export interface components {
             lead: string;
             /** Steps */
             steps: components["schemas"]["StepOut"][];
+            /** Tests */
+            tests: components["schemas"]["WaitingTestOut"][];
             /** Under Way */
             under_way: components["schemas"]["UnderWayOut"][];
             /** Coming */
@@ -3381,6 +3383,25 @@ export interface components {
              * Format: date-time
              */
             touched_at: string;
+        };
+        /**
+         * WaitingTestOut
+         * @description A test that waits for the learner.
+         */
+        WaitingTestOut: {
+            /** Ref */
+            ref: string;
+            /** Title */
+            title: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_open" | "not_begun" | "under_way" | "handed_in" | "waiting" | "marked" | "late" | "closed";
+            /** Due */
+            due: string | null;
+            /** Closes */
+            closes: string | null;
         };
         /**
          * PutAsideIn

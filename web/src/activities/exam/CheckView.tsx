@@ -17,7 +17,7 @@ interface Props {
   over: boolean
   since: string | null
   onGo: (number: number) => void
-  onHandIn: () => Promise<void>
+  onHandIn: () => Promise<boolean>
 }
 
 /** Before handing in: every question with its state and points, each one click away. */

@@ -32,7 +32,7 @@ function Entered({ attempt }: { attempt: Attempt }) {
     if (!attempt.handed_in) mutate()
   }, [mutate, attempt.handed_in])
   if (attempt.handed_in || enter.data?.handed_in)
-    return <Navigate to={to(`/attempts/${attempt.id}/receipt`)} replace />
+    return <Navigate to={to(`/tests/attempts/${attempt.id}/receipt`)} replace />
   if (enter.error) return <Failed error={enter.error} retry={() => mutate()} />
   if (!enter.data) return <Loading what="your place" />
   return <ExamScreen attempt={attempt} entered={enter.data} />

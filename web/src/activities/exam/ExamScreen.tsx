@@ -57,14 +57,16 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
   const timedSections =
     attempt.places.some((one) => one.section > attempt.section) || attempt.section > 0
 
-  const finish = async () => {
-    if (await going.handIn()) navigate(to(`/attempts/${attempt.id}/receipt`), { replace: true })
-  }
+  const receipt = to(`/tests/attempts/${attempt.id}/receipt`)
+  const handedIn = going.over?.why === 'handed_in'
+  useEffect(() => {
+    if (handedIn) navigate(receipt, { replace: true })
+  }, [handedIn, navigate, receipt])
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the time is up
   useEffect(() => {
     if (left === 0 && !ended.current && !going.over) {
       ended.current = true
-      void finish()
+      void going.handIn()
     }
   }, [left, going.over])
 
@@ -76,8 +78,8 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
     if (following) setAt(following.number)
   }
   const leave = async () => {
-    await going.leave()
-    navigate(to(`/tests/${attempt.ref}`))
+    const handed = await going.leave()
+    navigate(handed ? receipt : to(`/tests/${attempt.ref}`))
   }
   const goTo = (number: number) => {
     setAt(number)
@@ -106,8 +108,8 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
         since={going.since}
         onLeave={() => setOpen('leaving')}
       />
-      {going.over && <OverNote over={going.over} receipt={to(`/attempts/${attempt.id}/receipt`)} />}
-      <div className="grid flex-1 grid-cols-[minmax(0,1fr)] @5xl:grid-cols-[17rem_minmax(0,1fr)]">
+      {going.over?.why === 'elsewhere' && <OverNote says={going.over.says} />}
+      <div className="grid flex-1 grid-cols-[minmax(0,1fr)] grid-rows-[1fr_auto] @5xl:grid-cols-[17rem_minmax(0,1fr)]">
         <aside aria-label="Questions" className="hidden bg-rail px-4 py-5 @5xl:block">
           {list}
         </aside>
@@ -120,7 +122,7 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
             over={going.over !== null}
             since={going.since}
             onGo={goTo}
-            onHandIn={finish}
+            onHandIn={going.handIn}
           />
         ) : (
           <ExamStage

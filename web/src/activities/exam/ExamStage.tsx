@@ -127,8 +127,8 @@ export function ExamStage(props: Props) {
   })
 
   return (
-    <div className="flex min-w-0 flex-col">
-      <main id="main" className="flex-1 px-5 pt-6 pb-8 @3xl:px-10 @5xl:px-[4.500rem]">
+    <>
+      <main id="main" className="min-w-0 px-5 pt-6 pb-8 @3xl:px-10 @5xl:px-[4.500rem]">
         <h2 ref={heading} tabIndex={-1} className="mb-3 text-base text-ink-2 outline-none">
           Question {number} of {attempt.places.at(-1)?.number}
           <span className="sr-only">: {question.title}</span>, {place.points}{' '}
@@ -228,7 +228,7 @@ export function ExamStage(props: Props) {
           await onMoveOn?.()
         }}
       />
-    </div>
+    </>
   )
 }
 

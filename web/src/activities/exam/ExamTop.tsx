@@ -22,7 +22,7 @@ export function ExamTop({ attempt, left, savedAt, since, onLeave }: Props) {
   useKeys({ t: left === null ? undefined : () => setHidden(!hidden), l: onLeave })
   return (
     <>
-      <header className="on-deep flex flex-wrap items-center gap-x-6 gap-y-1 bg-deep px-5 py-2 text-on-deep @3xl:py-3 @5xl:px-8">
+      <header className="on-deep flex flex-wrap items-center gap-x-4 gap-y-1 bg-deep px-5 py-2 text-on-deep @3xl:gap-x-6 @3xl:py-3 @5xl:px-8">
         <span className="hidden @3xl:block">
           <Mark />
         </span>

@@ -1,22 +1,14 @@
-import { Link } from 'react-router'
 import { Button } from '../../ui/Button'
-import type { Over } from './useAttempt'
 
-/** Why nothing can be changed here any more, and where to go. */
-export function OverNote({ over, receipt }: { over: Over; receipt: string }) {
+/** Says that another place has the test now, and offers to take it up here again. */
+export function OverNote({ says }: { says: string }) {
   return (
     <div
       role="alert"
       className="flex flex-wrap items-center gap-x-6 gap-y-2 bg-part-soft px-5 py-3 text-part @5xl:px-8"
     >
-      <p className="font-semibold">{over.says}</p>
-      {over.why === 'elsewhere' ? (
-        <Button onClick={() => window.location.reload()}>Take it up here</Button>
-      ) : (
-        <Link to={receipt} className="underline underline-offset-4">
-          To the receipt
-        </Link>
-      )}
+      <p className="font-semibold">{says}</p>
+      <Button onClick={() => window.location.reload()}>Take it up here</Button>
     </div>
   )
 }

@@ -40,7 +40,7 @@ export default function ReceiptPage() {
               ))}
             </dl>
             <div className="mt-5 flex flex-wrap gap-3 print:hidden">
-              <Link to={to(`/attempts/${id}/results`)} className={buttonClass('strong')}>
+              <Link to={to(`/tests/attempts/${id}/results`)} className={buttonClass('strong')}>
                 See the results
               </Link>
               <Button onClick={() => window.print()}>Print</Button>

@@ -139,9 +139,12 @@ export function useAttempt(attempt: Attempt, first: Clock) {
       if (!stopped.current)
         calls
           .sign(interval.current)
-          .then((found) => {
-            if (found.handed_in) end('handed_in', 'This attempt has been handed in.')
-            else if (found.interval !== interval.current)
+          .then(async (found) => {
+            if (found.handed_in) {
+              // What still waits here is sent all the same: it is kept as late.
+              await flush()
+              end('handed_in', 'This attempt has been handed in.')
+            } else if (found.interval !== interval.current)
               end('elsewhere', 'The test was opened in another place, which now has it.')
             else tell(found.left)
           })
@@ -175,10 +178,12 @@ export function useAttempt(attempt: Attempt, first: Clock) {
     }
   }, [attempt.id, cache, calls, course, end, failed, flush])
 
+  /** Leave for now; whether that handed it in. */
   const leave = useCallback(async () => {
     await flush()
-    await calls.leave(interval.current).catch(() => undefined)
+    const found = await calls.leave(interval.current).catch(() => undefined)
     stopped.current = true
+    return found?.handed_in ?? false
   }, [calls, flush])
 
   return { held, change, note, clock, since, over, handIn, leave, calls, tell }

@@ -30,7 +30,7 @@ export function DrawingPart({ part, state, value, onChange }: PartProps<'drawing
     <PartGroup
       label={part.label || 'Sketch'}
       state={state}
-      note="This part is kept and shown beside a good answer. It is not marked."
+      note="This part is kept and shown beside a good answer; no rule can mark it."
     >
       <svg
         ref={svg}

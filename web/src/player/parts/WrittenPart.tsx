@@ -12,7 +12,7 @@ export function WrittenPart(props: PartProps<Kind>) {
   return <Text {...props} />
 }
 
-const NOT_MARKED = 'This part is kept and shown beside a good answer. It is not marked.'
+const NOT_MARKED = 'This part is kept and shown beside a good answer; no rule can mark it.'
 
 function Paper({ part, state, value, onChange }: PartProps<Kind>) {
   return (

@@ -89,9 +89,9 @@ function InCourse({ account }: { account: Account }) {
           <Route path="quiz" element={<QuizPage />} />
           <Route path="tests" element={<TestsPage />} />
           <Route path="tests/:ref" element={<TestPage />} />
-          <Route path="attempts/:id/receipt" element={<ReceiptPage />} />
-          <Route path="attempts/:id/results" element={<ResultsPage />} />
-          <Route path="attempts/:id/results/:number" element={<ResultPage />} />
+          <Route path="tests/attempts/:id/receipt" element={<ReceiptPage />} />
+          <Route path="tests/attempts/:id/results" element={<ResultsPage />} />
+          <Route path="tests/attempts/:id/results/:number" element={<ResultPage />} />
           <Route path="record" element={<RecordPage />} />
           <Route path="record/tries/:id" element={<TryPage />} />
           <Route path="rehearsal" element={<RehearsalPage />} />

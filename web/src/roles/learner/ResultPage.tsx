@@ -27,7 +27,7 @@ export default function ResultPage() {
   const [asking, setAsking] = useState(false)
   useTitle(`Results, question ${at}`)
   const next = (other: number, label: string) => (
-    <Link to={to(`/attempts/${attempt}/results/${other}`)} className={buttonClass('plain')}>
+    <Link to={to(`/tests/attempts/${attempt}/results/${other}`)} className={buttonClass('plain')}>
       {label}
     </Link>
   )
@@ -35,7 +35,7 @@ export default function ResultPage() {
     <Loaded query={query} what="the question">
       {({ line, question, working }) => (
         <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-          <Link to={to(`/attempts/${attempt}/results`)} className="text-gust hover:underline">
+          <Link to={to(`/tests/attempts/${attempt}/results`)} className="text-gust hover:underline">
             All results of this attempt
           </Link>
           <h1 className="mt-1 text-2xl">

@@ -75,7 +75,7 @@ function Shown({ results }: { results: Results }) {
         <Link to={to(`/tests/${results.ref}`)} className={buttonClass('plain')}>
           The test’s own page
         </Link>
-        <Link to={to(`/attempts/${attempt.id}/receipt`)} className={buttonClass('plain')}>
+        <Link to={to(`/tests/attempts/${attempt.id}/receipt`)} className={buttonClass('plain')}>
           Receipt
         </Link>
         <Button onClick={() => window.print()}>Print</Button>
@@ -150,7 +150,7 @@ function Questions({ results }: { results: Results }) {
             <span className="pt-0.5 text-ink-2 tabular-nums">{line.number}</span>
             <span>
               <Link
-                to={to(`/attempts/${results.attempt.id}/results/${line.number}`)}
+                to={to(`/tests/attempts/${results.attempt.id}/results/${line.number}`)}
                 className="font-semibold text-gust hover:underline"
               >
                 {line.title}

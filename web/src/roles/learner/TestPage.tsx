@@ -201,7 +201,7 @@ function Attempts({ page }: { page: Page }) {
             </span>
             {attempt.handed_in && (
               <Link
-                to={to(`/attempts/${attempt.id}/results`)}
+                to={to(`/tests/attempts/${attempt.id}/results`)}
                 className="text-gust hover:underline"
               >
                 Results

@@ -7,7 +7,7 @@ import type { Schemas } from '../../api/client'
 import { fieldClass, Labelled } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
-import { counted, moment } from '../../ui/words'
+import { capital, counted, moment } from '../../ui/words'
 
 type Line = Schemas['TestLineOut']
 
@@ -52,7 +52,7 @@ function Tests({ tests }: { tests: Line[] }) {
           ? 'You have been given no test yet.'
           : open.length === 0
             ? 'Nothing waits for you here.'
-            : `${counted(open.length, 'test')} ${open.length === 1 ? 'waits' : 'wait'} for you. Looking at one never starts it.`}
+            : `${capital(counted(open.length, 'test'))} ${open.length === 1 ? 'waits' : 'wait'} for you. Looking at one never starts it.`}
       </p>
       {tests.length > 0 && (
         <>

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
 import { Link } from 'react-router'
-import { type Course, useCourse, useCourses, useTo } from '../../account/course'
+import { useCourse, useTo } from '../../account/course'
 import { kindOf } from '../../activities/descriptors'
 import type { Schemas, Step } from '../../api/client'
 import { Button } from '../../ui/Button'
@@ -11,8 +11,10 @@ import { useTitle } from '../../ui/useTitle'
 import { day } from '../../ui/words'
 import { isMet } from '../reading/standing'
 import { Coming, PutAside } from './Coming'
+import { OtherCourses } from './OtherCourses'
 import { todayQuery } from './queries'
 import { StepButton } from './StepButton'
+import { WaitingTests } from './WaitingTests'
 
 const SpellStart = lazy(() => import('./SpellStart'))
 const StepChoices = lazy(() => import('./StepChoices'))
@@ -35,6 +37,7 @@ export function TodayPage() {
             </div>
             <h1 className="mt-0.5 text-3xl">{today.lead}</h1>
             <Steps steps={today.steps} day={today.day} />
+            <WaitingTests tests={today.tests} />
             <UnderWay runs={today.under_way} steps={today.steps} />
             <Coming today={today} />
             <PutAside steps={today.put_aside} />
@@ -169,37 +172,6 @@ function UnderWay({ runs, steps }: { runs: Schemas['UnderWayOut'][]; steps: Step
         ))}
       </ul>
     </section>
-  )
-}
-
-/** What comes first in the other courses. */
-function OtherCourses() {
-  const { course, courses } = useCourses()
-  const others = courses.filter((one) => one.key !== course.key)
-  if (others.length === 0) return null
-  return (
-    <section className="mt-8">
-      <h2 className="text-lg">In your other courses</h2>
-      <ul>
-        {others.map((one) => (
-          <OtherCourse key={one.key} course={one} />
-        ))}
-      </ul>
-    </section>
-  )
-}
-
-function OtherCourse({ course }: { course: Course }) {
-  const step = useQuery(todayQuery(course.key)).data?.steps[0]
-  return (
-    <li className="flex flex-wrap items-baseline gap-x-4 py-1.5">
-      <Link to={`/courses/${course.key}`} className="font-semibold text-gust hover:underline">
-        {course.title}
-      </Link>
-      <span className="text-ink-2">
-        {step ? `${step.title}, ${step.minutes} min` : 'nothing is waiting'}
-      </span>
-    </li>
   )
 }
 

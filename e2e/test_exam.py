@@ -1,0 +1,193 @@
+"""Tests in the browser, each by its learner's own steps: the clock, the connection, the keys."""
+
+from __future__ import annotations
+
+from fractions import Fraction
+from typing import Any
+
+from playwright.sync_api import Page, expect
+
+from e2e.browser import BrowserTestCase
+from vendaval.exams.composing import give, make_test
+from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.models import AnswerSoFar, Attempt
+from vendaval.groups.actions import join_group
+from vendaval.groups.models import Group
+from vendaval.work.models import Try
+from vendaval.work.tests.builders import enrolment_of, keys_of
+from vendaval_core.scoring.examples import right_response, wrong_response
+
+CHOICES = ("springs-or-neaps", "order-of-levels")
+NUMBERS = ("range-of-tide", "drying-rock")
+
+
+class ExamTests(BrowserTestCase):
+    lasts = 120
+
+    def given(self, families: tuple[str, ...] = CHOICES + NUMBERS, **rules: Any) -> str:
+        """A test given to the learner's group; the address of its own page."""
+        group = Group.objects.create(course=self.course, title="Tuesday evening")
+        join_group(group, enrolment_of(self.learner))
+        entries = [EntryData(families=[key]) for key in families]
+        composition = CompositionData(sections=[SectionData(title="All", entries=entries)])
+        test = make_test(self.course, "Tides, end of unit", composition, RulesData(**rules), None)
+        return self.address(f"/tests/given-{give(test, group, None).pk}")
+
+    def begin(self, address: str) -> Attempt:
+        self.sign_in()
+        self.page.goto(address)
+        self.page.get_by_role("button", name="Begin the test").click()
+        self.page.get_by_role("dialog").get_by_role("button", name="Begin").click()
+        self.at(self.page, 1)
+        return Attempt.objects.get()
+
+    def at(self, page: Page, number: int) -> None:
+        expect(page.get_by_role("heading", name=f"Question {number} of")).to_be_visible()
+
+    def answer(self, page: Page, attempt: Attempt, number: int, *, right: bool = True) -> None:
+        """Choose by digit, or type, at the question that is open."""
+        row = AnswerSoFar.objects.select_related("presentation__revision__family__topic").get(
+            attempt=attempt, number=number
+        )
+        (key,) = keys_of(row.presentation)
+        given = right_response(key) if right else wrong_response(key)
+        if hasattr(key, "choices"):
+            page.keyboard.press(str([one.id for one in key.choices].index(given) + 1))
+        else:
+            page.get_by_role("textbox", name="Your answer").fill(given)
+
+    def saved(self, attempt: Attempt, count: int) -> None:
+        """Wait until so many places hold an answer on the server."""
+        for _ in range(200):
+            rows = AnswerSoFar.objects.filter(attempt=attempt)
+            if sum(row.data.answered for row in rows) == count:
+                return
+            self.page.wait_for_timeout(50)
+        self.fail(f"{count} answers never arrived")
+
+    def test_a_timed_test_with_a_lost_connection_a_reload_another_browser_and_the_clock(
+        self,
+    ) -> None:
+        attempt = self.begin(self.given(minutes=20))
+        page = self.page
+        expect(page.get_by_text("19:5")).to_be_visible()
+        self.assert_accessible("a test")
+        self.answer(page, attempt, 1)
+        self.saved(attempt, 1)
+        page.context.set_offline(True)
+        page.keyboard.press("]")
+        self.at(page, 2)
+        self.answer(page, attempt, 2)
+        page.keyboard.press("f")
+        expect(page.get_by_text("No connection since")).to_be_visible()
+        self.saved(attempt, 1)
+        page.context.set_offline(False)
+        self.saved(attempt, 2)
+        expect(page.get_by_text("No connection since")).to_have_count(0)
+        page.reload()
+        questions = page.get_by_role("complementary", name="Questions")
+        expect(questions.get_by_text("answered", exact=False).first).to_be_attached()
+        expect(questions.get_by_role("button", name="Flagged 1")).to_be_visible()
+        expect(questions.get_by_role("button", name="Open 2")).to_be_visible()
+
+        other = self.new_page()
+        self.enter(other, self.learner, f"/courses/{self.course.key}/attempts/{attempt.pk}")
+        self.at(other, 1)
+        expect(page.get_by_text("opened in another place")).to_be_visible()
+        other.get_by_role("complementary").get_by_role("button", name="Open").click()
+        other.get_by_role("complementary").get_by_role("button").nth(3).click()
+        self.at(other, 3)
+        self.answer(other, attempt, 3)
+        self.saved(attempt, 3)
+
+        self.clock.forward(minutes=21)
+        expect(other.get_by_role("heading", name="Handed in")).to_be_visible()
+        expect(other.get_by_text("Handed in by the clock")).to_be_visible()
+        self.assertEqual(Try.objects.count(), 3)
+        attempt.refresh_from_db()
+        assert attempt.total is not None
+        self.assertEqual(attempt.total.reached, 3)
+        other.get_by_role("link", name="See the results").click()
+        expect(other.get_by_role("heading", name="3 of 4 points")).to_be_visible()
+        self.assert_accessible("results", other)
+        self.errors = [e for e in self.errors if "409" not in e]
+
+    def test_with_the_keyboard_alone_to_the_receipt(self) -> None:
+        attempt = self.begin(self.given(families=CHOICES))
+        page = self.page
+        self.answer(page, attempt, 1)
+        page.keyboard.press("n")
+        page.get_by_role("textbox", name="Note to yourself").press_sequentially("Look again")
+        page.keyboard.press("Tab")
+        page.keyboard.press("Escape")
+        page.get_by_role("heading", name="Question 1").focus()
+        page.keyboard.press("x")
+        expect(page.locator("main input:checked")).to_have_count(0)
+        page.keyboard.press("u")
+        expect(page.locator("main input:checked")).to_have_count(1)
+        page.keyboard.press("i")
+        page.keyboard.press("u")
+        page.keyboard.press("]")
+        self.at(page, 2)
+        page.keyboard.press("s")
+        page.get_by_role("button", name="Strike out choice 1").press("Enter")
+        expect(page.get_by_text("struck out")).to_have_count(1)
+        self.answer(page, attempt, 2)
+        page.keyboard.press("c")
+        expect(page.get_by_role("heading", name="Every question has an answer")).to_be_focused()
+        self.assert_accessible("the check page")
+        page.get_by_role("main").get_by_role("button", name="Hand in").press("Enter")
+        page.get_by_role("dialog").get_by_role("button", name="Hand in").press("Enter")
+        expect(page.get_by_role("heading", name="Handed in")).to_be_visible()
+        expect(page.get_by_text("2 of 2 questions")).to_be_visible()
+        self.assert_accessible("the receipt")
+        row = AnswerSoFar.objects.get(attempt=attempt, number=1)
+        self.assertEqual(row.data.note, "Look again")
+
+    def test_forward_only_asks_before_each_step_and_never_goes_back(self) -> None:
+        attempt = self.begin(self.given(navigation="linear"))
+        page = self.page
+        page.keyboard.press("]")
+        dialog = page.get_by_role("dialog")
+        expect(dialog).to_contain_text("has no whole answer")
+        dialog.get_by_role("button", name="Stay here").click()
+        self.answer(page, attempt, 1)
+        page.keyboard.press("]")
+        dialog.get_by_role("button", name="Go on").click()
+        self.at(page, 2)
+        page.keyboard.press("[")
+        self.at(page, 2)
+        page.go_back()
+        page.goto(self.address(f"/attempts/{attempt.pk}"))
+        self.at(page, 2)
+        first = page.get_by_role("complementary").get_by_role("listitem").first
+        expect(first.get_by_role("button")).to_be_disabled()
+
+    def test_four_tries_and_a_narrow_screen_with_large_text(self) -> None:
+        self.page.set_viewport_size({"width": 390, "height": 844})
+        attempt = self.begin(
+            self.given(
+                families=CHOICES,
+                submission="individual",
+                tries=4,
+                off_per_miss="1/4",
+                telling={"correctness": "at_once"},
+            )
+        )
+        page = self.page
+        page.evaluate("document.documentElement.style.setProperty('--text-scale', '2')")
+        self.answer(page, attempt, 1, right=False)
+        page.get_by_role("button", name="Send this answer").click()
+        expect(page.get_by_text("three tries left")).to_be_visible()
+        self.answer(page, attempt, 1)
+        page.get_by_role("button", name="Send this answer").click()
+        expect(page.get_by_role("button", name="Send this answer")).to_have_count(0)
+        self.assert_accessible("a test at 390 and 200 %")
+        page.get_by_role("button", name="Questions").click()
+        page.get_by_role("dialog").get_by_role("button", name="Check and hand in").click()
+        page.get_by_role("main").get_by_role("button", name="Hand in").click()
+        page.get_by_role("dialog").get_by_role("button", name="Hand in").click()
+        expect(page.get_by_role("heading", name="Handed in")).to_be_visible()
+        attempt.refresh_from_db()
+        assert attempt.total is not None
+        self.assertEqual(attempt.total.reached, Fraction(3, 4))
