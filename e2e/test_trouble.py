@@ -8,7 +8,7 @@ from playwright.sync_api import expect
 
 from e2e.browser import WholeCourseTestCase
 from vendaval.bank.actions import load_pack
-from vendaval.work.models import Try
+from vendaval.work.models import Run, Try
 from vendaval.work.tests.builders import inshore_without
 
 
@@ -50,6 +50,44 @@ class TroubleTests(WholeCourseTestCase):
         expect(self.page.get_by_role("heading", name="That is right.")).to_be_visible(timeout=9000)
         self.assertEqual((len(lost), Try.objects.count()), (1, 1))
         self.errors = [e for e in self.errors if "ERR_FAILED" not in e]
+
+    def test_a_reload_at_every_step_the_back_button_and_a_minute_without_a_connection(self) -> None:
+        self.sign_in()
+        page = self.page
+        page.goto(self.address("/topics/tidal-terms"))
+        page.reload()
+        page.get_by_role("button", name="Practise").click()
+        send = page.get_by_role("button", name="Send answer")
+        expect(send).to_be_visible()
+        run = page.url
+        page.reload()
+        expect(send).to_be_visible()
+        page.go_back()
+        expect(page.get_by_role("heading", name="Tidal terms", level=1)).to_be_visible()
+        page.go_forward()
+        expect(send).to_be_visible()
+        self.assertEqual((page.url, Run.objects.count()), (run, 1), "looking round begins nothing")
+        self.think()
+        self.fill(right=True)
+        page.reload()
+        expect(send).to_be_visible()
+        page.context.set_offline(True)
+        send.click()
+        expect(page.get_by_text("Not sent yet: there is no connection.")).to_be_visible()
+        self.clock.forward(minutes=1)
+        page.context.set_offline(False)
+        right = page.get_by_role("heading", name="That is right.")
+        expect(right).to_be_visible(timeout=9000)
+        self.assertEqual(Try.objects.count(), 1, "what was put in before the reload went once")
+        page.reload()
+        self.assertEqual(Try.objects.count(), 1)
+        other = self.new_page()
+        self.enter(other, self.learner, page.url.removeprefix(self.live_server_url))
+        expect(other.get_by_role("button", name="Send answer")).to_be_visible()
+        page.go_back()
+        page.go_forward()
+        expect(send).to_be_visible()
+        self.assertEqual((Try.objects.count(), Run.objects.count()), (1, 1))
 
     def test_what_cannot_be_read_is_said_in_the_page(self) -> None:
         self.sign_in()
