@@ -11,10 +11,10 @@ from e2e.browser import BrowserTestCase
 from vendaval.exams.composing import give, make_test
 from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
 from vendaval.exams.models import AnswerSoFar, Attempt
-from vendaval.groups.actions import join_group
+from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
 from vendaval.work.models import Try
-from vendaval.work.tests.builders import enrolment_of, keys_of
+from vendaval.work.tests.builders import an_account, enrolment_of, keys_of
 from vendaval_core.scoring.examples import right_response, wrong_response
 
 CHOICES = ("springs-or-neaps", "order-of-levels")
@@ -155,6 +155,7 @@ class ExamTests(BrowserTestCase):
         page.keyboard.press("]")
         dialog.get_by_role("button", name="Go on").click()
         self.at(page, 2)
+        self.saved(attempt, 1)
         page.keyboard.press("[")
         self.at(page, 2)
         page.go_back()
@@ -191,3 +192,46 @@ class ExamTests(BrowserTestCase):
         attempt.refresh_from_db()
         assert attempt.total is not None
         self.assertEqual(attempt.total.reached, Fraction(3, 4))
+
+    def test_a_tutor_sets_a_test_and_the_learner_has_it(self) -> None:
+        group = Group.objects.create(course=self.course, title="Tuesday evening")
+        join_group(group, enrolment_of(self.learner))
+        clara = an_account("clara", display_name="Clara Nunes")
+        put_in_charge(group, clara)
+        page = self.page
+        self.enter(page, clara, "/tutor/groups")
+        page.get_by_role("link", name="Set work").click()
+        expect(page.get_by_text("No test has been set yet.")).to_be_visible()
+        page.get_by_role("link", name="Set a test").click()
+        give_it = page.get_by_role("button", name="Give it to Tuesday evening")
+        expect(give_it).to_be_disabled()
+        page.get_by_label("Title, as learners see it").fill("Tides, a first look")
+        page.get_by_label("Topic").select_option("tidal-terms")
+        for title in ("Range between two tides", "Springs, neaps or between"):
+            line = page.get_by_role("listitem").filter(has_text=title)
+            line.get_by_role("button", name="Add").click()
+        page.get_by_role("button", name="Range between two tides", exact=True).click()
+        sheet = page.get_by_role("dialog")
+        expect(sheet.get_by_text("Version 1 of 50")).to_be_visible()
+        sheet.get_by_role("button", name="Other numbers").click()
+        expect(sheet.get_by_text("Version 2 of 50")).to_be_visible()
+        page.keyboard.press("Escape")
+        ahead = page.get_by_role("complementary", name="What it will be")
+        expect(ahead.get_by_text("Two questions, 2 points in all.")).to_be_visible()
+        page.get_by_label("Tries for a question").select_option("4")
+        expect(page.get_by_text("several tries go only with questions")).to_be_visible()
+        expect(give_it).to_be_disabled()
+        page.get_by_role("combobox", name="Marked", exact=True).select_option("individual")
+        page.get_by_label("Right and wrong").select_option("at_once")
+        page.get_by_label("A miss takes off").select_option("1/4")
+        expect(ahead.get_by_text("Four for each question")).to_be_visible()
+        self.assert_accessible("composing a test")
+        give_it.click()
+        expect(page.get_by_role("heading", name="Tides, a first look")).to_be_visible()
+        expect(page.get_by_text("1 not begun")).to_be_visible()
+
+        learner = self.new_page()
+        self.sign_in(learner)
+        learner.get_by_role("link", name="Tides, a first look").click()
+        expect(learner.get_by_role("button", name="Begin the test")).to_be_visible()
+        self.assert_accessible("a test's own page", learner)

@@ -68,8 +68,8 @@ class Composition:
 
 @dataclass(frozen=True, slots=True)
 class Place:
-    """A question's place in an attempt. number: from 1. section: from 0. seed: of the version.
-    order: by which its choices are shuffled, 0 as written. points: what it is worth."""
+    """A question's place in an attempt. number: from 1. section: from 0. seed: of the version,
+    from 1. order: by which its choices are shuffled, 0 as written. points: what it is worth."""
 
     number: int
     section: int
@@ -184,7 +184,8 @@ def lay_out(
                 order = 1 + SeededStream("order", composition.seed, family, who, attempt).below(
                     2**16
                 )
-            seed = SeededStream("version", composition.seed, family, *own).below(versions[family])
+            stream = SeededStream("version", composition.seed, family, *own)
+            seed = 1 + stream.below(versions[family])
             places.append(Place(number, s, family, seed, order, points))
     return tuple(places)
 
@@ -236,7 +237,7 @@ def lay_out_mirror(
         return places
     own = {place.family: place.seed for place in lay_out(original, versions, who, 1)}
     return tuple(
-        replace(place, seed=(place.seed + 1) % versions[place.family])
+        replace(place, seed=1 + place.seed % versions[place.family])
         if own.get(place.family) == place.seed
         else place
         for place in places

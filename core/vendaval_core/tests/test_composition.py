@@ -44,7 +44,7 @@ class LayoutTests(unittest.TestCase):
         self.assertEqual(len(set(families)), test.questions)
         self.assertEqual(places, lay_out(test, VERSIONS, who, 1))
         self.assertEqual([place.number for place in places], list(range(1, 10)))
-        self.assertTrue(all(0 <= p.seed < VERSIONS[p.family] for p in places))
+        self.assertTrue(all(1 <= p.seed <= VERSIONS[p.family] for p in places))
         self.assertEqual(sum((p.points for p in places), Fraction(0)), test.points)
         other = lay_out(test, VERSIONS, who + 1, 2)
         versions = {(p.family, p.seed) for p in places}

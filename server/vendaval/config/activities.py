@@ -6,7 +6,7 @@ from vendaval.diagnostic.activity import Diagnosing
 from vendaval.exams.activity import Testing
 from vendaval.levels.learning import learning_of
 from vendaval.levels.observing import note_study, observe, observe_marks, recall
-from vendaval.notices.following import note_met
+from vendaval.notices.following import note_handed_in, note_met
 from vendaval.practice.activity import Practising, note_section_read
 from vendaval.quiz.activity import Quizzing
 from vendaval.recheck.activity import Rechecking
@@ -30,5 +30,6 @@ ACTIVITIES = Activities(
     recall=recall,
     marked=(observe_marks, note_marks),
     let_out=(note_let_out,),
+    handed_in=(note_handed_in,),
     guard=learning_of,
 )

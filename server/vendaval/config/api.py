@@ -3,6 +3,7 @@
 from ninja import NinjaAPI
 
 from vendaval.exams.api import router as exams
+from vendaval.exams.setting_api import router as setting
 from vendaval.groups.api import router as groups
 from vendaval.keeping.api import router as keeping
 from vendaval.notices.api import router as notices
@@ -23,7 +24,7 @@ COURSE = "/courses/{slug:course}"
 
 api = NinjaAPI(title="Vendaval", version="1", docs_url=None, urls_namespace="api")
 install(api)
-for router in (people, groups, notices, threads, record, tutor, own_calendar, keeping):
+for router in (people, groups, notices, threads, record, tutor, setting, own_calendar, keeping):
     api.add_router("", router)
 for router in (today, work, review, quiz, planning, exams):
     api.add_router(COURSE, router)

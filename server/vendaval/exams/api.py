@@ -12,7 +12,7 @@ from vendaval.groups.queries import own_enrolment
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared.errors import Conflict
 
-from . import attempts, queries, results, under_way
+from . import attempts, queries, results, standing, under_way
 from .given import given_to
 from .models import Attempt
 from .schemas import (
@@ -42,7 +42,7 @@ def _parts(ref: str) -> dict[str, int]:
 @router.get("/tests", response=TestsOut, operation_id="list_tests")
 def list_tests(request: HttpRequest, course: CourseKey) -> TestsOut:
     enrolment = own_enrolment(current_user(request), course, "list_tests")
-    attempts.settle_learner(enrolment)
+    standing.settle_learner(enrolment)
     return queries.tests_page(enrolment)
 
 
@@ -50,7 +50,7 @@ def list_tests(request: HttpRequest, course: CourseKey) -> TestsOut:
 def test_page(request: HttpRequest, course: CourseKey, ref: Ref) -> TestPageOut:
     """Everything about a test. Looking begins nothing."""
     enrolment = own_enrolment(current_user(request), course, "get_test")
-    attempts.settle_learner(enrolment)
+    standing.settle_learner(enrolment)
     return queries.test_page(given_to(enrolment, **_parts(ref)), enrolment)
 
 
@@ -63,7 +63,7 @@ def start(request: HttpRequest, course: CourseKey, ref: Ref) -> AttemptOut:
 @router.get(ATTEMPT, response=AttemptOut, operation_id="get_attempt")
 def get(request: HttpRequest, course: CourseKey, attempt_id: int) -> AttemptOut:
     """An attempt, to be loaded before it is entered."""
-    attempt = attempts.own_attempt(current_user(request), course, attempt_id, "get_attempt")
+    attempt = standing.own_attempt(current_user(request), course, attempt_id, "get_attempt")
     return under_way.attempt_out(attempt)
 
 
@@ -115,7 +115,7 @@ def hand_in(
 @router.get(f"{ATTEMPT}/receipt", response=ReceiptOut, operation_id="get_receipt")
 def receipt(request: HttpRequest, course: CourseKey, attempt_id: int) -> ReceiptOut:
     user = current_user(request)
-    return _receipt(attempts.own_attempt(user, course, attempt_id, "get_receipt"))
+    return _receipt(standing.own_attempt(user, course, attempt_id, "get_receipt"))
 
 
 def _receipt(attempt: Attempt) -> ReceiptOut:
@@ -129,7 +129,7 @@ def _receipt(attempt: Attempt) -> ReceiptOut:
 def get_results(request: HttpRequest, course: CourseKey, attempt_id: int) -> ResultsOut:
     """Points and questions of an attempt that is over, as far as they may be told."""
     user = current_user(request)
-    return results.results(attempts.own_attempt(user, course, attempt_id, "get_results"))
+    return results.results(standing.own_attempt(user, course, attempt_id, "get_results"))
 
 
 @router.get(
@@ -141,5 +141,5 @@ def get_result_question(
     request: HttpRequest, course: CourseKey, attempt_id: int, number: int
 ) -> ResultQuestionOut:
     user = current_user(request)
-    attempt = attempts.own_attempt(user, course, attempt_id, "get_result_question")
+    attempt = standing.own_attempt(user, course, attempt_id, "get_result_question")
     return results.result_question(attempt, number)

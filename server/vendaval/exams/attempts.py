@@ -6,22 +6,20 @@ attempt's own version. A save writes two rows and touches nothing else of the le
 
 from __future__ import annotations
 
-import secrets
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from django.conf import settings
 from django.db import transaction
 
 from vendaval.bank.snapshot import CourseBank
 from vendaval.groups.models import Enrolment
-from vendaval.groups.queries import own, own_enrolment
+from vendaval.groups.queries import own_enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.people.models import User
-from vendaval.people.policies import Relation, require
 from vendaval.shared import clock
-from vendaval.shared.changes import Changes, Stale, claimed, until_stored
+from vendaval.shared.changes import Changes, until_stored
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.kept import NoNote, Why
 from vendaval.work.models import Presentation, Purpose, Telling
@@ -38,29 +36,20 @@ from vendaval_core.assessment.attempt import (
     may_be_marked,
     moved_on,
     refusal,
-    settled,
     signed,
+    stretch_ends,
 )
-from vendaval_core.assessment.clock import LOADING, begins_at
+from vendaval_core.assessment.clock import LOADING, SAVE_AFTER_END, begins_at
 from vendaval_core.assessment.composition import Place, lay_out, lay_out_mirror
 
 from .composing import versions_in
 from .given import Given, given_to
+from .jobs import hand_in_at_the_end
 from .kept import LateSave, PlaceData, SoFarData, StandingData
 from .models import AnswerSoFar, Attempt
 from .refusals import REFUSED
-from .settling import due_attempts, held_of, let_out, settle, unmarked_of
-
-STORED = ("standing", "handed_in_at", "loaded_at", "receipt")
-LOADED = (
-    "enrolment__course",
-    "enrolment__state",
-    "enrolment__person",
-    "run",
-    "test__mirror_of",
-    "assignment__test",
-)
-LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"
+from .settling import settle
+from .standing import keep, own_attempt
 
 
 @dataclass(frozen=True, slots=True)
@@ -183,68 +172,6 @@ def _presented(enrolment: Enrolment, attempt: Attempt, place: Place, now: dateti
     )
 
 
-def own_attempt(person: User, course: str, attempt_id: int, operation: str) -> Attempt:
-    """A learner's own attempt as it stands now, or NotFound: what time did to it is stored."""
-    rows = Attempt.objects.select_related(*LOADED).defer("enrolment__course__rehearsal")
-    found = rows.filter(own(person, course, "enrolment__"), pk=attempt_id).first()
-    require(operation, person.roles, Relation.OWN if found is not None else None)
-    if found is None:
-        raise NotFound("You have no such attempt.")
-    found.enrolment.person = person
-    found.run.enrolment, found.run.attempt = found.enrolment, found
-    settle_now(found, clock.now())
-    return found
-
-
-def settle_learner(enrolment: Enrolment) -> None:
-    """Hand in, mark and let out what time has brought for a learner: nothing, most of the time."""
-    for attempt in (*unmarked_of(enrolment), *held_of(enrolment)):
-        _bring_up_to_date(attempt)
-
-
-def _bring_up_to_date(attempt: Attempt) -> None:
-    def work() -> None:
-        rows = Attempt.objects.select_related(*LOADED)
-        row, now = rows.get(pk=attempt.pk), clock.now()
-        row.run.enrolment, row.run.attempt = row.enrolment, row
-        settle_now(row, now)
-        let_out(row, now)
-
-    until_stored(work)
-
-
-def settle_due() -> int:
-    """Bring every attempt up to date that time has something for; how many were looked at."""
-    found = due_attempts()
-    for attempt in found:
-        _bring_up_to_date(attempt)
-    return len(found)
-
-
-def settle_now(attempt: Attempt, now: datetime) -> None:
-    """Hand an attempt in, and mark it, if its time has run out; the same again does nothing."""
-    if attempt.marked:
-        return
-    core = attempt.core()
-    after = settled(core, now)
-    if after != core:
-        _keep(attempt, after)
-    if may_be_marked(after, now):
-        settle(attempt, now)
-
-
-def _keep(attempt: Attempt, after: CoreAttempt) -> None:
-    """Store how an attempt stands, or raise Stale."""
-    attempt.standing = StandingData.of(after)
-    if after.handed_in is not None and attempt.handed_in_at is None:
-        attempt.handed_in_at = after.handed_in.at
-        attempt.receipt = "-".join(
-            "".join(secrets.choice(LETTERS) for _ in range(4)) for _ in range(2)
-        )
-    if not claimed(attempt, STORED):
-        raise Stale
-
-
 def _change(
     person: User,
     course: str,
@@ -260,7 +187,7 @@ def _change(
         core = attempt.core()
         after = change(attempt, core, now)
         if after != core:
-            _keep(attempt, after)
+            keep(attempt, after)
         if not attempt.marked and may_be_marked(after, now):
             settle(attempt, now)
         return attempt
@@ -280,7 +207,18 @@ def enter(person: User, course: str, attempt_id: int) -> Attempt:
         latest = core.intervals[-1].id if core.intervals else 0
         return entered(core, latest + 1, now)
 
-    return _change(person, course, attempt_id, "enter_attempt", change)
+    attempt = _change(person, course, attempt_id, "enter_attempt", change)
+    _hand_in_at_the_end(attempt)
+    return attempt
+
+
+def _hand_in_at_the_end(attempt: Attempt) -> None:
+    """Have it handed in when its time is up, whether or not a browser is there then."""
+    core = attempt.core()
+    end = stretch_ends(core, clock.now())
+    if core.handed_in is None and end is not None and len(core.intervals) == 1:
+        after = end + SAVE_AFTER_END + timedelta(seconds=1)
+        hand_in_at_the_end.using(run_after=after).enqueue(attempt.pk)
 
 
 def sign(person: User, course: str, attempt_id: int, interval: int) -> Attempt:
@@ -345,7 +283,7 @@ def save(person: User, course: str, attempt_id: int, number: int, saving: Saving
         answer.seconds = max(answer.seconds, saving.seconds)
         answer.saved_at = now
         with transaction.atomic():
-            _keep(attempt, core)
+            keep(attempt, core)
             answer.save(update_fields=["counter", "data", "seen", "seconds", "saved_at"])
         return Saved(attempt, answer)
 

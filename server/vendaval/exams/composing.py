@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import datetime
 from itertools import pairwise
 
@@ -14,7 +15,7 @@ from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Unprocessable
 from vendaval_core.assessment.composition import composition_problems, mirror_of
-from vendaval_core.assessment.rules import ScoreKept, date_problems, rule_problems
+from vendaval_core.assessment.rules import Rules, ScoreKept, date_problems, rule_problems
 
 from .kept import CompositionData, EntryData, RulesData, SectionData
 from .models import Assignment, Test
@@ -25,15 +26,30 @@ def versions_in(bank: CourseBank) -> dict[str, int]:
     return {key: item.family.versions for key, item in bank.families.items()}
 
 
-def refuse_problems(course: Course, composition: CompositionData, rules: RulesData) -> None:
-    """Unprocessable, with every field that cannot be, unless the test holds together."""
-    core = composition.core()
+def problems_of(
+    course: Course,
+    composition: CompositionData,
+    rules: RulesData,
+    dates: Mapping[str, datetime | None] | None = None,
+) -> dict[str, str]:
+    """What of a test cannot be, by field, with the reason. dates: opens, due, closes, where it is
+    to be given."""
+    core, kept = composition.core(), rules.core()
     found = composition_problems(core, dict(versions_in(course_bank(course))))
     same = core.same_versions
-    wrong = rule_problems(rules.core(), same_versions=same, section_minutes=core.section_minutes)
+    wrong = rule_problems(kept, same_versions=same, section_minutes=core.section_minutes)
     found |= {f"rules.{name}": says for name, says in wrong.items()}
-    if found:
-        raise Unprocessable("This test cannot be as it is.", fields=found)
+    return found | ({} if dates is None else _wrong_dates(kept, dates))
+
+
+def _wrong_dates(rules: Rules, dates: Mapping[str, datetime | None]) -> dict[str, str]:
+    due, closes = dates["due"] is not None, dates["closes"] is not None
+    found = date_problems(rules, due=due, closes=closes)
+    known = [(name, at) for name, at in dates.items() if at is not None]
+    for (_, before), (name, after) in pairwise(known):
+        if after < before:
+            found.setdefault(name, "before the date that it comes after")
+    return found
 
 
 def make_test(
@@ -47,7 +63,9 @@ def make_test(
     materials: str = "",
 ) -> Test:
     """A test of a course, and its mirror beside it."""
-    refuse_problems(course, composition, rules)
+    found = problems_of(course, composition, rules)
+    if found:
+        raise Unprocessable("This test cannot be as it is.", fields=found)
     with transaction.atomic():
         test = Test.objects.create(
             course=course,
@@ -124,12 +142,7 @@ def give(
 ) -> Assignment:
     """Give a test to a group. Unprocessable when its rules want dates that are not there, or these
     are out of order."""
-    found = date_problems(test.rules.core(), due=due is not None, closes=closes is not None)
-    known = [("opens", opens), ("due", due), ("closes", closes)]
-    set_ = [(name, at) for name, at in known if at is not None]
-    for (_, before), (name, after) in pairwise(set_):
-        if after < before:
-            found.setdefault(name, "before the date that it comes after")
+    found = _wrong_dates(test.rules.core(), {"opens": opens, "due": due, "closes": closes})
     if group.course_id != test.course_id:
         found["group"] = "of another course"
     if found:

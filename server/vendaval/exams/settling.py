@@ -78,6 +78,8 @@ def settle(attempt: Attempt, now: datetime) -> None:
         attempt.out_at = now
     attempt.run.ended_at = attempt.run.touched_at = handed_in
     changes.touch(attempt.run, "ended_at", "touched_at", "answered")
+    for follower in activities().handed_in:
+        follower(attempt.run, changes)
     changes.then(lambda: _claim(attempt, "marked", "total", "out_at"))
     changes.store()
 

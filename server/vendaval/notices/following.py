@@ -6,6 +6,7 @@ from datetime import datetime
 
 from vendaval.shared.changes import Changes
 from vendaval.work.activity import Activity
+from vendaval.work.models import Run
 from vendaval.work.taking import Taken
 
 from .actions import notice_to
@@ -21,3 +22,11 @@ def note_met(taken: Taken, activity: Activity, now: datetime, changes: Changes) 
     path = f"/courses/{enrolment.course.key}/topics/{topic.key}"
     title = f"The target is met in {topic.title.lower()}"
     changes.add(notice_to(enrolment.person, NoticeKind.TARGET_MET, title, path))
+
+
+def note_handed_in(run: Run, changes: Changes) -> None:
+    """The receipt of a test goes to its learner as a message."""
+    attempt, person = run.attempt, run.enrolment.person
+    path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/receipt"
+    text = f"Attempt {attempt.number}, check number {attempt.receipt}."
+    changes.add(notice_to(person, NoticeKind.HANDED_IN, f"Handed in: {run.title}", path, text))

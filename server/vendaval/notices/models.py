@@ -13,6 +13,7 @@ class NoticeKind(models.TextChoices):
     SETTLED = "settled", "What became of a report"
     TARGET_MET = "target_met", "A target is met"
     RECHECK_DUE = "recheck_due", "A recheck is due"
+    HANDED_IN = "handed_in", "A test of mine is handed in"
 
 
 class Notice(models.Model):

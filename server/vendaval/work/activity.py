@@ -124,7 +124,8 @@ class Activities:
     followers: called in order for an answer that counts, before the activity goes on. study:
     called when a study section was opened. recall: what a stored try did to its level. marked:
     called in order with the outcome when marks came later, or others took their place. let_out:
-    called when the right answers may be told of a question that was held back.
+    called when the right answers may be told of a question that was held back. handed_in: called
+    when a test was handed in and its tries are written.
     """
 
     by_purpose: Mapping[Purpose, Activity]
@@ -133,6 +134,7 @@ class Activities:
     recall: Callable[[Try], Moved | None]
     marked: Sequence[Callable[[OpenQuestion, Try, int, datetime, Changes], None]]
     let_out: Sequence[Callable[[OpenQuestion, Try, datetime, Changes], None]]
+    handed_in: Sequence[Callable[[Run, Changes], None]]
     guard: Callable[[Enrolment], Guard]
 
     def of(self, run: Run) -> Activity:

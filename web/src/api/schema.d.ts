@@ -754,6 +754,87 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Group Tests
+         * @description Tests given to a group, and where its learners stand with each.
+         */
+        get: operations["list_group_tests"];
+        put?: never;
+        /**
+         * Set Test
+         * @description Set a test for a group.
+         */
+        post: operations["set_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/bank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bank
+         * @description Question families of the course, to pick from.
+         */
+        get: operations["search_bank"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/bank/{family}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Preview */
+        get: operations["preview_family"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check
+         * @description What a test would be, in words, and what of it cannot be. Nothing is stored.
+         */
+        post: operations["check_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendar": {
         parameters: {
             query?: never;
@@ -1912,7 +1993,7 @@ export interface components {
          * NoticeKind
          * @enum {string}
          */
-        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due";
+        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in";
         /** NoticeOut */
         NoticeOut: {
             /** Id */
@@ -3270,6 +3351,355 @@ export interface components {
             wards: components["schemas"]["WardOut"][];
         };
         /**
+         * GroupTestOut
+         * @description A test given to a group. `mean`: of the marked attempts that count, per cent.
+         */
+        GroupTestOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Questions */
+            questions: number;
+            /** Points */
+            points: string;
+            /** Opens */
+            opens: string | null;
+            /** Due */
+            due: string | null;
+            /** Closes */
+            closes: string | null;
+            states: components["schemas"]["StateCountsOut"];
+            /** Mean */
+            mean: string | null;
+        };
+        /** GroupTestsOut */
+        GroupTestsOut: {
+            /** Group */
+            group: string;
+            /** Course */
+            course: string;
+            /** Tests */
+            tests: components["schemas"]["GroupTestOut"][];
+            /** Topics */
+            topics: components["schemas"]["PlaceOut"][];
+        };
+        /**
+         * StateCountsOut
+         * @description How many learners of a group stand where with a test. left: begun, and nothing for an hour;
+         *     told apart from never opened.
+         */
+        StateCountsOut: {
+            /** Not Begun */
+            not_begun: number;
+            /** Under Way */
+            under_way: number;
+            /** Left */
+            left: number;
+            /** Waiting */
+            waiting: number;
+            /** Marked */
+            marked: number;
+        };
+        /** BandData */
+        BandData: {
+            /** Name */
+            name: string;
+            /** Least */
+            least: string;
+        };
+        /**
+         * ClockKind
+         * @description Whether the clock runs on while nobody is there.
+         * @enum {string}
+         */
+        ClockKind: "runs_on" | "stops";
+        /**
+         * CompositionData
+         * @description What a test is made of; see the core's `Composition`.
+         */
+        CompositionData: {
+            /** Sections */
+            sections: components["schemas"]["SectionData"][];
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Same Versions
+             * @default true
+             */
+            same_versions: boolean;
+            /**
+             * Shuffled Choices
+             * @default false
+             */
+            shuffled_choices: boolean;
+        };
+        /**
+         * EntryData
+         * @description One family, or a draw of `count` from several.
+         */
+        EntryData: {
+            /** Families */
+            families: string[];
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Points
+             * @default 1
+             */
+            points: string;
+        };
+        /**
+         * LateWork
+         * @description What becomes of work after it is due: not taken, taken until closing, or taken with a part
+         *     off for each day begun.
+         * @enum {string}
+         */
+        LateWork: "not_taken" | "taken" | "less";
+        /**
+         * Navigation
+         * @description Whether questions come in any order or forward only.
+         * @enum {string}
+         */
+        Navigation: "nonlinear" | "linear";
+        /**
+         * RulesData
+         * @description The rules of a test; see the core's `Rules`.
+         */
+        RulesData: {
+            /**
+             * Attempts
+             * @default 1
+             */
+            attempts: number | null;
+            /** @default first */
+            score_kept: components["schemas"]["ScoreKept"];
+            /** @default nonlinear */
+            navigation: components["schemas"]["Navigation"];
+            /** @default simultaneous */
+            submission: components["schemas"]["SubmissionMode"];
+            /**
+             * Tries
+             * @default 1
+             */
+            tries: number;
+            /**
+             * Off Per Miss
+             * @default 0
+             */
+            off_per_miss: string;
+            /**
+             * Off Wrong
+             * @default 0
+             */
+            off_wrong: string;
+            /** Minutes */
+            minutes?: number | null;
+            /** @default runs_on */
+            clock: components["schemas"]["ClockKind"];
+            /**
+             * One Sitting
+             * @default false
+             */
+            one_sitting: boolean;
+            /** @default not_taken */
+            late: components["schemas"]["LateWork"];
+            /**
+             * Late Off
+             * @default 0
+             */
+            late_off: string;
+            /**
+             * @default {
+             *       "score": "handed_in",
+             *       "correctness": "handed_in",
+             *       "answers": "handed_in",
+             *       "solutions": "handed_in"
+             *     }
+             */
+            telling: components["schemas"]["TellingData"];
+            /**
+             * Tools
+             * @default [
+             *       "aloud",
+             *       "notes",
+             *       "strike_out",
+             *       "working"
+             *     ]
+             */
+            tools: components["schemas"]["Tool"][];
+            /** Bands */
+            bands?: components["schemas"]["BandData"][];
+            /** Pass Mark */
+            pass_mark?: string | null;
+            /** @default none */
+            working: components["schemas"]["WorkingWanted"];
+            /**
+             * Open Book
+             * @default false
+             */
+            open_book: boolean;
+        };
+        /**
+         * ScoreKept
+         * @description Which of several attempts counts.
+         * @enum {string}
+         */
+        ScoreKept: "first" | "best" | "latest" | "mean";
+        /** SectionData */
+        SectionData: {
+            /** Title */
+            title: string;
+            /**
+             * Directions
+             * @default
+             */
+            directions: string;
+            /** Entries */
+            entries: components["schemas"]["EntryData"][];
+            /** Minutes */
+            minutes?: number | null;
+            /**
+             * Shuffled
+             * @default false
+             */
+            shuffled: boolean;
+        };
+        /**
+         * SetTestIn
+         * @description A test to be set for a group.
+         */
+        SetTestIn: {
+            /** Title */
+            title: string;
+            /**
+             * Directions
+             * @default
+             */
+            directions: string;
+            /**
+             * Materials
+             * @default
+             */
+            materials: string;
+            composition: components["schemas"]["CompositionData"];
+            rules: components["schemas"]["RulesData"];
+            /** Opens */
+            opens?: string | null;
+            /** Due */
+            due?: string | null;
+            /** Closes */
+            closes?: string | null;
+        };
+        /**
+         * SubmissionMode
+         * @description Whether everything is marked at hand-in or each question when it is sent.
+         * @enum {string}
+         */
+        SubmissionMode: "simultaneous" | "individual";
+        /**
+         * TellingData
+         * @description When each is told.
+         */
+        TellingData: {
+            /** @default handed_in */
+            score: components["schemas"]["When"];
+            /** @default handed_in */
+            correctness: components["schemas"]["When"];
+            /** @default handed_in */
+            answers: components["schemas"]["When"];
+            /** @default handed_in */
+            solutions: components["schemas"]["When"];
+        };
+        /**
+         * Tool
+         * @description What may be used while answering.
+         * @enum {string}
+         */
+        Tool: "working" | "notes" | "marker" | "strike_out" | "aloud" | "calculator" | "scientific" | "ruler" | "protractor";
+        /**
+         * When
+         * @description When something is told.
+         * @enum {string}
+         */
+        When: "at_once" | "handed_in" | "due" | "closed" | "last_attempt" | "marks_out" | "never";
+        /**
+         * WorkingWanted
+         * @description For which questions working has to be shown.
+         * @enum {string}
+         */
+        WorkingWanted: "none" | "chosen" | "all";
+        /**
+         * BankOut
+         * @description Families that a search found, the first of them; `total`: of all.
+         */
+        BankOut: {
+            /** Total */
+            total: number;
+            /** Families */
+            families: components["schemas"]["FamilyLineOut"][];
+        };
+        /**
+         * FamilyLineOut
+         * @description A family of the bank, to be picked. `right`: per cent of first tries, once there are some.
+         */
+        FamilyLineOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            topic: components["schemas"]["PlaceOut"];
+            /** Kinds */
+            kinds: string[];
+            /** Essential */
+            essential: boolean;
+            /** Versions */
+            versions: number;
+            /** Seconds */
+            seconds: number;
+            /** Difficulty */
+            difficulty: number;
+        };
+        /**
+         * FamilyPreviewOut
+         * @description A version of a family with its answers, as a tutor sees it.
+         */
+        FamilyPreviewOut: {
+            question: components["schemas"]["QuestionOut"];
+        };
+        /** LineOut */
+        LineOut: {
+            /** About */
+            about: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * TestCheckOut
+         * @description What a test would be: its rules in words, and by field what cannot be, with the reason.
+         *     `minutes`: it takes by what its questions need.
+         */
+        TestCheckOut: {
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Problems */
+            problems: {
+                [key: string]: string;
+            };
+            /** Questions */
+            questions: number;
+            /** Points */
+            points: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
          * CalendarOut
          * @description Where a private calendar is read, as a path; null when there is none.
          */
@@ -4219,13 +4649,6 @@ export interface components {
             /** Questions */
             questions: number;
         };
-        /** LineOut */
-        LineOut: {
-            /** About */
-            about: string;
-            /** Says */
-            says: string;
-        };
         /**
          * ScoreOut
          * @description Points so far: `reached` of those `marked`, `of` in all; texts with at most two decimals.
@@ -4358,12 +4781,6 @@ export interface components {
             length: number;
         };
         /**
-         * Navigation
-         * @description Whether questions come in any order or forward only.
-         * @enum {string}
-         */
-        Navigation: "nonlinear" | "linear";
-        /**
          * PlaceStateOut
          * @description A place of an attempt: its question without anything that gives it away, what stands there,
          *     and whether it can be changed now.
@@ -4443,18 +4860,6 @@ export interface components {
              */
             on_paper: boolean;
         };
-        /**
-         * SubmissionMode
-         * @description Whether everything is marked at hand-in or each question when it is sent.
-         * @enum {string}
-         */
-        SubmissionMode: "simultaneous" | "individual";
-        /**
-         * Tool
-         * @description What may be used while answering.
-         * @enum {string}
-         */
-        Tool: "working" | "notes" | "marker" | "strike_out" | "aloud" | "calculator" | "scientific" | "ruler" | "protractor";
         /**
          * ClockOut
          * @description How the clock stands: `interval` is the one that has the attempt.
@@ -5700,6 +6105,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WardsOut"];
+                };
+            };
+        };
+    };
+    list_group_tests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupTestsOut"];
+                };
+            };
+        };
+    };
+    set_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetTestIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupTestsOut"];
+                };
+            };
+        };
+    };
+    search_bank: {
+        parameters: {
+            query?: {
+                topic?: string;
+                words?: string;
+            };
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankOut"];
+                };
+            };
+        };
+    };
+    preview_family: {
+        parameters: {
+            query?: {
+                seed?: number;
+            };
+            header?: never;
+            path: {
+                group_id: number;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyPreviewOut"];
+                };
+            };
+        };
+    };
+    check_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetTestIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestCheckOut"];
                 };
             };
         };

@@ -108,6 +108,11 @@ RELATED: dict[str, set[str]] = {
     "get_thread": {"tutor", "classmate"},
     "reply_thread": {"tutor", "classmate"},
     "settle_thread": {"tutor"},
+    "list_group_tests": {"tutor"},
+    "search_bank": {"tutor"},
+    "preview_family": {"tutor"},
+    "check_test": {"tutor"},
+    "set_test": {"tutor"},
     "remove_member": {"tutor"},
 }
 BODIES = {
@@ -131,6 +136,16 @@ BODIES = {
     "settle_thread": {"says": "I see."},
     "note_studied": {"topic": "tidal-terms", "section": "datums", "studied": True},
     "set_group": {"title": "Tuesday", "not_taught": ["buoyage"]},
+    **{
+        name: {
+            "title": "Tides",
+            "composition": {
+                "sections": [{"title": "All", "entries": [{"families": ["distance-run"]}]}]
+            },
+            "rules": {},
+        }
+        for name in ("check_test", "set_test")
+    },
     "sign_attempt": {"interval": 1},
     "leave_attempt": {"interval": 1},
     "hand_in_attempt": {"interval": 1},

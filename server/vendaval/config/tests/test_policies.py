@@ -121,6 +121,7 @@ class PolicyTests(TestCase):
                     "{ref}": self.ref,
                     "{attempt_id}": self.attempt,
                     "{number}": 1,
+                    "{family}": "distance-run",
                     "{resource_id}": 999,
                     "{what}": "file",
                     "{run_id}": self.run,

@@ -71,9 +71,9 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
   }, [left, going.over])
 
   const moveOn = async () => {
-    const next = await going.calls.moveOn(linear ? attempt.position : attempt.section)
+    const next = await going.moveOn(linear ? attempt.position : attempt.section)
+    if (!next) return
     setAttempt(next)
-    going.tell(next.left)
     const following = next.places.find((one) => one.can_change)
     if (following) setAt(following.number)
   }

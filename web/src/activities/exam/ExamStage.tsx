@@ -55,7 +55,7 @@ export function ExamStage(props: Props) {
   const before = attempt.places[index - 1]
   const after = attempt.places[index + 1]
 
-  useTimeInView(number, going.note)
+  const noteTime = useTimeInView(number, going.note)
   useLayoutEffect(() => {
     ;(field.current ?? heading.current)?.focus({ preventScroll: true })
     window.scrollTo(0, 0)
@@ -225,6 +225,7 @@ export function ExamStage(props: Props) {
         onClose={() => setOnward(false)}
         onGoOn={async () => {
           setOnward(false)
+          noteTime()
           await onMoveOn?.()
         }}
       />

@@ -161,12 +161,17 @@ export function useAttempt(attempt: Attempt, first: Clock) {
     }
   }, [calls, end, failed, flush, tell])
 
-  /** Everything sent, then handed in. Whether it was. */
-  const handIn = useCallback(async (): Promise<boolean> => {
+  /** Everything sent that waited, also what was being sent just now. */
+  const allSent = useCallback(async (): Promise<boolean> => {
     window.clearTimeout(timer.current)
     for (let turn = 0; turn < 20 && busy.current; turn++)
       await new Promise((done) => window.setTimeout(done, 100))
-    if (!(await flush()) && !stopped.current) return false
+    return await flush()
+  }, [flush])
+
+  /** Everything sent, then handed in. Whether it was. */
+  const handIn = useCallback(async (): Promise<boolean> => {
+    if (!(await allSent()) && !stopped.current) return false
     try {
       const receipt = await calls.handIn(interval.current)
       cache.setQueryData(keys.receipt(course, attempt.id), receipt)
@@ -176,17 +181,33 @@ export function useAttempt(attempt: Attempt, first: Clock) {
       failed(error)
       return false
     }
-  }, [attempt.id, cache, calls, course, end, failed, flush])
+  }, [allSent, attempt.id, cache, calls, course, end, failed])
+
+  /** Everything sent, then forward without a way back; nothing when it could not be. */
+  const moveOn = useCallback(
+    async (position: number): Promise<Attempt | undefined> => {
+      if (!(await allSent())) return undefined
+      try {
+        const next = await calls.moveOn(position)
+        tell(next.left)
+        return next
+      } catch (error) {
+        failed(error)
+        return undefined
+      }
+    },
+    [allSent, calls, failed, tell],
+  )
 
   /** Leave for now; whether that handed it in. */
   const leave = useCallback(async () => {
-    await flush()
+    await allSent()
     const found = await calls.leave(interval.current).catch(() => undefined)
     stopped.current = true
     return found?.handed_in ?? false
-  }, [calls, flush])
+  }, [allSent, calls])
 
-  return { held, change, note, clock, since, over, handIn, leave, calls, tell }
+  return { held, change, note, clock, since, over, handIn, moveOn, leave }
 }
 
 export type Going = ReturnType<typeof useAttempt>

@@ -1,12 +1,21 @@
-import { useEffect, useRef } from 'react'
+import { useCallback, useEffect, useRef } from 'react'
 
-/** Seconds a question is in view, noted when it goes out of it; and that it was seen. */
+/**
+ * Seconds a question is in view, noted when it goes out of it; and that it was seen. What it gives
+ * back notes them at once, for good: before a step that there is no way back from.
+ */
 export function useTimeInView(number: number, note: (number: number, seconds: number) => void) {
   const latest = useRef(note)
   latest.current = note
-  useEffect(() => {
-    const from = performance.now()
-    latest.current(number, 0)
-    return () => latest.current(number, (performance.now() - from) / 1000)
+  const from = useRef<number | null>(null)
+  const noteNow = useCallback(() => {
+    if (from.current !== null) latest.current(number, (performance.now() - from.current) / 1000)
+    from.current = null
   }, [number])
+  useEffect(() => {
+    from.current = performance.now()
+    latest.current(number, 0)
+    return noteNow
+  }, [number, noteNow])
+  return noteNow
 }

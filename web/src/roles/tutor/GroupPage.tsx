@@ -43,6 +43,9 @@ function Opened({ group }: { group: Group }) {
             Answer {counted(group.waiting, 'question')}
           </Link>
         )}
+        <Link to={`/tutor/work/${group.id}`} className={buttonClass('plain')}>
+          Tests
+        </Link>
         <Link to={`/tutor/groups/${group.id}/settings`} className={buttonClass('plain')}>
           Taught so far, targets and rules
         </Link>

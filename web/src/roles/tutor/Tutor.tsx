@@ -7,6 +7,8 @@ import { TutorShell } from './TutorShell'
 const GroupsPage = lazy(() => import('./GroupsPage'))
 const GroupPage = lazy(() => import('./GroupPage'))
 const GroupSettingsPage = lazy(() => import('./GroupSettingsPage'))
+const SetWorkPage = lazy(() => import('./SetWorkPage'))
+const ComposePage = lazy(() => import('./ComposePage'))
 const InboxPage = lazy(() => import('./InboxPage'))
 const LearnerPage = lazy(() => import('../reading/LearnerPage'))
 const LearnerTopicPage = lazy(() => import('../reading/LearnerTopicPage'))
@@ -22,6 +24,8 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="groups" element={<GroupsPage />} />
         <Route path="help" element={<InboxPage />} />
         <Route path="groups/:group" element={<GroupPage />} />
+        <Route path="work/:group" element={<SetWorkPage />} />
+        <Route path="work/:group/new" element={<ComposePage />} />
         <Route path="groups/:group/settings" element={<GroupSettingsPage />} />
         <Route path="learners/:learner" element={<LearnerPage home="/tutor" />} />
         <Route path="learners/:learner/topics/:key" element={<LearnerTopicPage home="/tutor" />} />

@@ -14,6 +14,7 @@ export function TutorShell({ account }: { account: Account }) {
       home="/tutor/groups"
       places={[
         { to: '/tutor/groups', label: groups.length === 1 ? 'Group' : 'Groups' },
+        ...(groups.length === 1 ? [{ to: `/tutor/work/${groups[0]?.id}`, label: 'Set work' }] : []),
         { to: '/tutor/help', label: 'Help', count: { number: waiting, of: 'wait for an answer' } },
       ]}
     />

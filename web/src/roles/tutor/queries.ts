@@ -1,4 +1,4 @@
-import { queryOptions } from '@tanstack/react-query'
+import { keepPreviousData, queryOptions } from '@tanstack/react-query'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 
@@ -28,3 +28,49 @@ export const setGroup = (id: number, body: Schemas['GroupSettingsIn']) =>
 export const makeCode = (id: number) => call(api.POST('/api/groups/{group_id}/code', of(id)))
 
 export const endCode = (id: number) => call(api.DELETE('/api/groups/{group_id}/code', of(id)))
+
+export type NewTest = Schemas['SetTestIn']
+
+export const groupTestsQuery = (id: number) =>
+  queryOptions({
+    queryKey: keys.groupTests(id),
+    queryFn: () => call(api.GET('/api/groups/{group_id}/tests', of(id))),
+  })
+
+export const bankQuery = (id: number, filter: { topic?: string; words?: string }) =>
+  queryOptions({
+    queryKey: keys.bank(id, filter),
+    queryFn: () =>
+      call(
+        api.GET('/api/groups/{group_id}/bank', {
+          params: { path: { group_id: id }, query: filter },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    staleTime: 60_000,
+  })
+
+export const familyQuery = (id: number, family: string, seed: number) =>
+  queryOptions({
+    queryKey: keys.family(id, family, seed),
+    queryFn: () =>
+      call(
+        api.GET('/api/groups/{group_id}/bank/{family}', {
+          params: { path: { group_id: id, family }, query: { seed } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+
+/** What a test would be, and what of it cannot be; nothing is stored by asking. */
+export const testCheckQuery = (id: number, body: NewTest) =>
+  queryOptions({
+    queryKey: keys.testCheck(id, body),
+    queryFn: () => call(api.POST('/api/groups/{group_id}/tests/check', { ...of(id), body })),
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+
+export const setTest = (id: number, body: NewTest) =>
+  call(api.POST('/api/groups/{group_id}/tests', { ...of(id), body }))

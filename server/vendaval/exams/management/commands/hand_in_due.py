@@ -4,7 +4,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from vendaval.exams.attempts import settle_due
+from vendaval.exams.standing import settle_due
 
 
 class Command(BaseCommand):

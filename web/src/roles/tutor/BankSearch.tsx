@@ -1,0 +1,103 @@
+import { useQuery } from '@tanstack/react-query'
+import { useDeferredValue, useState } from 'react'
+import type { Schemas } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { Check } from '../../ui/Check'
+import { fieldClass, Input, Labelled } from '../../ui/Field'
+import { counted, duration } from '../../ui/words'
+import { FamilyPreview } from './FamilyPreview'
+import { bankQuery } from './queries'
+
+type Family = Schemas['FamilyLineOut']
+
+interface Props {
+  group: number
+  topics: Schemas['PlaceOut'][]
+  /** Families that are in the test already, each by itself. */
+  taken: Set<string>
+  onAdd: (families: { key: string; title: string }[], count: number) => void
+}
+
+/** The bank by topic and words: add a question, look at its versions, or tick some to draw from. */
+export function BankSearch({ group, topics, taken, onAdd }: Props) {
+  const [topic, setTopic] = useState(topics[0]?.key ?? '')
+  const [words, setWords] = useState('')
+  const [ticked, setTicked] = useState<Family[]>([])
+  const [seen, setSeen] = useState<Family | null>(null)
+  const filter = useDeferredValue({ topic: topic || undefined, words: words || undefined })
+  const found = useQuery(bankQuery(group, filter)).data
+  const tick = (family: Family, on: boolean) =>
+    setTicked(on ? [...ticked, family] : ticked.filter((one) => one.key !== family.key))
+  return (
+    <div className="mt-5">
+      <h3 className="text-lg">From the bank</h3>
+      <div className="mt-1 flex flex-wrap items-end gap-3">
+        <Labelled label="Topic">
+          <select
+            className={fieldClass}
+            value={topic}
+            onChange={(event) => setTopic(event.target.value)}
+          >
+            <option value="">all</option>
+            {topics.map((one) => (
+              <option key={one.key} value={one.key}>
+                {one.title}
+              </option>
+            ))}
+          </select>
+        </Labelled>
+        <Labelled label="With these words">
+          <Input type="search" value={words} onChange={(event) => setWords(event.target.value)} />
+        </Labelled>
+        <Button
+          disabled={ticked.length < 2}
+          onClick={() => {
+            onAdd(ticked, Math.max(1, Math.floor(ticked.length / 2)))
+            setTicked([])
+          }}
+        >
+          {ticked.length < 2 ? 'Draw from those ticked' : `Draw from these ${ticked.length}`}
+        </Button>
+      </div>
+      {found && (
+        <>
+          <p className="mt-2 text-sm text-ink-2">
+            {counted(found.total, 'question')}
+            {found.total > found.families.length && `, the first ${found.families.length} shown`},
+            those first that everyone must manage.
+          </p>
+          <ul className="mt-1 max-h-96 overflow-y-auto" tabIndex={-1}>
+            {found.families.map((family) => (
+              <li
+                key={family.key}
+                className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line py-1.5"
+              >
+                <Check
+                  label={`Draw from ${family.title}`}
+                  on={ticked.some((one) => one.key === family.key)}
+                  set={(on) => tick(family, on)}
+                />
+                <button
+                  type="button"
+                  className="min-w-0 flex-1 basis-48 text-left text-gust hover:underline"
+                  onClick={() => setSeen(family)}
+                >
+                  {family.title}
+                </button>
+                <span className="text-sm text-ink-2">
+                  {family.kinds.join(', ')}; about {duration(family.seconds)}
+                  {family.essential && '; must manage'}
+                  {family.versions === 1 && '; one version only'}
+                </span>
+                <Button disabled={taken.has(family.key)} onClick={() => onAdd([family], 1)}>
+                  {taken.has(family.key) ? 'In the test' : 'Add'}
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {seen && <FamilyPreview group={group} family={seen} onClose={() => setSeen(null)} />}
+    </div>
+  )
+}

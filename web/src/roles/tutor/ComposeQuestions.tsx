@@ -1,0 +1,114 @@
+import { useState } from 'react'
+import type { Schemas } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { Check } from '../../ui/Check'
+import { fieldClass, Labelled } from '../../ui/Field'
+import { BankSearch } from './BankSearch'
+import { type Entry, type Section, SectionForm } from './SectionForm'
+
+type Composition = Schemas['CompositionData']
+
+interface Props {
+  group: number
+  topics: Schemas['PlaceOut'][]
+  composition: Composition
+  problems: Record<string, string>
+  onChange: (composition: Composition) => void
+}
+
+/** Sections with their questions and draws, in order, with points; and the bank to pick from. */
+export function ComposeQuestions({ group, topics, composition, problems, onChange }: Props) {
+  const [titles, setTitles] = useState<Record<string, string>>({})
+  const [into, setInto] = useState(0)
+  const sections = composition.sections
+  const at = Math.min(into, sections.length - 1)
+  const change = (index: number, next: Partial<Section>) =>
+    onChange({
+      ...composition,
+      sections: sections.map((one, i) => (i === index ? { ...one, ...next } : one)),
+    })
+  const add = (families: { key: string; title: string }[], count: number) => {
+    setTitles({ ...titles, ...Object.fromEntries(families.map((one) => [one.key, one.title])) })
+    const entry: Entry = { families: families.map((one) => one.key), count, points: '1' }
+    change(at, { entries: [...(sections[at]?.entries ?? []), entry] })
+  }
+  const taken = new Set(
+    sections.flatMap((section) =>
+      section.entries.filter((one) => one.families.length === 1).flatMap((one) => one.families),
+    ),
+  )
+  return (
+    <section aria-labelledby="questions" className="mt-8">
+      <h2 id="questions" className="text-xl">
+        Questions
+      </h2>
+      {problems.sections && <p className="text-wrong">{problems.sections}</p>}
+      {sections.map((section, s) => (
+        <SectionForm
+          // biome-ignore lint/suspicious/noArrayIndexKey: sections have no identity but their place
+          key={s}
+          section={section}
+          place={`sections.${s}`}
+          alone={sections.length === 1}
+          titles={titles}
+          problems={problems}
+          onChange={(next) => change(s, next)}
+          onRemove={() =>
+            onChange({ ...composition, sections: sections.filter((_, i) => i !== s) })
+          }
+        />
+      ))}
+      <div className="mt-3 flex flex-wrap items-center gap-x-6 gap-y-2">
+        <Button
+          kind="quiet"
+          onClick={() => {
+            onChange({
+              ...composition,
+              sections: [
+                ...sections,
+                {
+                  title: `Part ${sections.length + 1}`,
+                  directions: '',
+                  entries: [],
+                  shuffled: false,
+                },
+              ],
+            })
+            setInto(sections.length)
+          }}
+        >
+          Add a section
+        </Button>
+        <Check
+          on={composition.same_versions ?? true}
+          set={(on) => onChange({ ...composition, same_versions: on })}
+        >
+          the same numbers for everyone
+        </Check>
+        <Check
+          on={composition.shuffled_choices ?? false}
+          set={(on) => onChange({ ...composition, shuffled_choices: on })}
+        >
+          choices shuffled for each attempt
+        </Check>
+        {sections.length > 1 && (
+          <Labelled label="Picked questions go into">
+            <select
+              className={fieldClass}
+              value={at}
+              onChange={(event) => setInto(Number(event.target.value))}
+            >
+              {sections.map((section, s) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: as above
+                <option key={s} value={s}>
+                  {section.title}
+                </option>
+              ))}
+            </select>
+          </Labelled>
+        )}
+      </div>
+      <BankSearch group={group} topics={topics} taken={taken} onAdd={add} />
+    </section>
+  )
+}

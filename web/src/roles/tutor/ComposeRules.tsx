@@ -1,0 +1,228 @@
+import type { Schemas } from '../../api/client'
+import { Check } from '../../ui/Check'
+import { fieldClass, Labelled } from '../../ui/Field'
+import { Pick, Wrong } from './Pick'
+
+type Rules = Schemas['RulesData']
+type When = Schemas['When']
+
+interface Props {
+  rules: Rules
+  problems: Record<string, string>
+  onChange: (rules: Rules) => void
+}
+
+const WHEN: [When, string][] = [
+  ['at_once', 'at once'],
+  ['handed_in', 'after handing in'],
+  ['due', 'after the due date'],
+  ['closed', 'after closing'],
+  ['last_attempt', 'after the last attempt'],
+  ['marks_out', 'when marks go out'],
+  ['never', 'never'],
+]
+const TOLD = [
+  ['score', 'Points'],
+  ['correctness', 'Right and wrong'],
+  ['answers', 'Right answers'],
+  ['solutions', 'Worked solutions'],
+] as const
+const TOOLS = [
+  ['working', 'working area'],
+  ['notes', 'notes'],
+  ['strike_out', 'striking out choices'],
+  ['aloud', 'reading aloud'],
+] as const
+const PARTS: [string, string][] = [
+  ['0', 'nothing'],
+  ['1/10', 'a tenth'],
+  ['1/4', 'a quarter'],
+  ['1/3', 'a third'],
+  ['1/2', 'half'],
+  ['1', 'all of it'],
+]
+
+/** Every rule with its values; what cannot be together is said at the field. */
+export function ComposeRules({ rules, problems, onChange }: Props) {
+  const set = (next: Partial<Rules>) => onChange({ ...rules, ...next })
+  const told = rules.telling ?? {}
+  const tools = rules.tools ?? TOOLS.map(([key]) => key)
+  const pick = <K extends keyof Rules>(
+    name: K,
+    label: string,
+    options: [string, string][],
+    value: string,
+    parse: (text: string) => Rules[K],
+  ) => (
+    <Pick
+      label={label}
+      options={options}
+      value={value}
+      problem={problems[`rules.${name}`]}
+      onChange={(text) => set({ [name]: parse(text) } as Partial<Rules>)}
+    />
+  )
+  const number = (text: string) => (text === '' ? null : Number(text))
+  return (
+    <section aria-labelledby="rules" className="mt-8">
+      <h2 id="rules" className="text-xl">
+        Rules
+      </h2>
+      <div className="mt-2 grid gap-x-6 gap-y-4 @xl:grid-cols-2 @4xl:grid-cols-3">
+        {pick(
+          'attempts',
+          'Attempts',
+          [
+            ['1', 'one'],
+            ['2', 'two'],
+            ['3', 'three'],
+            ['5', 'five'],
+            ['', 'as many as wanted'],
+          ],
+          rules.attempts === undefined ? '1' : String(rules.attempts ?? ''),
+          number,
+        )}
+        {pick(
+          'score_kept',
+          'Of several attempts counts',
+          [
+            ['first', 'the first'],
+            ['best', 'the best'],
+            ['latest', 'the latest'],
+            ['mean', 'their mean'],
+          ],
+          rules.score_kept ?? 'first',
+          (text) => text as Rules['score_kept'],
+        )}
+        {pick(
+          'navigation',
+          'Order',
+          [
+            ['nonlinear', 'any order'],
+            ['linear', 'forward only'],
+          ],
+          rules.navigation ?? 'nonlinear',
+          (text) => text as Rules['navigation'],
+        )}
+        {pick(
+          'submission',
+          'Marked',
+          [
+            ['simultaneous', 'all at hand-in'],
+            ['individual', 'each question when sent'],
+          ],
+          rules.submission ?? 'simultaneous',
+          (text) => text as Rules['submission'],
+        )}
+        {pick(
+          'tries',
+          'Tries for a question',
+          ['1', '2', '3', '4', '5'].map((n) => [n, n]),
+          String(rules.tries ?? 1),
+          (text) => Number(text),
+        )}
+        {pick('off_per_miss', 'A miss takes off', PARTS, rules.off_per_miss ?? '0', (text) => text)}
+        {pick(
+          'off_wrong',
+          'A wrong choice takes off',
+          PARTS,
+          rules.off_wrong ?? '0',
+          (text) => text,
+        )}
+        <Labelled label="Minutes, none without a limit">
+          <input
+            type="number"
+            min={1}
+            max={600}
+            className={fieldClass}
+            value={rules.minutes ?? ''}
+            onChange={(event) => set({ minutes: number(event.target.value) })}
+          />
+          <Wrong says={problems['rules.minutes']} />
+        </Labelled>
+        {pick(
+          'clock',
+          'While away the clock',
+          [
+            ['runs_on', 'runs on'],
+            ['stops', 'stops'],
+          ],
+          rules.clock ?? 'runs_on',
+          (text) => text as Rules['clock'],
+        )}
+        {pick(
+          'late',
+          'Late work',
+          [
+            ['not_taken', 'is not taken'],
+            ['taken', 'is taken until closing'],
+            ['less', 'is taken for less'],
+          ],
+          rules.late ?? 'not_taken',
+          (text) => text as Rules['late'],
+        )}
+        {pick('late_off', 'Each day late takes off', PARTS, rules.late_off ?? '0', (text) => text)}
+        <Labelled label="Passed from, per cent">
+          <input
+            type="number"
+            min={0}
+            max={100}
+            className={fieldClass}
+            value={rules.pass_mark ?? ''}
+            onChange={(event) => set({ pass_mark: event.target.value || null })}
+          />
+          <Wrong says={problems['rules.pass_mark']} />
+        </Labelled>
+        {pick(
+          'working',
+          'Working is wanted',
+          [
+            ['none', 'for no question'],
+            ['all', 'for every question'],
+          ],
+          rules.working ?? 'none',
+          (text) => text as Rules['working'],
+        )}
+      </div>
+      <div className="mt-3 flex flex-wrap gap-x-8">
+        <Check on={rules.one_sitting ?? false} set={(on) => set({ one_sitting: on })}>
+          in one sitting: leaving is handing in
+        </Check>
+        <Check on={rules.open_book ?? false} set={(on) => set({ open_book: on })}>
+          open book
+        </Check>
+      </div>
+      <fieldset className="mt-5">
+        <legend className="font-semibold">Learners are told</legend>
+        <div className="mt-1 grid gap-x-6 gap-y-4 @xl:grid-cols-2 @4xl:grid-cols-4">
+          {TOLD.map(([name, label]) => (
+            <Pick
+              key={name}
+              label={label}
+              options={WHEN}
+              value={told[name] ?? 'handed_in'}
+              problem={problems[`rules.telling.${name}`]}
+              onChange={(text) => set({ telling: { ...told, [name]: text } as Rules['telling'] })}
+            />
+          ))}
+        </div>
+      </fieldset>
+      <fieldset className="mt-5">
+        <legend className="font-semibold">Tools</legend>
+        <div className="flex flex-wrap gap-x-8">
+          {TOOLS.map(([key, label]) => (
+            <Check
+              key={key}
+              on={tools.includes(key)}
+              set={(on) =>
+                set({ tools: on ? [...tools, key] : tools.filter((one) => one !== key) })
+              }
+            >
+              {label}
+            </Check>
+          ))}
+        </div>
+      </fieldset>
+    </section>
+  )
+}

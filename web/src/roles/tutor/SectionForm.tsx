@@ -1,0 +1,175 @@
+import { ArrowDown, ArrowUp, X } from 'lucide-react'
+import type { ReactNode } from 'react'
+import type { Schemas } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { Check } from '../../ui/Check'
+import { fieldClass, Labelled, TextArea } from '../../ui/Field'
+
+export type Section = Schemas['SectionData']
+export type Entry = Section['entries'][number]
+
+/** One section: its own title and minutes where there are several, and its questions in order. */
+export function SectionForm({
+  section,
+  place,
+  alone,
+  titles,
+  problems,
+  onChange,
+  onRemove,
+}: {
+  section: Section
+  place: string
+  alone: boolean
+  titles: Record<string, string>
+  problems: Record<string, string>
+  onChange: (next: Partial<Section>) => void
+  onRemove: () => void
+}) {
+  const entries = section.entries
+  const set = (index: number, next: Partial<Entry>) =>
+    onChange({ entries: entries.map((one, i) => (i === index ? { ...one, ...next } : one)) })
+  const move = (from: number, to: number) => {
+    const next = [...entries]
+    const [one] = next.splice(from, 1)
+    if (one) next.splice(to, 0, one)
+    onChange({ entries: next })
+  }
+  return (
+    <div className="mt-3 rounded-box bg-sheet p-4">
+      <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
+        {!alone && (
+          <>
+            <Labelled label="Section">
+              <input
+                className={fieldClass}
+                value={section.title}
+                maxLength={120}
+                onChange={(event) => onChange({ title: event.target.value })}
+              />
+            </Labelled>
+            <Labelled label="Minutes of its own">
+              <input
+                type="number"
+                min={1}
+                max={600}
+                className={`${fieldClass} w-28`}
+                value={section.minutes ?? ''}
+                onChange={(event) =>
+                  onChange({ minutes: event.target.value ? Number(event.target.value) : null })
+                }
+              />
+            </Labelled>
+            <Button kind="quiet" onClick={onRemove}>
+              Remove the section
+            </Button>
+          </>
+        )}
+        <Check on={section.shuffled ?? false} set={(on) => onChange({ shuffled: on })}>
+          questions shuffled for each attempt
+        </Check>
+      </div>
+      {!alone && (
+        <Labelled label="Directions of this section" className="mt-2">
+          <TextArea
+            rows={2}
+            maxLength={4000}
+            value={section.directions ?? ''}
+            onChange={(event) => onChange({ directions: event.target.value })}
+          />
+        </Labelled>
+      )}
+      {problems[`${place}.minutes`] && <p className="text-wrong">{problems[`${place}.minutes`]}</p>}
+      {entries.length === 0 && (
+        <p className="mt-2 text-ink-2">Nothing yet: pick from the bank below.</p>
+      )}
+      <ol className="mt-1">
+        {entries.map((entry, e) => {
+          const name =
+            entry.families.length === 1
+              ? (titles[entry.families[0] ?? ''] ?? entry.families[0])
+              : `${entry.count} drawn from ${entry.families.length}`
+          const wrong = Object.entries(problems).filter(([field]) =>
+            field.startsWith(`${place}.entries.${e}.`),
+          )
+          return (
+            <li key={entry.families.join()} className="border-b border-line py-1.5">
+              <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
+                <span className="min-w-0 flex-1 basis-48">{name}</span>
+                {entry.families.length > 1 && (
+                  <label className="flex items-center gap-2 text-sm text-ink-2">
+                    how many
+                    <input
+                      type="number"
+                      min={1}
+                      max={entry.families.length}
+                      className={`${fieldClass} w-20`}
+                      value={entry.count}
+                      onChange={(event) => set(e, { count: Number(event.target.value) || 1 })}
+                    />
+                  </label>
+                )}
+                <label className="flex items-center gap-2 text-sm text-ink-2">
+                  points
+                  <input
+                    type="number"
+                    min={1}
+                    max={100}
+                    className={`${fieldClass} w-20`}
+                    value={entry.points}
+                    onChange={(event) => set(e, { points: event.target.value || '1' })}
+                  />
+                </label>
+                <Small label={`Move ${name} up`} off={e === 0} act={() => move(e, e - 1)}>
+                  <ArrowUp size={18} aria-hidden="true" />
+                </Small>
+                <Small
+                  label={`Move ${name} down`}
+                  off={e === entries.length - 1}
+                  act={() => move(e, e + 1)}
+                >
+                  <ArrowDown size={18} aria-hidden="true" />
+                </Small>
+                <Small
+                  label={`Take ${name} out`}
+                  act={() => onChange({ entries: entries.filter((_, i) => i !== e) })}
+                >
+                  <X size={18} aria-hidden="true" />
+                </Small>
+              </div>
+              {wrong.map(([field, says]) => (
+                <p key={field} className="text-wrong">
+                  {says}
+                </p>
+              ))}
+            </li>
+          )
+        })}
+      </ol>
+    </div>
+  )
+}
+
+function Small({
+  label,
+  off,
+  act,
+  children,
+}: {
+  label: string
+  off?: boolean
+  act: () => void
+  children: ReactNode
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      disabled={off}
+      onClick={act}
+      className="size-9 rounded-lg text-ink-2 hover:bg-rail disabled:opacity-40"
+    >
+      <span className="flex justify-center">{children}</span>
+    </button>
+  )
+}
