@@ -88,16 +88,20 @@ def question_points(
     rules: Rules,
     wrong: Fraction = Fraction(0),
     adjusted: Adjusted | None = None,
+    *,
+    on_paper: bool = False,
 ) -> QuestionPoints:
     """Points of a question from the state of its parts, each the same share of them; what only a
-    person can mark counts too. wrong: see `wrong_choices`."""
+    person can mark counts too. wrong: see `wrong_choices`. on_paper: its answer is on a page, so
+    that it waits for a person, unless what was typed as well has all of it right."""
     parts, tries = list(state.parts.values()), try_rules(rules)
     empty = not any(part.answers for part in parts)
     waits = any(part.answers and part.waits for part in parts)
     earned = sum((part.earned(tries) for part in parts), Fraction(0))
+    waits = waits or (on_paper and earned < len(parts))
     share = None if waits else earned / len(parts)
     off = Fraction(0) if empty else rules.off_wrong * wrong * of
-    return QuestionPoints(of, section, share, off, empty, adjusted)
+    return QuestionPoints(of, section, share, off, empty and not on_paper, adjusted)
 
 
 @dataclass(frozen=True, slots=True)

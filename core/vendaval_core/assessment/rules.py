@@ -88,7 +88,7 @@ class WorkingWanted(StrEnum):
     ALL = "all"
 
 
-USUAL_TOOLS = frozenset({Tool.WORKING, Tool.NOTES, Tool.STRIKE_OUT, Tool.ALOUD})
+USUAL_TOOLS = frozenset({Tool.WORKING, Tool.NOTES, Tool.MARKER, Tool.STRIKE_OUT, Tool.ALOUD})
 
 
 @dataclass(frozen=True, slots=True)

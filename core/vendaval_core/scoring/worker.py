@@ -1,7 +1,7 @@
 """The algebra worker: reads one piece of work a line on its input, answers one line each.
 
-Run as `python -m vendaval_core.scoring.worker PARENT`; ends when its input does, when its parent
-is gone, or when one piece of work takes more processor time than it may.
+Run as `python -m vendaval_core.scoring.worker PARENT [gently]`; ends when its input does, when its
+parent is gone, or when one piece of work takes more processor time than it may.
 """
 
 import contextlib
@@ -37,16 +37,20 @@ def _limit_processor() -> None:
     resource.setrlimit(resource.RLIMIT_CPU, (most, resource.RLIM_INFINITY))
 
 
-def main(parent: int) -> None:
-    """Answer until the input ends."""
+def main(parent: int, *, gently: bool) -> None:
+    """Answer until the input ends. gently: loading gives way to all others too."""
+    if gently:
+        os.nice(NICENESS)
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
     _end_with(parent)
     # Here and not above: the server never imports sympy, which takes long to load.
     from .algebra import compare_all, warm_up
 
     warm_up()
-    # Only now: on a busy machine a start that gives way to all others takes too long.
-    os.nice(NICENESS)
+    # Only now: on a busy machine a start that gives way to all others takes too long, when
+    # somebody waits for it.
+    if not gently:
+        os.nice(NICENESS)
     print(json.dumps(["ready", "", ""]), flush=True)
     for line in sys.stdin:
         _limit_processor()
@@ -69,4 +73,4 @@ def main(parent: int) -> None:
 if __name__ == "__main__":
     # The server may be gone before it has read: then nobody waits for an answer.
     with contextlib.suppress(BrokenPipeError):
-        main(int(sys.argv[1]))
+        main(int(sys.argv[1]), gently=sys.argv[2:] == ["gently"])

@@ -85,18 +85,19 @@ class _Worker:
         self._process: subprocess.Popen[bytes] | None = None
         self._starting = threading.Lock()
 
-    def start(self) -> subprocess.Popen[bytes]:
-        """The process, warm."""
+    def start(self, *, gently: bool = False) -> subprocess.Popen[bytes]:
+        """The process, warm. gently: loading gives way to all others, as long as nobody waits."""
         with self._starting:
-            return self._started()
+            return self._started(gently)
 
-    def _started(self) -> subprocess.Popen[bytes]:
+    def _started(self, gently: bool) -> subprocess.Popen[bytes]:
         if self._process is not None and self._process.poll() is not None:
             self.kill()
         if self._process is not None:
             return self._process
         process = subprocess.Popen(  # noqa: S603 - our own module
-            [sys.executable, "-m", "vendaval_core.scoring.worker", str(os.getpid())],
+            [sys.executable, "-m", "vendaval_core.scoring.worker", str(os.getpid())]
+            + ["gently"] * gently,
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             cwd=SOURCE,
@@ -159,7 +160,7 @@ class FormulaWorkers:
     def start(self) -> None:
         """Start every worker now, so that the first formula need not wait for it."""
         for worker in self._all:
-            worker.start()
+            worker.start(gently=True)
 
     def ask(self, work: Work, limit: float = LIMIT_SECONDS) -> Found | Refused:
         """Compare a formula within a limit in seconds, or say why it was not taken."""

@@ -3,6 +3,8 @@
 from ninja import NinjaAPI
 
 from vendaval.exams.api import router as exams
+from vendaval.exams.paper.api import phone, watching
+from vendaval.exams.paper.api import router as paper
 from vendaval.exams.setting_api import router as setting
 from vendaval.groups.api import router as groups
 from vendaval.keeping.api import router as keeping
@@ -24,8 +26,9 @@ COURSE = "/courses/{slug:course}"
 
 api = NinjaAPI(title="Vendaval", version="1", docs_url=None, urls_namespace="api")
 install(api)
-for router in (people, groups, notices, threads, record, tutor, setting, own_calendar, keeping):
+WITHOUT_COURSE = (people, groups, notices, threads, record, tutor, setting, watching, phone)
+for router in (*WITHOUT_COURSE, own_calendar, keeping):
     api.add_router("", router)
-for router in (today, work, review, quiz, planning, exams):
+for router in (today, work, review, quiz, planning, exams, paper):
     api.add_router(COURSE, router)
 api.add_router(f"{COURSE}/rehearsal", rehearsal)

@@ -25,6 +25,7 @@ from vendaval_core.scoring.examples import right_response
 
 from .learners import foreseen_wrong, keys_of_shown
 
+USUAL = ["working", "notes", "marker", "strike_out", "aloud"]
 LATER = {"answers": "closed", "solutions": "closed"}
 
 
@@ -57,7 +58,13 @@ TESTS = (
             "bridge-clearance",
             "window-from-until",
         ),
-        {"minutes": 20, "one_sitting": True, "telling": LATER, "pass_mark": "60"},
+        {
+            "minutes": 20,
+            "one_sitting": True,
+            "telling": LATER,
+            "pass_mark": "60",
+            "tools": [*USUAL, "scientific"],
+        },
         "Heights are in metres above chart datum. Give them to one decimal.",
         "A pencil and a sheet of paper.",
         drawn=(2, ("tide-needed-depth", "tide-needed-drying", "under-keel-now", "safest-time")),
@@ -101,7 +108,12 @@ TESTS = (
     Planned(
         "Passage planning, in your own words",
         ("briefing", "eta", "legs", "thirds"),
-        {"minutes": 40, "clock": "stops", "working": "all"},
+        {
+            "minutes": 40,
+            "clock": "stops",
+            "working": "all",
+            "tools": [*USUAL, "calculator"],
+        },
         "Write the briefing as you would give it to your crew.",
         points={"briefing": 6, "legs": 2},
         due=6,
@@ -109,7 +121,11 @@ TESTS = (
     Planned(
         "Chartwork, first look",
         ("cables-to-metres", "distance-run", "compass-to-true", "how-many-lines"),
-        {"late": "less", "late_off": "1/10"},
+        {
+            "late": "less",
+            "late_off": "1/10",
+            "tools": [*USUAL, "calculator", "ruler", "protractor"],
+        },
         due=-2,
         closes=6,
     ),

@@ -20,7 +20,7 @@ from vendaval.levels.learning import learning_of
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.changes import Changes, until_stored
-from vendaval.shared.errors import Conflict, NotFound
+from vendaval.shared.errors import Conflict
 from vendaval.work.kept import NoNote, Why
 from vendaval.work.models import Presentation, Purpose, Telling
 from vendaval.work.runs import begun
@@ -49,7 +49,7 @@ from .kept import LateSave, PlaceData, SoFarData, StandingData
 from .models import AnswerSoFar, Attempt
 from .refusals import REFUSED
 from .settling import settle
-from .standing import keep, own_attempt
+from .standing import keep, own_answer, own_attempt
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,6 +125,7 @@ def _begun(enrolment: Enrolment, given: Given, now: datetime, changes: Changes) 
         ),
         confirmed_at=now,
         due=given.due,
+        paper=given.paper,
     )
     changes.add(attempt)
     for place in places:
@@ -265,11 +266,8 @@ def save(person: User, course: str, attempt_id: int, number: int, saving: Saving
     the end is kept aside."""
 
     def work() -> Saved:
-        attempt = own_attempt(person, course, attempt_id, "save_answer")
-        answer = AnswerSoFar.objects.filter(attempt=attempt, number=number).first()
-        if answer is None:
-            raise NotFound("There is no such question in this attempt.")
-        now = clock.now()
+        answer = own_answer(person, course, attempt_id, number, "save_answer")
+        attempt, now = answer.attempt, clock.now()
         core = signed(attempt.core(), saving.interval, now)
         place = next(one for one in attempt.places if one.number == number).core()
         why = refusal(core, place, saving.interval, now)

@@ -15,6 +15,7 @@ from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Unprocessable
 from vendaval_core.assessment.composition import composition_problems, mirror_of
+from vendaval_core.assessment.paper import USUAL_MINUTES, PagesWanted
 from vendaval_core.assessment.rules import Rules, ScoreKept, date_problems, rule_problems
 
 from .kept import CompositionData, EntryData, RulesData, SectionData
@@ -139,6 +140,8 @@ def give(
     opens: datetime | None = None,
     due: datetime | None = None,
     closes: datetime | None = None,
+    pages: PagesWanted = PagesWanted.NONE,
+    pages_minutes: int = USUAL_MINUTES,
 ) -> Assignment:
     """Give a test to a group. Unprocessable when its rules want dates that are not there, or these
     are out of order."""
@@ -153,6 +156,8 @@ def give(
         opens=opens,
         due=due,
         closes=closes,
+        pages=pages,
+        pages_minutes=pages_minutes,
         given_by=by,
         given_at=clock.now(),
     )

@@ -12,9 +12,11 @@ from vendaval.groups.models import Enrolment
 from vendaval.shared.errors import NotFound
 from vendaval_core.assessment.attempt import cut_off_of, limits_of
 from vendaval_core.assessment.clock import Extra
+from vendaval_core.assessment.paper import PagesWanted
 from vendaval_core.assessment.rules import Rules
 from vendaval_core.assessment.telling import Moment, Told, told
 
+from .kept import PaperData
 from .models import Allowance, Assignment, Attempt, Test
 
 MOST = 200
@@ -58,6 +60,15 @@ class Given:
     def rules(self) -> Rules:
         """The test's rules now; an attempt has its own."""
         return self.test.rules.core()
+
+    @property
+    def paper(self) -> PaperData:
+        """What is agreed about pages of paper."""
+        if self.assignment is None:
+            return PaperData()
+        return PaperData(
+            wanted=PagesWanted(self.assignment.pages), minutes=self.assignment.pages_minutes
+        )
 
     @property
     def extra(self) -> Extra:

@@ -12,6 +12,7 @@ from vendaval.work.kept import WorkingNote
 from vendaval_core.assessment.attempt import Attempt, HandedIn, HandedInBy
 from vendaval_core.assessment.clock import Interval
 from vendaval_core.assessment.composition import Composition, Entry, Place, Section
+from vendaval_core.assessment.paper import MOST_MINUTES, USUAL_MINUTES, PagesWanted, Paper
 from vendaval_core.assessment.points import Adjusted, Total
 from vendaval_core.assessment.rules import (
     USUAL_BANDS,
@@ -276,6 +277,7 @@ class SoFarData(Kept):
     ] = {}
     working: WorkingNote | None = None
     on_paper: bool = False
+    sheet: Annotated[int, Field(ge=1, le=40)] | None = None
 
     @property
     def answered(self) -> bool:
@@ -288,6 +290,23 @@ class LateSave(BaseModel):
 
     responses: dict[str, str]
     at: datetime
+
+
+class PaperData(BaseModel):
+    """Pages of an attempt; see the core's `Paper`. link: number of the phone's link that is good.
+    shown_at, shown_by: when and to whom, by name, its sheets were shown."""
+
+    wanted: PagesWanted = PagesWanted.NONE
+    minutes: Annotated[int, Field(ge=1, le=MOST_MINUTES)] = USUAL_MINUTES
+    all_in_at: datetime | None = None
+    closed_at: datetime | None = None
+    link: int = 0
+    shown_at: datetime | None = None
+    shown_by: str = ""
+
+    def core(self) -> Paper:
+        """As the core takes it."""
+        return Paper(self.wanted, self.minutes, self.all_in_at, self.closed_at)
 
 
 class Adjustments(BaseModel):

@@ -11,10 +11,12 @@ from vendaval.shared.changes import Versioned
 from vendaval.shared.columns import column
 from vendaval.work.models import Presentation, Run
 from vendaval_core.assessment.attempt import Attempt as CoreAttempt
+from vendaval_core.assessment.paper import USUAL_MINUTES, PagesWanted
 
 from .kept import (
     CompositionData,
     LateSave,
+    PaperData,
     PlaceData,
     RulesData,
     SoFarData,
@@ -44,13 +46,20 @@ class Test(models.Model):
 
 
 class Assignment(models.Model):
-    """A test given to a group. opens, due, closes: without one, always or never."""
+    """A test given to a group. opens, due, closes: without one, always or never. pages: whether
+    learners may or must add pages of paper, taken for so many minutes after handing in."""
 
     test = models.ForeignKey(Test, on_delete=models.CASCADE, related_name="assignments")
     group = models.ForeignKey(Group, on_delete=models.CASCADE, related_name="assignments")
     opens = models.DateTimeField(null=True)
     due = models.DateTimeField(null=True)
     closes = models.DateTimeField(null=True)
+    pages = models.CharField(
+        max_length=4,
+        choices=[(one.value, one.value) for one in PagesWanted],
+        default=PagesWanted.NONE,
+    )
+    pages_minutes = models.PositiveSmallIntegerField(default=USUAL_MINUTES)
     given_by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
     given_at = models.DateTimeField()
 
@@ -98,6 +107,7 @@ class Attempt(Versioned):
     total: TotalData | None = column(TotalData)
     out_at = models.DateTimeField(null=True)
     receipt = models.CharField(max_length=9, blank=True)
+    paper: PaperData = column(PaperData, PaperData)
 
     class Meta:
         constraints = [
@@ -138,3 +148,29 @@ class AnswerSoFar(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["attempt", "number"], name="answer_place")]
+
+
+class Page(models.Model):
+    """A page of paper added to an attempt after it was handed in. place: among its pages, from 1.
+    questions: numbers of those it answers. turns: how often it was turned. came: how it got
+    here."""
+
+    attempt = models.ForeignKey(Attempt, on_delete=models.CASCADE, related_name="pages")
+    place = models.PositiveSmallIntegerField()
+    questions: list[int] = column(list[int], list)
+    turns = models.PositiveSmallIntegerField(default=0)
+    came = models.CharField(
+        max_length=6, choices=[(one, one) for one in ("phone", "camera", "file")]
+    )
+    at = models.DateTimeField()
+
+
+class PageImage(models.Model):
+    """What a page looks like, upright and made anew, in full and small: JPEG. In the database, so
+    that backups, restores and erasures need nothing beside it."""
+
+    page = models.OneToOneField(
+        Page, primary_key=True, on_delete=models.CASCADE, related_name="image"
+    )
+    full = models.BinaryField()
+    small = models.BinaryField()

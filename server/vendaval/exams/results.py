@@ -76,7 +76,7 @@ def line_of(attempt: Attempt, place: PlaceData, answer: AnswerSoFar, told: Told)
     guess = item.family.seconds if item is not None else USUAL_SECONDS
     points = None
     if item is not None and told.correctness and attempt.marked:
-        points = points_at(attempt, place, opened(row))
+        points = points_at(attempt, place, opened(row), answer)
     return ResultLineOut(
         number=answer.number,
         section=place.section,
@@ -100,7 +100,7 @@ def _points(points: QuestionPoints | None) -> str | None:
 
 
 def _result(answer: AnswerSoFar, points: QuestionPoints | None) -> Result:
-    if not answer.presentation.tried and not answer.data.answered:
+    if not answer.presentation.tried and not answer.data.answered and not answer.data.on_paper:
         return "empty"
     if points is None:
         return "not_told"

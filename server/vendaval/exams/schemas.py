@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from vendaval.delivery.schemas import PlaceOut, QuestionOut, ReadingOut, WorkingAreaOut
 from vendaval.work.schemas import Strict
+from vendaval_core.assessment.paper import PagesState, PagesWanted
 from vendaval_core.assessment.rules import Navigation, SubmissionMode, Tool
 
 from .kept import SoFarData
@@ -160,6 +161,7 @@ class AttemptOut(BaseModel):
     position: int
     left: float | None
     warn_at: list[float]
+    pages: PagesWanted
     handed_in: bool
     server_now: datetime
 
@@ -198,6 +200,7 @@ class ReceiptOut(BaseModel):
     answered: int
     questions: int
     number: str
+    pages: PagesState
 
 
 class ResultLineOut(BaseModel):

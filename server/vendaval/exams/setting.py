@@ -193,4 +193,13 @@ def set_test(group: Group, wanted: SetTestIn, by: User) -> Assignment:
         directions=wanted.directions,
         materials=wanted.materials,
     )
-    return give(test, group, by, opens=wanted.opens, due=wanted.due, closes=wanted.closes)
+    return give(
+        test,
+        group,
+        by,
+        opens=wanted.opens,
+        due=wanted.due,
+        closes=wanted.closes,
+        pages=wanted.pages,
+        pages_minutes=wanted.pages_minutes,
+    )

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from vendaval.delivery.schemas import PlaceOut, QuestionOut
 from vendaval.work.schemas import Strict
+from vendaval_core.assessment.paper import MOST_MINUTES, USUAL_MINUTES, PagesWanted
 
 from .kept import CompositionData, Name, RulesData, Text
 from .schemas import LineOut
@@ -83,6 +84,8 @@ class SetTestIn(Strict):
     opens: datetime | None = None
     due: datetime | None = None
     closes: datetime | None = None
+    pages: PagesWanted = PagesWanted.NONE
+    pages_minutes: Annotated[int, Field(ge=1, le=MOST_MINUTES)] = USUAL_MINUTES
 
 
 class TestCheckOut(BaseModel):

@@ -71,7 +71,7 @@ def settle(attempt: Attempt, now: datetime) -> None:
                 _take(attempt, question, answer, handed_in, now, changes)
             if shown.closed_at is None:
                 close(shown, Closing.ANSWERED if shown.tried else Closing.WITHDRAWN, now)
-            points.append(points_at(attempt, place, question))
+            points.append(points_at(attempt, place, question, answer))
     attempt.total = TotalData.of_core(total_of(points, late_off(rules, attempt.due, handed_in)))
     attempt.marked = True
     if not attempt.total.waiting and attempt.out_at is None:
@@ -115,13 +115,22 @@ def _take(
     close(question.presentation, Closing.ANSWERED, now)
 
 
-def points_at(attempt: Attempt, place: PlaceData, question: OpenQuestion) -> QuestionPoints:
+def points_at(
+    attempt: Attempt, place: PlaceData, question: OpenQuestion, answer: AnswerSoFar
+) -> QuestionPoints:
     """Points of one question of an attempt, by the marks that count."""
     rules = attempt.rules.core()
     wrong = Fraction(0)
     if rules.off_wrong and question.tries:
         wrong = wrong_choices(question.version, question.tries[-1].response)
-    return question_points(place.points, place.section, question.state, rules, wrong)
+    return question_points(
+        place.points,
+        place.section,
+        question.state,
+        rules,
+        wrong,
+        on_paper=answer.data.on_paper,
+    )
 
 
 def let_out(attempt: Attempt, now: datetime) -> None:

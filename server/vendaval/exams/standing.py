@@ -16,7 +16,7 @@ from vendaval_core.assessment.attempt import Attempt as CoreAttempt
 from vendaval_core.assessment.attempt import may_be_marked, settled
 
 from .kept import StandingData
-from .models import Attempt
+from .models import AnswerSoFar, Attempt
 from .settling import due_attempts, held_of, let_out, settle, unmarked_of
 
 STORED = ("standing", "handed_in_at", "loaded_at", "receipt")
@@ -27,6 +27,22 @@ LOADED = (
     "run",
     "test__mirror_of",
     "assignment__test",
+)
+SAVED_TO = (
+    "number",
+    "counter",
+    "data",
+    "seconds",
+    "saved_at",
+    "late",
+    "attempt__version",
+    "attempt__rules",
+    "attempt__places",
+    "attempt__standing",
+    "attempt__handed_in_at",
+    "attempt__loaded_at",
+    "attempt__receipt",
+    "attempt__marked",
 )
 LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"
 
@@ -41,6 +57,25 @@ def own_attempt(person: User, course: str, attempt_id: int, operation: str) -> A
     found.enrolment.person = person
     found.run.enrolment, found.run.attempt = found.enrolment, found
     settle_now(found, clock.now())
+    return found
+
+
+def own_answer(
+    person: User, course: str, attempt_id: int, number: int, operation: str
+) -> AnswerSoFar:
+    """What stands at a place of a learner's own attempt, with the attempt as it stands now; or
+    NotFound. One query as long as the attempt goes on: it is asked at every change."""
+    rows = AnswerSoFar.objects.select_related("attempt").only(*SAVED_TO)
+    found = rows.filter(
+        own(person, course, "attempt__enrolment__"), attempt_id=attempt_id, number=number
+    ).first()
+    if found is None:
+        own_attempt(person, course, attempt_id, operation)
+        raise NotFound("There is no such question in this attempt.")
+    require(operation, person.roles, Relation.OWN)
+    now, core = clock.now(), found.attempt.core()
+    if settled(core, now) != core or core.handed_in is not None:
+        found.attempt = own_attempt(person, course, attempt_id, operation)
     return found
 
 

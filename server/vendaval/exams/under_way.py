@@ -11,6 +11,7 @@ from vendaval.shared.markdown import to_html
 from vendaval.work.replies import presented
 from vendaval_core.assessment.attempt import Attempt as CoreAttempt
 from vendaval_core.assessment.attempt import refusal, seconds_left
+from vendaval_core.assessment.paper import pages_state
 from vendaval_core.assessment.points import shown
 from vendaval_core.assessment.rules import ClockKind
 from vendaval_core.items.versions import Version
@@ -62,6 +63,7 @@ def attempt_out(attempt: Attempt) -> AttemptOut:
         position=core.position,
         left=left_out(core, now),
         warn_at=[] if limit is None else sorted({round(limit / 10), 60}, reverse=True),
+        pages=attempt.paper.wanted,
         handed_in=core.handed_in is not None,
         server_now=now,
     )
@@ -166,6 +168,7 @@ def receipt(attempt: Attempt) -> ReceiptOut | None:
         answered=sum(one.data.answered or one.presentation_id is None for one in answers),
         questions=len(attempt.places),
         number=attempt.receipt,
+        pages=pages_state(attempt.paper.core(), attempt.handed_in_at, clock.now()),
     )
 
 

@@ -63,6 +63,8 @@ READS = (
     "get_receipt",
     "get_results",
     "get_result_question",
+    "get_paper",
+    "get_page",
 )
 WRITES = (
     "open_study",
@@ -89,6 +91,11 @@ WRITES = (
     "move_on_attempt",
     "save_answer",
     "hand_in_attempt",
+    "make_phone_link",
+    "add_pages",
+    "change_page",
+    "remove_page",
+    "all_pages_in",
 )
 RULES: Mapping[str, Rule] = {
     **dict.fromkeys(READS + WRITES, OWN_WORK),
@@ -124,6 +131,10 @@ RULES: Mapping[str, Rule] = {
             "preview_family",
             "check_test",
             "set_test",
+            "get_sitting",
+            "tick_sheets_shown",
+            "close_pages",
+            "get_learner_page",
         ),
         OF_GROUP,
     ),

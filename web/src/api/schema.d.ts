@@ -835,6 +835,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/tests/{assignment_id}/sitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Sitting
+         * @description Who sits a test of a group, and where they are.
+         */
+        get: operations["get_sitting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/shown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tick Shown
+         * @description A learner's sheets were shown to the camera.
+         */
+        post: operations["tick_sheets_shown"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/close-pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close Pages
+         * @description No more pages are taken from a learner.
+         */
+        post: operations["close_pages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/pages/{page_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Learner Page
+         * @description A page of a learner's, JPEG.
+         */
+        get: operations["get_learner_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phone/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Phone
+         * @description What a phone that followed a good link shows.
+         */
+        get: operations["get_phone"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/phone/{token}/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Phone Pages
+         * @description Add the pages of a file from a phone.
+         */
+        post: operations["add_phone_pages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendar": {
         parameters: {
             query?: never;
@@ -1765,6 +1885,127 @@ export interface paths {
         };
         /** Get Result Question */
         get: operations["get_result_question"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/paper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Paper
+         * @description Pages of an attempt, and whether more are taken.
+         */
+        get: operations["get_paper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/paper/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Phone Link
+         * @description A link for a phone, good for a quarter of an hour; the one before is good no more.
+         */
+        post: operations["make_phone_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/paper/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Pages
+         * @description Add the pages of a file: JPEG, PNG, HEIC or PDF.
+         */
+        post: operations["add_pages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/paper/pages/{page_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove Page */
+        delete: operations["remove_page"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Page
+         * @description Turn a page, move it, or say which questions it answers.
+         */
+        patch: operations["change_page"];
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/paper/all-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * All In
+         * @description Nothing more comes.
+         */
+        post: operations["all_pages_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/attempts/{attempt_id}/paper/pages/{page_id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page
+         * @description A page's picture, JPEG.
+         */
+        get: operations["get_page"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3469,6 +3710,12 @@ export interface components {
          */
         Navigation: "nonlinear" | "linear";
         /**
+         * PagesWanted
+         * @description Whether a learner may or must add pages after handing in.
+         * @enum {string}
+         */
+        PagesWanted: "none" | "may" | "must";
+        /**
          * RulesData
          * @description The rules of a test; see the core's `Rules`.
          */
@@ -3528,6 +3775,7 @@ export interface components {
              * Tools
              * @default [
              *       "aloud",
+             *       "marker",
              *       "notes",
              *       "strike_out",
              *       "working"
@@ -3596,6 +3844,13 @@ export interface components {
             due?: string | null;
             /** Closes */
             closes?: string | null;
+            /** @default none */
+            pages: components["schemas"]["PagesWanted"];
+            /**
+             * Pages Minutes
+             * @default 20
+             */
+            pages_minutes: number;
         };
         /**
          * SubmissionMode
@@ -3698,6 +3953,120 @@ export interface components {
             points: string;
             /** Minutes */
             minutes: number;
+        };
+        /**
+         * Came
+         * @description How a page got here.
+         * @enum {string}
+         */
+        Came: "phone" | "camera" | "file";
+        /**
+         * PageOut
+         * @description A page. `version` changes with its picture; `questions`: numbers of those it answers.
+         */
+        PageOut: {
+            /** Id */
+            id: number;
+            /** Place */
+            place: number;
+            /** Questions */
+            questions: number[];
+            came: components["schemas"]["Came"];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Version */
+            version: string;
+        };
+        /**
+         * PagesState
+         * @description Where the pages of an attempt stand.
+         * @enum {string}
+         */
+        PagesState: "not_wanted" | "before" | "open" | "all_in" | "over";
+        /**
+         * SitterOut
+         * @description A learner at a test. `state`: in one word; `sheets`: numbers said to be on paper.
+         */
+        SitterOut: {
+            /** Learner */
+            learner: number;
+            /** Name */
+            name: string;
+            /** Attempt */
+            attempt: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_begun" | "working" | "away" | "handed_in" | "pages_in";
+            /** Number */
+            number: string;
+            /** Handed In */
+            handed_in: string | null;
+            /** On Paper */
+            on_paper: number;
+            /** Sheets */
+            sheets: number[];
+            /** Pages */
+            pages: components["schemas"]["PageOut"][];
+            pages_state: components["schemas"]["PagesState"];
+            /** Until */
+            until: string | null;
+            /** Shown At */
+            shown_at: string | null;
+            /** Shown By */
+            shown_by: string;
+        };
+        /**
+         * SittingOut
+         * @description Who sits a test, by name.
+         */
+        SittingOut: {
+            /** Group */
+            group: string;
+            /** Test */
+            test: string;
+            wanted: components["schemas"]["PagesWanted"];
+            /** Learners */
+            learners: components["schemas"]["SitterOut"][];
+            /**
+             * Server Now
+             * Format: date-time
+             */
+            server_now: string;
+        };
+        /**
+         * ShownIn
+         * @description Whether the sheets were shown.
+         */
+        ShownIn: {
+            /** Shown */
+            shown: boolean;
+        };
+        /**
+         * PhoneOut
+         * @description What a phone shows: whose test it is for, and how many pages are in.
+         */
+        PhoneOut: {
+            /** Test */
+            test: string;
+            /** Learner */
+            learner: string;
+            /** Pages */
+            pages: number;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /**
+             * Most
+             * @default 20
+             */
+            most: number;
         };
         /**
          * CalendarOut
@@ -4761,6 +5130,7 @@ export interface components {
             left: number | null;
             /** Warn At */
             warn_at: number[];
+            pages: components["schemas"]["PagesWanted"];
             /** Handed In */
             handed_in: boolean;
             /**
@@ -4859,6 +5229,8 @@ export interface components {
              * @default false
              */
             on_paper: boolean;
+            /** Sheet */
+            sheet?: number | null;
         };
         /**
          * ClockOut
@@ -4951,6 +5323,7 @@ export interface components {
             questions: number;
             /** Number */
             number: string;
+            pages: components["schemas"]["PagesState"];
         };
         /**
          * ResultLineOut
@@ -5016,6 +5389,73 @@ export interface components {
             line: components["schemas"]["ResultLineOut"];
             question: components["schemas"]["QuestionOut"];
             working: components["schemas"]["WorkingAreaOut"] | null;
+        };
+        /**
+         * PaperOut
+         * @description The pages of an attempt. `until`: they are taken no longer than that.
+         */
+        PaperOut: {
+            wanted: components["schemas"]["PagesWanted"];
+            state: components["schemas"]["PagesState"];
+            /** Until */
+            until: string | null;
+            /** Test */
+            test: string;
+            /** Questions */
+            questions: components["schemas"]["PaperQuestionOut"][];
+            /** Pages */
+            pages: components["schemas"]["PageOut"][];
+            /**
+             * Most
+             * @default 20
+             */
+            most: number;
+            /**
+             * Server Now
+             * Format: date-time
+             */
+            server_now: string;
+        };
+        /**
+         * PaperQuestionOut
+         * @description A question of the attempt; `sheet`: the sheet that the learner said it is on.
+         */
+        PaperQuestionOut: {
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            /** On Paper */
+            on_paper: boolean;
+            /** Sheet */
+            sheet: number | null;
+        };
+        /**
+         * PhoneLinkOut
+         * @description A link for a phone: its path here, good `until` then, and as a QR code in SVG.
+         */
+        PhoneLinkOut: {
+            /** Path */
+            path: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Qr */
+            qr: string;
+        };
+        /**
+         * PageIn
+         * @description Change a page: turned clockwise by quarters, moved to a place, for these questions.
+         */
+        PageIn: {
+            /** Turn */
+            turn?: number | null;
+            /** Place */
+            place?: number | null;
+            /** Questions */
+            questions?: number[] | null;
         };
         /** RehearsalOut */
         RehearsalOut: {
@@ -6229,6 +6669,157 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TestCheckOut"];
+                };
+            };
+        };
+    };
+    get_sitting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    tick_sheets_shown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShownIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    close_pages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    get_learner_page: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                attempt_id: number;
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_phone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhoneOut"];
+                };
+            };
+        };
+    };
+    add_phone_pages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhoneOut"];
                 };
             };
         };
@@ -7454,6 +8045,183 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ResultQuestionOut"];
                 };
+            };
+        };
+    };
+    get_paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperOut"];
+                };
+            };
+        };
+    };
+    make_phone_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhoneLinkOut"];
+                };
+            };
+        };
+    };
+    add_pages: {
+        parameters: {
+            query?: {
+                came?: "phone" | "camera" | "file";
+            };
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperOut"];
+                };
+            };
+        };
+    };
+    remove_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperOut"];
+                };
+            };
+        };
+    };
+    change_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PageIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperOut"];
+                };
+            };
+        };
+    };
+    all_pages_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperOut"];
+                };
+            };
+        };
+    };
+    get_page: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

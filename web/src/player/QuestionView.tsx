@@ -1,3 +1,4 @@
+import type { Ref } from 'react'
 import type { Question } from '../api/client'
 import { Html } from '../ui/Html'
 import type { Draft } from './draft'
@@ -15,6 +16,8 @@ interface Props {
   question: Askable
   responses: Draft['responses']
   onChange: (part: string, value: string) => void
+  /** What holds the text of the question, without its parts. */
+  textRef?: Ref<HTMLDivElement>
   fieldRef?: (node: HTMLInputElement | null) => void
   /** Striking out choices of a part, where it is allowed. */
   strikeFor?: (part: string) => Strike
@@ -23,22 +26,31 @@ interface Props {
 const FIELDS = ['text_entry', 'table_entry']
 
 /** A question: what several share, its prompt, figure and sound, and one component per part. */
-export function QuestionView({ question, responses, onChange, fieldRef, strikeFor }: Props) {
+export function QuestionView({
+  question,
+  responses,
+  onChange,
+  textRef,
+  fieldRef,
+  strikeFor,
+}: Props) {
   const states = new Map(question.states.map((state) => [state.id, state]))
   const firstOpenField = question.parts.find(
     (part) => FIELDS.includes(part.kind) && states.get(part.id)?.state === 'open',
   )
   return (
     <>
-      {question.stimulus_html && (
-        <aside
-          aria-label="Given for this question"
-          className="mb-5 max-w-[42rem] border-l-4 border-sun pl-4"
-        >
-          <Html html={question.stimulus_html} className="prose-study" />
-        </aside>
-      )}
-      <Html html={question.prompt_html} className="prose-question" />
+      <div ref={textRef}>
+        {question.stimulus_html && (
+          <aside
+            aria-label="Given for this question"
+            className="mb-5 max-w-[42rem] border-l-4 border-sun pl-4"
+          >
+            <Html html={question.stimulus_html} className="prose-study" />
+          </aside>
+        )}
+        <Html html={question.prompt_html} className="prose-question" />
+      </div>
       {question.figure && <Figure figure={question.figure} className="mt-4 max-w-[28rem]" />}
       {question.sound && <Sound sound={question.sound} />}
       <div className="flex flex-wrap gap-x-8">

@@ -1,4 +1,4 @@
-import type { ButtonHTMLAttributes, ReactNode } from 'react'
+import type { ComponentProps, ReactNode } from 'react'
 
 type Kind = 'strong' | 'plain' | 'quiet'
 
@@ -11,7 +11,7 @@ const KINDS: Record<Kind, string> = {
 export const buttonClass = (kind: Kind) =>
   `inline-flex items-center justify-center gap-2 rounded-lg font-semibold min-h-10 text-center disabled:opacity-55 ${KINDS[kind]}`
 
-interface Props extends ButtonHTMLAttributes<HTMLButtonElement> {
+interface Props extends ComponentProps<'button'> {
   kind?: Kind
   hint?: string
   children: ReactNode

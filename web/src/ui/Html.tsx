@@ -2,11 +2,24 @@ import { useEffect, useRef } from 'react'
 
 let katex: Promise<typeof import('katex')> | undefined
 
+function loadKatex() {
+  katex ??= Promise.all([import('katex'), import('katex/dist/katex.min.css')]).then(([lib]) => lib)
+  return katex
+}
+
+const USUAL_FONTS = /^"?KaTeX_(Main|Math|Size1|Size2)/
+
+/** What sets mathematics, with its usual fonts, so that showing some asks for nothing. */
+export async function loadMath() {
+  await loadKatex()
+  const usual = [...document.fonts].filter((font) => USUAL_FONTS.test(font.family))
+  await Promise.all(usual.map((font) => font.load()))
+}
+
 async function typeset(root: HTMLElement) {
   const nodes = [...root.querySelectorAll<HTMLElement>('.math:not([data-set])')]
   if (nodes.length === 0) return
-  katex ??= Promise.all([import('katex'), import('katex/dist/katex.min.css')]).then(([lib]) => lib)
-  const { render } = await katex
+  const { render } = await loadKatex()
   for (const node of nodes) {
     const tex = node.textContent ?? ''
     node.dataset.set = 'yes'

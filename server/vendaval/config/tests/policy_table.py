@@ -1,7 +1,9 @@
 """Who may do what, as it should be: operation by operation."""
 
-# A calendar is opened by an address that nobody can guess.
-OPEN = {"get_session", "health", "list_outbox", "get_calendar"}
+# A calendar is opened by an address that nobody can guess, pages are sent by one.
+OPEN = {"get_session", "health", "list_outbox", "get_calendar", "get_phone", "add_phone_pages"}
+# What whoever has its address may change, signed in or not.
+BY_ADDRESS = {"add_phone_pages"}
 TOKEN_ONLY = {"sign_in", "sign_in_demo"}
 # What concerns nobody but whoever asks, or is opened by a code.
 SIGNED_IN = {
@@ -86,6 +88,13 @@ OWN = {
     "get_receipt": 200,
     "get_results": 200,
     "get_result_question": 200,
+    "get_paper": 200,
+    "get_page": 200,
+    "make_phone_link": 200,
+    "add_pages": 422,
+    "change_page": 200,
+    "remove_page": 200,
+    "all_pages_in": 200,
 }
 # Who else may, by what they are to Ana: the tutor of her group, her guardian, a classmate whom she
 # asked, an author of the course. Everybody not named gets 404.
@@ -113,6 +122,10 @@ RELATED: dict[str, set[str]] = {
     "preview_family": {"tutor"},
     "check_test": {"tutor"},
     "set_test": {"tutor"},
+    "get_sitting": {"tutor"},
+    "tick_sheets_shown": {"tutor"},
+    "close_pages": {"tutor"},
+    "get_learner_page": {"tutor"},
     "remove_member": {"tutor"},
 }
 BODIES = {
@@ -146,6 +159,7 @@ BODIES = {
         }
         for name in ("check_test", "set_test")
     },
+    "tick_sheets_shown": {"shown": True},
     "sign_attempt": {"interval": 1},
     "leave_attempt": {"interval": 1},
     "hand_in_attempt": {"interval": 1},

@@ -12,6 +12,7 @@ from vendaval.bank.models import Course
 from vendaval.config.api import api
 from vendaval.exams.composing import give, make_test
 from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.models import Page, PageImage
 from vendaval.groups.actions import enrol, join_group, leave_course, put_in_charge
 from vendaval.groups.models import Group, GroupMember
 from vendaval.groups.queries import relations_to
@@ -29,8 +30,9 @@ from vendaval.work.tests.builders import (
     with_role,
     wrong,
 )
+from vendaval_core.assessment.paper import PagesWanted
 
-from .policy_table import BODIES, OPEN, OWN, QUERIES, RELATED, SIGNED_IN, TOKEN_ONLY
+from .policy_table import BODIES, BY_ADDRESS, OPEN, OWN, QUERIES, RELATED, SIGNED_IN, TOKEN_ONLY
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,8 +79,14 @@ class PolicyTests(TestCase):
         test = make_test(
             self.course, "Tides", CompositionData(sections=sections), RulesData(), None
         )
-        self.ref = f"given-{give(test, self.group, None).pk}"
+        self.assignment = give(test, self.group, None, pages=PagesWanted.MAY)
+        self.ref = f"given-{self.assignment.pk}"
         self.attempt = self.post(f"/tests/{self.ref}/start")["id"]
+        page = Page.objects.create(
+            attempt_id=self.attempt, place=1, questions=[], came="file", at=clock.now()
+        )
+        PageImage.objects.create(page=page, full=b"", small=b"")
+        self.page = page.pk
 
     def relate(self) -> dict[str, User]:
         """Everybody who is something to Ana, by what they are."""
@@ -120,6 +128,9 @@ class PolicyTests(TestCase):
                     "{link_id}": 1,
                     "{ref}": self.ref,
                     "{attempt_id}": self.attempt,
+                    "{assignment_id}": self.assignment.pk,
+                    "{page_id}": self.page,
+                    "{token}": "no-such-token",
                     "{number}": 1,
                     "{family}": "distance-run",
                     "{resource_id}": 999,
@@ -246,7 +257,7 @@ class PolicyTests(TestCase):
         strict = Client(enforce_csrf_checks=True)
         strict.force_login(self.ana)
         for operation in self.operations():
-            if operation.method != "get":
+            if operation.method != "get" and operation.name not in BY_ADDRESS:
                 self.assertEqual(self.ask(strict, operation), 403, operation.name)
 
     def test_relations_come_and_go_with_their_dates(self) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import signal
 import socket
 import subprocess
 import sys
@@ -24,27 +25,60 @@ def free_port() -> int:
         return int(probe.getsockname()[1])
 
 
+class Server:
+    """gunicorn with the settings of the demo; it can be killed and started again on its port."""
+
+    def __init__(self, database: Path) -> None:
+        self.port = free_port()
+        self._environment = os.environ | {
+            "DJANGO_SETTINGS_MODULE": "vendaval.config.settings.dev",
+            "VENDAVAL_DATABASE": str(database),
+        }
+        self._process = self._started()
+
+    def _started(self) -> subprocess.Popen[bytes]:
+        gunicorn = Path(sys.executable).parent / "gunicorn"
+        process = subprocess.Popen(  # noqa: S603 - our own server
+            [str(gunicorn), "--bind", f"127.0.0.1:{self.port}", "--log-level", "critical"],
+            cwd=settings.ROOT,
+            env=self._environment,
+            stderr=subprocess.DEVNULL,
+            start_new_session=True,
+        )
+        _wait(self.port)
+        return process
+
+    @property
+    def pid(self) -> int:
+        """Of the process that the others belong to."""
+        return self._process.pid
+
+    def kill(self) -> None:
+        """All its processes at once, in the middle of whatever they do; then start it again."""
+        os.killpg(self.pid, signal.SIGKILL)
+        self._process.wait(30)
+        self._process = self._started()
+
+    def kill_workers(self) -> None:
+        """All processes that serve at once; the one they belong to makes new ones."""
+        children = Path(f"/proc/{self.pid}/task/{self.pid}/children").read_text().split()
+        for child in children:
+            os.kill(int(child), signal.SIGKILL)
+
+    def stop(self) -> None:
+        """Let it end what it does."""
+        self._process.terminate()
+        self._process.wait(30)
+
+
 @contextmanager
-def served(database: Path) -> Iterator[tuple[int, int]]:
-    """Port and process id of gunicorn, with the settings of the demo."""
-    port = free_port()
-    environment = os.environ | {
-        "DJANGO_SETTINGS_MODULE": "vendaval.config.settings.dev",
-        "VENDAVAL_DATABASE": str(database),
-    }
-    gunicorn = Path(sys.executable).parent / "gunicorn"
-    process = subprocess.Popen(  # noqa: S603 - our own server
-        [str(gunicorn), "--bind", f"127.0.0.1:{port}", "--log-level", "critical"],
-        cwd=settings.ROOT,
-        env=environment,
-        stderr=subprocess.DEVNULL,
-    )
+def served(database: Path) -> Iterator[Server]:
+    """The application, as long as it is needed."""
+    server = Server(database)
     try:
-        _wait(port)
-        yield port, process.pid
+        yield server
     finally:
-        process.terminate()
-        process.wait(30)
+        server.stop()
 
 
 def _wait(port: int) -> None:

@@ -1,11 +1,12 @@
 import { useMutation, useQuery } from '@tanstack/react-query'
-import { useEffect } from 'react'
+import { useEffect, useState } from 'react'
 import { Navigate, useParams } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
 import { Missing } from '../../ui/Missing'
 import { Failed, Loaded, Loading } from '../../ui/states'
 import { ExamScreen } from './ExamScreen'
 import { type Attempt, attemptCalls, attemptQuery } from './queries'
+import { loadAll } from './tools/loading'
 
 /** An attempt under way: loaded whole, then entered, which is when its clock starts. */
 export default function ExamPage() {
@@ -26,7 +27,13 @@ function Known({ id }: { id: number }) {
 function Entered({ attempt }: { attempt: Attempt }) {
   const course = useCourse()
   const to = useTo()
-  const enter = useMutation({ mutationFn: () => attemptCalls(course, attempt.id).enter() })
+  const [share, setShare] = useState(0)
+  const enter = useMutation({
+    mutationFn: async () => {
+      await loadAll(attempt, setShare)
+      return await attemptCalls(course, attempt.id).enter()
+    },
+  })
   const { mutate } = enter
   useEffect(() => {
     if (!attempt.handed_in) mutate()
@@ -34,6 +41,12 @@ function Entered({ attempt }: { attempt: Attempt }) {
   if (attempt.handed_in || enter.data?.handed_in)
     return <Navigate to={to(`/tests/attempts/${attempt.id}/receipt`)} replace />
   if (enter.error) return <Failed error={enter.error} retry={() => mutate()} />
-  if (!enter.data) return <Loading what="your place" />
+  if (!enter.data)
+    return (
+      <div className="mx-auto grid max-w-md gap-3 px-5 py-16">
+        <Loading what="the test; the clock starts when all of it is here" />
+        <progress className="w-full accent-gust" aria-label="Loaded" value={share} max={1} />
+      </div>
+    )
   return <ExamScreen attempt={attempt} entered={enter.data} />
 }

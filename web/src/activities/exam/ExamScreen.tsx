@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react'
+import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useTo } from '../../account/course'
 import type { Question } from '../../api/client'
@@ -7,12 +7,14 @@ import { Sheet } from '../../ui/Sheet'
 import { useTitle } from '../../ui/useTitle'
 import { CheckView } from './CheckView'
 import { ExamStage } from './ExamStage'
-import type { Opened } from './ExamStrip'
+import type { Opened, Shown } from './ExamStrip'
 import { ExamTop } from './ExamTop'
 import { Leaving } from './Leaving'
 import { OverNote } from './OverNote'
 import { PlaceList } from './PlaceList'
 import type { Attempt, Clock } from './queries'
+import { Instrument } from './tools/Instrument'
+import { loadCalculator } from './tools/loading'
 import { useAttempt } from './useAttempt'
 import { useLeft } from './useLeft'
 
@@ -26,6 +28,10 @@ const KEYS: [string, string][] = [
   ['N', 'Note'],
   ['S', 'Strike out choices'],
   ['A', 'Working area'],
+  ['M', 'Marker on the text'],
+  ['K', 'Calculator'],
+  ['R', 'Ruler'],
+  ['P', 'Protractor'],
   ['O', 'Read aloud, and stop'],
   ['U', 'Undo'],
   ['I', 'Do again what was undone'],
@@ -36,6 +42,9 @@ const KEYS: [string, string][] = [
   ['L', 'Leave'],
   ['?', 'This sheet'],
 ]
+
+const Calculator = lazy(loadCalculator)
+const NOTHING_LIES: Shown = { calculator: false, ruler: false, protractor: false }
 
 /** One attempt: bar on top, questions at the left, the one worked on, tools at the bottom. */
 export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; entered: Clock }) {
@@ -48,6 +57,8 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
   const [checking, setChecking] = useState(false)
   const [open, setOpen] = useState<Opened | null>(null)
   const [sent, setSent] = useState<Record<number, Question>>({})
+  const [shown, setShown] = useState(NOTHING_LIES)
+  const show = (what: keyof Shown) => setShown((now) => ({ ...now, [what]: !now[what] }))
   const left = useLeft(going.clock)
   const ended = useRef(false)
   useTitle(`${attempt.title}, question ${at}`)
@@ -100,7 +111,7 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
     />
   )
   return (
-    <div className="flex min-h-dvh flex-col">
+    <div className="relative flex min-h-dvh flex-col">
       <ExamTop
         attempt={attempt}
         left={left}
@@ -137,9 +148,21 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
             onMoveOn={linear || timedSections ? moveOn : undefined}
             onCheck={() => setChecking(true)}
             onOpen={setOpen}
+            shown={shown}
+            onShow={show}
           />
         )}
       </div>
+      {shown.ruler && <Instrument kind="ruler" onClose={() => show('ruler')} />}
+      {shown.protractor && <Instrument kind="protractor" onClose={() => show('protractor')} />}
+      {shown.calculator && (
+        <Suspense fallback={null}>
+          <Calculator
+            kind={attempt.tools.includes('scientific') ? 'scientific' : 'basic'}
+            onClose={() => show('calculator')}
+          />
+        </Suspense>
+      )}
       <KeySheet open={open === 'keys'} onOpenChange={() => setOpen(null)} keys={KEYS} />
       <Sheet open={open === 'list'} onOpenChange={() => setOpen(null)} title="Questions">
         <div className="mt-4">{list}</div>

@@ -8,11 +8,14 @@ import { WorkingArea } from '../../player/WorkingArea'
 import { Labelled, TextArea } from '../../ui/Field'
 import { Html } from '../../ui/Html'
 import { useKeys } from '../../ui/useKeys'
-import { ExamStrip, type Opened } from './ExamStrip'
+import { ExamStrip, LYING, type Opened, type Shown } from './ExamStrip'
 import { MoreBelow } from './MoreBelow'
 import { MoveOn } from './MoveOn'
 import type { Attempt, Place, SoFar } from './queries'
 import { SendOne } from './SendOne'
+import { Marker } from './tools/Marker'
+import type { MarkedText } from './tools/marks'
+import { useAnswer } from './useAnswer'
 import type { Going } from './useAttempt'
 import { useTimeInView } from './useTimeInView'
 
@@ -26,17 +29,18 @@ interface Props {
   onMoveOn?: () => Promise<void>
   onCheck: () => void
   onOpen: (what: Opened) => void
+  shown: Shown
+  onShow: (what: keyof Shown) => void
 }
 
-type Responses = Record<string, string>
+const NO_MARKS: MarkedText[] = []
 
 /** The question being worked on in a test. */
 export function ExamStage(props: Props) {
-  const { attempt, place, going, onSent, onGo, onMoveOn, onCheck, onOpen } = props
+  const { attempt, place, going, onSent, onGo, onMoveOn, onCheck, onOpen, shown, onShow } = props
   const { question, number } = place
   const held = going.held[number]
   const data: SoFar = held?.data ?? place.data
-  const responses: Responses = data.responses ?? {}
   const canChange = place.can_change && !question.closed && going.over === null
   const field = useRef<HTMLInputElement | null>(null)
   const heading = useRef<HTMLHeadingElement>(null)
@@ -47,8 +51,9 @@ export function ExamStage(props: Props) {
   const [working, setWorking] = useState(
     Boolean(data.working?.lines || data.working?.strokes?.length),
   )
+  const [marking, setMarking] = useState(false)
+  const text = useRef<HTMLDivElement>(null)
   const [onward, setOnward] = useState(false)
-  const undone = useRef<{ back: Responses[]; on: Responses[] }>({ back: [], on: [] })
   const has = (tool: Schemas['Tool']) => attempt.tools.includes(tool)
   const linear = attempt.navigation === 'linear'
   const index = attempt.places.findIndex((one) => one.number === number)
@@ -62,28 +67,7 @@ export function ExamStage(props: Props) {
   }, [])
 
   const change = (next: Partial<SoFar>) => canChange && going.change(number, next)
-  const answer = (next: Responses) => {
-    undone.current = { back: [...undone.current.back.slice(-40), responses], on: [] }
-    change({ responses: next })
-  }
-  const step = (from: 'back' | 'on', to: 'back' | 'on') => {
-    const taken = undone.current[from].at(-1)
-    if (!taken) return
-    undone.current = {
-      ...undone.current,
-      [from]: undone.current[from].slice(0, -1),
-      [to]: [...undone.current[to], responses],
-    }
-    change({ responses: taken })
-  }
-  const clear = () => answer({})
-  const strike = (part: string, choice: string) => {
-    const struck = data.struck?.[part] ?? []
-    const next = struck.includes(choice)
-      ? struck.filter((one) => one !== choice)
-      : [...struck, choice]
-    change({ struck: { ...data.struck, [part]: next } })
-  }
+  const { responses, answer, clear, undo, redo, canUndo, canRedo, strike } = useAnswer(data, change)
   const only = question.parts.length === 1 ? question.parts[0] : undefined
   const choices = only && 'choices' in only ? only.choices : []
   const choose = only && 'choices' in only ? only.choose : 1
@@ -117,9 +101,16 @@ export function ExamStage(props: Props) {
     n: has('notes') ? () => setNoting(!noting) : undefined,
     s: has('strike_out') ? () => setStriking(!striking) : undefined,
     a: has('working') ? () => setWorking(!working) : undefined,
+    m: has('marker') && canChange ? () => setMarking(!marking) : undefined,
+    ...Object.fromEntries(
+      LYING.map(({ what, hint, needs }) => [
+        hint.toLowerCase(),
+        needs.some(has) ? () => onShow(what) : undefined,
+      ]),
+    ),
     o: has('aloud') ? readAloud : undefined,
-    u: () => step('back', 'on'),
-    i: () => step('on', 'back'),
+    u: undo,
+    i: redo,
     x: canChange ? clear : undefined,
     v: () => onOpen('list'),
     c: onCheck,
@@ -140,6 +131,14 @@ export function ExamStage(props: Props) {
             className="prose-study mb-4 max-w-[42rem] text-ink-2"
           />
         )}
+        {has('marker') && (
+          <Marker
+            text={text}
+            on={marking}
+            marked={data.marked ?? NO_MARKS}
+            onChange={(marked) => change({ marked })}
+          />
+        )}
         <form
           onSubmit={(event) => {
             event.preventDefault()
@@ -155,6 +154,7 @@ export function ExamStage(props: Props) {
               question={question}
               responses={responses}
               onChange={(part, value) => answer({ ...responses, [part]: value })}
+              textRef={text}
               fieldRef={(node) => {
                 field.current = node
               }}
@@ -200,16 +200,20 @@ export function ExamStage(props: Props) {
         striking={striking}
         noting={noting}
         working={working}
+        marking={marking}
+        shown={shown}
+        onMark={() => setMarking(!marking)}
+        onShow={onShow}
         aloud={aloud}
-        canUndo={undone.current.back.length > 0}
-        canRedo={undone.current.on.length > 0}
+        canUndo={canUndo}
+        canRedo={canRedo}
         onFlag={() => change({ flagged: !data.flagged })}
         onStrike={() => setStriking(!striking)}
         onNote={() => setNoting(!noting)}
         onWorking={() => setWorking(!working)}
         onAloud={readAloud}
-        onUndo={() => step('back', 'on')}
-        onRedo={() => step('on', 'back')}
+        onUndo={undo}
+        onRedo={redo}
         onClear={clear}
         onOpen={onOpen}
         onBack={back}

@@ -9,6 +9,13 @@ import type { SoFar } from './queries'
 /** What a test opens over its question. */
 export type Opened = 'keys' | 'list' | 'leaving'
 
+/** Which tools lie on the page. */
+export interface Shown {
+  calculator: boolean
+  ruler: boolean
+  protractor: boolean
+}
+
 interface Props {
   has: (tool: Schemas['Tool']) => boolean
   data: SoFar
@@ -16,6 +23,8 @@ interface Props {
   striking: boolean
   noting: boolean
   working: boolean
+  marking: boolean
+  shown: Shown
   aloud: ReturnType<typeof useAloud>
   canUndo: boolean
   canRedo: boolean
@@ -23,6 +32,8 @@ interface Props {
   onStrike: () => void
   onNote: () => void
   onWorking: () => void
+  onMark: () => void
+  onShow: (what: keyof Shown) => void
   onAloud: () => void
   onUndo: () => void
   onRedo: () => void
@@ -31,6 +42,17 @@ interface Props {
   onBack?: () => void
   forward: { label: string; act: () => void }
 }
+
+export const LYING: {
+  what: keyof Shown
+  words: string
+  hint: string
+  needs: Schemas['Tool'][]
+}[] = [
+  { what: 'calculator', words: 'Calculator', hint: 'K', needs: ['calculator', 'scientific'] },
+  { what: 'ruler', words: 'Ruler', hint: 'R', needs: ['ruler'] },
+  { what: 'protractor', words: 'Protractor', hint: 'P', needs: ['protractor'] },
+]
 
 /** Tools of a test at the bottom, each with its key, and the way back and on. */
 export function ExamStrip(props: Props) {
@@ -64,6 +86,16 @@ export function ExamStrip(props: Props) {
             Working
           </Tool>
         )}
+        {has('marker') && (
+          <Tool hint="M" on={props.marking} disabled={!canChange} onClick={props.onMark}>
+            Marker
+          </Tool>
+        )}
+        {LYING.filter(({ needs }) => needs.some(has)).map(({ what, words, hint }) => (
+          <Tool key={what} hint={hint} on={props.shown[what]} onClick={() => props.onShow(what)}>
+            {words}
+          </Tool>
+        ))}
         {has('aloud') && (
           <Tool hint="O" on={aloud.reading} onClick={props.onAloud}>
             {aloud.reading ? 'Stop reading' : 'Read aloud'}

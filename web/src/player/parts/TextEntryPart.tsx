@@ -1,9 +1,10 @@
 import { lazy, Suspense, useId, useState } from 'react'
 import { Sign } from '../../ui/Sign'
 import { AngleField } from './AngleField'
+import { loadFormula } from './loading'
 import type { PartProps } from './types'
 
-const FormulaField = lazy(() => import('./FormulaField'))
+const FormulaField = lazy(loadFormula)
 
 const NAMES = {
   number: 'Your answer',

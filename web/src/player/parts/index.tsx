@@ -6,6 +6,7 @@ import { DrawingPart } from './DrawingPart'
 import { HotspotPart } from './HotspotPart'
 import { HotTextPart } from './HotTextPart'
 import { InlineChoicePart } from './InlineChoicePart'
+import { loadOrder, loadPoints, loadSlots } from './loading'
 import { ShadingPart } from './ShadingPart'
 import { SliderPart } from './SliderPart'
 import { TablePart } from './TablePart'
@@ -13,9 +14,9 @@ import { TextEntryPart } from './TextEntryPart'
 import type { Strike } from './types'
 import { WrittenPart } from './WrittenPart'
 
-const SlotsPart = lazy(() => import('./SlotsPart'))
-const OrderPart = lazy(() => import('./OrderPart'))
-const PointsPart = lazy(() => import('./PointsPart'))
+const SlotsPart = lazy(loadSlots)
+const OrderPart = lazy(loadOrder)
+const PointsPart = lazy(loadPoints)
 
 interface Props {
   part: Part

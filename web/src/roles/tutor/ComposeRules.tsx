@@ -30,9 +30,15 @@ const TOLD = [
 const TOOLS = [
   ['working', 'working area'],
   ['notes', 'notes'],
+  ['marker', 'marker on the text'],
   ['strike_out', 'striking out choices'],
   ['aloud', 'reading aloud'],
+  ['calculator', 'calculator'],
+  ['scientific', 'scientific calculator'],
+  ['ruler', 'ruler'],
+  ['protractor', 'protractor'],
 ] as const
+const USUAL: Rules['tools'] = ['working', 'notes', 'marker', 'strike_out', 'aloud']
 const PARTS: [string, string][] = [
   ['0', 'nothing'],
   ['1/10', 'a tenth'],
@@ -46,7 +52,7 @@ const PARTS: [string, string][] = [
 export function ComposeRules({ rules, problems, onChange }: Props) {
   const set = (next: Partial<Rules>) => onChange({ ...rules, ...next })
   const told = rules.telling ?? {}
-  const tools = rules.tools ?? TOOLS.map(([key]) => key)
+  const tools = rules.tools ?? USUAL ?? []
   const pick = <K extends keyof Rules>(
     name: K,
     label: string,

@@ -4,27 +4,22 @@ from __future__ import annotations
 
 import json
 import os
-import secrets
 from pathlib import Path
-from tempfile import TemporaryDirectory
 from typing import Any
 
-from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-from django.db import connection, connections
-from django.test import Client
+from django.db import connection
 from tqdm import tqdm
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
+from vendaval.demo.load.copies import an_account, copy_of_the_demo
 from vendaval.demo.load.driving import Account
 from vendaval.demo.load.phases import answering, bare
 from vendaval.demo.load.serving import served
 from vendaval.demo.story import COURSE
-from vendaval.groups.actions import enrol
 from vendaval.levels.learning import learning_of
 from vendaval.levels.presenting import present
-from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.changes import Changes
 from vendaval.work import actions
@@ -38,17 +33,6 @@ from vendaval_core.items.versions import make_version
 MOST_LEARNERS, MOST_SECONDS = 256, 600
 THINK = (1.0, 3.0)
 LINES = 16
-
-
-def an_account(course: Course, number: int) -> tuple[User, Account]:
-    """A learner with a session, made in the copy."""
-    name = f"load-{number}-{secrets.token_hex(3)}"
-    user = User.objects.create_user(name, display_name=f"Load {number}")
-    enrol(user, course)
-    client = Client()
-    client.force_login(user)
-    session = client.cookies[settings.SESSION_COOKIE_NAME].value
-    return user, Account(session, secrets.token_hex(16))
 
 
 def an_attacker(course: Course, number: int) -> Account:
@@ -90,14 +74,7 @@ class Command(BaseCommand):
             raise CommandError(f"1 to {MOST_LEARNERS} learners, and at most as many attackers")
         if not 1 <= seconds <= MOST_SECONDS:
             raise CommandError(f"a phase takes 1 to {MOST_SECONDS} seconds")
-        if not Path(str(settings.DATABASES["default"]["NAME"])).exists():
-            raise CommandError("there is no demo database: run make demo first")
-        with TemporaryDirectory() as folder:
-            copy = Path(folder) / "copy.sqlite3"
-            with connection.cursor() as cursor:
-                cursor.execute("VACUUM INTO %s", [str(copy)])
-            connection.close()
-            connections["default"].settings_dict["NAME"] = str(copy)
+        with copy_of_the_demo() as copy:
             figures = self._phases(copy, learners, attackers, others, seconds)
         self.stdout.write(json.dumps(figures, indent=1))
 
@@ -114,7 +91,8 @@ class Command(BaseCommand):
             "learners": learners,
             "seconds": seconds,
         }
-        with served(copy) as (port, pid), tqdm(total=4, desc="Phases", disable=None) as bar:
+        with served(copy) as server, tqdm(total=4, desc="Phases", disable=None) as bar:
+            port, pid = server.port, server.pid
 
             def phase(name: str, figures: dict[str, object]) -> None:
                 found[name] = figures

@@ -1,0 +1,195 @@
+"""Endpoints of pages of paper: the learner's, a phone's, and those of whoever watches over."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Path, Query, Router
+
+from vendaval.groups.addresses import CourseKey
+from vendaval.groups.queries import own_group
+from vendaval.people.permissions import current_user, signed_in
+from vendaval.shared.errors import Unprocessable
+from vendaval_core.assessment.paper import MOST_BYTES
+
+from ..standing import own_attempt
+from . import invigilating, links, pages
+from .schemas import (
+    Came,
+    PageIn,
+    PaperOut,
+    PhoneLinkOut,
+    PhoneOut,
+    ShownIn,
+    SittingOut,
+)
+
+router = Router(auth=signed_in, tags=["paper"])
+phone = Router(auth=None, tags=["paper"])
+watching = Router(auth=signed_in, tags=["paper"])
+ATTEMPT = "/attempts/{int:attempt_id}/paper"
+PAGE = f"{ATTEMPT}/pages/{{int:page_id}}"
+SITTING = "/groups/{int:group_id}/tests/{int:assignment_id}/sitting"
+Token = Annotated[str, Path(pattern=r"^[A-Za-z0-9_:.\-]{10,200}$")]
+Small = Annotated[bool, Query()]
+UPLOAD: dict[str, Any] = {
+    "requestBody": {
+        "required": True,
+        "content": {
+            "multipart/form-data": {
+                "schema": {
+                    "type": "object",
+                    "properties": {"file": {"type": "string", "format": "binary"}},
+                    "required": ["file"],
+                }
+            }
+        },
+    }
+}
+AROUND = 64 * 1024
+
+
+def _file(request: HttpRequest) -> bytes:
+    """The one file of a request; what is too large is refused before it is read."""
+    try:
+        length = int(request.META.get("CONTENT_LENGTH") or 0)
+    except ValueError:
+        length = 0
+    if length > MOST_BYTES + AROUND:
+        raise Unprocessable("A file can have 10 MB at most.", fields={"file": "too large"})
+    found = request.FILES.get("file")
+    if found is None or isinstance(found, list):
+        raise Unprocessable("There is no file in this request.", fields={"file": "missing"})
+    return bytes(found.read())
+
+
+def _picture(data: bytes) -> HttpResponse:
+    return HttpResponse(
+        data,
+        content_type="image/jpeg",
+        headers={"Cache-Control": "private, max-age=3600", "Content-Disposition": "inline"},
+    )
+
+
+@router.get(ATTEMPT, response=PaperOut, operation_id="get_paper")
+def get_paper(request: HttpRequest, course: CourseKey, attempt_id: int) -> PaperOut:
+    """Pages of an attempt, and whether more are taken."""
+    user = current_user(request)
+    return pages.paper_out(own_attempt(user, course, attempt_id, "get_paper"))
+
+
+@router.post(f"{ATTEMPT}/link", response=PhoneLinkOut, operation_id="make_phone_link")
+def make_phone_link(request: HttpRequest, course: CourseKey, attempt_id: int) -> PhoneLinkOut:
+    """A link for a phone, good for a quarter of an hour; the one before is good no more."""
+    address = f"{request.scheme}://{request.get_host()}"
+    return links.make_link(current_user(request), course, attempt_id, address)
+
+
+@router.post(f"{ATTEMPT}/pages", response=PaperOut, operation_id="add_pages", openapi_extra=UPLOAD)
+def add_pages(
+    request: HttpRequest, course: CourseKey, attempt_id: int, came: Came = Came.FILE
+) -> PaperOut:
+    """Add the pages of a file: JPEG, PNG, HEIC or PDF."""
+    load = pages.own(current_user(request), course, attempt_id, "add_pages")
+    load()
+    return pages.paper_out(pages.add(load, _file(request), came))
+
+
+@router.patch(PAGE, response=PaperOut, operation_id="change_page")
+def change_page(
+    request: HttpRequest, course: CourseKey, attempt_id: int, page_id: int, body: PageIn
+) -> PaperOut:
+    """Turn a page, move it, or say which questions it answers."""
+    load = pages.own(current_user(request), course, attempt_id, "change_page")
+    return pages.paper_out(pages.change_page(load, page_id, body))
+
+
+@router.delete(PAGE, response=PaperOut, operation_id="remove_page")
+def remove_page(request: HttpRequest, course: CourseKey, attempt_id: int, page_id: int) -> PaperOut:
+    load = pages.own(current_user(request), course, attempt_id, "remove_page")
+    return pages.paper_out(pages.remove(load, page_id))
+
+
+@router.post(f"{ATTEMPT}/all-in", response=PaperOut, operation_id="all_pages_in")
+def all_in(request: HttpRequest, course: CourseKey, attempt_id: int) -> PaperOut:
+    """Nothing more comes."""
+    load = pages.own(current_user(request), course, attempt_id, "all_pages_in")
+    return pages.paper_out(pages.all_in(load))
+
+
+@router.get(f"{PAGE}/picture", operation_id="get_page")
+def get_page(
+    request: HttpRequest, course: CourseKey, attempt_id: int, page_id: int, small: Small = False
+) -> HttpResponse:
+    """A page's picture, JPEG."""
+    attempt = own_attempt(current_user(request), course, attempt_id, "get_page")
+    return _picture(pages.picture(attempt.pk, page_id, small=small))
+
+
+@phone.get("/phone/{token}", response=PhoneOut, operation_id="get_phone")
+def get_phone(request: HttpRequest, token: Token) -> PhoneOut:
+    """What a phone that followed a good link shows."""
+    return links.phone_out(token)
+
+
+@phone.post(
+    "/phone/{token}/pages",
+    response=PhoneOut,
+    operation_id="add_phone_pages",
+    openapi_extra=UPLOAD,
+)
+def add_phone_pages(request: HttpRequest, token: Token) -> PhoneOut:
+    """Add the pages of a file from a phone."""
+    links.by_link(token)
+    pages.add(lambda: links.by_link(token), _file(request), Came.PHONE)
+    return links.phone_out(token)
+
+
+@watching.get(SITTING, response=SittingOut, operation_id="get_sitting")
+def get_sitting(request: HttpRequest, group_id: int, assignment_id: int) -> SittingOut:
+    """Who sits a test of a group, and where they are."""
+    group = own_group(current_user(request), group_id, "get_sitting")
+    return invigilating.sitting(group, assignment_id)
+
+
+@watching.post(
+    f"{SITTING}/{{int:attempt_id}}/shown", response=SittingOut, operation_id="tick_sheets_shown"
+)
+def tick_shown(
+    request: HttpRequest, group_id: int, assignment_id: int, attempt_id: int, body: ShownIn
+) -> SittingOut:
+    """A learner's sheets were shown to the camera."""
+    user = current_user(request)
+    group = own_group(user, group_id, "tick_sheets_shown")
+    return invigilating.tick_shown(group, assignment_id, attempt_id, user, shown=body.shown)
+
+
+@watching.post(
+    f"{SITTING}/{{int:attempt_id}}/close-pages",
+    response=SittingOut,
+    operation_id="close_pages",
+)
+def close_pages(
+    request: HttpRequest, group_id: int, assignment_id: int, attempt_id: int
+) -> SittingOut:
+    """No more pages are taken from a learner."""
+    group = own_group(current_user(request), group_id, "close_pages")
+    return invigilating.close_pages(group, assignment_id, attempt_id)
+
+
+@watching.get(
+    f"{SITTING}/{{int:attempt_id}}/pages/{{int:page_id}}", operation_id="get_learner_page"
+)
+def get_learner_page(
+    request: HttpRequest,
+    group_id: int,
+    assignment_id: int,
+    attempt_id: int,
+    page_id: int,
+    small: Small = False,
+) -> HttpResponse:
+    """A page of a learner's, JPEG."""
+    group = own_group(current_user(request), group_id, "get_learner_page")
+    attempt = invigilating.attempt_of(group, assignment_id, attempt_id)
+    return _picture(pages.picture(attempt.pk, page_id, small=small))

@@ -1,0 +1,149 @@
+"""Who sits a test of a group, for whoever watches over it: states, sheets shown, pages."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import datetime
+
+from vendaval.groups.models import Enrolment, Group
+from vendaval.people.models import User
+from vendaval.shared import clock
+from vendaval.shared.changes import Stale, claimed, until_stored
+from vendaval.shared.errors import NotFound
+from vendaval_core.assessment.paper import PagesState, PagesWanted, pages_state, pages_until
+
+from ..models import AnswerSoFar, Assignment, Attempt, Page
+from ..standing import bring_up_to_date
+from .pages import page_out
+from .schemas import SitterOut, SitterState, SittingOut
+
+
+def assignment_of(group: Group, assignment_id: int) -> Assignment:
+    """A test given to a group, or NotFound."""
+    rows = Assignment.objects.filter(group=group).select_related("test")
+    found = rows.filter(pk=assignment_id).first()
+    if found is None:
+        raise NotFound("This group has no such test.")
+    return found
+
+
+def attempt_of(group: Group, assignment_id: int, attempt_id: int) -> Attempt:
+    """An attempt at a test of a group by somebody who is in it now, or NotFound."""
+    rows = Attempt.objects.filter(
+        assignment=assignment_of(group, assignment_id),
+        enrolment__groups__group=group,
+        enrolment__groups__until=None,
+        enrolment__until=None,
+    )
+    found = rows.filter(pk=attempt_id).first()
+    if found is None:
+        raise NotFound("There is no such attempt at this test.")
+    return found
+
+
+def sitting(group: Group, assignment_id: int) -> SittingOut:
+    """Everybody of a group at a test, by name; what time handed in is handed in first."""
+    assignment, now = assignment_of(group, assignment_id), clock.now()
+    for unmarked in Attempt.objects.filter(assignment=assignment, marked=False):
+        bring_up_to_date(unmarked.pk)
+    attempts = {
+        one.enrolment_id: one
+        for one in Attempt.objects.filter(assignment=assignment).order_by("number")
+    }
+    pages: dict[int, list[Page]] = {}
+    for page in Page.objects.filter(attempt__in=attempts.values()).order_by("place"):
+        pages.setdefault(page.attempt_id, []).append(page)
+    answers: dict[int, list[AnswerSoFar]] = {}
+    for answer in AnswerSoFar.objects.filter(attempt__in=attempts.values()):
+        answers.setdefault(answer.attempt_id, []).append(answer)
+    members = Enrolment.objects.filter(
+        groups__group=group, groups__until=None, until=None
+    ).select_related("person")
+    learners = []
+    for enrolment in members.order_by("person__display_name"):
+        found = attempts.get(enrolment.pk)
+        theirs = ([], []) if found is None else (pages.get(found.pk, []), answers.get(found.pk, []))
+        learners.append(_sitter(enrolment, found, *theirs, now))
+    return SittingOut(
+        group=group.title,
+        test=assignment.test.title,
+        wanted=PagesWanted(assignment.pages),
+        learners=learners,
+        server_now=now,
+    )
+
+
+def _sitter(
+    enrolment: Enrolment,
+    attempt: Attempt | None,
+    pages: list[Page],
+    answers: list[AnswerSoFar],
+    now: datetime,
+) -> SitterOut:
+    paper = None if attempt is None else attempt.paper
+    handed_in = None if attempt is None else attempt.handed_in_at
+    on_paper = [one for one in answers if one.data.on_paper]
+    pages_are = (
+        PagesState.NOT_WANTED if paper is None else pages_state(paper.core(), handed_in, now)
+    )
+    return SitterOut(
+        learner=enrolment.pk,
+        name=enrolment.person.display_name,
+        attempt=None if attempt is None else attempt.pk,
+        state=_state(attempt, pages_are, now),
+        number="" if attempt is None else attempt.receipt,
+        handed_in=handed_in,
+        on_paper=len(on_paper),
+        sheets=sorted({one.data.sheet for one in on_paper if one.data.sheet is not None}),
+        pages=[page_out(page) for page in pages],
+        pages_state=pages_are,
+        until=None
+        if paper is None or handed_in is None or pages_are is PagesState.NOT_WANTED
+        else pages_until(paper.core(), handed_in),
+        shown_at=None if paper is None else paper.shown_at,
+        shown_by="" if paper is None else paper.shown_by,
+    )
+
+
+def _state(attempt: Attempt | None, pages: PagesState, now: datetime) -> SitterState:
+    if attempt is None:
+        return "not_begun"
+    if attempt.handed_in_at is not None:
+        return "pages_in" if pages is PagesState.ALL_IN else "handed_in"
+    intervals = attempt.core().intervals
+    return "working" if intervals and intervals[-1].open(now) else "away"
+
+
+def _change(
+    group: Group, assignment_id: int, attempt_id: int, change: Callable[[Attempt], None]
+) -> None:
+    def work() -> None:
+        attempt = attempt_of(group, assignment_id, attempt_id)
+        change(attempt)
+        if not claimed(attempt, ("paper",)):
+            raise Stale
+
+    until_stored(work)
+
+
+def tick_shown(
+    group: Group, assignment_id: int, attempt_id: int, by: User, *, shown: bool
+) -> SittingOut:
+    """The sheets of a learner were shown, or were not after all; who says so is kept."""
+
+    def change(attempt: Attempt) -> None:
+        attempt.paper.shown_at = clock.now() if shown else None
+        attempt.paper.shown_by = by.display_name if shown else ""
+
+    _change(group, assignment_id, attempt_id, change)
+    return sitting(group, assignment_id)
+
+
+def close_pages(group: Group, assignment_id: int, attempt_id: int) -> SittingOut:
+    """No more pages are taken from a learner."""
+
+    def change(attempt: Attempt) -> None:
+        attempt.paper.closed_at = attempt.paper.closed_at or clock.now()
+
+    _change(group, assignment_id, attempt_id, change)
+    return sitting(group, assignment_id)

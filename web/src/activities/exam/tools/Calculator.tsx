@@ -1,0 +1,196 @@
+import { X } from 'lucide-react'
+import { type KeyboardEvent, useRef, useState } from 'react'
+import { fieldClass } from '../../../ui/Field'
+import { type Angles, CannotWorkOut, workOut } from './calculate'
+
+interface Line {
+  typed: string
+  found: number
+}
+
+const LINES = 30
+const PLAIN = ['7', '8', '9', '÷', '4', '5', '6', '×', '1', '2', '3', '−', '0', '.', '^', '+']
+const MORE = ['(', ')', '√(', 'ans']
+const SCIENCE = [
+  'sin(',
+  'cos(',
+  'tan(',
+  'π',
+  'asin(',
+  'acos(',
+  'atan(',
+  'e',
+  'ln(',
+  'log(',
+  'abs(',
+  '²',
+]
+const SAID: Record<string, string> = {
+  '÷': 'divided by',
+  '×': 'times',
+  '−': 'minus',
+  '+': 'plus',
+  '^': 'to the power of',
+  '√(': 'square root of',
+  '²': 'squared',
+  ans: 'last result',
+}
+
+/** A line to type a sum on, and the lines worked out so far; a press on one puts it back. */
+export default function Calculator({
+  kind,
+  onClose,
+}: {
+  kind: 'basic' | 'scientific'
+  onClose: () => void
+}) {
+  const [typed, setTyped] = useState('')
+  const [lines, setLines] = useState<Line[]>([])
+  const [says, setSays] = useState('')
+  const [angles, setAngles] = useState<Angles>('degrees')
+  const field = useRef<HTMLInputElement>(null)
+  const back = useRef(0)
+
+  const put = (text: string) => {
+    const at = field.current?.selectionStart ?? typed.length
+    const to = field.current?.selectionEnd ?? at
+    setTyped(typed.slice(0, at) + text + typed.slice(to))
+    setSays('')
+    field.current?.focus()
+    window.requestAnimationFrame(() =>
+      field.current?.setSelectionRange(at + text.length, at + text.length),
+    )
+  }
+  const work = () => {
+    if (!typed.trim()) return
+    try {
+      const found = workOut(typed, kind, angles, lines[0]?.found ?? 0)
+      setLines([{ typed, found }, ...lines].slice(0, LINES))
+      setSays(`${typed} is ${found}`)
+      setTyped('')
+      back.current = 0
+    } catch (error) {
+      if (!(error instanceof CannotWorkOut)) throw error
+      setSays(error.message)
+    }
+  }
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'Enter') work()
+    else if (event.key === 'Escape') onClose()
+    else if (event.key === 'ArrowUp' && lines[back.current]) {
+      setTyped(lines[back.current]?.typed ?? '')
+      back.current += 1
+    } else return
+    event.preventDefault()
+    event.stopPropagation()
+  }
+  return (
+    <section
+      aria-label="Calculator"
+      className="fixed right-3 bottom-16 left-3 z-20 max-h-[70dvh] overflow-y-auto rounded-box border border-edge bg-sheet p-3 shadow-xl @3xl:left-auto @3xl:w-80"
+    >
+      <div className="flex items-center justify-between gap-2">
+        <h3 className="text-base">Calculator</h3>
+        {kind === 'scientific' && (
+          <button
+            type="button"
+            className="min-h-8 rounded px-2 text-sm text-gust hover:underline"
+            aria-label={`Angles in ${angles}, change`}
+            onClick={() => setAngles(angles === 'degrees' ? 'radians' : 'degrees')}
+          >
+            {angles}
+          </button>
+        )}
+        <button
+          type="button"
+          aria-label="Close the calculator"
+          className="rounded-lg p-1.5 hover:bg-sky"
+          onClick={onClose}
+        >
+          <X size={18} aria-hidden="true" />
+        </button>
+      </div>
+      <ol
+        aria-label="Worked out"
+        className="flex max-h-28 flex-col-reverse overflow-y-auto text-right tabular-nums"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls
+        tabIndex={0}
+      >
+        {lines.map((line, index) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: lines have no identity but their place
+          <li key={index}>
+            <button
+              type="button"
+              className="rounded px-1 hover:bg-sky"
+              aria-label={`Put ${line.found} on the line`}
+              onClick={() => put(String(line.found))}
+            >
+              <span className="text-sm text-ink-2">{line.typed} =</span> {line.found}
+            </button>
+          </li>
+        ))}
+      </ol>
+      <input
+        ref={field}
+        aria-label="Sum to work out"
+        className={`${fieldClass} mt-1 w-full text-right tabular-nums`}
+        // biome-ignore lint/a11y/noAutofocus: it was opened to type on
+        autoFocus
+        autoComplete="off"
+        maxLength={200}
+        value={typed}
+        onChange={(event) => {
+          setTyped(event.target.value)
+          setSays('')
+        }}
+        onKeyDown={onKeyDown}
+      />
+      <p aria-live="polite" className="min-h-6 text-right text-sm text-ink-2">
+        {says}
+      </p>
+      {kind === 'scientific' && <Pad keys={SCIENCE} onPress={put} />}
+      <Pad keys={[...PLAIN, ...MORE]} onPress={put} />
+      <div className="mt-1.5 grid grid-cols-2 gap-1.5">
+        <Press onClick={() => setTyped('')}>Empty</Press>
+        <Press strong onClick={work}>
+          Work out
+        </Press>
+      </div>
+    </section>
+  )
+}
+
+function Pad({ keys, onPress }: { keys: string[]; onPress: (text: string) => void }) {
+  return (
+    <div className="mt-1.5 grid grid-cols-4 gap-1.5">
+      {keys.map((key) => (
+        <Press key={key} label={SAID[key]} onClick={() => onPress(key)}>
+          {key.replace('(', key.length > 1 ? '' : '(')}
+        </Press>
+      ))}
+    </div>
+  )
+}
+
+function Press({
+  label,
+  strong,
+  onClick,
+  children,
+}: {
+  label?: string
+  strong?: boolean
+  onClick: () => void
+  children: string
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      className={`min-h-9 rounded-lg ${strong ? 'bg-gust font-semibold text-on-gust' : 'bg-rail text-ink hover:bg-pale'}`}
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  )
+}
