@@ -48,6 +48,8 @@ ARGUMENTS = [
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
+    "--use-fake-ui-for-media-stream",
+    "--use-fake-device-for-media-stream",
 ]
 
 

@@ -3,68 +3,18 @@
 from __future__ import annotations
 
 from fractions import Fraction
-from typing import Any
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import expect
 
-from e2e.browser import BrowserTestCase
-from vendaval.exams.composing import give, make_test
-from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
-from vendaval.exams.models import AnswerSoFar, Attempt
+from e2e.sitting import CHOICES, SittingTestCase
+from vendaval.exams.models import AnswerSoFar
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
 from vendaval.work.models import Try
-from vendaval.work.tests.builders import an_account, enrolment_of, keys_of
-from vendaval_core.scoring.examples import right_response, wrong_response
-
-CHOICES = ("springs-or-neaps", "order-of-levels")
-NUMBERS = ("range-of-tide", "drying-rock")
+from vendaval.work.tests.builders import an_account, enrolment_of
 
 
-class ExamTests(BrowserTestCase):
-    lasts = 120
-
-    def given(self, families: tuple[str, ...] = CHOICES + NUMBERS, **rules: Any) -> str:
-        """A test given to the learner's group; the address of its own page."""
-        group = Group.objects.create(course=self.course, title="Tuesday evening")
-        join_group(group, enrolment_of(self.learner))
-        entries = [EntryData(families=[key]) for key in families]
-        composition = CompositionData(sections=[SectionData(title="All", entries=entries)])
-        test = make_test(self.course, "Tides, end of unit", composition, RulesData(**rules), None)
-        return self.address(f"/tests/given-{give(test, group, None).pk}")
-
-    def begin(self, address: str) -> Attempt:
-        self.sign_in()
-        self.page.goto(address)
-        self.page.get_by_role("button", name="Begin the test").click()
-        self.page.get_by_role("dialog").get_by_role("button", name="Begin").click()
-        self.at(self.page, 1)
-        return Attempt.objects.get()
-
-    def at(self, page: Page, number: int) -> None:
-        expect(page.get_by_role("heading", name=f"Question {number} of")).to_be_visible()
-
-    def answer(self, page: Page, attempt: Attempt, number: int, *, right: bool = True) -> None:
-        """Choose by digit, or type, at the question that is open."""
-        row = AnswerSoFar.objects.select_related("presentation__revision__family__topic").get(
-            attempt=attempt, number=number
-        )
-        (key,) = keys_of(row.presentation)
-        given = right_response(key) if right else wrong_response(key)
-        if hasattr(key, "choices"):
-            page.keyboard.press(str([one.id for one in key.choices].index(given) + 1))
-        else:
-            page.get_by_role("textbox", name="Your answer").fill(given)
-
-    def saved(self, attempt: Attempt, count: int) -> None:
-        """Wait until so many places hold an answer on the server."""
-        for _ in range(200):
-            rows = AnswerSoFar.objects.filter(attempt=attempt)
-            if sum(row.data.answered for row in rows) == count:
-                return
-            self.page.wait_for_timeout(50)
-        self.fail(f"{count} answers never arrived")
-
+class ExamTests(SittingTestCase):
     def test_a_timed_test_with_a_lost_connection_a_reload_another_browser_and_the_clock(
         self,
     ) -> None:

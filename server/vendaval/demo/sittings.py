@@ -15,15 +15,19 @@ from vendaval.exams import attempts
 from vendaval.exams.composing import give, make_test
 from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData, SoFarData
 from vendaval.exams.models import Allowance, AnswerSoFar, Assignment, Attempt
+from vendaval.exams.paper import pages
+from vendaval.exams.paper.schemas import Came
 from vendaval.groups.models import Enrolment, Group
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.work.actions import submit_try
 from vendaval.work.kept import WorkingNote
 from vendaval.work.taking import Sent
+from vendaval_core.assessment.paper import PagesWanted
 from vendaval_core.scoring.examples import right_response
 
 from .learners import foreseen_wrong, keys_of_shown
+from .sheets import BRIEFING, LEGS, photograph
 
 USUAL = ["working", "notes", "marker", "strike_out", "aloud"]
 LATER = {"answers": "closed", "solutions": "closed"}
@@ -44,6 +48,7 @@ class Planned:
     due: float | None = None
     closes: float | None = None
     same: bool = True
+    pages: PagesWanted = PagesWanted.NONE
 
 
 TESTS = (
@@ -117,6 +122,7 @@ TESTS = (
         "Write the briefing as you would give it to your crew.",
         points={"briefing": 6, "legs": 2},
         due=6,
+        pages=PagesWanted.MAY,
     ),
     Planned(
         "Chartwork, first look",
@@ -155,6 +161,7 @@ def give_tests(
     for i, assignment in enumerate((tides, way, signals, writing, chart)):
         at = now - timedelta(days=5 - i, minutes=40)
         _take(tomas, assignment, at, 0.9, Random(10 + i))
+    _on_paper(Attempt.objects.get(enrolment__person=tomas, assignment=writing))
     others = [people[name] for name in sorted(people) if name not in {"ines", "tomas"}]
     for i, person in enumerate(others):
         rng = Random(f"sitting:{i}")
@@ -203,6 +210,7 @@ def _given(
             opens=at(planned.opens),
             due=at(planned.due),
             closes=at(planned.closes),
+            pages=planned.pages,
         )
 
 
@@ -245,6 +253,23 @@ def _take(person: User, assignment: Assignment, at: datetime, chance: float, rng
             if attempt.rules.core().linear:
                 attempts.move_on(person, course, attempt.pk, answer.number)
         attempts.give_in(person, course, attempt.pk, interval)
+
+
+def _on_paper(attempt: Attempt) -> None:
+    """Two sheets of an attempt that was just handed in: photographed, and all in."""
+    assert attempt.handed_in_at is not None
+    person, course = attempt.enrolment.person, attempt.test.course.key
+    load = pages.own(person, course, attempt.pk, "add_pages")
+    first, third = (AnswerSoFar.objects.get(attempt=attempt, number=number) for number in (1, 3))
+    for sheet, answer in enumerate((first, third), 1):
+        answer.data.on_paper, answer.data.sheet = True, sheet
+        answer.save(update_fields=["data"])
+    hand = _Hand(attempt.handed_in_at, Random(0))
+    with clock.held_by(hand.now):
+        for lines in (BRIEFING, LEGS):
+            hand.wait(70)
+            pages.add(load, photograph(lines), Came.PHONE)
+        pages.all_in(load)
 
 
 def _put_down(answer: AnswerSoFar, chance: float, rng: Random) -> SoFarData:

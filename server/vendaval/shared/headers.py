@@ -7,14 +7,15 @@ from collections.abc import Callable
 from django.http import HttpRequest, HttpResponse
 
 UNUSED = (
-    "accelerometer camera display-capture geolocation gyroscope magnetometer "
-    "microphone midi payment usb"
+    "accelerometer display-capture geolocation gyroscope magnetometer microphone midi payment usb"
 )
-PERMISSIONS_POLICY = ", ".join(f"{name}=()" for name in UNUSED.split())
+CAMERA = "camera=(self)"
+PERMISSIONS_POLICY = ", ".join([*(f"{name}=()" for name in UNUSED.split()), CAMERA])
 
 
 class HeadersMiddleware:
-    """No cache keeps what the API says of somebody, and no page asks for devices."""
+    """No cache keeps what the API says of somebody, and none asks for devices but the
+    camera, to photograph pages of paper."""
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self.get_response = get_response

@@ -17,6 +17,9 @@ export function useSession() {
   })
 }
 
+/** Whether this is the demo, with its stand-ins. */
+export const useDemo = () => (useSession().data?.demo_accounts.length ?? 0) > 0
+
 const MOST_ASKED = 30
 
 /** Many sign in at once when a lesson begins: the server takes one after the other. */

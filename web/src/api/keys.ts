@@ -23,6 +23,8 @@ export const keys = {
   test: (course: string, ref: string) => ['course', course, 'tests', ref] as const,
   attempt: (course: string, id: number) => ['attempt', course, id] as const,
   receipt: (course: string, id: number) => ['attempt', course, id, 'receipt'] as const,
+  paper: (course: string, id: number) => ['attempt', course, id, 'paper'] as const,
+  phone: (token: string) => ['phone', token] as const,
   results: (course: string, id: number) => ['course', course, 'results', id] as const,
   result: (course: string, id: number, number: number) =>
     ['course', course, 'results', id, number] as const,
@@ -49,6 +51,7 @@ export const keys = {
   group: (id: number) => ['groups', id] as const,
   groupSettings: (id: number) => ['groups', id, 'settings'] as const,
   groupTests: (id: number) => ['groups', id, 'tests'] as const,
+  sitting: (id: number, test: number) => ['groups', id, 'tests', test] as const,
   testCheck: (id: number, test: object) => ['groups', id, 'check', test] as const,
   bank: (id: number, filter: object) => ['groups', id, 'bank', filter] as const,
   family: (id: number, key: string, seed: number) => ['groups', id, 'bank', key, seed] as const,

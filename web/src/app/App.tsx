@@ -17,6 +17,7 @@ const MessagesPage = lazy(() => import('../roles/common/MessagesPage'))
 const PeoplePage = lazy(() => import('../roles/common/PeoplePage'))
 const NoWorkYet = lazy(() => import('../roles/other/NoWorkYet'))
 const OutboxPage = lazy(() => import('../roles/common/OutboxPage'))
+const PhonePage = lazy(() => import('../activities/paper/PhonePage'))
 const SignInPage = lazy(() => import('./SignInPage'))
 
 /** Who is signed in decides which part of the application is fetched. */
@@ -30,6 +31,7 @@ export function App() {
             {({ account, demo_accounts }) => (
               <Routes>
                 {demo_accounts.length > 0 && <Route path="outbox" element={<OutboxPage />} />}
+                <Route path="phone/:token" element={<PhonePage />} />
                 <Route
                   path="*"
                   element={

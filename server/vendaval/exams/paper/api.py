@@ -65,11 +65,7 @@ def _file(request: HttpRequest) -> bytes:
 
 
 def _picture(data: bytes) -> HttpResponse:
-    return HttpResponse(
-        data,
-        content_type="image/jpeg",
-        headers={"Cache-Control": "private, max-age=3600", "Content-Disposition": "inline"},
-    )
+    return HttpResponse(data, content_type="image/jpeg")
 
 
 @router.get(ATTEMPT, response=PaperOut, operation_id="get_paper")

@@ -44,7 +44,7 @@ def make_link(person: User, course: str, attempt_id: int, address: str) -> Phone
     path = f"/phone/{token}"
     drawn = io.BytesIO()
     segno.make(f"{address}{path}", error="m").save(
-        drawn, kind="svg", scale=5, border=2, xmldecl=False, svgns=True, nl=False
+        drawn, kind="svg", scale=5, border=2, xmldecl=False, svgns=True, nl=False, omitsize=True
     )
     return PhoneLinkOut(path=path, until=_until(attempt, made), qr=drawn.getvalue().decode())
 

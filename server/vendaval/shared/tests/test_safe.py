@@ -17,7 +17,7 @@ class HeaderTests(TestCase):
     def test_the_api_is_kept_by_no_cache_and_pages_ask_for_no_device(self) -> None:
         for path in ("/api/session", "/api/nothing", "/topics"):
             headers = self.client.get(path).headers
-            self.assertIn("camera=()", headers["Permissions-Policy"])
+            self.assertIn("microphone=()", headers["Permissions-Policy"])
             self.assertIn("default-src 'self'", headers["Content-Security-Policy"])
             self.assertEqual(headers["Cache-Control"] == "no-store", path.startswith("/api/"))
 

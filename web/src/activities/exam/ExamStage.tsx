@@ -11,6 +11,7 @@ import { useKeys } from '../../ui/useKeys'
 import { ExamStrip, LYING, type Opened, type Shown } from './ExamStrip'
 import { MoreBelow } from './MoreBelow'
 import { MoveOn } from './MoveOn'
+import { OnPaper } from './OnPaper'
 import type { Attempt, Place, SoFar } from './queries'
 import { SendOne } from './SendOne'
 import { Marker } from './tools/Marker'
@@ -172,6 +173,9 @@ export function ExamStage(props: Props) {
             On
           </button>
         </form>
+        {attempt.pages !== 'none' && (
+          <OnPaper data={data} disabled={!canChange} onChange={change} />
+        )}
         {attempt.submission === 'individual' && (
           <SendOne place={place} responses={responses} canChange={canChange} onSent={onSent} />
         )}

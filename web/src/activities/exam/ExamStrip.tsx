@@ -61,7 +61,11 @@ export function ExamStrip(props: Props) {
   const bigger = TEXT_SIZES[(TEXT_SIZES.indexOf(textSize) + 1) % TEXT_SIZES.length] ?? 100
   return (
     <div className="sticky bottom-0 flex flex-wrap @5xl:col-span-2 items-center gap-x-4 gap-y-1 border-t border-line bg-sheet px-3 py-1.5 @3xl:px-9">
-      <div role="toolbar" aria-label="Tools" className="flex flex-wrap items-center gap-x-1">
+      <div
+        role="toolbar"
+        aria-label="Tools"
+        className="flex min-w-0 flex-1 basis-80 flex-wrap items-center gap-x-1"
+      >
         <span className="@5xl:hidden">
           <Tool hint="V" onClick={() => props.onOpen('list')}>
             Questions

@@ -39,8 +39,24 @@ export default function ReceiptPage() {
                 </div>
               ))}
             </dl>
+            {receipt.pages === 'open' && (
+              <p className="mt-5 rounded-box bg-part-soft p-4 font-semibold text-part print:hidden">
+                Your pages of paper are still to be added.
+              </p>
+            )}
             <div className="mt-5 flex flex-wrap gap-3 print:hidden">
-              <Link to={to(`/tests/attempts/${id}/results`)} className={buttonClass('strong')}>
+              {receipt.pages !== 'not_wanted' && (
+                <Link
+                  to={to(`/tests/attempts/${id}/pages`)}
+                  className={buttonClass(receipt.pages === 'open' ? 'strong' : 'plain')}
+                >
+                  {receipt.pages === 'open' ? 'Add your pages' : 'Your pages'}
+                </Link>
+              )}
+              <Link
+                to={to(`/tests/attempts/${id}/results`)}
+                className={buttonClass(receipt.pages === 'open' ? 'plain' : 'strong')}
+              >
                 See the results
               </Link>
               <Button onClick={() => window.print()}>Print</Button>

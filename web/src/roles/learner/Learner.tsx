@@ -25,6 +25,7 @@ const RecordPage = lazy(() => import('./RecordPage'))
 const TryPage = lazy(() => import('./TryPage'))
 const ExamPage = lazy(() => import('../../activities/exam/ExamPage'))
 const ReceiptPage = lazy(() => import('../../activities/exam/ReceiptPage'))
+const PaperPage = lazy(() => import('../../activities/paper/PaperPage'))
 const TestsPage = lazy(() => import('./TestsPage'))
 const TestPage = lazy(() => import('./TestPage'))
 const ResultsPage = lazy(() => import('./ResultsPage'))
@@ -90,6 +91,7 @@ function InCourse({ account }: { account: Account }) {
           <Route path="tests" element={<TestsPage />} />
           <Route path="tests/:ref" element={<TestPage />} />
           <Route path="tests/attempts/:id/receipt" element={<ReceiptPage />} />
+          <Route path="tests/attempts/:id/pages" element={<PaperPage />} />
           <Route path="tests/attempts/:id/results" element={<ResultsPage />} />
           <Route path="tests/attempts/:id/results/:number" element={<ResultPage />} />
           <Route path="record" element={<RecordPage />} />

@@ -8,6 +8,7 @@ import { Input, Labelled, Problem, TextArea } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted } from '../../ui/words'
+import { ComposePaper } from './ComposePaper'
 import { ComposeQuestions } from './ComposeQuestions'
 import { ComposeRules } from './ComposeRules'
 import { groupTestsQuery, type NewTest, setTest, testCheckQuery } from './queries'
@@ -25,6 +26,8 @@ const empty = (): NewTest => ({
     shuffled_choices: true,
   },
   rules: {} as NewTest['rules'],
+  pages: 'none',
+  pages_minutes: 20,
 })
 
 /** A test composed, with what its rules mean in words beside it, and given to the group. */
@@ -101,6 +104,7 @@ function Composer({ id, group }: { id: number; group: Schemas['GroupTestsOut'] }
           onChange={(composition) => change({ composition })}
         />
         <Dates test={test} problems={problems} onChange={change} />
+        <ComposePaper test={test} onChange={change} />
         <ComposeRules
           rules={test.rules}
           problems={problems}

@@ -40,7 +40,7 @@ export default function SetWorkPage() {
             </div>
             <ul className="mt-5">
               {tests.map((test) => (
-                <TestLine key={test.id} test={test} />
+                <TestLine key={test.id} group={id} test={test} />
               ))}
             </ul>
           </main>
@@ -58,7 +58,7 @@ const STATES: [keyof Line['states'], string][] = [
   ['marked', 'marked'],
 ]
 
-function TestLine({ test }: { test: Line }) {
+function TestLine({ group, test }: { group: number; test: Line }) {
   const dates = [
     test.opens && `opens ${moment(test.opens)}`,
     test.due && `due ${moment(test.due)}`,
@@ -67,7 +67,11 @@ function TestLine({ test }: { test: Line }) {
   return (
     <li className="grid gap-x-6 gap-y-1 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_22rem_8rem]">
       <div>
-        <h2 className="font-sans text-lg font-semibold">{test.title}</h2>
+        <h2 className="font-sans text-lg font-semibold">
+          <Link to={`/tutor/work/${group}/${test.id}`} className="text-gust hover:underline">
+            {test.title}
+          </Link>
+        </h2>
         <p className="text-ink-2">
           {counted(test.questions, 'question')}, {test.points} points
           {dates.length > 0 && `; ${dates.join(', ')}`}

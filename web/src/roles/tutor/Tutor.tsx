@@ -9,6 +9,7 @@ const GroupPage = lazy(() => import('./GroupPage'))
 const GroupSettingsPage = lazy(() => import('./GroupSettingsPage'))
 const SetWorkPage = lazy(() => import('./SetWorkPage'))
 const ComposePage = lazy(() => import('./ComposePage'))
+const SittingPage = lazy(() => import('./SittingPage'))
 const InboxPage = lazy(() => import('./InboxPage'))
 const LearnerPage = lazy(() => import('../reading/LearnerPage'))
 const LearnerTopicPage = lazy(() => import('../reading/LearnerTopicPage'))
@@ -26,6 +27,7 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="groups/:group" element={<GroupPage />} />
         <Route path="work/:group" element={<SetWorkPage />} />
         <Route path="work/:group/new" element={<ComposePage />} />
+        <Route path="work/:group/:assignment" element={<SittingPage />} />
         <Route path="groups/:group/settings" element={<GroupSettingsPage />} />
         <Route path="learners/:learner" element={<LearnerPage home="/tutor" />} />
         <Route path="learners/:learner/topics/:key" element={<LearnerTopicPage home="/tutor" />} />

@@ -74,3 +74,34 @@ export const testCheckQuery = (id: number, body: NewTest) =>
 
 export const setTest = (id: number, body: NewTest) =>
   call(api.POST('/api/groups/{group_id}/tests', { ...of(id), body }))
+
+const LOOK_AGAIN = 5_000
+
+const atTest = (group_id: number, assignment_id: number) => ({ path: { group_id, assignment_id } })
+
+export const sittingQuery = (group: number, assignment: number) =>
+  queryOptions({
+    queryKey: keys.sitting(group, assignment),
+    queryFn: () =>
+      call(
+        api.GET('/api/groups/{group_id}/tests/{assignment_id}/sitting', {
+          params: atTest(group, assignment),
+        }),
+      ),
+    refetchInterval: LOOK_AGAIN,
+  })
+
+export const tickShown = (group: number, assignment: number, attempt_id: number, shown: boolean) =>
+  call(
+    api.POST('/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/shown', {
+      params: { path: { ...atTest(group, assignment).path, attempt_id } },
+      body: { shown },
+    }),
+  )
+
+export const closePages = (group: number, assignment: number, attempt_id: number) =>
+  call(
+    api.POST('/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/close-pages', {
+      params: { path: { ...atTest(group, assignment).path, attempt_id } },
+    }),
+  )

@@ -4,6 +4,7 @@ import { type Kind, type Lying, MM, readAt, readingOf, turned, turnTowards } fro
 const HEIGHT = 58
 const STEP = 4
 const RADIUS = 150
+const BESIDE_LIST = 1100
 const SETTING_OFF: Record<Kind, number> = { ruler: 40, protractor: 60 }
 
 /** How long a ruler fits the page, in millimetres. */
@@ -11,7 +12,12 @@ const fitting = () =>
   Math.max(60, Math.min(150, Math.floor((window.innerWidth - 60) / MM / 10) * 10))
 
 const begin = (kind: Kind): Lying => ({
-  x: kind === 'ruler' ? 24 : Math.min(window.innerWidth / 2, 520),
+  x:
+    kind === 'ruler'
+      ? window.innerWidth > BESIDE_LIST
+        ? 340
+        : 24
+      : Math.min(window.innerWidth / 2, 520),
   y: window.scrollY + window.innerHeight * 0.6,
   turn: 0,
   read: SETTING_OFF[kind],

@@ -1,0 +1,170 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useRef, useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { useCourse, useTo } from '../../account/course'
+import { keys } from '../../api/keys'
+import { Button, buttonClass } from '../../ui/Button'
+import { Problem } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { capital, counted, hour } from '../../ui/words'
+import { CameraSheet } from './CameraSheet'
+import { PageLine } from './PageLine'
+import { PhoneLink } from './PhoneLink'
+import { type Came, type Paper, paperCalls, paperQuery } from './queries'
+
+const TAKES = 'image/jpeg,image/png,image/heic,image/heif,application/pdf'
+
+/** Pages of paper of an attempt: added while they are taken, and to be seen afterwards. */
+export default function PaperPage() {
+  const id = Number(useParams().id)
+  const query = useQuery(paperQuery(useCourse(), id))
+  useTitle('Pages of paper')
+  return (
+    <Loaded query={query} what="your pages">
+      {(paper) => <Pages id={id} paper={paper} />}
+    </Loaded>
+  )
+}
+
+function Pages({ id, paper }: { id: number; paper: Paper }) {
+  const course = useCourse()
+  const to = useTo()
+  const cache = useQueryClient()
+  const calls = paperCalls(course, id)
+  const [photographing, setPhotographing] = useState(false)
+  const [asked, setAsked] = useState(false)
+  const file = useRef<HTMLInputElement>(null)
+  const open = paper.state === 'open'
+  const change = useMutation({
+    mutationFn: (act: () => Promise<Paper>) => act(),
+    onSuccess: (found) => {
+      cache.setQueryData(keys.paper(course, id), found)
+      void cache.invalidateQueries({ queryKey: keys.receipt(course, id) })
+    },
+  })
+  const add = (blob: Blob, came: Came) => change.mutate(() => calls.add(blob, came))
+  const onPaper = paper.questions.filter((question) => question.on_paper)
+  const covered = new Set(paper.pages.flatMap((page) => page.questions))
+  const missing = onPaper.filter((question) => !covered.has(question.number))
+  return (
+    <main id="main" className="px-5 py-8 @5xl:px-8">
+      <Link to={to(`/tests/attempts/${id}/receipt`)} className="text-gust hover:underline">
+        {paper.test}, receipt
+      </Link>
+      <h1 className="mt-1 text-3xl">Pages of paper</h1>
+      <p className="mt-1.5 max-w-2xl text-ink-2" aria-live="polite">
+        {saysOf(paper)}
+      </p>
+      {open && (
+        <>
+          <div className="mt-5 flex flex-wrap gap-3">
+            <Button kind="strong" onClick={() => file.current?.click()}>
+              Add files
+            </Button>
+            <Button onClick={() => setPhotographing(true)}>Use this computer’s camera</Button>
+            <input
+              ref={file}
+              type="file"
+              accept={TAKES}
+              multiple
+              aria-label="Files with pages"
+              className="sr-only"
+              tabIndex={-1}
+              onChange={async (event) => {
+                const files = [...(event.target.files ?? [])]
+                event.target.value = ''
+                for (const one of files)
+                  await change.mutateAsync(() => calls.add(one, 'file')).catch(() => undefined)
+              }}
+            />
+          </div>
+          <PhoneLink make={calls.link} />
+          <CameraSheet
+            open={photographing}
+            onClose={() => setPhotographing(false)}
+            onPicture={(picture) => add(picture, 'camera')}
+            count={paper.pages.length}
+          />
+        </>
+      )}
+      {change.isPending && <p className="mt-3 text-ink-2">One moment…</p>}
+      <Problem error={change.error} />
+      <section aria-labelledby="pages" className="mt-7">
+        <h2 id="pages" className="text-xl">
+          {paper.pages.length === 0
+            ? 'No page is in yet'
+            : `${capital(counted(paper.pages.length, 'page'))} in`}
+        </h2>
+        {missing.length > 0 && (
+          <p className="mt-1 text-part">
+            No page yet for{' '}
+            {missing
+              .map(({ number, sheet }) => `${number}${sheet ? ` (sheet ${sheet})` : ''}`)
+              .join(', ')}
+            , which you said {missing.length === 1 ? 'is' : 'are'} on paper.
+          </p>
+        )}
+        <ol className="mt-3 grid gap-4 @3xl:grid-cols-2 @5xl:grid-cols-3">
+          {paper.pages.map((page, index) => (
+            <PageLine
+              key={page.id}
+              attempt={id}
+              page={page}
+              questions={paper.questions}
+              last={index === paper.pages.length - 1}
+              change={
+                open
+                  ? {
+                      set: (body) => change.mutate(() => calls.change(page.id, body)),
+                      remove: () => change.mutate(() => calls.remove(page.id)),
+                    }
+                  : undefined
+              }
+            />
+          ))}
+        </ol>
+      </section>
+      <div className="mt-7 flex flex-wrap items-center gap-3">
+        {open && !asked && (
+          <Button kind="strong" onClick={() => setAsked(true)}>
+            All pages are in
+          </Button>
+        )}
+        {open && asked && (
+          <>
+            <span>Nothing can be added or changed after that.</span>
+            <Button
+              kind="strong"
+              disabled={change.isPending}
+              onClick={() => change.mutate(calls.allIn)}
+            >
+              {paper.pages.length === 0 ? 'I have no pages' : 'Yes, all are in'}
+            </Button>
+            <Button kind="quiet" onClick={() => setAsked(false)}>
+              Not yet
+            </Button>
+          </>
+        )}
+        <Link to={to(`/tests/attempts/${id}/results`)} className={buttonClass('quiet')}>
+          See the results
+        </Link>
+      </div>
+    </main>
+  )
+}
+
+function saysOf(paper: Paper): string {
+  switch (paper.state) {
+    case 'open':
+      return `Pages are taken until ${paper.until ? hour(paper.until) : ''}, ${paper.most} at most. Photograph each sheet so that all of it is on it.`
+    case 'all_in':
+      return 'You said that all pages are in. Your tutor has them.'
+    case 'over':
+      return 'The time for adding pages is over. What is in counts.'
+    case 'before':
+      return 'Pages are added after handing in.'
+    case 'not_wanted':
+      return 'No pages are wanted for this test.'
+  }
+}

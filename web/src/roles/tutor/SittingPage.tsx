@@ -1,0 +1,153 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { Link, useParams } from 'react-router'
+import type { Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button } from '../../ui/Button'
+import { Check } from '../../ui/Check'
+import { Problem } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { capital, counted, hour, moment } from '../../ui/words'
+import { closePages, sittingQuery, tickShown } from './queries'
+
+type Sitting = Schemas['SittingOut']
+type Sitter = Sitting['learners'][number]
+
+const STATES: Record<Sitter['state'], string> = {
+  not_begun: 'not begun',
+  working: 'working',
+  away: 'begun, not there now',
+  handed_in: 'handed in',
+  pages_in: 'pages in',
+}
+const ORDER: Sitter['state'][] = ['working', 'away', 'not_begun', 'handed_in', 'pages_in']
+
+/** Who sits a test: where each one is, sheets shown, pages in. */
+export default function SittingPage() {
+  const group = Number(useParams().group)
+  const assignment = Number(useParams().assignment)
+  const query = useQuery(sittingQuery(group, assignment))
+  useTitle('Who sits the test')
+  return (
+    <Loaded query={query} what="who sits the test">
+      {(sitting) => <Sitters group={group} assignment={assignment} sitting={sitting} />}
+    </Loaded>
+  )
+}
+
+function Sitters(props: { group: number; assignment: number; sitting: Sitting }) {
+  const { group, assignment, sitting } = props
+  const cache = useQueryClient()
+  const paper = sitting.wanted !== 'none'
+  const change = useMutation({
+    mutationFn: (act: () => Promise<Sitting>) => act(),
+    onSuccess: (found) => cache.setQueryData(keys.sitting(group, assignment), found),
+  })
+  const counts = ORDER.map(
+    (state) => [state, sitting.learners.filter((one) => one.state === state).length] as const,
+  ).filter(([, count]) => count > 0)
+  return (
+    <main id="main" className="px-5 py-8 @5xl:px-8">
+      <Link to={`/tutor/work/${group}`} className="text-gust hover:underline">
+        Tests of {sitting.group}
+      </Link>
+      <h1 className="mt-1 text-3xl">{sitting.test}</h1>
+      <p className="mt-1.5 text-ink-2" aria-live="polite">
+        {capital(counted(sitting.learners.length, 'learner'))}:{' '}
+        {counts.map(([state, count]) => `${count} ${STATES[state]}`).join(', ')}.
+      </p>
+      <Problem error={change.error} />
+      <ul className="mt-5">
+        {sitting.learners.map((one) => (
+          <li
+            key={one.learner}
+            className="grid items-start gap-x-6 gap-y-1 border-b border-line py-2.5 @3xl:grid-cols-[14rem_12rem_minmax(0,1fr)]"
+          >
+            <span className="font-semibold">{one.name}</span>
+            <span>
+              {STATES[one.state]}
+              {one.handed_in && (
+                <span className="block text-sm text-ink-2">
+                  {moment(one.handed_in)}, check number {one.number}
+                </span>
+              )}
+            </span>
+            {paper && one.attempt !== null && (
+              <Paper
+                one={one}
+                group={group}
+                assignment={assignment}
+                busy={change.isPending}
+                onTick={(shown) =>
+                  change.mutate(() => tickShown(group, assignment, one.attempt ?? 0, shown))
+                }
+                onClose={() => change.mutate(() => closePages(group, assignment, one.attempt ?? 0))}
+              />
+            )}
+          </li>
+        ))}
+      </ul>
+    </main>
+  )
+}
+
+function Paper({
+  one,
+  group,
+  assignment,
+  busy,
+  onTick,
+  onClose,
+}: {
+  one: Sitter
+  group: number
+  assignment: number
+  busy: boolean
+  onTick: (shown: boolean) => void
+  onClose: () => void
+}) {
+  const picture = (page: Sitter['pages'][number], small: boolean) =>
+    `/api/groups/${group}/tests/${assignment}/sitting/${one.attempt}/pages/${page.id}?small=${small}&v=${page.version}`
+  return (
+    <div className="grid gap-1">
+      <p className="text-ink-2">
+        {one.on_paper === 0
+          ? 'Nothing on paper'
+          : `${capital(counted(one.on_paper, 'question'))} on paper${one.sheets.length ? `, ${one.sheets.length > 1 ? 'sheets' : 'sheet'} ${one.sheets.join(', ')}` : ''}`}
+        ; {counted(one.pages.length, 'page')} in
+        {one.pages_state === 'open' && one.until && `, taken until ${hour(one.until)}`}
+        {one.pages_state === 'over' && ', no more are taken'}
+      </p>
+      <div className="flex flex-wrap items-center gap-x-5">
+        <Check on={one.shown_at !== null} disabled={busy} set={onTick}>
+          sheets shown
+          {one.shown_at && (
+            <span className="text-sm text-ink-2">
+              {one.shown_by}, {hour(one.shown_at)}
+            </span>
+          )}
+        </Check>
+        {one.pages_state === 'open' && (
+          <Button kind="quiet" disabled={busy} onClick={onClose}>
+            Take no more pages
+          </Button>
+        )}
+      </div>
+      {one.pages.length > 0 && (
+        <ul className="flex flex-wrap gap-2">
+          {one.pages.map((page) => (
+            <li key={page.id}>
+              <a href={picture(page, false)} target="_blank" rel="noreferrer">
+                <img
+                  src={picture(page, true)}
+                  alt={`Page ${page.place} of ${one.name}${page.questions.length ? `, answers ${page.questions.join(', ')}` : ''}`}
+                  className="h-24 rounded bg-rail object-contain"
+                />
+              </a>
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  )
+}
