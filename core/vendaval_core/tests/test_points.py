@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import statistics
 import unittest
 from datetime import UTC, datetime, timedelta
 from fractions import Fraction
@@ -9,6 +10,7 @@ from fractions import Fraction
 from hypothesis import given
 from hypothesis import strategies as st
 
+from vendaval_core.assessment.comparing import compared
 from vendaval_core.assessment.points import (
     Adjusted,
     QuestionPoints,
@@ -163,3 +165,25 @@ class RulesOfPointsTests(unittest.TestCase):
         )
         self.assertTrue(0 <= found.reached <= found.of)
         self.assertTrue(0 <= found.per_cent <= 100)
+
+
+class ComparingTests(unittest.TestCase):
+    """Common practice, no published source; the median also by the standard library."""
+
+    def test_fewer_than_ten_are_compared_with_nobody(self) -> None:
+        shares = [Fraction(n, 20) for n in range(8)]
+        self.assertIsNone(compared(Fraction(1, 2), shares))
+        self.assertIsNotNone(compared(Fraction(1, 2), [*shares, Fraction(1)]))
+
+    @given(
+        st.fractions(0, 1, max_denominator=40),
+        st.lists(st.fractions(0, 1, max_denominator=40), min_size=9, max_size=30),
+    )
+    def test_ones_own_is_among_all_in_order(self, own: Fraction, others: list[Fraction]) -> None:
+        found = compared(own, others)
+        assert found is not None
+        self.assertEqual(list(found.per_cent), sorted(found.per_cent))
+        self.assertEqual(len(found.per_cent), len(others) + 1)
+        self.assertLessEqual(abs(found.per_cent[found.own] - 100 * own), Fraction(1, 2))
+        middle = 100 * statistics.median([own, *others])
+        self.assertLessEqual(abs(found.middle - middle), Fraction(1, 2))

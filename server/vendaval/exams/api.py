@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
 from vendaval.groups.addresses import CourseKey
 from vendaval.groups.queries import own_enrolment
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared.errors import Conflict
+from vendaval.shared.tables import FileKind, download
 
-from . import attempts, queries, results, standing, under_way
+from . import attempts, queries, result_files, results, standing, under_way
 from .given import given_to
 from .models import Attempt
 from .schemas import (
@@ -130,6 +131,21 @@ def get_results(request: HttpRequest, course: CourseKey, attempt_id: int) -> Res
     """Points and questions of an attempt that is over, as far as they may be told."""
     user = current_user(request)
     return results.results(standing.own_attempt(user, course, attempt_id, "get_results"))
+
+
+@router.get(f"{ATTEMPT}/results/file", operation_id="export_results")
+def export_results(
+    request: HttpRequest,
+    course: CourseKey,
+    attempt_id: int,
+    kind: FileKind,
+    questions: bool = False,
+) -> HttpResponse:
+    """Results as a file: a workbook or comma-separated values, with the questions or without."""
+    user = current_user(request)
+    attempt = standing.own_attempt(user, course, attempt_id, "export_results")
+    content = result_files.results_file(attempt, kind, questions=questions)
+    return download(f"results-{attempt_id}", kind, content)
 
 
 @router.get(

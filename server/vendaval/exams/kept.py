@@ -8,6 +8,7 @@ from typing import Annotated, Any
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, PlainSerializer, WithJsonSchema
 
+from vendaval.delivery.schemas import ReadingOut
 from vendaval.work.kept import WorkingNote
 from vendaval_core.assessment.attempt import Attempt, HandedIn, HandedInBy
 from vendaval_core.assessment.clock import Interval
@@ -290,6 +291,14 @@ class LateSave(BaseModel):
 
     responses: dict[str, str]
     at: datetime
+
+
+class LevelStep(BaseModel):
+    """A topic's level just before and just after an attempt was marked."""
+
+    topic: str
+    before: ReadingOut
+    after: ReadingOut
 
 
 class PaperData(BaseModel):

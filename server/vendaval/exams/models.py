@@ -16,6 +16,7 @@ from vendaval_core.assessment.paper import USUAL_MINUTES, PagesWanted
 from .kept import (
     CompositionData,
     LateSave,
+    LevelStep,
     PaperData,
     PlaceData,
     RulesData,
@@ -87,6 +88,7 @@ class Attempt(Versioned):
     confirmed_at: when the learner confirmed the start. loaded_at: when everything was there. due:
     the learner's own, by which it is late. handed_in_at: as in `standing`, to be searched. marked:
     whether its tries were written. out_at: when its marks were let out. receipt: number to look up.
+    levels: of its topics before and after its answers counted.
     """
 
     enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="attempts")
@@ -108,6 +110,7 @@ class Attempt(Versioned):
     out_at = models.DateTimeField(null=True)
     receipt = models.CharField(max_length=9, blank=True)
     paper: PaperData = column(PaperData, PaperData)
+    levels: list[LevelStep] = column(list[LevelStep], list)
 
     class Meta:
         constraints = [

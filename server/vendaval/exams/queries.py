@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Sequence
 from datetime import datetime
+from fractions import Fraction
 
 from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.delivery.payload import reading_out
@@ -19,7 +21,7 @@ from vendaval_core.assessment.points import (
     kept_score,
     shown,
 )
-from vendaval_core.assessment.rules import Rules
+from vendaval_core.assessment.rules import Rules, ScoreKept
 from vendaval_core.assessment.telling import Told
 from vendaval_core.assessment.wording import rule_lines
 from vendaval_core.mastery.recommend import counted
@@ -130,6 +132,15 @@ def _subjects(given: Given, bank: CourseBank) -> list[PlaceOut]:
 def _whole_minutes(given: Given) -> int | None:
     limits = [limit for limit in given.limits if limit is not None]
     return round(sum(limits) / 60) if limits else None
+
+
+def kept_share(attempts: Sequence[Attempt], rule: ScoreKept) -> Fraction | None:
+    """What counts of one learner's marked attempts, 0 to 1; None while any waits for marks."""
+    totals = [one.total.core() for one in attempts if one.total is not None]
+    if not totals or not all(total.complete for total in totals):
+        return None
+    kept = kept_score(rule, [total.share for total in totals])
+    return None if kept is None else kept.share
 
 
 def counts(given: Given, now: datetime) -> str | None:

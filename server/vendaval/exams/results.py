@@ -2,25 +2,42 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+from fractions import Fraction
+
 from vendaval.bank.snapshot import course_bank
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound
-from vendaval.work.models import Telling
-from vendaval.work.questions import opened, typical_seconds, waits_elsewhere
+from vendaval.work.models import Telling, Try, TryKind
+from vendaval.work.questions import OpenQuestion, opened, typical_seconds, waits_elsewhere
 from vendaval.work.replies import last_answers, shown_question, working_area
+from vendaval_core.assessment.comparing import compared
 from vendaval_core.assessment.points import QuestionPoints, shown
 from vendaval_core.assessment.telling import Told
 from vendaval_core.assessment.wording import TOLD
+from vendaval_core.scoring.words import answer_words
 
+from .given import Given, mirror_of_test
 from .kept import PlaceData
 from .models import AnswerSoFar, Attempt
-from .queries import attempt_line, ref_of_attempt, told_of
-from .schemas import LineOut, Result, ResultLineOut, ResultQuestionOut, ResultsOut
+from .paper.pages import pages_of
+from .queries import attempt_line, counts, kept_share, ref_of_attempt, told_of
+from .schemas import (
+    GroupStripOut,
+    LevelStepOut,
+    LineOut,
+    Result,
+    ResultLineOut,
+    ResultQuestionOut,
+    ResultsOut,
+    ResultTryOut,
+)
 from .settling import answers_of, let_out, points_at
 from .under_way import sections_out, version_at
 
 USUAL_SECONDS = 60.0
+COMPARED = ("enrolment_id", "total", "assignment_id")
 
 
 def results(attempt: Attempt) -> ResultsOut:
@@ -33,6 +50,7 @@ def results(attempt: Attempt) -> ResultsOut:
         line_of(attempt, place, answer, told)
         for place, answer in zip(attempt.places, answers_of(attempt), strict=True)
     ]
+    mirror = None if attempt.assignment_id is None else mirror_of_test(attempt.test)
     inside = sum(
         ((i.left or i.seen) - i.entered).total_seconds() for i in attempt.standing.intervals
     )
@@ -46,7 +64,39 @@ def results(attempt: Attempt) -> ResultsOut:
         lines=lines,
         told_when=_told_when(attempt, told),
         answered=sum(line.result != "empty" for line in lines),
+        group=_comparison(attempt, given, now),
+        levels=_levels(attempt) if told.correctness else [],
+        mirror_ref=None if mirror is None else f"mirror-{mirror.pk}",
     )
+
+
+def _comparison(attempt: Attempt, given: Given, now: datetime) -> GroupStripOut | None:
+    """The kept results of the group, once the learner's own may be told."""
+    own = kept_share(given.attempts, given.rules.score_kept)
+    if attempt.assignment_id is None or own is None or counts(given, now) is None:
+        return None
+    rows: dict[int, list[Attempt]] = {}
+    others = Attempt.objects.filter(assignment=attempt.assignment_id, marked=True)
+    for one in others.exclude(enrolment=attempt.enrolment_id).order_by("number").only(*COMPARED):
+        rows.setdefault(one.enrolment_id, []).append(one)
+    shares = [kept_share(theirs, given.rules.score_kept) for theirs in rows.values()]
+    found = compared(own, [share for share in shares if share is not None])
+    if found is None:
+        return None
+    return GroupStripOut(per_cent=list(found.per_cent), own=found.own, middle=found.middle)
+
+
+def _levels(attempt: Attempt) -> list[LevelStepOut]:
+    titles = {topic.key: topic.title for topic in course_bank(attempt.enrolment.course).topics}
+    return [
+        LevelStepOut(
+            topic=PlaceOut(key=step.topic, title=titles[step.topic]),
+            before=step.before,
+            after=step.after,
+        )
+        for step in attempt.levels
+        if step.topic in titles
+    ]
 
 
 def _refuse_under_way(attempt: Attempt) -> None:
@@ -148,4 +198,22 @@ def result_question(attempt: Attempt, number: int) -> ResultQuestionOut:
             open_elsewhere=not held and waits_elsewhere(attempt.enrolment, row),
         ),
         working=working,
+        tries=[_try(row, question, told) for row in question.tries if row.kind == TryKind.ANSWER],
+        pages=[page.pk for page in pages_of(attempt) if number in page.questions],
+        can_contest=told.correctness and bool(question.tries),
+    )
+
+
+def _try(row: Try, question: OpenQuestion, told: Told) -> ResultTryOut:
+    """A try in words, with the share it earned once that may be told."""
+    said = [answer_words(key, row.response.get(key.id, "")) for key in question.version.parts]
+    shares = [
+        Fraction(mark.share) for mark in question.marks.get(row.pk, {}).values() if mark.share
+    ]
+    known = told.correctness and len(shares) == len(question.version.parts)
+    return ResultTryOut(
+        number=row.number,
+        at=row.at,
+        given="; ".join(words for words in said if words),
+        share=f"{shown(100 * sum(shares, Fraction(0)) / len(shares))} %" if known else None,
     )

@@ -9,6 +9,8 @@ from fractions import Fraction
 from django.db.models import Q, QuerySet
 
 from vendaval.bank.snapshot import course_bank
+from vendaval.delivery.payload import reading_out
+from vendaval.delivery.schemas import ReadingOut
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.shared.changes import Changes, Stale, claimed
@@ -29,7 +31,7 @@ from vendaval_core.scoring.workers import asking
 
 from .activity import telling_of
 from .given import given_for
-from .kept import PlaceData, TotalData
+from .kept import LevelStep, PlaceData, TotalData
 from .models import AnswerSoFar, Attempt
 
 LADDER = (Telling.NOTHING, Telling.OUTCOME, Telling.ANSWERS, Telling.ALL)
@@ -57,6 +59,7 @@ def settle(attempt: Attempt, now: datetime) -> None:
     changes = Changes(learning_of(enrolment))
     rules = attempt.rules.core()
     points: list[QuestionPoints] = []
+    before = _levels(attempt)
     live = course_bank(enrolment.course).families
     with asking(f"learner {enrolment.person_id}"):
         for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
@@ -74,14 +77,29 @@ def settle(attempt: Attempt, now: datetime) -> None:
             points.append(points_at(attempt, place, question, answer))
     attempt.total = TotalData.of_core(total_of(points, late_off(rules, attempt.due, handed_in)))
     attempt.marked = True
+    after = _levels(attempt)
+    attempt.levels = [
+        LevelStep(topic=topic, before=before[topic], after=after[topic]) for topic in before
+    ]
     if not attempt.total.waiting and attempt.out_at is None:
         attempt.out_at = now
     attempt.run.ended_at = attempt.run.touched_at = handed_in
     changes.touch(attempt.run, "ended_at", "touched_at", "answered")
     for follower in activities().handed_in:
         follower(attempt.run, changes)
-    changes.then(lambda: _claim(attempt, "marked", "total", "out_at"))
+    changes.then(lambda: _claim(attempt, "marked", "total", "out_at", "levels"))
     changes.store()
+
+
+def _levels(attempt: Attempt) -> dict[str, ReadingOut]:
+    """Levels of the topics of an attempt as they stand."""
+    learning = learning_of(attempt.enrolment)
+    readings = learning.readings
+    return {
+        topic.key: reading_out(readings[topic.number])
+        for topic in learning.bank.topics
+        if topic.key in attempt.run.scope
+    }
 
 
 def _claim(attempt: Attempt, *fields: str) -> None:

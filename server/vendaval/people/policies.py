@@ -63,6 +63,7 @@ READS = (
     "get_receipt",
     "get_results",
     "get_result_question",
+    "export_results",
     "get_paper",
     "get_page",
 )
@@ -113,7 +114,9 @@ RULES: Mapping[str, Rule] = {
     **dict.fromkeys(("get_record", "list_tries", "get_try", "export_record"), OWN_WORK),
     **dict.fromkeys(("get_learner_record", "list_learner_tries", "get_learner_try"), OF_LEARNER),
     **dict.fromkeys(("get_aims", "set_aims", "make_guardian_code"), OWN_WORK),
-    **dict.fromkeys(("list_classmates", "ask_help", "report_fault", "list_threads"), OWN_WORK),
+    **dict.fromkeys(
+        ("list_classmates", "ask_help", "report_fault", "contest_mark", "list_threads"), OWN_WORK
+    ),
     **dict.fromkeys(("get_thread", "reply_thread"), ANSWERS),
     "settle_thread": SETTLES,
     **dict.fromkeys(("list_groups", "list_inbox"), OWN_GROUPS),

@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 from vendaval.groups.addresses import CourseKey
 from vendaval.groups.queries import own_enrolment, related_enrolment
 from vendaval.people.permissions import current_user, signed_in
+from vendaval.shared.tables import download
 from vendaval.work.models import Purpose
 
 from . import queries, tries
@@ -19,11 +20,6 @@ from .schemas import RecordOut, Result, TriesOut, TryOut
 
 router = Router(auth=signed_in, tags=["record"])
 OWN, LEARNER = "/courses/{slug:course}/record", "/learners/{int:enrolment_id}/record"
-KINDS = {
-    "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
-    "csv": "text/csv; charset=utf-8",
-    "xapi": "application/json",
-}
 
 
 class TriesIn(BaseModel):
@@ -62,15 +58,7 @@ def own_try(request: HttpRequest, course: CourseKey, try_id: int) -> TryOut:
 def export(request: HttpRequest, course: CourseKey, kind: Format) -> HttpResponse:
     """My record as a file: a workbook, comma-separated values, or xAPI statements."""
     enrolment = own_enrolment(current_user(request), course, "export_record")
-    return file_of(kind, f"record-{course}", content_of(kind, enrolment))
-
-
-def file_of(kind: Format, name: str, content: bytes) -> HttpResponse:
-    """A file to be saved."""
-    disposition = f'attachment; filename="{name}.{ENDINGS[kind]}"'
-    return HttpResponse(
-        content, content_type=KINDS[kind], headers={"Content-Disposition": disposition}
-    )
+    return download(f"record-{course}", ENDINGS[kind], content_of(kind, enrolment))
 
 
 @router.get(LEARNER, response=RecordOut, operation_id="get_learner_record")

@@ -14,12 +14,12 @@ from vendaval.people.policies import Relation
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.work.actions import note_told
-from vendaval.work.models import Presentation
+from vendaval.work.models import Presentation, Purpose, Telling
 from vendaval.work.questions import find_presentation
 
 from .access import authors_of, classmates_of, related_thread, tutors_of
 from .models import Asked, Post, Seen, Thread, ThreadKind, ThreadState
-from .schemas import AskHelpIn, ReplyIn, ReportFaultIn
+from .schemas import AskHelpIn, ContestIn, ReplyIn, ReportFaultIn
 
 MOST_OPEN = 30
 
@@ -101,6 +101,29 @@ def report_fault(person: User, course: str, question_id: int, body: ReportFaultI
         title = f"“{title_of(thread)}” is reported as faulty"
         authors = authors_of(question.run.enrolment)
         _tell(thread, authors, person, NoticeKind.FAULT, title, body.text)
+    return thread
+
+
+def contest(person: User, course: str, question_id: int, body: ContestIn) -> Thread:
+    """Contest the mark of a question of a test: it waits in the tutor's inbox, with the answer and
+    the working. Once for a question, as long as the tutor has not settled it."""
+    question = find_presentation(person, course, question_id, "contest_mark")
+    enrolment = question.run.enrolment
+    if question.run.purpose != Purpose.TEST or question.telling == Telling.NOTHING:
+        raise Conflict("There is no mark to contest here, or not yet.", code="no_mark")
+    tutors = list(tutors_of(enrolment))
+    if not tutors:
+        raise Conflict("You are in no group with a tutor who could answer.", code="nobody")
+    mine = Thread.objects.filter(presentation=question, kind=ThreadKind.CONTEST)
+    if mine.exclude(state=ThreadState.SETTLED).exists():
+        raise Conflict("You contested this mark already; it waits.", code="contested")
+    with transaction.atomic():
+        thread = _open(
+            question, ThreadKind.CONTEST, shows_answer=True, shows_working=True, to_tutor=True
+        )
+        _post(thread, person, body.text)
+        title = f"{person.display_name} contests the mark of “{title_of(thread)}”"
+        _tell(thread, tutors, person, NoticeKind.HELP_ASKED, title, body.text)
     return thread
 
 

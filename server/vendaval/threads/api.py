@@ -19,6 +19,7 @@ from .schemas import (
     AskHelpIn,
     ClassmateOut,
     ClassmatesOut,
+    ContestIn,
     ReplyIn,
     ReportFaultIn,
     SettleIn,
@@ -63,6 +64,19 @@ def fault(
     return queries.thread_page(user, actions.report_fault(user, course, question_id, body).pk)
 
 
+@router.post(
+    COURSE + "/questions/{int:question_id}/contest",
+    response=ThreadOut,
+    operation_id="contest_mark",
+)
+def contest(
+    request: HttpRequest, course: CourseKey, question_id: int, body: ContestIn
+) -> ThreadOut:
+    """Contest the mark of a question of a test."""
+    user = current_user(request)
+    return queries.thread_page(user, actions.contest(user, course, question_id, body).pk)
+
+
 def _state(state: State) -> ThreadState | None:
     return ThreadState(state) if state else None
 
@@ -84,7 +98,7 @@ def inbox(
     group: int | None = None,
     older: int | None = None,
 ) -> ThreadsOut:
-    """Help that the learners of my groups ask for."""
+    """Help that the learners of my groups ask for, and marks they contest."""
     user = current_user(request)
     require("list_inbox", user.roles, Relation.OWN)
     rows = queries.inbox_of(user)

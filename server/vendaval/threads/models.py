@@ -11,10 +11,12 @@ from vendaval.work.models import Presentation
 
 
 class ThreadKind(models.TextChoices):
-    """help: to the tutor, to classmates, or both. fault: to the course's authors."""
+    """help: to the tutor, to classmates, or both. fault: to the course's authors. contest: of a
+    mark, to the tutor."""
 
     HELP = "help"
     FAULT = "fault"
+    CONTEST = "contest"
 
 
 class ThreadState(models.TextChoices):

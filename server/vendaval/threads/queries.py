@@ -60,10 +60,10 @@ def threads_of(person: User) -> QuerySet[Thread]:
 
 
 def inbox_of(person: User) -> QuerySet[Thread]:
-    """Help that a tutor is asked for by present members of their groups."""
+    """Help that a tutor is asked for by present members of their groups, and marks contested."""
     groups = Group.objects.filter(tutors__person=person, tutors__until=None)
     mine = Thread.objects.filter(
-        kind=ThreadKind.HELP,
+        kind__in=(ThreadKind.HELP, ThreadKind.CONTEST),
         to_tutor=True,
         enrolment__groups__group__in=groups,
         enrolment__groups__until=None,

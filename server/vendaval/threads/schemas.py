@@ -47,6 +47,12 @@ class ReportFaultIn(Strict):
     text: Text
 
 
+class ContestIn(Strict):
+    """Why a mark is contested."""
+
+    text: Text
+
+
 class ReplyIn(Strict):
     """quotes_solution: the worked solution goes with it; for tutors and authors."""
 

@@ -68,7 +68,8 @@ function Pick({ on, set, label }: { on: boolean; set: () => void; label: string 
   )
 }
 
-function useSend<V>(
+/** How a thread is begun: once it is, its number is told. */
+export function useSend<V>(
   send: (input: V) => Promise<Schemas['ThreadOut']>,
   onSent: (id: number) => void,
 ) {

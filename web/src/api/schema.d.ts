@@ -349,6 +349,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/questions/{question_id}/contest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Contest
+         * @description Contest the mark of a question of a test.
+         */
+        post: operations["contest_mark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/threads": {
         parameters: {
             query?: never;
@@ -378,7 +398,7 @@ export interface paths {
         };
         /**
          * Inbox
-         * @description Help that the learners of my groups ask for.
+         * @description Help that the learners of my groups ask for, and marks they contest.
          */
         get: operations["list_inbox"];
         put?: never;
@@ -1876,6 +1896,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/attempts/{attempt_id}/results/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Results
+         * @description Results as a file: a workbook or comma-separated values, with the questions or without.
+         */
+        get: operations["export_results"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/attempts/{attempt_id}/results/{number}": {
         parameters: {
             query?: never;
@@ -2799,10 +2839,11 @@ export interface components {
         };
         /**
          * ThreadKind
-         * @description help: to the tutor, to classmates, or both. fault: to the course's authors.
+         * @description help: to the tutor, to classmates, or both. fault: to the course's authors. contest: of a
+         *     mark, to the tutor.
          * @enum {string}
          */
-        ThreadKind: "help" | "fault";
+        ThreadKind: "help" | "fault" | "contest";
         /**
          * ThreadLineOut
          * @description A thread in a list. `waits_since`: since when it wants an answer. `same`: open threads on
@@ -2916,6 +2957,14 @@ export interface components {
         };
         /** ReportFaultIn */
         ReportFaultIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * ContestIn
+         * @description Why a mark is contested.
+         */
+        ContestIn: {
             /** Text */
             text: string;
         };
@@ -5326,6 +5375,28 @@ export interface components {
             pages: components["schemas"]["PagesState"];
         };
         /**
+         * GroupStripOut
+         * @description Results of everybody in the group who took the test, per cent, the lowest first, without
+         *     names; `own`: which of them is the learner's, from 0.
+         */
+        GroupStripOut: {
+            /** Per Cent */
+            per_cent: number[];
+            /** Own */
+            own: number;
+            /** Middle */
+            middle: number;
+        };
+        /**
+         * LevelStepOut
+         * @description A topic's level before the attempt was marked, and after.
+         */
+        LevelStepOut: {
+            topic: components["schemas"]["PlaceOut"];
+            before: components["schemas"]["ReadingOut"];
+            after: components["schemas"]["ReadingOut"];
+        };
+        /**
          * ResultLineOut
          * @description A question of an attempt that is over. `result`, `sum` and `points` as far as they may be
          *     told; `needed`: seconds that such questions take.
@@ -5360,7 +5431,8 @@ export interface components {
         };
         /**
          * ResultsOut
-         * @description An attempt that is over. `told_when`: what is not told yet, and when it will be.
+         * @description An attempt that is over. `told_when`: what is not told yet, and when it will be. `group`:
+         *     where at least ten took the test. `levels`: once right and wrong may be told.
          */
         ResultsOut: {
             attempt: components["schemas"]["AttemptLineOut"];
@@ -5380,15 +5452,45 @@ export interface components {
             told_when: components["schemas"]["LineOut"][];
             /** Answered */
             answered: number;
+            group: components["schemas"]["GroupStripOut"] | null;
+            /** Levels */
+            levels: components["schemas"]["LevelStepOut"][];
+            /** Mirror Ref */
+            mirror_ref: string | null;
         };
         /**
          * ResultQuestionOut
-         * @description One question of an attempt that is over, as far as it may be told.
+         * @description One question of an attempt that is over, as far as it may be told. `pages`: of paper that
+         *     answer it. `can_contest`: whether there is a mark to contest.
          */
         ResultQuestionOut: {
             line: components["schemas"]["ResultLineOut"];
+            /** Tries */
+            tries: components["schemas"]["ResultTryOut"][];
+            /** Pages */
+            pages: number[];
+            /** Can Contest */
+            can_contest: boolean;
             question: components["schemas"]["QuestionOut"];
             working: components["schemas"]["WorkingAreaOut"] | null;
+        };
+        /**
+         * ResultTryOut
+         * @description One try in an attempt that is over. `share`: of the question, in per cent, before anything
+         *     was taken off; null while it waits for marks, or may not be told.
+         */
+        ResultTryOut: {
+            /** Number */
+            number: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Given */
+            given: string;
+            /** Share */
+            share: string | null;
         };
         /**
          * PaperOut
@@ -5999,6 +6101,33 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ReportFaultIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThreadOut"];
+                };
+            };
+        };
+    };
+    contest_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                question_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ContestIn"];
             };
         };
         responses: {
@@ -8021,6 +8150,30 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ResultsOut"];
                 };
+            };
+        };
+    };
+    export_results: {
+        parameters: {
+            query: {
+                kind: "xlsx" | "csv";
+                questions?: boolean;
+            };
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -31,6 +31,8 @@ function Known({ id }: { id: number }) {
   )
 }
 
+const KINDS = { fault: 'Fault report', help: 'Help', contest: 'Contested mark' }
+
 /** A thread: what was said, and beside it the question it is about. */
 function Opened({ thread }: { thread: Thread }) {
   const { line, question } = thread
@@ -39,8 +41,7 @@ function Opened({ thread }: { thread: Thread }) {
     <main id="main" className="@4xl:grid @4xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
       <section className="px-5 py-8 @5xl:px-8">
         <p className="text-sm text-ink-2">
-          {line.kind === 'fault' ? 'Fault report' : 'Help'}, {line.topic.title}, asked by{' '}
-          {line.asker}
+          {KINDS[line.kind]}, {line.topic.title}, asked by {line.asker}
           {line.waits_since && `, waits ${since(line.waits_since)}`}
         </p>
         <h1 className="text-2xl">{line.title}</h1>

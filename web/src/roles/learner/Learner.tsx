@@ -29,6 +29,7 @@ const PaperPage = lazy(() => import('../../activities/paper/PaperPage'))
 const TestsPage = lazy(() => import('./TestsPage'))
 const TestPage = lazy(() => import('./TestPage'))
 const ResultsPage = lazy(() => import('./ResultsPage'))
+const ResultsWholePage = lazy(() => import('./ResultsWholePage'))
 const ResultPage = lazy(() => import('./ResultPage'))
 
 /** The learner's part: every page belongs to a course, which stands in its address. */
@@ -93,6 +94,7 @@ function InCourse({ account }: { account: Account }) {
           <Route path="tests/attempts/:id/receipt" element={<ReceiptPage />} />
           <Route path="tests/attempts/:id/pages" element={<PaperPage />} />
           <Route path="tests/attempts/:id/results" element={<ResultsPage />} />
+          <Route path="tests/attempts/:id/whole" element={<ResultsWholePage />} />
           <Route path="tests/attempts/:id/results/:number" element={<ResultPage />} />
           <Route path="record" element={<RecordPage />} />
           <Route path="record/tries/:id" element={<TryPage />} />

@@ -4,11 +4,13 @@ import { Link, useParams } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
 import { resultsQuery } from '../../activities/exam/queries'
 import type { Schemas } from '../../api/client'
-import { Button, buttonClass } from '../../ui/Button'
+import { buttonClass } from '../../ui/Button'
 import { Sign } from '../../ui/Sign'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted, duration, moment } from '../../ui/words'
+import { GroupStrip, LevelSteps } from './ResultsBeside'
+import { ResultsFiles } from './ResultsFiles'
 
 type Results = Schemas['ResultsOut']
 type Line = Schemas['ResultLineOut']
@@ -78,13 +80,20 @@ function Shown({ results }: { results: Results }) {
         <Link to={to(`/tests/attempts/${attempt.id}/receipt`)} className={buttonClass('plain')}>
           Receipt
         </Link>
-        <Button onClick={() => window.print()}>Print</Button>
+        {results.mirror_ref && (
+          <Link to={to(`/tests/${results.mirror_ref}`)} className={buttonClass('plain')}>
+            Try its mirror
+          </Link>
+        )}
       </p>
+      {results.group && <GroupStrip group={results.group} />}
+      {results.levels.length > 0 && <LevelSteps steps={results.levels} />}
+      <ResultsFiles attempt={attempt.id} />
     </main>
   )
 }
 
-function Headline({ results }: { results: Results }) {
+export function Headline({ results }: { results: Results }) {
   const { score } = results.attempt
   if (!score) return <h1 className="mt-1 text-3xl">Handed in; the points are not told yet</h1>
   return (

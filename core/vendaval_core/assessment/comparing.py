@@ -1,0 +1,41 @@
+"""A result beside those of the group: only where enough took the test, and never with names.
+
+Common practice, no published source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+ENOUGH = 10
+
+
+@dataclass(frozen=True, slots=True)
+class Comparison:
+    """Per cent of everybody, the lowest first, rounded to whole ones; own: which of them is one's
+    own, from 0. middle: the median."""
+
+    per_cent: tuple[int, ...]
+    own: int
+    middle: int
+
+
+def compared(own: Fraction, others: Sequence[Fraction]) -> Comparison | None:
+    """The strip of results of those who took a test, one's own among them; None where fewer than
+    ten took it. Shares are 0 to 1."""
+    everybody = sorted([*others, own])
+    if len(everybody) < ENOUGH:
+        return None
+    half = len(everybody) // 2
+    middle = everybody[half]
+    if len(everybody) % 2 == 0:
+        middle = (everybody[half - 1] + everybody[half]) / 2
+    return Comparison(
+        tuple(_whole(share) for share in everybody), everybody.index(own), _whole(middle)
+    )
+
+
+def _whole(share: Fraction) -> int:
+    return int(100 * share + Fraction(1, 2)) if share >= 0 else -_whole(-share)
