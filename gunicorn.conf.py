@@ -4,6 +4,7 @@ More processes rather than more threads: an answer is work for the processor, an
 process wait for each other at every step.
 """
 
+import contextlib
 import gc
 import os
 
@@ -24,11 +25,13 @@ def when_ready(server: object) -> None:
     """All code is loaded once, before the processes part. What was loaded stays: the collector
     need not look at it again, nor so often. What the database lacks is said before it
     serves, and its courses are read, so that no process has to at its first request."""
-    from django.urls import get_resolver
+    from django.urls import Resolver404, resolve
 
     from vendaval.keeping.starting import read_courses, say_what_is_missing
 
-    _ = get_resolver().url_patterns
+    # An address that is nowhere makes every pattern ready.
+    with contextlib.suppress(Resolver404):
+        resolve("/api/nowhere")
     say_what_is_missing()
     read_courses()
     gc.collect()

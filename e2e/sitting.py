@@ -50,7 +50,7 @@ class SittingTestCase(BrowserTestCase):
         self.page.get_by_role("button", name="Begin the test").click()
         self.page.get_by_role("dialog").get_by_role("button", name="Begin").click()
         self.at(self.page, 1)
-        return Attempt.objects.get()
+        return Attempt.objects.get(enrolment__person=self.learner)
 
     def at(self, page: Page, number: int) -> None:
         expect(page.get_by_role("heading", name=f"Question {number} of")).to_be_visible()

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import re
 import subprocess
 import sys
 import time
@@ -76,18 +75,22 @@ def views(browser: Browser) -> None:
         shoot(page, name, f"/{name}")
     shoot(page, "topic", "/topics/height-at-a-time")
     shoot(page, "study", "/study/height-at-a-time#height")
-    shoot(page, "rehearsal", "/rehearsal")
     practise_until(page, "clearance-windows", page.get_by_label("Your answer in metres"))
     page.wait_for_timeout(7000)
     page.get_by_label("Your answer in metres").fill("1.9")
     page.get_by_role("button", name="Send answer").click()
     shoot(page, "practice")
-    page.get_by_role("button", name="Show me the working").first.click()
-    shoot(page, "working")
     page.goto(f"{ADDRESS}/")
     page.get_by_role("link", name="Carry on: ").click()
     page.get_by_role("button", name="Send answer").wait_for()
     shoot(page, "diagnostic")
+    page.goto(f"{COURSE}/tests")
+    page.get_by_role("link", name="Tides and clearance, end of unit").click()
+    page.get_by_role("button", name="Begin").click()
+    page.get_by_role("dialog").get_by_role("button", name="Begin").click()
+    page.get_by_role("textbox", name="Your answer").fill("4.5")
+    page.get_by_role("button", name="Flag").first.click()
+    shoot(page, "test")
     for name in ("plan", "record"):
         shoot(page, name, f"/{name}")
     tutor = page_of(browser, "Clara")
@@ -98,12 +101,23 @@ def views(browser: Browser) -> None:
     tutor.get_by_role("main").get_by_role("link").first.click()
     tutor.get_by_role("heading", name="Working").wait_for()
     shoot(tutor, "thread")
+    tutor.goto(f"{ADDRESS}/tutor/groups")
+    tutor.get_by_role("link", name="Set work").click()
+    tutor.get_by_role("link", name="Set a test").click()
+    tutor.get_by_label("Title, as learners see it").fill("Buoys and marks")
+    tutor.get_by_label("Topic").select_option("buoyage")
+    for line in range(2):
+        tutor.get_by_role("button", name="Add", exact=True).nth(line).click()
+    tutor.get_by_role("heading", name="Questions").scroll_into_view_if_needed()
+    shoot(tutor, "set-a-test")
     phone = page_of(browser, "Inês", 390, 844)
     shoot(phone, "today-narrow")
     learned = page_of(browser, "Tomás")
-    learned.get_by_role("button", name=re.compile("^Recheck: ")).click()
-    learned.get_by_role("button", name="Send answer").wait_for()
-    shoot(learned, "recheck")
+    learned.goto(f"{COURSE}/tests")
+    learned.get_by_role("link", name="Tides and clearance, end of unit").click()
+    learned.get_by_role("link", name="Results").click()
+    learned.get_by_role("heading", name="To keep").wait_for()
+    shoot(learned, "results")
     curve = learned.get_by_role("application").first
     practise_until(learned, "height-at-a-time", curve)
     for place in ({"x": 160, "y": 384}, {"x": 288, "y": 242}):

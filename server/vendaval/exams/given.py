@@ -25,7 +25,8 @@ MOST = 200
 @dataclass(frozen=True, slots=True)
 class Given:
     """A test as one learner has it. assignment: None for a mirror. attempts: theirs, in order.
-    latest_due, latest_closes: of anybody in the group, for what is told by dates."""
+    latest_due, latest_closes: of anybody in the group, for what is told by dates. practising: it is
+    a practice learner, for whom it is always open."""
 
     test: Test
     assignment: Assignment | None
@@ -33,8 +34,11 @@ class Given:
     attempts: Sequence[Attempt] = field(default_factory=tuple)
     latest_due: datetime | None = None
     latest_closes: datetime | None = None
+    practising: bool = False
 
     def _date(self, name: str) -> datetime | None:
+        if self.practising:
+            return None
         own: datetime | None = getattr(self.allowance, name) if self.allowance else None
         if own is not None or self.assignment is None:
             return own
@@ -90,7 +94,7 @@ class Given:
     @property
     def attempts_left(self) -> int | None:
         """Attempts that can still be begun by number; None without a limit."""
-        if self.rules.attempts is None:
+        if self.rules.attempts is None or self.practising:
             return None
         more = self.allowance.attempts if self.allowance else 0
         return max(0, self.rules.attempts + more - len(self.attempts))
@@ -147,9 +151,17 @@ def given_for(attempt: Attempt) -> Given:
 
 
 def _assignments(enrolment: Enrolment) -> QuerySet[Assignment]:
-    mine = Assignment.objects.filter(
-        group__members__enrolment=enrolment, group__members__until=None
-    )
+    owner = enrolment.person.practice_for_id
+    if owner is None:
+        mine = Assignment.objects.filter(
+            group__members__enrolment=enrolment, group__members__until=None
+        )
+    else:
+        mine = Assignment.objects.filter(
+            test__course=enrolment.course_id,
+            group__tutors__person=owner,
+            group__tutors__until=None,
+        )
     return mine.select_related("test", "test__mirror").order_by("-pk").distinct()
 
 
@@ -177,6 +189,7 @@ def _given(enrolment: Enrolment, assignments: Sequence[Assignment]) -> list[Give
                 tuple(tried.get(one.pk, ())),
                 _latest(one.due, [row.due for row in others]),
                 _latest(one.closes, [row.closes for row in others]),
+                practising=enrolment.person.practice_for_id is not None,
             )
         )
     return found

@@ -76,8 +76,10 @@ def _comparison(attempt: Attempt, given: Given, now: datetime) -> GroupStripOut 
     if attempt.assignment_id is None or own is None or counts(given, now) is None:
         return None
     rows: dict[int, list[Attempt]] = {}
-    others = Attempt.objects.filter(assignment=attempt.assignment_id, marked=True)
-    for one in others.exclude(enrolment=attempt.enrolment_id).order_by("number").only(*COMPARED):
+    others = Attempt.objects.filter(
+        assignment=attempt.assignment_id, marked=True, enrolment__person__practice_for=None
+    ).exclude(enrolment=attempt.enrolment_id)
+    for one in others.order_by("number").only(*COMPARED):
         rows.setdefault(one.enrolment_id, []).append(one)
     shares = [kept_share(theirs, given.rules.score_kept) for theirs in rows.values()]
     found = compared(own, [share for share in shares if share is not None])

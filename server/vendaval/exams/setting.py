@@ -44,7 +44,11 @@ def group_tests(group: Group) -> GroupTestsOut:
         group.members.filter(until=None, enrolment__until=None).values_list("enrolment", flat=True)
     )
     attempts: dict[int | None, list[Attempt]] = {}
-    for attempt in Attempt.objects.filter(assignment__in=rows).order_by("number").defer("places"):
+    for attempt in (
+        Attempt.objects.filter(assignment__in=rows, enrolment__in=learners)
+        .order_by("number")
+        .defer("places")
+    ):
         attempts.setdefault(attempt.assignment_id, []).append(attempt)
     return GroupTestsOut(
         group=group.title,

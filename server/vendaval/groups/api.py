@@ -6,16 +6,18 @@ from django.http import HttpRequest
 from ninja import Router
 
 from vendaval.bank.snapshot import course_bank
+from vendaval.people.api import session_out
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind
 from vendaval.people.permissions import current_user, signed_in
-from vendaval.people.schemas import CodeIn
+from vendaval.people.schemas import CodeIn, SessionOut
 from vendaval.shared.errors import NotFound, Unprocessable
 
 from . import actions, queries
 from .addresses import CourseKey
 from .kept import OwnAimsData
 from .models import Enrolment, Group
+from .practice import back_to_own, become_practice_learner
 from .schemas import AimsIn, AimsOut, CourseOut, CoursesOut, TopicAimOut
 
 router = Router(auth=signed_in, tags=["courses"])
@@ -51,6 +53,24 @@ def join(request: HttpRequest, body: CodeIn) -> CourseOut:
     course = enrolment.course
     audit(AuditKind.JOINED_GROUP, request=request, account=user, says=course.title)
     return CourseOut(key=course.key, title=course.title)
+
+
+@router.post(
+    "/courses/{slug:course}/practice-learner",
+    response=SessionOut,
+    operation_id="begin_practice_learner",
+)
+def practise(request: HttpRequest, course: CourseKey) -> SessionOut:
+    """Go on as my practice learner in a course that I teach or write for."""
+    become_practice_learner(request, current_user(request), course)
+    return session_out(request)
+
+
+@router.delete("/practice-learner", response=SessionOut, operation_id="end_practice_learner")
+def end_practice(request: HttpRequest) -> SessionOut:
+    """Back to the account that the practice learner belongs to."""
+    back_to_own(request, current_user(request))
+    return session_out(request)
 
 
 def _aims(enrolment: Enrolment) -> AimsOut:

@@ -11,10 +11,11 @@ from vendaval_core.measure.calibration.course import LogResponse
 
 def log_responses(course: Course) -> dict[int, list[LogResponse]]:
     """Weight-1 observations of a course by topic id, oldest first: those in force, with an outcome.
-    What was said to be not taught is left out: it has another likelihood."""
+    What was said to be not taught is left out, since it has another likelihood, and so are practice
+    learners."""
     rows = (
         Observation.objects.in_force()
-        .filter(enrolment__course=course, weight=1.0)
+        .filter(enrolment__course=course, weight=1.0, enrolment__person__practice_for=None)
         .exclude(outcome=None)
         .order_by("pk")
         .values_list(

@@ -33,12 +33,17 @@ from .sign_in import sign_in_with
 router = Router(tags=["people"])
 
 
-def _session(request: HttpRequest) -> SessionOut:
+def session_out(request: HttpRequest) -> SessionOut:
     get_token(request)
     user = request.user
     account = None
     if isinstance(user, User):
-        account = AccountOut(id=user.pk, name=user.display_name, roles=sorted(user.roles))
+        account = AccountOut(
+            id=user.pk,
+            name=user.display_name,
+            roles=sorted(user.roles),
+            practising=user.practice_for_id is not None,
+        )
     demo = []
     if settings.DEMO_ACCOUNTS:
         rows = User.objects.exclude(demo_note="").filter(is_active=True).order_by("pk")[:12]
@@ -51,13 +56,13 @@ def _session(request: HttpRequest) -> SessionOut:
 @router.get("/session", response=SessionOut, operation_id="get_session", auth=None)
 def session(request: HttpRequest) -> SessionOut:
     """Who is signed in; also sets the CSRF cookie that every change needs."""
-    return _session(request)
+    return session_out(request)
 
 
 @router.post("/session", response=SessionOut, operation_id="sign_in", auth=csrf_only)
 def sign_in(request: HttpRequest, body: SignInIn) -> SessionOut:
     sign_in_with(request, body.username, body.password)
-    return _session(request)
+    return session_out(request)
 
 
 @router.post("/session/demo", response=SessionOut, operation_id="sign_in_demo", auth=csrf_only)
@@ -69,14 +74,14 @@ def sign_in_demo(request: HttpRequest, body: DemoSignInIn) -> SessionOut:
         raise NotFound("There is no such demo account.")
     login(request, user)
     audit(AuditKind.SIGNED_IN, request=request, account=user, says="demo")
-    return _session(request)
+    return session_out(request)
 
 
 @router.delete("/session", response=SessionOut, operation_id="sign_out", auth=signed_in)
 def sign_out(request: HttpRequest) -> SessionOut:
     audit(AuditKind.SIGNED_OUT, request=request, account=current_user(request))
     logout(request)
-    return _session(request)
+    return session_out(request)
 
 
 @router.get("/links", response=LinksOut, operation_id="list_links", auth=signed_in)

@@ -16,10 +16,14 @@ class Role(models.TextChoices):
 
 
 class User(AbstractUser):
-    """An account. `demo_note` says what a demo account shows; empty for real accounts."""
+    """An account. `demo_note` says what a demo account shows; empty for real accounts.
+    `practice_for`: whose practice learner it is; what such a one does never counts."""
 
     display_name = models.CharField(max_length=80)
     demo_note = models.CharField(max_length=200, blank=True)
+    practice_for = models.OneToOneField(
+        "self", null=True, blank=True, on_delete=models.CASCADE, related_name="practice_learner"
+    )
 
     @property
     def roles(self) -> frozenset[Role]:
@@ -93,6 +97,7 @@ class AuditKind(models.TextChoices):
     GUARDIAN_ENDED = "guardian_ended"
     JOINED_GROUP = "joined_group"
     LEFT_GROUP = "left_group"
+    PRACTISING = "practising"
 
 
 class AuditEntry(models.Model):

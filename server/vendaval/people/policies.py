@@ -121,6 +121,7 @@ RULES: Mapping[str, Rule] = {
     "settle_thread": SETTLES,
     **dict.fromkeys(("list_groups", "list_inbox"), OWN_GROUPS),
     "list_faults": OWN_COURSES,
+    "begin_practice_learner": OWN_GROUPS | OWN_COURSES,
     **dict.fromkeys(
         (
             "get_group",

@@ -22,11 +22,13 @@ class DemoSignInIn(Schema):
 
 
 class AccountOut(Schema):
-    """The account signed in. `id` keeps what a browser holds for one account from another."""
+    """The account signed in. `id` keeps what a browser holds for one account from another.
+    `practising`: it is somebody's practice learner, and nothing it does counts."""
 
     id: int
     name: str
     roles: list[Role]
+    practising: bool
 
 
 class CodeOut(Schema):

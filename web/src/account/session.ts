@@ -50,3 +50,12 @@ export const useDemoSignIn = () =>
   )
 
 export const useSignOut = () => useSessionChange((_: undefined) => call(api.DELETE('/api/session')))
+
+/** Go on as one's own practice learner in a course. */
+export const useBeginPractice = () =>
+  useSessionChange((course: string) =>
+    call(api.POST('/api/courses/{course}/practice-learner', { params: { path: { course } } })),
+  )
+
+export const useEndPractice = () =>
+  useSessionChange((_: undefined) => call(api.DELETE('/api/practice-learner')))

@@ -187,6 +187,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/practice-learner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Practise
+         * @description Go on as my practice learner in a course that I teach or write for.
+         */
+        post: operations["begin_practice_learner"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice-learner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Practice
+         * @description Back to the account that the practice learner belongs to.
+         */
+        delete: operations["end_practice_learner"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/aims": {
         parameters: {
             query?: never;
@@ -2095,6 +2135,7 @@ export interface components {
         /**
          * AccountOut
          * @description The account signed in. `id` keeps what a browser holds for one account from another.
+         *     `practising`: it is somebody's practice learner, and nothing it does counts.
          */
         AccountOut: {
             /** Id */
@@ -2103,6 +2144,8 @@ export interface components {
             name: string;
             /** Roles */
             roles: components["schemas"]["Role"][];
+            /** Practising */
+            practising: boolean;
         };
         /** DemoAccountOut */
         DemoAccountOut: {
@@ -5877,6 +5920,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CourseOut"];
+                };
+            };
+        };
+    };
+    begin_practice_learner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    end_practice_learner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
                 };
             };
         };

@@ -1,5 +1,6 @@
 import { lazy, Suspense } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
+import { PracticeBanner } from '../account/PracticeBanner'
 import { lastRole, ROLES } from '../account/role'
 import { type Account, useSession } from '../account/session'
 import { Missing } from '../ui/Missing'
@@ -29,16 +30,19 @@ export function App() {
         <Suspense fallback={<Loading what="Vendaval" />}>
           <Loaded query={session} what="Vendaval">
             {({ account, demo_accounts }) => (
-              <Routes>
-                {demo_accounts.length > 0 && <Route path="outbox" element={<OutboxPage />} />}
-                <Route path="phone/:token" element={<PhonePage />} />
-                <Route
-                  path="*"
-                  element={
-                    account ? <SignedIn account={account} /> : <SignInPage demo={demo_accounts} />
-                  }
-                />
-              </Routes>
+              <>
+                {account?.practising && <PracticeBanner name={account.name} />}
+                <Routes>
+                  {demo_accounts.length > 0 && <Route path="outbox" element={<OutboxPage />} />}
+                  <Route path="phone/:token" element={<PhonePage />} />
+                  <Route
+                    path="*"
+                    element={
+                      account ? <SignedIn account={account} /> : <SignInPage demo={demo_accounts} />
+                    }
+                  />
+                </Routes>
+              </>
             )}
           </Loaded>
         </Suspense>

@@ -22,6 +22,7 @@ SIGNED_IN = {
     "get_calendar_key",
     "make_calendar_key",
     "end_calendar_key",
+    "end_practice_learner",
 }
 # What an own request answers where the thing asked for is there, but not to be had like this.
 OWN = {
@@ -129,6 +130,8 @@ RELATED: dict[str, set[str]] = {
     "close_pages": {"tutor"},
     "get_learner_page": {"tutor"},
     "remove_member": {"tutor"},
+    # At the end: whoever did it goes on as somebody else.
+    "begin_practice_learner": {"tutor", "author"},
 }
 BODIES = {
     "start_run": {"purpose": "practice", "topics": ["buoyage"]},

@@ -34,7 +34,7 @@ class SessionTests(TestCase):
         self.assertEqual(self.client.get("/api/session").json()["account"], None)
         self.assertEqual(
             self.sign_in("a long pass phrase")[1]["account"],
-            {"id": self.user.pk, "name": "Ana Lima", "roles": []},
+            {"id": self.user.pk, "name": "Ana Lima", "roles": [], "practising": False},
         )
         self.assertEqual(self.client.delete("/api/session").json()["account"], None)
 

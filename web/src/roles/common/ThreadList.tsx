@@ -87,6 +87,9 @@ function Line({ thread, own }: { thread: Schemas['ThreadLineOut']; own: boolean 
           {thread.title}
         </Link>
         <span className="ml-3 text-sm text-ink-2">{thread.topic.title}</span>
+        {thread.kind === 'contest' && (
+          <span className="ml-3 text-sm font-semibold text-part">contests a mark</span>
+        )}
         <p className="truncate text-ink-2">
           {!own && <span className="font-semibold text-ink">{thread.asker}: </span>}
           {thread.last}

@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
+import { useBeginPractice } from '../../account/session'
 import type { Schemas } from '../../api/client'
-import { buttonClass } from '../../ui/Button'
+import { Button, buttonClass } from '../../ui/Button'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, moment } from '../../ui/words'
@@ -16,7 +17,7 @@ export default function SetWorkPage() {
   useTitle('Tests of the group')
   return (
     <Loaded query={query} what="the tests">
-      {({ group, tests }) => {
+      {({ group, course, tests }) => {
         const open = tests.filter((test) => test.states.not_begun + test.states.left > 0)
         return (
           <main id="main" className="px-5 py-8 @5xl:px-8">
@@ -40,7 +41,7 @@ export default function SetWorkPage() {
             </div>
             <ul className="mt-5">
               {tests.map((test) => (
-                <TestLine key={test.id} group={id} test={test} />
+                <TestLine key={test.id} group={id} course={course} test={test} />
               ))}
             </ul>
           </main>
@@ -58,7 +59,8 @@ const STATES: [keyof Line['states'], string][] = [
   ['marked', 'marked'],
 ]
 
-function TestLine({ group, test }: { group: number; test: Line }) {
+function TestLine({ group, course, test }: { group: number; course: string; test: Line }) {
+  const practise = useBeginPractice()
   const dates = [
     test.opens && `opens ${moment(test.opens)}`,
     test.due && `due ${moment(test.due)}`,
@@ -83,6 +85,21 @@ function TestLine({ group, test }: { group: number; test: Line }) {
           .join(', ')}
       </p>
       <p className="text-ink-2 tabular-nums">{test.mean && `mean ${test.mean}`}</p>
+      <p className="@3xl:col-span-3">
+        <Button
+          kind="quiet"
+          className="-ml-2"
+          aria-label={`See ${test.title} as the practice learner`}
+          disabled={practise.isPending}
+          onClick={() =>
+            practise.mutate(course, {
+              onSuccess: () => window.location.assign(`/courses/${course}/tests/given-${test.id}`),
+            })
+          }
+        >
+          See it as the practice learner
+        </Button>
+      </p>
     </li>
   )
 }

@@ -1,0 +1,23 @@
+import { Button } from '../ui/Button'
+import { useEndPractice } from './session'
+
+/** Says that a practice learner is at work, and leads back. */
+export function PracticeBanner({ name }: { name: string }) {
+  const end = useEndPractice()
+  return (
+    <div
+      role="note"
+      className="flex flex-wrap items-center gap-x-4 gap-y-1 bg-sun px-5 py-1.5 text-[#12232e] print:hidden"
+    >
+      <span>You are {name}: a practice learner. What you do here counts for nobody.</span>
+      <Button
+        kind="quiet"
+        className="!text-[#12232e] underline"
+        disabled={end.isPending}
+        onClick={() => end.mutate(undefined, { onSuccess: () => window.location.assign('/') })}
+      >
+        Back to my own account
+      </Button>
+    </div>
+  )
+}
