@@ -9,16 +9,18 @@ from typing import Any
 
 from django.conf import settings
 
+from vendaval.exams.models import Assignment, Attempt
+from vendaval.exams.tests.builders import ExamTestCase
 from vendaval.review.models import Miss
 from vendaval.work.models import Presentation, Run, Try
-from vendaval.work.tests.builders import CourseTestCase, wrong
+from vendaval.work.tests.builders import wrong
 
 from .fuzzing import Fuzzed, Fuzzer
 
 ASKED_FOR = "VENDAVAL_FUZZ_CALLS" in os.environ
 
 
-class FuzzTests(CourseTestCase):
+class FuzzTests(ExamTestCase):
     lasts = 30
     calls = int(os.environ.get("VENDAVAL_FUZZ_CALLS", "1000"))
     seed = int(os.environ.get("VENDAVAL_FUZZ_SEED", "1"))
@@ -32,12 +34,16 @@ class FuzzTests(CourseTestCase):
             "key": "tidal-terms",
             "section": "range",
             "try_id": Try.objects.latest("pk").pk,
+            "attempt_id": Attempt.objects.latest("pk").pk,
+            "ref": f"given-{Assignment.objects.latest('pk').pk}",
+            "number": 1,
         }
 
     def fuzzed(self, calls: int, seed: int) -> Fuzzed:
         question = self.practise("tidal-terms")
         self.answer(question["id"], wrong(question["id"]))
         self.diagnose()
+        self.begin(self.given())
         self.client.raise_request_exception = False
         document = json.loads((settings.ROOT / "docs" / "openapi.json").read_text())
         sign_in = lambda: self.client.force_login(self.learner)  # noqa: E731

@@ -138,6 +138,16 @@ class RulesOfPointsTests(unittest.TestCase):
         nothing = QuestionState({"a": PartState(marked=False)})
         self.assertEqual(question_points(Fraction(4), 0, nothing, Rules()).reached, 0)
 
+    def test_an_answer_on_paper_waits_unless_all_of_it_was_typed(self) -> None:
+        for typed, share in (
+            (Fraction(0), None),
+            (Fraction(1, 2), None),
+            (Fraction(1), Fraction(1)),
+        ):
+            state = QuestionState({"a": PartState(("x",), (typed,))})
+            found = question_points(Fraction(4), 0, state, Rules(), on_paper=True)
+            self.assertEqual((found.share, found.empty), (share, False))
+
     def test_bands_and_numbers_as_shown(self) -> None:
         per_cents = [Fraction(0), Fraction("59.9"), Fraction(60), Fraction(80), Fraction(100)]
         found = [band_of(USUAL_BANDS, p) for p in per_cents]

@@ -4080,7 +4080,8 @@ export interface components {
         PagesState: "not_wanted" | "before" | "open" | "all_in" | "over";
         /**
          * SitterOut
-         * @description A learner at a test. `state`: in one word; `sheets`: numbers said to be on paper.
+         * @description A learner at a test. `state`: in one word; `late`: answers that came after the end and do not
+         *     count; `sheets`: numbers said to be on paper.
          */
         SitterOut: {
             /** Learner */
@@ -4098,6 +4099,8 @@ export interface components {
             number: string;
             /** Handed In */
             handed_in: string | null;
+            /** Late */
+            late: number;
             /** On Paper */
             on_paper: number;
             /** Sheets */

@@ -93,6 +93,7 @@ def _sitter(
         state=_state(attempt, pages_are, now),
         number="" if attempt is None else attempt.receipt,
         handed_in=handed_in,
+        late=sum(one.late is not None for one in answers),
         on_paper=len(on_paper),
         sheets=sorted({one.data.sheet for one in on_paper if one.data.sheet is not None}),
         pages=[page_out(page) for page in pages],

@@ -83,7 +83,8 @@ SitterState = Literal["not_begun", "working", "away", "handed_in", "pages_in"]
 
 
 class SitterOut(BaseModel):
-    """A learner at a test. `state`: in one word; `sheets`: numbers said to be on paper."""
+    """A learner at a test. `state`: in one word; `late`: answers that came after the end and do not
+    count; `sheets`: numbers said to be on paper."""
 
     learner: int
     name: str
@@ -91,6 +92,7 @@ class SitterOut(BaseModel):
     state: SitterState
     number: str
     handed_in: datetime | None
+    late: int
     on_paper: int
     sheets: list[int]
     pages: list[PageOut]

@@ -12,8 +12,8 @@ from django.test import Client
 from PIL import Image, ImageDraw
 
 from vendaval.exams.composing import give, make_test
-from vendaval.exams.kept import RulesData
-from vendaval.exams.models import Attempt, Page, PageImage
+from vendaval.exams.kept import LateSave, RulesData
+from vendaval.exams.models import AnswerSoFar, Attempt, Page, PageImage
 from vendaval.exams.paper.images import sheets_of
 from vendaval.groups.actions import put_in_charge
 from vendaval.people.models import Role
@@ -192,6 +192,9 @@ class PaperTests(ExamTestCase):
         body = json.dumps({"shown": True})
         (line,) = desk.post(f"{at}/shown", body, content_type="application/json").json()["learners"]
         self.assertEqual(line["shown_by"], tutor.display_name)
+        late = LateSave(responses={"answer": "9"}, at=self.clock())
+        AnswerSoFar.objects.filter(attempt=self.attempt["id"], number=1).update(late=late)
+        self.assertEqual(desk.get(sitting).json()["learners"][0]["late"], 1)
         page = self.add()["pages"][0]["id"]
         self.assertEqual(desk.get(f"{at}/pages/{page}").status_code, 200)
         self.assertEqual(desk.get(f"{at}/pages/{page + 1}").status_code, 404)

@@ -3,19 +3,27 @@
 from __future__ import annotations
 
 import csv
+import json
 from datetime import timedelta
 from io import StringIO
 from typing import Any
 
 from vendaval.bank.snapshot import version_of
-from vendaval.exams.models import AnswerSoFar
+from vendaval.config.api import api
+from vendaval.exams.models import AnswerSoFar, Attempt
 from vendaval.review.models import Miss
 from vendaval.work.models import Try
 from vendaval_core.scoring.words import right_words
 
 from .builders import ExamTestCase
 
-PAGES = ("/today", "/topics", "/misses", "/record", "/tries", "/revision", "/threads")
+QUERIES = {
+    "export_record": ("?kind=csv", "?kind=xapi"),
+    "export_results": ("?kind=csv", "?kind=csv&questions=true"),
+    "get_quiz_plan": ("?questions=4",),
+    "get_spell_plan": ("?minutes=20",),
+}
+ASKED = {"record/tries", "record/file", "results/file", "/today", "/misses", "/threads", "/receipt"}
 
 
 class TellingTests(ExamTestCase):
@@ -29,19 +37,41 @@ class TellingTests(ExamTestCase):
         return {step[:40] for step in version.solution if len(step) > 12}
 
     def everything(self, attempt: Any) -> dict[str, str]:
-        """Every payload of the learner's that could speak of the attempt."""
-        ref = attempt["ref"]
-        paths = [*PAGES, "/tests", f"/tests/{ref}", f"/attempts/{attempt['id']}"]
-        paths += [
-            f"/attempts/{attempt['id']}{end}" for end in ("/receipt", "/results", "/results/1")
-        ]
-        paths += [f"/tries/{pk}" for pk in Try.objects.values_list("pk", flat=True)]
-        found = {}
-        for path in paths:
-            reply = self.client.get(self.address(path))
-            if reply.status_code == 200:
-                found[path] = reply.content.decode()
+        """Every answer to a GET that the learner can have, by its address; files as text."""
+        row = self.row(attempt)
+        found: dict[str, str] = {}
+        for path, methods in api.get_openapi_schema()["paths"].items():
+            if "get" not in methods:
+                continue
+            for address in self.addresses(path, methods["get"]["operationId"], row):
+                reply = self.client.get(address)
+                if reply.status_code == 200:
+                    found[address] = reply.content.decode("utf-8", "replace")
         return found
+
+    def addresses(self, path: str, operation: str, attempt: Attempt) -> list[str]:
+        """A path with everything of the learner's put in its places."""
+        places: dict[str, list[Any]] = {
+            "course": [self.course.key],
+            "attempt_id": [attempt.pk],
+            "ref": [f"given-{attempt.assignment_id}"],
+            "number": [1],
+            "run_id": [attempt.run_id],
+            "question_id": [self.question_at({"id": attempt.pk}, 1)],
+            "try_id": list(Try.objects.values_list("pk", flat=True)),
+            "miss_id": list(Miss.objects.values_list("pk", flat=True)),
+            "key": [attempt.run.scope[0]],
+            "section": ["range"],
+            "enrolment_id": [attempt.enrolment_id],
+        }
+        found = [path]
+        for name, values in places.items():
+            found = [
+                one.replace(f"{{{name}}}", str(value))
+                for one in found
+                for value in (values if f"{{{name}}}" in one else [""])
+            ]
+        return [one + query for one in found for query in QUERIES.get(operation, ("",))]
 
     def told(self, attempt: Any) -> dict[str, bool]:
         """What can be had of the first question now, looked for on every page."""
@@ -57,13 +87,34 @@ class TellingTests(ExamTestCase):
             "correctness": "wrong" in (line["result"], saved.get("result"))
             or bool(results.get("levels"))
             or any(state["state"] == "closed" for state in states)
-            or '"verdict": "wrong"' in "".join(pages.values()),
+            or '"verdict": "wrong"' in "".join(pages.values())
+            or self.on_record(pages, attempt),
             "answers": any(state["right_answer"] or state["pieces"] for state in states)
             or bool(saved.get("right_answer"))
             or Miss.objects.exists(),
             "solutions": any(secret in text for path, text in pages.items() for secret in secrets)
             or bool(one.get("question", {}).get("solution")),
         }
+
+    def on_record(self, pages: dict[str, str], attempt: Any) -> bool:
+        """Whether list, file or statements of the record say how a try of the attempt went."""
+        tries = set(
+            Try.objects.filter(presentation__run__attempt=attempt["id"]).values_list(
+                "pk", flat=True
+            )
+        )
+        listed = json.loads(
+            next(text for at, text in pages.items() if at.endswith("/record/tries"))
+        )
+        saved = next(text for at, text in pages.items() if "file?kind=csv" in at)
+        rows = list(csv.DictReader(StringIO(saved.removeprefix("\ufeff"))))
+        stated = json.loads(next(text for at, text in pages.items() if "kind=xapi" in at))
+        answered = [one for one in stated if one["verb"]["id"].endswith("/answered")]
+        self.assertEqual(len(answered), len(rows), "statements say as much as the file")
+        return bool(
+            tries & {line["id"] for line in listed["tries"]}
+            or tries & {int(row["try_number"]) for row in rows}
+        )
 
     def saved_line(self, attempt: Any) -> dict[str, str]:
         """The first question in the results as a file."""
@@ -93,6 +144,9 @@ class TellingTests(ExamTestCase):
                 attempt = self.begin(assignment)
                 self.save(attempt, 1, self.wrong_at(attempt, 1))
                 found = {"under_way": self.told(attempt)}
+                pages = self.everything(attempt)
+                for part in ASKED - {"/receipt", "results/file"}:
+                    self.assertTrue(any(part in address for address in pages), part)
                 self.hand_in(attempt)
                 found["handed_in"] = self.told(attempt)
                 self.clock.time = due

@@ -1,6 +1,7 @@
 import { useCourse, useTo } from '../../account/course'
 import { Button, buttonClass } from '../../ui/Button'
 import { RecordView } from '../record/RecordView'
+import { RecordTests } from './RecordTests'
 
 const FILES = [
   { kind: 'xlsx', label: 'Spreadsheet' },
@@ -16,6 +17,7 @@ export default function RecordPage() {
     <RecordView
       whose={course}
       tryAt={(id) => to(`/record/tries/${id}`)}
+      tests={<RecordTests />}
       beside={
         <div className="flex flex-wrap items-center gap-2 print:hidden">
           <span className="text-ink-2">Save as</span>

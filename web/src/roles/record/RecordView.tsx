@@ -18,10 +18,12 @@ interface Props {
   children?: ReactNode
   /** What stands beside it: ways to save. */
   beside?: ReactNode
+  /** What stands between the figures and the tries. */
+  tests?: ReactNode
 }
 
 /** A record in figures and pictures, with every try below. */
-export function RecordView({ whose, tryAt, children, beside }: Props) {
+export function RecordView({ whose, tryAt, children, beside, tests }: Props) {
   useTitle('Record')
   const query = useQuery(recordQuery(whose))
   return (
@@ -39,6 +41,7 @@ export function RecordView({ whose, tryAt, children, beside }: Props) {
             {beside}
           </div>
           {record.tries > 0 && <Figures record={record} />}
+          {tests}
           <Tries whose={whose} topics={record.filters} tryAt={tryAt} />
         </main>
       )}

@@ -71,6 +71,12 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
                   {moment(one.handed_in)}, check number {one.number}
                 </span>
               )}
+              {one.late > 0 && (
+                <span className="block text-sm text-part">
+                  {capital(counted(one.late, 'answer'))} came after the end and{' '}
+                  {one.late === 1 ? 'does' : 'do'} not count
+                </span>
+              )}
             </span>
             {paper && one.attempt !== null && (
               <Paper
