@@ -185,3 +185,16 @@ class ExamTests(SittingTestCase):
         learner.get_by_role("link", name="Tides, a first look").click()
         expect(learner.get_by_role("button", name="Begin the test")).to_be_visible()
         self.assert_accessible("a test's own page", learner)
+
+        page.get_by_role("link", name="Tides, a first look").click()
+        page.get_by_role("button", name="Allow Rita Calado more").click()
+        sheet = page.get_by_role("dialog")
+        sheet.get_by_label("Time", exact=True).select_option("1.25")
+        sheet.get_by_label("Attempts more").fill("1")
+        sheet.get_by_label("Why").fill("as agreed")
+        self.assert_accessible("allowing a learner more")
+        sheet.get_by_role("button", name="Allow it").click()
+        allowed = "1.25 times the time, 1 more attempt: as agreed (Clara Nunes"
+        expect(page.get_by_text(allowed)).to_be_visible()
+        learner.reload()
+        expect(learner.get_by_text("as agreed")).to_be_visible()

@@ -40,10 +40,11 @@ def problems_of(
     same = core.same_versions
     wrong = rule_problems(kept, same_versions=same, section_minutes=core.section_minutes)
     found |= {f"rules.{name}": says for name, says in wrong.items()}
-    return found | ({} if dates is None else _wrong_dates(kept, dates))
+    return found | ({} if dates is None else wrong_dates(kept, dates))
 
 
-def _wrong_dates(rules: Rules, dates: Mapping[str, datetime | None]) -> dict[str, str]:
+def wrong_dates(rules: Rules, dates: Mapping[str, datetime | None]) -> dict[str, str]:
+    """What cannot be of the dates a test is given with, by field. dates: opens, due, closes."""
     due, closes = dates["due"] is not None, dates["closes"] is not None
     found = date_problems(rules, due=due, closes=closes)
     known = [(name, at) for name, at in dates.items() if at is not None]
@@ -145,7 +146,7 @@ def give(
 ) -> Assignment:
     """Give a test to a group. Unprocessable when its rules want dates that are not there, or these
     are out of order."""
-    found = _wrong_dates(test.rules.core(), {"opens": opens, "due": due, "closes": closes})
+    found = wrong_dates(test.rules.core(), {"opens": opens, "due": due, "closes": closes})
     if group.course_id != test.course_id:
         found["group"] = "of another course"
     if found:

@@ -88,6 +88,34 @@ class SetTestIn(Strict):
     pages_minutes: Annotated[int, Field(ge=1, le=MOST_MINUTES)] = USUAL_MINUTES
 
 
+class AllowanceIn(Strict):
+    """What a learner is allowed beside the rules; without a date, the group's. `times`: the time;
+    `minutes`: more of it on top; `attempts`: more of them."""
+
+    learner: int
+    times: Annotated[float, Field(ge=1, le=4)] = 1.0
+    minutes: Annotated[float, Field(ge=0, le=600)] = 0.0
+    attempts: Annotated[int, Field(ge=0, le=50)] = 0
+    opens: datetime | None = None
+    due: datetime | None = None
+    closes: datetime | None = None
+    why: Annotated[str, Field(min_length=3, max_length=200)]
+
+
+class AllowanceOut(BaseModel):
+    """What a learner is allowed, by whom and why."""
+
+    times: float
+    minutes: float
+    attempts: int
+    opens: datetime | None
+    due: datetime | None
+    closes: datetime | None
+    by: str
+    why: str
+    at: datetime
+
+
 class TestCheckOut(BaseModel):
     """What a test would be: its rules in words, and by field what cannot be, with the reason.
     `minutes`: it takes by what its questions need."""

@@ -136,6 +136,7 @@ RULES: Mapping[str, Rule] = {
             "check_test",
             "set_test",
             "get_sitting",
+            "allow_learner",
             "tick_sheets_shown",
             "close_pages",
             "get_learner_page",

@@ -1,14 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link } from 'react-router'
 import { useCourse } from '../account/course'
 import { api, call, type Schemas } from '../api/client'
 import { keys } from '../api/keys'
-import { Button, buttonClass } from '../ui/Button'
+import { Button } from '../ui/Button'
 import { Check } from '../ui/Check'
 import { Labelled, Problem, TextArea } from '../ui/Field'
 import { Sheet } from '../ui/Sheet'
 import { Loaded } from '../ui/states'
+import { OneTextForm, Sent } from './OneTextForm'
 import { classmatesQuery } from './requests'
 
 interface Props {
@@ -26,21 +26,16 @@ export default function AskSheet({ question, answered, worked, onClose }: Props)
   return (
     <Sheet open onOpenChange={onClose} title={fault ? 'Report a fault' : 'Ask for help'}>
       {thread !== null ? (
-        <div className="mt-4" role="status">
-          <p>
-            {fault
+        <Sent
+          says={
+            fault
               ? 'The authors have it, with this very version.'
-              : 'It is sent. The answer comes to your messages.'}
-          </p>
-          <p className="mt-4 flex gap-3">
-            <Button kind="strong" onClick={onClose}>
-              Back to the question
-            </Button>
-            <Link to={`/threads/${thread}`} className={buttonClass('plain')}>
-              See it
-            </Link>
-          </p>
-        </div>
+              : 'It is sent. The answer comes to your messages.'
+          }
+          back="Back to the question"
+          thread={thread}
+          onClose={onClose}
+        />
       ) : (
         <>
           <fieldset className="mt-4 flex flex-wrap gap-6">
@@ -85,9 +80,8 @@ export function useSend<V>(
 
 function FaultForm({ question, onSent }: { question: number; onSent: (id: number) => void }) {
   const course = useCourse()
-  const [text, setText] = useState('')
   const send = useSend(
-    () =>
+    (text: string) =>
       call(
         api.POST('/api/courses/{course}/questions/{question_id}/fault', {
           params: { path: { course, question_id: question } },
@@ -97,28 +91,14 @@ function FaultForm({ question, onSent }: { question: number; onSent: (id: number
     onSent,
   )
   return (
-    <form
-      className="mt-4 grid gap-4"
-      onSubmit={(event) => {
-        event.preventDefault()
-        send.mutate(undefined)
-      }}
-    >
-      <Labelled label="What is wrong with it">
-        <TextArea
-          rows={4}
-          required
-          maxLength={4000}
-          value={text}
-          onChange={(e) => setText(e.target.value)}
-        />
-      </Labelled>
-      <p className="text-ink-2">The question and your answer go with it; your name does not.</p>
-      <Button type="submit" kind="strong" className="justify-self-start" disabled={send.isPending}>
-        Report it
-      </Button>
-      <Problem error={send.error} />
-    </form>
+    <OneTextForm
+      label="What is wrong with it"
+      note="The question and your answer go with it; your name does not."
+      action="Report it"
+      busy={send.isPending}
+      error={send.error}
+      onSend={send.mutate}
+    />
   )
 }
 

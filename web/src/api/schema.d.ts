@@ -955,6 +955,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/tests/{assignment_id}/allowances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Allow Learner
+         * @description Allow one learner more time, more attempts or other dates.
+         */
+        post: operations["allow_learner"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/pages/{page_id}": {
         parameters: {
             query?: never;
@@ -4047,6 +4067,33 @@ export interface components {
             minutes: number;
         };
         /**
+         * AllowanceOut
+         * @description What a learner is allowed, by whom and why.
+         */
+        AllowanceOut: {
+            /** Times */
+            times: number;
+            /** Minutes */
+            minutes: number;
+            /** Attempts */
+            attempts: number;
+            /** Opens */
+            opens: string | null;
+            /** Due */
+            due: string | null;
+            /** Closes */
+            closes: string | null;
+            /** By */
+            by: string;
+            /** Why */
+            why: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
          * Came
          * @description How a page got here.
          * @enum {string}
@@ -4114,6 +4161,7 @@ export interface components {
             shown_at: string | null;
             /** Shown By */
             shown_by: string;
+            allowance: components["schemas"]["AllowanceOut"] | null;
         };
         /**
          * SittingOut
@@ -4140,6 +4188,38 @@ export interface components {
         ShownIn: {
             /** Shown */
             shown: boolean;
+        };
+        /**
+         * AllowanceIn
+         * @description What a learner is allowed beside the rules; without a date, the group's. `times`: the time;
+         *     `minutes`: more of it on top; `attempts`: more of them.
+         */
+        AllowanceIn: {
+            /** Learner */
+            learner: number;
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /**
+             * Attempts
+             * @default 0
+             */
+            attempts: number;
+            /** Opens */
+            opens?: string | null;
+            /** Due */
+            due?: string | null;
+            /** Closes */
+            closes?: string | null;
+            /** Why */
+            why: string;
         };
         /**
          * PhoneOut
@@ -6953,6 +7033,33 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    allow_learner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AllowanceIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -126,6 +126,7 @@ RELATED: dict[str, set[str]] = {
     "check_test": {"tutor"},
     "set_test": {"tutor"},
     "get_sitting": {"tutor"},
+    "allow_learner": {"tutor"},
     "tick_sheets_shown": {"tutor"},
     "close_pages": {"tutor"},
     "get_learner_page": {"tutor"},

@@ -13,6 +13,8 @@ from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared.errors import Unprocessable
 from vendaval_core.assessment.paper import MOST_BYTES
 
+from ..allowing import allow
+from ..setting_schemas import AllowanceIn
 from ..standing import own_attempt
 from . import invigilating, links, pages
 from .schemas import (
@@ -172,6 +174,21 @@ def close_pages(
     """No more pages are taken from a learner."""
     group = own_group(current_user(request), group_id, "close_pages")
     return invigilating.close_pages(group, assignment_id, attempt_id)
+
+
+@watching.post(
+    "/groups/{int:group_id}/tests/{int:assignment_id}/allowances",
+    response=SittingOut,
+    operation_id="allow_learner",
+)
+def allow_learner(
+    request: HttpRequest, group_id: int, assignment_id: int, body: AllowanceIn
+) -> SittingOut:
+    """Allow one learner more time, more attempts or other dates."""
+    user = current_user(request)
+    group = own_group(user, group_id, "allow_learner")
+    allow(group, invigilating.assignment_of(group, assignment_id), user, body)
+    return invigilating.sitting(group, assignment_id)
 
 
 @watching.get(

@@ -12,6 +12,7 @@ from vendaval.shared.changes import Stale, claimed, until_stored
 from vendaval.shared.errors import NotFound
 from vendaval_core.assessment.paper import PagesState, PagesWanted, pages_state, pages_until
 
+from ..allowing import allowances_at
 from ..models import AnswerSoFar, Assignment, Attempt, Page
 from ..standing import bring_up_to_date
 from .pages import page_out
@@ -56,6 +57,7 @@ def sitting(group: Group, assignment_id: int) -> SittingOut:
     answers: dict[int, list[AnswerSoFar]] = {}
     for answer in AnswerSoFar.objects.filter(attempt__in=attempts.values()):
         answers.setdefault(answer.attempt_id, []).append(answer)
+    allowed = allowances_at(assignment)
     members = Enrolment.objects.filter(
         groups__group=group, groups__until=None, until=None
     ).select_related("person")
@@ -63,7 +65,9 @@ def sitting(group: Group, assignment_id: int) -> SittingOut:
     for enrolment in members.order_by("person__display_name"):
         found = attempts.get(enrolment.pk)
         theirs = ([], []) if found is None else (pages.get(found.pk, []), answers.get(found.pk, []))
-        learners.append(_sitter(enrolment, found, *theirs, now))
+        sitter = _sitter(enrolment, found, *theirs, now)
+        sitter.allowance = allowed.get(enrolment.pk)
+        learners.append(sitter)
     return SittingOut(
         group=group.title,
         test=assignment.test.title,
@@ -103,6 +107,7 @@ def _sitter(
         else pages_until(paper.core(), handed_in),
         shown_at=None if paper is None else paper.shown_at,
         shown_by="" if paper is None else paper.shown_by,
+        allowance=None,
     )
 
 

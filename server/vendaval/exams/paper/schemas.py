@@ -11,6 +11,8 @@ from pydantic import BaseModel, Field
 from vendaval.work.schemas import Strict
 from vendaval_core.assessment.paper import MOST_PAGES, PagesState, PagesWanted
 
+from ..setting_schemas import AllowanceOut
+
 
 class Came(StrEnum):
     """How a page got here."""
@@ -100,6 +102,7 @@ class SitterOut(BaseModel):
     until: datetime | None
     shown_at: datetime | None
     shown_by: str
+    allowance: AllowanceOut | None
 
 
 class SittingOut(BaseModel):

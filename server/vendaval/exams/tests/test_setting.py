@@ -10,7 +10,7 @@ from django.test import Client
 from vendaval.exams.models import Assignment, Test
 from vendaval.groups.actions import put_in_charge
 from vendaval.people.models import Role
-from vendaval.work.tests.builders import with_role
+from vendaval.work.tests.builders import enrolment_of, with_role
 
 from .builders import ExamTestCase
 
@@ -66,6 +66,23 @@ class SettingTests(ExamTestCase):
         refused = self.ask("/tests", wrong, status=422)
         self.assertEqual(refused["fields"], found)
         self.assertEqual((Test.objects.count(), Assignment.objects.count()), (0, 0))
+
+    def test_one_learner_is_allowed_more_by_name_and_with_a_reason(self) -> None:
+        assignment = self.given(minutes=20)
+        at = f"/tests/{assignment.pk}/allowances"
+        learner = enrolment_of(self.learner).pk
+        wanted = {"learner": learner, "times": 1.25, "attempts": 1, "why": "as agreed"}
+        (line,) = self.ask(at, wanted)["learners"]
+        self.assertEqual(
+            (line["allowance"]["times"], line["allowance"]["why"]), (1.25, "as agreed")
+        )
+        self.assertEqual(self.begin(assignment)["left"], 25 * 60)
+        (line,) = self.ask(at, wanted | {"times": 1, "minutes": 3})["learners"]
+        self.assertEqual(line["allowance"]["minutes"], 3, "the newest counts")
+        early = {"opens": "2030-01-02T10:00:00Z", "closes": "2030-01-01T10:00:00Z"}
+        self.assertIn("closes", self.ask(at, wanted | early, status=422)["fields"])
+        self.ask(at, wanted | {"why": ""}, status=422)
+        self.ask(at, wanted | {"learner": learner + 999}, status=404)
 
     def test_a_test_is_set_with_its_mirror_and_says_who_stands_where(self) -> None:
         said = self.ask("/tests/check", self.wanted(*self.families))

@@ -11,6 +11,7 @@ import { counted } from '../../ui/words'
 import { ComposePaper } from './ComposePaper'
 import { ComposeQuestions } from './ComposeQuestions'
 import { ComposeRules } from './ComposeRules'
+import { localTime } from './localTime'
 import { groupTestsQuery, type NewTest, setTest, testCheckQuery } from './queries'
 
 const seedOfNow = () => crypto.getRandomValues(new Uint32Array(1))[0] ?? 1
@@ -178,7 +179,7 @@ function Dates({
             <Labelled label={`${label}, if at all`}>
               <Input
                 type="datetime-local"
-                value={local(test[name])}
+                value={localTime(test[name])}
                 onChange={(event) =>
                   onChange({
                     [name]: event.target.value ? new Date(event.target.value).toISOString() : null,
@@ -192,12 +193,4 @@ function Dates({
       </div>
     </fieldset>
   )
-}
-
-/** A moment as a field for local date and time shows it. */
-function local(iso: string | null | undefined): string {
-  if (!iso) return ''
-  const at = new Date(iso)
-  const two = (n: number) => String(n).padStart(2, '0')
-  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}T${two(at.getHours())}:${two(at.getMinutes())}`
 }

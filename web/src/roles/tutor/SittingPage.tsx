@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
@@ -8,6 +9,7 @@ import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, hour, moment } from '../../ui/words'
+import { AllowSheet, allowedWords } from './AllowSheet'
 import { closePages, sittingQuery, tickShown } from './queries'
 
 type Sitting = Schemas['SittingOut']
@@ -38,6 +40,7 @@ export default function SittingPage() {
 function Sitters(props: { group: number; assignment: number; sitting: Sitting }) {
   const { group, assignment, sitting } = props
   const cache = useQueryClient()
+  const [allowing, setAllowing] = useState<Sitter | null>(null)
   const paper = sitting.wanted !== 'none'
   const change = useMutation({
     mutationFn: (act: () => Promise<Sitting>) => act(),
@@ -63,13 +66,26 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
             key={one.learner}
             className="grid items-start gap-x-6 gap-y-1 border-b border-line py-2.5 @3xl:grid-cols-[14rem_12rem_minmax(0,1fr)]"
           >
-            <span className="font-semibold">{one.name}</span>
+            <span>
+              <span className="font-semibold">{one.name}</span>
+              <Button
+                kind="quiet"
+                className="-ml-2 block text-sm"
+                aria-label={`Allow ${one.name} more`}
+                onClick={() => setAllowing(one)}
+              >
+                Allow more
+              </Button>
+            </span>
             <span>
               {STATES[one.state]}
               {one.handed_in && (
                 <span className="block text-sm text-ink-2">
                   {moment(one.handed_in)}, check number {one.number}
                 </span>
+              )}
+              {one.allowance && (
+                <span className="block text-sm text-ink-2">{allowedWords(one.allowance)}</span>
               )}
               {one.late > 0 && (
                 <span className="block text-sm text-part">
@@ -93,6 +109,14 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
           </li>
         ))}
       </ul>
+      {allowing && (
+        <AllowSheet
+          group={group}
+          assignment={assignment}
+          sitter={allowing}
+          onClose={() => setAllowing(null)}
+        />
+      )}
     </main>
   )
 }

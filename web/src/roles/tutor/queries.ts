@@ -105,3 +105,11 @@ export const closePages = (group: number, assignment: number, attempt_id: number
       params: { path: { ...atTest(group, assignment).path, attempt_id } },
     }),
   )
+
+export const allowLearner = (group: number, assignment: number, body: Schemas['AllowanceIn']) =>
+  call(
+    api.POST('/api/groups/{group_id}/tests/{assignment_id}/allowances', {
+      params: atTest(group, assignment),
+      body,
+    }),
+  )
