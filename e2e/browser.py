@@ -248,6 +248,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
         )
         self.page.reload()
         expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
+        expect(self.page.get_by_text("Loading this part")).to_have_count(0)
 
     def give(self, *, right: bool) -> None:
         """Answer and send."""

@@ -189,7 +189,7 @@ class ExamTests(SittingTestCase):
         page.get_by_role("link", name="Tides, a first look").click()
         page.get_by_role("button", name="Allow Rita Calado more").click()
         sheet = page.get_by_role("dialog")
-        sheet.get_by_label("Time", exact=True).select_option("1.25")
+        sheet.get_by_role("combobox", name="Time", exact=True).select_option("1.25")
         sheet.get_by_label("Attempts more").fill("1")
         sheet.get_by_label("Why").fill("as agreed")
         self.assert_accessible("allowing a learner more")

@@ -36,14 +36,21 @@ export function Marker({ text, marked, on, onChange }: Props) {
   const last = Math.max(span.from, span.to)
 
   useEffect(() => {
-    const words = wordsOf(text.current)
-    const chosen = wordsMarked(marked, words)
-    show(
-      MARKED,
-      words.flatMap((word, index) => (chosen.has(index) ? [word.range] : [])),
-    )
-    show(CHOSEN, on ? words.slice(first, last + 1).map((word) => word.range) : [])
+    const draw = () => {
+      const words = wordsOf(text.current)
+      const chosen = wordsMarked(marked, words)
+      show(
+        MARKED,
+        words.flatMap((word, index) => (chosen.has(index) ? [word.range] : [])),
+      )
+      show(CHOSEN, on ? words.slice(first, last + 1).map((word) => word.range) : [])
+    }
+    draw()
+    // Mathematics is set after the page stands: its words are other ones then.
+    const changes = new MutationObserver(draw)
+    if (text.current) changes.observe(text.current, { childList: true, subtree: true })
     return () => {
+      changes.disconnect()
       show(MARKED, [])
       show(CHOSEN, [])
     }
