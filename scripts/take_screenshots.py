@@ -10,7 +10,7 @@ import urllib.request
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
-from playwright.sync_api import Browser, Locator, Page, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, expect, sync_playwright
 
 ROOT = Path(__file__).resolve().parents[1]
 SHOTS = ROOT / "docs" / "screenshots"
@@ -35,10 +35,7 @@ def shoot(page: Page, name: str, address: str | None = None) -> None:
     if address:
         page.goto(f"{COURSE}{address}")
     page.wait_for_timeout(900)
-    page.wait_for_function(
-        "![...document.querySelectorAll('main, [role=status]')]"
-        ".some((one) => one.innerText.includes('Loading'))"
-    )
+    expect(page.locator("main, [role=status]").filter(has_text="Loading")).to_have_count(0)
     page.screenshot(path=str(SHOTS / f"{name}.png"))
     print(f"docs/screenshots/{name}.png")
 
