@@ -86,7 +86,7 @@ def views(browser: Browser) -> None:
     page.get_by_role("button", name="Begin").click()
     page.get_by_role("dialog").get_by_role("button", name="Begin").click()
     page.get_by_role("textbox", name="Your answer").fill("4.5")
-    page.get_by_role("button", name="Flag").first.click()
+    page.get_by_role("toolbar").get_by_role("button", name="Flag").click()
     shoot(page, "test")
     for name in ("plan", "record"):
         shoot(page, name, f"/{name}")
