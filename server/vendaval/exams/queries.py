@@ -30,9 +30,9 @@ from .given import Given, all_given, given_for, mirror_of_test
 from .models import Attempt
 from .schemas import (
     AttemptLineOut,
+    EarnedOut,
     IdeasOut,
     LineOut,
-    ScoreOut,
     TestLineOut,
     TestPageOut,
     TestsOut,
@@ -253,17 +253,17 @@ def attempt_line(attempt: Attempt, given: Given, now: datetime) -> AttemptLineOu
         begun=attempt.standing.stretches[0],
         handed_in=attempt.handed_in_at,
         why_over=OVER[by] if by is not None else None,
-        score=score_out(attempt, given.told(attempt, now)),
+        points=earned(attempt, given.told(attempt, now)),
     )
 
 
-def score_out(attempt: Attempt, told: Told) -> ScoreOut | None:
+def earned(attempt: Attempt, told: Told) -> EarnedOut | None:
     """Points of an attempt, once they may be told."""
     if attempt.total is None or not told.score:
         return None
     total, rules = attempt.total.core(), attempt.rules.core()
     complete = total.complete
-    return ScoreOut(
+    return EarnedOut(
         reached=shown(total.reached),
         marked=shown(total.marked),
         of=shown(total.of),

@@ -92,7 +92,7 @@ def _question(answer: AnswerSoFar, *, right: bool) -> tuple[str, str, str]:
 
 
 def _facts(found: ResultsOut) -> list[tuple[str, Any]]:
-    score, attempt = found.attempt.score, found.attempt
+    attempt, points = found.attempt, found.attempt.points
     facts: list[tuple[str, Any]] = [
         ("test", found.test),
         ("attempt", attempt.number),
@@ -100,14 +100,14 @@ def _facts(found: ResultsOut) -> list[tuple[str, Any]]:
         ("handed in", attempt.handed_in),
         ("minutes spent", found.minutes),
     ]
-    if score is None:
+    if points is None:
         return [*facts, ("points", "not told yet")]
-    facts += [("points", _number(score.reached)), ("of", _number(score.of))]
-    if score.waiting:
-        return [*facts, ("waiting for marks", score.waiting)]
+    facts += [("points", _number(points.reached)), ("of", _number(points.of))]
+    if points.waiting:
+        return [*facts, ("waiting for marks", points.waiting)]
     return [
         *facts,
-        ("per cent", _number(score.per_cent)),
-        ("on the scale", score.scale),
-        ("band", score.band),
+        ("per cent", _number(points.per_cent)),
+        ("on the scale", points.scale),
+        ("band", points.band),
     ]

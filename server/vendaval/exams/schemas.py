@@ -26,7 +26,7 @@ class LineOut(BaseModel):
     says: str
 
 
-class ScoreOut(BaseModel):
+class EarnedOut(BaseModel):
     """Points so far: `reached` of those `marked`, `of` in all; texts with at most two decimals.
     `waiting`: questions still to be marked. Per cent and band only when nothing waits."""
 
@@ -81,7 +81,7 @@ class AttemptLineOut(BaseModel):
     begun: datetime
     handed_in: datetime | None
     why_over: str | None
-    score: ScoreOut | None
+    points: EarnedOut | None
 
 
 class IdeasOut(BaseModel):

@@ -45,7 +45,7 @@ def classmates(request: HttpRequest, course: CourseKey) -> ClassmatesOut:
 
 
 @router.post(
-    COURSE + "/questions/{int:question_id}/help", response=ThreadOut, operation_id="ask_help"
+    COURSE + "/questions/{int:question_id}/ask", response=ThreadOut, operation_id="ask_help"
 )
 def ask(request: HttpRequest, course: CourseKey, question_id: int, body: AskHelpIn) -> ThreadOut:
     """Ask the tutor, classmates or both about a question; it goes with the answer given."""

@@ -149,7 +149,7 @@ function ToPeople({
   const send = useSend(
     (body: Schemas['AskHelpIn']) =>
       call(
-        api.POST('/api/courses/{course}/questions/{question_id}/help', {
+        api.POST('/api/courses/{course}/questions/{question_id}/ask', {
           params: { path: { course, question_id: question } },
           body,
         }),

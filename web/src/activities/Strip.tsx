@@ -1,5 +1,6 @@
 import type { Question } from '../api/client'
-import { SPEEDS, type useAloud } from '../player/aloud'
+import { AloudSpeed } from '../player/AloudSpeed'
+import type { useAloud } from '../player/aloud'
 import { KeyCap } from '../ui/Button'
 import { setPreferences, TEXT_SIZES, usePreferences } from '../ui/preferences'
 import type { RunActions } from './useRun'
@@ -90,23 +91,7 @@ export function Strip(props: Props) {
       <button type="button" className={tool} aria-pressed={aloud.reading} onClick={onAloud}>
         {aloud.reading ? 'Stop reading' : 'Read aloud'} <StripKey>O</StripKey>
       </button>
-      {aloud.reading && (
-        <label className="flex items-center gap-2 text-sm text-ink-2">
-          Speed
-          <select
-            className="rounded border border-edge bg-sheet px-1 py-0.5"
-            value={aloud.speed}
-            onChange={(event) => aloud.setSpeed(Number(event.target.value))}
-          >
-            {SPEEDS.map((speed) => (
-              <option key={speed} value={speed}>
-                {speed}
-              </option>
-            ))}
-          </select>
-          {aloud.silent && <span>no voice on this device, words are marked</span>}
-        </label>
-      )}
+      <AloudSpeed aloud={aloud} />
       <button type="button" className={tool} onClick={() => onOpen('ask')}>
         Ask or report <StripKey>Q</StripKey>
       </button>

@@ -349,7 +349,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/courses/{course}/questions/{question_id}/help": {
+    "/api/courses/{course}/questions/{question_id}/ask": {
         parameters: {
             query?: never;
             header?: never;
@@ -5181,24 +5181,14 @@ export interface components {
             handed_in: string | null;
             /** Why Over */
             why_over: string | null;
-            score: components["schemas"]["ScoreOut"] | null;
+            points: components["schemas"]["EarnedOut"] | null;
         };
         /**
-         * IdeasOut
-         * @description A topic that a test covers, with the learner's level in it and ideas of it that come.
-         */
-        IdeasOut: {
-            topic: components["schemas"]["PlaceOut"];
-            reading: components["schemas"]["ReadingOut"];
-            /** Questions */
-            questions: number;
-        };
-        /**
-         * ScoreOut
+         * EarnedOut
          * @description Points so far: `reached` of those `marked`, `of` in all; texts with at most two decimals.
          *     `waiting`: questions still to be marked. Per cent and band only when nothing waits.
          */
-        ScoreOut: {
+        EarnedOut: {
             /** Reached */
             reached: string;
             /** Marked */
@@ -5217,6 +5207,16 @@ export interface components {
             passed: boolean | null;
             /** Late Off */
             late_off: string | null;
+        };
+        /**
+         * IdeasOut
+         * @description A topic that a test covers, with the learner's level in it and ideas of it that come.
+         */
+        IdeasOut: {
+            topic: components["schemas"]["PlaceOut"];
+            reading: components["schemas"]["ReadingOut"];
+            /** Questions */
+            questions: number;
         };
         /**
          * TestPageOut

@@ -97,7 +97,7 @@ class PolicyTests(TestCase):
         join_group(self.group, enrolment_of(classmate))
         asked = {"text": "Which?", "to_tutor": True, "classmates": [classmate.pk]}
         body = {**asked, "shows_answer": True, "shows_working": False}
-        self.thread = self.post(f"/questions/{self.question}/help", body)["line"]["id"]
+        self.thread = self.post(f"/questions/{self.question}/ask", body)["line"]["id"]
         author = with_role(self.course, Role.AUTHOR)
         return {"tutor": tutor, "guardian": guardian, "classmate": classmate, "author": author}
 

@@ -59,8 +59,8 @@ class AttemptTests(ExamTestCase):
         self.assertEqual(seen, [(1.0, False)] * 2)
         self.assertEqual(Miss.objects.count(), 1)
         results = self.get(f"/attempts/{attempt['id']}/results")
-        score = results["attempt"]["score"]
-        self.assertEqual((score["reached"], score["of"], score["per_cent"]), ("1", "4", "25"))
+        points = results["attempt"]["points"]
+        self.assertEqual((points["reached"], points["of"], points["per_cent"]), ("1", "4", "25"))
         self.assertEqual(
             [line["result"] for line in results["lines"]], ["right", "wrong", "empty", "empty"]
         )
@@ -157,7 +157,7 @@ class AttemptTests(ExamTestCase):
         self.save(attempt, 2, self.wrong_at(attempt, 2))
         self.hand_in(attempt)
         results = self.get(f"/attempts/{attempt['id']}/results")
-        self.assertEqual(results["attempt"]["score"]["reached"], "0.75")
+        self.assertEqual(results["attempt"]["points"]["reached"], "0.75")
         self.assertEqual(results["lines"][1]["points"], "−0.25")
 
     def bank_families(self) -> Any:
@@ -187,8 +187,8 @@ class AttemptTests(ExamTestCase):
         reply = self.answer(question, self.right_at(attempt, 1))
         self.assertTrue(reply["question"]["closed"])
         self.hand_in(attempt)
-        score = self.get(f"/attempts/{attempt['id']}/results")["attempt"]["score"]
-        self.assertEqual(score["reached"], "0.75")
+        points = self.get(f"/attempts/{attempt['id']}/results")["attempt"]["points"]
+        self.assertEqual(points["reached"], "0.75")
         self.post(
             f"/questions/{self.question_at(attempt, 2)}/answer",
             {"replay_key": "after-hand-in", "responses": self.right_at(attempt, 2)},

@@ -91,7 +91,7 @@ class TellingTests(ExamTestCase):
         secrets = self.secrets(attempt)
         saved = self.saved_line(attempt)
         return {
-            "score": bool(results.get("attempt", {}).get("score") or saved.get("points")),
+            "score": bool(results.get("attempt", {}).get("points") or saved.get("points")),
             "correctness": "wrong" in (line["result"], saved.get("result"))
             or bool(results.get("levels"))
             or any(state["state"] == "closed" for state in states)
@@ -180,11 +180,11 @@ class TellingTests(ExamTestCase):
             "shows_answer": True,
             "shows_working": True,
         }
-        self.post(f"/questions/{question}/help", ask, status=409)
+        self.post(f"/questions/{question}/ask", ask, status=409)
         self.save(attempt, 1, self.wrong_at(attempt, 1))
         self.hand_in(attempt)
         self.assertEqual(Miss.objects.count(), 0)
-        self.post(f"/questions/{question}/help", ask, status=409)
+        self.post(f"/questions/{question}/ask", ask, status=409)
         self.clock.forward(days=1, minutes=1)
         self.get("/tests")
         self.get("/tests")

@@ -43,7 +43,7 @@ class ThreadTests(CourseTestCase):
             "shows_working": False,
         }
         status = more.pop("status", 200)
-        return self.post(f"/questions/{question}/help", body | more, status=status)
+        return self.post(f"/questions/{question}/ask", body | more, status=status)
 
     def write(self, person: User, thread: int, **more: Any) -> Any:
         body = {"text": "From low water.", "quotes_solution": False} | more

@@ -3,6 +3,7 @@ import { Dialog } from 'radix-ui'
 import { useEffect, useRef, useState } from 'react'
 import type { Question } from '../../api/client'
 import { Button } from '../../ui/Button'
+import { type Filter, FilterRow, filtered } from '../../ui/FilterRow'
 import { capital, counted } from '../../ui/words'
 import type { Held } from './kept'
 import { Dot, isOpen, standing, WORDS } from './PlaceList'
@@ -30,12 +31,12 @@ export function CheckView(props: Props) {
   useEffect(() => heading.current?.focus(), [])
   const all = attempt.places.map((place) => standing(place, held, sent))
   const open = all.filter((one) => isOpen(one.state)).length
-  const filters: [string, string, (one: (typeof all)[number]) => boolean][] = [
+  const filters: Filter<(typeof all)[number]>[] = [
     ['all', 'All', () => true],
     ['open', 'Not or partly answered', (one) => isOpen(one.state)],
     ['flagged', 'Flagged', (one) => one.flagged],
   ]
-  const shown = all.filter(filters.find(([key]) => key === filter)?.[2] ?? (() => true))
+  const shown = filtered(all, filters, filter)
   const handIn = async () => {
     setBusy(true)
     await onHandIn()
@@ -54,20 +55,13 @@ export function CheckView(props: Props) {
           ? 'Look it over, and hand in when you are ready.'
           : `${clockFace(left)} left. Look it over, and hand in when you are ready.`}
       </p>
-      <fieldset className="mt-5 flex flex-wrap gap-1">
-        <legend className="sr-only">Show</legend>
-        {filters.map(([key, label, keeps]) => (
-          <button
-            key={key}
-            type="button"
-            aria-pressed={filter === key}
-            onClick={() => setFilter(key)}
-            className={`min-h-9 rounded-md px-2.5 ${filter === key ? 'bg-deep text-on-deep' : 'text-ink-2 hover:bg-rail'}`}
-          >
-            {label} {all.filter(keeps).length}
-          </button>
-        ))}
-      </fieldset>
+      <FilterRow
+        all={all}
+        filters={filters}
+        chosen={filter}
+        onChoose={setFilter}
+        className="mt-5"
+      />
       <ul className="mt-3 max-w-3xl">
         {shown.map(({ place, state, flagged }) => (
           <li key={place.number} className="border-b border-line">

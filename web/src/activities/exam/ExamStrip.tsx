@@ -1,7 +1,8 @@
 import { Flag } from 'lucide-react'
 import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
-import { SPEEDS, type useAloud } from '../../player/aloud'
+import { AloudSpeed } from '../../player/AloudSpeed'
+import type { useAloud } from '../../player/aloud'
 import { Button, KeyCap } from '../../ui/Button'
 import { setPreferences, TEXT_SIZES, usePreferences } from '../../ui/preferences'
 import type { SoFar } from './queries'
@@ -105,22 +106,7 @@ export function ExamStrip(props: Props) {
             {aloud.reading ? 'Stop reading' : 'Read aloud'}
           </Tool>
         )}
-        {aloud.reading && (
-          <label className="flex items-center gap-2 text-sm text-ink-2">
-            Speed
-            <select
-              className="rounded border border-edge bg-sheet px-1 py-0.5"
-              value={aloud.speed}
-              onChange={(event) => aloud.setSpeed(Number(event.target.value))}
-            >
-              {SPEEDS.map((speed) => (
-                <option key={speed} value={speed}>
-                  {speed}
-                </option>
-              ))}
-            </select>
-          </label>
-        )}
+        <AloudSpeed aloud={aloud} />
         <Tool hint="U" disabled={!canChange || !props.canUndo} onClick={props.onUndo}>
           Undo
         </Tool>

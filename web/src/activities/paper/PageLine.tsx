@@ -1,8 +1,8 @@
 import { ArrowLeft, ArrowRight, RotateCw, Trash2 } from 'lucide-react'
-import type { ReactNode } from 'react'
 import { useCourse } from '../../account/course'
 import type { Schemas } from '../../api/client'
 import { Check } from '../../ui/Check'
+import { IconButton } from '../../ui/IconButton'
 import { type Page, type Paper, pagePicture } from './queries'
 
 interface Props {
@@ -28,26 +28,28 @@ export function PageLine({ attempt, page, questions, last, change }: Props) {
         <h3 className="text-base">Page {page.place}</h3>
         {change && (
           <span className="flex">
-            <Small label={`Turn ${name}`} act={() => change.set({ turn: 1 })}>
-              <RotateCw size={18} aria-hidden="true" />
-            </Small>
-            <Small
+            <IconButton
+              icon={RotateCw}
+              label={`Turn ${name}`}
+              act={() => change.set({ turn: 1 })}
+            />
+            <IconButton
+              icon={ArrowLeft}
               label={`Move ${name} forward`}
               off={page.place === 1}
               act={() => change.set({ place: page.place - 1 })}
-            >
-              <ArrowLeft size={18} aria-hidden="true" />
-            </Small>
-            <Small
+            />
+            <IconButton
+              icon={ArrowRight}
               label={`Move ${name} back`}
               off={last}
               act={() => change.set({ place: page.place + 1 })}
-            >
-              <ArrowRight size={18} aria-hidden="true" />
-            </Small>
-            <Small label={`Take ${name} away, to photograph it again`} act={change.remove}>
-              <Trash2 size={18} aria-hidden="true" />
-            </Small>
+            />
+            <IconButton
+              icon={Trash2}
+              label={`Take ${name} away, to photograph it again`}
+              act={change.remove}
+            />
           </span>
         )}
       </div>
@@ -82,19 +84,5 @@ export function PageLine({ attempt, page, questions, last, change }: Props) {
         </p>
       )}
     </li>
-  )
-}
-
-function Small(props: { label: string; off?: boolean; act: () => void; children: ReactNode }) {
-  return (
-    <button
-      type="button"
-      aria-label={props.label}
-      disabled={props.off}
-      onClick={props.act}
-      className="flex size-9 items-center justify-center rounded-lg text-ink-2 hover:bg-rail disabled:opacity-40"
-    >
-      {props.children}
-    </button>
   )
 }

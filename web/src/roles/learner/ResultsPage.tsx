@@ -5,6 +5,7 @@ import { useCourse, useTo } from '../../account/course'
 import { resultsQuery } from '../../activities/exam/queries'
 import type { Schemas } from '../../api/client'
 import { buttonClass } from '../../ui/Button'
+import { type Filter, FilterRow, filtered } from '../../ui/FilterRow'
 import { Sign } from '../../ui/Sign'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
@@ -94,23 +95,23 @@ function Shown({ results }: { results: Results }) {
 }
 
 export function Headline({ results }: { results: Results }) {
-  const { score } = results.attempt
-  if (!score) return <h1 className="mt-1 text-3xl">Handed in; the points are not told yet</h1>
+  const { points } = results.attempt
+  if (!points) return <h1 className="mt-1 text-3xl">Handed in; the points are not told yet</h1>
   return (
     <>
       <h1 className="mt-1 text-3xl">
-        {score.reached} of {score.of} points
-        {score.waiting > 0 && ' so far'}
+        {points.reached} of {points.of} points
+        {points.waiting > 0 && ' so far'}
       </h1>
       <p className="mt-1 text-[1.1rem]">
-        {score.waiting > 0
-          ? `${score.marked} of ${score.of} points are marked; ${counted(score.waiting, 'question')} ${score.waiting === 1 ? 'waits' : 'wait'} for marks.`
+        {points.waiting > 0
+          ? `${points.marked} of ${points.of} points are marked; ${counted(points.waiting, 'question')} ${points.waiting === 1 ? 'waits' : 'wait'} for marks.`
           : [
-              `${score.per_cent} %`,
-              score.scale,
-              score.band,
-              score.passed === null ? null : score.passed ? 'passed' : 'not passed',
-              score.late_off && `${score.late_off} off for being late`,
+              `${points.per_cent} %`,
+              points.scale,
+              points.band,
+              points.passed === null ? null : points.passed ? 'passed' : 'not passed',
+              points.late_off && `${points.late_off} off for being late`,
             ]
               .filter(Boolean)
               .join(', ')}
@@ -119,7 +120,7 @@ export function Headline({ results }: { results: Results }) {
   )
 }
 
-const FILTERS: [string, string, (line: Line) => boolean][] = [
+const FILTERS: Filter<Line>[] = [
   ['all', 'All', () => true],
   ['missed', 'Not right', (line) => ['wrong', 'partly', 'empty'].includes(line.result)],
   ['flagged', 'Flagged', (line) => line.flagged],
@@ -129,27 +130,19 @@ const FILTERS: [string, string, (line: Line) => boolean][] = [
 function Questions({ results }: { results: Results }) {
   const [filter, setFilter] = useState('all')
   const to = useTo()
-  const keeps = FILTERS.find(([key]) => key === filter)?.[2] ?? (() => true)
-  const shown = results.lines.filter(keeps)
+  const shown = filtered(results.lines, FILTERS, filter)
   return (
     <section aria-labelledby="questions" className="mt-6">
       <h2 id="questions" className="text-xl">
         Questions
       </h2>
-      <fieldset className="mt-2 flex flex-wrap gap-1 print:hidden">
-        <legend className="sr-only">Show</legend>
-        {FILTERS.map(([key, label, of]) => (
-          <button
-            key={key}
-            type="button"
-            aria-pressed={filter === key}
-            onClick={() => setFilter(key)}
-            className={`min-h-9 rounded-md px-2.5 ${filter === key ? 'bg-deep text-on-deep' : 'text-ink-2 hover:bg-rail'}`}
-          >
-            {label} {results.lines.filter(of).length}
-          </button>
-        ))}
-      </fieldset>
+      <FilterRow
+        all={results.lines}
+        filters={FILTERS}
+        chosen={filter}
+        onChoose={setFilter}
+        className="mt-2 print:hidden"
+      />
       <ul className="mt-2">
         {shown.map((line) => (
           <li

@@ -193,8 +193,8 @@ function Attempts({ page }: { page: Page }) {
               {attempt.handed_in && `, handed in ${moment(attempt.handed_in)}`}
             </span>
             <span className="tabular-nums">
-              {attempt.score
-                ? `${attempt.score.reached} of ${attempt.score.of}`
+              {attempt.points
+                ? `${attempt.points.reached} of ${attempt.points.of}`
                 : attempt.handed_in
                   ? 'not told yet'
                   : 'under way'}

@@ -1,9 +1,9 @@
 import { ArrowDown, ArrowUp, X } from 'lucide-react'
-import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
 import { fieldClass, Labelled, TextArea } from '../../ui/Field'
+import { IconButton } from '../../ui/IconButton'
 
 export type Section = Schemas['SectionData']
 export type Entry = Section['entries'][number]
@@ -120,22 +120,23 @@ export function SectionForm({
                     onChange={(event) => set(e, { points: event.target.value || '1' })}
                   />
                 </label>
-                <Small label={`Move ${name} up`} off={e === 0} act={() => move(e, e - 1)}>
-                  <ArrowUp size={18} aria-hidden="true" />
-                </Small>
-                <Small
+                <IconButton
+                  icon={ArrowUp}
+                  label={`Move ${name} up`}
+                  off={e === 0}
+                  act={() => move(e, e - 1)}
+                />
+                <IconButton
+                  icon={ArrowDown}
                   label={`Move ${name} down`}
                   off={e === entries.length - 1}
                   act={() => move(e, e + 1)}
-                >
-                  <ArrowDown size={18} aria-hidden="true" />
-                </Small>
-                <Small
+                />
+                <IconButton
+                  icon={X}
                   label={`Take ${name} out`}
                   act={() => onChange({ entries: entries.filter((_, i) => i !== e) })}
-                >
-                  <X size={18} aria-hidden="true" />
-                </Small>
+                />
               </div>
               {wrong.map(([field, says]) => (
                 <p key={field} className="text-wrong">
@@ -147,29 +148,5 @@ export function SectionForm({
         })}
       </ol>
     </div>
-  )
-}
-
-function Small({
-  label,
-  off,
-  act,
-  children,
-}: {
-  label: string
-  off?: boolean
-  act: () => void
-  children: ReactNode
-}) {
-  return (
-    <button
-      type="button"
-      aria-label={label}
-      disabled={off}
-      onClick={act}
-      className="size-9 rounded-lg text-ink-2 hover:bg-rail disabled:opacity-40"
-    >
-      <span className="flex justify-center">{children}</span>
-    </button>
   )
 }

@@ -1,0 +1,37 @@
+export type Filter<T> = [key: string, label: string, keeps: (one: T) => boolean]
+
+/** What a filter keeps of a list; all of it for a filter that is not there. */
+export const filtered = <T,>(all: T[], filters: Filter<T>[], chosen: string): T[] =>
+  all.filter(filters.find(([key]) => key === chosen)?.[2] ?? (() => true))
+
+/** Filters of a list side by side, each with how many it keeps. */
+export function FilterRow<T>({
+  all,
+  filters,
+  chosen,
+  onChoose,
+  className = '',
+}: {
+  all: T[]
+  filters: Filter<T>[]
+  chosen: string
+  onChoose: (key: string) => void
+  className?: string
+}) {
+  return (
+    <fieldset className={`flex flex-wrap gap-1 ${className}`}>
+      <legend className="sr-only">Show</legend>
+      {filters.map(([key, label, keeps]) => (
+        <button
+          key={key}
+          type="button"
+          aria-pressed={chosen === key}
+          onClick={() => onChoose(key)}
+          className={`min-h-9 rounded-md px-2.5 ${chosen === key ? 'bg-deep text-on-deep' : 'text-ink-2 hover:bg-rail'}`}
+        >
+          {label} {all.filter(keeps).length}
+        </button>
+      ))}
+    </fieldset>
+  )
+}
