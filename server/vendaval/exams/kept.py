@@ -14,7 +14,7 @@ from vendaval_core.assessment.attempt import Attempt, HandedIn, HandedInBy
 from vendaval_core.assessment.clock import Interval
 from vendaval_core.assessment.composition import Composition, Entry, Place, Section
 from vendaval_core.assessment.paper import MOST_MINUTES, USUAL_MINUTES, PagesWanted, Paper
-from vendaval_core.assessment.points import Adjusted, Total
+from vendaval_core.assessment.points import Total
 from vendaval_core.assessment.rules import (
     USUAL_BANDS,
     USUAL_TOOLS,
@@ -316,9 +316,3 @@ class PaperData(BaseModel):
     def core(self) -> Paper:
         """As the core takes it."""
         return Paper(self.wanted, self.minutes, self.all_in_at, self.closed_at)
-
-
-class Adjustments(BaseModel):
-    """What became of questions after the test, by family."""
-
-    by_family: dict[str, Adjusted] = {}

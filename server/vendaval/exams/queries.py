@@ -188,7 +188,6 @@ def test_page(given: Given, enrolment: Enrolment) -> TestPageOut:
         attempts=[attempt_line(one, given, now) for one in given.attempts],
         counts=counts(given, now),
         mirror_ref=f"mirror-{mirror.pk}" if mirror is not None else None,
-        of_ref=None,
     )
 
 

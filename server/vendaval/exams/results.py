@@ -147,10 +147,6 @@ def line_of(attempt: Attempt, place: PlaceData, answer: AnswerSoFar, told: Told)
     )
 
 
-def _points(points: QuestionPoints | None) -> str | None:
-    return None if points is None or points.reached is None else shown(points.reached)
-
-
 def _result(answer: AnswerSoFar, points: QuestionPoints | None) -> Result:
     if not answer.presentation.tried and not answer.data.answered and not answer.data.on_paper:
         return "empty"

@@ -114,7 +114,6 @@ class TestPageOut(BaseModel):
     attempts: list[AttemptLineOut]
     counts: str | None
     mirror_ref: str | None
-    of_ref: str | None
 
 
 class PlaceStateOut(BaseModel):

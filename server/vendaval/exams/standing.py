@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import secrets
+from collections.abc import Iterable
 from datetime import datetime
 
 from vendaval.groups.models import Enrolment
@@ -96,6 +97,16 @@ def bring_up_to_date(attempt_id: int) -> None:
         let_out(row, now)
 
     until_stored(work)
+
+
+def settle_all(attempts: Iterable[Attempt]) -> None:
+    """Bring those up to date, of some that were not marked, that time has something for."""
+    now = clock.now()
+    for attempt in attempts:
+        core = attempt.core()
+        after = settled(core, now)
+        if after != core or may_be_marked(after, now):
+            bring_up_to_date(attempt.pk)
 
 
 def settle_due() -> int:

@@ -165,7 +165,7 @@ def receipt(attempt: Attempt) -> ReceiptOut | None:
         attempt_number=attempt.number,
         handed_in=attempt.handed_in_at,
         why_over=OVER[by],
-        answered=sum(one.data.answered or one.presentation_id is None for one in answers),
+        answered=sum(one.data.answered or one.data.on_paper for one in answers),
         questions=len(attempt.places),
         number=attempt.receipt,
         pages=pages_state(attempt.paper.core(), attempt.handed_in_at, clock.now()),

@@ -5264,8 +5264,6 @@ export interface components {
             counts: string | null;
             /** Mirror Ref */
             mirror_ref: string | null;
-            /** Of Ref */
-            of_ref: string | null;
         };
         /**
          * AttemptOut

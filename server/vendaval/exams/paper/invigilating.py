@@ -14,7 +14,7 @@ from vendaval_core.assessment.paper import PagesState, PagesWanted, pages_state,
 
 from ..allowing import allowances_at
 from ..models import AnswerSoFar, Assignment, Attempt, Page
-from ..standing import bring_up_to_date
+from ..standing import settle_all
 from .pages import page_out
 from .schemas import SitterOut, SitterState, SittingOut
 
@@ -45,8 +45,7 @@ def attempt_of(group: Group, assignment_id: int, attempt_id: int) -> Attempt:
 def sitting(group: Group, assignment_id: int) -> SittingOut:
     """Everybody of a group at a test, by name; what time handed in is handed in first."""
     assignment, now = assignment_of(group, assignment_id), clock.now()
-    for unmarked in Attempt.objects.filter(assignment=assignment, marked=False):
-        bring_up_to_date(unmarked.pk)
+    settle_all(Attempt.objects.filter(assignment=assignment, marked=False))
     attempts = {
         one.enrolment_id: one
         for one in Attempt.objects.filter(assignment=assignment).order_by("number")

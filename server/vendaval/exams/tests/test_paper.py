@@ -8,17 +8,19 @@ from typing import Any
 
 import pillow_heif
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
 from django.test import Client
+from django.test.utils import CaptureQueriesContext
 from PIL import Image, ImageDraw
 
 from vendaval.exams.composing import give, make_test
 from vendaval.exams.kept import LateSave, RulesData
 from vendaval.exams.models import AnswerSoFar, Attempt, Page, PageImage
 from vendaval.exams.paper.images import sheets_of
-from vendaval.groups.actions import put_in_charge
+from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.people.models import Role
 from vendaval.shared.errors import Unprocessable
-from vendaval.work.tests.builders import with_role
+from vendaval.work.tests.builders import a_learner, enrolment_of, with_role
 from vendaval_core.assessment.paper import PagesWanted
 
 from .builders import ExamTestCase
@@ -202,6 +204,27 @@ class PaperTests(ExamTestCase):
         self.assertEqual(self.add(status=409)["code"], "pages_over")
         self.group.members.update(until=self.clock())
         self.assertEqual(desk.get(f"{at}/pages/{page}").status_code, 404, "the membership ended")
+
+    def test_looking_at_many_takes_as_many_queries_as_at_one(self) -> None:
+        desk, tutor = Client(), with_role(self.course, Role.TUTOR)
+        put_in_charge(self.group, tutor)
+        desk.force_login(tutor)
+        sitting = f"/api/groups/{self.group.pk}/tests/{self.assignment.pk}/sitting"
+        desk.get(sitting)
+        with CaptureQueriesContext(connection) as one:
+            desk.get(sitting)
+        count = len(one)
+        for n in range(3):
+            other = a_learner(self.course, f"other-{n}")
+            join_group(self.group, enrolment_of(other))
+            self.client.force_login(other)
+            self.begin(self.assignment)
+        with self.assertNumQueries(count):
+            self.assertEqual(len(desk.get(sitting).json()["learners"]), 4)
+
+    def test_the_receipt_counts_what_is_on_paper(self) -> None:
+        receipt = self.hand_in(self.attempt)
+        self.assertEqual((receipt["answered"], receipt["questions"]), (3, 4))
 
     def test_pages_go_with_their_attempt(self) -> None:
         self.hand_in(self.attempt)
