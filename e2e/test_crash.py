@@ -3,6 +3,7 @@ the whole server: nothing acknowledged is lost and nothing is counted twice."""
 
 from __future__ import annotations
 
+import os
 import sqlite3
 import threading
 from http.client import HTTPException
@@ -12,14 +13,15 @@ from unittest import TestCase
 
 from .served import MAKE_LEARNERS, Learner, Server, onward
 
-KILLS = 50
+# Twenty tell the same as fifty, which the load run makes (see docs/running.md), in less time.
+KILLS = int(os.environ.get("VENDAVAL_KILLS", "20"))
 WHOLE_SERVER_EVERY = 5
 
 
 class CrashTests(TestCase):
-    lasts = 60
+    lasts = 40
 
-    def test_fifty_kills_lose_nothing_and_double_nothing(self) -> None:
+    def test_kills_lose_nothing_and_double_nothing(self) -> None:
         with TemporaryDirectory() as folder:
             server = Server(Path(folder))
             server.manage("migrate", "-v0")
@@ -39,7 +41,7 @@ class CrashTests(TestCase):
             key = f"crash-key-{number:04d}"
             during = number % 2 == 1
             whole = number % WHOLE_SERVER_EVERY == 0
-            killing = threading.Timer(0.001 + 0.00045 * number, server.kill, [whole])
+            killing = threading.Timer(0.001 + 0.0225 * number / KILLS, server.kill, [whole])
             if during:
                 killing.start()
             try:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from fractions import Fraction
 
 from playwright.sync_api import expect
@@ -151,9 +152,10 @@ class ExamTests(SittingTestCase):
         page = self.page
         self.enter(page, clara, "/tutor/groups")
         page.get_by_role("link", name="Set work").click()
-        expect(page.get_by_text("No test has been set yet.")).to_be_visible()
-        page.get_by_role("link", name="Set a test").click()
-        give_it = page.get_by_role("button", name="Give it to Tuesday evening")
+        expect(page.get_by_text("Nothing has been set yet.")).to_be_visible()
+        page.get_by_role("main").get_by_role("link", name="Set work").click()
+        page.get_by_role("link", name="Compose a new one").click()
+        give_it = page.get_by_role("button", name="Keep it and go on")
         expect(give_it).to_be_disabled()
         page.get_by_label("Title, as learners see it").fill("Tides, a first look")
         page.get_by_label("Topic").select_option("tidal-terms")
@@ -177,6 +179,12 @@ class ExamTests(SittingTestCase):
         expect(ahead.get_by_text("Four for each question")).to_be_visible()
         self.assert_accessible("composing a test")
         give_it.click()
+        expect(page.get_by_role("combobox", name="Which")).to_have_value(re.compile(r"\d+"))
+        expect(page.get_by_text("for one learner. It takes about")).to_be_visible()
+        page.get_by_text("Tidal terms", exact=True).click()
+        page.get_by_label("Where heights are measured from").check()
+        self.assert_accessible("giving a test")
+        page.get_by_role("button", name="Set it", exact=True).click()
         expect(page.get_by_role("heading", name="Tides, a first look")).to_be_visible()
         expect(page.get_by_text("1 not begun")).to_be_visible()
 
@@ -184,9 +192,10 @@ class ExamTests(SittingTestCase):
         self.sign_in(learner)
         learner.get_by_role("link", name="Tides, a first look").click()
         expect(learner.get_by_role("button", name="Begin the test")).to_be_visible()
+        expect(learner.get_by_role("heading", name="Study first")).to_be_visible()
         self.assert_accessible("a test's own page", learner)
 
-        page.get_by_role("link", name="Tides, a first look").click()
+        page.get_by_role("link", name="Tides, a first look", exact=True).click()
         page.get_by_role("button", name="Allow Rita Calado more").click()
         sheet = page.get_by_role("dialog")
         sheet.get_by_role("combobox", name="Time", exact=True).select_option("1.25")

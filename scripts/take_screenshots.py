@@ -100,7 +100,8 @@ def views(browser: Browser) -> None:
     shoot(tutor, "thread")
     tutor.goto(f"{ADDRESS}/tutor/groups")
     tutor.get_by_role("link", name="Set work").click()
-    tutor.get_by_role("link", name="Set a test").click()
+    tutor.get_by_role("link", name="Tests of the course").click()
+    tutor.get_by_role("link", name="Compose a test").click()
     tutor.get_by_label("Title, as learners see it").fill("Buoys and marks")
     tutor.get_by_label("Topic").select_option("buoyage")
     for line in range(2):

@@ -17,11 +17,13 @@ MOST_QUESTIONS = 120
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """One family, or a draw of `count` from several. points: of each question, above 0."""
+    """One family, or a draw of `count` from several. points: of each question, above 0. working:
+    whether it is marked as wanting its working shown."""
 
     families: tuple[str, ...]
     count: int = 1
     points: Fraction = Fraction(1)
+    working: bool = False
 
     @property
     def drawn(self) -> bool:
@@ -61,6 +63,11 @@ class Composition:
         return sum((entry.count * entry.points for entry in entries), Fraction(0))
 
     @property
+    def wants_working(self) -> bool:
+        """Whether any of its entries is marked as wanting working."""
+        return any(entry.working for section in self.sections for entry in section.entries)
+
+    @property
     def section_minutes(self) -> bool:
         """Whether sections have limits of their own."""
         return any(section.minutes is not None for section in self.sections)
@@ -69,7 +76,8 @@ class Composition:
 @dataclass(frozen=True, slots=True)
 class Place:
     """A question's place in an attempt. number: from 1. section: from 0. seed: of the version,
-    from 1. order: by which its choices are shuffled, 0 as written. points: what it is worth."""
+    from 1. order: by which its choices are shuffled, 0 as written. points: what it is worth.
+    working: as of its entry."""
 
     number: int
     section: int
@@ -77,6 +85,7 @@ class Place:
     seed: int
     order: int
     points: Fraction
+    working: bool = False
 
 
 def composition_problems(
@@ -170,14 +179,14 @@ def lay_out(
     }
     places: list[Place] = []
     for s, section in enumerate(composition.sections):
-        drawn: list[tuple[str, Fraction]] = []
+        drawn: list[tuple[str, Entry]] = []
         for e, entry in enumerate(section.entries):
             stream = SeededStream("draw", composition.seed, s, e, *own)
             for family in _families(entry, stream, taken):
-                drawn.append((family, entry.points))
+                drawn.append((family, entry))
         if section.shuffled:
             drawn = SeededStream("places", composition.seed, s, who, attempt).shuffled(drawn)
-        for family, points in drawn:
+        for family, entry in drawn:
             number = len(places) + 1
             order = 0
             if composition.shuffled_choices:
@@ -186,7 +195,7 @@ def lay_out(
                 )
             stream = SeededStream("version", composition.seed, family, *own)
             seed = 1 + stream.below(versions[family])
-            places.append(Place(number, s, family, seed, order, points))
+            places.append(Place(number, s, family, seed, order, entry.points, entry.working))
     return tuple(places)
 
 

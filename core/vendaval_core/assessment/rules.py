@@ -160,17 +160,23 @@ class Rules:
         """Whether there can be a second attempt."""
         return self.attempts is None or self.attempts > 1
 
+    def wants_working(self, *, marked: bool) -> bool:
+        """Whether a question wants its working shown. marked: whether it is marked so."""
+        if self.working is WorkingWanted.CHOSEN:
+            return marked
+        return self.working is WorkingWanted.ALL
+
 
 Problem = tuple[str, str]
 
 
 def rule_problems(
-    rules: Rules, *, same_versions: bool, section_minutes: bool = False
+    rules: Rules, *, same_versions: bool, section_minutes: bool = False, marked: bool = True
 ) -> dict[str, str]:
     """What cannot be, by field, with the reason; empty when the rules hold together.
 
     same_versions: everyone, and every attempt, gets the same numbers. section_minutes: whether
-    sections have limits of their own.
+    sections have limits of their own. marked: whether any question is marked as wanting working.
     """
     found: dict[str, str] = {}
     checks = (_ranges, _tries, _time, _late, _bands)
@@ -183,6 +189,8 @@ def rule_problems(
         found.setdefault("minutes", "either the test or its sections have a limit, not both")
     if section_minutes and rules.clock is ClockKind.STOPS:
         found.setdefault("clock", "a clock that stops goes with one limit for the whole test")
+    if rules.working is WorkingWanted.CHOSEN and not marked:
+        found.setdefault("working", "no question is marked so: mark those that want it")
     return found
 
 

@@ -6,8 +6,10 @@ so, and forgets slowly, so that one walk to the kettle makes no slow learner.
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from math import exp, log
+from statistics import fmean
 
 BEGINS_WITH = 10
 REMEMBERS = 50
@@ -39,3 +41,10 @@ class Pace:
         percent = round(100 * abs(self.ratio - 1))
         more = "longer" if self.ratio > 1 else "less"
         return f"your own pace: you take {percent} % {more} than these questions do on the whole"
+
+
+def group_ratio(paces: Iterable[Pace]) -> tuple[float, int]:
+    """How long questions take a group beside what they need, and of how many learners this is
+    known: the geometric mean over those who have answered enough; 1 where nobody has."""
+    known = [log(pace.ratio) for pace in paces if pace.answers >= BEGINS_WITH]
+    return (exp(fmean(known)) if known else 1.0), len(known)

@@ -2,10 +2,13 @@
 
 from ninja import NinjaAPI
 
+from vendaval.assigning.api import for_group, own_tasks
+from vendaval.assigning.tests_api import router as setting
 from vendaval.exams.api import router as exams
+from vendaval.exams.composing_api import everywhere as composing_for
+from vendaval.exams.composing_api import router as composing
 from vendaval.exams.paper.api import phone, watching
 from vendaval.exams.paper.api import router as paper
-from vendaval.exams.setting_api import router as setting
 from vendaval.groups.api import router as groups
 from vendaval.keeping.api import router as keeping
 from vendaval.notices.api import router as notices
@@ -26,9 +29,9 @@ COURSE = "/courses/{slug:course}"
 
 api = NinjaAPI(title="Vendaval", version="1", docs_url=None, urls_namespace="api")
 install(api)
-WITHOUT_COURSE = (people, groups, notices, threads, record, tutor, setting, watching, phone)
-for router in (*WITHOUT_COURSE, own_calendar, keeping):
+ABOUT_GROUPS = (groups, composing_for, tutor, setting, for_group, watching)
+for router in (people, *ABOUT_GROUPS, notices, threads, record, phone, own_calendar, keeping):
     api.add_router("", router)
-for router in (today, work, review, quiz, planning, exams, paper):
+for router in (today, work, review, quiz, planning, exams, composing, own_tasks, paper):
     api.add_router(COURSE, router)
 api.add_router(f"{COURSE}/rehearsal", rehearsal)

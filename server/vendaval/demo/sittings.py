@@ -230,7 +230,7 @@ class _Hand:
 
 def _entered(person: User, assignment: Assignment) -> tuple[Attempt, int]:
     course = assignment.test.course.key
-    attempt = attempts.start(person, course, assignment_id=assignment.pk)
+    attempt = attempts.start(person, course, "given", assignment.pk)
     attempt = attempts.enter(person, course, attempt.pk)
     return attempt, attempt.standing.intervals[-1].id
 

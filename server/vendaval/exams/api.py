@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, cast
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
@@ -14,7 +14,7 @@ from vendaval.shared.errors import Conflict
 from vendaval.shared.tables import FileKind, download
 
 from . import attempts, queries, result_files, results, standing, under_way
-from .given import given_to
+from .given import RefKind, given_to
 from .models import Attempt
 from .schemas import (
     AttemptOut,
@@ -31,13 +31,13 @@ from .schemas import (
 )
 
 router = Router(auth=signed_in, tags=["tests"])
-Ref = Annotated[str, Path(pattern=r"^(given|mirror)-[0-9]{1,9}$")]
+Ref = Annotated[str, Path(pattern=r"^(given|mirror|trial)-[0-9]{1,9}$")]
 ATTEMPT = "/attempts/{int:attempt_id}"
 
 
-def _parts(ref: str) -> dict[str, int]:
+def _parts(ref: str) -> tuple[RefKind, int]:
     kind, _, number = ref.partition("-")
-    return {"assignment_id" if kind == "given" else "mirror_id": int(number)}
+    return cast(RefKind, kind), int(number)
 
 
 @router.get("/tests", response=TestsOut, operation_id="list_tests")
@@ -52,13 +52,13 @@ def test_page(request: HttpRequest, course: CourseKey, ref: Ref) -> TestPageOut:
     """Everything about a test. Looking begins nothing."""
     enrolment = own_enrolment(current_user(request), course, "get_test")
     standing.settle_learner(enrolment)
-    return queries.test_page(given_to(enrolment, **_parts(ref)), enrolment)
+    return queries.test_page(given_to(enrolment, *_parts(ref)), enrolment)
 
 
 @router.post("/tests/{ref}/start", response=AttemptOut, operation_id="start_attempt")
 def start(request: HttpRequest, course: CourseKey, ref: Ref) -> AttemptOut:
     """Begin an attempt, or take up the one under way."""
-    return under_way.attempt_out(attempts.start(current_user(request), course, **_parts(ref)))
+    return under_way.attempt_out(attempts.start(current_user(request), course, *_parts(ref)))
 
 
 @router.get(ATTEMPT, response=AttemptOut, operation_id="get_attempt")

@@ -43,7 +43,7 @@ from vendaval_core.assessment.clock import LOADING, SAVE_AFTER_END, begins_at
 from vendaval_core.assessment.composition import Place, lay_out, lay_out_mirror
 
 from .composing import versions_in
-from .given import Given, given_to
+from .given import Given, RefKind, given_to
 from .jobs import hand_in_at_the_end
 from .kept import LateSave, PlaceData, SoFarData, StandingData
 from .models import AnswerSoFar, Attempt
@@ -71,22 +71,20 @@ class Saved:
     late: bool = False
 
 
-def start(
-    person: User, course: str, *, assignment_id: int | None = None, mirror_id: int | None = None
-) -> Attempt:
+def start(person: User, course: str, kind: RefKind, number: int) -> Attempt:
     """Begin an attempt, or take up the one under way. Only the learner can, and looking never
     does."""
 
     def work() -> Attempt:
         enrolment = own_enrolment(person, course, "start_attempt")
-        given = given_to(enrolment, assignment_id=assignment_id, mirror_id=mirror_id)
+        given = given_to(enrolment, kind, number)
         now = clock.now()
         going = given.under_way
         if going is not None:
             going = own_attempt(person, course, going.pk, "start_attempt")
             if going.handed_in_at is None:
                 return going
-            given = given_to(enrolment, assignment_id=assignment_id, mirror_id=mirror_id)
+            given = given_to(enrolment, kind, number)
         _refuse_start(given, now)
         changes = Changes(learning_of(enrolment))
         attempt = _begun(enrolment, given, now, changes)

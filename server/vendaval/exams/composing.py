@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping, Sequence
 from datetime import datetime
 from itertools import pairwise
 
@@ -10,7 +10,8 @@ from django.db import transaction
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import CourseBank, course_bank
-from vendaval.groups.models import Group
+from vendaval.groups.kept import StudyFirst
+from vendaval.groups.models import Enrolment, Group
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Unprocessable
@@ -18,7 +19,7 @@ from vendaval_core.assessment.composition import composition_problems, mirror_of
 from vendaval_core.assessment.paper import USUAL_MINUTES, PagesWanted
 from vendaval_core.assessment.rules import Rules, ScoreKept, date_problems, rule_problems
 
-from .kept import CompositionData, EntryData, RulesData, SectionData
+from .kept import CompositionData, RulesData, SectionData
 from .models import Assignment, Test
 
 
@@ -38,7 +39,12 @@ def problems_of(
     core, kept = composition.core(), rules.core()
     found = composition_problems(core, dict(versions_in(course_bank(course))))
     same = core.same_versions
-    wrong = rule_problems(kept, same_versions=same, section_minutes=core.section_minutes)
+    wrong = rule_problems(
+        kept,
+        same_versions=same,
+        section_minutes=core.section_minutes,
+        marked=core.wants_working,
+    )
     found |= {f"rules.{name}": says for name, says in wrong.items()}
     return found | ({} if dates is None else wrong_dates(kept, dates))
 
@@ -47,11 +53,17 @@ def wrong_dates(rules: Rules, dates: Mapping[str, datetime | None]) -> dict[str,
     """What cannot be of the dates a test is given with, by field. dates: opens, due, closes."""
     due, closes = dates["due"] is not None, dates["closes"] is not None
     found = date_problems(rules, due=due, closes=closes)
+    return out_of_order(dates) | found
+
+
+def out_of_order(dates: Mapping[str, datetime | None]) -> dict[str, str]:
+    """Dates before one that they come after, by field. dates: in the order they should be in."""
     known = [(name, at) for name, at in dates.items() if at is not None]
-    for (_, before), (name, after) in pairwise(known):
-        if after < before:
-            found.setdefault(name, "before the date that it comes after")
-    return found
+    return {
+        name: "before the date that it comes after"
+        for (_, before), (name, after) in pairwise(known)
+        if after < before
+    }
 
 
 def make_test(
@@ -83,8 +95,9 @@ def make_test(
     return test
 
 
-def make_mirror(test: Test) -> Test | None:
-    """The same entries with other numbers; None where no family has any."""
+def make_mirror(test: Test, *, keep: Test | None = None) -> Test | None:
+    """The same entries with other numbers; None where no family has any. keep: the mirror it has,
+    to be brought up to date."""
     versions = versions_in(course_bank(test.course))
     core, left_out = mirror_of(test.composition.core(), versions, test.composition.seed + 1)
     if not core.sections:
@@ -93,28 +106,24 @@ def make_mirror(test: Test) -> Test | None:
     sections = []
     for section in test.composition.sections:
         entries = [
-            EntryData(families=kept, count=min(entry.count, len(kept)), points=entry.points)
+            entry.model_copy(update={"families": kept, "count": min(entry.count, len(kept))})
             for entry in section.entries
             if (kept := [key for key in entry.families if key not in gone])
         ]
         if entries:
             sections.append(section.model_copy(update={"entries": entries}))
-    return Test.objects.create(
-        course=test.course,
-        title=f"{test.title}: mirror",
-        directions=test.directions,
-        materials=test.materials,
-        composition=CompositionData(
-            sections=[SectionData.model_validate(one.model_dump()) for one in sections],
-            seed=core.seed,
-            same_versions=False,
-            shuffled_choices=test.composition.shuffled_choices,
-        ),
-        rules=mirror_rules(test.rules),
-        author=test.author,
-        mirror_of=test,
-        made_at=clock.now(),
+    mirror = keep or Test(course=test.course, mirror_of=test, made_at=clock.now())
+    mirror.title = f"{test.title[:110]}: mirror"
+    mirror.directions, mirror.materials = test.directions, test.materials
+    mirror.composition = CompositionData(
+        sections=[SectionData.model_validate(one.model_dump()) for one in sections],
+        seed=core.seed,
+        same_versions=False,
+        shuffled_choices=test.composition.shuffled_choices,
     )
+    mirror.rules, mirror.author = mirror_rules(test.rules), test.author
+    mirror.save()
+    return mirror
 
 
 def mirror_rules(rules: RulesData) -> RulesData:
@@ -143,22 +152,29 @@ def give(
     closes: datetime | None = None,
     pages: PagesWanted = PagesWanted.NONE,
     pages_minutes: int = USUAL_MINUTES,
+    learners: Collection[Enrolment] | None = None,
+    first: Sequence[StudyFirst] = (),
 ) -> Assignment:
-    """Give a test to a group. Unprocessable when its rules want dates that are not there, or these
-    are out of order."""
+    """Give a test to a group, or to some learners of it. Unprocessable when its rules want dates
+    that are not there, or these are out of order."""
     found = wrong_dates(test.rules.core(), {"opens": opens, "due": due, "closes": closes})
     if group.course_id != test.course_id:
         found["group"] = "of another course"
     if found:
         raise Unprocessable("It cannot be given like this.", fields=found)
-    return Assignment.objects.create(
-        test=test,
-        group=group,
-        opens=opens,
-        due=due,
-        closes=closes,
-        pages=pages,
-        pages_minutes=pages_minutes,
-        given_by=by,
-        given_at=clock.now(),
-    )
+    with transaction.atomic():
+        row = Assignment.objects.create(
+            test=test,
+            group=group,
+            opens=opens,
+            due=due,
+            closes=closes,
+            pages=pages,
+            pages_minutes=pages_minutes,
+            whole_group=learners is None,
+            first=list(first),
+            given_by=by,
+            given_at=clock.now(),
+        )
+        row.learners.set(learners or ())
+    return row

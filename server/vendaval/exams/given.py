@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
+from typing import Literal
 
 from django.db.models import QuerySet
 
 from vendaval.groups.models import Enrolment
+from vendaval.groups.queries import courses_of_staff, given_to_learner
 from vendaval.shared.errors import NotFound
 from vendaval_core.assessment.attempt import cut_off_of, limits_of
 from vendaval_core.assessment.clock import Extra
@@ -20,11 +22,13 @@ from .kept import PaperData
 from .models import Allowance, Assignment, Attempt, Test
 
 MOST = 200
+RefKind = Literal["given", "mirror", "trial"]
 
 
 @dataclass(frozen=True, slots=True)
 class Given:
-    """A test as one learner has it. assignment: None for a mirror. attempts: theirs, in order.
+    """A test as one learner has it. assignment: None for a mirror, and for what a practice learner
+    tries before it is given. attempts: theirs, in order.
     latest_due, latest_closes: of anybody in the group, for what is told by dates. practising: it is
     a practice learner, for whom it is always open."""
 
@@ -122,19 +126,29 @@ class Given:
         return told(attempt.rules.core(), self.moment(attempt, now))
 
 
-def given_to(
-    enrolment: Enrolment, *, assignment_id: int | None = None, mirror_id: int | None = None
-) -> Given:
-    """One test that a learner has; NotFound for what they were not given."""
+def given_to(enrolment: Enrolment, kind: RefKind, number: int) -> Given:
+    """One test that a learner has; NotFound for what they were not given. A practice learner may
+    try any test of a course of whom it belongs to."""
     rows = _assignments(enrolment)
-    if assignment_id is not None:
-        found = _given(enrolment, list(rows.filter(pk=assignment_id)))
+    if kind == "given":
+        found = _given(enrolment, list(rows.filter(pk=number)))
+    elif _staff(enrolment):
+        tests = Test.objects.filter(course=enrolment.course_id, pk=number)
+        found = [_alone(enrolment, test) for test in tests.select_related("mirror_of")]
+    elif kind == "mirror":
+        first = rows.filter(test__mirror=number).select_related("test__mirror")[:1]
+        found = [_alone(enrolment, one.test.mirror) for one in first]
     else:
-        first = rows.filter(test__mirror=mirror_id)[:1]
-        found = [_mirror_given(enrolment, one.test) for one in first]
+        found = []
     if not found:
         raise NotFound("You have no such test.")
     return found[0]
+
+
+def _staff(enrolment: Enrolment) -> bool:
+    """Whether it is the practice learner of somebody who composes tests in this course now."""
+    owner = enrolment.person.practice_for
+    return owner is not None and courses_of_staff(owner).filter(pk=enrolment.course_id).exists()
 
 
 def all_given(enrolment: Enrolment) -> list[Given]:
@@ -147,21 +161,13 @@ def given_for(attempt: Attempt) -> Given:
     if attempt.assignment is not None:
         return _given(attempt.enrolment, [attempt.assignment])[0]
     tried = Attempt.objects.filter(enrolment=attempt.enrolment, test=attempt.test_id)
-    return Given(attempt.test, None, attempts=tuple(tried.order_by("number")))
+    practising = attempt.enrolment.person.practice_for_id is not None
+    found = tuple(tried.order_by("number"))
+    return Given(attempt.test, None, attempts=found, practising=practising)
 
 
 def _assignments(enrolment: Enrolment) -> QuerySet[Assignment]:
-    owner = enrolment.person.practice_for_id
-    if owner is None:
-        mine = Assignment.objects.filter(
-            group__members__enrolment=enrolment, group__members__until=None
-        )
-    else:
-        mine = Assignment.objects.filter(
-            test__course=enrolment.course_id,
-            group__tutors__person=owner,
-            group__tutors__until=None,
-        )
+    mine = Assignment.objects.filter(given_to_learner(enrolment))
     return mine.select_related("test", "test__mirror").order_by("-pk").distinct()
 
 
@@ -195,11 +201,12 @@ def _given(enrolment: Enrolment, assignments: Sequence[Assignment]) -> list[Give
     return found
 
 
-def _mirror_given(enrolment: Enrolment, test: Test) -> Given:
-    mirror = test.mirror
-    mirror.course, mirror.mirror_of = enrolment.course, test
-    tried = Attempt.objects.filter(enrolment=enrolment, test=mirror).order_by("number")
-    return Given(mirror, None, attempts=tuple(tried))
+def _alone(enrolment: Enrolment, test: Test) -> Given:
+    """A mirror, or a test that a practice learner tries before it is given."""
+    test.course = enrolment.course
+    tried = Attempt.objects.filter(enrolment=enrolment, test=test).order_by("number")
+    practising = enrolment.person.practice_for_id is not None
+    return Given(test, None, attempts=tuple(tried), practising=practising)
 
 
 def mirror_of_test(test: Test) -> Test | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from datetime import datetime
 from fractions import Fraction
 from typing import Annotated, Any
@@ -114,6 +115,7 @@ class EntryData(Kept):
     families: Annotated[list[Key], Field(min_length=1, max_length=400)]
     count: Annotated[int, Field(ge=1, le=120)] = 1
     points: Exact = Fraction(1)
+    working: bool = False
 
 
 class SectionData(Kept):
@@ -137,7 +139,9 @@ class CompositionData(Kept):
         sections = tuple(
             Section(
                 section.title,
-                tuple(Entry(tuple(e.families), e.count, e.points) for e in section.entries),
+                tuple(
+                    Entry(tuple(e.families), e.count, e.points, e.working) for e in section.entries
+                ),
                 section.minutes,
                 section.shuffled,
             )
@@ -211,22 +215,16 @@ class PlaceData(BaseModel):
     seed: int
     order: int
     points: Exact
+    working: bool = False
 
     def core(self) -> Place:
         """As the core takes it."""
-        return Place(self.number, self.section, self.family, self.seed, self.order, self.points)
+        return Place(**dict(self))
 
     @classmethod
     def of(cls, place: Place) -> PlaceData:
         """To keep what the core laid out."""
-        return cls(
-            number=place.number,
-            section=place.section,
-            family=place.family,
-            seed=place.seed,
-            order=place.order,
-            points=place.points,
-        )
+        return cls(**asdict(place))
 
 
 class TotalData(BaseModel):

@@ -6,7 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from vendaval.bank.models import Course
-from vendaval.groups.models import Enrolment, Group
+from vendaval.groups.models import Enrolment, GivenToGroup
 from vendaval.shared.changes import Versioned
 from vendaval.shared.columns import column
 from vendaval.work.models import Presentation, Run
@@ -46,23 +46,17 @@ class Test(models.Model):
     made_at = models.DateTimeField()
 
 
-class Assignment(models.Model):
-    """A test given to a group. opens, due, closes: without one, always or never. pages: whether
-    learners may or must add pages of paper, taken for so many minutes after handing in."""
+class Assignment(GivenToGroup):
+    """A test given to a group. pages: whether learners may or must add pages of paper, taken for so
+    many minutes after handing in."""
 
     test = models.ForeignKey(Test, on_delete=models.CASCADE, related_name="assignments")
-    group = models.ForeignKey(Group, on_delete=models.CASCADE, related_name="assignments")
-    opens = models.DateTimeField(null=True)
-    due = models.DateTimeField(null=True)
-    closes = models.DateTimeField(null=True)
     pages = models.CharField(
         max_length=4,
         choices=[(one.value, one.value) for one in PagesWanted],
         default=PagesWanted.NONE,
     )
     pages_minutes = models.PositiveSmallIntegerField(default=USUAL_MINUTES)
-    given_by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
-    given_at = models.DateTimeField()
 
 
 class Allowance(models.Model):

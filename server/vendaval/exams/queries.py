@@ -10,10 +10,12 @@ from fractions import Fraction
 from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import PlaceOut
+from vendaval.groups.kept import StudyFirst
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.shared import clock
 from vendaval.shared.markdown import to_html
+from vendaval.work.models import HelpKind, HelpOpened
 from vendaval_core.assessment.attempt import HandedInBy
 from vendaval_core.assessment.points import (
     Total,
@@ -27,12 +29,13 @@ from vendaval_core.assessment.wording import rule_lines
 from vendaval_core.mastery.recommend import counted
 
 from .given import Given, all_given, given_for, mirror_of_test
-from .models import Attempt
+from .models import Attempt, Test
 from .schemas import (
     AttemptLineOut,
     EarnedOut,
     IdeasOut,
     LineOut,
+    StudyFirstOut,
     TestLineOut,
     TestPageOut,
     TestsOut,
@@ -52,14 +55,18 @@ def ref_of(given: Given) -> str:
     """How a learner's test is named in addresses."""
     if given.assignment is not None:
         return f"given-{given.assignment.pk}"
-    return f"mirror-{given.test.pk}"
+    return _ref_alone(given.test)
 
 
 def ref_of_attempt(attempt: Attempt) -> str:
     """How the test of an attempt is named in addresses."""
     if attempt.assignment_id is not None:
         return f"given-{attempt.assignment_id}"
-    return f"mirror-{attempt.test_id}"
+    return _ref_alone(attempt.test)
+
+
+def _ref_alone(test: Test) -> str:
+    return f"trial-{test.pk}" if test.mirror_of_id is None else f"mirror-{test.pk}"
 
 
 def state_of(given: Given, now: datetime) -> WorkState:
@@ -168,7 +175,8 @@ def test_page(given: Given, enrolment: Enrolment) -> TestPageOut:
     return TestPageOut(
         ref=ref_of(given),
         title=given.test.title,
-        mirror=given.assignment is None,
+        mirror=given.test.mirror_of_id is not None,
+        first=_first(given, enrolment, bank),
         directions_html=to_html(given.test.directions) if given.test.directions else "",
         materials=given.test.materials,
         state=state_of(given, now),
@@ -189,6 +197,32 @@ def test_page(given: Given, enrolment: Enrolment) -> TestPageOut:
         counts=counts(given, now),
         mirror_ref=f"mirror-{mirror.pk}" if mirror is not None else None,
     )
+
+
+def _first(given: Given, enrolment: Enrolment, bank: CourseBank) -> list[StudyFirstOut]:
+    """What to study before, and what of it was opened since it was given."""
+    row = given.assignment
+    if row is None or not row.first:
+        return []
+    opened = set(
+        HelpOpened.objects.filter(enrolment=enrolment, kind=HelpKind.STUDY).values_list(
+            "topic", "section"
+        )
+    )
+    found = []
+    for topic in bank.topics:
+        for section in topic.sections:
+            if StudyFirst(topic=topic.key, section=section.key) in row.first:
+                found.append(
+                    StudyFirstOut(
+                        topic=PlaceOut(key=topic.key, title=topic.title),
+                        section=section.key,
+                        title=section.title,
+                        minutes=section.minutes,
+                        opened=(topic.key, section.key) in opened,
+                    )
+                )
+    return found
 
 
 def _why_not(given: Given, now: datetime) -> str | None:

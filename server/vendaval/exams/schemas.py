@@ -92,12 +92,23 @@ class IdeasOut(BaseModel):
     questions: int
 
 
+class StudyFirstOut(BaseModel):
+    """A study section to read before. `opened`: whether the learner has."""
+
+    topic: PlaceOut
+    section: str
+    title: str
+    minutes: int
+    opened: bool
+
+
 class TestPageOut(BaseModel):
     """A test's own page: everything before starting, and the attempts so far."""
 
     ref: str
     title: str
     mirror: bool
+    first: list[StudyFirstOut]
     directions_html: str
     materials: str
     state: WorkState
@@ -123,6 +134,7 @@ class PlaceStateOut(BaseModel):
     number: int
     section: int
     points: str
+    working_wanted: bool
     state: AnswerState
     can_change: bool
     seen: bool

@@ -1,4 +1,4 @@
-"""What a tutor's browser gets and sends to set a test."""
+"""What a tutor's browser gets and sends to give a test to a group."""
 
 from __future__ import annotations
 
@@ -7,12 +7,9 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from vendaval.delivery.schemas import PlaceOut, QuestionOut
+from vendaval.groups.kept import StudyFirst
 from vendaval.work.schemas import Strict
 from vendaval_core.assessment.paper import MOST_MINUTES, USUAL_MINUTES, PagesWanted
-
-from .kept import CompositionData, Name, RulesData, Text
-from .schemas import LineOut
 
 
 class StateCountsOut(BaseModel):
@@ -27,12 +24,16 @@ class StateCountsOut(BaseModel):
 
 
 class GroupTestOut(BaseModel):
-    """A test given to a group. `mean`: of the marked attempts that count, per cent."""
+    """A test given to a group, or to so many `learners` of it. `mean`: of the marked attempts that
+    count, per cent."""
 
     id: int
+    test: int
     title: str
     questions: int
     points: str
+    learners: int
+    whole_group: bool
     opens: datetime | None
     due: datetime | None
     closes: datetime | None
@@ -44,48 +45,44 @@ class GroupTestsOut(BaseModel):
     group: str
     course: str
     tests: list[GroupTestOut]
-    topics: list[PlaceOut]
 
 
-class FamilyLineOut(BaseModel):
-    """A family of the bank, to be picked. `right`: per cent of first tries, once there are some."""
+class GiveIn(Strict):
+    """How a test is given. `learners`: to whom, or null for the whole group; `first`: what to study
+    before."""
 
-    key: str
-    title: str
-    topic: PlaceOut
-    kinds: list[str]
-    essential: bool
-    versions: int
-    seconds: int
-    difficulty: float
-
-
-class BankOut(BaseModel):
-    """Families that a search found, the first of them; `total`: of all."""
-
-    total: int
-    families: list[FamilyLineOut]
-
-
-class FamilyPreviewOut(BaseModel):
-    """A version of a family with its answers, as a tutor sees it."""
-
-    question: QuestionOut
-
-
-class SetTestIn(Strict):
-    """A test to be set for a group."""
-
-    title: Name
-    directions: Text = ""
-    materials: Annotated[str, Field(max_length=400)] = ""
-    composition: CompositionData
-    rules: RulesData
     opens: datetime | None = None
     due: datetime | None = None
     closes: datetime | None = None
     pages: PagesWanted = PagesWanted.NONE
     pages_minutes: Annotated[int, Field(ge=1, le=MOST_MINUTES)] = USUAL_MINUTES
+    learners: Annotated[list[int], Field(min_length=1, max_length=400)] | None = None
+    first: Annotated[list[StudyFirst], Field(max_length=12)] = []
+
+
+class GiveTestIn(GiveIn):
+    """A test of the course to be given to a group."""
+
+    test: int
+
+
+class GivenTestOut(GiveIn):
+    """How a test was given. `warning`: what a change would not do any more, and for whom."""
+
+    id: int
+    test: int
+    title: str
+    warning: str
+
+
+class GiveCheckOut(BaseModel):
+    """What giving a test would be: by field what cannot be, with the reason; `minutes`: it takes
+    this group, from its own pace; `says`: on what these are made from."""
+
+    problems: dict[str, str]
+    learners: int
+    minutes: int
+    says: str
 
 
 class AllowanceIn(Strict):
@@ -114,14 +111,3 @@ class AllowanceOut(BaseModel):
     by: str
     why: str
     at: datetime
-
-
-class TestCheckOut(BaseModel):
-    """What a test would be: its rules in words, and by field what cannot be, with the reason.
-    `minutes`: it takes by what its questions need."""
-
-    lines: list[LineOut]
-    problems: dict[str, str]
-    questions: int
-    points: str
-    minutes: int

@@ -77,8 +77,8 @@ def left_out(attempt: CoreAttempt, now: datetime) -> float | None:
 
 
 def sections_out(attempt: Attempt) -> list[SectionOut]:
-    """The sections of the test of an attempt."""
-    return [
+    """The sections of the test of an attempt; a practice learner's may have had more of them."""
+    found = [
         SectionOut(
             title=section.title,
             directions_html=to_html(section.directions) if section.directions else "",
@@ -86,6 +86,9 @@ def sections_out(attempt: Attempt) -> list[SectionOut]:
         )
         for section in attempt.test.composition.sections
     ]
+    most = 1 + max((place.section for place in attempt.places), default=-1)
+    gone = range(len(found) + 1, most + 1)
+    return found + [SectionOut(title=f"Part {n}", directions_html="", minutes=None) for n in gone]
 
 
 def _place_out(attempt: Attempt, answer: AnswerSoFar, now: datetime) -> PlaceStateOut:
@@ -97,6 +100,7 @@ def _place_out(attempt: Attempt, answer: AnswerSoFar, now: datetime) -> PlaceSta
         number=answer.number,
         section=place.section,
         points=shown(place.points),
+        working_wanted=core.rules.wants_working(marked=place.working),
         state=answer_state(answer, [part.id for part in question.parts]),
         can_change=open_ and not question.closed,
         seen=answer.seen,

@@ -7,6 +7,7 @@ from datetime import datetime
 from django.db.models import Exists, OuterRef, Subquery
 
 from vendaval.groups.models import Enrolment
+from vendaval.groups.queries import given_to_learner
 from vendaval_core.assessment.attempt import cut_off_of
 
 from .models import Allowance, Assignment, Attempt
@@ -20,7 +21,7 @@ def waiting_tests(enrolment: Enrolment, now: datetime) -> list[WaitingTestOut]:
     mine = Attempt.objects.filter(enrolment=enrolment, assignment=OuterRef("pk"))
     own = Allowance.objects.filter(enrolment=enrolment, assignment=OuterRef("pk")).order_by("-pk")
     rows = (
-        Assignment.objects.filter(group__members__enrolment=enrolment, group__members__until=None)
+        Assignment.objects.filter(given_to_learner(enrolment))
         .annotate(
             going=Exists(mine.filter(handed_in_at=None)),
             taken=Exists(mine),

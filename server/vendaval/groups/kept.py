@@ -6,7 +6,7 @@ from datetime import date
 from fractions import Fraction
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, ConfigDict, Field
 
 from vendaval_core.mastery.aims import Aims, GroupAims, OwnAims
 
@@ -42,6 +42,15 @@ class GroupSettings(BaseModel):
             asks_sure=self.asks_sure,
             own=self.own_aims,
         )
+
+
+class StudyFirst(BaseModel):
+    """A study section, by keys."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    topic: Annotated[str, Field(max_length=60)]
+    section: Annotated[str, Field(max_length=60)]
 
 
 class OwnAimsData(BaseModel):

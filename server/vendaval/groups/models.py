@@ -9,7 +9,7 @@ from django.db.models import Q
 from vendaval.bank.models import Course
 from vendaval.shared.columns import column
 
-from .kept import AimsData, GroupSettings, OwnAimsData
+from .kept import AimsData, GroupSettings, OwnAimsData, StudyFirst
 
 
 class Enrolment(models.Model):
@@ -85,3 +85,23 @@ class GroupMember(models.Model):
                 fields=["group", "enrolment"], condition=Q(until=None), name="member_once"
             )
         ]
+
+
+class GivenToGroup(models.Model):
+    """Work that was given to a group, or to some of it. opens, due, closes: without one, always or
+    never. learners: who has it, where it is not the whole group. first: what to study before."""
+
+    group = models.ForeignKey(Group, on_delete=models.CASCADE, related_name="%(class)ss")
+    opens = models.DateTimeField(null=True)
+    due = models.DateTimeField(null=True)
+    closes = models.DateTimeField(null=True)
+    whole_group = models.BooleanField(default=True)
+    learners = models.ManyToManyField(Enrolment, related_name="+")
+    first: list[StudyFirst] = column(list[StudyFirst], list)
+    given_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    given_at = models.DateTimeField()
+
+    class Meta:
+        abstract = True

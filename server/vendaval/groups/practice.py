@@ -6,40 +6,23 @@ What it does never counts in group figures, calibration or comparison.
 from __future__ import annotations
 
 from django.contrib.auth import login
-from django.db.models import Q
 from django.http import HttpRequest
 
-from vendaval.bank.models import Course
 from vendaval.people.audit import audit
-from vendaval.people.models import AuditKind, Role, User
-from vendaval.people.policies import Relation, require
-from vendaval.shared.errors import Conflict, NotFound
+from vendaval.people.models import AuditKind, User
+from vendaval.shared.errors import Conflict
 
 from .actions import enrol
+from .queries import course_of_staff
 
 OPERATION = "begin_practice_learner"
-
-
-def course_to_practise(person: User, key: str) -> Course:
-    """A course that a tutor has a group in, or an author writes for; else NotFound."""
-    teaching = Q(groups__tutors__person=person, groups__tutors__until=None)
-    writing = Q(
-        school__memberships__person=person,
-        school__memberships__role=Role.AUTHOR,
-        school__memberships__until=None,
-    )
-    found = Course.objects.filter(teaching | writing, key=key).distinct().first()
-    require(OPERATION, person.roles, Relation.OWN if found is not None else None)
-    if found is None:
-        raise NotFound("There is no such course of yours.")
-    return found
 
 
 def become_practice_learner(request: HttpRequest, person: User, key: str) -> User:
     """Go on as one's practice learner in a course; it is made when there is none."""
     if person.practice_for_id is not None:
         raise Conflict("You are the practice learner already.", code="practising")
-    course = course_to_practise(person, key)
+    course = course_of_staff(person, key, OPERATION)
     learner, made = User.objects.get_or_create(
         practice_for=person,
         defaults={

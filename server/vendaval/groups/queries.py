@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db.models import Q, QuerySet
 
 from vendaval.bank.models import Course
-from vendaval.people.models import Guardianship, User
+from vendaval.people.models import Guardianship, Role, User
 from vendaval.people.policies import Relation, require
 from vendaval.shared.errors import NotFound
 
@@ -60,6 +60,38 @@ def taught_by(person: User) -> QuerySet[Group]:
     """Groups that a person teaches now."""
     mine = Group.objects.filter(tutors__person=person, tutors__until=None)
     return mine.select_related("course").defer("course__rehearsal").order_by("pk")
+
+
+def courses_of_staff(person: User) -> QuerySet[Course]:
+    """Courses that somebody has a group in as a tutor, or writes for as an author."""
+    teaching = Q(groups__tutors__person=person, groups__tutors__until=None)
+    writing = Q(
+        school__memberships__person=person,
+        school__memberships__role=Role.AUTHOR,
+        school__memberships__until=None,
+    )
+    rows = Course.objects.filter(teaching | writing).defer("rehearsal")
+    return rows.distinct().order_by("title")
+
+
+def course_of_staff(person: User, key: str, operation: str) -> Course:
+    """One of these, for an operation they may do; else NotFound."""
+    found = courses_of_staff(person).filter(key=key).first()
+    require(operation, person.roles, Relation.OWN if found is not None else None)
+    if found is None:
+        raise NotFound("There is no such course of yours.")
+    return found
+
+
+def given_to_learner(enrolment: Enrolment) -> Q:
+    """What of the work given to groups a learner has, now that they are in them; a practice learner
+    has that of every group of whom it belongs to."""
+    owner = enrolment.person.practice_for_id
+    if owner is not None:
+        teaches = Q(group__tutors__person=owner, group__tutors__until=None)
+        return teaches & Q(group__course=enrolment.course_id)
+    member = Q(group__members__enrolment=enrolment, group__members__until=None)
+    return member & (Q(whole_group=True) | Q(learners=enrolment))
 
 
 def own_group(person: User, group_id: int, operation: str) -> Group:

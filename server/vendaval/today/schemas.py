@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from vendaval.assigning.schemas import OwnTaskOut
 from vendaval.bank.models import ResourceKind
 from vendaval.delivery.part_schemas import FigureOut
 from vendaval.delivery.schemas import PlaceOut, ReadingOut, StudyLinkOut
@@ -109,6 +110,7 @@ class TodayOut(BaseModel):
     lead: str
     steps: list[StepOut]
     tests: list[WaitingTestOut]
+    tasks: list[OwnTaskOut]
     under_way: list[UnderWayOut]
     coming: list[ComingOut]
     put_aside: list[PutAsideOut]

@@ -248,6 +248,424 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/composing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Composing
+         * @description Courses that one composes tests for.
+         */
+        get: operations["list_composing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Groups
+         * @description The groups I teach.
+         */
+        get: operations["list_groups"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Group
+         * @description A group before a lesson: topics across, learners down.
+         */
+        get: operations["get_group"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Settings */
+        get: operations["get_group_settings"];
+        /**
+         * Set Group
+         * @description Change targets, importance, what has been taught, the exam's date and the rules of practice.
+         *     It holds for every member at once.
+         */
+        put: operations["set_group"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Code
+         * @description A new code to join by, for seven days; the one before it ends.
+         */
+        post: operations["make_join_code"];
+        /** Revoke Code */
+        delete: operations["revoke_join_code"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/members/{enrolment_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Member
+         * @description End a learner's time in a group; what they did stays theirs.
+         */
+        delete: operations["remove_member"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners/{enrolment_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Learner
+         * @description A learner of my group, or whose guardian I am: read only.
+         */
+        get: operations["get_learner"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners/{enrolment_id}/topics/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Learner Topic */
+        get: operations["get_learner_topic"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Wards
+         * @description The learners whose guardian I am, in each of their courses.
+         */
+        get: operations["list_wards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Group Tests
+         * @description Tests given to a group, and where its learners stand with each.
+         */
+        get: operations["list_group_tests"];
+        put?: never;
+        /**
+         * Give
+         * @description Give a test of the course to the group, or to some of it.
+         */
+        post: operations["give_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check
+         * @description What giving a test like this would be. Nothing is stored.
+         */
+        post: operations["check_given"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get
+         * @description How a test was given.
+         */
+        get: operations["get_given"];
+        /**
+         * Change
+         * @description Change dates, pages, learners and what to study first.
+         */
+        put: operations["change_given"];
+        post?: never;
+        /**
+         * Take Back
+         * @description Take a test back that nobody has begun.
+         */
+        delete: operations["take_back_test"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tasks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Group Tasks
+         * @description Practice goals, diagnostics and study sections set for a group, and where each learner
+         *     stands.
+         */
+        get: operations["list_group_tasks"];
+        put?: never;
+        /**
+         * Set Task
+         * @description Set work for the group, or some of it.
+         */
+        post: operations["set_task"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tasks/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check
+         * @description What setting it would be. Nothing is stored.
+         */
+        post: operations["check_task"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tasks/{task_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change */
+        put: operations["change_task"];
+        post?: never;
+        /**
+         * Take Back
+         * @description Take work back. What learners did for it stays where it counts: in their record.
+         */
+        delete: operations["take_back_task"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/sitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Sitting
+         * @description Who sits a test of a group, and where they are.
+         */
+        get: operations["get_sitting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/shown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tick Shown
+         * @description A learner's sheets were shown to the camera.
+         */
+        post: operations["tick_sheets_shown"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/close-pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close Pages
+         * @description No more pages are taken from a learner.
+         */
+        post: operations["close_pages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/allowances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Allow Learner
+         * @description Allow one learner more time, more attempts or other dates.
+         */
+        post: operations["allow_learner"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/pages/{page_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Learner Page
+         * @description A page of a learner's, JPEG.
+         */
+        get: operations["get_learner_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/notices": {
         parameters: {
             query?: never;
@@ -646,347 +1064,6 @@ export interface paths {
         };
         /** Related Try */
         get: operations["get_learner_try"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/groups": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Groups
-         * @description The groups I teach.
-         */
-        get: operations["list_groups"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/groups/{group_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Group
-         * @description A group before a lesson: topics across, learners down.
-         */
-        get: operations["get_group"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/groups/{group_id}/settings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Settings */
-        get: operations["get_group_settings"];
-        /**
-         * Set Group
-         * @description Change targets, importance, what has been taught, the exam's date and the rules of practice.
-         *     It holds for every member at once.
-         */
-        put: operations["set_group"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/groups/{group_id}/code": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Make Code
-         * @description A new code to join by, for seven days; the one before it ends.
-         */
-        post: operations["make_join_code"];
-        /** Revoke Code */
-        delete: operations["revoke_join_code"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/groups/{group_id}/members/{enrolment_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Remove Member
-         * @description End a learner's time in a group; what they did stays theirs.
-         */
-        delete: operations["remove_member"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/learners/{enrolment_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Learner
-         * @description A learner of my group, or whose guardian I am: read only.
-         */
-        get: operations["get_learner"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/learners/{enrolment_id}/topics/{key}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Learner Topic */
-        get: operations["get_learner_topic"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/wards": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Wards
-         * @description The learners whose guardian I am, in each of their courses.
-         */
-        get: operations["list_wards"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/groups/{group_id}/tests": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Group Tests
-         * @description Tests given to a group, and where its learners stand with each.
-         */
-        get: operations["list_group_tests"];
-        put?: never;
-        /**
-         * Set Test
-         * @description Set a test for a group.
-         */
-        post: operations["set_test"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/groups/{group_id}/bank": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Bank
-         * @description Question families of the course, to pick from.
-         */
-        get: operations["search_bank"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/groups/{group_id}/bank/{family}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Preview */
-        get: operations["preview_family"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/groups/{group_id}/tests/check": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Check
-         * @description What a test would be, in words, and what of it cannot be. Nothing is stored.
-         */
-        post: operations["check_test"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/groups/{group_id}/tests/{assignment_id}/sitting": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Sitting
-         * @description Who sits a test of a group, and where they are.
-         */
-        get: operations["get_sitting"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/shown": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Tick Shown
-         * @description A learner's sheets were shown to the camera.
-         */
-        post: operations["tick_sheets_shown"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/close-pages": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Close Pages
-         * @description No more pages are taken from a learner.
-         */
-        post: operations["close_pages"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/groups/{group_id}/tests/{assignment_id}/allowances": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Allow Learner
-         * @description Allow one learner more time, more attempts or other dates.
-         */
-        post: operations["allow_learner"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/pages/{page_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Learner Page
-         * @description A page of a learner's, JPEG.
-         */
-        get: operations["get_learner_page"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1993,6 +2070,149 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/bank": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bank
+         * @description Question families of the course, to pick from.
+         */
+        get: operations["search_bank"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/bank/{family}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Preview */
+        get: operations["preview_family"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/composed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description Tests of the course, and what there is to pick from.
+         */
+        get: operations["list_composed"];
+        put?: never;
+        /**
+         * Compose
+         * @description Make a test; it is given to nobody yet.
+         */
+        post: operations["compose_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/composed/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check
+         * @description What a test would be, in words, and what of it cannot be. Nothing is stored.
+         */
+        post: operations["check_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/composed/{test_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get */
+        get: operations["get_composed"];
+        /**
+         * Change
+         * @description Change an own test; what cannot be changed any more is said, and for whom.
+         */
+        put: operations["change_test"];
+        post?: never;
+        /**
+         * Remove
+         * @description Take an own test away that was never given.
+         */
+        delete: operations["remove_test"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description Work that was set for a learner.
+         */
+        get: operations["list_tasks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/work/{task_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get */
+        get: operations["get_task"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/attempts/{attempt_id}/paper": {
         parameters: {
             query?: never;
@@ -2334,10 +2554,963 @@ export interface components {
             minutes: number[];
         };
         /**
+         * ComposingOut
+         * @description Courses that somebody composes tests for.
+         */
+        ComposingOut: {
+            /** Courses */
+            courses: components["schemas"]["PlaceOut"][];
+        };
+        /** PlaceOut */
+        PlaceOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * GroupLineOut
+         * @description A group in a list. `waiting`: help asked for and not answered yet.
+         */
+        GroupLineOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Course */
+            course: string;
+            /** Course Title */
+            course_title: string;
+            /** Learners */
+            learners: number;
+            /** Waiting */
+            waiting: number;
+        };
+        /** GroupsOut */
+        GroupsOut: {
+            /** Groups */
+            groups: components["schemas"]["GroupLineOut"][];
+        };
+        /**
+         * Attention
+         * @description What is told apart, in the order in which it wants a tutor's eye.
+         * @enum {string}
+         */
+        Attention: "stuck" | "left" | "not_begun" | "away" | "lost" | "waiting" | "working" | "secure";
+        /**
+         * GroupOut
+         * @description A group before a lesson. Learners who need attention come first.
+         */
+        GroupOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Course */
+            course: string;
+            /** Course Title */
+            course_title: string;
+            /** Headline */
+            headline: string;
+            /** Waiting */
+            waiting: number;
+            /** Exam On */
+            exam_on: string | null;
+            /** Code */
+            code: string | null;
+            /** Code Ends At */
+            code_ends_at: string | null;
+            /** Topics */
+            topics: components["schemas"]["TopicColumnOut"][];
+            /** Learners */
+            learners: components["schemas"]["LearnerRowOut"][];
+        };
+        /**
+         * LearnerRowOut
+         * @description A learner of a group. `id`: of the enrolment. `cells`: in the order of the topics.
+         */
+        LearnerRowOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["Attention"];
+            /** Says */
+            says: string;
+            /** Last At */
+            last_at: string | null;
+            /** Cells */
+            cells: components["schemas"]["LevelCellOut"][];
+        };
+        /**
+         * LevelCellOut
+         * @description One topic of one learner.
+         */
+        LevelCellOut: {
+            reading: components["schemas"]["ReadingOut"];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "unknown" | "working" | "met" | "secure" | "check" | "not_yet";
+            /** Answers */
+            answers: number;
+        };
+        /**
+         * ReadingOut
+         * @description A level. `level` is null while the interval is too wide for a number; `at_target`: likely
+         *     enough to be at or above it.
+         */
+        ReadingOut: {
+            /** Level */
+            level: number | null;
+            /** Middle */
+            middle: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Target */
+            target: number;
+            /** Chance */
+            chance: number;
+            /** At Target */
+            at_target: boolean;
+        };
+        /**
+         * TopicColumnOut
+         * @description A topic over the group. `mean`: of the levels that are known; `known`, `met`: how many.
+         */
+        TopicColumnOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Subject */
+            subject: string;
+            /** Taught */
+            taught: boolean;
+            /** Mean */
+            mean: number | null;
+            /** Known */
+            known: number;
+            /** Met */
+            met: number;
+        };
+        /** GroupSettingsOut */
+        GroupSettingsOut: {
+            /** Title */
+            title: string;
+            /** Exam On */
+            exam_on: string | null;
+            /** Tries */
+            tries: number;
+            /**
+             * Miss Takes
+             * @enum {string}
+             */
+            miss_takes: "0" | "1/4" | "1/3" | "1/2";
+            /** Asks Sure */
+            asks_sure: boolean;
+            /** Own Aims */
+            own_aims: boolean;
+            /** Classmates */
+            classmates: boolean;
+            /** Topics */
+            topics: components["schemas"]["TopicSettingOut"][];
+        };
+        /**
+         * TopicSettingOut
+         * @description `target`, `importance`: of the group where it sets them, else null.
+         */
+        TopicSettingOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Subject */
+            subject: string;
+            /** Taught */
+            taught: boolean;
+            /** Target */
+            target: number | null;
+            /** Course Target */
+            course_target: number;
+            /** Importance */
+            importance: number | null;
+            /** Course Importance */
+            course_importance: number;
+        };
+        /**
+         * GroupSettingsIn
+         * @description All settings of a group; topics left out of `targets` and `importance` keep the course's.
+         */
+        GroupSettingsIn: {
+            /** Title */
+            title: string;
+            /** Exam On */
+            exam_on?: string | null;
+            /**
+             * Tries
+             * @default 3
+             */
+            tries: number;
+            /**
+             * Miss Takes
+             * @default 1/3
+             * @enum {string}
+             */
+            miss_takes: "0" | "1/4" | "1/3" | "1/2";
+            /**
+             * Asks Sure
+             * @default true
+             */
+            asks_sure: boolean;
+            /**
+             * Own Aims
+             * @default true
+             */
+            own_aims: boolean;
+            /**
+             * Classmates
+             * @default true
+             */
+            classmates: boolean;
+            /**
+             * Targets
+             * @default {}
+             */
+            targets: {
+                [key: string]: number;
+            };
+            /**
+             * Importance
+             * @default {}
+             */
+            importance: {
+                [key: string]: number;
+            };
+            /**
+             * Not Taught
+             * @default []
+             */
+            not_taught: string[];
+        };
+        /** DoneOut */
+        DoneOut: {
+            /** Done */
+            done: boolean;
+        };
+        /**
+         * RelatedOut
+         * @description A learner's pages as a tutor or guardian reads them. `signals`: worded as questions.
+         */
+        RelatedOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Course */
+            course: string;
+            /** Course Title */
+            course_title: string;
+            /** Lead */
+            lead: string;
+            /** Exam On */
+            exam_on: string | null;
+            /** Last At */
+            last_at: string | null;
+            /** Minutes This Week */
+            minutes_this_week: number;
+            /** Minutes Before */
+            minutes_before: number;
+            /** Misses */
+            misses: number;
+            /** Under Way */
+            under_way: string[];
+            /** Coming */
+            coming: string[];
+            /** Signals */
+            signals: string[];
+            /** Subjects */
+            subjects: components["schemas"]["SubjectOut"][];
+        };
+        /** SubjectOut */
+        SubjectOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Topics */
+            topics: components["schemas"]["TopicLineOut"][];
+        };
+        /**
+         * TopicLineOut
+         * @description A topic in a list. `state`: what is plainly so, "check" for a target that was met and has
+         *     become doubtful or did not hold, "secure" for one that held, "not_yet" for one that has not
+         *     been taught so far; `met_at`: when it was met,
+         *     `recheck_at`: when it is checked next.
+         */
+        TopicLineOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Subject */
+            subject: string;
+            reading: components["schemas"]["ReadingOut"];
+            /** Past */
+            past: number[];
+            /** Covered */
+            covered: number;
+            /** Essential */
+            essential: number;
+            /** Misses */
+            misses: number;
+            /** Answers */
+            answers: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "unknown" | "working" | "met" | "secure" | "check" | "not_yet";
+            /** Met At */
+            met_at: string | null;
+            /** Recheck At */
+            recheck_at: string | null;
+            /** Waits For */
+            waits_for: string[];
+        };
+        /**
+         * IdeaOut
+         * @description An idea that counts: versions right at the first try so far, of those it wants. `missed`:
+         *     whether it is on the list of misses.
+         */
+        IdeaOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Right */
+            right: number;
+            /** Wanted */
+            wanted: number;
+            /** Missed */
+            missed: boolean;
+        };
+        /**
+         * LevelPointOut
+         * @description A level as it was shown. `recalibrated`: new curves made it, not an answer.
+         */
+        LevelPointOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            reading: components["schemas"]["ReadingOut"];
+            /** Recalibrated */
+            recalibrated: boolean;
+        };
+        /**
+         * OutlookOut
+         * @description What the next answer would do, and what would settle the level.
+         */
+        OutlookOut: {
+            /** Sentence */
+            sentence: string;
+            if_right: components["schemas"]["ReadingOut"];
+            if_missed: components["schemas"]["ReadingOut"];
+        };
+        /**
+         * Purpose
+         * @enum {string}
+         */
+        Purpose: "diagnostic" | "practice" | "missed" | "recheck" | "quiz" | "test";
+        /** StudyLinkOut */
+        StudyLinkOut: {
+            /** Topic */
+            topic: string;
+            /** Section */
+            section: string;
+            /** Title */
+            title: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * TopicAnswerOut
+         * @description An answer that made the level and what it changed.
+         */
+        TopicAnswerOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Title */
+            title: string;
+            /**
+             * Result
+             * @enum {string}
+             */
+            result: "right" | "partly" | "wrong" | "not_taught";
+            purpose: components["schemas"]["Purpose"];
+            /** Weight */
+            weight: number;
+            /** Weight Reason */
+            weight_reason: string;
+            /** Before */
+            before: number | null;
+            /** After */
+            after: number | null;
+        };
+        /** TopicPageOut */
+        TopicPageOut: {
+            line: components["schemas"]["TopicLineOut"];
+            /** Target Sentence */
+            target_sentence: string;
+            /** History */
+            history: components["schemas"]["LevelPointOut"][];
+            /** Answers */
+            answers: components["schemas"]["TopicAnswerOut"][];
+            /** Answers Note */
+            answers_note: string;
+            outlook: components["schemas"]["OutlookOut"];
+            /** Ideas */
+            ideas: components["schemas"]["IdeaOut"][];
+            /** Sections */
+            sections: components["schemas"]["StudyLinkOut"][];
+        };
+        /**
+         * WardOut
+         * @description A learner's course, as their guardian may open it. `id`: of the enrolment.
+         */
+        WardOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Course Title */
+            course_title: string;
+        };
+        /** WardsOut */
+        WardsOut: {
+            /** Wards */
+            wards: components["schemas"]["WardOut"][];
+        };
+        /**
+         * GroupTestOut
+         * @description A test given to a group, or to so many `learners` of it. `mean`: of the marked attempts that
+         *     count, per cent.
+         */
+        GroupTestOut: {
+            /** Id */
+            id: number;
+            /** Test */
+            test: number;
+            /** Title */
+            title: string;
+            /** Questions */
+            questions: number;
+            /** Points */
+            points: string;
+            /** Learners */
+            learners: number;
+            /** Whole Group */
+            whole_group: boolean;
+            /** Opens */
+            opens: string | null;
+            /** Due */
+            due: string | null;
+            /** Closes */
+            closes: string | null;
+            states: components["schemas"]["StateCountsOut"];
+            /** Mean */
+            mean: string | null;
+        };
+        /** GroupTestsOut */
+        GroupTestsOut: {
+            /** Group */
+            group: string;
+            /** Course */
+            course: string;
+            /** Tests */
+            tests: components["schemas"]["GroupTestOut"][];
+        };
+        /**
+         * StateCountsOut
+         * @description How many learners of a group stand where with a test. left: begun, and nothing for an hour;
+         *     told apart from never opened.
+         */
+        StateCountsOut: {
+            /** Not Begun */
+            not_begun: number;
+            /** Under Way */
+            under_way: number;
+            /** Left */
+            left: number;
+            /** Waiting */
+            waiting: number;
+            /** Marked */
+            marked: number;
+        };
+        /**
+         * GiveTestIn
+         * @description A test of the course to be given to a group.
+         */
+        GiveTestIn: {
+            /** Opens */
+            opens?: string | null;
+            /** Due */
+            due?: string | null;
+            /** Closes */
+            closes?: string | null;
+            /** @default none */
+            pages: components["schemas"]["PagesWanted"];
+            /**
+             * Pages Minutes
+             * @default 20
+             */
+            pages_minutes: number;
+            /** Learners */
+            learners?: number[] | null;
+            /**
+             * First
+             * @default []
+             */
+            first: components["schemas"]["StudyFirst"][];
+            /** Test */
+            test: number;
+        };
+        /**
+         * PagesWanted
+         * @description Whether a learner may or must add pages after handing in.
+         * @enum {string}
+         */
+        PagesWanted: "none" | "may" | "must";
+        /**
+         * StudyFirst
+         * @description A study section, by keys.
+         */
+        StudyFirst: {
+            /** Topic */
+            topic: string;
+            /** Section */
+            section: string;
+        };
+        /**
+         * GiveCheckOut
+         * @description What giving a test would be: by field what cannot be, with the reason; `minutes`: it takes
+         *     this group, from its own pace; `says`: on what these are made from.
+         */
+        GiveCheckOut: {
+            /** Problems */
+            problems: {
+                [key: string]: string;
+            };
+            /** Learners */
+            learners: number;
+            /** Minutes */
+            minutes: number;
+            /** Says */
+            says: string;
+        };
+        /**
+         * GivenTestOut
+         * @description How a test was given. `warning`: what a change would not do any more, and for whom.
+         */
+        GivenTestOut: {
+            /** Opens */
+            opens?: string | null;
+            /** Due */
+            due?: string | null;
+            /** Closes */
+            closes?: string | null;
+            /** @default none */
+            pages: components["schemas"]["PagesWanted"];
+            /**
+             * Pages Minutes
+             * @default 20
+             */
+            pages_minutes: number;
+            /** Learners */
+            learners?: number[] | null;
+            /**
+             * First
+             * @default []
+             */
+            first: components["schemas"]["StudyFirst"][];
+            /** Id */
+            id: number;
+            /** Test */
+            test: number;
+            /** Title */
+            title: string;
+            /** Warning */
+            warning: string;
+        };
+        /**
+         * GiveIn
+         * @description How a test is given. `learners`: to whom, or null for the whole group; `first`: what to study
+         *     before.
+         */
+        GiveIn: {
+            /** Opens */
+            opens?: string | null;
+            /** Due */
+            due?: string | null;
+            /** Closes */
+            closes?: string | null;
+            /** @default none */
+            pages: components["schemas"]["PagesWanted"];
+            /**
+             * Pages Minutes
+             * @default 20
+             */
+            pages_minutes: number;
+            /** Learners */
+            learners?: number[] | null;
+            /**
+             * First
+             * @default []
+             */
+            first: components["schemas"]["StudyFirst"][];
+        };
+        /**
+         * DiagnosticTask
+         * @description A diagnostic of a subject, or of all where it is null.
+         */
+        DiagnosticTask: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "diagnostic";
+            /** Subject */
+            subject?: string | null;
+        };
+        /**
+         * GroupTaskOut
+         * @description A piece of work of a group, and where each of its learners stands.
+         */
+        GroupTaskOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Kind */
+            kind: string;
+            /** Says */
+            says: string;
+            /** Goal */
+            goal: components["schemas"]["TargetTask"] | components["schemas"]["IdeasTask"] | components["schemas"]["QuestionsTask"] | components["schemas"]["DiagnosticTask"] | components["schemas"]["StudyTask"];
+            /** Opens */
+            opens: string | null;
+            /** Due */
+            due: string | null;
+            /** Closes */
+            closes: string | null;
+            /** Whole Group */
+            whole_group: boolean;
+            /** First */
+            first: components["schemas"]["StudyFirst"][];
+            /** Learners */
+            learners: components["schemas"]["LearnerTaskOut"][];
+        };
+        /** GroupTasksOut */
+        GroupTasksOut: {
+            /** Group */
+            group: string;
+            /** Tasks */
+            tasks: components["schemas"]["GroupTaskOut"][];
+        };
+        /**
+         * IdeasTask
+         * @description Practice of some ideas: two right first answers without help each.
+         */
+        IdeasTask: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ideas";
+            /** Families */
+            families: string[];
+        };
+        /**
+         * LearnerTaskOut
+         * @description Where a learner stands with a piece of work.
+         */
+        LearnerTaskOut: {
+            /** Learner */
+            learner: number;
+            /** Name */
+            name: string;
+            state: components["schemas"]["Standing"];
+            /** Done */
+            done: number;
+            /** Of */
+            of: number;
+            /** Finished */
+            finished: string | null;
+        };
+        /**
+         * QuestionsTask
+         * @description So many practice questions of some topics, right or wrong.
+         */
+        QuestionsTask: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "questions";
+            /** Topics */
+            topics: string[];
+            /** Questions */
+            questions: number;
+        };
+        /**
+         * Standing
+         * @description Where set work stands. Begun and left is told apart from never opened, done late from done in
+         *     time.
+         * @enum {string}
+         */
+        Standing: "not_open" | "not_begun" | "under_way" | "late" | "done" | "done_late" | "closed";
+        /**
+         * StudyTask
+         * @description Study sections to read.
+         */
+        StudyTask: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "study";
+            /** Sections */
+            sections: components["schemas"]["StudyFirst"][];
+        };
+        /**
+         * TargetTask
+         * @description Practice to the target of every topic.
+         */
+        TargetTask: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "target";
+            /** Topics */
+            topics: string[];
+        };
+        /**
+         * TaskIn
+         * @description Work to be set. Without a title it is named after its goal. `learners`: for whom, or null for
+         *     the whole group; `first`: what to study before.
+         */
+        TaskIn: {
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /** Goal */
+            goal: components["schemas"]["TargetTask"] | components["schemas"]["IdeasTask"] | components["schemas"]["QuestionsTask"] | components["schemas"]["DiagnosticTask"] | components["schemas"]["StudyTask"];
+            /** Opens */
+            opens?: string | null;
+            /** Due */
+            due?: string | null;
+            /** Closes */
+            closes?: string | null;
+            /** Learners */
+            learners?: number[] | null;
+            /**
+             * First
+             * @default []
+             */
+            first: components["schemas"]["StudyFirst"][];
+        };
+        /**
+         * TaskCheckOut
+         * @description What setting it would be: by field what cannot be, with the reason; `goal`: in words;
+         *     `minutes`: for whoever is in the middle of these learners, and `most` for the slowest.
+         */
+        TaskCheckOut: {
+            /** Problems */
+            problems: {
+                [key: string]: string;
+            };
+            /** Title */
+            title: string;
+            /** Goal */
+            goal: string;
+            /** Learners */
+            learners: number;
+            /** Minutes */
+            minutes: number;
+            /** Most */
+            most: number;
+        };
+        /**
+         * AllowanceOut
+         * @description What a learner is allowed, by whom and why.
+         */
+        AllowanceOut: {
+            /** Times */
+            times: number;
+            /** Minutes */
+            minutes: number;
+            /** Attempts */
+            attempts: number;
+            /** Opens */
+            opens: string | null;
+            /** Due */
+            due: string | null;
+            /** Closes */
+            closes: string | null;
+            /** By */
+            by: string;
+            /** Why */
+            why: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * Came
+         * @description How a page got here.
+         * @enum {string}
+         */
+        Came: "phone" | "camera" | "file";
+        /**
+         * PageOut
+         * @description A page. `version` changes with its picture; `questions`: numbers of those it answers.
+         */
+        PageOut: {
+            /** Id */
+            id: number;
+            /** Place */
+            place: number;
+            /** Questions */
+            questions: number[];
+            came: components["schemas"]["Came"];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Version */
+            version: string;
+        };
+        /**
+         * PagesState
+         * @description Where the pages of an attempt stand.
+         * @enum {string}
+         */
+        PagesState: "not_wanted" | "before" | "open" | "all_in" | "over";
+        /**
+         * SitterOut
+         * @description A learner at a test. `state`: in one word; `late`: answers that came after the end and do not
+         *     count; `sheets`: numbers said to be on paper.
+         */
+        SitterOut: {
+            /** Learner */
+            learner: number;
+            /** Name */
+            name: string;
+            /** Attempt */
+            attempt: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_begun" | "working" | "away" | "handed_in" | "pages_in";
+            /** Number */
+            number: string;
+            /** Handed In */
+            handed_in: string | null;
+            /** Late */
+            late: number;
+            /** On Paper */
+            on_paper: number;
+            /** Sheets */
+            sheets: number[];
+            /** Pages */
+            pages: components["schemas"]["PageOut"][];
+            pages_state: components["schemas"]["PagesState"];
+            /** Until */
+            until: string | null;
+            /** Shown At */
+            shown_at: string | null;
+            /** Shown By */
+            shown_by: string;
+            allowance: components["schemas"]["AllowanceOut"] | null;
+        };
+        /**
+         * SittingOut
+         * @description Who sits a test, by name.
+         */
+        SittingOut: {
+            /** Group */
+            group: string;
+            /** Test */
+            test: string;
+            wanted: components["schemas"]["PagesWanted"];
+            /** Learners */
+            learners: components["schemas"]["SitterOut"][];
+            /**
+             * Server Now
+             * Format: date-time
+             */
+            server_now: string;
+        };
+        /**
+         * ShownIn
+         * @description Whether the sheets were shown.
+         */
+        ShownIn: {
+            /** Shown */
+            shown: boolean;
+        };
+        /**
+         * AllowanceIn
+         * @description What a learner is allowed beside the rules; without a date, the group's. `times`: the time;
+         *     `minutes`: more of it on top; `attempts`: more of them.
+         */
+        AllowanceIn: {
+            /** Learner */
+            learner: number;
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /**
+             * Attempts
+             * @default 0
+             */
+            attempts: number;
+            /** Opens */
+            opens?: string | null;
+            /** Due */
+            due?: string | null;
+            /** Closes */
+            closes?: string | null;
+            /** Why */
+            why: string;
+        };
+        /**
          * NoticeKind
          * @enum {string}
          */
-        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in";
+        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "work_set" | "due_soon";
         /** NoticeOut */
         NoticeOut: {
             /** Id */
@@ -2631,13 +3804,6 @@ export interface components {
             /** Ok */
             ok: boolean | null;
         };
-        /** PlaceOut */
-        PlaceOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-        };
         /** PointOut */
         PointOut: {
             /** X */
@@ -2851,17 +4017,6 @@ export interface components {
             blasts: ("short" | "long" | "gap" | "bell" | "gong")[];
             /** Words */
             words: string | null;
-        };
-        /** StudyLinkOut */
-        StudyLinkOut: {
-            /** Topic */
-            topic: string;
-            /** Section */
-            section: string;
-            /** Title */
-            title: string;
-            /** Minutes */
-            minutes: number;
         };
         /** TablePartOut */
         TablePartOut: {
@@ -3110,32 +4265,6 @@ export interface components {
             says: string;
         };
         /**
-         * Purpose
-         * @enum {string}
-         */
-        Purpose: "diagnostic" | "practice" | "missed" | "recheck" | "quiz" | "test";
-        /**
-         * ReadingOut
-         * @description A level. `level` is null while the interval is too wide for a number; `at_target`: likely
-         *     enough to be at or above it.
-         */
-        ReadingOut: {
-            /** Level */
-            level: number | null;
-            /** Middle */
-            middle: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Target */
-            target: number;
-            /** Chance */
-            chance: number;
-            /** At Target */
-            at_target: boolean;
-        };
-        /**
          * RecordOut
          * @description The whole record in figures; its tries are asked for page by page.
          */
@@ -3310,918 +4439,6 @@ export interface components {
             working: components["schemas"]["WorkingAreaOut"] | null;
         };
         /**
-         * GroupLineOut
-         * @description A group in a list. `waiting`: help asked for and not answered yet.
-         */
-        GroupLineOut: {
-            /** Id */
-            id: number;
-            /** Title */
-            title: string;
-            /** Course */
-            course: string;
-            /** Course Title */
-            course_title: string;
-            /** Learners */
-            learners: number;
-            /** Waiting */
-            waiting: number;
-        };
-        /** GroupsOut */
-        GroupsOut: {
-            /** Groups */
-            groups: components["schemas"]["GroupLineOut"][];
-        };
-        /**
-         * Attention
-         * @description What is told apart, in the order in which it wants a tutor's eye.
-         * @enum {string}
-         */
-        Attention: "stuck" | "left" | "not_begun" | "away" | "lost" | "waiting" | "working" | "secure";
-        /**
-         * GroupOut
-         * @description A group before a lesson. Learners who need attention come first.
-         */
-        GroupOut: {
-            /** Id */
-            id: number;
-            /** Title */
-            title: string;
-            /** Course */
-            course: string;
-            /** Course Title */
-            course_title: string;
-            /** Headline */
-            headline: string;
-            /** Waiting */
-            waiting: number;
-            /** Exam On */
-            exam_on: string | null;
-            /** Code */
-            code: string | null;
-            /** Code Ends At */
-            code_ends_at: string | null;
-            /** Topics */
-            topics: components["schemas"]["TopicColumnOut"][];
-            /** Learners */
-            learners: components["schemas"]["LearnerRowOut"][];
-        };
-        /**
-         * LearnerRowOut
-         * @description A learner of a group. `id`: of the enrolment. `cells`: in the order of the topics.
-         */
-        LearnerRowOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            kind: components["schemas"]["Attention"];
-            /** Says */
-            says: string;
-            /** Last At */
-            last_at: string | null;
-            /** Cells */
-            cells: components["schemas"]["LevelCellOut"][];
-        };
-        /**
-         * LevelCellOut
-         * @description One topic of one learner.
-         */
-        LevelCellOut: {
-            reading: components["schemas"]["ReadingOut"];
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "unknown" | "working" | "met" | "secure" | "check" | "not_yet";
-            /** Answers */
-            answers: number;
-        };
-        /**
-         * TopicColumnOut
-         * @description A topic over the group. `mean`: of the levels that are known; `known`, `met`: how many.
-         */
-        TopicColumnOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Subject */
-            subject: string;
-            /** Taught */
-            taught: boolean;
-            /** Mean */
-            mean: number | null;
-            /** Known */
-            known: number;
-            /** Met */
-            met: number;
-        };
-        /** GroupSettingsOut */
-        GroupSettingsOut: {
-            /** Title */
-            title: string;
-            /** Exam On */
-            exam_on: string | null;
-            /** Tries */
-            tries: number;
-            /**
-             * Miss Takes
-             * @enum {string}
-             */
-            miss_takes: "0" | "1/4" | "1/3" | "1/2";
-            /** Asks Sure */
-            asks_sure: boolean;
-            /** Own Aims */
-            own_aims: boolean;
-            /** Classmates */
-            classmates: boolean;
-            /** Topics */
-            topics: components["schemas"]["TopicSettingOut"][];
-        };
-        /**
-         * TopicSettingOut
-         * @description `target`, `importance`: of the group where it sets them, else null.
-         */
-        TopicSettingOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Subject */
-            subject: string;
-            /** Taught */
-            taught: boolean;
-            /** Target */
-            target: number | null;
-            /** Course Target */
-            course_target: number;
-            /** Importance */
-            importance: number | null;
-            /** Course Importance */
-            course_importance: number;
-        };
-        /**
-         * GroupSettingsIn
-         * @description All settings of a group; topics left out of `targets` and `importance` keep the course's.
-         */
-        GroupSettingsIn: {
-            /** Title */
-            title: string;
-            /** Exam On */
-            exam_on?: string | null;
-            /**
-             * Tries
-             * @default 3
-             */
-            tries: number;
-            /**
-             * Miss Takes
-             * @default 1/3
-             * @enum {string}
-             */
-            miss_takes: "0" | "1/4" | "1/3" | "1/2";
-            /**
-             * Asks Sure
-             * @default true
-             */
-            asks_sure: boolean;
-            /**
-             * Own Aims
-             * @default true
-             */
-            own_aims: boolean;
-            /**
-             * Classmates
-             * @default true
-             */
-            classmates: boolean;
-            /**
-             * Targets
-             * @default {}
-             */
-            targets: {
-                [key: string]: number;
-            };
-            /**
-             * Importance
-             * @default {}
-             */
-            importance: {
-                [key: string]: number;
-            };
-            /**
-             * Not Taught
-             * @default []
-             */
-            not_taught: string[];
-        };
-        /** DoneOut */
-        DoneOut: {
-            /** Done */
-            done: boolean;
-        };
-        /**
-         * RelatedOut
-         * @description A learner's pages as a tutor or guardian reads them. `signals`: worded as questions.
-         */
-        RelatedOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Course */
-            course: string;
-            /** Course Title */
-            course_title: string;
-            /** Lead */
-            lead: string;
-            /** Exam On */
-            exam_on: string | null;
-            /** Last At */
-            last_at: string | null;
-            /** Minutes This Week */
-            minutes_this_week: number;
-            /** Minutes Before */
-            minutes_before: number;
-            /** Misses */
-            misses: number;
-            /** Under Way */
-            under_way: string[];
-            /** Coming */
-            coming: string[];
-            /** Signals */
-            signals: string[];
-            /** Subjects */
-            subjects: components["schemas"]["SubjectOut"][];
-        };
-        /** SubjectOut */
-        SubjectOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Topics */
-            topics: components["schemas"]["TopicLineOut"][];
-        };
-        /**
-         * TopicLineOut
-         * @description A topic in a list. `state`: what is plainly so, "check" for a target that was met and has
-         *     become doubtful or did not hold, "secure" for one that held, "not_yet" for one that has not
-         *     been taught so far; `met_at`: when it was met,
-         *     `recheck_at`: when it is checked next.
-         */
-        TopicLineOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Subject */
-            subject: string;
-            reading: components["schemas"]["ReadingOut"];
-            /** Past */
-            past: number[];
-            /** Covered */
-            covered: number;
-            /** Essential */
-            essential: number;
-            /** Misses */
-            misses: number;
-            /** Answers */
-            answers: number;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "unknown" | "working" | "met" | "secure" | "check" | "not_yet";
-            /** Met At */
-            met_at: string | null;
-            /** Recheck At */
-            recheck_at: string | null;
-            /** Waits For */
-            waits_for: string[];
-        };
-        /**
-         * IdeaOut
-         * @description An idea that counts: versions right at the first try so far, of those it wants. `missed`:
-         *     whether it is on the list of misses.
-         */
-        IdeaOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Right */
-            right: number;
-            /** Wanted */
-            wanted: number;
-            /** Missed */
-            missed: boolean;
-        };
-        /**
-         * LevelPointOut
-         * @description A level as it was shown. `recalibrated`: new curves made it, not an answer.
-         */
-        LevelPointOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            reading: components["schemas"]["ReadingOut"];
-            /** Recalibrated */
-            recalibrated: boolean;
-        };
-        /**
-         * OutlookOut
-         * @description What the next answer would do, and what would settle the level.
-         */
-        OutlookOut: {
-            /** Sentence */
-            sentence: string;
-            if_right: components["schemas"]["ReadingOut"];
-            if_missed: components["schemas"]["ReadingOut"];
-        };
-        /**
-         * TopicAnswerOut
-         * @description An answer that made the level and what it changed.
-         */
-        TopicAnswerOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Title */
-            title: string;
-            /**
-             * Result
-             * @enum {string}
-             */
-            result: "right" | "partly" | "wrong" | "not_taught";
-            purpose: components["schemas"]["Purpose"];
-            /** Weight */
-            weight: number;
-            /** Weight Reason */
-            weight_reason: string;
-            /** Before */
-            before: number | null;
-            /** After */
-            after: number | null;
-        };
-        /** TopicPageOut */
-        TopicPageOut: {
-            line: components["schemas"]["TopicLineOut"];
-            /** Target Sentence */
-            target_sentence: string;
-            /** History */
-            history: components["schemas"]["LevelPointOut"][];
-            /** Answers */
-            answers: components["schemas"]["TopicAnswerOut"][];
-            /** Answers Note */
-            answers_note: string;
-            outlook: components["schemas"]["OutlookOut"];
-            /** Ideas */
-            ideas: components["schemas"]["IdeaOut"][];
-            /** Sections */
-            sections: components["schemas"]["StudyLinkOut"][];
-        };
-        /**
-         * WardOut
-         * @description A learner's course, as their guardian may open it. `id`: of the enrolment.
-         */
-        WardOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Course Title */
-            course_title: string;
-        };
-        /** WardsOut */
-        WardsOut: {
-            /** Wards */
-            wards: components["schemas"]["WardOut"][];
-        };
-        /**
-         * GroupTestOut
-         * @description A test given to a group. `mean`: of the marked attempts that count, per cent.
-         */
-        GroupTestOut: {
-            /** Id */
-            id: number;
-            /** Title */
-            title: string;
-            /** Questions */
-            questions: number;
-            /** Points */
-            points: string;
-            /** Opens */
-            opens: string | null;
-            /** Due */
-            due: string | null;
-            /** Closes */
-            closes: string | null;
-            states: components["schemas"]["StateCountsOut"];
-            /** Mean */
-            mean: string | null;
-        };
-        /** GroupTestsOut */
-        GroupTestsOut: {
-            /** Group */
-            group: string;
-            /** Course */
-            course: string;
-            /** Tests */
-            tests: components["schemas"]["GroupTestOut"][];
-            /** Topics */
-            topics: components["schemas"]["PlaceOut"][];
-        };
-        /**
-         * StateCountsOut
-         * @description How many learners of a group stand where with a test. left: begun, and nothing for an hour;
-         *     told apart from never opened.
-         */
-        StateCountsOut: {
-            /** Not Begun */
-            not_begun: number;
-            /** Under Way */
-            under_way: number;
-            /** Left */
-            left: number;
-            /** Waiting */
-            waiting: number;
-            /** Marked */
-            marked: number;
-        };
-        /** BandData */
-        BandData: {
-            /** Name */
-            name: string;
-            /** Least */
-            least: string;
-        };
-        /**
-         * ClockKind
-         * @description Whether the clock runs on while nobody is there.
-         * @enum {string}
-         */
-        ClockKind: "runs_on" | "stops";
-        /**
-         * CompositionData
-         * @description What a test is made of; see the core's `Composition`.
-         */
-        CompositionData: {
-            /** Sections */
-            sections: components["schemas"]["SectionData"][];
-            /**
-             * Seed
-             * @default 1
-             */
-            seed: number;
-            /**
-             * Same Versions
-             * @default true
-             */
-            same_versions: boolean;
-            /**
-             * Shuffled Choices
-             * @default false
-             */
-            shuffled_choices: boolean;
-        };
-        /**
-         * EntryData
-         * @description One family, or a draw of `count` from several.
-         */
-        EntryData: {
-            /** Families */
-            families: string[];
-            /**
-             * Count
-             * @default 1
-             */
-            count: number;
-            /**
-             * Points
-             * @default 1
-             */
-            points: string;
-        };
-        /**
-         * LateWork
-         * @description What becomes of work after it is due: not taken, taken until closing, or taken with a part
-         *     off for each day begun.
-         * @enum {string}
-         */
-        LateWork: "not_taken" | "taken" | "less";
-        /**
-         * Navigation
-         * @description Whether questions come in any order or forward only.
-         * @enum {string}
-         */
-        Navigation: "nonlinear" | "linear";
-        /**
-         * PagesWanted
-         * @description Whether a learner may or must add pages after handing in.
-         * @enum {string}
-         */
-        PagesWanted: "none" | "may" | "must";
-        /**
-         * RulesData
-         * @description The rules of a test; see the core's `Rules`.
-         */
-        RulesData: {
-            /**
-             * Attempts
-             * @default 1
-             */
-            attempts: number | null;
-            /** @default first */
-            score_kept: components["schemas"]["ScoreKept"];
-            /** @default nonlinear */
-            navigation: components["schemas"]["Navigation"];
-            /** @default simultaneous */
-            submission: components["schemas"]["SubmissionMode"];
-            /**
-             * Tries
-             * @default 1
-             */
-            tries: number;
-            /**
-             * Off Per Miss
-             * @default 0
-             */
-            off_per_miss: string;
-            /**
-             * Off Wrong
-             * @default 0
-             */
-            off_wrong: string;
-            /** Minutes */
-            minutes?: number | null;
-            /** @default runs_on */
-            clock: components["schemas"]["ClockKind"];
-            /**
-             * One Sitting
-             * @default false
-             */
-            one_sitting: boolean;
-            /** @default not_taken */
-            late: components["schemas"]["LateWork"];
-            /**
-             * Late Off
-             * @default 0
-             */
-            late_off: string;
-            /**
-             * @default {
-             *       "score": "handed_in",
-             *       "correctness": "handed_in",
-             *       "answers": "handed_in",
-             *       "solutions": "handed_in"
-             *     }
-             */
-            telling: components["schemas"]["TellingData"];
-            /**
-             * Tools
-             * @default [
-             *       "aloud",
-             *       "marker",
-             *       "notes",
-             *       "strike_out",
-             *       "working"
-             *     ]
-             */
-            tools: components["schemas"]["Tool"][];
-            /** Bands */
-            bands?: components["schemas"]["BandData"][];
-            /** Pass Mark */
-            pass_mark?: string | null;
-            /** @default none */
-            working: components["schemas"]["WorkingWanted"];
-            /**
-             * Open Book
-             * @default false
-             */
-            open_book: boolean;
-        };
-        /**
-         * ScoreKept
-         * @description Which of several attempts counts.
-         * @enum {string}
-         */
-        ScoreKept: "first" | "best" | "latest" | "mean";
-        /** SectionData */
-        SectionData: {
-            /** Title */
-            title: string;
-            /**
-             * Directions
-             * @default
-             */
-            directions: string;
-            /** Entries */
-            entries: components["schemas"]["EntryData"][];
-            /** Minutes */
-            minutes?: number | null;
-            /**
-             * Shuffled
-             * @default false
-             */
-            shuffled: boolean;
-        };
-        /**
-         * SetTestIn
-         * @description A test to be set for a group.
-         */
-        SetTestIn: {
-            /** Title */
-            title: string;
-            /**
-             * Directions
-             * @default
-             */
-            directions: string;
-            /**
-             * Materials
-             * @default
-             */
-            materials: string;
-            composition: components["schemas"]["CompositionData"];
-            rules: components["schemas"]["RulesData"];
-            /** Opens */
-            opens?: string | null;
-            /** Due */
-            due?: string | null;
-            /** Closes */
-            closes?: string | null;
-            /** @default none */
-            pages: components["schemas"]["PagesWanted"];
-            /**
-             * Pages Minutes
-             * @default 20
-             */
-            pages_minutes: number;
-        };
-        /**
-         * SubmissionMode
-         * @description Whether everything is marked at hand-in or each question when it is sent.
-         * @enum {string}
-         */
-        SubmissionMode: "simultaneous" | "individual";
-        /**
-         * TellingData
-         * @description When each is told.
-         */
-        TellingData: {
-            /** @default handed_in */
-            score: components["schemas"]["When"];
-            /** @default handed_in */
-            correctness: components["schemas"]["When"];
-            /** @default handed_in */
-            answers: components["schemas"]["When"];
-            /** @default handed_in */
-            solutions: components["schemas"]["When"];
-        };
-        /**
-         * Tool
-         * @description What may be used while answering.
-         * @enum {string}
-         */
-        Tool: "working" | "notes" | "marker" | "strike_out" | "aloud" | "calculator" | "scientific" | "ruler" | "protractor";
-        /**
-         * When
-         * @description When something is told.
-         * @enum {string}
-         */
-        When: "at_once" | "handed_in" | "due" | "closed" | "last_attempt" | "marks_out" | "never";
-        /**
-         * WorkingWanted
-         * @description For which questions working has to be shown.
-         * @enum {string}
-         */
-        WorkingWanted: "none" | "chosen" | "all";
-        /**
-         * BankOut
-         * @description Families that a search found, the first of them; `total`: of all.
-         */
-        BankOut: {
-            /** Total */
-            total: number;
-            /** Families */
-            families: components["schemas"]["FamilyLineOut"][];
-        };
-        /**
-         * FamilyLineOut
-         * @description A family of the bank, to be picked. `right`: per cent of first tries, once there are some.
-         */
-        FamilyLineOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            topic: components["schemas"]["PlaceOut"];
-            /** Kinds */
-            kinds: string[];
-            /** Essential */
-            essential: boolean;
-            /** Versions */
-            versions: number;
-            /** Seconds */
-            seconds: number;
-            /** Difficulty */
-            difficulty: number;
-        };
-        /**
-         * FamilyPreviewOut
-         * @description A version of a family with its answers, as a tutor sees it.
-         */
-        FamilyPreviewOut: {
-            question: components["schemas"]["QuestionOut"];
-        };
-        /** LineOut */
-        LineOut: {
-            /** About */
-            about: string;
-            /** Says */
-            says: string;
-        };
-        /**
-         * TestCheckOut
-         * @description What a test would be: its rules in words, and by field what cannot be, with the reason.
-         *     `minutes`: it takes by what its questions need.
-         */
-        TestCheckOut: {
-            /** Lines */
-            lines: components["schemas"]["LineOut"][];
-            /** Problems */
-            problems: {
-                [key: string]: string;
-            };
-            /** Questions */
-            questions: number;
-            /** Points */
-            points: string;
-            /** Minutes */
-            minutes: number;
-        };
-        /**
-         * AllowanceOut
-         * @description What a learner is allowed, by whom and why.
-         */
-        AllowanceOut: {
-            /** Times */
-            times: number;
-            /** Minutes */
-            minutes: number;
-            /** Attempts */
-            attempts: number;
-            /** Opens */
-            opens: string | null;
-            /** Due */
-            due: string | null;
-            /** Closes */
-            closes: string | null;
-            /** By */
-            by: string;
-            /** Why */
-            why: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-        };
-        /**
-         * Came
-         * @description How a page got here.
-         * @enum {string}
-         */
-        Came: "phone" | "camera" | "file";
-        /**
-         * PageOut
-         * @description A page. `version` changes with its picture; `questions`: numbers of those it answers.
-         */
-        PageOut: {
-            /** Id */
-            id: number;
-            /** Place */
-            place: number;
-            /** Questions */
-            questions: number[];
-            came: components["schemas"]["Came"];
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Version */
-            version: string;
-        };
-        /**
-         * PagesState
-         * @description Where the pages of an attempt stand.
-         * @enum {string}
-         */
-        PagesState: "not_wanted" | "before" | "open" | "all_in" | "over";
-        /**
-         * SitterOut
-         * @description A learner at a test. `state`: in one word; `late`: answers that came after the end and do not
-         *     count; `sheets`: numbers said to be on paper.
-         */
-        SitterOut: {
-            /** Learner */
-            learner: number;
-            /** Name */
-            name: string;
-            /** Attempt */
-            attempt: number | null;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "not_begun" | "working" | "away" | "handed_in" | "pages_in";
-            /** Number */
-            number: string;
-            /** Handed In */
-            handed_in: string | null;
-            /** Late */
-            late: number;
-            /** On Paper */
-            on_paper: number;
-            /** Sheets */
-            sheets: number[];
-            /** Pages */
-            pages: components["schemas"]["PageOut"][];
-            pages_state: components["schemas"]["PagesState"];
-            /** Until */
-            until: string | null;
-            /** Shown At */
-            shown_at: string | null;
-            /** Shown By */
-            shown_by: string;
-            allowance: components["schemas"]["AllowanceOut"] | null;
-        };
-        /**
-         * SittingOut
-         * @description Who sits a test, by name.
-         */
-        SittingOut: {
-            /** Group */
-            group: string;
-            /** Test */
-            test: string;
-            wanted: components["schemas"]["PagesWanted"];
-            /** Learners */
-            learners: components["schemas"]["SitterOut"][];
-            /**
-             * Server Now
-             * Format: date-time
-             */
-            server_now: string;
-        };
-        /**
-         * ShownIn
-         * @description Whether the sheets were shown.
-         */
-        ShownIn: {
-            /** Shown */
-            shown: boolean;
-        };
-        /**
-         * AllowanceIn
-         * @description What a learner is allowed beside the rules; without a date, the group's. `times`: the time;
-         *     `minutes`: more of it on top; `attempts`: more of them.
-         */
-        AllowanceIn: {
-            /** Learner */
-            learner: number;
-            /**
-             * Times
-             * @default 1
-             */
-            times: number;
-            /**
-             * Minutes
-             * @default 0
-             */
-            minutes: number;
-            /**
-             * Attempts
-             * @default 0
-             */
-            attempts: number;
-            /** Opens */
-            opens?: string | null;
-            /** Due */
-            due?: string | null;
-            /** Closes */
-            closes?: string | null;
-            /** Why */
-            why: string;
-        };
-        /**
          * PhoneOut
          * @description What a phone shows: whose test it is for, and how many pages are in.
          */
@@ -4270,6 +4487,45 @@ export interface components {
             title: string;
         };
         /**
+         * OwnTaskOut
+         * @description A piece of work as its learner has it: `says` what it is, `made` how far it is. `topics`,
+         *     `families`, `questions`, `subject`: what to begin it with; `study`: what to read, for it or
+         *     before it.
+         */
+        OwnTaskOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Kind */
+            kind: string;
+            /** Says */
+            says: string;
+            /** Made */
+            made: string;
+            state: components["schemas"]["Standing"];
+            /** Can Begin */
+            can_begin: boolean;
+            /** Opens */
+            opens: string | null;
+            /** Due */
+            due: string | null;
+            /** Closes */
+            closes: string | null;
+            /** Topics */
+            topics: string[];
+            /** Families */
+            families: string[];
+            /** Questions */
+            questions: number;
+            /** Subject */
+            subject: string | null;
+            /** Study */
+            study: components["schemas"]["StudyStepOut"][];
+            /** First */
+            first: components["schemas"]["StudyStepOut"][];
+        };
+        /**
          * PutAsideOut
          * @description A step that was put off to a day, or turned down where there is none.
          */
@@ -4311,6 +4567,22 @@ export interface components {
             /** Past */
             past: number[];
         };
+        /**
+         * StudyStepOut
+         * @description A study section of a piece of work. `opened`: whether it was read.
+         */
+        StudyStepOut: {
+            /** Topic */
+            topic: string;
+            /** Section */
+            section: string;
+            /** Title */
+            title: string;
+            /** Minutes */
+            minutes: number;
+            /** Opened */
+            opened: boolean;
+        };
         /** TodayOut */
         TodayOut: {
             /** Greeting */
@@ -4321,6 +4593,8 @@ export interface components {
             steps: components["schemas"]["StepOut"][];
             /** Tests */
             tests: components["schemas"]["WaitingTestOut"][];
+            /** Tasks */
+            tasks: components["schemas"]["OwnTaskOut"][];
             /** Under Way */
             under_way: components["schemas"]["UnderWayOut"][];
             /** Coming */
@@ -5218,6 +5492,28 @@ export interface components {
             /** Questions */
             questions: number;
         };
+        /** LineOut */
+        LineOut: {
+            /** About */
+            about: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * StudyFirstOut
+         * @description A study section to read before. `opened`: whether the learner has.
+         */
+        StudyFirstOut: {
+            topic: components["schemas"]["PlaceOut"];
+            /** Section */
+            section: string;
+            /** Title */
+            title: string;
+            /** Minutes */
+            minutes: number;
+            /** Opened */
+            opened: boolean;
+        };
         /**
          * TestPageOut
          * @description A test's own page: everything before starting, and the attempts so far.
@@ -5229,6 +5525,8 @@ export interface components {
             title: string;
             /** Mirror */
             mirror: boolean;
+            /** First */
+            first: components["schemas"]["StudyFirstOut"][];
             /** Directions Html */
             directions_html: string;
             /** Materials */
@@ -5324,6 +5622,12 @@ export interface components {
             length: number;
         };
         /**
+         * Navigation
+         * @description Whether questions come in any order or forward only.
+         * @enum {string}
+         */
+        Navigation: "nonlinear" | "linear";
+        /**
          * PlaceStateOut
          * @description A place of an attempt: its question without anything that gives it away, what stands there,
          *     and whether it can be changed now.
@@ -5335,6 +5639,8 @@ export interface components {
             section: number;
             /** Points */
             points: string;
+            /** Working Wanted */
+            working_wanted: boolean;
             /**
              * State
              * @enum {string}
@@ -5405,6 +5711,18 @@ export interface components {
             /** Sheet */
             sheet?: number | null;
         };
+        /**
+         * SubmissionMode
+         * @description Whether everything is marked at hand-in or each question when it is sent.
+         * @enum {string}
+         */
+        SubmissionMode: "simultaneous" | "individual";
+        /**
+         * Tool
+         * @description What may be used while answering.
+         * @enum {string}
+         */
+        Tool: "working" | "notes" | "marker" | "strike_out" | "aloud" | "calculator" | "scientific" | "ruler" | "protractor";
         /**
          * ClockOut
          * @description How the clock stands: `interval` is the one that has the attempt.
@@ -5615,6 +5933,363 @@ export interface components {
             given: string;
             /** Share */
             share: string | null;
+        };
+        /**
+         * BankOut
+         * @description Families that a search found, the first of them; `total`: of all.
+         */
+        BankOut: {
+            /** Total */
+            total: number;
+            /** Families */
+            families: components["schemas"]["FamilyLineOut"][];
+        };
+        /**
+         * FamilyLineOut
+         * @description A family of the bank, to be picked. `right`: per cent of first tries, once there are some.
+         */
+        FamilyLineOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            topic: components["schemas"]["PlaceOut"];
+            /** Kinds */
+            kinds: string[];
+            /** Essential */
+            essential: boolean;
+            /** Versions */
+            versions: number;
+            /** Seconds */
+            seconds: number;
+            /** Difficulty */
+            difficulty: number;
+        };
+        /**
+         * FamilyPreviewOut
+         * @description A version of a family with its answers, as a tutor sees it.
+         */
+        FamilyPreviewOut: {
+            question: components["schemas"]["QuestionOut"];
+        };
+        /**
+         * ComposedLineOut
+         * @description A test of the course. `own`: whether the asker may change it; `given`: to how many groups and
+         *     learners it was given; `begun`: how many learners have begun it.
+         */
+        ComposedLineOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** By */
+            by: string;
+            /** Own */
+            own: boolean;
+            /** Questions */
+            questions: number;
+            /** Points */
+            points: string;
+            /** Minutes */
+            minutes: number;
+            /** Given */
+            given: number;
+            /** Begun */
+            begun: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+        };
+        /**
+         * ComposedListOut
+         * @description Tests of a course, the newest first, and what there is to pick from.
+         */
+        ComposedListOut: {
+            /** Course */
+            course: string;
+            /** Subjects */
+            subjects: components["schemas"]["PlaceOut"][];
+            /** Tests */
+            tests: components["schemas"]["ComposedLineOut"][];
+            /** Topics */
+            topics: components["schemas"]["PlaceOut"][];
+            /** Study */
+            study: components["schemas"]["StudyLineOut"][];
+        };
+        /**
+         * StudyLineOut
+         * @description A study section of the course.
+         */
+        StudyLineOut: {
+            topic: components["schemas"]["PlaceOut"];
+            /** Section */
+            section: string;
+            /** Title */
+            title: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /** BandData */
+        BandData: {
+            /** Name */
+            name: string;
+            /** Least */
+            least: string;
+        };
+        /**
+         * ClockKind
+         * @description Whether the clock runs on while nobody is there.
+         * @enum {string}
+         */
+        ClockKind: "runs_on" | "stops";
+        /**
+         * ComposedOut
+         * @description A test as it was composed. `titles`: of its question families, by key; `warning`: what a
+         *     change would not do any more, and for whom.
+         */
+        ComposedOut: {
+            line: components["schemas"]["ComposedLineOut"];
+            /** Directions */
+            directions: string;
+            /** Materials */
+            materials: string;
+            composition: components["schemas"]["CompositionData"];
+            rules: components["schemas"]["RulesData"];
+            /** Titles */
+            titles: {
+                [key: string]: string;
+            };
+            /** Warning */
+            warning: string;
+        };
+        /**
+         * CompositionData
+         * @description What a test is made of; see the core's `Composition`.
+         */
+        CompositionData: {
+            /** Sections */
+            sections: components["schemas"]["SectionData"][];
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Same Versions
+             * @default true
+             */
+            same_versions: boolean;
+            /**
+             * Shuffled Choices
+             * @default false
+             */
+            shuffled_choices: boolean;
+        };
+        /**
+         * EntryData
+         * @description One family, or a draw of `count` from several.
+         */
+        EntryData: {
+            /** Families */
+            families: string[];
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Points
+             * @default 1
+             */
+            points: string;
+            /**
+             * Working
+             * @default false
+             */
+            working: boolean;
+        };
+        /**
+         * LateWork
+         * @description What becomes of work after it is due: not taken, taken until closing, or taken with a part
+         *     off for each day begun.
+         * @enum {string}
+         */
+        LateWork: "not_taken" | "taken" | "less";
+        /**
+         * RulesData
+         * @description The rules of a test; see the core's `Rules`.
+         */
+        RulesData: {
+            /**
+             * Attempts
+             * @default 1
+             */
+            attempts: number | null;
+            /** @default first */
+            score_kept: components["schemas"]["ScoreKept"];
+            /** @default nonlinear */
+            navigation: components["schemas"]["Navigation"];
+            /** @default simultaneous */
+            submission: components["schemas"]["SubmissionMode"];
+            /**
+             * Tries
+             * @default 1
+             */
+            tries: number;
+            /**
+             * Off Per Miss
+             * @default 0
+             */
+            off_per_miss: string;
+            /**
+             * Off Wrong
+             * @default 0
+             */
+            off_wrong: string;
+            /** Minutes */
+            minutes?: number | null;
+            /** @default runs_on */
+            clock: components["schemas"]["ClockKind"];
+            /**
+             * One Sitting
+             * @default false
+             */
+            one_sitting: boolean;
+            /** @default not_taken */
+            late: components["schemas"]["LateWork"];
+            /**
+             * Late Off
+             * @default 0
+             */
+            late_off: string;
+            /**
+             * @default {
+             *       "score": "handed_in",
+             *       "correctness": "handed_in",
+             *       "answers": "handed_in",
+             *       "solutions": "handed_in"
+             *     }
+             */
+            telling: components["schemas"]["TellingData"];
+            /**
+             * Tools
+             * @default [
+             *       "aloud",
+             *       "marker",
+             *       "notes",
+             *       "strike_out",
+             *       "working"
+             *     ]
+             */
+            tools: components["schemas"]["Tool"][];
+            /** Bands */
+            bands?: components["schemas"]["BandData"][];
+            /** Pass Mark */
+            pass_mark?: string | null;
+            /** @default none */
+            working: components["schemas"]["WorkingWanted"];
+            /**
+             * Open Book
+             * @default false
+             */
+            open_book: boolean;
+        };
+        /**
+         * ScoreKept
+         * @description Which of several attempts counts.
+         * @enum {string}
+         */
+        ScoreKept: "first" | "best" | "latest" | "mean";
+        /** SectionData */
+        SectionData: {
+            /** Title */
+            title: string;
+            /**
+             * Directions
+             * @default
+             */
+            directions: string;
+            /** Entries */
+            entries: components["schemas"]["EntryData"][];
+            /** Minutes */
+            minutes?: number | null;
+            /**
+             * Shuffled
+             * @default false
+             */
+            shuffled: boolean;
+        };
+        /**
+         * TellingData
+         * @description When each is told.
+         */
+        TellingData: {
+            /** @default handed_in */
+            score: components["schemas"]["When"];
+            /** @default handed_in */
+            correctness: components["schemas"]["When"];
+            /** @default handed_in */
+            answers: components["schemas"]["When"];
+            /** @default handed_in */
+            solutions: components["schemas"]["When"];
+        };
+        /**
+         * When
+         * @description When something is told.
+         * @enum {string}
+         */
+        When: "at_once" | "handed_in" | "due" | "closed" | "last_attempt" | "marks_out" | "never";
+        /**
+         * WorkingWanted
+         * @description For which questions working has to be shown.
+         * @enum {string}
+         */
+        WorkingWanted: "none" | "chosen" | "all";
+        /**
+         * ComposedIn
+         * @description A test to be composed, or what one is to be now.
+         */
+        ComposedIn: {
+            /** Title */
+            title: string;
+            /**
+             * Directions
+             * @default
+             */
+            directions: string;
+            /**
+             * Materials
+             * @default
+             */
+            materials: string;
+            composition: components["schemas"]["CompositionData"];
+            rules: components["schemas"]["RulesData"];
+        };
+        /**
+         * TestCheckOut
+         * @description What a test would be: its rules in words, and by field what cannot be, with the reason.
+         *     `minutes`: it takes by what its questions need.
+         */
+        TestCheckOut: {
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Problems */
+            problems: {
+                [key: string]: string;
+            };
+            /** Questions */
+            questions: number;
+            /** Points */
+            points: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /** OwnTasksOut */
+        OwnTasksOut: {
+            /** Tasks */
+            tasks: components["schemas"]["OwnTaskOut"][];
         };
         /**
          * PaperOut
@@ -6092,6 +6767,646 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AimsOut"];
                 };
+            };
+        };
+    };
+    list_composing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComposingOut"];
+                };
+            };
+        };
+    };
+    list_groups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupsOut"];
+                };
+            };
+        };
+    };
+    get_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupOut"];
+                };
+            };
+        };
+    };
+    get_group_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupSettingsOut"];
+                };
+            };
+        };
+    };
+    set_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupSettingsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupSettingsOut"];
+                };
+            };
+        };
+    };
+    make_join_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeOut"];
+                };
+            };
+        };
+    };
+    revoke_join_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+        };
+    };
+    remove_member: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+        };
+    };
+    get_learner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RelatedOut"];
+                };
+            };
+        };
+    };
+    get_learner_topic: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TopicPageOut"];
+                };
+            };
+        };
+    };
+    list_wards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WardsOut"];
+                };
+            };
+        };
+    };
+    list_group_tests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupTestsOut"];
+                };
+            };
+        };
+    };
+    give_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GiveTestIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupTestsOut"];
+                };
+            };
+        };
+    };
+    check_given: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GiveTestIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GiveCheckOut"];
+                };
+            };
+        };
+    };
+    get_given: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GivenTestOut"];
+                };
+            };
+        };
+    };
+    change_given: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GivenTestOut"];
+                };
+            };
+        };
+    };
+    take_back_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupTestsOut"];
+                };
+            };
+        };
+    };
+    list_group_tasks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupTasksOut"];
+                };
+            };
+        };
+    };
+    set_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupTasksOut"];
+                };
+            };
+        };
+    };
+    check_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaskCheckOut"];
+                };
+            };
+        };
+    };
+    change_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                task_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TaskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupTasksOut"];
+                };
+            };
+        };
+    };
+    take_back_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                task_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupTasksOut"];
+                };
+            };
+        };
+    };
+    get_sitting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    tick_sheets_shown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShownIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    close_pages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    allow_learner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AllowanceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    get_learner_page: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                attempt_id: number;
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -6619,479 +7934,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TryOut"];
                 };
-            };
-        };
-    };
-    list_groups: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GroupsOut"];
-                };
-            };
-        };
-    };
-    get_group: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GroupOut"];
-                };
-            };
-        };
-    };
-    get_group_settings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GroupSettingsOut"];
-                };
-            };
-        };
-    };
-    set_group: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["GroupSettingsIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GroupSettingsOut"];
-                };
-            };
-        };
-    };
-    make_join_code: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CodeOut"];
-                };
-            };
-        };
-    };
-    revoke_join_code: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DoneOut"];
-                };
-            };
-        };
-    };
-    remove_member: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group_id: number;
-                enrolment_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DoneOut"];
-                };
-            };
-        };
-    };
-    get_learner: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                enrolment_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RelatedOut"];
-                };
-            };
-        };
-    };
-    get_learner_topic: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                enrolment_id: number;
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TopicPageOut"];
-                };
-            };
-        };
-    };
-    list_wards: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WardsOut"];
-                };
-            };
-        };
-    };
-    list_group_tests: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GroupTestsOut"];
-                };
-            };
-        };
-    };
-    set_test: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SetTestIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GroupTestsOut"];
-                };
-            };
-        };
-    };
-    search_bank: {
-        parameters: {
-            query?: {
-                topic?: string;
-                words?: string;
-            };
-            header?: never;
-            path: {
-                group_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BankOut"];
-                };
-            };
-        };
-    };
-    preview_family: {
-        parameters: {
-            query?: {
-                seed?: number;
-            };
-            header?: never;
-            path: {
-                group_id: number;
-                family: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FamilyPreviewOut"];
-                };
-            };
-        };
-    };
-    check_test: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SetTestIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TestCheckOut"];
-                };
-            };
-        };
-    };
-    get_sitting: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group_id: number;
-                assignment_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SittingOut"];
-                };
-            };
-        };
-    };
-    tick_sheets_shown: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group_id: number;
-                assignment_id: number;
-                attempt_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ShownIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SittingOut"];
-                };
-            };
-        };
-    };
-    close_pages: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group_id: number;
-                assignment_id: number;
-                attempt_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SittingOut"];
-                };
-            };
-        };
-    };
-    allow_learner: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                group_id: number;
-                assignment_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AllowanceIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SittingOut"];
-                };
-            };
-        };
-    };
-    get_learner_page: {
-        parameters: {
-            query?: {
-                small?: boolean;
-            };
-            header?: never;
-            path: {
-                group_id: number;
-                assignment_id: number;
-                attempt_id: number;
-                page_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
         };
     };
@@ -8390,6 +9232,248 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ResultQuestionOut"];
+                };
+            };
+        };
+    };
+    search_bank: {
+        parameters: {
+            query?: {
+                topic?: string;
+                words?: string;
+            };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BankOut"];
+                };
+            };
+        };
+    };
+    preview_family: {
+        parameters: {
+            query?: {
+                seed?: number;
+            };
+            header?: never;
+            path: {
+                course: string;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FamilyPreviewOut"];
+                };
+            };
+        };
+    };
+    list_composed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComposedListOut"];
+                };
+            };
+        };
+    };
+    compose_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComposedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComposedOut"];
+                };
+            };
+        };
+    };
+    check_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComposedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestCheckOut"];
+                };
+            };
+        };
+    };
+    get_composed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                test_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComposedOut"];
+                };
+            };
+        };
+    };
+    change_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                test_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComposedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComposedOut"];
+                };
+            };
+        };
+    };
+    remove_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                test_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComposedListOut"];
+                };
+            };
+        };
+    };
+    list_tasks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnTasksOut"];
+                };
+            };
+        };
+    };
+    get_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                task_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnTaskOut"];
                 };
             };
         };

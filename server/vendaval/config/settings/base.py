@@ -50,6 +50,7 @@ INSTALLED_APPS = [
     "vendaval.exams",
     "vendaval.measurement",
     "vendaval.notices",
+    "vendaval.assigning",
     "vendaval.threads",
     "vendaval.record",
     "vendaval.planning",

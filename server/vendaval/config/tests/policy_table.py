@@ -78,6 +78,8 @@ OWN = {
     "reply_thread": 200,
     "settle_thread": 200,
     "list_tests": 200,
+    "list_tasks": 200,
+    "get_task": 200,
     "get_test": 200,
     "start_attempt": 200,
     "get_attempt": 200,
@@ -121,16 +123,31 @@ RELATED: dict[str, set[str]] = {
     "reply_thread": {"tutor", "classmate"},
     "settle_thread": {"tutor"},
     "list_group_tests": {"tutor"},
-    "search_bank": {"tutor"},
-    "preview_family": {"tutor"},
-    "check_test": {"tutor"},
-    "set_test": {"tutor"},
+    "search_bank": {"tutor", "author"},
+    "preview_family": {"tutor", "author"},
+    "list_composing": {"tutor", "author"},
+    "list_composed": {"tutor", "author"},
+    "check_test": {"tutor", "author"},
+    "compose_test": {"tutor", "author"},
+    "get_composed": {"tutor", "author"},
+    "change_test": {"tutor", "author"},
+    "list_group_tasks": {"tutor"},
+    "check_task": {"tutor"},
+    "set_task": {"tutor"},
+    "change_task": {"tutor"},
+    "check_given": {"tutor"},
+    "give_test": {"tutor"},
+    "get_given": {"tutor"},
+    "change_given": {"tutor"},
     "get_sitting": {"tutor"},
     "allow_learner": {"tutor"},
     "tick_sheets_shown": {"tutor"},
     "close_pages": {"tutor"},
     "get_learner_page": {"tutor"},
     "remove_member": {"tutor"},
+    "take_back_test": {"tutor"},
+    "take_back_task": {"tutor"},
+    "remove_test": {"tutor", "author"},
     # At the end: whoever did it goes on as somebody else.
     "begin_practice_learner": {"tutor", "author"},
 }
@@ -164,7 +181,11 @@ BODIES = {
             },
             "rules": {},
         }
-        for name in ("check_test", "set_test")
+        for name in ("check_test", "compose_test", "change_test")
+    },
+    **{
+        name: {"goal": {"kind": "target", "topics": ["tidal-terms"]}}
+        for name in ("check_task", "set_task", "change_task")
     },
     "tick_sheets_shown": {"shown": True},
     "sign_attempt": {"interval": 1},

@@ -3,16 +3,21 @@
 from __future__ import annotations
 
 import json
+import re
 from dataclasses import dataclass
+from functools import cache
+from typing import Any
 
 from django.test import Client, TestCase
 
+from vendaval.assigning.schemas import TaskIn
+from vendaval.assigning.tasks import set_task
 from vendaval.bank.actions import load_pack
 from vendaval.bank.models import Course
 from vendaval.config.api import api
 from vendaval.exams.composing import give, make_test
 from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
-from vendaval.exams.models import Page, PageImage
+from vendaval.exams.models import Assignment, Page, PageImage
 from vendaval.groups.actions import enrol, join_group, leave_course, put_in_charge
 from vendaval.groups.models import Group, GroupMember
 from vendaval.groups.queries import relations_to
@@ -33,6 +38,12 @@ from vendaval.work.tests.builders import (
 from vendaval_core.assessment.paper import PagesWanted
 
 from .policy_table import BODIES, BY_ADDRESS, OPEN, OWN, QUERIES, RELATED, SIGNED_IN, TOKEN_ONLY
+
+
+@cache
+def api_paths() -> dict[str, Any]:
+    """Every operation by path and method, as the API's document has them."""
+    return dict(api.get_openapi_schema()["paths"])
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,6 +91,9 @@ class PolicyTests(TestCase):
             self.course, "Tides", CompositionData(sections=sections), RulesData(), None
         )
         self.assignment = give(test, self.group, None, pages=PagesWanted.MAY)
+        goal = {"kind": "target", "topics": ["tidal-terms"]}
+        work = TaskIn.model_validate({"goal": goal})
+        self.task = set_task(self.group, work, self.ana).pk
         self.ref = f"given-{self.assignment.pk}"
         self.attempt = self.post(f"/tests/{self.ref}/start")["id"]
         page = Page.objects.create(
@@ -113,8 +127,9 @@ class PolicyTests(TestCase):
 
     def operations(self) -> list[Operation]:
         rehearsed = self.get("/rehearsal")["questions"][0]["key"]
+        section = self.get("/study/tidal-terms")["sections"][0]["key"]
         found = []
-        for path, methods in api.get_openapi_schema()["paths"].items():
+        for path, methods in api_paths().items():
             for method, operation in methods.items():
                 name = operation["operationId"]
                 key = rehearsed if name == "try_rehearsal" else "tidal-terms"
@@ -130,6 +145,8 @@ class PolicyTests(TestCase):
                     "{attempt_id}": self.attempt,
                     "{assignment_id}": self.assignment.pk,
                     "{page_id}": self.page,
+                    "{task_id}": self.task,
+                    "{test_id}": self.assignment.test_id,
                     "{token}": "no-such-token",
                     "{number}": 1,
                     "{family}": "distance-run",
@@ -139,7 +156,7 @@ class PolicyTests(TestCase):
                     "{question_id}": self.question,
                     "{miss_id}": self.miss,
                     "{key}": key,
-                    "{section}": self.get("/study/tidal-terms")["sections"][0]["key"],
+                    "{section}": section,
                 }
                 address = path
                 for place, value in values.items():
@@ -150,14 +167,31 @@ class PolicyTests(TestCase):
 
     def ask(self, client: Client, operation: Operation) -> int:
         body = BODIES.get(operation.name, {})
+        if operation.name in ("check_given", "give_test"):
+            body = {"test": self.assignment.test_id}
         if operation.name == "allow_learner":
             body = {"learner": enrolment_of(self.ana).pk, "minutes": 5, "why": "as agreed"}
+        address = operation.address
+        if operation.name in ("change_test", "remove_test", "take_back_test"):
+            spare = self.spare(client)
+            new = spare.test_id if operation.name != "take_back_test" else spare.pk
+            if operation.name == "remove_test":
+                spare.delete()
+            address = re.sub(r"[0-9]+$", str(new), address)
         if operation.name == "answer_question":
             body = {"replay_key": "one-of-ana", "responses": right(self.question)}
         reply = client.generic(
-            operation.method.upper(), operation.address, json.dumps(body), "application/json"
+            operation.method.upper(), address, json.dumps(body), "application/json"
         )
         return int(reply.status_code)
+
+    def spare(self, client: Client) -> Assignment:
+        """A test that nobody has begun, by whoever asks."""
+        author = User.objects.filter(pk=client.session.get("_auth_user_id")).first()
+        test = make_test(
+            self.course, "Spare", self.assignment.test.composition, RulesData(), author
+        )
+        return give(test, self.group, None)
 
     def test_every_operation_is_listed(self) -> None:
         listed = OPEN | TOKEN_ONLY | SIGNED_IN | set(OWN) | set(RELATED)
@@ -202,11 +236,7 @@ class PolicyTests(TestCase):
         operations = self.listed()
         own = {"{run_id}", "{question_id}", "{miss_id}", "{thread_id}", "{spell_id}", "{try_id}"}
         own |= {"{group_id}", "{enrolment_id}", "{ref}", "{attempt_id}"}
-        paths = {
-            o["operationId"]: p
-            for p, m in api.get_openapi_schema()["paths"].items()
-            for o in m.values()
-        }
+        paths = {o["operationId"]: p for p, m in api_paths().items() for o in m.values()}
         stranger, other = Client(), Client()
         stranger.force_login(a_learner(self.course, "rui"))
         tutor_elsewhere = an_account("elsewhere")

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from datetime import datetime
 
 from vendaval.groups.models import Enrolment, Group
+from vendaval.groups.queries import members_of
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.changes import Stale, claimed, until_stored
@@ -57,11 +58,11 @@ def sitting(group: Group, assignment_id: int) -> SittingOut:
     for answer in AnswerSoFar.objects.filter(attempt__in=attempts.values()):
         answers.setdefault(answer.attempt_id, []).append(answer)
     allowed = allowances_at(assignment)
-    members = Enrolment.objects.filter(
-        groups__group=group, groups__until=None, until=None
-    ).select_related("person")
+    members = members_of(group)
+    if not assignment.whole_group:
+        members = members.filter(pk__in=assignment.learners.all())
     learners = []
-    for enrolment in members.order_by("person__display_name"):
+    for enrolment in members:
         found = attempts.get(enrolment.pk)
         theirs = ([], []) if found is None else (pages.get(found.pk, []), answers.get(found.pk, []))
         sitter = _sitter(enrolment, found, *theirs, now)

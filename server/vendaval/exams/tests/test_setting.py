@@ -1,4 +1,5 @@
-"""A tutor sets a test: picked from the bank, checked field by field, given to the group."""
+"""A test is composed for a course, checked field by field, given to a group or some of it, and
+changed as far as nobody is wronged by it."""
 
 from __future__ import annotations
 
@@ -7,10 +8,10 @@ from typing import Any
 
 from django.test import Client
 
-from vendaval.exams.models import Assignment, Test
-from vendaval.groups.actions import put_in_charge
+from vendaval.exams.models import Assignment, Attempt, Test
+from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.people.models import Role
-from vendaval.work.tests.builders import enrolment_of, with_role
+from vendaval.work.tests.builders import a_learner, enrolment_of, with_role
 
 from .builders import ExamTestCase
 
@@ -19,16 +20,19 @@ class SettingTests(ExamTestCase):
     def setUp(self) -> None:
         super().setUp()
         self.desk = Client()
-        tutor = with_role(self.course, Role.TUTOR)
-        put_in_charge(self.group, tutor)
-        self.desk.force_login(tutor)
+        self.tutor = with_role(self.course, Role.TUTOR)
+        put_in_charge(self.group, self.tutor)
+        self.desk.force_login(self.tutor)
 
-    def ask(self, path: str, body: Any = None, *, status: int = 200) -> Any:
-        address = f"/api/groups/{self.group.pk}{path}"
-        if body is None:
-            reply = self.desk.get(address)
-        else:
-            reply = self.desk.post(address, json.dumps(body), content_type="application/json")
+    def ask(
+        self, path: str, body: Any = None, *, status: int = 200, method: str = "", who: Any = None
+    ) -> Any:
+        of_course = path.startswith(("/bank", "/composed"))
+        of = f"courses/{self.course.key}" if of_course else f"groups/{self.group.pk}"
+        way = method or ("GET" if body is None else "POST")
+        reply = (who or self.desk).generic(
+            way, f"/api/{of}{path}", json.dumps(body or {}), "application/json"
+        )
         self.assertEqual(reply.status_code, status, reply.content[:300])
         return reply.json()
 
@@ -36,6 +40,9 @@ class SettingTests(ExamTestCase):
         entries = [{"families": [key], "points": "2"} for key in families]
         composition = {"sections": [{"title": "All", "entries": entries}]}
         return {"title": "Tides", "composition": composition, "rules": {}} | more
+
+    def composed(self, **more: Any) -> int:
+        return int(self.ask("/composed", self.wanted(*self.families, **more))["line"]["id"])
 
     def test_the_bank_is_searched_and_looked_at(self) -> None:
         found = self.ask("/bank?topic=tidal-terms")
@@ -50,9 +57,9 @@ class SettingTests(ExamTestCase):
         wrong = self.wanted(
             self.families[0],
             "gone",
-            rules={"tries": 3, "telling": {"answers": "due"}, "pass_mark": "140"},
+            rules={"tries": 3, "pass_mark": "140", "working": "chosen"},
         )
-        found = self.ask("/tests/check", wrong)["problems"]
+        found = self.ask("/composed/check", wrong)["problems"]
         self.assertEqual(
             set(found),
             {
@@ -60,12 +67,95 @@ class SettingTests(ExamTestCase):
                 "rules.tries",
                 "rules.telling.correctness",
                 "rules.pass_mark",
-                "due",
+                "rules.working",
             },
         )
-        refused = self.ask("/tests", wrong, status=422)
+        refused = self.ask("/composed", wrong, status=422)
         self.assertEqual(refused["fields"], found)
-        self.assertEqual((Test.objects.count(), Assignment.objects.count()), (0, 0))
+        self.assertEqual(Test.objects.count(), 0)
+        test = self.composed(rules={"telling": {"answers": "due"}})
+        wrong = {"test": test, "first": [{"topic": "tidal-terms", "section": "gone"}]}
+        problems = self.ask("/tests/check", wrong)["problems"]
+        self.assertEqual(set(problems), {"due", "first"})
+        self.assertEqual(self.ask("/tests", wrong, status=422)["fields"], problems)
+        self.assertEqual(Assignment.objects.count(), 0)
+
+    def test_a_test_goes_to_some_and_nobody_else_sees_it(self) -> None:
+        other = a_learner(self.course, "bea")
+        join_group(self.group, enrolment_of(other))
+        mine = enrolment_of(self.learner).pk
+        first = [{"topic": "tidal-terms", "section": "datums"}]
+        given = {"test": self.composed(), "learners": [mine], "first": first}
+        self.assertEqual(self.ask("/tests/check", given)["learners"], 1)
+        (line,) = self.ask("/tests", given)["tests"]
+        self.assertEqual((line["learners"], line["states"]["not_begun"]), (1, 1))
+        ref = f"given-{line['id']}"
+        (study,) = self.get(f"/tests/{ref}")["first"]
+        self.assertEqual((study["section"], study["opened"]), ("datums", False))
+        self.post("/study/tidal-terms/datums/opened")
+        self.assertTrue(self.get(f"/tests/{ref}")["first"][0]["opened"])
+        self.client.force_login(other)
+        self.assertEqual(self.get("/tests")["tests"], [])
+        self.assertEqual(self.get("/today")["tests"], [])
+        for method, path in (("get", ""), ("post", "/start")):
+            reply = getattr(self.client, method)(self.address(f"/tests/{ref}{path}"))
+            self.assertEqual(reply.status_code, 404)
+        self.ask("/tests", given | {"learners": [mine + 999]}, status=404)
+        at = f"/tests/{line['id']}"
+        self.assertEqual(len(self.ask(f"{at}/sitting")["learners"]), 1)
+        self.ask(at, {"learners": None}, method="PUT")
+        self.assertEqual(len(self.get("/tests")["tests"]), 1)
+
+    def test_what_may_be_changed_once_somebody_has_begun(self) -> None:
+        test = self.composed()
+        at = f"/composed/{test}"
+        self.ask(at, self.wanted(*self.families[:3]), method="PUT")
+        assignment = self.ask("/tests", {"test": test})["tests"][0]["id"]
+        attempt = self.begin(Assignment.objects.get())
+        self.assertIn("has begun it", self.ask(at)["warning"])
+        refused = self.ask(at, self.wanted(*self.families), method="PUT", status=422)
+        self.assertIn(self.learner.display_name, refused["fields"]["composition"])
+        rules = {"minutes": 30, "telling": {"score": "never"}}
+        later = self.wanted(*self.families[:3], rules=rules, title="Tides, again")
+        again = self.ask(at, later, method="PUT")
+        self.assertEqual((again["line"]["title"], again["line"]["begun"]), ("Tides, again", 1))
+        self.hand_in(attempt)
+        told = self.get(f"/attempts/{attempt['id']}/results")["attempt"]["points"]
+        self.assertIsNotNone(told, "an attempt keeps the rules that it began with")
+        other = enrolment_of(a_learner(self.course, "bea"))
+        join_group(self.group, other)
+        at = f"/tests/{assignment}"
+        refused = self.ask(at, {"learners": [other.pk]}, method="PUT", status=422)
+        self.assertIn(self.learner.display_name, refused["fields"]["learners"])
+        self.assertIn("begun", self.ask(at, method="DELETE", status=409)["code"])
+        self.ask(f"/composed/{test}", method="DELETE", status=409)
+        fresh = self.ask("/tests", {"test": self.composed()})["tests"][0]
+        self.assertEqual(len(self.ask(f"/tests/{fresh['id']}", method="DELETE")["tests"]), 1)
+        self.ask(f"/composed/{fresh['test']}", method="DELETE")
+
+    def test_an_author_composes_tries_and_a_tutor_gives(self) -> None:
+        author, desk = with_role(self.course, Role.AUTHOR), Client()
+        desk.force_login(author)
+        chosen = self.wanted(*self.families, rules={"working": "chosen", "tries": 1})
+        chosen["composition"]["sections"][0]["entries"][1]["working"] = True
+        test = self.ask("/composed", chosen, who=desk)["line"]["id"]
+        self.ask("/tests", {"test": test}, status=404, who=desk)
+        self.client.force_login(author)
+        self.post("/practice-learner")
+        attempt = self.post(f"/tests/trial-{test}/start")
+        wants = [place["working_wanted"] for place in attempt["places"]]
+        self.assertEqual(wants, [False, True, False, False])
+        self.post(f"/attempts/{attempt['id']}/enter")
+        self.client.force_login(self.learner)
+        reply = self.client.get(self.address(f"/tests/trial-{test}"))
+        self.assertEqual(reply.status_code, 404)
+        (line,) = self.ask("/composed")["tests"]
+        self.assertEqual((line["own"], line["begun"]), (False, 0), "practice is no attempt")
+        self.ask(f"/composed/{test}", chosen, method="PUT", status=409)
+        self.ask(f"/composed/{test}", self.wanted(*self.families[:2]), method="PUT", who=desk)
+        still = Attempt.objects.get()
+        self.assertEqual(len(still.places), 4)
+        self.assertEqual(self.ask("/tests", {"test": test})["tests"][0]["questions"], 2)
 
     def test_one_learner_is_allowed_more_by_name_and_with_a_reason(self) -> None:
         assignment = self.given(minutes=20)
@@ -85,9 +175,9 @@ class SettingTests(ExamTestCase):
         self.ask(at, wanted | {"learner": learner + 999}, status=404)
 
     def test_a_test_is_set_with_its_mirror_and_says_who_stands_where(self) -> None:
-        said = self.ask("/tests/check", self.wanted(*self.families))
+        said = self.ask("/composed/check", self.wanted(*self.families))
         self.assertEqual((said["questions"], said["points"], said["problems"]), (4, "8", {}))
-        (line,) = self.ask("/tests", self.wanted(*self.families))["tests"]
+        (line,) = self.ask("/tests", {"test": self.composed()})["tests"]
         self.assertEqual(line["states"]["not_begun"], 1)
         self.assertEqual(Test.objects.filter(mirror_of__isnull=False).count(), 1)
         assignment = Assignment.objects.get()

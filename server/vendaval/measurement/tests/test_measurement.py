@@ -7,6 +7,7 @@ from tempfile import TemporaryDirectory
 from unittest.mock import patch
 
 from django.core.management import CommandError
+from django.db.models import Sum
 from django_tasks_db.models import DBTaskResult
 
 from vendaval.bank.actions import apply_curves
@@ -22,6 +23,7 @@ from vendaval.work.questions import typical_seconds
 from vendaval.work.tests.builders import (
     CourseTestCase,
     a_learner,
+    an_account,
     learning_for,
     right,
     run_command,
@@ -169,6 +171,11 @@ class LogTests(CourseTestCase):
         family.refresh_from_db()
         self.assertEqual((family.timed_answers, family.timed_seconds), (1, 60.0))
         self.assertEqual(typical_seconds(family, 44.0), 44.0)
+        self.learner.practice_for = an_account("owner")
+        self.learner.save()
+        self.answer_some(4)
+        timed = Family.objects.aggregate(Sum("timed_answers"))["timed_answers__sum"]
+        self.assertEqual(timed, 1, "a practice learner's time says nothing")
         family.timed_answers, family.timed_seconds = 30, 900.0
         self.assertEqual(typical_seconds(family, 44.0), 30.0)
 

@@ -6,7 +6,7 @@ import { Button } from '../../ui/Button'
 import { type Filter, FilterRow, filtered } from '../../ui/FilterRow'
 import { capital, counted } from '../../ui/words'
 import type { Held } from './kept'
-import { Dot, isOpen, standing, WORDS } from './PlaceList'
+import { Dot, isOpen, standing, WORDS, wantsWorking } from './PlaceList'
 import type { Attempt } from './queries'
 import { clockFace } from './useLeft'
 
@@ -80,7 +80,10 @@ export function CheckView(props: Props) {
                   </>
                 )}
               </span>
-              <span className={isOpen(state) ? 'text-part' : 'text-ink-2'}>{WORDS[state]}</span>
+              <span className={isOpen(state) ? 'text-part' : 'text-ink-2'}>
+                {WORDS[state]}
+                {wantsWorking(place, held) && ', its working is wanted'}
+              </span>
               <span className="hidden text-right text-ink-2 tabular-nums @3xl:block">
                 {place.points} {place.points === '1' ? 'point' : 'points'}
               </span>

@@ -50,7 +50,7 @@ export function ExamStage(props: Props) {
   const [noting, setNoting] = useState(Boolean(data.note))
   const [striking, setStriking] = useState(Object.values(data.struck ?? {}).some((s) => s.length))
   const [working, setWorking] = useState(
-    Boolean(data.working?.lines || data.working?.strokes?.length),
+    Boolean(place.working_wanted || data.working?.lines || data.working?.strokes?.length),
   )
   const [marking, setMarking] = useState(false)
   const text = useRef<HTMLDivElement>(null)
@@ -125,6 +125,7 @@ export function ExamStage(props: Props) {
           Question {number} of {attempt.places.at(-1)?.number}
           <span className="sr-only">: {question.title}</span>, {place.points}{' '}
           {place.points === '1' ? 'point' : 'points'}
+          {place.working_wanted && '. Show your working'}
         </h2>
         {attempt.sections[place.section]?.directions_html && (
           <Html

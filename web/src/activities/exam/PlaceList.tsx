@@ -41,6 +41,13 @@ export function standing(place: Place, held: Record<number, Held>, sent: Record<
   }
 }
 
+/** Whether a place wants its working shown, and has none here yet. */
+export function wantsWorking(place: Place, held: Record<number, Held>) {
+  const data = held[place.number]?.data ?? place.data
+  const shown = data.working?.lines.trim() || data.working?.strokes?.length || data.on_paper
+  return place.working_wanted && !shown
+}
+
 /** Questions by short title with their states; filters over it; any of them a click away. */
 export function PlaceList({ attempt, held, sent, at, onGo, onCheck }: Props) {
   const [filter, setFilter] = useState<Filter>('all')

@@ -15,6 +15,21 @@ export const testsQuery = (course: string) =>
     queryFn: () => call(api.GET('/api/courses/{course}/tests', { params: { path: { course } } })),
   })
 
+export const tasksQuery = (course: string) =>
+  queryOptions({
+    queryKey: keys.tasks(course),
+    queryFn: () => call(api.GET('/api/courses/{course}/work', { params: { path: { course } } })),
+  })
+
+export const taskQuery = (course: string, task_id: number) =>
+  queryOptions({
+    queryKey: keys.task(course, task_id),
+    queryFn: () =>
+      call(
+        api.GET('/api/courses/{course}/work/{task_id}', { params: { path: { course, task_id } } }),
+      ),
+  })
+
 export const testQuery = (course: string, ref: string) =>
   queryOptions({
     queryKey: keys.test(course, ref),

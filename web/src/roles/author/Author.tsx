@@ -1,3 +1,4 @@
+import { lazy } from 'react'
 import { Route, Routes } from 'react-router'
 import type { Account } from '../../account/session'
 import { Missing } from '../../ui/Missing'
@@ -5,12 +6,20 @@ import { useTitle } from '../../ui/useTitle'
 import { ThreadList } from '../common/ThreadList'
 import { AuthorShell } from './AuthorShell'
 
-/** The author's part: reports of faults, without names. */
+const ComposePage = lazy(() => import('../composing/ComposePage'))
+const ComposedPage = lazy(() => import('../composing/ComposedPage'))
+const ComposingPage = lazy(() => import('../composing/ComposingPage'))
+
+/** The author's part: reports of faults, without names, and tests of the courses. */
 export default function Author({ account }: { account: Account }) {
   return (
     <Routes>
       <Route element={<AuthorShell account={account} />}>
         <Route index element={<FaultsPage />} />
+        <Route path="tests" element={<ComposingPage home="/author" />} />
+        <Route path="tests/:course" element={<ComposedPage home="/author" />} />
+        <Route path="tests/:course/new" element={<ComposePage home="/author" />} />
+        <Route path="tests/:course/:test" element={<ComposePage key="one" home="/author" />} />
         <Route path="*" element={<Missing />} />
       </Route>
     </Routes>

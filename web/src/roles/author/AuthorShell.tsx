@@ -8,7 +8,10 @@ export function AuthorShell({ account }: { account: Account }) {
       account={account}
       as="author"
       home="/author"
-      places={[{ to: '/author', label: 'Fault reports' }]}
+      places={[
+        { to: '/author', label: 'Fault reports', end: true },
+        { to: '/author/tests', label: 'Tests' },
+      ]}
     />
   )
 }

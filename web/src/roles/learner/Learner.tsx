@@ -27,6 +27,7 @@ const ExamPage = lazy(() => import('../../activities/exam/ExamPage'))
 const ReceiptPage = lazy(() => import('../../activities/exam/ReceiptPage'))
 const PaperPage = lazy(() => import('../../activities/paper/PaperPage'))
 const TestsPage = lazy(() => import('./TestsPage'))
+const TaskPage = lazy(() => import('./TaskPage'))
 const TestPage = lazy(() => import('./TestPage'))
 const ResultsPage = lazy(() => import('./ResultsPage'))
 const ResultsWholePage = lazy(() => import('./ResultsWholePage'))
@@ -90,6 +91,7 @@ function InCourse({ account }: { account: Account }) {
           <Route path="revision" element={<RevisionPage />} />
           <Route path="quiz" element={<QuizPage />} />
           <Route path="tests" element={<TestsPage />} />
+          <Route path="work/:id" element={<TaskPage />} />
           <Route path="tests/:ref" element={<TestPage />} />
           <Route path="tests/attempts/:id/receipt" element={<ReceiptPage />} />
           <Route path="tests/attempts/:id/pages" element={<PaperPage />} />

@@ -13,6 +13,7 @@ import { Html } from '../../ui/Html'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted, moment } from '../../ui/words'
+import { StudyFirst } from './StudyFirst'
 
 type Page = Schemas['TestPageOut']
 
@@ -55,6 +56,10 @@ function Test({ page }: { page: Page }) {
         </div>
         <Start page={page} />
       </div>
+      <StudyFirst
+        heading="Study first"
+        sections={page.first.map((one) => ({ ...one, topic: one.topic.key }))}
+      />
       <div className="mt-7 grid gap-x-12 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_minmax(0,28rem)]">
         <section aria-labelledby="how">
           <h2 id="how" className="text-xl">

@@ -37,7 +37,7 @@ export function TodayPage() {
             </div>
             <h1 className="mt-0.5 text-3xl">{today.lead}</h1>
             <Steps steps={today.steps} day={today.day} />
-            <WaitingTests tests={today.tests} />
+            <WaitingTests tests={today.tests} tasks={today.tasks} />
             <UnderWay runs={today.under_way} steps={today.steps} />
             <Coming today={today} />
             <PutAside steps={today.put_aside} />

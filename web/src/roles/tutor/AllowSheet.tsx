@@ -6,8 +6,8 @@ import { Button } from '../../ui/Button'
 import { Input, Labelled, Problem } from '../../ui/Field'
 import { Sheet } from '../../ui/Sheet'
 import { moment } from '../../ui/words'
+import { Pick } from '../composing/Pick'
 import { localTime } from './localTime'
-import { Pick } from './Pick'
 import { allowLearner } from './queries'
 
 type Sitter = Schemas['SittingOut']['learners'][number]

@@ -1,24 +1,35 @@
-import { useQuery } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import { useBeginPractice } from '../../account/session'
 import type { Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import { Button, buttonClass } from '../../ui/Button'
+import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, moment } from '../../ui/words'
-import { groupTestsQuery } from './queries'
+import {
+  type GroupTask,
+  groupTasksQuery,
+  groupTestsQuery,
+  takeBackTask,
+  takeBackTest,
+} from './queries'
 
 type Line = Schemas['GroupTestOut']
 
-/** Tests of a group: who has not begun, begun and left, handed in; and the way to a new one. */
+/** Work of a group: who has not begun, begun and left, done; and the way to set more. */
 export default function SetWorkPage() {
   const id = Number(useParams().group)
   const query = useQuery(groupTestsQuery(id))
-  useTitle('Tests of the group')
+  const tasks = useQuery(groupTasksQuery(id)).data?.tasks ?? []
+  useTitle('Work of the group')
   return (
-    <Loaded query={query} what="the tests">
+    <Loaded query={query} what="the work">
       {({ group, course, tests }) => {
-        const open = tests.filter((test) => test.states.not_begun + test.states.left > 0)
+        const open =
+          tests.filter((test) => test.states.not_begun + test.states.left > 0).length +
+          tasks.filter((task) => task.learners.some((one) => waits(one.state))).length
         return (
           <main id="main" className="px-5 py-8 @5xl:px-8">
             <Link to={`/tutor/groups/${id}`} className="text-gust hover:underline">
@@ -26,20 +37,32 @@ export default function SetWorkPage() {
             </Link>
             <div className="mt-1 flex flex-wrap items-start justify-between gap-4">
               <div>
-                <h1 className="text-3xl">Tests</h1>
+                <h1 className="text-3xl">Work set</h1>
                 <p className="mt-1.5 text-ink-2">
-                  {tests.length === 0
-                    ? 'No test has been set yet.'
-                    : open.length === 0
-                      ? 'Everybody has handed in everything.'
-                      : `${capital(counted(open.length, 'test'))} ${open.length === 1 ? 'has' : 'have'} learners who have not begun, or begun and left.`}
+                  {tests.length + tasks.length === 0
+                    ? 'Nothing has been set yet.'
+                    : open === 0
+                      ? 'Everybody has done everything.'
+                      : `${capital(counted(open, 'piece'))} of work ${open === 1 ? 'has' : 'have'} learners who have not begun, or begun and left.`}
                 </p>
               </div>
-              <Link to={`/tutor/work/${id}/new`} className={buttonClass('strong')}>
-                Set a test
-              </Link>
+              <p className="flex flex-wrap gap-3">
+                <Link to={`/tutor/tests/${course}`} className={buttonClass('plain')}>
+                  Tests of the course
+                </Link>
+                <Link to={`/tutor/work/${id}/new`} className={buttonClass('strong')}>
+                  Set work
+                </Link>
+              </p>
             </div>
-            <ul className="mt-5">
+            {tasks.length > 0 && <h2 className="mt-7 text-xl">Practice and reading</h2>}
+            <ul>
+              {tasks.map((task) => (
+                <TaskLine key={task.id} group={id} task={task} />
+              ))}
+            </ul>
+            {tests.length > 0 && <h2 className="mt-7 text-xl">Tests</h2>}
+            <ul>
               {tests.map((test) => (
                 <TestLine key={test.id} group={id} course={course} test={test} />
               ))}
@@ -51,6 +74,8 @@ export default function SetWorkPage() {
   )
 }
 
+const waits = (state: string) => ['not_begun', 'under_way', 'late'].includes(state)
+
 const STATES: [keyof Line['states'], string][] = [
   ['not_begun', 'not begun'],
   ['under_way', 'under way'],
@@ -59,24 +84,39 @@ const STATES: [keyof Line['states'], string][] = [
   ['marked', 'marked'],
 ]
 
+const datesOf = (one: { opens: string | null; due: string | null; closes: string | null }) =>
+  [
+    one.opens && `opens ${moment(one.opens)}`,
+    one.due && `due ${moment(one.due)}`,
+    one.closes && `closes ${moment(one.closes)}`,
+  ]
+    .filter(Boolean)
+    .join(', ')
+
+const forWhom = (whole: boolean, learners: number) =>
+  whole ? '' : `; for ${counted(learners, 'learner')} of the group`
+
 function TestLine({ group, course, test }: { group: number; course: string; test: Line }) {
   const practise = useBeginPractice()
-  const dates = [
-    test.opens && `opens ${moment(test.opens)}`,
-    test.due && `due ${moment(test.due)}`,
-    test.closes && `closes ${moment(test.closes)}`,
-  ].filter(Boolean)
+  const cache = useQueryClient()
+  const back = useMutation({
+    mutationFn: () => takeBackTest(group, test.id),
+    onSuccess: (next) => cache.setQueryData(keys.groupTests(group), next),
+  })
+  const { under_way, left, waiting, marked } = test.states
+  const dates = datesOf(test)
   return (
     <li className="grid gap-x-6 gap-y-1 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_22rem_8rem]">
       <div>
-        <h2 className="font-sans text-lg font-semibold">
+        <h3 className="font-sans text-lg font-semibold">
           <Link to={`/tutor/work/${group}/${test.id}`} className="text-gust hover:underline">
             {test.title}
           </Link>
-        </h2>
+        </h3>
         <p className="text-ink-2">
           {counted(test.questions, 'question')}, {test.points} points
-          {dates.length > 0 && `; ${dates.join(', ')}`}
+          {dates && `; ${dates}`}
+          {forWhom(test.whole_group, test.learners)}
         </p>
       </div>
       <p className="tabular-nums">
@@ -85,10 +125,16 @@ function TestLine({ group, course, test }: { group: number; course: string; test
           .join(', ')}
       </p>
       <p className="text-ink-2 tabular-nums">{test.mean && `mean ${test.mean}`}</p>
-      <p className="@3xl:col-span-3">
+      <p className="flex flex-wrap gap-1 @3xl:col-span-3">
+        <Link
+          to={`/tutor/work/${group}/${test.id}/change`}
+          aria-label={`Change dates and learners of ${test.title}`}
+          className={`${buttonClass('quiet')} -ml-2`}
+        >
+          Change dates and learners
+        </Link>
         <Button
           kind="quiet"
-          className="-ml-2"
           aria-label={`See ${test.title} as the practice learner`}
           disabled={practise.isPending}
           onClick={() =>
@@ -99,7 +145,97 @@ function TestLine({ group, course, test }: { group: number; course: string; test
         >
           See it as the practice learner
         </Button>
+        {under_way + left + waiting + marked === 0 && (
+          <Button
+            kind="quiet"
+            aria-label={`Take ${test.title} back`}
+            disabled={back.isPending}
+            onClick={() => back.mutate()}
+          >
+            Take it back
+          </Button>
+        )}
       </p>
+      <Problem error={back.error} />
+    </li>
+  )
+}
+
+const TASK_STATES: [string, string][] = [
+  ['not_open', 'not open yet'],
+  ['not_begun', 'not begun'],
+  ['under_way', 'under way'],
+  ['late', 'late'],
+  ['done', 'done'],
+  ['done_late', 'done late'],
+  ['closed', 'closed, not done'],
+]
+
+function TaskLine({ group, task }: { group: number; task: GroupTask }) {
+  const cache = useQueryClient()
+  const back = useMutation({
+    mutationFn: () => takeBackTask(group, task.id),
+    onSuccess: (next) => cache.setQueryData(keys.groupTasks(group), next),
+  })
+  const dates = datesOf(task)
+  const at = `/tutor/work/${group}/tasks/${task.id}`
+  return (
+    <li className="grid gap-x-6 gap-y-1 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_30rem]">
+      <div>
+        <h3 className="font-sans text-lg font-semibold">{task.title}</h3>
+        <p className="text-ink-2">
+          {task.says} {capital(dates)}
+          {forWhom(task.whole_group, task.learners.length)}
+        </p>
+      </div>
+      <details>
+        <summary className="cursor-pointer tabular-nums">
+          {TASK_STATES.map(
+            ([state, word]) =>
+              [task.learners.filter((one) => one.state === state).length, word] as const,
+          )
+            .filter(([count]) => count > 0)
+            .map(([count, word]) => `${count} ${word}`)
+            .join(', ')}
+        </summary>
+        <ul className="mt-1">
+          {task.learners.map((one) => (
+            <li key={one.learner} className="flex justify-between gap-4 py-0.5">
+              <Link to={`/tutor/learners/${one.learner}`} className="text-gust hover:underline">
+                {one.name}
+              </Link>
+              <span className="text-ink-2 tabular-nums">
+                {TASK_STATES.find(([state]) => state === one.state)?.[1]}, {one.done} of {one.of}
+              </span>
+            </li>
+          ))}
+        </ul>
+      </details>
+      <p className="flex flex-wrap gap-1 @3xl:col-span-2">
+        <Link
+          to={`${at}/change`}
+          aria-label={`Change ${task.title}`}
+          className={`${buttonClass('quiet')} -ml-2`}
+        >
+          Change it
+        </Link>
+        <Link
+          to={`/tutor/work/${group}/new?task=${task.id}`}
+          aria-label={`Set ${task.title} again`}
+          className={buttonClass('quiet')}
+        >
+          Set it again
+        </Link>
+        <Button
+          kind="quiet"
+          aria-label={`Take ${task.title} back`}
+          disabled={back.isPending}
+          onClick={() => back.mutate()}
+        >
+          Take it back
+        </Button>
+      </p>
+      <Problem error={back.error} />
     </li>
   )
 }

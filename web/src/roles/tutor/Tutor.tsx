@@ -8,7 +8,9 @@ const GroupsPage = lazy(() => import('./GroupsPage'))
 const GroupPage = lazy(() => import('./GroupPage'))
 const GroupSettingsPage = lazy(() => import('./GroupSettingsPage'))
 const SetWorkPage = lazy(() => import('./SetWorkPage'))
-const ComposePage = lazy(() => import('./ComposePage'))
+const GivePage = lazy(() => import('./GivePage'))
+const ComposePage = lazy(() => import('../composing/ComposePage'))
+const ComposedPage = lazy(() => import('../composing/ComposedPage'))
 const SittingPage = lazy(() => import('./SittingPage'))
 const InboxPage = lazy(() => import('./InboxPage'))
 const LearnerPage = lazy(() => import('../reading/LearnerPage'))
@@ -26,7 +28,12 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="help" element={<InboxPage />} />
         <Route path="groups/:group" element={<GroupPage />} />
         <Route path="work/:group" element={<SetWorkPage />} />
-        <Route path="work/:group/new" element={<ComposePage />} />
+        <Route path="work/:group/new" element={<GivePage />} />
+        <Route path="work/:group/tasks/:task/change" element={<GivePage key="task" />} />
+        <Route path="work/:group/:assignment/change" element={<GivePage key="test" />} />
+        <Route path="tests/:course" element={<ComposedPage home="/tutor" />} />
+        <Route path="tests/:course/new" element={<ComposePage home="/tutor" />} />
+        <Route path="tests/:course/:test" element={<ComposePage key="one" home="/tutor" />} />
         <Route path="work/:group/:assignment" element={<SittingPage />} />
         <Route path="groups/:group/settings" element={<GroupSettingsPage />} />
         <Route path="learners/:learner" element={<LearnerPage home="/tutor" />} />

@@ -29,51 +29,85 @@ export const makeCode = (id: number) => call(api.POST('/api/groups/{group_id}/co
 
 export const endCode = (id: number) => call(api.DELETE('/api/groups/{group_id}/code', of(id)))
 
-export type NewTest = Schemas['SetTestIn']
-
 export const groupTestsQuery = (id: number) =>
   queryOptions({
     queryKey: keys.groupTests(id),
     queryFn: () => call(api.GET('/api/groups/{group_id}/tests', of(id))),
   })
 
-export const bankQuery = (id: number, filter: { topic?: string; words?: string }) =>
+export type GiveTest = Schemas['GiveTestIn']
+
+/** What giving a test would be; nothing is stored by asking. */
+export const giveCheckQuery = (id: number, body: GiveTest | null) =>
   queryOptions({
-    queryKey: keys.bank(id, filter),
+    queryKey: keys.giveCheck(id, body ?? {}),
     queryFn: () =>
-      call(
-        api.GET('/api/groups/{group_id}/bank', {
-          params: { path: { group_id: id }, query: filter },
-        }),
-      ),
+      call(api.POST('/api/groups/{group_id}/tests/check', { ...of(id), body: body as GiveTest })),
+    enabled: body !== null,
     placeholderData: keepPreviousData,
-    staleTime: 60_000,
   })
 
-export const familyQuery = (id: number, family: string, seed: number) =>
-  queryOptions({
-    queryKey: keys.family(id, family, seed),
-    queryFn: () =>
-      call(
-        api.GET('/api/groups/{group_id}/bank/{family}', {
-          params: { path: { group_id: id, family }, query: { seed } },
-        }),
-      ),
-    placeholderData: keepPreviousData,
-    staleTime: Number.POSITIVE_INFINITY,
-  })
-
-/** What a test would be, and what of it cannot be; nothing is stored by asking. */
-export const testCheckQuery = (id: number, body: NewTest) =>
-  queryOptions({
-    queryKey: keys.testCheck(id, body),
-    queryFn: () => call(api.POST('/api/groups/{group_id}/tests/check', { ...of(id), body })),
-    placeholderData: keepPreviousData,
-    staleTime: Number.POSITIVE_INFINITY,
-  })
-
-export const setTest = (id: number, body: NewTest) =>
+export const giveTest = (id: number, body: GiveTest) =>
   call(api.POST('/api/groups/{group_id}/tests', { ...of(id), body }))
+
+export const givenQuery = (group: number, assignment: number) =>
+  queryOptions({
+    queryKey: keys.given(group, assignment),
+    queryFn: () =>
+      call(
+        api.GET('/api/groups/{group_id}/tests/{assignment_id}', {
+          params: atTest(group, assignment),
+        }),
+      ),
+    gcTime: 0,
+  })
+
+export const changeGiven = (group: number, assignment: number, body: Schemas['GiveIn']) =>
+  call(
+    api.PUT('/api/groups/{group_id}/tests/{assignment_id}', {
+      params: atTest(group, assignment),
+      body,
+    }),
+  )
+
+export const takeBackTest = (group: number, assignment: number) =>
+  call(
+    api.DELETE('/api/groups/{group_id}/tests/{assignment_id}', {
+      params: atTest(group, assignment),
+    }),
+  )
+
+export type NewTask = Schemas['TaskIn']
+export type GroupTask = Schemas['GroupTaskOut']
+
+export const groupTasksQuery = (id: number) =>
+  queryOptions({
+    queryKey: keys.groupTasks(id),
+    queryFn: () => call(api.GET('/api/groups/{group_id}/tasks', of(id))),
+  })
+
+/** What setting work would be; nothing is stored by asking. */
+export const taskCheckQuery = (id: number, body: NewTask | null) =>
+  queryOptions({
+    queryKey: keys.giveCheck(id, body ?? {}),
+    queryFn: () =>
+      call(api.POST('/api/groups/{group_id}/tasks/check', { ...of(id), body: body as NewTask })),
+    enabled: body !== null,
+    placeholderData: keepPreviousData,
+  })
+
+const atTask = (group_id: number, task_id: number) => ({
+  params: { path: { group_id, task_id } },
+})
+
+export const setTask = (id: number, body: NewTask) =>
+  call(api.POST('/api/groups/{group_id}/tasks', { ...of(id), body }))
+
+export const changeTask = (id: number, task: number, body: NewTask) =>
+  call(api.PUT('/api/groups/{group_id}/tasks/{task_id}', { ...atTask(id, task), body }))
+
+export const takeBackTask = (id: number, task: number) =>
+  call(api.DELETE('/api/groups/{group_id}/tasks/{task_id}', atTask(id, task)))
 
 const LOOK_AGAIN = 5_000
 

@@ -11,21 +11,23 @@ import { bankQuery } from './queries'
 type Family = Schemas['FamilyLineOut']
 
 interface Props {
-  group: number
+  course: string
   topics: Schemas['PlaceOut'][]
   /** Families that are in the test already, each by itself. */
   taken: Set<string>
+  /** What is said of those; only questions of a test are drawn from several. */
+  takenSays?: string
   onAdd: (families: { key: string; title: string }[], count: number) => void
 }
 
 /** The bank by topic and words: add a question, look at its versions, or tick some to draw from. */
-export function BankSearch({ group, topics, taken, onAdd }: Props) {
+export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
   const [topic, setTopic] = useState(topics[0]?.key ?? '')
   const [words, setWords] = useState('')
   const [ticked, setTicked] = useState<Family[]>([])
   const [seen, setSeen] = useState<Family | null>(null)
   const filter = useDeferredValue({ topic: topic || undefined, words: words || undefined })
-  const found = useQuery(bankQuery(group, filter)).data
+  const found = useQuery(bankQuery(course, filter)).data
   const tick = (family: Family, on: boolean) =>
     setTicked(on ? [...ticked, family] : ticked.filter((one) => one.key !== family.key))
   return (
@@ -49,15 +51,17 @@ export function BankSearch({ group, topics, taken, onAdd }: Props) {
         <Labelled label="With these words">
           <Input type="search" value={words} onChange={(event) => setWords(event.target.value)} />
         </Labelled>
-        <Button
-          disabled={ticked.length < 2}
-          onClick={() => {
-            onAdd(ticked, Math.max(1, Math.floor(ticked.length / 2)))
-            setTicked([])
-          }}
-        >
-          {ticked.length < 2 ? 'Draw from those ticked' : `Draw from these ${ticked.length}`}
-        </Button>
+        {!takenSays && (
+          <Button
+            disabled={ticked.length < 2}
+            onClick={() => {
+              onAdd(ticked, Math.max(1, Math.floor(ticked.length / 2)))
+              setTicked([])
+            }}
+          >
+            {ticked.length < 2 ? 'Draw from those ticked' : `Draw from these ${ticked.length}`}
+          </Button>
+        )}
       </div>
       {found && (
         <>
@@ -72,11 +76,13 @@ export function BankSearch({ group, topics, taken, onAdd }: Props) {
                 key={family.key}
                 className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line py-1.5"
               >
-                <Check
-                  label={`Draw from ${family.title}`}
-                  on={ticked.some((one) => one.key === family.key)}
-                  set={(on) => tick(family, on)}
-                />
+                {!takenSays && (
+                  <Check
+                    label={`Draw from ${family.title}`}
+                    on={ticked.some((one) => one.key === family.key)}
+                    set={(on) => tick(family, on)}
+                  />
+                )}
                 <button
                   type="button"
                   className="min-w-0 flex-1 basis-48 text-left text-gust hover:underline"
@@ -90,14 +96,14 @@ export function BankSearch({ group, topics, taken, onAdd }: Props) {
                   {family.versions === 1 && '; one version only'}
                 </span>
                 <Button disabled={taken.has(family.key)} onClick={() => onAdd([family], 1)}>
-                  {taken.has(family.key) ? 'In the test' : 'Add'}
+                  {taken.has(family.key) ? (takenSays ?? 'In the test') : 'Add'}
                 </Button>
               </li>
             ))}
           </ul>
         </>
       )}
-      {seen && <FamilyPreview group={group} family={seen} onClose={() => setSeen(null)} />}
+      {seen && <FamilyPreview course={course} family={seen} onClose={() => setSeen(null)} />}
     </div>
   )
 }

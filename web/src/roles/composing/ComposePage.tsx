@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
@@ -8,13 +8,11 @@ import { Input, Labelled, Problem, TextArea } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted } from '../../ui/words'
-import { ComposePaper } from './ComposePaper'
 import { ComposeQuestions } from './ComposeQuestions'
 import { ComposeRules } from './ComposeRules'
-import { localTime } from './localTime'
-import { groupTestsQuery, type NewTest, setTest, testCheckQuery } from './queries'
+import { composedOneQuery, composedQuery, keepTest, type NewTest, testCheckQuery } from './queries'
 
-const seedOfNow = () => crypto.getRandomValues(new Uint32Array(1))[0] ?? 1
+const seedOfNow = () => (crypto.getRandomValues(new Uint32Array(1))[0] ?? 1) % 1_000_000
 
 const empty = (): NewTest => ({
   title: '',
@@ -22,38 +20,68 @@ const empty = (): NewTest => ({
   materials: '',
   composition: {
     sections: [{ title: 'All questions', directions: '', entries: [], shuffled: false }],
-    seed: seedOfNow() % 1_000_000,
+    seed: seedOfNow(),
     same_versions: true,
     shuffled_choices: true,
   },
   rules: {} as NewTest['rules'],
-  pages: 'none',
-  pages_minutes: 20,
 })
 
-/** A test composed, with what its rules mean in words beside it, and given to the group. */
-export default function ComposePage() {
-  const id = Number(useParams().group)
-  const query = useQuery(groupTestsQuery(id))
-  useTitle('Set a test')
+type Composed = Schemas['ComposedOut']
+
+const ofComposed = (from: Composed, copy: boolean): NewTest => ({
+  title: copy ? `${from.line.title}, copy`.slice(0, 120) : from.line.title,
+  directions: from.directions,
+  materials: from.materials,
+  composition: copy ? { ...from.composition, seed: seedOfNow() } : from.composition,
+  rules: from.rules,
+})
+
+/** A test composed: new, an own one to be changed, or a copy of another (`?from=`). */
+export default function ComposePage({ home }: { home: string }) {
+  const { course = '', test } = useParams()
+  const [search] = useSearchParams()
+  const from = Number(test ?? search.get('from') ?? 0)
+  const list = useQuery(composedQuery(course))
+  const source = useQuery({ ...composedOneQuery(course, from), enabled: from > 0 })
+  useTitle(test ? 'Change a test' : 'Compose a test')
   return (
-    <Loaded query={query} what="the group">
-      {(group) => <Composer id={id} group={group} />}
+    <Loaded query={list} what="the course">
+      {(found) =>
+        from > 0 ? (
+          <Loaded query={source} what="the test">
+            {(one) => <Composer home={home} list={found} source={one} changes={Boolean(test)} />}
+          </Loaded>
+        ) : (
+          <Composer home={home} list={found} source={null} changes={false} />
+        )
+      }
     </Loaded>
   )
 }
 
-function Composer({ id, group }: { id: number; group: Schemas['GroupTestsOut'] }) {
-  const [test, setNow] = useState(empty)
+interface Props {
+  home: string
+  list: Schemas['ComposedListOut']
+  source: Composed | null
+  changes: boolean
+}
+
+function Composer({ home, list, source, changes }: Props) {
+  const { course = '' } = useParams()
+  const [search] = useSearchParams()
+  const group = search.get('group')
+  const back = group ? `/tutor/work/${group}/new` : `${home}/tests/${course}`
+  const [test, setNow] = useState(() => (source ? ofComposed(source, !changes) : empty()))
   const cache = useQueryClient()
   const navigate = useNavigate()
   const asked = useDeferredValue({ ...test, title: test.title || 'Untitled' })
-  const check = useQuery(testCheckQuery(id, asked)).data
+  const check = useQuery(testCheckQuery(course, asked)).data
   const save = useMutation({
-    mutationFn: () => setTest(id, test),
-    onSuccess: (next) => {
-      cache.setQueryData(keys.groupTests(id), next)
-      navigate(`/tutor/work/${id}`)
+    mutationFn: () => keepTest(course, changes && source ? source.line.id : null, test),
+    onSuccess: (kept) => {
+      void cache.invalidateQueries({ queryKey: keys.composed(course) })
+      navigate(group ? `${back}?test=${kept.line.id}` : back)
     },
   })
   const change = (next: Partial<NewTest>) => {
@@ -61,18 +89,19 @@ function Composer({ id, group }: { id: number; group: Schemas['GroupTestsOut'] }
     setNow({ ...test, ...next })
   }
   const problems = check?.problems ?? {}
-  const wrong = Object.entries(problems)
-  const ready = test.title.trim() !== '' && wrong.length === 0 && (check?.questions ?? 0) > 0
+  const wrong = Object.keys(problems).length
+  const ready = test.title.trim() !== '' && wrong === 0 && (check?.questions ?? 0) > 0
   return (
     <main
       id="main"
       className="grid gap-x-12 gap-y-8 px-5 py-8 @5xl:grid-cols-[minmax(0,1fr)_24rem] @5xl:px-8"
     >
       <div className="min-w-0">
-        <Link to={`/tutor/work/${id}`} className="text-gust hover:underline">
-          Tests of {group.group}
+        <Link to={back} className="text-gust hover:underline">
+          {group ? 'Set work' : `Tests of ${list.course}`}
         </Link>
-        <h1 className="mt-1 text-3xl">Set a test</h1>
+        <h1 className="mt-1 text-3xl">{changes ? 'Change a test' : 'Compose a test'}</h1>
+        {changes && source?.warning && <p className="mt-2 max-w-2xl text-part">{source.warning}</p>}
         <div className="mt-5 grid max-w-2xl gap-4">
           <Labelled label="Title, as learners see it">
             <Input
@@ -98,14 +127,14 @@ function Composer({ id, group }: { id: number; group: Schemas['GroupTestsOut'] }
           </Labelled>
         </div>
         <ComposeQuestions
-          group={id}
-          topics={group.topics}
+          course={course}
+          topics={list.topics}
           composition={test.composition}
           problems={problems}
+          known={source?.titles ?? {}}
+          working={test.rules.working === 'chosen'}
           onChange={(composition) => change({ composition })}
         />
-        <Dates test={test} problems={problems} onChange={change} />
-        <ComposePaper test={test} onChange={change} />
         <ComposeRules
           rules={test.rules}
           problems={problems}
@@ -130,9 +159,9 @@ function Composer({ id, group }: { id: number; group: Schemas['GroupTestsOut'] }
             </div>
           ))}
         </dl>
-        {check && check.questions > 0 && wrong.length > 0 && (
+        {check && check.questions > 0 && wrong > 0 && (
           <p role="status" className="mt-4 text-wrong">
-            {counted(wrong.length, 'thing')} cannot be like this; each is marked where it stands.
+            {counted(wrong, 'thing')} cannot be like this; each is marked where it stands.
           </p>
         )}
         <Problem error={save.error} />
@@ -142,7 +171,7 @@ function Composer({ id, group }: { id: number; group: Schemas['GroupTestsOut'] }
           disabled={!ready || save.isPending}
           onClick={() => save.mutate()}
         >
-          Give it to {group.group}
+          {group ? 'Keep it and go on' : 'Keep it'}
         </Button>
         {!ready && (
           <p className="mt-2 text-sm text-ink-2">
@@ -152,45 +181,5 @@ function Composer({ id, group }: { id: number; group: Schemas['GroupTestsOut'] }
         )}
       </aside>
     </main>
-  )
-}
-
-const DATES = [
-  ['opens', 'Opens'],
-  ['due', 'Due'],
-  ['closes', 'Closes'],
-] as const
-
-function Dates({
-  test,
-  problems,
-  onChange,
-}: {
-  test: NewTest
-  problems: Record<string, string>
-  onChange: (next: Partial<NewTest>) => void
-}) {
-  return (
-    <fieldset className="mt-8">
-      <legend className="font-heading text-xl font-semibold">Dates</legend>
-      <div className="mt-2 flex flex-wrap gap-4">
-        {DATES.map(([name, label]) => (
-          <div key={name}>
-            <Labelled label={`${label}, if at all`}>
-              <Input
-                type="datetime-local"
-                value={localTime(test[name])}
-                onChange={(event) =>
-                  onChange({
-                    [name]: event.target.value ? new Date(event.target.value).toISOString() : null,
-                  })
-                }
-              />
-            </Labelled>
-            {problems[name] && <p className="mt-1 max-w-60 text-wrong">{problems[name]}</p>}
-          </div>
-        ))}
-      </div>
-    </fieldset>
   )
 }

@@ -8,15 +8,15 @@ import { Sheet } from '../../ui/Sheet'
 import { familyQuery } from './queries'
 
 interface Props {
-  group: number
+  course: string
   family: Schemas['FamilyLineOut']
   onClose: () => void
 }
 
 /** A question as its learners get it, with its answers; version after version. */
-export function FamilyPreview({ group, family, onClose }: Props) {
+export function FamilyPreview({ course, family, onClose }: Props) {
   const [seed, setSeed] = useState(1)
-  const question = useQuery(familyQuery(group, family.key, seed)).data?.question
+  const question = useQuery(familyQuery(course, family.key, seed)).data?.question
   return (
     <Sheet open onOpenChange={onClose} title={family.title}>
       {family.versions > 1 && (

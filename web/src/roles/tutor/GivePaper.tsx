@@ -1,20 +1,20 @@
 import { Input, Labelled } from '../../ui/Field'
-import { Pick } from './Pick'
-import type { NewTest } from './queries'
+import { Pick } from '../composing/Pick'
+import type { Giving } from './giving'
 
-const WANTED: [NewTest['pages'], string][] = [
+const WANTED: [Giving['pages'], string][] = [
   ['none', 'none'],
   ['may', 'learners may add pages'],
   ['must', 'learners must add pages'],
 ]
 
 /** Whether pages of paper are added after handing in, and for how long. */
-export function ComposePaper({
-  test,
+export function GivePaper({
+  giving,
   onChange,
 }: {
-  test: NewTest
-  onChange: (next: Partial<NewTest>) => void
+  giving: Giving
+  onChange: (next: Partial<Giving>) => void
 }) {
   return (
     <fieldset className="mt-8">
@@ -23,17 +23,17 @@ export function ComposePaper({
         <Pick
           label="After handing in"
           options={WANTED}
-          value={test.pages}
-          onChange={(pages) => onChange({ pages: pages as NewTest['pages'] })}
+          value={giving.pages}
+          onChange={(pages) => onChange({ pages: pages as Giving['pages'] })}
         />
-        {test.pages !== 'none' && (
+        {giving.pages !== 'none' && (
           <Labelled label="Taken for so many minutes">
             <Input
               type="number"
               min={1}
               max={240}
               className="w-28"
-              value={test.pages_minutes}
+              value={giving.pages_minutes}
               onChange={(event) =>
                 onChange({ pages_minutes: Math.min(240, Math.max(1, Number(event.target.value))) })
               }

@@ -184,6 +184,7 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
           'Working is wanted',
           [
             ['none', 'for no question'],
+            ['chosen', 'for those marked'],
             ['all', 'for every question'],
           ],
           rules.working ?? 'none',

@@ -4,12 +4,14 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
+from vendaval.assigning.telling import note_due_soon
 from vendaval.notices.actions import note_rechecks_due, send_digests
 
 
 class Command(BaseCommand):
-    help = "Tells learners of rechecks that are due and mails everybody their digest, once a day."
+    help = "Tells learners what is due and mails everybody their digest, once a day."
 
     def handle(self, **options: Any) -> None:
-        told, sent = note_rechecks_due(), send_digests()
+        told = note_rechecks_due() + note_due_soon()
+        sent = send_digests()
         self.stdout.write(f"{told} reminders made, {sent} mails sent.")

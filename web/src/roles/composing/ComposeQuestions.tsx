@@ -9,16 +9,20 @@ import { type Entry, type Section, SectionForm } from './SectionForm'
 type Composition = Schemas['CompositionData']
 
 interface Props {
-  group: number
+  course: string
   topics: Schemas['PlaceOut'][]
   composition: Composition
   problems: Record<string, string>
+  /** Titles of the families in it, where they are known. */
+  known: Record<string, string>
+  working: boolean
   onChange: (composition: Composition) => void
 }
 
 /** Sections with their questions and draws, in order, with points; and the bank to pick from. */
-export function ComposeQuestions({ group, topics, composition, problems, onChange }: Props) {
-  const [titles, setTitles] = useState<Record<string, string>>({})
+export function ComposeQuestions(props: Props) {
+  const { course, topics, composition, problems, working, onChange } = props
+  const [titles, setTitles] = useState<Record<string, string>>(props.known)
   const [into, setInto] = useState(0)
   const sections = composition.sections
   const at = Math.min(into, sections.length - 1)
@@ -29,7 +33,12 @@ export function ComposeQuestions({ group, topics, composition, problems, onChang
     })
   const add = (families: { key: string; title: string }[], count: number) => {
     setTitles({ ...titles, ...Object.fromEntries(families.map((one) => [one.key, one.title])) })
-    const entry: Entry = { families: families.map((one) => one.key), count, points: '1' }
+    const entry: Entry = {
+      families: families.map((one) => one.key),
+      count,
+      points: '1',
+      working: false,
+    }
     change(at, { entries: [...(sections[at]?.entries ?? []), entry] })
   }
   const taken = new Set(
@@ -50,6 +59,7 @@ export function ComposeQuestions({ group, topics, composition, problems, onChang
           section={section}
           place={`sections.${s}`}
           alone={sections.length === 1}
+          working={working}
           titles={titles}
           problems={problems}
           onChange={(next) => change(s, next)}
@@ -108,7 +118,7 @@ export function ComposeQuestions({ group, topics, composition, problems, onChang
           </Labelled>
         )}
       </div>
-      <BankSearch group={group} topics={topics} taken={taken} onAdd={add} />
+      <BankSearch course={course} topics={topics} taken={taken} onAdd={add} />
     </section>
   )
 }

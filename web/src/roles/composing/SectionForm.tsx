@@ -13,6 +13,7 @@ export function SectionForm({
   section,
   place,
   alone,
+  working,
   titles,
   problems,
   onChange,
@@ -21,6 +22,8 @@ export function SectionForm({
   section: Section
   place: string
   alone: boolean
+  /** Whether some questions want working, so that each can be marked. */
+  working: boolean
   titles: Record<string, string>
   problems: Record<string, string>
   onChange: (next: Partial<Section>) => void
@@ -120,6 +123,15 @@ export function SectionForm({
                     onChange={(event) => set(e, { points: event.target.value || '1' })}
                   />
                 </label>
+                {working && (
+                  <Check
+                    label={`Working is wanted for ${name}`}
+                    on={entry.working ?? false}
+                    set={(on) => set(e, { working: on })}
+                  >
+                    <span className="text-sm text-ink-2">working</span>
+                  </Check>
+                )}
                 <IconButton
                   icon={ArrowUp}
                   label={`Move ${name} up`}

@@ -1,0 +1,68 @@
+"""Endpoints of set work that is no test: for a group's tutors, and for its learners."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from ninja import Router
+
+from vendaval.groups.addresses import CourseKey
+from vendaval.groups.queries import own_enrolment, own_group
+from vendaval.people.permissions import current_user, signed_in
+
+from . import own, tasks
+from .schemas import GroupTasksOut, OwnTaskOut, OwnTasksOut, TaskCheckOut, TaskIn
+from .telling import tell_task_set
+
+for_group = Router(auth=signed_in, tags=["assigning"])
+own_tasks = Router(auth=signed_in, tags=["assigning"])
+TASKS = "/groups/{int:group_id}/tasks"
+TASK = f"{TASKS}/{{int:task_id}}"
+
+
+@for_group.get(TASKS, response=GroupTasksOut, operation_id="list_group_tasks")
+def group_tasks(request: HttpRequest, group_id: int) -> GroupTasksOut:
+    """Practice goals, diagnostics and study sections set for a group, and where each learner
+    stands."""
+    return tasks.group_tasks(own_group(current_user(request), group_id, "list_group_tasks"))
+
+
+@for_group.post(f"{TASKS}/check", response=TaskCheckOut, operation_id="check_task")
+def check(request: HttpRequest, group_id: int, body: TaskIn) -> TaskCheckOut:
+    """What setting it would be. Nothing is stored."""
+    return tasks.check_task(own_group(current_user(request), group_id, "check_task"), body)
+
+
+@for_group.post(TASKS, response=GroupTasksOut, operation_id="set_task")
+def set_task(request: HttpRequest, group_id: int, body: TaskIn) -> GroupTasksOut:
+    """Set work for the group, or some of it."""
+    user = current_user(request)
+    group = own_group(user, group_id, "set_task")
+    tell_task_set(tasks.set_task(group, body, user))
+    return tasks.group_tasks(group)
+
+
+@for_group.put(TASK, response=GroupTasksOut, operation_id="change_task")
+def change(request: HttpRequest, group_id: int, task_id: int, body: TaskIn) -> GroupTasksOut:
+    group = own_group(current_user(request), group_id, "change_task")
+    tasks.change_task(tasks.task_of(group, task_id), body)
+    return tasks.group_tasks(group)
+
+
+@for_group.delete(TASK, response=GroupTasksOut, operation_id="take_back_task")
+def take_back(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut:
+    """Take work back. What learners did for it stays where it counts: in their record."""
+    group = own_group(current_user(request), group_id, "take_back_task")
+    tasks.task_of(group, task_id).delete()
+    return tasks.group_tasks(group)
+
+
+@own_tasks.get("/work", response=OwnTasksOut, operation_id="list_tasks")
+def listed(request: HttpRequest, course: CourseKey) -> OwnTasksOut:
+    """Work that was set for a learner."""
+    return own.own_tasks(own_enrolment(current_user(request), course, "list_tasks"))
+
+
+@own_tasks.get("/work/{int:task_id}", response=OwnTaskOut, operation_id="get_task")
+def get(request: HttpRequest, course: CourseKey, task_id: int) -> OwnTaskOut:
+    enrolment = own_enrolment(current_user(request), course, "get_task")
+    return own.own_task(enrolment, task_id)

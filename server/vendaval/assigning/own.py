@@ -1,0 +1,106 @@
+"""Set work as its learner has it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime
+
+from vendaval.bank.snapshot import CourseBank, course_bank
+from vendaval.groups.kept import StudyFirst
+from vendaval.groups.models import Enrolment
+from vendaval.groups.queries import given_to_learner
+from vendaval.shared import clock
+from vendaval.shared.errors import NotFound
+from vendaval.work.models import HelpKind, HelpOpened
+from vendaval_core.mastery.set_work import Standing
+
+from .evidence import evidence_of, stands
+from .kept import DiagnosticTask, IdeasTask, QuestionsTask, StudyTask, TargetTask
+from .models import Task
+from .schemas import OwnTaskOut, OwnTasksOut, StudyStepOut
+from .tasks import MOST
+from .wording import goal_says, made_says
+
+OPEN = {Standing.NOT_BEGUN, Standing.UNDER_WAY, Standing.LATE}
+
+
+def own_tasks(enrolment: Enrolment) -> OwnTasksOut:
+    """Work that was set for a learner: what waits first, by when it is due."""
+    rows = Task.objects.filter(given_to_learner(enrolment)).order_by("-pk").distinct()[:MOST]
+    return OwnTasksOut(tasks=_out(enrolment, list(rows)))
+
+
+def own_task(enrolment: Enrolment, task_id: int) -> OwnTaskOut:
+    """One piece of work; NotFound for what was not set for the learner."""
+    rows = Task.objects.filter(given_to_learner(enrolment), pk=task_id).distinct()
+    found = _out(enrolment, list(rows))
+    if not found:
+        raise NotFound("Nothing like this was set for you.")
+    return found[0]
+
+
+def open_tasks(enrolment: Enrolment) -> list[OwnTaskOut]:
+    """What of it waits now."""
+    return [one for one in own_tasks(enrolment).tasks if one.can_begin]
+
+
+def _out(enrolment: Enrolment, rows: Sequence[Task]) -> list[OwnTaskOut]:
+    bank, now = course_bank(enrolment.course), clock.now()
+    own = evidence_of([enrolment.pk], rows, bank)[enrolment.pk]
+    opened: set[tuple[str, str]] = set()
+    if any(row.first or isinstance(row.goal, StudyTask) for row in rows):
+        seen = HelpOpened.objects.filter(enrolment=enrolment, kind=HelpKind.STUDY)
+        opened = set(seen.values_list("topic", "section"))
+    found = []
+    for row in rows:
+        state, made = stands(row, own, bank, now)
+        goal, topics = row.goal, list[str]()
+        if isinstance(goal, TargetTask | QuestionsTask):
+            topics = goal.topics
+        elif isinstance(goal, IdeasTask):
+            known = [bank.families[key].topic for key in goal.families if key in bank.families]
+            topics = [bank.topics[number].key for number in sorted(set(known))]
+        found.append(
+            OwnTaskOut(
+                id=row.pk,
+                title=row.title,
+                kind=goal.kind,
+                says=goal_says(goal, bank),
+                made=made_says(goal, made),
+                state=state,
+                can_begin=state in OPEN,
+                opens=row.opens,
+                due=row.due,
+                closes=row.closes,
+                topics=topics,
+                families=goal.families if isinstance(goal, IdeasTask) else [],
+                questions=goal.questions if isinstance(goal, QuestionsTask) else 0,
+                subject=goal.subject if isinstance(goal, DiagnosticTask) else None,
+                study=_study(goal.sections, opened, bank) if isinstance(goal, StudyTask) else [],
+                first=_study(row.first, opened, bank),
+            )
+        )
+    return sorted(found, key=lambda one: _order(one, now))
+
+
+def _order(one: OwnTaskOut, now: datetime) -> tuple[bool, float]:
+    far = datetime.max.replace(tzinfo=now.tzinfo)
+    return not one.can_begin, (one.due or one.closes or far).timestamp()
+
+
+def _study(
+    sections: Sequence[StudyFirst], opened: set[tuple[str, str]], bank: CourseBank
+) -> list[StudyStepOut]:
+    wanted = {(one.topic, one.section) for one in sections}
+    return [
+        StudyStepOut(
+            topic=topic.key,
+            section=section.key,
+            title=section.title,
+            minutes=section.minutes,
+            opened=(topic.key, section.key) in opened,
+        )
+        for topic in bank.topics
+        for section in topic.sections
+        if (topic.key, section.key) in wanted
+    ]

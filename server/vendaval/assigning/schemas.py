@@ -1,0 +1,108 @@
+"""What browsers get and send about set work that is no test."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from vendaval.groups.kept import StudyFirst
+from vendaval.work.schemas import Strict
+from vendaval_core.mastery.set_work import Standing
+
+from .kept import Goal
+
+
+class TaskIn(Strict):
+    """Work to be set. Without a title it is named after its goal. `learners`: for whom, or null for
+    the whole group; `first`: what to study before."""
+
+    title: Annotated[str, Field(max_length=120)] = ""
+    goal: Goal
+    opens: datetime | None = None
+    due: datetime | None = None
+    closes: datetime | None = None
+    learners: Annotated[list[int], Field(min_length=1, max_length=400)] | None = None
+    first: Annotated[list[StudyFirst], Field(max_length=12)] = []
+
+
+class TaskCheckOut(BaseModel):
+    """What setting it would be: by field what cannot be, with the reason; `goal`: in words;
+    `minutes`: for whoever is in the middle of these learners, and `most` for the slowest."""
+
+    problems: dict[str, str]
+    title: str
+    goal: str
+    learners: int
+    minutes: int
+    most: int
+
+
+class LearnerTaskOut(BaseModel):
+    """Where a learner stands with a piece of work."""
+
+    learner: int
+    name: str
+    state: Standing
+    done: int
+    of: int
+    finished: datetime | None
+
+
+class GroupTaskOut(BaseModel):
+    """A piece of work of a group, and where each of its learners stands."""
+
+    id: int
+    title: str
+    kind: str
+    says: str
+    goal: Goal
+    opens: datetime | None
+    due: datetime | None
+    closes: datetime | None
+    whole_group: bool
+    first: list[StudyFirst]
+    learners: list[LearnerTaskOut]
+
+
+class GroupTasksOut(BaseModel):
+    group: str
+    tasks: list[GroupTaskOut]
+
+
+class StudyStepOut(BaseModel):
+    """A study section of a piece of work. `opened`: whether it was read."""
+
+    topic: str
+    section: str
+    title: str
+    minutes: int
+    opened: bool
+
+
+class OwnTaskOut(BaseModel):
+    """A piece of work as its learner has it: `says` what it is, `made` how far it is. `topics`,
+    `families`, `questions`, `subject`: what to begin it with; `study`: what to read, for it or
+    before it."""
+
+    id: int
+    title: str
+    kind: str
+    says: str
+    made: str
+    state: Standing
+    can_begin: bool
+    opens: datetime | None
+    due: datetime | None
+    closes: datetime | None
+    topics: list[str]
+    families: list[str]
+    questions: int
+    subject: str | None
+    study: list[StudyStepOut]
+    first: list[StudyStepOut]
+
+
+class OwnTasksOut(BaseModel):
+    tasks: list[OwnTaskOut]

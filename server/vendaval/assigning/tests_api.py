@@ -1,0 +1,74 @@
+"""Endpoints to give tests to a group."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from ninja import Router
+
+from vendaval.exams import giving, setting
+from vendaval.exams.models import Assignment
+from vendaval.exams.paper.invigilating import assignment_of
+from vendaval.exams.setting_schemas import (
+    GiveCheckOut,
+    GiveIn,
+    GivenTestOut,
+    GiveTestIn,
+    GroupTestsOut,
+)
+from vendaval.groups.queries import own_group
+from vendaval.people.permissions import current_user, signed_in
+
+from .telling import tell_test_set
+
+router = Router(auth=signed_in, tags=["setting"])
+TESTS = "/groups/{int:group_id}/tests"
+GIVEN = f"{TESTS}/{{int:assignment_id}}"
+
+
+def _given(request: HttpRequest, group_id: int, assignment_id: int, operation: str) -> Assignment:
+    group = own_group(current_user(request), group_id, operation)
+    row = assignment_of(group, assignment_id)
+    row.group = group
+    return row
+
+
+@router.get(TESTS, response=GroupTestsOut, operation_id="list_group_tests")
+def group_tests(request: HttpRequest, group_id: int) -> GroupTestsOut:
+    """Tests given to a group, and where its learners stand with each."""
+    return setting.group_tests(own_group(current_user(request), group_id, "list_group_tests"))
+
+
+@router.post(f"{TESTS}/check", response=GiveCheckOut, operation_id="check_given")
+def check(request: HttpRequest, group_id: int, body: GiveTestIn) -> GiveCheckOut:
+    """What giving a test like this would be. Nothing is stored."""
+    return giving.check_given(own_group(current_user(request), group_id, "check_given"), body)
+
+
+@router.post(TESTS, response=GroupTestsOut, operation_id="give_test")
+def give(request: HttpRequest, group_id: int, body: GiveTestIn) -> GroupTestsOut:
+    """Give a test of the course to the group, or to some of it."""
+    user = current_user(request)
+    group = own_group(user, group_id, "give_test")
+    tell_test_set(giving.give_test(group, body, user))
+    return setting.group_tests(group)
+
+
+@router.get(GIVEN, response=GivenTestOut, operation_id="get_given")
+def get(request: HttpRequest, group_id: int, assignment_id: int) -> GivenTestOut:
+    """How a test was given."""
+    return giving.given_out(_given(request, group_id, assignment_id, "get_given"))
+
+
+@router.put(GIVEN, response=GivenTestOut, operation_id="change_given")
+def change(request: HttpRequest, group_id: int, assignment_id: int, body: GiveIn) -> GivenTestOut:
+    """Change dates, pages, learners and what to study first."""
+    row = _given(request, group_id, assignment_id, "change_given")
+    return giving.given_out(giving.change_given(row, body))
+
+
+@router.delete(GIVEN, response=GroupTestsOut, operation_id="take_back_test")
+def take_back(request: HttpRequest, group_id: int, assignment_id: int) -> GroupTestsOut:
+    """Take a test back that nobody has begun."""
+    row = _given(request, group_id, assignment_id, "take_back_test")
+    giving.take_back(row)
+    return setting.group_tests(row.group)

@@ -1,0 +1,157 @@
+"""Giving tests of the course to a group or to some of it, and changing how one was given."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from datetime import datetime
+
+from django.db import transaction
+
+from vendaval.bank.models import Course
+from vendaval.bank.snapshot import course_bank
+from vendaval.groups.kept import StudyFirst
+from vendaval.groups.models import Enrolment, Group
+from vendaval.groups.queries import members_of
+from vendaval.people.models import User
+from vendaval.shared.errors import Conflict, NotFound, Unprocessable
+from vendaval_core.assessment.paper import PagesWanted
+from vendaval_core.mastery.pace import group_ratio
+from vendaval_core.mastery.recommend import counted
+
+from .composed import begun_by, named, seconds_of
+from .composing import give, wrong_dates
+from .models import Assignment, Attempt, Test
+from .setting_schemas import GiveCheckOut, GiveIn, GivenTestOut, GiveTestIn
+
+
+def check_given(group: Group, wanted: GiveTestIn) -> GiveCheckOut:
+    """What giving a test would be. Nothing is stored."""
+    test = _test_of(group, wanted.test)
+    learners = learners_asked_for(group, wanted.learners)
+    ratio, known = group_ratio([one.state.pace for one in learners if hasattr(one, "state")])
+    seconds = seconds_of(test.composition.core(), course_bank(group.course)) * ratio
+    return GiveCheckOut(
+        problems=_problems(test, wanted, group.course),
+        learners=len(learners),
+        minutes=max(1, round(seconds / 60)),
+        says=f"from the pace of {counted(known, 'learner')}" if known else "as questions need",
+    )
+
+
+def _test_of(group: Group, test_id: int) -> Test:
+    rows = Test.objects.filter(course=group.course_id, mirror_of=None)
+    found = rows.filter(pk=test_id).first()
+    if found is None:
+        raise NotFound("This course has no such test.")
+    return found
+
+
+def learners_asked_for(group: Group, wanted: Collection[int] | None) -> list[Enrolment]:
+    """The learners asked for; NotFound for anybody who is not in the group."""
+    members = list(members_of(group))
+    if wanted is None:
+        return members
+    found = [one for one in members if one.pk in set(wanted)]
+    if len(found) < len(set(wanted)):
+        raise NotFound("There is no such learner in this group.")
+    return found
+
+
+def _problems(test: Test, wanted: GiveIn, course: Course) -> dict[str, str]:
+    return wrong_dates(test.rules.core(), _dates(wanted)) | unknown_study(course, wanted.first)
+
+
+def _dates(wanted: GiveIn) -> dict[str, datetime | None]:
+    return {"opens": wanted.opens, "due": wanted.due, "closes": wanted.closes}
+
+
+def unknown_study(course: Course, first: Collection[StudyFirst]) -> dict[str, str]:
+    """Study sections that the course has not, as a problem of their field."""
+    bank = course_bank(course)
+    known = {(topic.key, section.key) for topic in bank.topics for section in topic.sections}
+    gone = [f"{one.topic}/{one.section}" for one in first if (one.topic, one.section) not in known]
+    return {"first": f"not in the course: {', '.join(gone)}"} if gone else {}
+
+
+def give_test(group: Group, wanted: GiveTestIn, by: User) -> Assignment:
+    """Give a test of the course to the group, or to the learners named."""
+    test = _test_of(group, wanted.test)
+    learners = learners_asked_for(group, wanted.learners)
+    problems = _problems(test, wanted, group.course)
+    if problems:
+        raise Unprocessable("It cannot be given like this.", fields=problems)
+    return give(
+        test,
+        group,
+        by,
+        **_dates(wanted),
+        pages=wanted.pages,
+        pages_minutes=wanted.pages_minutes,
+        learners=None if wanted.learners is None else learners,
+        first=wanted.first,
+    )
+
+
+def given_out(row: Assignment) -> GivenTestOut:
+    """How a test was given, to be changed."""
+    return GivenTestOut(
+        id=row.pk,
+        test=row.test_id,
+        title=row.test.title,
+        opens=row.opens,
+        due=row.due,
+        closes=row.closes,
+        pages=PagesWanted(row.pages),
+        pages_minutes=row.pages_minutes,
+        learners=None if row.whole_group else [one.pk for one in row.learners.all()],
+        first=row.first,
+        warning=_warning(row),
+    )
+
+
+def _warning(row: Assignment) -> str:
+    attempts = Attempt.objects.filter(assignment=row)
+    going = begun_by(attempts.filter(handed_in_at=None))
+    if going:
+        at = f"{named(going)} {'is' if len(going) == 1 else 'are'} at it"
+        return f"{at}: attempts under way keep the dates and pages they began with."
+    begun = begun_by(attempts)
+    if begun:
+        has = "has" if len(begun) == 1 else "have"
+        return f"{named(begun)} {has} handed in: when results are told follows the new dates."
+    return ""
+
+
+def change_given(row: Assignment, wanted: GiveIn) -> Assignment:
+    """Change dates, pages, learners and what to study first. Whoever has begun keeps it:
+    Unprocessable, with who that is, where they would be left out."""
+    group = row.group
+    learners = learners_asked_for(group, wanted.learners)
+    problems = _problems(row.test, wanted, group.course)
+    if wanted.learners is not None:
+        others = Attempt.objects.filter(assignment=row).exclude(enrolment__in=learners)
+        begun = begun_by(others)
+        if begun:
+            has = "has" if len(begun) == 1 else "have"
+            problems["learners"] = f"{named(begun)} {has} begun it and cannot be left out"
+    if problems:
+        raise Unprocessable("It cannot be given like this.", fields=problems)
+    with transaction.atomic():
+        for name in ("opens", "due", "closes", "pages", "pages_minutes", "first"):
+            setattr(row, name, getattr(wanted, name))
+        row.whole_group = wanted.learners is None
+        row.save()
+        row.learners.set([] if wanted.learners is None else learners)
+    return row
+
+
+def take_back(row: Assignment) -> None:
+    """Take a test back that nobody has begun; else Conflict, with who has."""
+    begun = begun_by(Attempt.objects.filter(assignment=row))
+    if begun:
+        has = "has" if len(begun) == 1 else "have"
+        raise Conflict(
+            f"{named(begun)} {has} begun it, so it stays. It can be closed by its date.",
+            code="begun",
+        )
+    row.delete()

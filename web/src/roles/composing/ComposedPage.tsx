@@ -1,0 +1,112 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { Link, useParams } from 'react-router'
+import { useBeginPractice } from '../../account/session'
+import type { Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button, buttonClass } from '../../ui/Button'
+import { Problem } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { counted, day } from '../../ui/words'
+import { composedQuery, removeTest } from './queries'
+
+type Line = Schemas['ComposedLineOut']
+
+/** The tests of a course: to be changed, copied, tried out; and the way to a new one. */
+export default function ComposedPage({ home }: { home: string }) {
+  const { course = '' } = useParams()
+  const query = useQuery(composedQuery(course))
+  useTitle('Tests of the course')
+  return (
+    <Loaded query={query} what="the tests">
+      {({ course: title, tests }) => (
+        <main id="main" className="px-5 py-8 @5xl:px-8">
+          <div className="flex flex-wrap items-start justify-between gap-4">
+            <div>
+              <h1 className="text-3xl">Tests of {title}</h1>
+              <p className="mt-1.5 text-ink-2">
+                {tests.length === 0
+                  ? 'There is none yet.'
+                  : 'Tutors of this course give them to their groups. Your own can be changed, any can be copied.'}
+              </p>
+            </div>
+            <Link to={`${home}/tests/${course}/new`} className={buttonClass('strong')}>
+              Compose a test
+            </Link>
+          </div>
+          <ul className="mt-5">
+            {tests.map((test) => (
+              <TestLine key={test.id} home={home} course={course} test={test} />
+            ))}
+          </ul>
+        </main>
+      )}
+    </Loaded>
+  )
+}
+
+function TestLine({ home, course, test }: { home: string; course: string; test: Line }) {
+  const cache = useQueryClient()
+  const practise = useBeginPractice()
+  const remove = useMutation({
+    mutationFn: () => removeTest(course, test.id),
+    onSuccess: (next) => cache.setQueryData(keys.composed(course), next),
+  })
+  const at = `${home}/tests/${course}`
+  return (
+    <li className="grid gap-x-6 gap-y-1 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_18rem]">
+      <div>
+        <h2 className="font-sans text-lg font-semibold">
+          {test.own ? (
+            <Link to={`${at}/${test.id}`} className="text-gust hover:underline">
+              {test.title}
+            </Link>
+          ) : (
+            test.title
+          )}
+        </h2>
+        <p className="text-ink-2">
+          {counted(test.questions, 'question')}, {test.points} points, about {test.minutes} min
+          {test.by && `; composed by ${test.own ? 'you' : test.by}`} on {day(test.made_at)}
+        </p>
+      </div>
+      <p className="text-ink-2 tabular-nums">
+        {test.given === 0
+          ? 'not given yet'
+          : `given ${test.given === 1 ? 'once' : `${test.given} times`}, begun by ${counted(test.begun, 'learner')}`}
+      </p>
+      <p className="flex flex-wrap gap-2 @3xl:col-span-2">
+        <Link
+          to={`${at}/new?from=${test.id}`}
+          aria-label={`Copy ${test.title}`}
+          className={`${buttonClass('quiet')} -ml-2`}
+        >
+          Copy it
+        </Link>
+        <Button
+          kind="quiet"
+          aria-label={`See ${test.title} as the practice learner`}
+          disabled={practise.isPending}
+          onClick={() =>
+            practise.mutate(course, {
+              onSuccess: () => window.location.assign(`/courses/${course}/tests/trial-${test.id}`),
+            })
+          }
+        >
+          See it as the practice learner
+        </Button>
+        {test.own && test.given === 0 && (
+          <Button
+            kind="quiet"
+            aria-label={`Remove ${test.title}`}
+            disabled={remove.isPending}
+            onClick={() => remove.mutate()}
+          >
+            Remove it
+          </Button>
+        )}
+      </p>
+      <Problem error={remove.error} />
+    </li>
+  )
+}

@@ -1,0 +1,32 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { composingQuery } from './queries'
+
+/** Courses that one composes tests for. */
+export default function ComposingPage({ home }: { home: string }) {
+  const query = useQuery(composingQuery)
+  useTitle('Tests')
+  return (
+    <Loaded query={query} what="your courses">
+      {({ courses }) => (
+        <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
+          <h1 className="text-3xl">Tests</h1>
+          <ul className="mt-4">
+            {courses.map((course) => (
+              <li key={course.key} className="border-b border-line py-3">
+                <Link
+                  to={`${home}/tests/${course.key}`}
+                  className="text-lg font-semibold text-gust hover:underline"
+                >
+                  {course.title}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </main>
+      )}
+    </Loaded>
+  )
+}
