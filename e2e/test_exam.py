@@ -181,6 +181,7 @@ class ExamTests(SittingTestCase):
         give_it.click()
         expect(page.get_by_role("combobox", name="Which")).to_have_value(re.compile(r"\d+"))
         expect(page.get_by_text("for one learner. It takes about")).to_be_visible()
+        page.get_by_text("To study first, if anything").click()
         page.get_by_text("Tidal terms", exact=True).click()
         page.get_by_label("Where heights are measured from").check()
         self.assert_accessible("giving a test")

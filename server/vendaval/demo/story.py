@@ -26,6 +26,7 @@ from .classmates import classmates_at_work, galley_crew
 from .learners import SimulatedLearner
 from .sittings import give_tests
 from .talk import ask_around
+from .tasks import set_tasks
 
 COURSE, SECOND = "inshore", "galley"
 MOST_SITTINGS = 12
@@ -129,6 +130,7 @@ def tell(course: Course, second: Course, now: datetime, progress: Progress) -> N
     progress("tests")
     people = classmates | {"ines": ines, "tomas": tomas}
     give_tests(course, group, staff["clara"], people, now)
+    set_tasks(group, staff["clara"], rita, now)
     with clock.held_by(lambda: now):
         note_rechecks_due()
         send_digests()
@@ -139,7 +141,7 @@ def staff_of(course: Course) -> dict[str, User]:
     clara = account(
         "clara", "Clara Nunes", "Tutor of Tuesday evening; learns Galley Arithmetic too."
     )
-    rui = account("rui", "Rui Sobral", "Author: faults that learners report.")
+    rui = account("rui", "Rui Sobral", "Author: faults that learners report, and tests.")
     teresa = account("teresa", "Teresa Moura", "Guardian: reads where one learner stands.")
     give_role(rui, course.school, Role.AUTHOR)
     give_role(teresa, course.school, Role.GUARDIAN)

@@ -1,20 +1,7 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
+import { storage } from '../testing/storage'
 import { type Draft, draftPlace, forgetDraft, keyFor, readDraft } from './draft'
 import { NO_WORKING } from './strokes'
-
-/** A browser's storage; `broken` as when it is full or forbidden. */
-function storage(broken = false) {
-  const kept = new Map<string, string>()
-  const refuse = () => {
-    throw new DOMException('the quota is used up', 'QuotaExceededError')
-  }
-  vi.stubGlobal('localStorage', {
-    getItem: broken ? refuse : (key: string) => kept.get(key) ?? null,
-    setItem: broken ? refuse : (key: string, value: string) => kept.set(key, value),
-    removeItem: broken ? refuse : (key: string) => kept.delete(key),
-  })
-  return kept
-}
 
 const draft = (text: string, pending: Draft['pending'] = null): Draft => ({
   responses: { height: text },

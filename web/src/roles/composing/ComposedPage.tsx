@@ -7,7 +7,7 @@ import { Button, buttonClass } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
-import { counted, day } from '../../ui/words'
+import { capital, counted, day } from '../../ui/words'
 import { composedQuery, removeTest } from './queries'
 
 type Line = Schemas['ComposedLineOut']
@@ -66,7 +66,8 @@ function TestLine({ home, course, test }: { home: string; course: string; test: 
           )}
         </h2>
         <p className="text-ink-2">
-          {counted(test.questions, 'question')}, {test.points} points, about {test.minutes} min
+          {capital(counted(test.questions, 'question'))}, {test.points} points, about {test.minutes}{' '}
+          min
           {test.by && `; composed by ${test.own ? 'you' : test.by}`} on {day(test.made_at)}
         </p>
       </div>

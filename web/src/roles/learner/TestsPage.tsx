@@ -182,7 +182,7 @@ function TestLine({ test }: { test: Line }) {
           {test.title}
         </Link>
         <p className="text-ink-2">
-          {counted(test.questions, 'question')}
+          {capital(counted(test.questions, 'question'))}
           {test.minutes ? `, ${test.minutes} min` : ', no limit'},{' '}
           {test.subjects.map((one) => one.title).join(', ')}
         </p>

@@ -219,16 +219,16 @@ function Giver({ group, list, first, target }: GiverProps) {
         <GiveDates giving={giving} problems={problems} onChange={change} />
         {giving.kind === 'test' && <GivePaper giving={giving} onChange={change} />}
         {giving.kind !== 'study' && (
-          <section aria-labelledby="first" className="mt-8">
-            <h2 id="first" className="text-xl">
+          <details className="mt-8" open={first.first.length > 0}>
+            <summary className="cursor-pointer font-heading text-xl font-semibold">
               To study first, if anything
-            </h2>
+            </summary>
             <StudyPicker
               study={list.study}
               chosen={giving.first}
               onChange={(sections) => change({ first: sections })}
             />
-          </section>
+          </details>
         )}
       </div>
       <aside aria-label="What it will be" className="@5xl:sticky @5xl:top-6 @5xl:self-start">

@@ -93,8 +93,8 @@ const datesOf = (one: { opens: string | null; due: string | null; closes: string
     .filter(Boolean)
     .join(', ')
 
-const forWhom = (whole: boolean, learners: number) =>
-  whole ? '' : `; for ${counted(learners, 'learner')} of the group`
+const forSome = (whole: boolean, learners: number) =>
+  whole ? '' : `for ${counted(learners, 'learner')} of the group`
 
 function TestLine({ group, course, test }: { group: number; course: string; test: Line }) {
   const practise = useBeginPractice()
@@ -105,6 +105,7 @@ function TestLine({ group, course, test }: { group: number; course: string; test
   })
   const { under_way, left, waiting, marked } = test.states
   const dates = datesOf(test)
+  const some = forSome(test.whole_group, test.learners)
   return (
     <li className="grid gap-x-6 gap-y-1 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_22rem_8rem]">
       <div>
@@ -114,9 +115,8 @@ function TestLine({ group, course, test }: { group: number; course: string; test
           </Link>
         </h3>
         <p className="text-ink-2">
-          {counted(test.questions, 'question')}, {test.points} points
-          {dates && `; ${dates}`}
-          {forWhom(test.whole_group, test.learners)}
+          {capital(counted(test.questions, 'question'))}, {test.points} points
+          {[dates, some].filter(Boolean).map((part) => `; ${part}`)}
         </p>
       </div>
       <p className="tabular-nums">
@@ -178,14 +178,14 @@ function TaskLine({ group, task }: { group: number; task: GroupTask }) {
     onSuccess: (next) => cache.setQueryData(keys.groupTasks(group), next),
   })
   const dates = datesOf(task)
+  const some = forSome(task.whole_group, task.learners.length)
   const at = `/tutor/work/${group}/tasks/${task.id}`
   return (
     <li className="grid gap-x-6 gap-y-1 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_30rem]">
       <div>
         <h3 className="font-sans text-lg font-semibold">{task.title}</h3>
         <p className="text-ink-2">
-          {task.says} {capital(dates)}
-          {forWhom(task.whole_group, task.learners.length)}
+          {task.says} {capital([dates, some].filter(Boolean).join('; '))}
         </p>
       </div>
       <details>
