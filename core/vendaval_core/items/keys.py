@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from .drawn import KeyedMixUp, KeyedNearMiss, Picture, Shape
+from .parts import Criterion
 from .plane import PointsKey, ShadingKey
 
 CHOICE_IDS = "abcdefghijklmnop"
@@ -184,12 +185,13 @@ class TableKey:
 
 @dataclass(frozen=True, slots=True)
 class WrittenKey:
-    """An answer that is kept and not marked."""
+    """An answer that is kept, and marked by a person if at all."""
 
     id: str
     label: str
     kind: Literal["extended_text", "drawing", "upload"]
     model: str
+    criteria: tuple[Criterion, ...] = ()
 
 
 PartKey = (

@@ -276,4 +276,5 @@ def make_key(part: parts.Part, values: Values, stream: SeededStream) -> keys.Par
             return make_shading(part, number, text)
         case parts.WrittenPart():
             model = fill(part.model, values)
-            return keys.WrittenKey(part.id, fill(part.label, values), part.kind, model)
+            label = fill(part.label, values)
+            return keys.WrittenKey(part.id, label, part.kind, model, part.criteria)

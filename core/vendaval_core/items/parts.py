@@ -201,8 +201,17 @@ class TableEntryPart:
 
 
 @dataclass(frozen=True, slots=True)
+class Criterion:
+    """What a marker looks for, and the points it is worth, at least 1."""
+
+    says: str
+    points: int
+
+
+@dataclass(frozen=True, slots=True)
 class WrittenPart:
-    """An answer that no rule can mark: kept, shown beside the model answer, never counted.
+    """An answer that no rule can mark: kept, shown beside the model answer, and counted where a
+    person marks it. criteria: by which they do.
 
     kind extended_text: a text; drawing: a sketch; upload: made on paper.
     """
@@ -211,6 +220,7 @@ class WrittenPart:
     model: str
     kind: Literal["extended_text", "drawing", "upload"]
     label: str = ""
+    criteria: tuple[Criterion, ...] = ()
 
 
 Part = (

@@ -245,14 +245,26 @@ class TableEntryPartModel(Part):
         return core.TableEntryPart(self.id, tuple(self.columns), rows, self.label, self.partial)
 
 
+class CriterionModel(Strict):
+    """What a marker looks for, and its points."""
+
+    says: Text
+    points: int = Field(ge=1, le=20)
+
+    def to_core(self) -> core.Criterion:
+        return core.Criterion(self.says, self.points)
+
+
 class WrittenPartModel(Part):
-    """Kept and shown beside `model`; never counted."""
+    """Kept and shown beside `model`; counted where a person marks it, by `criteria` if any."""
 
     kind: Literal["extended_text", "drawing", "upload"]
     model: Text
+    criteria: list[CriterionModel] = Field(default_factory=list, max_length=12)
 
     def to_core(self) -> core.WrittenPart:
-        return core.WrittenPart(self.id, self.model, self.kind, self.label)
+        criteria = tuple(one.to_core() for one in self.criteria)
+        return core.WrittenPart(self.id, self.model, self.kind, self.label, criteria)
 
 
 def _part_tag(value: object) -> str:
