@@ -6,7 +6,7 @@ from vendaval.diagnostic.activity import Diagnosing
 from vendaval.exams.activity import Testing
 from vendaval.levels.learning import learning_of
 from vendaval.levels.observing import note_study, observe, observe_marks, recall
-from vendaval.notices.following import note_handed_in, note_met
+from vendaval.notices.following import note_handed_in, note_marks_out, note_met
 from vendaval.practice.activity import Practising, note_section_read
 from vendaval.quiz.activity import Quizzing
 from vendaval.recheck.activity import Rechecking
@@ -31,5 +31,6 @@ ACTIVITIES = Activities(
     marked=(observe_marks, note_marks),
     let_out=(note_let_out,),
     handed_in=(note_handed_in,),
+    marks_out=(note_marks_out,),
     guard=learning_of,
 )

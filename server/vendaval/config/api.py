@@ -7,6 +7,7 @@ from vendaval.assigning.tests_api import router as setting
 from vendaval.exams.api import router as exams
 from vendaval.exams.composing_api import everywhere as composing_for
 from vendaval.exams.composing_api import router as composing
+from vendaval.exams.marking.api import router as marking
 from vendaval.exams.paper.api import phone, watching
 from vendaval.exams.paper.api import router as paper
 from vendaval.groups.api import router as groups
@@ -29,7 +30,7 @@ COURSE = "/courses/{slug:course}"
 
 api = NinjaAPI(title="Vendaval", version="1", docs_url=None, urls_namespace="api")
 install(api)
-ABOUT_GROUPS = (groups, composing_for, tutor, setting, for_group, watching)
+ABOUT_GROUPS = (groups, composing_for, tutor, setting, for_group, watching, marking)
 for router in (people, *ABOUT_GROUPS, notices, threads, record, phone, own_calendar, keeping):
     api.add_router("", router)
 for router in (today, work, review, quiz, planning, exams, composing, own_tasks, paper):

@@ -31,6 +31,7 @@ from vendaval_core.assessment.rules import (
     When,
     WorkingWanted,
 )
+from vendaval_core.items.parts import Criterion
 
 
 def _fraction(value: Any) -> Fraction:
@@ -314,3 +315,32 @@ class PaperData(BaseModel):
     def core(self) -> Paper:
         """As the core takes it."""
         return Paper(self.wanted, self.minutes, self.all_in_at, self.closed_at)
+
+
+class CriterionData(Kept):
+    """What a marker looks for, and its points."""
+
+    says: Annotated[str, Field(min_length=1, max_length=200)]
+    points: Annotated[int, Field(ge=1, le=20)]
+
+    def core(self) -> Criterion:
+        """As the core takes it."""
+        return Criterion(self.says, self.points)
+
+
+class NoteInText(Kept):
+    """A comment set into an answer's text. at, length: the stretch of characters it is about."""
+
+    at: Annotated[int, Field(ge=0, le=20000)]
+    length: Annotated[int, Field(ge=1, le=20000)]
+    says: Annotated[str, Field(min_length=1, max_length=400)]
+
+
+class MarkingData(Kept):
+    """A marking. points: by number of the criterion, from 0, or under 0 the whole where there are
+    no criteria. share: of the part, 0 to 1."""
+
+    points: dict[int, Exact] = {}
+    share: Exact = Fraction(0)
+    comment: Annotated[str, Field(max_length=2000)] = ""
+    notes: Annotated[list[NoteInText], Field(max_length=40)] = []

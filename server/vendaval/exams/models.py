@@ -15,8 +15,10 @@ from vendaval_core.assessment.paper import USUAL_MINUTES, PagesWanted
 
 from .kept import (
     CompositionData,
+    CriterionData,
     LateSave,
     LevelStep,
+    MarkingData,
     PaperData,
     PlaceData,
     RulesData,
@@ -171,3 +173,49 @@ class PageImage(models.Model):
     )
     full = models.BinaryField()
     small = models.BinaryField()
+
+
+class Criteria(models.Model):
+    """A tutor's own criteria for a part of a question in a test, in the place of its author's."""
+
+    test = models.ForeignKey(Test, on_delete=models.CASCADE, related_name="criteria")
+    family = models.CharField(max_length=60)
+    part = models.CharField(max_length=30)
+    criteria: list[CriterionData] = column(list[CriterionData], list)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["test", "family", "part"], name="criteria_once")
+        ]
+
+
+class SecondMarker(models.Model):
+    """Who marks a test that was given to a group a second time."""
+
+    assignment = models.OneToOneField(
+        Assignment, on_delete=models.CASCADE, related_name="second_marker"
+    )
+    person = models.ForeignKey(PERSON, on_delete=models.CASCADE, related_name="+")
+
+
+class MarkerRole(models.TextChoices):
+    """As whom somebody marks. AGREED: what both settled on where they differ."""
+
+    FIRST = "first", "first marker"
+    SECOND = "second", "second marker"
+    AGREED = "agreed", "agreed"
+
+
+class Marking(models.Model):
+    """What a marker gave a part of an answer: only added to, the newest of a role counts. Nothing
+    reaches the learner before the marks are let out."""
+
+    answer = models.ForeignKey(AnswerSoFar, on_delete=models.CASCADE, related_name="markings")
+    part = models.CharField(max_length=30)
+    role = models.CharField(max_length=6, choices=MarkerRole.choices)
+    by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
+    data: MarkingData = column(MarkingData, MarkingData)
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["answer", "part", "role", "-id"], name="marking_newest")]

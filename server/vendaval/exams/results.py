@@ -20,6 +20,7 @@ from vendaval_core.scoring.words import answer_words
 
 from .given import Given, mirror_of_test
 from .kept import PlaceData
+from .marking.queries import marks_of_person
 from .models import AnswerSoFar, Attempt
 from .paper.pages import pages_of
 from .queries import attempt_line, counts, kept_share, ref_of_attempt, told_of
@@ -199,6 +200,7 @@ def result_question(attempt: Attempt, number: int) -> ResultQuestionOut:
         tries=[_try(row, question, told) for row in question.tries if row.kind == TryKind.ANSWER],
         pages=[page.pk for page in pages_of(attempt) if number in page.questions],
         can_contest=told.correctness and bool(question.tries),
+        by_person=marks_of_person(attempt, answer) if told.correctness else [],
     )
 
 

@@ -13,6 +13,7 @@ from vendaval_core.assessment.paper import PagesState, PagesWanted
 from vendaval_core.assessment.rules import Navigation, SubmissionMode, Tool
 
 from .kept import SoFarData
+from .marking.schemas import PersonMarkOut
 
 WorkState = Literal[
     "not_open", "not_begun", "under_way", "handed_in", "waiting", "marked", "late", "closed"
@@ -279,12 +280,14 @@ class ResultTryOut(BaseModel):
 
 class ResultQuestionOut(BaseModel):
     """One question of an attempt that is over, as far as it may be told. `pages`: of paper that
-    answer it. `can_contest`: whether there is a mark to contest."""
+    answer it. `can_contest`: whether there is a mark to contest. `by_person`: what a marker gave,
+    once marks are out."""
 
     line: ResultLineOut
     tries: list[ResultTryOut]
     pages: list[int]
     can_contest: bool
+    by_person: list[PersonMarkOut]
     question: QuestionOut
     working: WorkingAreaOut | None
 

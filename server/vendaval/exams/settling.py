@@ -16,9 +16,18 @@ from vendaval.levels.learning import learning_of
 from vendaval.shared.changes import Changes, Stale, claimed
 from vendaval.work.actions import count_in
 from vendaval.work.activity import activities
-from vendaval.work.models import Closing, Presentation, Purpose, Telling, TryKind
+from vendaval.work.models import (
+    Closing,
+    Mark,
+    MarkRule,
+    Presentation,
+    Purpose,
+    Telling,
+    Try,
+    TryKind,
+)
 from vendaval.work.questions import OpenQuestion, close, opened
-from vendaval.work.taking import Sent, take
+from vendaval.work.taking import Sent, Taken, take
 from vendaval_core.assessment.points import (
     QuestionPoints,
     late_off,
@@ -27,6 +36,7 @@ from vendaval_core.assessment.points import (
     try_rules,
     wrong_choices,
 )
+from vendaval_core.scoring.mark import Verdict
 from vendaval_core.scoring.workers import asking
 
 from .activity import telling_of
@@ -72,6 +82,8 @@ def settle(attempt: Attempt, now: datetime) -> None:
             question = opened(shown)
             if shown.closed_at is None and answer.data.answered and not rules.individual:
                 _take(attempt, question, answer, handed_in, now, changes)
+            if shown.closed_at is None and answer.data.on_paper and not shown.tried:
+                _take_paper(attempt, question, answer, handed_in, now, changes)
             if shown.closed_at is None:
                 close(shown, Closing.ANSWERED if shown.tried else Closing.WITHDRAWN, now)
             points.append(points_at(attempt, place, question, answer))
@@ -133,11 +145,56 @@ def _take(
     close(question.presentation, Closing.ANSWERED, now)
 
 
+def _take_paper(
+    attempt: Attempt,
+    question: OpenQuestion,
+    answer: AnswerSoFar,
+    handed_in: datetime,
+    now: datetime,
+    changes: Changes,
+) -> None:
+    """An answer that is on paper alone, as a try whose marks are a person's to give."""
+    shown = question.presentation
+    row = Try(
+        enrolment=attempt.enrolment,
+        presentation=shown,
+        family_id=question.item.id,
+        topic_id=question.bank.topics[question.item.topic].id,
+        replay_key=f"attempt-{attempt.pk}-{answer.number}",
+        kind=TryKind.ANSWER,
+        number=1,
+        seconds=answer.seconds,
+        first=True,
+        at=handed_in,
+    )
+    marks = [
+        Mark(
+            tried=row,
+            part=key.id,
+            verdict=Verdict.NOTED.value,
+            rule=MarkRule.KEY,
+            revision_id=shown.revision_id,
+            at=handed_in,
+        )
+        for key in question.version.parts
+    ]
+    taken = Taken(question, row, marks=marks, had=answer.seconds or None)
+    count_in(taken, activities().of(attempt.run), now, changes)
+    question.tries.append(row)
+    for key in question.version.parts:
+        question.state.parts[key.id] = question.state.parts[key.id].with_answer("", None)
+    close(shown, Closing.ANSWERED, now)
+
+
 def points_at(
     attempt: Attempt, place: PlaceData, question: OpenQuestion, answer: AnswerSoFar
 ) -> QuestionPoints:
-    """Points of one question of an attempt, by the marks that count."""
+    """Points of one question of an attempt, by the marks that count. A page of paper waits until a
+    person has marked it."""
     rules = attempt.rules.core()
+    by_hand = any(
+        mark.rule == MarkRule.PERSON for marks in question.marks.values() for mark in marks.values()
+    )
     wrong = Fraction(0)
     if rules.off_wrong and question.tries:
         wrong = wrong_choices(question.version, question.tries[-1].response)
@@ -147,8 +204,22 @@ def points_at(
         question.state,
         rules,
         wrong,
-        on_paper=answer.data.on_paper,
+        on_paper=answer.data.on_paper and not by_hand,
     )
+
+
+def retotal(attempt: Attempt, now: datetime) -> None:
+    """Make the points of an attempt again from its marks, which are out from now on."""
+    points = []
+    live = course_bank(attempt.enrolment.course).families
+    for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
+        if place.family in live:
+            points.append(points_at(attempt, place, opened(answer.presentation), answer))
+    assert attempt.handed_in_at is not None
+    lateness = late_off(attempt.rules.core(), attempt.due, attempt.handed_in_at)
+    attempt.total = TotalData.of_core(total_of(points, lateness))
+    attempt.out_at = attempt.out_at or now
+    _claim(attempt, "total", "out_at")
 
 
 def let_out(attempt: Attempt, now: datetime) -> None:

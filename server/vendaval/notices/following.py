@@ -9,7 +9,7 @@ from vendaval.work.activity import Activity
 from vendaval.work.models import Run
 from vendaval.work.taking import Taken
 
-from .actions import notice_to
+from .actions import notice_to, tell
 from .models import NoticeKind
 
 
@@ -30,3 +30,10 @@ def note_handed_in(run: Run, changes: Changes) -> None:
     path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/receipt"
     text = f"Attempt {attempt.number}, check number {attempt.receipt}."
     changes.add(notice_to(person, NoticeKind.HANDED_IN, f"Handed in: {run.title}", path, text))
+
+
+def note_marks_out(run: Run) -> None:
+    """Marks that a person gave a test are out."""
+    attempt, person = run.attempt, run.enrolment.person
+    path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/results"
+    tell([person], NoticeKind.MARKS_OUT, f"Marks are out: {run.title}", path)

@@ -14,6 +14,7 @@ class NoticeKind(models.TextChoices):
     TARGET_MET = "target_met", "A target is met"
     RECHECK_DUE = "recheck_due", "A recheck is due"
     HANDED_IN = "handed_in", "A test of mine is handed in"
+    MARKS_OUT = "marks_out", "Marks of a test of mine are out"
     WORK_SET = "work_set", "Work is set for me"
     DUE_SOON = "due_soon", "Work of mine is due tomorrow"
 

@@ -125,7 +125,8 @@ class Activities:
     called when a study section was opened. recall: what a stored try did to its level. marked:
     called in order with the outcome when marks came later, or others took their place. let_out:
     called when the right answers may be told of a question that was held back. handed_in: called
-    when a test was handed in and its tries are written.
+    when a test was handed in and its tries are written. marks_out: called when marks that a person
+    gave were let out.
     """
 
     by_purpose: Mapping[Purpose, Activity]
@@ -135,6 +136,7 @@ class Activities:
     marked: Sequence[Callable[[OpenQuestion, Try, int, datetime, Changes], None]]
     let_out: Sequence[Callable[[OpenQuestion, Try, datetime, Changes], None]]
     handed_in: Sequence[Callable[[Run, Changes], None]]
+    marks_out: Sequence[Callable[[Run], None]]
     guard: Callable[[Enrolment], Guard]
 
     def of(self, run: Run) -> Activity:

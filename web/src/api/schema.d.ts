@@ -666,6 +666,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/tests/{assignment_id}/marking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Queue
+         * @description What of a test waits for a person, and how far its marking is.
+         */
+        get: operations["get_marking"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/marking/questions/{family}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Question
+         * @description Every answer to one question of a test, with names or without.
+         */
+        get: operations["get_question_to_mark"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/marking/answers/{answer_id}/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark
+         * @description Give a part of an answer its points. Its learner sees nothing before marks are let out.
+         */
+        post: operations["mark_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/marking/questions/{family}/{part}/criteria": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Criteria
+         * @description Mark a part by criteria of one's own.
+         */
+        put: operations["set_criteria"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/marking/second": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Second
+         * @description Who marks a second time.
+         */
+        put: operations["set_second_marker"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/marking/let-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Let Out
+         * @description Let marks out, of all that are marked or of some attempts.
+         */
+        post: operations["let_out_marks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/notices": {
         parameters: {
             query?: never;
@@ -3507,112 +3627,97 @@ export interface components {
             why: string;
         };
         /**
-         * NoticeKind
-         * @enum {string}
+         * MarkedAttemptOut
+         * @description How far the marking of an attempt is. `out`: whether its marks are.
          */
-        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "work_set" | "due_soon";
-        /** NoticeOut */
-        NoticeOut: {
-            /** Id */
-            id: number;
-            kind: components["schemas"]["NoticeKind"];
+        MarkedAttemptOut: {
+            /** Attempt */
+            attempt: number;
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: number;
+            /** Marked */
+            marked: number;
+            /** Differ */
+            differ: number;
+            /** Out */
+            out: boolean;
+        };
+        /**
+         * MarkedQuestionOut
+         * @description How far the marking of a question is. `agreement`: weighted kappa of two markers.
+         */
+        MarkedQuestionOut: {
+            /** Family */
+            family: string;
             /** Title */
             title: string;
-            /** Text */
-            text: string;
-            /** Path */
-            path: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Read */
-            read: boolean;
+            /** Parts */
+            parts: number;
+            /** Marked */
+            marked: number;
+            /** Differ */
+            differ: number;
+            /** Agreement */
+            agreement: number | null;
         };
         /**
-         * NoticesOut
-         * @description Messages, the latest first. `older`: id to ask for older ones with, null at the end.
+         * MarkerRole
+         * @description As whom somebody marks. AGREED: what both settled on where they differ.
+         * @enum {string}
          */
-        NoticesOut: {
-            /** Unread */
-            unread: number;
-            /** Notices */
-            notices: components["schemas"]["NoticeOut"][];
-            /** Older */
-            older: number | null;
-        };
-        /** ReadIn */
-        ReadIn: {
-            /** Upto */
-            upto: number;
-        };
-        /** MailChoiceOut */
-        MailChoiceOut: {
-            kind: components["schemas"]["NoticeKind"];
-            /** Label */
-            label: string;
-            /** By Mail */
-            by_mail: boolean;
-        };
+        MarkerRole: "first" | "second" | "agreed";
         /**
-         * MailChoicesOut
-         * @description Which messages come by mail, and to where.
+         * MarkingQueueOut
+         * @description What of a test waits for a person: question by question, and attempt by attempt.
          */
-        MailChoicesOut: {
-            /** Email */
-            email: string;
-            /** Choices */
-            choices: components["schemas"]["MailChoiceOut"][];
+        MarkingQueueOut: {
+            /** Test */
+            test: string;
+            /** Group */
+            group: string;
+            role: components["schemas"]["MarkerRole"];
+            second: components["schemas"]["TutorLineOut"] | null;
+            /** Tutors */
+            tutors: components["schemas"]["TutorLineOut"][];
+            /** Questions */
+            questions: components["schemas"]["MarkedQuestionOut"][];
+            /** Attempts */
+            attempts: components["schemas"]["MarkedAttemptOut"][];
         };
-        /** MailChoicesIn */
-        MailChoicesIn: {
-            /** Unwanted */
-            unwanted: components["schemas"]["NoticeKind"][];
-        };
-        /** LetterOut */
-        LetterOut: {
-            /** Id */
-            id: number;
-            /** To */
-            to: string;
-            /** Subject */
-            subject: string;
-            /** Body */
-            body: string;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-        };
-        /**
-         * OutboxOut
-         * @description The simulated outbox: the latest mails that would have gone out.
-         */
-        OutboxOut: {
-            /** Letters */
-            letters: components["schemas"]["LetterOut"][];
-        };
-        /**
-         * ClassmateOut
-         * @description Somebody of my groups whom I may ask. `id`: of their account.
-         */
-        ClassmateOut: {
+        /** TutorLineOut */
+        TutorLineOut: {
             /** Id */
             id: number;
             /** Name */
             name: string;
         };
         /**
-         * ClassmatesOut
-         * @description `tutors`: names of those who are asked with "the tutor".
+         * AnswerToMarkOut
+         * @description One learner's answer to a question. `name`: null where names are hidden.
          */
-        ClassmatesOut: {
-            /** Tutors */
-            tutors: string[];
-            /** Classmates */
-            classmates: components["schemas"]["ClassmateOut"][];
+        AnswerToMarkOut: {
+            /** Answer */
+            answer: number;
+            /** Attempt */
+            attempt: number;
+            /** Name */
+            name: string | null;
+            /** Out */
+            out: boolean;
+            /** Sheet */
+            sheet: number | null;
+            /** Pages */
+            pages: number[];
+            question: components["schemas"]["QuestionOut"];
+            /** Responses */
+            responses: {
+                [key: string]: string;
+            };
+            working: components["schemas"]["WorkingAreaOut"] | null;
+            /** Parts */
+            parts: components["schemas"]["PartToMarkOut"][];
         };
         /** AssociatePartOut */
         AssociatePartOut: {
@@ -3689,6 +3794,13 @@ export interface components {
             text: string[];
             figure: components["schemas"]["FigureOut"] | null;
         };
+        /** CriterionOut */
+        CriterionOut: {
+            /** Says */
+            says: string;
+            /** Points */
+            points: number;
+        };
         /**
          * FigureOut
          * @description A drawing with its text alternative. The SVG was checked when the pack was loaded.
@@ -3710,16 +3822,6 @@ export interface components {
             /** Says */
             says: string;
         };
-        /**
-         * GivenOut
-         * @description An answer that others gave to the same version, and how many.
-         */
-        GivenOut: {
-            /** Words */
-            words: string;
-            /** Count */
-            count: number;
-        };
         /** HeightOut */
         HeightOut: {
             /** At */
@@ -3732,6 +3834,32 @@ export interface components {
             digits: number;
         };
         /**
+         * MarkingOut
+         * @description A marking that counts. `points`: as it was given, by criterion; `reached`: of the part.
+         */
+        MarkingOut: {
+            /** Id */
+            id: number;
+            role: components["schemas"]["MarkerRole"];
+            /** By */
+            by: string;
+            /** Points */
+            points: {
+                [key: string]: string;
+            };
+            /** Reached */
+            reached: string;
+            /** Comment */
+            comment: string;
+            /** Notes */
+            notes: components["schemas"]["NoteInText"][];
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
          * MovingOut
          * @description What moves a figure: a slider over its frames, first at `start`.
          */
@@ -3742,6 +3870,18 @@ export interface components {
             start: number;
             /** Frames */
             frames: components["schemas"]["FrameOut"][];
+        };
+        /**
+         * NoteInText
+         * @description A comment set into an answer's text. at, length: the stretch of characters it is about.
+         */
+        NoteInText: {
+            /** At */
+            at: number;
+            /** Length */
+            length: number;
+            /** Says */
+            says: string;
         };
         /** OrderPartOut */
         OrderPartOut: {
@@ -3789,6 +3929,37 @@ export interface components {
             pieces: components["schemas"]["PieceOut"][];
             /** Right Points */
             right_points: components["schemas"]["PointOut"][];
+        };
+        /**
+         * PartToMarkOut
+         * @description A part of an answer that a person marks. `text`: as it was written; `latest`: the newest
+         *     marking of any role; `differ`: whether two markers did and nobody has settled it.
+         */
+        PartToMarkOut: {
+            /** Part */
+            part: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "extended_text" | "drawing" | "upload" | "paper";
+            /** Text */
+            text: string;
+            /** Model Html */
+            model_html: string;
+            /** Criteria */
+            criteria: components["schemas"]["CriterionOut"][];
+            /** Of */
+            of: number;
+            first: components["schemas"]["MarkingOut"] | null;
+            second: components["schemas"]["MarkingOut"] | null;
+            agreed: components["schemas"]["MarkingOut"] | null;
+            /** Latest */
+            latest: number | null;
+            /** Differ */
+            differ: boolean;
         };
         /**
          * PieceOut
@@ -3846,24 +4017,6 @@ export interface components {
             object: string;
             figure: components["schemas"]["FigureOut"] | null;
         };
-        /** PostOut */
-        PostOut: {
-            /** Id */
-            id: number;
-            /** Author */
-            author: string;
-            /** Mine */
-            mine: boolean;
-            /** Html */
-            html: string;
-            /** Quotes Solution */
-            quotes_solution: boolean;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-        };
         /**
          * QuestionOut
          * @description A question as shown. `can`: what its learner may do with it now. `hints` are those opened;
@@ -3914,6 +4067,25 @@ export interface components {
             source: string | null;
             study: components["schemas"]["StudyLinkOut"];
             swap: components["schemas"]["PlaceOut"] | null;
+        };
+        /**
+         * QuestionToMarkOut
+         * @description A question of a test with every answer to it that a person marks.
+         */
+        QuestionToMarkOut: {
+            /** Test */
+            test: string;
+            /** Group */
+            group: string;
+            /** Family */
+            family: string;
+            /** Title */
+            title: string;
+            role: components["schemas"]["MarkerRole"];
+            /** Own Criteria */
+            own_criteria: string[];
+            /** Answers */
+            answers: components["schemas"]["AnswerToMarkOut"][];
         };
         /**
          * RegionOut
@@ -4055,6 +4227,233 @@ export interface components {
             /** Symbols */
             symbols: string[];
         };
+        /** TokenOut */
+        TokenOut: {
+            /** Id */
+            id: string;
+            /** Html */
+            html: string;
+        };
+        /**
+         * WorkingAreaOut
+         * @description The working area of a try: its lines, and strokes of a sketch on 800 by 500.
+         */
+        WorkingAreaOut: {
+            /** Html */
+            html: string;
+            /** Strokes */
+            strokes: string[];
+        };
+        /**
+         * WrittenPartOut
+         * @description Kept and not marked.
+         */
+        WrittenPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drawing" | "extended_text" | "upload";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * MarkIn
+         * @description What a marker gives. `points`: by number of the criterion, from 0; without criteria the whole
+         *     under 0. `after`: the newest marking of this part that the marker has seen, so that nothing of
+         *     another's is written over unseen.
+         */
+        MarkIn: {
+            role: components["schemas"]["MarkerRole"];
+            /** Points */
+            points: {
+                [key: string]: string;
+            };
+            /**
+             * Comment
+             * @default
+             */
+            comment: string;
+            /**
+             * Notes
+             * @default []
+             */
+            notes: components["schemas"]["NoteInText"][];
+            /** After */
+            after?: number | null;
+        };
+        /**
+         * CriteriaIn
+         * @description Criteria for a part; none puts the author's own back.
+         */
+        CriteriaIn: {
+            /** Criteria */
+            criteria: components["schemas"]["CriterionData"][];
+        };
+        /**
+         * CriterionData
+         * @description What a marker looks for, and its points.
+         */
+        CriterionData: {
+            /** Says */
+            says: string;
+            /** Points */
+            points: number;
+        };
+        /**
+         * SecondMarkerIn
+         * @description Who marks a second time, or nobody.
+         */
+        SecondMarkerIn: {
+            /** Person */
+            person: number | null;
+        };
+        /**
+         * LetOutIn
+         * @description Attempts whose marks are let out, or null for all that are marked.
+         */
+        LetOutIn: {
+            /** Attempts */
+            attempts?: number[] | null;
+        };
+        /**
+         * NoticeKind
+         * @enum {string}
+         */
+        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "marks_out" | "work_set" | "due_soon";
+        /** NoticeOut */
+        NoticeOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["NoticeKind"];
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Path */
+            path: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Read */
+            read: boolean;
+        };
+        /**
+         * NoticesOut
+         * @description Messages, the latest first. `older`: id to ask for older ones with, null at the end.
+         */
+        NoticesOut: {
+            /** Unread */
+            unread: number;
+            /** Notices */
+            notices: components["schemas"]["NoticeOut"][];
+            /** Older */
+            older: number | null;
+        };
+        /** ReadIn */
+        ReadIn: {
+            /** Upto */
+            upto: number;
+        };
+        /** MailChoiceOut */
+        MailChoiceOut: {
+            kind: components["schemas"]["NoticeKind"];
+            /** Label */
+            label: string;
+            /** By Mail */
+            by_mail: boolean;
+        };
+        /**
+         * MailChoicesOut
+         * @description Which messages come by mail, and to where.
+         */
+        MailChoicesOut: {
+            /** Email */
+            email: string;
+            /** Choices */
+            choices: components["schemas"]["MailChoiceOut"][];
+        };
+        /** MailChoicesIn */
+        MailChoicesIn: {
+            /** Unwanted */
+            unwanted: components["schemas"]["NoticeKind"][];
+        };
+        /** LetterOut */
+        LetterOut: {
+            /** Id */
+            id: number;
+            /** To */
+            to: string;
+            /** Subject */
+            subject: string;
+            /** Body */
+            body: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * OutboxOut
+         * @description The simulated outbox: the latest mails that would have gone out.
+         */
+        OutboxOut: {
+            /** Letters */
+            letters: components["schemas"]["LetterOut"][];
+        };
+        /**
+         * ClassmateOut
+         * @description Somebody of my groups whom I may ask. `id`: of their account.
+         */
+        ClassmateOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ClassmatesOut
+         * @description `tutors`: names of those who are asked with "the tutor".
+         */
+        ClassmatesOut: {
+            /** Tutors */
+            tutors: string[];
+            /** Classmates */
+            classmates: components["schemas"]["ClassmateOut"][];
+        };
+        /**
+         * GivenOut
+         * @description An answer that others gave to the same version, and how many.
+         */
+        GivenOut: {
+            /** Words */
+            words: string;
+            /** Count */
+            count: number;
+        };
+        /** PostOut */
+        PostOut: {
+            /** Id */
+            id: number;
+            /** Author */
+            author: string;
+            /** Mine */
+            mine: boolean;
+            /** Html */
+            html: string;
+            /** Quotes Solution */
+            quotes_solution: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
         /**
          * ThreadKind
          * @description help: to the tutor, to classmates, or both. fault: to the course's authors. contest: of a
@@ -4124,38 +4523,6 @@ export interface components {
          * @enum {string}
          */
         ThreadState: "open" | "answered" | "settled";
-        /** TokenOut */
-        TokenOut: {
-            /** Id */
-            id: string;
-            /** Html */
-            html: string;
-        };
-        /**
-         * WorkingAreaOut
-         * @description The working area of a try: its lines, and strokes of a sketch on 800 by 500.
-         */
-        WorkingAreaOut: {
-            /** Html */
-            html: string;
-            /** Strokes */
-            strokes: string[];
-        };
-        /**
-         * WrittenPartOut
-         * @description Kept and not marked.
-         */
-        WrittenPartOut: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "drawing" | "extended_text" | "upload";
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-        };
         /**
          * AskHelpIn
          * @description Ask about a question: the tutor, some classmates, or both. shows_answer, shows_working:
@@ -5901,9 +6268,36 @@ export interface components {
             mirror_ref: string | null;
         };
         /**
+         * PersonMarkOut
+         * @description What a person gave a part, as its learner sees it once marks are out.
+         */
+        PersonMarkOut: {
+            /** Part */
+            part: string;
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
+            /** Criteria */
+            criteria: components["schemas"]["CriterionOut"][];
+            /** Points */
+            points: {
+                [key: string]: string;
+            };
+            /** Reached */
+            reached: string;
+            /** Of */
+            of: number;
+            /** Comment */
+            comment: string;
+            /** Notes */
+            notes: components["schemas"]["NoteInText"][];
+        };
+        /**
          * ResultQuestionOut
          * @description One question of an attempt that is over, as far as it may be told. `pages`: of paper that
-         *     answer it. `can_contest`: whether there is a mark to contest.
+         *     answer it. `can_contest`: whether there is a mark to contest. `by_person`: what a marker gave,
+         *     once marks are out.
          */
         ResultQuestionOut: {
             line: components["schemas"]["ResultLineOut"];
@@ -5913,6 +6307,8 @@ export interface components {
             pages: number[];
             /** Can Contest */
             can_contest: boolean;
+            /** By Person */
+            by_person: components["schemas"]["PersonMarkOut"][];
             question: components["schemas"]["QuestionOut"];
             working: components["schemas"]["WorkingAreaOut"] | null;
         };
@@ -7407,6 +7803,167 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    get_marking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkingQueueOut"];
+                };
+            };
+        };
+    };
+    get_question_to_mark: {
+        parameters: {
+            query?: {
+                hidden?: boolean;
+            };
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuestionToMarkOut"];
+                };
+            };
+        };
+    };
+    mark_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                answer_id: number;
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkingQueueOut"];
+                };
+            };
+        };
+    };
+    set_criteria: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                family: string;
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CriteriaIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkingQueueOut"];
+                };
+            };
+        };
+    };
+    set_second_marker: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SecondMarkerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkingQueueOut"];
+                };
+            };
+        };
+    };
+    let_out_marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetOutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkingQueueOut"];
+                };
             };
         };
     };

@@ -140,6 +140,12 @@ RELATED: dict[str, set[str]] = {
     "get_given": {"tutor"},
     "change_given": {"tutor"},
     "get_sitting": {"tutor"},
+    "get_marking": {"tutor"},
+    "get_question_to_mark": {"tutor"},
+    "set_criteria": {"tutor"},
+    "mark_answer": {"tutor"},
+    "set_second_marker": {"tutor"},
+    "let_out_marks": {"tutor"},
     "allow_learner": {"tutor"},
     "tick_sheets_shown": {"tutor"},
     "close_pages": {"tutor"},
@@ -187,6 +193,9 @@ BODIES = {
         name: {"goal": {"kind": "target", "topics": ["tidal-terms"]}}
         for name in ("check_task", "set_task", "change_task")
     },
+    "set_criteria": {"criteria": []},
+    "mark_answer": {"role": "first", "points": {"0": "1"}},
+    "set_second_marker": {"person": None},
     "tick_sheets_shown": {"shown": True},
     "sign_attempt": {"interval": 1},
     "leave_attempt": {"interval": 1},

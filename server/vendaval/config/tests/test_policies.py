@@ -17,7 +17,7 @@ from vendaval.bank.models import Course
 from vendaval.config.api import api
 from vendaval.exams.composing import give, make_test
 from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
-from vendaval.exams.models import Assignment, Page, PageImage
+from vendaval.exams.models import AnswerSoFar, Assignment, Page, PageImage
 from vendaval.groups.actions import enrol, join_group, leave_course, put_in_charge
 from vendaval.groups.models import Group, GroupMember
 from vendaval.groups.queries import relations_to
@@ -95,12 +95,27 @@ class PolicyTests(TestCase):
         work = TaskIn.model_validate({"goal": goal})
         self.task = set_task(self.group, work, self.ana).pk
         self.ref = f"given-{self.assignment.pk}"
+        self.hand_in_on_paper()
         self.attempt = self.post(f"/tests/{self.ref}/start")["id"]
         page = Page.objects.create(
             attempt_id=self.attempt, place=1, questions=[], came="file", at=clock.now()
         )
         PageImage.objects.create(page=page, full=b"", small=b"")
         self.page = page.pk
+
+    def hand_in_on_paper(self) -> None:
+        """Ana handed in a test whose answer is on a sheet: a tutor has to mark it."""
+        test = make_test(
+            self.course, "On paper", self.assignment.test.composition, RulesData(), None
+        )
+        self.on_paper = give(test, self.group, None).pk
+        attempt = self.post(f"/tests/given-{self.on_paper}/start")["id"]
+        interval = self.post(f"/attempts/{attempt}/enter")["interval"]
+        answer = AnswerSoFar.objects.get(attempt=attempt)
+        answer.data.on_paper = True
+        answer.save()
+        self.post(f"/attempts/{attempt}/hand-in", {"interval": interval})
+        self.sheet, self.part = answer.pk, next(iter(right(answer.presentation_id)))
 
     def relate(self) -> dict[str, User]:
         """Everybody who is something to Ana, by what they are."""
@@ -132,6 +147,7 @@ class PolicyTests(TestCase):
         for path, methods in api_paths().items():
             for method, operation in methods.items():
                 name = operation["operationId"]
+                marked = "/marking" in path
                 key = rehearsed if name == "try_rehearsal" else "tidal-terms"
                 values = {
                     "{course}": "inshore",
@@ -143,9 +159,11 @@ class PolicyTests(TestCase):
                     "{link_id}": 1,
                     "{ref}": self.ref,
                     "{attempt_id}": self.attempt,
-                    "{assignment_id}": self.assignment.pk,
+                    "{assignment_id}": self.on_paper if marked else self.assignment.pk,
                     "{page_id}": self.page,
                     "{task_id}": self.task,
+                    "{answer_id}": self.sheet,
+                    "{part}": self.part,
                     "{test_id}": self.assignment.test_id,
                     "{token}": "no-such-token",
                     "{number}": 1,

@@ -1,0 +1,200 @@
+"""Marks given by persons: kept as they are given, and let out to the learner together or one by
+one."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from fractions import Fraction
+
+from django.db import transaction
+
+from vendaval.groups.models import Group
+from vendaval.people.models import User
+from vendaval.shared import clock
+from vendaval.shared.changes import until_stored
+from vendaval.shared.errors import Conflict, NotFound, Unprocessable
+from vendaval.work.activity import activities
+from vendaval.work.marking import Given, mark_by_hand
+from vendaval.work.models import MarkRule, Try, TryKind
+from vendaval.work.questions import newest_marks
+from vendaval_core.scoring.criteria import criteria_problems, criteria_share
+
+from ..composed import named
+from ..kept import MarkingData, NoteInText
+from ..models import Assignment, Attempt, Criteria, MarkerRole, Marking, SecondMarker
+from ..settling import let_out, retotal
+from .schemas import CriteriaIn, MarkIn
+from .waiting import PartToMark, one_part, over, own_criteria, to_mark
+
+
+def role_of(assignment: Assignment, person: User) -> MarkerRole:
+    """As whom somebody marks a test."""
+    second = SecondMarker.objects.filter(assignment=assignment, person=person).exists()
+    return MarkerRole.SECOND if second else MarkerRole.FIRST
+
+
+def mark_answer(
+    assignment: Assignment, answer_id: int, part_id: str, wanted: MarkIn, by: User
+) -> None:
+    """Keep what a marker gives a part. Conflict where another marking came in between that this
+    marker has not seen: theirs stands, and this one is not lost in their browser."""
+    part = one_part(assignment, answer_id, part_id)
+    _refuse_role(assignment, part, wanted, by)
+    data = MarkingData(
+        points=wanted.points,
+        share=_share(part, wanted),
+        comment=wanted.comment.strip(),
+        notes=_within(part, wanted),
+    )
+    with transaction.atomic():
+        seen = Marking.objects.select_for_update().filter(answer=answer_id, part=part_id)
+        newest = seen.filter(role=wanted.role).order_by("-pk").first()
+        if newest is not None and (wanted.after is None or newest.pk > wanted.after):
+            who = newest.by.display_name if newest.by is not None else "Somebody"
+            raise Conflict(
+                f"{who} marked this in between. Look at it, then keep yours if you want to.",
+                code="marked_elsewhere",
+            )
+        Marking.objects.create(
+            answer_id=answer_id, part=part_id, role=wanted.role, by=by, data=data, at=clock.now()
+        )
+
+
+def _refuse_role(assignment: Assignment, part: PartToMark, wanted: MarkIn, by: User) -> None:
+    role = role_of(assignment, by)
+    if wanted.role is MarkerRole.AGREED:
+        if not (MarkerRole.FIRST in part.given and MarkerRole.SECOND in part.given):
+            raise Conflict("Both have to mark it before they agree.", code="not_both")
+    elif wanted.role is not role:
+        raise Conflict(f"You mark this as the {role.label}.", code="other_role")
+
+
+def _share(part: PartToMark, wanted: MarkIn) -> Fraction:
+    if part.criteria:
+        problems = criteria_problems(part.criteria, wanted.points)
+        share = Fraction(0) if problems else criteria_share(part.criteria, wanted.points)
+    else:
+        given = wanted.points.get(0)
+        right = given is not None and len(wanted.points) == 1 and 0 <= given <= part.of
+        problems = {} if right else {"0": f"0 to {part.of} points"}
+        share = given / part.of if right and given is not None else Fraction(0)
+    if problems:
+        fields = {f"points.{number}": says for number, says in problems.items()}
+        raise Unprocessable("These points cannot be given.", fields=fields)
+    return share
+
+
+def _within(part: PartToMark, wanted: MarkIn) -> list[NoteInText]:
+    length = len(part.answer.data.responses.get(part.key.id, ""))
+    if any(note.at + note.length > length for note in wanted.notes):
+        raise Unprocessable("A comment lies beyond the text.", fields={"notes": "beyond the text"})
+    return wanted.notes
+
+
+def set_criteria(assignment: Assignment, family: str, part: str, wanted: CriteriaIn) -> None:
+    """Criteria for a part in the place of its author's. Once something was marked by those before,
+    they stay: Conflict."""
+    parts = to_mark(over(assignment), own_criteria(assignment.test_id)).values()
+    same = [
+        one
+        for of in parts
+        for one in of
+        if one.key.id == part and one.answer.presentation.revision.family.key == family
+    ]
+    if not same:
+        raise NotFound("There is nothing to mark at this place.")
+    if any(one.given for one in same):
+        raise Conflict("Something was marked by these criteria already.", code="marked")
+    if wanted.criteria:
+        Criteria.objects.update_or_create(
+            test=assignment.test, family=family, part=part, defaults={"criteria": wanted.criteria}
+        )
+    else:
+        Criteria.objects.filter(test=assignment.test, family=family, part=part).delete()
+
+
+def set_second_marker(group: Group, assignment: Assignment, person_id: int | None) -> None:
+    """Ask another tutor of the group to mark a second time, or nobody any more."""
+    if person_id is None:
+        SecondMarker.objects.filter(assignment=assignment).delete()
+        return
+    tutor = group.tutors.filter(person=person_id, until=None).first()
+    if tutor is None:
+        raise NotFound("There is no such tutor of this group.")
+    SecondMarker.objects.update_or_create(
+        assignment=assignment, defaults={"person_id": tutor.person_id}
+    )
+
+
+def let_out_marks(assignment: Assignment, wanted: Collection[int] | None, by: User) -> int:
+    """Let marks out: of the attempts named, or of every one that is wholly marked. What was out
+    already and is marked otherwise since is made right. Returns how many attempts it was done for.
+    """
+    attempts = [one for one in over(assignment) if wanted is None or one.pk in wanted]
+    if wanted is not None and len(attempts) < len(set(wanted)):
+        raise NotFound("There is no such attempt at this test.")
+    parts = to_mark(attempts, own_criteria(assignment.test_id))
+    by_attempt: dict[int, list[PartToMark]] = {}
+    for of in parts.values():
+        by_attempt.setdefault(of[0].answer.attempt_id, []).extend(of)
+    if wanted is not None:
+        _refuse_differing(attempts, by_attempt)
+    ready = [
+        one
+        for one in attempts
+        if wanted is not None or all(part.counts for part in by_attempt.get(one.pk, []))
+    ]
+    for attempt in ready:
+        _let_out(attempt, by_attempt.get(attempt.pk, []), by)
+    return len(ready)
+
+
+def _refuse_differing(attempts: list[Attempt], parts: dict[int, list[PartToMark]]) -> None:
+    names = [
+        one.enrolment.person.display_name
+        for one in attempts
+        if any(part.differ for part in parts.get(one.pk, []))
+    ]
+    if names:
+        raise Conflict(
+            f"Two markers differ at {named(names)}. Settle that first.", code="markers_differ"
+        )
+
+
+def _let_out(attempt: Attempt, parts: list[PartToMark], by: User) -> None:
+    """Bring the markings of an attempt to its marks, its levels and misses, and its points. Each
+    question is stored by itself, and what is there already is not stored again."""
+    by_answer: dict[int, dict[str, Given]] = {}
+    for part in parts:
+        marking = part.counts
+        if marking is not None:
+            given = Given(marking.data.share, marking.data.comment)
+            by_answer.setdefault(part.answer.presentation_id, {})[part.key.id] = given
+    for presentation, given_parts in by_answer.items():
+        rows = Try.objects.filter(presentation=presentation, kind=TryKind.ANSWER)
+        tried = rows.select_related("presentation").prefetch_related("marks").latest("number")
+        marks = newest_marks(sorted(tried.marks.all(), key=lambda row: row.pk)).get(tried.pk, {})
+        new = {
+            key: one
+            for key, one in given_parts.items()
+            if (mark := marks.get(key)) is None
+            or mark.rule != MarkRule.PERSON
+            or mark.share != str(one.share)
+        }
+        if new:
+            mark_by_hand(tried, new, by)
+
+    def work() -> Attempt:
+        row = Attempt.objects.select_related("enrolment__course", "enrolment__person", "run").get(
+            pk=attempt.pk
+        )
+        row.run.enrolment, row.run.attempt = row.enrolment, row
+        was_out = row.out_at is not None
+        retotal(row, clock.now())
+        let_out(row, clock.now())
+        if not was_out:
+            for follower in activities().marks_out:
+                follower(row.run)
+        return row
+
+    until_stored(work)

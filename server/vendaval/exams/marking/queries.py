@@ -1,0 +1,207 @@
+"""The marking of a test as markers see it, and as its learner does once marks are out."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from fractions import Fraction
+
+from vendaval.bank.snapshot import version_of
+from vendaval.delivery.disclosure import EVERYTHING
+from vendaval.groups.models import Group
+from vendaval.people.models import User
+from vendaval.shared.errors import NotFound
+from vendaval.shared.markdown import to_html
+from vendaval.work.models import MarkRule
+from vendaval.work.questions import tries_of
+from vendaval.work.replies import shown_to_others, working_area
+from vendaval_core.assessment.points import shown
+from vendaval_core.items.keys import WrittenKey
+from vendaval_core.items.randomness import SeededStream
+from vendaval_core.measure.agreement import weighted_kappa
+
+from ..models import AnswerSoFar, Assignment, Attempt, Criteria, MarkerRole, Page, SecondMarker
+from .actions import role_of
+from .schemas import (
+    AnswerToMarkOut,
+    MarkedAttemptOut,
+    MarkedQuestionOut,
+    MarkingQueueOut,
+    PersonMarkOut,
+    QuestionToMarkOut,
+    TutorLineOut,
+)
+from .waiting import PartToMark, criteria_out, over, own_criteria, part_out, to_mark
+
+
+def marking_queue(group: Group, assignment: Assignment, person: User) -> MarkingQueueOut:
+    """What of a test waits for a person."""
+    attempts = over(assignment)
+    parts = list(to_mark(attempts, own_criteria(assignment.test_id)).values())
+    second = SecondMarker.objects.filter(assignment=assignment).select_related("person").first()
+    tutors = group.tutors.filter(until=None).select_related("person").order_by("pk")
+    return MarkingQueueOut(
+        test=assignment.test.title,
+        group=group.title,
+        role=role_of(assignment, person),
+        second=None
+        if second is None
+        else TutorLineOut(id=second.person_id, name=second.person.display_name),
+        tutors=[TutorLineOut(id=one.person_id, name=one.person.display_name) for one in tutors],
+        questions=_question_lines(parts),
+        attempts=[_attempt_line(one, parts) for one in attempts],
+    )
+
+
+def _question_lines(parts: Sequence[list[PartToMark]]) -> list[MarkedQuestionOut]:
+    by_family: dict[str, list[PartToMark]] = {}
+    for of in parts:
+        key = of[0].answer.presentation.revision.family.key
+        by_family.setdefault(key, []).extend(of)
+    return [
+        MarkedQuestionOut(
+            family=key,
+            title=_title(of[0].answer),
+            parts=len(of),
+            marked=sum(MarkerRole.FIRST in one.given for one in of),
+            differ=sum(one.differ for one in of),
+            agreement=_agreement(of),
+        )
+        for key, of in by_family.items()
+    ]
+
+
+def _title(answer: AnswerSoFar) -> str:
+    row = answer.presentation
+    return version_of(row.revision, row.seed, row.order).title
+
+
+def _agreement(parts: Sequence[PartToMark]) -> float | None:
+    """Agreement of two markers over what both marked, where all of it has the same points."""
+    both = [
+        (one.given[MarkerRole.FIRST].data.share, one.given[MarkerRole.SECOND].data.share, one.of)
+        for one in parts
+        if MarkerRole.FIRST in one.given and MarkerRole.SECOND in one.given
+    ]
+    if not both or len({of for _, _, of in both}) > 1:
+        return None
+    most = 2 * both[0][2]
+    found = weighted_kappa(
+        [round(first * most) for first, _, _ in both],
+        [round(second * most) for _, second, _ in both],
+        most,
+    )
+    return None if found is None else round(found, 2)
+
+
+def _attempt_line(attempt: Attempt, parts: Sequence[list[PartToMark]]) -> MarkedAttemptOut:
+    own = [one for of in parts for one in of if one.answer.attempt_id == attempt.pk]
+    return MarkedAttemptOut(
+        attempt=attempt.pk,
+        name=attempt.enrolment.person.display_name,
+        parts=len(own),
+        marked=sum(MarkerRole.FIRST in one.given for one in own),
+        differ=sum(one.differ for one in own),
+        out=attempt.out_at is not None,
+    )
+
+
+def question_to_mark(
+    group: Group, assignment: Assignment, family: str, person: User, *, hidden: bool
+) -> QuestionToMarkOut:
+    """Every answer to one question. hidden: without names, and in an order that tells nobody."""
+    attempts = {one.pk: one for one in over(assignment)}
+    found = [
+        of
+        for of in to_mark(attempts.values(), own_criteria(assignment.test_id)).values()
+        if of[0].answer.presentation.revision.family.key == family
+    ]
+    if not found:
+        raise NotFound("There is nothing to mark at this question.")
+    if hidden:
+        found = SeededStream("marking", assignment.pk, family).shuffled(found)
+    else:
+        found.sort(key=lambda of: of[0].answer.attempt.enrolment.person.display_name)
+    role = role_of(assignment, person)
+    pages: dict[int, list[Page]] = {}
+    for page in Page.objects.filter(attempt__in=attempts).order_by("place"):
+        pages.setdefault(page.attempt_id, []).append(page)
+    return QuestionToMarkOut(
+        test=assignment.test.title,
+        group=group.title,
+        family=family,
+        title=_title(found[0][0].answer),
+        role=role,
+        own_criteria=list(
+            Criteria.objects.filter(test=assignment.test, family=family).values_list(
+                "part", flat=True
+            )
+        ),
+        answers=[
+            _answer_out(of, attempts[of[0].answer.attempt_id], pages, role, hidden=hidden)
+            for of in found
+        ],
+    )
+
+
+def _answer_out(
+    parts: list[PartToMark],
+    attempt: Attempt,
+    pages: dict[int, list[Page]],
+    role: MarkerRole,
+    *,
+    hidden: bool,
+) -> AnswerToMarkOut:
+    answer = parts[0].answer
+    row = answer.presentation
+    row.run = attempt.run
+    row.run.enrolment, row.run.attempt = attempt.enrolment, attempt
+    question, _, responses = shown_to_others(row, EVERYTHING, with_answer=True)
+    tries, _ = tries_of(row)
+    own = pages.get(attempt.pk, [])
+    about = [page.pk for page in own if answer.number in page.questions]
+    return AnswerToMarkOut(
+        answer=answer.pk,
+        attempt=attempt.pk,
+        name=None if hidden else attempt.enrolment.person.display_name,
+        out=attempt.out_at is not None,
+        sheet=answer.data.sheet,
+        pages=about or [page.pk for page in own if answer.data.on_paper and not page.questions],
+        question=question,
+        responses=responses,
+        working=working_area(tries),
+        parts=[part_out(one, _model_html(one), role) for one in parts],
+    )
+
+
+def _model_html(part: PartToMark) -> str:
+    return to_html(part.key.model) if isinstance(part.key, WrittenKey) else ""
+
+
+def marks_of_person(attempt: Attempt, answer: AnswerSoFar) -> list[PersonMarkOut]:
+    """What persons gave the parts of an answer, as far as it is among its marks: once it is out."""
+    _, marks = tries_of(answer.presentation)
+    out = {
+        part for of in marks.values() for part, mark in of.items() if mark.rule == MarkRule.PERSON
+    }
+    if not out:
+        return []
+    parts = to_mark([attempt], own_criteria(attempt.test_id)).get(answer.pk, [])
+    found = []
+    for part in parts:
+        marking = part.counts
+        if part.key.id in out and marking is not None:
+            points = {number: shown(one) for number, one in marking.data.points.items()}
+            found.append(
+                PersonMarkOut(
+                    part=part.key.id,
+                    label=part.key.label,
+                    text=answer.data.responses.get(part.key.id, ""),
+                    criteria=criteria_out(part.criteria),
+                    points=points,
+                    reached=shown(Fraction(part.of) * marking.data.share),
+                    of=part.of,
+                    comment=marking.data.comment,
+                    notes=marking.data.notes,
+                )
+            )
+    return found

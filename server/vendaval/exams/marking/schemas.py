@@ -1,0 +1,162 @@
+"""What a marker's browser gets and sends."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from vendaval.delivery.schemas import QuestionOut, WorkingAreaOut
+from vendaval.work.schemas import Strict
+
+from ..kept import CriterionData, Exact, NoteInText
+from ..models import MarkerRole
+
+Kind = Literal["extended_text", "drawing", "upload", "paper"]
+
+
+class MarkIn(Strict):
+    """What a marker gives. `points`: by number of the criterion, from 0; without criteria the whole
+    under 0. `after`: the newest marking of this part that the marker has seen, so that nothing of
+    another's is written over unseen."""
+
+    role: MarkerRole
+    points: Annotated[dict[int, Exact], Field(max_length=12)]
+    comment: Annotated[str, Field(max_length=2000)] = ""
+    notes: Annotated[list[NoteInText], Field(max_length=40)] = []
+    after: int | None = None
+
+
+class MarkingOut(BaseModel):
+    """A marking that counts. `points`: as it was given, by criterion; `reached`: of the part."""
+
+    id: int
+    role: MarkerRole
+    by: str
+    points: dict[int, str]
+    reached: str
+    comment: str
+    notes: list[NoteInText]
+    at: datetime
+
+
+class CriterionOut(BaseModel):
+    says: str
+    points: int
+
+
+class PartToMarkOut(BaseModel):
+    """A part of an answer that a person marks. `text`: as it was written; `latest`: the newest
+    marking of any role; `differ`: whether two markers did and nobody has settled it."""
+
+    part: str
+    label: str
+    kind: Kind
+    text: str
+    model_html: str
+    criteria: list[CriterionOut]
+    of: int
+    first: MarkingOut | None
+    second: MarkingOut | None
+    agreed: MarkingOut | None
+    latest: int | None
+    differ: bool
+
+
+class AnswerToMarkOut(BaseModel):
+    """One learner's answer to a question. `name`: null where names are hidden."""
+
+    answer: int
+    attempt: int
+    name: str | None
+    out: bool
+    sheet: int | None
+    pages: list[int]
+    question: QuestionOut
+    responses: dict[str, str]
+    working: WorkingAreaOut | None
+    parts: list[PartToMarkOut]
+
+
+class QuestionToMarkOut(BaseModel):
+    """A question of a test with every answer to it that a person marks."""
+
+    test: str
+    group: str
+    family: str
+    title: str
+    role: MarkerRole
+    own_criteria: list[str]
+    answers: list[AnswerToMarkOut]
+
+
+class MarkedQuestionOut(BaseModel):
+    """How far the marking of a question is. `agreement`: weighted kappa of two markers."""
+
+    family: str
+    title: str
+    parts: int
+    marked: int
+    differ: int
+    agreement: float | None
+
+
+class MarkedAttemptOut(BaseModel):
+    """How far the marking of an attempt is. `out`: whether its marks are."""
+
+    attempt: int
+    name: str
+    parts: int
+    marked: int
+    differ: int
+    out: bool
+
+
+class TutorLineOut(BaseModel):
+    id: int
+    name: str
+
+
+class MarkingQueueOut(BaseModel):
+    """What of a test waits for a person: question by question, and attempt by attempt."""
+
+    test: str
+    group: str
+    role: MarkerRole
+    second: TutorLineOut | None
+    tutors: list[TutorLineOut]
+    questions: list[MarkedQuestionOut]
+    attempts: list[MarkedAttemptOut]
+
+
+class CriteriaIn(Strict):
+    """Criteria for a part; none puts the author's own back."""
+
+    criteria: Annotated[list[CriterionData], Field(max_length=12)]
+
+
+class SecondMarkerIn(Strict):
+    """Who marks a second time, or nobody."""
+
+    person: int | None
+
+
+class LetOutIn(Strict):
+    """Attempts whose marks are let out, or null for all that are marked."""
+
+    attempts: Annotated[list[int], Field(max_length=400)] | None = None
+
+
+class PersonMarkOut(BaseModel):
+    """What a person gave a part, as its learner sees it once marks are out."""
+
+    part: str
+    label: str
+    text: str
+    criteria: list[CriterionOut]
+    points: dict[int, str]
+    reached: str
+    of: int
+    comment: str
+    notes: list[NoteInText]

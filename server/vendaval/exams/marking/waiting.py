@@ -1,0 +1,159 @@
+"""Which answers of a test a person has to mark, and what has been given for them so far."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from fractions import Fraction
+
+from vendaval.bank.snapshot import family_of, version_of
+from vendaval.shared.errors import NotFound
+from vendaval_core.assessment.points import shown
+from vendaval_core.items.keys import PartKey, WrittenKey
+from vendaval_core.items.parts import Criterion, WrittenPart
+from vendaval_core.scoring.criteria import points_of
+
+from ..models import AnswerSoFar, Assignment, Attempt, Criteria, MarkerRole, Marking
+from .schemas import CriterionOut, MarkingOut, PartToMarkOut
+
+WITHOUT_CRITERIA = 10
+OwnCriteria = Mapping[tuple[str, str], Sequence[Criterion]]
+
+
+@dataclass(slots=True)
+class PartToMark:
+    """A part of an answer for a person. of: points that a marker gives it. given: the newest
+    marking of each role; latest: of any."""
+
+    answer: AnswerSoFar
+    key: PartKey
+    criteria: Sequence[Criterion]
+    given: dict[MarkerRole, Marking] = field(default_factory=dict)
+    latest: int | None = None
+
+    @property
+    def of(self) -> int:
+        """Points that there are to be given."""
+        return points_of(self.criteria) if self.criteria else WITHOUT_CRITERIA
+
+    @property
+    def differ(self) -> bool:
+        """Whether two markers gave different points and nobody has settled it."""
+        first, second = self.given.get(MarkerRole.FIRST), self.given.get(MarkerRole.SECOND)
+        if first is None or second is None or MarkerRole.AGREED in self.given:
+            return False
+        return first.data.share != second.data.share
+
+    @property
+    def counts(self) -> Marking | None:
+        """The marking that counts: what was settled, else the first marker's; None while it waits
+        or is not settled."""
+        if self.differ:
+            return None
+        return self.given.get(MarkerRole.AGREED) or self.given.get(MarkerRole.FIRST)
+
+
+def own_criteria(test_id: int) -> OwnCriteria:
+    """Criteria that tutors set for a test, by family and part."""
+    rows = Criteria.objects.filter(test=test_id)
+    return {(row.family, row.part): [one.core() for one in row.criteria] for row in rows}
+
+
+def parts_of(answer: AnswerSoFar, own: OwnCriteria) -> list[PartToMark]:
+    """Parts of an answer that a person marks: what was written, and what is on paper."""
+    row = answer.presentation
+    written = any(isinstance(part, WrittenPart) for part in family_of(row.revision).parts)
+    if not written and not answer.data.on_paper:
+        return []
+    version = version_of(row.revision, row.seed, row.order)
+    found = []
+    for key in version.parts:
+        filled = bool(answer.data.responses.get(key.id, "").strip())
+        if answer.data.on_paper or (isinstance(key, WrittenKey) and filled):
+            usual = key.criteria if isinstance(key, WrittenKey) else ()
+            criteria = own.get((version.family, key.id), usual)
+            found.append(PartToMark(answer, key, criteria))
+    return found
+
+
+def to_mark(attempts: Iterable[Attempt], own: OwnCriteria) -> dict[int, list[PartToMark]]:
+    """By answer the parts of these attempts for a person, with what was given for them."""
+    rows = AnswerSoFar.objects.filter(attempt__in=list(attempts)).select_related(
+        "attempt__enrolment__person", "presentation__revision__family__topic"
+    )
+    found = {
+        row.pk: parts for row in rows.order_by("attempt", "number") if (parts := parts_of(row, own))
+    }
+    places = {(part.answer.pk, part.key.id): part for parts in found.values() for part in parts}
+    markings = Marking.objects.filter(answer__in=found).select_related("by").order_by("pk")
+    for marking in markings:
+        part = places.get((marking.answer_id, marking.part))
+        if part is not None:
+            part.given[MarkerRole(marking.role)] = marking
+            part.latest = marking.pk
+    return found
+
+
+def over(assignment: Assignment) -> list[Attempt]:
+    """Attempts at a test of learners in its group now that are handed in and settled; practice
+    learners' are none."""
+    rows = Attempt.objects.filter(
+        assignment=assignment,
+        marked=True,
+        enrolment__until=None,
+        enrolment__groups__group=assignment.group_id,
+        enrolment__groups__until=None,
+        enrolment__person__practice_for=None,
+    ).select_related("enrolment__person", "enrolment__course", "test", "run")
+    return list(rows.order_by("enrolment__person__display_name", "number").distinct())
+
+
+def one_part(assignment: Assignment, answer_id: int, part: str) -> PartToMark:
+    """A part that a person marks, or NotFound."""
+    found = to_mark(over(assignment), own_criteria(assignment.test_id)).get(answer_id, [])
+    for one in found:
+        if one.key.id == part:
+            return one
+    raise NotFound("There is nothing to mark at this place.")
+
+
+def part_out(part: PartToMark, model_html: str, role: MarkerRole) -> PartToMarkOut:
+    """A part as a marker of this role sees it: what the other gave only after their own."""
+    own = role in part.given
+    key = part.key
+    text = part.answer.data.responses.get(key.id, "")
+    return PartToMarkOut(
+        part=key.id,
+        label=key.label,
+        kind=key.kind if isinstance(key, WrittenKey) and not part.answer.data.on_paper else "paper",
+        text=text,
+        model_html=model_html,
+        criteria=criteria_out(part.criteria),
+        of=part.of,
+        first=_marking_out(part, MarkerRole.FIRST) if own else None,
+        second=_marking_out(part, MarkerRole.SECOND) if own else None,
+        agreed=_marking_out(part, MarkerRole.AGREED),
+        latest=part.latest,
+        differ=part.differ,
+    )
+
+
+def criteria_out(criteria: Sequence[Criterion]) -> list[CriterionOut]:
+    """Criteria as they are shown."""
+    return [CriterionOut(says=one.says, points=one.points) for one in criteria]
+
+
+def _marking_out(part: PartToMark, role: MarkerRole) -> MarkingOut | None:
+    row = part.given.get(role)
+    if row is None:
+        return None
+    return MarkingOut(
+        id=row.pk,
+        role=role,
+        by=row.by.display_name if row.by is not None else "",
+        points={number: shown(points) for number, points in row.data.points.items()},
+        reached=shown(Fraction(part.of) * row.data.share),
+        comment=row.data.comment,
+        notes=row.data.notes,
+        at=row.at,
+    )

@@ -1,0 +1,202 @@
+"""Answers that persons mark: by criteria, by two, held and let out, and nothing told before."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.test import Client
+
+from vendaval.exams.kept import CompositionData, EntryData, SectionData
+from vendaval.exams.models import AnswerSoFar, Assignment, Marking
+from vendaval.groups.actions import join_group, put_in_charge
+from vendaval.levels.models import Observation
+from vendaval.notices.models import Notice, NoticeKind
+from vendaval.people.models import Role
+from vendaval.work.models import Mark, MarkRule
+from vendaval.work.tests.builders import (
+    a_learner,
+    an_account,
+    enrolment_of,
+    learning_for,
+    with_role,
+)
+
+from .builders import ExamTestCase
+
+TEXT = "The life jackets are under the seats, and the engine stops with the red lever."
+
+
+class MarkingTests(ExamTestCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.desk = Client()
+        self.tutor = with_role(self.course, Role.TUTOR)
+        put_in_charge(self.group, self.tutor)
+        self.desk.force_login(self.tutor)
+        entries = [EntryData(families=[key]) for key in ("briefing", self.families[0])]
+        composition = CompositionData(sections=[SectionData(title="All", entries=entries)])
+        self.assignment = self.given(composition=composition)
+
+    def ask(
+        self, path: str, body: Any = None, *, status: int = 200, method: str = "", who: Any = None
+    ) -> Any:
+        address = f"/api/groups/{self.group.pk}/tests/{self.assignment.pk}/marking{path}"
+        way = method or ("GET" if body is None else "POST")
+        reply = (who or self.desk).generic(way, address, json.dumps(body or {}), "application/json")
+        self.assertEqual(reply.status_code, status, reply.content[:300])
+        return reply.json()
+
+    def handed_in(self, text: str = TEXT, **more: Any) -> Any:
+        """An attempt with a written answer, its choice right, and a right number."""
+        attempt = self.begin(self.assignment)
+        briefing = self.right_at(attempt, 1) | {"brief": text}
+        self.save(attempt, 1, briefing if text else {}, **more)
+        self.save(attempt, 2, self.right_at(attempt, 2))
+        self.hand_in(attempt)
+        return attempt
+
+    def answer(self, attempt: Any, number: int = 1) -> int:
+        return AnswerSoFar.objects.get(attempt=attempt["id"], number=number).pk
+
+    def mark(self, answer: int, points: dict[int, str], **more: Any) -> Any:
+        who, status = more.pop("who", None), more.pop("status", 200)
+        body = {"role": "first", "points": points} | more
+        return self.ask(f"/answers/{answer}/brief", body, who=who, status=status)
+
+    def points(self, attempt: Any) -> dict[str, Any]:
+        return dict(self.get(f"/attempts/{attempt['id']}/results")["attempt"]["points"])
+
+    def test_by_criteria_held_and_let_out_and_the_levels_follow(self) -> None:
+        attempt = self.handed_in()
+        answer = self.answer(attempt)
+        before = Observation.objects.count()
+        (question,) = self.ask("")["questions"]
+        self.assertEqual((question["family"], question["marked"]), ("briefing", 0))
+        (shown,) = self.ask("/questions/briefing")["answers"]
+        self.assertIsNone(shown["name"], "names are hidden unless they are asked for")
+        self.assertNotIn(self.learner.display_name, json.dumps(shown))
+        (part,) = shown["parts"]
+        self.assertEqual((part["text"], part["of"], len(part["criteria"])), (TEXT, 5, 4))
+        self.assertIn("life jackets", part["model_html"])
+        too_much = self.mark(answer, {0: "3"}, status=422)
+        self.assertEqual(too_much["fields"], {"points.0": "0 to 2 points"})
+        note = {"at": 0, "length": 16, "says": "Good: first things first."}
+        self.mark(answer, {0: "2", 1: "1/2"}, comment="Radio?", notes=[note])
+        self.assertEqual(self.points(attempt)["waiting"], 1, "held: the learner sees nothing")
+        shown_to_learner = self.get(f"/attempts/{attempt['id']}/results/1")
+        self.assertEqual(shown_to_learner["by_person"], [])
+        self.assertFalse(Mark.objects.filter(rule=MarkRule.PERSON).exists())
+        self.assertEqual(Observation.objects.count(), before)
+        out = self.ask("/let-out", {"attempts": None})
+        self.assertTrue(out["attempts"][0]["out"])
+        points = self.points(attempt)
+        self.assertEqual((points["waiting"], points["reached"], points["of"]), (0, "1.75", "2"))
+        (mine,) = self.get(f"/attempts/{attempt['id']}/results/1")["by_person"]
+        self.assertEqual((mine["reached"], mine["comment"]), ("2.5", "Radio?"))
+        self.assertEqual(mine["notes"], [note])
+        self.assertEqual(Notice.objects.filter(kind=NoticeKind.MARKS_OUT).count(), 1)
+        self.ask("/let-out", {"attempts": None})
+        self.assertEqual(Notice.objects.filter(kind=NoticeKind.MARKS_OUT).count(), 1)
+        self.assertEqual(Mark.objects.filter(rule=MarkRule.PERSON).count(), 1)
+
+    def test_another_mark_after_it_was_out_takes_its_place_and_the_old_stays_readable(self) -> None:
+        attempt = self.handed_in()
+        answer = self.answer(attempt)
+        self.mark(answer, {0: "2"})
+        self.ask("/let-out", {"attempts": [attempt["id"]]})
+        newest = Marking.objects.latest("pk").pk
+        self.mark(answer, {0: "2", 1: "1", 2: "1", 3: "1"}, after=newest)
+        self.assertEqual(self.points(attempt)["reached"], "1.7")
+        self.ask("/let-out", {"attempts": [attempt["id"]]})
+        self.assertEqual(self.points(attempt)["reached"], "2")
+        marks = Mark.objects.filter(rule=MarkRule.PERSON).order_by("pk")
+        self.assertEqual([mark.share for mark in marks], ["2/5", "1"])
+
+    def test_a_page_of_paper_waits_is_marked_and_moves_the_level(self) -> None:
+        attempt = self.begin(self.assignment)
+        self.save(attempt, 2, {}, on_paper=True, sheet=1)
+        self.hand_in(attempt)
+        self.assertEqual(self.points(attempt)["waiting"], 1)
+        topic = learning_for(self.learner).bank.families[self.families[0]].family.topic
+        answer = self.answer(attempt, 2)
+        (part,) = self.ask(f"/questions/{self.families[0]}")["answers"][0]["parts"]
+        self.assertEqual((part["kind"], part["of"], part["criteria"]), ("paper", 10, []))
+        counting = Observation.objects.in_force().filter(topic__key=topic)
+        self.assertEqual(counting.count(), 0)
+        body = {"role": "first", "points": {0: "10"}}
+        self.ask(f"/answers/{answer}/{part['part']}", body)
+        self.ask("/let-out", {"attempts": None})
+        self.assertEqual(
+            (self.points(attempt)["waiting"], self.points(attempt)["reached"]), (0, "1")
+        )
+        self.assertEqual(counting.count(), 1)
+
+    def test_two_markers_see_what_the_other_gave_only_after_their_own_and_settle_it(self) -> None:
+        other = an_account("bento", display_name="Bento Reis")
+        put_in_charge(self.group, other)
+        attempt, second = self.handed_in(), Client()
+        second.force_login(other)
+        answer = self.answer(attempt)
+        self.ask("/second", {"person": other.pk}, method="PUT")
+        self.ask("/second", {"person": self.learner.pk}, method="PUT", status=404)
+        self.mark(answer, {0: "2"})
+        self.mark(answer, {0: "2"}, who=second, status=409)
+        (part,) = self.ask("/questions/briefing", who=second)["answers"][0]["parts"]
+        self.assertIsNone(part["first"], "the second marks without knowing what the first gave")
+        self.mark(answer, {0: "1"}, who=second, role="second")
+        (question,) = self.ask("")["questions"]
+        self.assertEqual(question["differ"], 1)
+        refused = self.ask("/let-out", {"attempts": [attempt["id"]]}, status=409)
+        self.assertEqual(refused["code"], "markers_differ")
+        self.ask("/let-out", {"attempts": None})
+        self.assertEqual(self.points(attempt)["waiting"], 1, "all that is settled, so not this")
+        latest = Marking.objects.latest("pk").pk
+        self.mark(answer, {0: "3/2"}, role="agreed", after=latest)
+        self.ask("/let-out", {"attempts": None})
+        self.assertEqual(self.points(attempt)["reached"], "1.65")
+
+    def test_what_two_tutors_mark_at_once_is_not_written_over_unseen(self) -> None:
+        other = an_account("bento", display_name="Bento Reis")
+        put_in_charge(self.group, other)
+        attempt, second = self.handed_in(), Client()
+        second.force_login(other)
+        answer = self.answer(attempt)
+        self.mark(answer, {0: "2"})
+        refused = self.mark(answer, {0: "1"}, who=second, status=409)
+        self.assertEqual(refused["code"], "marked_elsewhere")
+        self.assertIn(self.tutor.display_name, refused["detail"])
+        self.mark(answer, {0: "1"}, who=second, after=Marking.objects.latest("pk").pk)
+        self.assertEqual(Marking.objects.count(), 2, "both are kept")
+
+    def test_criteria_of_ones_own_until_something_is_marked_by_others(self) -> None:
+        attempt = self.handed_in()
+        mine = [{"says": "Two things named", "points": 2}]
+        at = "/questions/briefing/brief/criteria"
+        self.ask(at, {"criteria": mine}, method="PUT")
+        shown = self.ask("/questions/briefing")
+        self.assertEqual(shown["answers"][0]["parts"][0]["of"], 2)
+        self.assertEqual(shown["own_criteria"], ["brief"])
+        self.mark(self.answer(attempt), {0: "2"})
+        self.ask(at, {"criteria": []}, method="PUT", status=409)
+        self.ask("/questions/briefing/first/criteria", {"criteria": mine}, method="PUT", status=404)
+
+    def test_who_left_the_group_is_marked_no_more_and_queries_do_not_grow(self) -> None:
+        first = self.handed_in()
+        for number in range(3):
+            self.client.force_login(self.one_more(number))
+            self.handed_in()
+        self.assertEqual(len(self.ask("/questions/briefing")["answers"]), 4)
+        with self.assertNumQueries(11):
+            self.ask("")
+        self.group.members.filter(enrolment__person=self.learner).update(until=self.clock())
+        self.assertEqual(len(self.ask("/questions/briefing")["answers"]), 3)
+        self.mark(self.answer(first), {0: "1"}, status=404)
+
+    def one_more(self, number: int) -> Any:
+        learner = a_learner(self.course, f"more{number}")
+        join_group(self.group, enrolment_of(learner))
+        return learner
+
+    def given(self, **more: Any) -> Assignment:
+        return super().given(**more)
