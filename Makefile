@@ -33,7 +33,7 @@ test: check .stamps/build ## All checks, then all tests, the browser's among the
 	@scripts/need-chromium
 	@echo "== web tests"; cd web && npx vitest run --reporter=dot
 	@echo "== tests"
-	@DJANGO_ALLOW_ASYNC_UNSAFE=true $(PY) -W "ignore::UserWarning" manage.py test --noinput --parallel 3 core server e2e
+	@DJANGO_ALLOW_ASYNC_UNSAFE=true $(PY) -W "ignore::UserWarning" manage.py test --noinput --parallel 2 core server e2e
 
 check: .stamps/python .stamps/web ## Format, lint, types, import contracts, API contract, content
 	@echo "== format and lint"; .venv/bin/ruff format --check -q . && .venv/bin/ruff check -q . && cd web && npx biome check src --error-on-warnings

@@ -121,7 +121,7 @@ RULES: Mapping[str, Rule] = {
     ),
     **dict.fromkeys(("get_thread", "reply_thread"), ANSWERS),
     "settle_thread": SETTLES,
-    **dict.fromkeys(("list_groups", "list_inbox"), OWN_GROUPS),
+    **dict.fromkeys(("list_groups", "list_inbox", "list_marking"), OWN_GROUPS),
     "list_faults": OWN_COURSES,
     **dict.fromkeys(
         (

@@ -54,6 +54,10 @@ export const keys = {
   groupSettings: (id: number) => ['groups', id, 'settings'] as const,
   groupTests: (id: number) => ['groups', id, 'tests'] as const,
   sitting: (id: number, test: number) => ['groups', id, 'tests', test] as const,
+  marking: ['marking'] as const,
+  markingOf: (group: number, test: number) => ['marking', group, test] as const,
+  markingQuestion: (group: number, test: number, family: string, hidden: boolean) =>
+    ['marking', group, test, family, hidden] as const,
   giveCheck: (id: number, what: object) => ['groups', id, 'check', what] as const,
   given: (id: number, given: number) => ['groups', id, 'tests', given, 'given'] as const,
   groupTasks: (id: number) => ['groups', id, 'tasks'] as const,

@@ -666,6 +666,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/marking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description Tests of one's groups that wait for a marker, or whose marks are held.
+         */
+        get: operations["list_marking"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{group_id}/tests/{assignment_id}/marking": {
         parameters: {
             query?: never;
@@ -3625,6 +3645,38 @@ export interface components {
             closes?: string | null;
             /** Why */
             why: string;
+        };
+        /**
+         * WaitingMarksOut
+         * @description What waits for a tutor over all groups, the longest waiting first.
+         */
+        WaitingMarksOut: {
+            /** Tests */
+            tests: components["schemas"]["WaitingTestLineOut"][];
+        };
+        /**
+         * WaitingTestLineOut
+         * @description A test with answers that wait for a person. `waiting`: parts nobody has marked; `held`:
+         *     attempts that are marked and whose marks are not out.
+         */
+        WaitingTestLineOut: {
+            /** Group */
+            group: number;
+            /** Group Title */
+            group_title: string;
+            /** Assignment */
+            assignment: number;
+            /** Test */
+            test: string;
+            /** Waiting */
+            waiting: number;
+            /** Held */
+            held: number;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
         };
         /**
          * MarkedAttemptOut
@@ -7803,6 +7855,26 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    list_marking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingMarksOut"];
+                };
             };
         };
     };

@@ -140,6 +140,7 @@ RELATED: dict[str, set[str]] = {
     "get_given": {"tutor"},
     "change_given": {"tutor"},
     "get_sitting": {"tutor"},
+    "list_marking": {"tutor"},
     "get_marking": {"tutor"},
     "get_question_to_mark": {"tutor"},
     "set_criteria": {"tutor"},

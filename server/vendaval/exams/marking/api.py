@@ -10,6 +10,7 @@ from ninja import Path, Query, Router
 from vendaval.groups.models import Group
 from vendaval.groups.queries import own_group
 from vendaval.people.permissions import current_user, signed_in
+from vendaval.people.policies import Relation, require
 
 from ..models import Assignment
 from ..paper.invigilating import assignment_of
@@ -21,6 +22,7 @@ from .schemas import (
     MarkingQueueOut,
     QuestionToMarkOut,
     SecondMarkerIn,
+    WaitingMarksOut,
 )
 
 router = Router(auth=signed_in, tags=["marking"])
@@ -37,6 +39,14 @@ def _given(
     assignment = assignment_of(group, assignment_id)
     assignment.group = group
     return group, assignment
+
+
+@router.get("/marking", response=WaitingMarksOut, operation_id="list_marking")
+def listed(request: HttpRequest) -> WaitingMarksOut:
+    """Tests of one's groups that wait for a marker, or whose marks are held."""
+    person = current_user(request)
+    require("list_marking", person.roles, Relation.OWN)
+    return queries.waiting_marks(person)
 
 
 @router.get(MARKING, response=MarkingQueueOut, operation_id="get_marking")

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import datetime
 from fractions import Fraction
+
+from django.db.models import Min
 
 from vendaval.bank.snapshot import version_of
 from vendaval.delivery.disclosure import EVERYTHING
 from vendaval.groups.models import Group
+from vendaval.groups.queries import taught_by
 from vendaval.people.models import User
 from vendaval.shared.errors import NotFound
 from vendaval.shared.markdown import to_html
@@ -29,8 +33,12 @@ from .schemas import (
     PersonMarkOut,
     QuestionToMarkOut,
     TutorLineOut,
+    WaitingMarksOut,
+    WaitingTestLineOut,
 )
 from .waiting import PartToMark, criteria_out, over, own_criteria, part_out, to_mark
+
+MOST = 30
 
 
 def marking_queue(group: Group, assignment: Assignment, person: User) -> MarkingQueueOut:
@@ -49,6 +57,38 @@ def marking_queue(group: Group, assignment: Assignment, person: User) -> Marking
         tutors=[TutorLineOut(id=one.person_id, name=one.person.display_name) for one in tutors],
         questions=_question_lines(parts),
         attempts=[_attempt_line(one, parts) for one in attempts],
+    )
+
+
+def waiting_marks(person: User) -> WaitingMarksOut:
+    """Tests of a tutor's groups whose marks are not all out."""
+    held = Attempt.objects.filter(
+        assignment__group__in=taught_by(person),
+        marked=True,
+        out_at=None,
+        enrolment__person__practice_for=None,
+    )
+    rows = held.values("assignment").annotate(since=Min("handed_in_at")).order_by("since")[:MOST]
+    since = {row["assignment"]: row["since"] for row in rows}
+    given = Assignment.objects.filter(pk__in=since).select_related("test", "group")
+    tests = [_waiting_line(one, since[one.pk]) for one in given]
+    return WaitingMarksOut(tests=sorted((one for one in tests if one), key=lambda one: one.since))
+
+
+def _waiting_line(assignment: Assignment, since: datetime) -> WaitingTestLineOut | None:
+    attempts = [one for one in over(assignment) if one.out_at is None]
+    of = list(to_mark(attempts, own_criteria(assignment.test_id)).values())
+    waits = {parts[0].answer.attempt_id for parts in of if not all(p.counts for p in parts)}
+    if not attempts:
+        return None
+    return WaitingTestLineOut(
+        group=assignment.group_id,
+        group_title=assignment.group.title,
+        assignment=assignment.pk,
+        test=assignment.test.title,
+        waiting=sum(MarkerRole.FIRST not in part.given for parts in of for part in parts),
+        held=sum(one.pk not in waits for one in attempts),
+        since=since,
     )
 
 

@@ -130,6 +130,25 @@ class MarkingQueueOut(BaseModel):
     attempts: list[MarkedAttemptOut]
 
 
+class WaitingTestLineOut(BaseModel):
+    """A test with answers that wait for a person. `waiting`: parts nobody has marked; `held`:
+    attempts that are marked and whose marks are not out."""
+
+    group: int
+    group_title: str
+    assignment: int
+    test: str
+    waiting: int
+    held: int
+    since: datetime
+
+
+class WaitingMarksOut(BaseModel):
+    """What waits for a tutor over all groups, the longest waiting first."""
+
+    tests: list[WaitingTestLineOut]
+
+
 class CriteriaIn(Strict):
     """Criteria for a part; none puts the author's own back."""
 

@@ -73,6 +73,8 @@ class MarkingTests(ExamTestCase):
         before = Observation.objects.count()
         (question,) = self.ask("")["questions"]
         self.assertEqual((question["family"], question["marked"]), ("briefing", 0))
+        (line,) = self.desk.get("/api/marking").json()["tests"]
+        self.assertEqual((line["waiting"], line["held"]), (1, 0))
         (shown,) = self.ask("/questions/briefing")["answers"]
         self.assertIsNone(shown["name"], "names are hidden unless they are asked for")
         self.assertNotIn(self.learner.display_name, json.dumps(shown))
@@ -88,7 +90,10 @@ class MarkingTests(ExamTestCase):
         self.assertEqual(shown_to_learner["by_person"], [])
         self.assertFalse(Mark.objects.filter(rule=MarkRule.PERSON).exists())
         self.assertEqual(Observation.objects.count(), before)
+        (line,) = self.desk.get("/api/marking").json()["tests"]
+        self.assertEqual((line["waiting"], line["held"]), (0, 1))
         out = self.ask("/let-out", {"attempts": None})
+        self.assertEqual(self.desk.get("/api/marking").json()["tests"], [])
         self.assertTrue(out["attempts"][0]["out"])
         points = self.points(attempt)
         self.assertEqual((points["waiting"], points["reached"], points["of"]), (0, "1.75", "2"))

@@ -6,6 +6,7 @@ import { Solution } from '../../player/Solution'
 import { WorkingShown } from '../../player/WorkingShown'
 import { Sign } from '../../ui/Sign'
 import { clockTime, duration } from '../../ui/words'
+import { NotedText } from '../marking/NotedText'
 import { RESULTS, SIGNS } from './ResultsPage'
 
 type Shown = Schemas['ResultQuestionOut']
@@ -43,6 +44,9 @@ export function ResultBody({
         responses={Object.fromEntries(question.states.map((s) => [s.id, s.answer]))}
         onChange={() => undefined}
       />
+      {shown.by_person.map((one) => (
+        <ByPerson key={one.part} mark={one} />
+      ))}
       {tries.length > 1 && <Tries tries={tries} />}
       {pages.length > 0 && (
         <ul aria-label="Pages of paper" className="mt-5 flex flex-wrap gap-3">
@@ -72,6 +76,39 @@ export function ResultBody({
         />
       )}
     </>
+  )
+}
+
+/** What a marker gave: points by criterion, comments in the text and below it. */
+function ByPerson({ mark }: { mark: Shown['by_person'][number] }) {
+  return (
+    <section aria-label="Marked by a person" className="mt-6 max-w-[45rem]">
+      <h2 className="text-lg">
+        {mark.label ? `${mark.label}: ` : ''}
+        {mark.reached} of {mark.of} points from your tutor
+      </h2>
+      {mark.criteria.length > 0 && (
+        <ul className="mt-1">
+          {mark.criteria.map((criterion, n) => (
+            <li
+              key={criterion.says}
+              className="flex justify-between gap-4 border-b border-line py-1"
+            >
+              <span>{criterion.says}</span>
+              <span className="tabular-nums">
+                {mark.points[n] ?? '0'} of {criterion.points}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {mark.notes.length > 0 && (
+        <div className="mt-3">
+          <NotedText text={mark.text} notes={mark.notes} />
+        </div>
+      )}
+      {mark.comment && <p className="mt-3 border-l-4 border-sun pl-4">{mark.comment}</p>}
+    </section>
   )
 }
 

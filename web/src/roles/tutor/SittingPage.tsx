@@ -60,6 +60,14 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
         {counts.map(([state, count]) => `${count} ${STATES[state]}`).join(', ')}.
       </p>
       <Problem error={change.error} />
+      <p className="mt-2">
+        <Link
+          to={`/tutor/work/${group}/${assignment}/marking`}
+          className="font-semibold text-gust hover:underline"
+        >
+          Marking and letting marks out
+        </Link>
+      </p>
       <ul className="mt-5">
         {sitting.learners.map((one) => (
           <li

@@ -12,6 +12,9 @@ const GivePage = lazy(() => import('./GivePage'))
 const ComposePage = lazy(() => import('../composing/ComposePage'))
 const ComposedPage = lazy(() => import('../composing/ComposedPage'))
 const SittingPage = lazy(() => import('./SittingPage'))
+const WaitingPage = lazy(() => import('../marking/WaitingPage'))
+const MarkingPage = lazy(() => import('../marking/MarkingPage'))
+const MarkQuestionPage = lazy(() => import('../marking/MarkQuestionPage'))
 const InboxPage = lazy(() => import('./InboxPage'))
 const LearnerPage = lazy(() => import('../reading/LearnerPage'))
 const LearnerTopicPage = lazy(() => import('../reading/LearnerTopicPage'))
@@ -30,6 +33,9 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="work/:group" element={<SetWorkPage />} />
         <Route path="work/:group/new" element={<GivePage />} />
         <Route path="work/:group/tasks/:task/change" element={<GivePage key="task" />} />
+        <Route path="marking" element={<WaitingPage />} />
+        <Route path="work/:group/:assignment/marking" element={<MarkingPage />} />
+        <Route path="work/:group/:assignment/marking/:family" element={<MarkQuestionPage />} />
         <Route path="work/:group/:assignment/change" element={<GivePage key="test" />} />
         <Route path="tests/:course" element={<ComposedPage home="/tutor" />} />
         <Route path="tests/:course/new" element={<ComposePage home="/tutor" />} />

@@ -1,11 +1,14 @@
 import { useQuery } from '@tanstack/react-query'
 import { Shell } from '../../account/Shell'
 import type { Account } from '../../account/session'
+import { waitingMarksQuery } from '../marking/queries'
 import { groupsQuery } from './queries'
 
 /** The tutor's bar. */
 export function TutorShell({ account }: { account: Account }) {
   const groups = useQuery(groupsQuery).data?.groups ?? []
+  const marking = useQuery(waitingMarksQuery).data?.tests ?? []
+  const toMark = marking.reduce((sum, test) => sum + test.waiting, 0)
   const waiting = groups.reduce((sum, group) => sum + group.waiting, 0)
   return (
     <Shell
@@ -15,6 +18,11 @@ export function TutorShell({ account }: { account: Account }) {
       places={[
         { to: '/tutor/groups', label: groups.length === 1 ? 'Group' : 'Groups' },
         ...(groups.length === 1 ? [{ to: `/tutor/work/${groups[0]?.id}`, label: 'Set work' }] : []),
+        {
+          to: '/tutor/marking',
+          label: 'Marking',
+          count: { number: toMark, of: 'answers to mark' },
+        },
         { to: '/tutor/help', label: 'Help', count: { number: waiting, of: 'wait for an answer' } },
       ]}
     />

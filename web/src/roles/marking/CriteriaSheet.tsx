@@ -1,0 +1,99 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { X } from 'lucide-react'
+import { useState } from 'react'
+import type { Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button } from '../../ui/Button'
+import { fieldClass, Input, Problem } from '../../ui/Field'
+import { IconButton } from '../../ui/IconButton'
+import { Sheet } from '../../ui/Sheet'
+import { type Part, setCriteria } from './queries'
+
+interface Props {
+  group: number
+  assignment: number
+  question: Schemas['QuestionToMarkOut']
+  part: Part
+  onClose: () => void
+}
+
+/** Criteria of one's own for a part, in the place of its author's. */
+export function CriteriaSheet({ group, assignment, question, part, onClose }: Props) {
+  const [criteria, setAll] = useState(
+    part.criteria.length > 0 ? part.criteria : [{ says: '', points: 1 }],
+  )
+  const cache = useQueryClient()
+  const save = useMutation({
+    mutationFn: (next: Part['criteria']) =>
+      setCriteria(group, assignment, question.family, part.part, { criteria: next }),
+    onSuccess: async () => {
+      await cache.invalidateQueries({ queryKey: keys.markingOf(group, assignment) })
+      onClose()
+    },
+  })
+  const change = (n: number, next: Partial<Part['criteria'][number]>) =>
+    setAll(criteria.map((one, i) => (i === n ? { ...one, ...next } : one)))
+  const own = question.own_criteria.includes(part.part)
+  return (
+    <Sheet open onOpenChange={onClose} title={`Criteria${part.label ? `: ${part.label}` : ''}`}>
+      <p className="mt-2 text-ink-2">
+        {own
+          ? 'Yours, in the place of the author’s.'
+          : 'Of the author. Change them for this test before anything is marked by them.'}
+      </p>
+      <ul className="mt-3 grid gap-2">
+        {criteria.map((one, n) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: criteria have no identity but their place
+          <li key={n} className="flex items-center gap-2">
+            <Input
+              aria-label={`Criterion ${n + 1}`}
+              className="min-w-0 flex-1"
+              maxLength={200}
+              value={one.says}
+              onChange={(event) => change(n, { says: event.target.value })}
+            />
+            <input
+              type="number"
+              aria-label={`Points of criterion ${n + 1}`}
+              className={`${fieldClass} w-20`}
+              min={1}
+              max={20}
+              value={one.points}
+              onChange={(event) => change(n, { points: Number(event.target.value) || 1 })}
+            />
+            <IconButton
+              icon={X}
+              label={`Take criterion ${n + 1} out`}
+              act={() => setAll(criteria.filter((_, i) => i !== n))}
+            />
+          </li>
+        ))}
+      </ul>
+      <Button
+        kind="quiet"
+        className="mt-2 -ml-2"
+        disabled={criteria.length >= 12}
+        onClick={() => setAll([...criteria, { says: '', points: 1 }])}
+      >
+        Add a criterion
+      </Button>
+      <Problem error={save.error} />
+      <div className="mt-4 flex flex-wrap gap-2">
+        <Button
+          kind="strong"
+          disabled={
+            save.isPending || criteria.length === 0 || criteria.some((one) => !one.says.trim())
+          }
+          onClick={() => save.mutate(criteria)}
+        >
+          Mark by these
+        </Button>
+        {own && (
+          <Button kind="quiet" disabled={save.isPending} onClick={() => save.mutate([])}>
+            The author’s again
+          </Button>
+        )}
+      </div>
+    </Sheet>
+  )
+}

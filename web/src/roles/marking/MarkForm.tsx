@@ -1,0 +1,150 @@
+import { X } from 'lucide-react'
+import { useRef, useState } from 'react'
+import { Button } from '../../ui/Button'
+import { Check } from '../../ui/Check'
+import { fieldClass, Labelled, TextArea } from '../../ui/Field'
+import { IconButton } from '../../ui/IconButton'
+import { type Mark, sumOf } from './marks'
+import type { Part } from './queries'
+
+interface Props {
+  part: Part
+  mark: Mark
+  onChange: (mark: Mark) => void
+}
+
+/** Points by criteria or as a whole, a comment, and comments set into a written text. */
+export function MarkForm({ part, mark, onChange }: Props) {
+  const give = (number: number, points: string) => {
+    const next = { ...mark.points }
+    if (points === '') delete next[number]
+    else next[number] = points
+    onChange({ ...mark, points: next })
+  }
+  return (
+    <div>
+      {part.criteria.length > 0 ? (
+        <fieldset>
+          <legend className="font-semibold">
+            {sumOf(mark.points)} of {part.of} points
+          </legend>
+          {part.criteria.map((criterion, n) => (
+            <div key={criterion.says} className="flex items-center gap-3 border-b border-line py-1">
+              <Check
+                on={Number(mark.points[n]) === criterion.points}
+                set={(on) => give(n, on ? String(criterion.points) : '')}
+              >
+                <span>
+                  <kbd className="mr-2 text-sm text-ink-2">{n + 1}</kbd>
+                  {criterion.says}
+                </span>
+              </Check>
+              <input
+                type="number"
+                min={0}
+                max={criterion.points}
+                step={0.5}
+                aria-label={`Points for: ${criterion.says}, of ${criterion.points}`}
+                className={`${fieldClass} ml-auto w-20`}
+                value={mark.points[n] ?? ''}
+                onChange={(event) => give(n, event.target.value)}
+              />
+              <span className="w-10 text-ink-2">of {criterion.points}</span>
+            </div>
+          ))}
+        </fieldset>
+      ) : (
+        <Labelled label={`Points, of ${part.of}`}>
+          <input
+            type="number"
+            min={0}
+            max={part.of}
+            step={0.5}
+            className={`${fieldClass} w-24`}
+            value={mark.points[0] ?? ''}
+            onChange={(event) => give(0, event.target.value)}
+          />
+        </Labelled>
+      )}
+      <Labelled label="Comment for the learner, if any" className="mt-4">
+        <TextArea
+          rows={3}
+          maxLength={2000}
+          value={mark.comment}
+          onChange={(event) => onChange({ ...mark, comment: event.target.value })}
+        />
+      </Labelled>
+      {part.text !== '' && part.kind === 'extended_text' && (
+        <Notes part={part} mark={mark} onChange={onChange} />
+      )}
+    </div>
+  )
+}
+
+/** Comments on stretches of the text: select some of it, with the mouse or Shift and arrows. */
+function Notes({ part, mark, onChange }: Props) {
+  const text = useRef<HTMLTextAreaElement>(null)
+  const [says, setSays] = useState('')
+  const [range, setRange] = useState<[number, number]>([0, 0])
+  const [from, to] = range
+  const chosen = part.text.slice(from, to)
+  return (
+    <div className="mt-4">
+      <Labelled label="The text: select some of it to comment on it">
+        <textarea
+          ref={text}
+          readOnly
+          rows={4}
+          className={`${fieldClass} w-full`}
+          value={part.text}
+          onSelect={(event) => {
+            const { selectionStart, selectionEnd } = event.currentTarget
+            setRange([selectionStart, selectionEnd])
+          }}
+        />
+      </Labelled>
+      <div className="mt-2 flex flex-wrap items-end gap-2">
+        <Labelled
+          label={chosen.trim() ? `About “${shortened(chosen)}”` : 'Comment on the selection'}
+          className="min-w-48 flex-1"
+        >
+          <input
+            className={fieldClass}
+            maxLength={400}
+            value={says}
+            onChange={(event) => setSays(event.target.value)}
+          />
+        </Labelled>
+        <Button
+          disabled={!chosen.trim() || !says.trim()}
+          onClick={() => {
+            const note = { at: from, length: to - from, says: says.trim() }
+            onChange({ ...mark, notes: [...mark.notes, note] })
+            setSays('')
+          }}
+        >
+          Set it in
+        </Button>
+      </div>
+      <ul>
+        {mark.notes.map((note) => (
+          <li key={`${note.at}-${note.says}`} className="flex items-center gap-2">
+            <span className="min-w-0 flex-1">
+              <span className="text-ink-2">
+                “{shortened(part.text.slice(note.at, note.at + note.length))}”
+              </span>{' '}
+              {note.says}
+            </span>
+            <IconButton
+              icon={X}
+              label={`Take the comment “${note.says}” out`}
+              act={() => onChange({ ...mark, notes: mark.notes.filter((one) => one !== note) })}
+            />
+          </li>
+        ))}
+      </ul>
+    </div>
+  )
+}
+
+const shortened = (text: string) => (text.length > 40 ? `${text.slice(0, 38)}…` : text)

@@ -1,0 +1,146 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { ApiError } from '../../api/client'
+import { keys } from '../../api/keys'
+import { QuestionView } from '../../player/QuestionView'
+import { WorkingShown } from '../../player/WorkingShown'
+import { Button } from '../../ui/Button'
+import { Problem } from '../../ui/Field'
+import { Html } from '../../ui/Html'
+import { useKeys } from '../../ui/useKeys'
+import { MarkForm } from './MarkForm'
+import { type Mark, markOf, type Role, sumOf } from './marks'
+import { type Answer, markPart, type Part } from './queries'
+
+interface Props {
+  group: number
+  assignment: number
+  family: string
+  hidden: boolean
+  role: Role
+  answer: Answer
+  part: Part
+  onNext: () => void
+  onPrevious: () => void
+}
+
+/** One part of one answer with the form of its marks. */
+export function MarkPlace(props: Props) {
+  const { group, assignment, family, hidden, answer, part, onNext, onPrevious } = props
+  const both = part.first !== null && part.second !== null
+  const settling = both && (part.differ || part.agreed !== null) && props.role === 'first'
+  const role: Role = settling ? 'agreed' : props.role
+  const [mark, setMark] = useState<Mark>(() => markOf(part, role))
+  const cache = useQueryClient()
+  const keep = useMutation({
+    mutationFn: () =>
+      markPart(group, assignment, answer.answer, part.part, {
+        role,
+        points: mark.points as Record<string, string>,
+        comment: mark.comment,
+        notes: mark.notes,
+        after: part.latest,
+      }),
+    onSuccess: async (queue) => {
+      cache.setQueryData(keys.markingOf(group, assignment), queue)
+      void cache.invalidateQueries({ queryKey: keys.marking, exact: true })
+      await cache.invalidateQueries({
+        queryKey: keys.markingQuestion(group, assignment, family, hidden),
+      })
+      onNext()
+    },
+    onError: (error) => {
+      if (error instanceof ApiError && error.code === 'marked_elsewhere')
+        void cache.invalidateQueries({
+          queryKey: keys.markingQuestion(group, assignment, family, hidden),
+        })
+    },
+  })
+  const pageAt = (page: number) =>
+    `/api/groups/${group}/tests/${assignment}/sitting/${answer.attempt}/pages/${page}`
+  const complete = part.criteria.length > 0 || mark.points[0] !== undefined
+  const toggle = (n: number) => () => {
+    const criterion = part.criteria[n]
+    if (!criterion) return
+    const points = { ...mark.points }
+    if (Number(points[n]) === criterion.points) delete points[n]
+    else points[n] = String(criterion.points)
+    setMark({ ...mark, points })
+  }
+  useKeys({
+    k: () => complete && !keep.isPending && keep.mutate(),
+    ...Object.fromEntries(part.criteria.slice(0, 9).map((_, n) => [String(n + 1), toggle(n)])),
+  })
+  return (
+    <div className="mt-5 grid gap-x-12 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_26rem]">
+      <section aria-label="The answer" className="min-w-0">
+        <div inert>
+          <QuestionView
+            question={answer.question}
+            responses={answer.responses}
+            onChange={() => undefined}
+          />
+        </div>
+        {answer.pages.length > 0 && (
+          <ul className="mt-4 flex flex-wrap gap-4">
+            {answer.pages.map((page, n) => (
+              <li key={page}>
+                <a href={pageAt(page)} target="_blank" rel="noreferrer">
+                  <img
+                    src={pageAt(page)}
+                    alt={`Page ${n + 1} of the answer`}
+                    className="max-h-[34rem] rounded-box border border-line"
+                  />
+                </a>
+              </li>
+            ))}
+          </ul>
+        )}
+        {answer.sheet !== null && answer.pages.length === 0 && (
+          <p className="mt-3 text-part">On sheet {answer.sheet}; no page of it came in.</p>
+        )}
+        {answer.working && <WorkingShown working={answer.working} />}
+      </section>
+      <section aria-label="Its marks">
+        {part.model_html && (
+          <>
+            <h2 className="text-lg">A model answer</h2>
+            <Html html={part.model_html} className="prose-study mt-1 mb-4" />
+          </>
+        )}
+        {both && <BothGave part={part} settling={settling} />}
+        <MarkForm part={part} mark={mark} onChange={setMark} />
+        <Problem error={keep.error} />
+        <div className="mt-4 flex flex-wrap gap-2">
+          <Button
+            kind="strong"
+            disabled={!complete || keep.isPending}
+            onClick={() => keep.mutate()}
+          >
+            {settling ? 'Settle it' : 'Keep and go on'}
+          </Button>
+          <Button onClick={onPrevious}>Previous</Button>
+          <Button onClick={onNext}>Next</Button>
+        </div>
+        <p className="mt-2 text-sm text-ink-2">
+          Keys: 1 to 9 give a criterion, K keeps and goes on, N next, P previous.
+          {answer.out && ' These marks are out: a change reaches the learner when it is let out.'}
+        </p>
+        <p className="sr-only" aria-live="polite">
+          {sumOf(mark.points)} of {part.of} points
+        </p>
+      </section>
+    </div>
+  )
+}
+
+function BothGave({ part, settling }: { part: Part; settling: boolean }) {
+  return (
+    <p className={`mb-3 ${settling && part.differ ? 'text-part' : 'text-ink-2'}`}>
+      {part.first?.by} gave {part.first?.reached}, {part.second?.by} gave {part.second?.reached}, of{' '}
+      {part.of} points.
+      {settling && part.differ && ' Settle on what it is to be.'}
+      {part.agreed && ` Settled: ${part.agreed.reached}.`}
+    </p>
+  )
+}

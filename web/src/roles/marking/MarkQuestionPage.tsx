@@ -1,0 +1,105 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useParams } from 'react-router'
+import type { Schemas } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { Check } from '../../ui/Check'
+import { Loaded } from '../../ui/states'
+import { useKeys } from '../../ui/useKeys'
+import { useTitle } from '../../ui/useTitle'
+import { CriteriaSheet } from './CriteriaSheet'
+import { MarkPlace } from './MarkPlace'
+import { isMarked } from './marks'
+import { questionQuery } from './queries'
+
+type Question = Schemas['QuestionToMarkOut']
+
+/** The answers to one question, one after the other, each with what it is marked by. */
+export default function MarkQuestionPage() {
+  const { family = '', ...params } = useParams()
+  const [hidden, setHidden] = useState(true)
+  const group = Number(params.group)
+  const assignment = Number(params.assignment)
+  const query = useQuery(questionQuery(group, assignment, family, hidden))
+  useTitle('Marking a question')
+  return (
+    <Loaded query={query} what="the answers">
+      {(question) => (
+        <Answers
+          key={String(hidden)}
+          group={group}
+          assignment={assignment}
+          question={question}
+          hidden={hidden}
+          onHide={setHidden}
+        />
+      )}
+    </Loaded>
+  )
+}
+
+interface Props {
+  group: number
+  assignment: number
+  question: Question
+  hidden: boolean
+  onHide: (hidden: boolean) => void
+}
+
+/** Each part of each answer is a place; the first that waits is shown first. */
+function Answers({ group, assignment, question, hidden, onHide }: Props) {
+  const places = question.answers.flatMap((answer) =>
+    answer.parts.map((part) => ({ answer, part })),
+  )
+  const first = places.findIndex(({ part }) => !isMarked(part, question.role))
+  const [at, setAt] = useState(Math.max(0, first))
+  const [criteria, setCriteria] = useState(false)
+  const place = places[at]
+  const step = (by: number) => setAt((at + by + places.length) % places.length)
+  useKeys({ n: () => step(1), p: () => step(-1) })
+  if (!place) return null
+  const marked = places.filter(({ part }) => isMarked(part, question.role)).length
+  return (
+    <main id="main" className="px-5 py-8 @5xl:px-8">
+      <Link to={`/tutor/work/${group}/${assignment}/marking`} className="text-gust hover:underline">
+        Marking of {question.test}
+      </Link>
+      <div className="mt-1 flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
+        <h1 className="text-3xl">{question.title}</h1>
+        <div className="flex flex-wrap items-center gap-x-4">
+          <Check on={hidden} set={onHide}>
+            names hidden
+          </Check>
+          <Button kind="quiet" onClick={() => setCriteria(true)}>
+            Criteria
+          </Button>
+        </div>
+      </div>
+      <p className="mt-1 text-ink-2" aria-live="polite">
+        Answer {at + 1} of {places.length}
+        {place.answer.name && `, ${place.answer.name}`}; {marked} marked.
+      </p>
+      <MarkPlace
+        key={`${place.answer.answer}-${place.part.part}-${place.part.latest}`}
+        group={group}
+        assignment={assignment}
+        family={question.family}
+        hidden={hidden}
+        role={question.role}
+        answer={place.answer}
+        part={place.part}
+        onNext={() => step(1)}
+        onPrevious={() => step(-1)}
+      />
+      {criteria && (
+        <CriteriaSheet
+          group={group}
+          assignment={assignment}
+          question={question}
+          part={place.part}
+          onClose={() => setCriteria(false)}
+        />
+      )}
+    </main>
+  )
+}

@@ -1,0 +1,166 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { Link, useParams } from 'react-router'
+import { keys } from '../../api/keys'
+import { Button, buttonClass } from '../../ui/Button'
+import { fieldClass, Labelled, Problem } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { capital, counted } from '../../ui/words'
+import { letOut, markingQuery, type Queue, setSecond } from './queries'
+
+/** The marking of a test: question by question, and the letting out of marks. */
+export default function MarkingPage() {
+  const group = Number(useParams().group)
+  const assignment = Number(useParams().assignment)
+  const query = useQuery(markingQuery(group, assignment))
+  useTitle('Marking')
+  return (
+    <Loaded query={query} what="the marking">
+      {(queue) => <Marking group={group} assignment={assignment} queue={queue} />}
+    </Loaded>
+  )
+}
+
+function Marking(props: { group: number; assignment: number; queue: Queue }) {
+  const { group, assignment, queue } = props
+  const cache = useQueryClient()
+  const change = useMutation({
+    mutationFn: (act: () => Promise<Queue>) => act(),
+    onSuccess: (next) => {
+      void cache.invalidateQueries({ queryKey: keys.marking })
+      cache.setQueryData(keys.markingOf(group, assignment), next)
+    },
+  })
+  const waiting = queue.questions.reduce((sum, one) => sum + one.parts - one.marked, 0)
+  const held = queue.attempts.filter((one) => !one.out)
+  const ready = held.filter((one) => one.marked === one.parts && one.differ === 0)
+  const others = queue.tutors.filter((one) => one.id !== queue.second?.id)
+  return (
+    <main id="main" className="px-5 py-8 @5xl:px-8">
+      <Link to={`/tutor/work/${group}/${assignment}`} className="text-gust hover:underline">
+        {queue.test}
+      </Link>
+      <h1 className="mt-1 text-3xl">Marking</h1>
+      <p className="mt-1.5 text-ink-2" aria-live="polite">
+        {waiting === 0
+          ? 'Every answer is marked.'
+          : `${capital(counted(waiting, 'answer'))} to mark.`}{' '}
+        {held.length === 0
+          ? 'All marks are out.'
+          : `Marks of ${counted(held.length, 'attempt')} are held: their learners see that they wait.`}
+      </p>
+      <Problem error={change.error} />
+      <div className="mt-6 grid gap-x-12 gap-y-8 @5xl:grid-cols-2">
+        <section aria-labelledby="questions">
+          <h2 id="questions" className="text-xl">
+            Question by question
+          </h2>
+          <ul className="mt-1">
+            {queue.questions.map((one) => (
+              <li
+                key={one.family}
+                className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line py-2.5"
+              >
+                <Link
+                  to={`/tutor/work/${group}/${assignment}/marking/${one.family}`}
+                  className="min-w-0 flex-1 basis-56 font-semibold text-gust hover:underline"
+                >
+                  {one.title}
+                </Link>
+                <span className="tabular-nums">
+                  {one.marked} of {one.parts} marked
+                </span>
+                {one.differ > 0 && (
+                  <span className="text-part">{counted(one.differ, 'answer')} to settle</span>
+                )}
+                {one.agreement !== null && (
+                  <span
+                    className="text-ink-2 tabular-nums"
+                    title="Weighted kappa: 1 is agreement in all, 0 is what chance would give"
+                  >
+                    agreement {one.agreement.toFixed(2)}
+                  </span>
+                )}
+              </li>
+            ))}
+          </ul>
+          {queue.questions.length === 0 && (
+            <p className="mt-1 text-ink-2">No answer of this test wants a person.</p>
+          )}
+          <Labelled label="A second marker" className="mt-5 max-w-xs">
+            <select
+              className={fieldClass}
+              value={queue.second?.id ?? ''}
+              disabled={change.isPending}
+              onChange={(event) => {
+                const person = event.target.value ? Number(event.target.value) : null
+                change.mutate(() => setSecond(group, assignment, person))
+              }}
+            >
+              <option value="">nobody</option>
+              {queue.second && <option value={queue.second.id}>{queue.second.name}</option>}
+              {others.map((one) => (
+                <option key={one.id} value={one.id}>
+                  {one.name}
+                </option>
+              ))}
+            </select>
+          </Labelled>
+          <p className="mt-1 max-w-md text-sm text-ink-2">
+            Marks the same answers without knowing what was given first. Where the two differ,
+            points are settled before they go out.
+          </p>
+        </section>
+        <section aria-labelledby="attempts">
+          <div className="flex flex-wrap items-center justify-between gap-3">
+            <h2 id="attempts" className="text-xl">
+              Letting marks out
+            </h2>
+            <Button
+              kind="strong"
+              disabled={ready.length === 0 || change.isPending}
+              onClick={() => change.mutate(() => letOut(group, assignment, null))}
+            >
+              {ready.length === 0
+                ? 'Nothing to let out'
+                : `Let out ${counted(ready.length, 'attempt')}`}
+            </Button>
+          </div>
+          <ul className="mt-1">
+            {queue.attempts.map((one) => (
+              <li
+                key={one.attempt}
+                className="flex flex-wrap items-center gap-x-4 border-b border-line py-1.5"
+              >
+                <span className="min-w-0 flex-1 basis-40">{one.name}</span>
+                <span className="text-ink-2 tabular-nums">
+                  {one.parts === 0 ? 'nothing to mark' : `${one.marked} of ${one.parts} marked`}
+                  {one.differ > 0 && ', to settle'}
+                </span>
+                {one.out ? (
+                  <span className="w-32 text-right text-ink-2">out</span>
+                ) : (
+                  <Button
+                    kind="quiet"
+                    className="w-32"
+                    aria-label={`Let out what ${one.name} has so far`}
+                    disabled={change.isPending || one.differ > 0}
+                    onClick={() => change.mutate(() => letOut(group, assignment, [one.attempt]))}
+                  >
+                    {one.marked === one.parts ? 'Let out' : 'Let out so far'}
+                  </Button>
+                )}
+              </li>
+            ))}
+          </ul>
+          <Link
+            to={`/tutor/work/${group}/${assignment}`}
+            className={`${buttonClass('quiet')} -ml-2`}
+          >
+            Who sits the test
+          </Link>
+        </section>
+      </div>
+    </main>
+  )
+}

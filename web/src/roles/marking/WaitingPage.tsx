@@ -1,0 +1,55 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { capital, counted, since } from '../../ui/words'
+import { waitingMarksQuery } from './queries'
+
+/** What waits for a marker over all groups. */
+export default function WaitingPage() {
+  const query = useQuery(waitingMarksQuery)
+  useTitle('Marking')
+  return (
+    <Loaded query={query} what="what waits">
+      {({ tests }) => (
+        <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
+          <h1 className="text-3xl">Marking</h1>
+          <p className="mt-1.5 text-ink-2">
+            {tests.length === 0
+              ? 'No answer waits for you, and all marks are out.'
+              : 'The longest waiting first. Learners see marks when they are let out.'}
+          </p>
+          <ul className="mt-4">
+            {tests.map((test) => (
+              <li
+                key={test.assignment}
+                className="grid gap-x-6 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_24rem]"
+              >
+                <div>
+                  <Link
+                    to={`/tutor/work/${test.group}/${test.assignment}/marking`}
+                    className="text-lg font-semibold text-gust hover:underline"
+                  >
+                    {test.test}
+                  </Link>
+                  <p className="text-ink-2">
+                    {test.group_title}, first handed in {since(test.since)} ago
+                  </p>
+                </div>
+                <p>
+                  {[
+                    test.waiting > 0 && `${counted(test.waiting, 'answer')} to mark`,
+                    test.held > 0 && `marks of ${counted(test.held, 'attempt')} held`,
+                  ]
+                    .filter(Boolean)
+                    .map((part) => capital(String(part)))
+                    .join('; ')}
+                </p>
+              </li>
+            ))}
+          </ul>
+        </main>
+      )}
+    </Loaded>
+  )
+}

@@ -1,0 +1,46 @@
+import type { Part } from './queries'
+
+export type Note = NonNullable<Part['first']>['notes'][number]
+
+/** What a marker is about to give a part, as it stands in the form. */
+export interface Mark {
+  points: Record<number, string>
+  comment: string
+  notes: Note[]
+}
+
+export type Role = NonNullable<Part['first']>['role']
+
+const mine = (part: Part, role: Role) =>
+  role === 'agreed' ? (part.agreed ?? part.first) : role === 'second' ? part.second : part.first
+
+/** What stands already, or nothing. */
+export function markOf(part: Part, role: Role): Mark {
+  const own = mine(part, role)
+  return {
+    points: Object.fromEntries(Object.entries(own?.points ?? {}).map(([n, p]) => [Number(n), p])),
+    comment: own?.comment ?? '',
+    notes: own?.notes ?? [],
+  }
+}
+
+export const isMarked = (part: Part, role: Role) => mine(part, role) !== null
+
+/** Points of criteria that stand in the form, added up; what is no number counts as none. */
+export const sumOf = (points: Record<number, string>) =>
+  Object.values(points).reduce((sum, text) => sum + (Number(text) || 0), 0)
+
+/** A text cut where its notes begin and end, in order; notes that overlap follow one another. */
+export function pieces(text: string, notes: Note[]): { text: string; note: Note | null }[] {
+  const found: { text: string; note: Note | null }[] = []
+  let from = 0
+  for (const note of [...notes].sort((a, b) => a.at - b.at)) {
+    const start = Math.max(note.at, from)
+    const end = Math.max(note.at + note.length, start)
+    if (start > from) found.push({ text: text.slice(from, start), note: null })
+    if (end > start) found.push({ text: text.slice(start, end), note })
+    from = end
+  }
+  if (from < text.length) found.push({ text: text.slice(from), note: null })
+  return found
+}

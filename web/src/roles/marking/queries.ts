@@ -1,0 +1,67 @@
+import { queryOptions } from '@tanstack/react-query'
+import { api, call, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+
+export type Queue = Schemas['MarkingQueueOut']
+export type Answer = Schemas['AnswerToMarkOut']
+export type Part = Schemas['PartToMarkOut']
+
+const at = (group_id: number, assignment_id: number) => ({ path: { group_id, assignment_id } })
+const MARKING = '/api/groups/{group_id}/tests/{assignment_id}/marking' as const
+
+export const waitingMarksQuery = queryOptions({
+  queryKey: keys.marking,
+  queryFn: () => call(api.GET('/api/marking')),
+  staleTime: 30_000,
+})
+
+export const markingQuery = (group: number, assignment: number) =>
+  queryOptions({
+    queryKey: keys.markingOf(group, assignment),
+    queryFn: () => call(api.GET(MARKING, { params: at(group, assignment) })),
+  })
+
+export const questionQuery = (group: number, assignment: number, family: string, hidden: boolean) =>
+  queryOptions({
+    queryKey: keys.markingQuestion(group, assignment, family, hidden),
+    queryFn: () =>
+      call(
+        api.GET(`${MARKING}/questions/{family}`, {
+          params: { path: { ...at(group, assignment).path, family }, query: { hidden } },
+        }),
+      ),
+  })
+
+export const markPart = (
+  group: number,
+  assignment: number,
+  answer_id: number,
+  part: string,
+  body: Schemas['MarkIn'],
+) =>
+  call(
+    api.POST(`${MARKING}/answers/{answer_id}/{part}`, {
+      params: { path: { ...at(group, assignment).path, answer_id, part } },
+      body,
+    }),
+  )
+
+export const setCriteria = (
+  group: number,
+  assignment: number,
+  family: string,
+  part: string,
+  body: Schemas['CriteriaIn'],
+) =>
+  call(
+    api.PUT(`${MARKING}/questions/{family}/{part}/criteria`, {
+      params: { path: { ...at(group, assignment).path, family, part } },
+      body,
+    }),
+  )
+
+export const setSecond = (group: number, assignment: number, person: number | null) =>
+  call(api.PUT(`${MARKING}/second`, { params: at(group, assignment), body: { person } }))
+
+export const letOut = (group: number, assignment: number, attempts: number[] | null) =>
+  call(api.POST(`${MARKING}/let-out`, { params: at(group, assignment), body: { attempts } }))
