@@ -33,6 +33,20 @@ USUAL = ["working", "notes", "marker", "strike_out", "aloud"]
 LATER = {"answers": "closed", "solutions": "closed"}
 
 
+WRITTEN = (
+    "Life jackets are under the seats in the cabin and everybody puts one on before we leave. If "
+    "something happens to me, pull the red lever to stop the engine and press the red button on "
+    "the radio. We go to the island and are back by six.",
+    "I tell them to sit still and hold on, and that the weather will be fine. The flares are in "
+    "the yellow box.",
+    "First of all the life jackets. Then how to call for help on channel 16. Nobody goes to the "
+    "front alone.",
+    "Where we are going and that it takes three hours. Lunch is at one.",
+    "Jackets, harnesses, flares and the extinguisher: I show each of them. I show how to stop the "
+    "boat into the wind. Channel 16 for help. Two hours to the bay and nobody goes forward alone.",
+)
+
+
 @dataclass(frozen=True, slots=True)
 class Planned:
     """A test of the demo. due, closes: days from now. drawn: (how many, of these)."""
@@ -167,6 +181,8 @@ def give_tests(
         rng = Random(f"sitting:{i}")
         if i % 6:
             _take(person, tides, now - timedelta(days=4 + i % 3), 0.35 + 0.05 * i, rng)
+        if i % 2 == 0:
+            _take(person, writing, now - timedelta(days=2 + i % 4), 0.4 + 0.04 * i, rng)
         if i % 3 == 0:
             _take(person, chart, now - timedelta(days=5), 0.4 + 0.04 * i, rng)
 
@@ -279,6 +295,8 @@ def _put_down(answer: AnswerSoFar, chance: float, rng: Random) -> SoFarData:
         key.id: right_response(key) if rng.random() < chance else foreseen_wrong(key, rng)
         for key in keys_of_shown(answer.presentation)
     }
+    if "brief" in responses:
+        responses["brief"] = rng.choice(WRITTEN)
     note = WorkingNote(lines="$d = v t$, then to the nearest tenth") if rng.random() < 0.2 else None
     return SoFarData(responses=responses, flagged=rng.random() < 0.1, working=note)
 

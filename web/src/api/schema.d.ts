@@ -3999,8 +3999,6 @@ export interface components {
             kind: "extended_text" | "drawing" | "upload" | "paper";
             /** Text */
             text: string;
-            /** Model Html */
-            model_html: string;
             /** Criteria */
             criteria: components["schemas"]["CriterionOut"][];
             /** Of */

@@ -14,12 +14,10 @@ from vendaval.groups.models import Group
 from vendaval.groups.queries import taught_by
 from vendaval.people.models import User
 from vendaval.shared.errors import NotFound
-from vendaval.shared.markdown import to_html
 from vendaval.work.models import MarkRule
 from vendaval.work.questions import tries_of
 from vendaval.work.replies import shown_to_others, working_area
 from vendaval_core.assessment.points import shown
-from vendaval_core.items.keys import WrittenKey
 from vendaval_core.items.randomness import SeededStream
 from vendaval_core.measure.agreement import weighted_kappa
 
@@ -209,12 +207,8 @@ def _answer_out(
         question=question,
         responses=responses,
         working=working_area(tries),
-        parts=[part_out(one, _model_html(one), role) for one in parts],
+        parts=[part_out(one, role) for one in parts],
     )
-
-
-def _model_html(part: PartToMark) -> str:
-    return to_html(part.key.model) if isinstance(part.key, WrittenKey) else ""
 
 
 def marks_of_person(attempt: Attempt, answer: AnswerSoFar) -> list[PersonMarkOut]:

@@ -54,7 +54,6 @@ class PartToMarkOut(BaseModel):
     label: str
     kind: Kind
     text: str
-    model_html: str
     criteria: list[CriterionOut]
     of: int
     first: MarkingOut | None

@@ -117,7 +117,7 @@ def one_part(assignment: Assignment, answer_id: int, part: str) -> PartToMark:
     raise NotFound("There is nothing to mark at this place.")
 
 
-def part_out(part: PartToMark, model_html: str, role: MarkerRole) -> PartToMarkOut:
+def part_out(part: PartToMark, role: MarkerRole) -> PartToMarkOut:
     """A part as a marker of this role sees it: what the other gave only after their own."""
     own = role in part.given
     key = part.key
@@ -127,7 +127,6 @@ def part_out(part: PartToMark, model_html: str, role: MarkerRole) -> PartToMarkO
         label=key.label,
         kind=key.kind if isinstance(key, WrittenKey) and not part.answer.data.on_paper else "paper",
         text=text,
-        model_html=model_html,
         criteria=criteria_out(part.criteria),
         of=part.of,
         first=_marking_out(part, MarkerRole.FIRST) if own else None,

@@ -80,7 +80,8 @@ class MarkingTests(ExamTestCase):
         self.assertNotIn(self.learner.display_name, json.dumps(shown))
         (part,) = shown["parts"]
         self.assertEqual((part["text"], part["of"], len(part["criteria"])), (TEXT, 5, 4))
-        self.assertIn("life jackets", part["model_html"])
+        (model,) = [state for state in shown["question"]["states"] if state["id"] == "brief"]
+        self.assertIn("Where life jackets", json.dumps(model))
         too_much = self.mark(answer, {0: "3"}, status=422)
         self.assertEqual(too_much["fields"], {"points.0": "0 to 2 points"})
         note = {"at": 0, "length": 16, "says": "Good: first things first."}

@@ -1,5 +1,5 @@
 import { X } from 'lucide-react'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
 import { fieldClass, Labelled, TextArea } from '../../ui/Field'
@@ -29,7 +29,10 @@ export function MarkForm({ part, mark, onChange }: Props) {
             {sumOf(mark.points)} of {part.of} points
           </legend>
           {part.criteria.map((criterion, n) => (
-            <div key={criterion.says} className="flex items-center gap-3 border-b border-line py-1">
+            <div
+              key={criterion.says}
+              className="grid grid-cols-[minmax(0,1fr)_5rem_3rem] items-center gap-3 border-b border-line py-1"
+            >
               <Check
                 on={Number(mark.points[n]) === criterion.points}
                 set={(on) => give(n, on ? String(criterion.points) : '')}
@@ -45,11 +48,11 @@ export function MarkForm({ part, mark, onChange }: Props) {
                 max={criterion.points}
                 step={0.5}
                 aria-label={`Points for: ${criterion.says}, of ${criterion.points}`}
-                className={`${fieldClass} ml-auto w-20`}
+                className={`${fieldClass} w-full`}
                 value={mark.points[n] ?? ''}
                 onChange={(event) => give(n, event.target.value)}
               />
-              <span className="w-10 text-ink-2">of {criterion.points}</span>
+              <span className="text-ink-2">of {criterion.points}</span>
             </div>
           ))}
         </fieldset>
@@ -83,7 +86,6 @@ export function MarkForm({ part, mark, onChange }: Props) {
 
 /** Comments on stretches of the text: select some of it, with the mouse or Shift and arrows. */
 function Notes({ part, mark, onChange }: Props) {
-  const text = useRef<HTMLTextAreaElement>(null)
   const [says, setSays] = useState('')
   const [range, setRange] = useState<[number, number]>([0, 0])
   const [from, to] = range
@@ -91,9 +93,11 @@ function Notes({ part, mark, onChange }: Props) {
   return (
     <div className="mt-4">
       <Labelled label="The text: select some of it to comment on it">
+        {/* Not readOnly: there no caret could be moved by keyboard to select with. */}
         <textarea
-          ref={text}
-          readOnly
+          aria-readonly="true"
+          onChange={() => undefined}
+          spellCheck={false}
           rows={4}
           className={`${fieldClass} w-full`}
           value={part.text}

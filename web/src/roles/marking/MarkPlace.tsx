@@ -6,7 +6,6 @@ import { QuestionView } from '../../player/QuestionView'
 import { WorkingShown } from '../../player/WorkingShown'
 import { Button } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
-import { Html } from '../../ui/Html'
 import { useKeys } from '../../ui/useKeys'
 import { MarkForm } from './MarkForm'
 import { type Mark, markOf, type Role, sumOf } from './marks'
@@ -102,12 +101,6 @@ export function MarkPlace(props: Props) {
         {answer.working && <WorkingShown working={answer.working} />}
       </section>
       <section aria-label="Its marks">
-        {part.model_html && (
-          <>
-            <h2 className="text-lg">A model answer</h2>
-            <Html html={part.model_html} className="prose-study mt-1 mb-4" />
-          </>
-        )}
         {both && <BothGave part={part} settling={settling} />}
         <MarkForm part={part} mark={mark} onChange={setMark} />
         <Problem error={keep.error} />

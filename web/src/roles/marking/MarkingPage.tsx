@@ -144,7 +144,9 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
                     kind="quiet"
                     className="w-32"
                     aria-label={`Let out what ${one.name} has so far`}
-                    disabled={change.isPending || one.differ > 0}
+                    disabled={
+                      change.isPending || one.differ > 0 || (one.parts > 0 && one.marked === 0)
+                    }
                     onClick={() => change.mutate(() => letOut(group, assignment, [one.attempt]))}
                   >
                     {one.marked === one.parts ? 'Let out' : 'Let out so far'}

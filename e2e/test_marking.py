@@ -1,0 +1,97 @@
+"""A tutor and a second marker from handed-in answers to marks let out, and the learner's page."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Page, expect
+
+from e2e.sitting import SittingTestCase
+from vendaval.exams import attempts
+from vendaval.exams.kept import SoFarData
+from vendaval.exams.models import Attempt, Marking
+from vendaval.groups.actions import put_in_charge
+from vendaval.people.models import User
+from vendaval.work.tests.builders import an_account
+from vendaval_core.packs.reader import Pack
+from vendaval_core.tests.courses import inshore_only
+
+TEXT = "Life jackets on before we leave. The red lever stops the engine."
+
+
+class MarkingTests(SittingTestCase):
+    def pack(self) -> Pack:
+        return inshore_only("passage-planning")
+
+    def handed_in(self) -> Attempt:
+        assignment = self.assigned(("briefing",), telling={"score": "marks_out"})
+        person, course = self.learner, self.course.key
+        attempt = attempts.start(person, course, "given", assignment.pk)
+        attempt = attempts.enter(person, course, attempt.pk)
+        interval = attempt.standing.intervals[-1].id
+        data = SoFarData(responses={"brief": TEXT, "first": "a"})
+        attempts.save(person, course, attempt.pk, 1, attempts.Saving(interval, 1, data, 60))
+        return attempts.give_in(person, course, attempt.pk, interval)
+
+    def as_marker(self, name: str, person: User) -> Page:
+        page = self.new_page()
+        self.enter(page, person, "/tutor/marking")
+        page.get_by_role("link", name="Tides, end of unit").click()
+        return page
+
+    def test_from_the_first_mark_to_the_learners_page(self) -> None:
+        attempt = self.handed_in()
+        clara = an_account("clara", display_name="Clara Nunes")
+        bento = an_account("bento", display_name="Bento Reis")
+        for tutor in (clara, bento):
+            put_in_charge(self.group, tutor)
+        page = self.as_marker("Clara", clara)
+        page.get_by_label("A second marker").select_option("Bento Reis")
+        expect(page.get_by_role("button", name="Nothing to let out")).to_be_disabled()
+        self.assert_accessible("the marking of a test", page)
+        page.get_by_role("link", name="The crew's briefing").click()
+        expect(page.get_by_text("Answer 1 of 1; 0 marked.")).to_be_visible()
+        expect(page.get_by_text(self.learner.display_name)).to_have_count(0)
+        page.get_by_role("checkbox", name="names hidden").uncheck()
+        expect(page.get_by_text(f"Answer 1 of 1, {self.learner.display_name}")).to_be_visible()
+        page.keyboard.press("1")
+        page.keyboard.press("2")
+        expect(page.get_by_text("3 of 5 points").first).to_be_visible()
+        page.get_by_label("Comment for the learner, if any").fill("And the radio?")
+        text = page.get_by_label("The text: select some of it")
+        text.focus()
+        page.keyboard.press("Control+Home")
+        for _ in "Life jackets":
+            page.keyboard.press("Shift+ArrowRight")
+        page.get_by_label("About “Life jackets”").fill("First things first.")
+        page.get_by_role("button", name="Set it in").click()
+        self.assert_accessible("marking an answer", page)
+        page.get_by_role("heading", name="The crew's briefing").click()
+        page.keyboard.press("k")
+        expect(page.get_by_text("; 1 marked.")).to_be_visible()
+
+        second = self.as_marker("Bento", bento)
+        second.get_by_role("link", name="The crew's briefing").click()
+        expect(second.get_by_text("0 of 5 points").first).to_be_visible()
+        expect(second.get_by_text("Clara Nunes gave")).to_have_count(0)
+        second.get_by_role("spinbutton", name="Points for: Life jackets").fill("1")
+        second.get_by_role("button", name="Keep and go on").click()
+        expect(second.get_by_text("Clara Nunes gave 3, Bento Reis gave 1")).to_be_visible()
+
+        page.reload()
+        expect(page.get_by_text("Settle on what it is to be.")).to_be_visible()
+        page.get_by_role("spinbutton", name="Points for: Life jackets").fill("1.5")
+        page.get_by_role("button", name="Settle it").click()
+        expect(page.get_by_text("Settled: 2.5.")).to_be_visible()
+        self.assertEqual(Marking.objects.count(), 3)
+
+        self.sign_in()
+        results = self.address(f"/tests/attempts/{attempt.pk}/results")
+        self.page.goto(results)
+        expect(self.page.get_by_text("waiting").first).to_be_visible()
+        page.get_by_role("link", name="Marking of").click()
+        page.get_by_role("button", name="Let out one attempt").click()
+        expect(page.get_by_text("All marks are out.")).to_be_visible()
+        self.page.goto(f"{results}/1")
+        marked = self.page.get_by_role("region", name="Marked by a person")
+        expect(marked.get_by_text("2.5 of 5 points from your tutor")).to_be_visible()
+        expect(marked.get_by_text("And the radio?")).to_be_visible()
+        self.assert_accessible("marks of a person")
