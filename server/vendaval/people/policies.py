@@ -141,6 +141,7 @@ RULES: Mapping[str, Rule] = {
     **dict.fromkeys(
         (
             "get_group",
+            "get_missed",
             "get_group_settings",
             "set_group",
             "make_join_code",

@@ -22,6 +22,7 @@ from vendaval.today.schemas import TopicPageOut
 from vendaval.today.topic import topic_page
 from vendaval.work.schemas import DoneOut
 
+from .missed import missed_page
 from .overview import group_page
 from .reading import related_page
 from .schemas import (
@@ -30,6 +31,7 @@ from .schemas import (
     GroupSettingsIn,
     GroupSettingsOut,
     GroupsOut,
+    MissedOut,
     RelatedOut,
     TopicSettingOut,
     WardOut,
@@ -92,6 +94,12 @@ def _settings(group: Group) -> GroupSettingsOut:
             for topic in course_bank(group.course).topics
         ],
     )
+
+
+@router.get(f"{GROUP}/missed", response=MissedOut, operation_id="get_missed")
+def missed(request: HttpRequest, group_id: int) -> MissedOut:
+    """What the group missed most lately, and a short lesson of it."""
+    return missed_page(own_group(current_user(request), group_id, "get_missed"))
 
 
 @router.get(f"{GROUP}/settings", response=GroupSettingsOut, operation_id="get_group_settings")

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from vendaval.delivery.schemas import ReadingOut
+from vendaval.delivery.schemas import PlaceOut, ReadingOut
 from vendaval.groups.kept import Importance, Share, Target
 from vendaval.today.schemas import SubjectOut, TopicState
 from vendaval_core.mastery.attention import Attention
@@ -146,3 +146,45 @@ class WardOut(BaseModel):
 
 class WardsOut(BaseModel):
     wards: list[WardOut]
+
+
+class WrongAnswerOut(BaseModel):
+    """Wrong answers that are one mistake: how many `learners` made it, one that was `given`, and
+    what is said to it where it was foreseen."""
+
+    learners: int
+    given: str
+    says: str
+
+
+class MissedFamilyOut(BaseModel):
+    """A family that a group missed: of so many learners who answered it, `missed` did at a first
+    try."""
+
+    key: str
+    title: str
+    topic: PlaceOut
+    versions: int
+    answered: int
+    missed: int
+    answers: list[WrongAnswerOut]
+
+
+class LessonSectionOut(BaseModel):
+    topic: PlaceOut
+    section: str
+    title: str
+    minutes: int
+
+
+class MissedOut(BaseModel):
+    """What a group missed most in so many `days`, and a short lesson of it: what to `read`, which
+    families to `show`, and which to `set`."""
+
+    group: str
+    course: str
+    days: int
+    families: list[MissedFamilyOut]
+    read: list[LessonSectionOut]
+    show: list[str]
+    set: list[str]

@@ -308,6 +308,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/missed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Missed
+         * @description What the group missed most lately, and a short lesson of it.
+         */
+        get: operations["get_missed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{group_id}/settings": {
         parameters: {
             query?: never;
@@ -2836,6 +2856,70 @@ export interface components {
             known: number;
             /** Met */
             met: number;
+        };
+        /** LessonSectionOut */
+        LessonSectionOut: {
+            topic: components["schemas"]["PlaceOut"];
+            /** Section */
+            section: string;
+            /** Title */
+            title: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * MissedFamilyOut
+         * @description A family that a group missed: of so many learners who answered it, `missed` did at a first
+         *     try.
+         */
+        MissedFamilyOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            topic: components["schemas"]["PlaceOut"];
+            /** Versions */
+            versions: number;
+            /** Answered */
+            answered: number;
+            /** Missed */
+            missed: number;
+            /** Answers */
+            answers: components["schemas"]["WrongAnswerOut"][];
+        };
+        /**
+         * MissedOut
+         * @description What a group missed most in so many `days`, and a short lesson of it: what to `read`, which
+         *     families to `show`, and which to `set`.
+         */
+        MissedOut: {
+            /** Group */
+            group: string;
+            /** Course */
+            course: string;
+            /** Days */
+            days: number;
+            /** Families */
+            families: components["schemas"]["MissedFamilyOut"][];
+            /** Read */
+            read: components["schemas"]["LessonSectionOut"][];
+            /** Show */
+            show: string[];
+            /** Set */
+            set: string[];
+        };
+        /**
+         * WrongAnswerOut
+         * @description Wrong answers that are one mistake: how many `learners` made it, one that was `given`, and
+         *     what is said to it where it was foreseen.
+         */
+        WrongAnswerOut: {
+            /** Learners */
+            learners: number;
+            /** Given */
+            given: string;
+            /** Says */
+            says: string;
         };
         /** GroupSettingsOut */
         GroupSettingsOut: {
@@ -7274,6 +7358,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GroupOut"];
+                };
+            };
+        };
+    };
+    get_missed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MissedOut"];
                 };
             };
         };

@@ -106,6 +106,7 @@ OWN = {
 RELATED: dict[str, set[str]] = {
     "list_groups": {"tutor"},
     "get_group": {"tutor"},
+    "get_missed": {"tutor"},
     "get_group_settings": {"tutor"},
     "set_group": {"tutor"},
     "make_join_code": {"tutor"},

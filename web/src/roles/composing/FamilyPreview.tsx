@@ -1,6 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import type { Schemas } from '../../api/client'
 import { QuestionView } from '../../player/QuestionView'
 import { Solution } from '../../player/Solution'
 import { Button } from '../../ui/Button'
@@ -9,7 +8,7 @@ import { familyQuery } from './queries'
 
 interface Props {
   course: string
-  family: Schemas['FamilyLineOut']
+  family: { key: string; title: string; versions: number }
   onClose: () => void
 }
 

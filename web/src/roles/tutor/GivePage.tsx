@@ -32,6 +32,10 @@ function InGroup({ group }: { group: Group }) {
   const copied = task ?? search.get('task')
   const tasks = useQuery({ ...groupTasksQuery(group.id), enabled: copied !== null })
   const wanted = search.get('test')
+  const ideas = search.getAll('idea').map((key, n) => ({
+    key,
+    title: search.getAll('title')[n] ?? key,
+  }))
   if (assignment)
     return (
       <Loaded query={given} what="how it was given">
@@ -75,7 +79,11 @@ function InGroup({ group }: { group: Group }) {
         <Giver
           group={group}
           list={found}
-          first={nothingYet(wanted ? Number(wanted) : null)}
+          first={
+            ideas.length > 0
+              ? { ...nothingYet(null), kind: 'ideas', families: ideas }
+              : nothingYet(wanted ? Number(wanted) : null)
+          }
           target={{}}
         />
       )}

@@ -43,8 +43,11 @@ function Opened({ group }: { group: Group }) {
             Answer {counted(group.waiting, 'question')}
           </Link>
         )}
+        <Link to={`/tutor/groups/${group.id}/teach`} className={buttonClass('plain')}>
+          What to teach next
+        </Link>
         <Link to={`/tutor/work/${group.id}`} className={buttonClass('plain')}>
-          Tests
+          Work set
         </Link>
         <Link to={`/tutor/groups/${group.id}/settings`} className={buttonClass('plain')}>
           Taught so far, targets and rules

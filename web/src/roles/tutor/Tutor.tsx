@@ -8,6 +8,7 @@ const GroupsPage = lazy(() => import('./GroupsPage'))
 const GroupPage = lazy(() => import('./GroupPage'))
 const GroupSettingsPage = lazy(() => import('./GroupSettingsPage'))
 const SetWorkPage = lazy(() => import('./SetWorkPage'))
+const TeachPage = lazy(() => import('./TeachPage'))
 const GivePage = lazy(() => import('./GivePage'))
 const ComposePage = lazy(() => import('../composing/ComposePage'))
 const ComposedPage = lazy(() => import('../composing/ComposedPage'))
@@ -41,6 +42,7 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="tests/:course/new" element={<ComposePage home="/tutor" />} />
         <Route path="tests/:course/:test" element={<ComposePage key="one" home="/tutor" />} />
         <Route path="work/:group/:assignment" element={<SittingPage />} />
+        <Route path="groups/:group/teach" element={<TeachPage />} />
         <Route path="groups/:group/settings" element={<GroupSettingsPage />} />
         <Route path="learners/:learner" element={<LearnerPage home="/tutor" />} />
         <Route path="learners/:learner/topics/:key" element={<LearnerTopicPage home="/tutor" />} />

@@ -16,6 +16,13 @@ export const groupQuery = (id: number) =>
     queryFn: () => call(api.GET('/api/groups/{group_id}', of(id))),
   })
 
+export const missedQuery = (id: number) =>
+  queryOptions({
+    queryKey: keys.missed(id),
+    queryFn: () => call(api.GET('/api/groups/{group_id}/missed', of(id))),
+    staleTime: 60_000,
+  })
+
 export const groupSettingsQuery = (id: number) =>
   queryOptions({
     queryKey: keys.groupSettings(id),
