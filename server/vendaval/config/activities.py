@@ -6,7 +6,7 @@ from vendaval.diagnostic.activity import Diagnosing
 from vendaval.exams.activity import Testing
 from vendaval.levels.learning import learning_of
 from vendaval.levels.observing import note_study, observe, observe_marks, recall
-from vendaval.notices.following import note_handed_in, note_marks_out, note_met
+from vendaval.notices.following import note_handed_in, note_marks_out, note_met, note_regraded
 from vendaval.practice.activity import Practising, note_section_read
 from vendaval.quiz.activity import Quizzing
 from vendaval.recheck.activity import Rechecking
@@ -32,5 +32,6 @@ ACTIVITIES = Activities(
     let_out=(note_let_out,),
     handed_in=(note_handed_in,),
     marks_out=(note_marks_out,),
+    regraded=(note_regraded,),
     guard=learning_of,
 )

@@ -10,6 +10,7 @@ from vendaval.exams.composing_api import router as composing
 from vendaval.exams.marking.api import router as marking
 from vendaval.exams.paper.api import phone, watching
 from vendaval.exams.paper.api import router as paper
+from vendaval.exams.regrading.api import router as regrading
 from vendaval.groups.api import router as groups
 from vendaval.keeping.api import router as keeping
 from vendaval.notices.api import router as notices
@@ -30,7 +31,7 @@ COURSE = "/courses/{slug:course}"
 
 api = NinjaAPI(title="Vendaval", version="1", docs_url=None, urls_namespace="api")
 install(api)
-ABOUT_GROUPS = (groups, composing_for, tutor, setting, for_group, watching, marking)
+ABOUT_GROUPS = (groups, composing_for, tutor, setting, for_group, watching, marking, regrading)
 for router in (people, *ABOUT_GROUPS, notices, threads, record, phone, own_calendar, keeping):
     api.add_router("", router)
 for router in (today, work, review, quiz, planning, exams, composing, own_tasks, paper):

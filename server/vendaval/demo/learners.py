@@ -20,7 +20,7 @@ from vendaval.work.replies import Answered
 from vendaval.work.schemas import StartDiagnosticIn, StartIn, StartPracticeIn, StartRecheckIn
 from vendaval.work.taking import Sent
 from vendaval_core.items.expressions import clock as clock_text
-from vendaval_core.items.keys import ChoiceKey, NumberKey, PartKey, TextKey, TimeKey
+from vendaval_core.items.keys import ChoiceKey, NumberKey, PartKey, TableKey, TextKey, TimeKey
 from vendaval_core.items.template import shown
 from vendaval_core.scoring.examples import right_response, typed_angle, wrong_response
 
@@ -29,6 +29,8 @@ def foreseen_wrong(key: PartKey, rng: random.Random) -> str:
     """A wrong answer of the kind people give: a near miss where the family foresees one."""
     if isinstance(key, ChoiceKey) and key.choose == 1:
         return rng.choice([choice.id for choice in key.choices if not choice.right])
+    if isinstance(key, TableKey):
+        return "\n".join(f"{cell.id} {foreseen_wrong(cell, rng)}" for cell in key.cells)
     if not isinstance(key, NumberKey | TimeKey | TextKey):
         return wrong_response(key)
     if key.near_misses and rng.random() < 0.8:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from datetime import datetime
 from fractions import Fraction
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, PlainSerializer, WithJsonSchema
 
@@ -344,3 +344,14 @@ class MarkingData(Kept):
     share: Exact = Fraction(0)
     comment: Annotated[str, Field(max_length=2000)] = ""
     notes: Annotated[list[NoteInText], Field(max_length=40)] = []
+
+
+class RegradeWay(Kept):
+    """How a question is regraded. again: by its key as it is now. accept: an answer counts as right
+    too, `canonical` to a `part`, in the version with this `seed`, or in every one where it is null.
+    full: full marks for all. drop: it counts for nobody."""
+
+    kind: Literal["again", "accept", "full", "drop"] = "again"
+    part: Annotated[str, Field(max_length=30)] = ""
+    canonical: Annotated[str, Field(max_length=2000)] = ""
+    seed: int | None = None

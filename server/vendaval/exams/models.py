@@ -21,6 +21,7 @@ from .kept import (
     MarkingData,
     PaperData,
     PlaceData,
+    RegradeWay,
     RulesData,
     SoFarData,
     StandingData,
@@ -219,3 +220,45 @@ class Marking(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["answer", "part", "role", "-id"], name="marking_newest")]
+
+
+class RegradeState(models.TextChoices):
+    """Where a regrade stands. It is applied, and undone, in the background."""
+
+    WAITING = "waiting", "waits to be applied"
+    APPLYING = "applying", "is being applied"
+    APPLIED = "applied", "applied"
+    UNDOING = "undoing", "is being undone"
+    UNDONE = "undone", "undone"
+
+
+class Regrade(models.Model):
+    """Another way to mark a question of a test, for everybody who took it. done, of: attempts."""
+
+    assignment = models.ForeignKey(Assignment, on_delete=models.CASCADE, related_name="regrades")
+    family = models.CharField(max_length=60)
+    way: RegradeWay = column(RegradeWay, RegradeWay)
+    why = models.CharField(max_length=400)
+    by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
+    at = models.DateTimeField()
+    state = models.CharField(
+        max_length=8, choices=RegradeState.choices, default=RegradeState.WAITING
+    )
+    of = models.PositiveIntegerField(default=0)
+    done = models.PositiveIntegerField(default=0)
+    undone_by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
+    undone_at = models.DateTimeField(null=True)
+
+
+class RegradedAttempt(models.Model):
+    """What a regrade did to an attempt, so that it is done once and can be undone. undone: whether
+    it was taken back."""
+
+    regrade = models.ForeignKey(Regrade, on_delete=models.CASCADE, related_name="attempts")
+    attempt = models.ForeignKey(Attempt, on_delete=models.CASCADE, related_name="regrades")
+    before: TotalData | None = column(TotalData)
+    after: TotalData | None = column(TotalData)
+    undone = models.BooleanField(default=False)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["regrade", "attempt"], name="regraded_once")]

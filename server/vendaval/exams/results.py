@@ -13,7 +13,7 @@ from vendaval.work.models import Telling, Try, TryKind
 from vendaval.work.questions import OpenQuestion, opened, typical_seconds, waits_elsewhere
 from vendaval.work.replies import last_answers, shown_question, working_area
 from vendaval_core.assessment.comparing import compared
-from vendaval_core.assessment.points import QuestionPoints, shown
+from vendaval_core.assessment.points import Adjusted, QuestionPoints, shown
 from vendaval_core.assessment.telling import Told
 from vendaval_core.assessment.wording import TOLD
 from vendaval_core.scoring.words import answer_words
@@ -34,7 +34,7 @@ from .schemas import (
     ResultsOut,
     ResultTryOut,
 )
-from .settling import answers_of, let_out, points_at
+from .settling import Adjustments, adjustments, answers_of, let_out, points_at
 from .under_way import sections_out, version_at
 
 USUAL_SECONDS = 60.0
@@ -47,8 +47,9 @@ def results(attempt: Attempt) -> ResultsOut:
     _refuse_under_way(attempt)
     let_out(attempt, now)
     given, told = told_of(attempt)
+    adjusted = adjustments(attempt.assignment_id)
     lines = [
-        line_of(attempt, place, answer, told)
+        line_of(attempt, place, answer, told, adjusted)
         for place, answer in zip(attempt.places, answers_of(attempt), strict=True)
     ]
     mirror = None if attempt.assignment_id is None else mirror_of_test(attempt.test)
@@ -121,7 +122,9 @@ def _told_when(attempt: Attempt, told: Told) -> list[LineOut]:
     ]
 
 
-def line_of(attempt: Attempt, place: PlaceData, answer: AnswerSoFar, told: Told) -> ResultLineOut:
+def line_of(
+    attempt: Attempt, place: PlaceData, answer: AnswerSoFar, told: Told, adjusted: Adjustments
+) -> ResultLineOut:
     """A question of an attempt in the list of its results."""
     row = answer.presentation
     bank = course_bank(attempt.enrolment.course)
@@ -129,7 +132,7 @@ def line_of(attempt: Attempt, place: PlaceData, answer: AnswerSoFar, told: Told)
     guess = item.family.seconds if item is not None else USUAL_SECONDS
     points = None
     if item is not None and told.correctness and attempt.marked:
-        points = points_at(attempt, place, opened(row), answer)
+        points = points_at(attempt, place, opened(row), answer, adjusted)
     return ResultLineOut(
         number=answer.number,
         section=place.section,
@@ -149,6 +152,8 @@ def line_of(attempt: Attempt, place: PlaceData, answer: AnswerSoFar, told: Told)
 
 
 def _result(answer: AnswerSoFar, points: QuestionPoints | None) -> Result:
+    if points is not None and points.adjusted is Adjusted.DROPPED:
+        return "dropped"
     if not answer.presentation.tried and not answer.data.answered and not answer.data.on_paper:
         return "empty"
     if points is None:
@@ -162,6 +167,8 @@ def _result(answer: AnswerSoFar, points: QuestionPoints | None) -> Result:
 
 def sum_of(points: QuestionPoints) -> str | None:
     """How the points of a question came about, as a sum."""
+    if points.adjusted is not None:
+        return "full marks for all" if points.adjusted is Adjusted.FULL else "dropped for all"
     if points.share is None or points.reached is None:
         return None
     if points.empty:
@@ -187,7 +194,13 @@ def result_question(attempt: Attempt, number: int) -> ResultQuestionOut:
     working = working_area(question.tries)
     held = row.telling != Telling.ALL
     return ResultQuestionOut(
-        line=line_of(attempt, attempt.places[number - 1], answer, told),
+        line=line_of(
+            attempt,
+            attempt.places[number - 1],
+            answer,
+            told,
+            adjustments(attempt.assignment_id),
+        ),
         question=shown_question(
             row,
             question.version,

@@ -3,6 +3,7 @@ rules allow. Everything here can be done again and then does nothing."""
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from datetime import datetime
 from fractions import Fraction
 
@@ -29,6 +30,7 @@ from vendaval.work.models import (
 from vendaval.work.questions import OpenQuestion, close, opened
 from vendaval.work.taking import Sent, Taken, take
 from vendaval_core.assessment.points import (
+    Adjusted,
     QuestionPoints,
     late_off,
     question_points,
@@ -42,8 +44,12 @@ from vendaval_core.scoring.workers import asking
 from .activity import telling_of
 from .given import given_for
 from .kept import LevelStep, PlaceData, TotalData
-from .models import AnswerSoFar, Attempt
+from .models import AnswerSoFar, Attempt, Regrade, RegradeState
 
+Adjustments = Mapping[str, Adjusted]
+Opener = Callable[[Presentation], OpenQuestion]
+ADJUSTED = {"full": Adjusted.FULL, "drop": Adjusted.DROPPED}
+IN_FORCE = (RegradeState.APPLYING, RegradeState.APPLIED)
 LADDER = (Telling.NOTHING, Telling.OUTCOME, Telling.ANSWERS, Telling.ALL)
 LOADED = ("presentation__revision__family__topic",)
 
@@ -71,6 +77,7 @@ def settle(attempt: Attempt, now: datetime) -> None:
     points: list[QuestionPoints] = []
     before = _levels(attempt)
     live = course_bank(enrolment.course).families
+    adjusted = adjustments(attempt.assignment_id)
     with asking(f"learner {enrolment.person_id}"):
         for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
             shown = answer.presentation
@@ -86,7 +93,7 @@ def settle(attempt: Attempt, now: datetime) -> None:
                 _take_paper(attempt, question, answer, handed_in, now, changes)
             if shown.closed_at is None:
                 close(shown, Closing.ANSWERED if shown.tried else Closing.WITHDRAWN, now)
-            points.append(points_at(attempt, place, question, answer))
+            points.append(points_at(attempt, place, question, answer, adjusted))
     attempt.total = TotalData.of_core(total_of(points, late_off(rules, attempt.due, handed_in)))
     attempt.marked = True
     after = _levels(attempt)
@@ -186,8 +193,24 @@ def _take_paper(
     close(shown, Closing.ANSWERED, now)
 
 
+def adjustments(assignment_id: int | None) -> Adjustments:
+    """Questions of a test that were dropped, or got full marks for all, by family."""
+    if assignment_id is None:
+        return {}
+    rows = Regrade.objects.filter(assignment=assignment_id, state__in=IN_FORCE)
+    return {
+        row.family: ADJUSTED[row.way.kind]
+        for row in rows.order_by("pk")
+        if row.way.kind in ADJUSTED
+    }
+
+
 def points_at(
-    attempt: Attempt, place: PlaceData, question: OpenQuestion, answer: AnswerSoFar
+    attempt: Attempt,
+    place: PlaceData,
+    question: OpenQuestion,
+    answer: AnswerSoFar,
+    adjusted: Adjustments,
 ) -> QuestionPoints:
     """Points of one question of an attempt, by the marks that count. A page of paper waits until a
     person has marked it."""
@@ -204,20 +227,27 @@ def points_at(
         question.state,
         rules,
         wrong,
+        adjusted.get(place.family),
         on_paper=answer.data.on_paper and not by_hand,
     )
 
 
-def retotal(attempt: Attempt, now: datetime) -> None:
-    """Make the points of an attempt again from its marks, which are out from now on."""
+def total_by(attempt: Attempt, adjusted: Adjustments, of: Opener = opened) -> TotalData:
+    """Points of an attempt by its marks. of: how a question of it is opened."""
     points = []
     live = course_bank(attempt.enrolment.course).families
     for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
         if place.family in live:
-            points.append(points_at(attempt, place, opened(answer.presentation), answer))
+            question = of(answer.presentation)
+            points.append(points_at(attempt, place, question, answer, adjusted))
     assert attempt.handed_in_at is not None
     lateness = late_off(attempt.rules.core(), attempt.due, attempt.handed_in_at)
-    attempt.total = TotalData.of_core(total_of(points, lateness))
+    return TotalData.of_core(total_of(points, lateness))
+
+
+def retotal(attempt: Attempt, now: datetime | None) -> None:
+    """Make the points of an attempt again from its marks. now: where they are let out with it."""
+    attempt.total = total_by(attempt, adjustments(attempt.assignment_id))
     attempt.out_at = attempt.out_at or now
     _claim(attempt, "total", "out_at")
 

@@ -257,3 +257,22 @@ def observe_marks(
     steady = steady_after(topic.steady, after[number].chance, added.weight)
     topic.steady = min(topic.steady, steady) if seen.counts else steady
     _meet(learning, number, now, changes)
+
+
+def set_counting(
+    question: OpenQuestion, tried: Try, now: datetime, changes: Changes, *, counts: bool
+) -> None:
+    """Let the observation of a try count no more, or again: another stands in its place, and the
+    levels are made again. One that waits for its marks, or is so already, stays as it is."""
+    learning, number = learning_of(question.enrolment), question.item.topic
+    seen = Observation.objects.filter(tried=tried).order_by("pk").last()
+    if seen is None or seen.counts == counts or seen.outcome is None:
+        return
+    before = learning.readings
+    added = _in_place_of(seen, tried, now)
+    added.counts = counts
+    learning.moved(*posterior_with(learning.enrolment.pk, learning.bank, added))
+    after = learning.readings
+    added.before, added.after = ReadingData.of(before[number]), ReadingData.of(after[number])
+    changes.add(added, *_records(learning, before, after, number, now))
+    learning.family(question.item.family.key).count += 1 if counts else -1

@@ -37,3 +37,10 @@ def note_marks_out(run: Run) -> None:
     attempt, person = run.attempt, run.enrolment.person
     path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/results"
     tell([person], NoticeKind.MARKS_OUT, f"Marks are out: {run.title}", path)
+
+
+def note_regraded(run: Run, why: str) -> None:
+    """The points of a test became others, and why."""
+    attempt, person = run.attempt, run.enrolment.person
+    path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/results"
+    tell([person], NoticeKind.REGRADED, f"Marked otherwise: {run.title}", path, why)

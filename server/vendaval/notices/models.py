@@ -15,6 +15,7 @@ class NoticeKind(models.TextChoices):
     RECHECK_DUE = "recheck_due", "A recheck is due"
     HANDED_IN = "handed_in", "A test of mine is handed in"
     MARKS_OUT = "marks_out", "Marks of a test of mine are out"
+    REGRADED = "regraded", "A test of mine is marked otherwise"
     WORK_SET = "work_set", "Work is set for me"
     DUE_SOON = "due_soon", "Work of mine is due tomorrow"
 

@@ -126,7 +126,7 @@ class Activities:
     called in order with the outcome when marks came later, or others took their place. let_out:
     called when the right answers may be told of a question that was held back. handed_in: called
     when a test was handed in and its tries are written. marks_out: called when marks that a person
-    gave were let out.
+    gave were let out. regraded: called with the reason when points that are out became others.
     """
 
     by_purpose: Mapping[Purpose, Activity]
@@ -137,6 +137,7 @@ class Activities:
     let_out: Sequence[Callable[[OpenQuestion, Try, datetime, Changes], None]]
     handed_in: Sequence[Callable[[Run, Changes], None]]
     marks_out: Sequence[Callable[[Run], None]]
+    regraded: Sequence[Callable[[Run, str], None]]
     guard: Callable[[Enrolment], Guard]
 
     def of(self, run: Run) -> Activity:

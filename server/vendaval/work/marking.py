@@ -26,7 +26,9 @@ class Given:
     says: str = ""
 
 
-def mark_by_hand(tried: Try, given: Mapping[str, Given], by: User) -> OpenQuestion:
+def mark_by_hand(
+    tried: Try, given: Mapping[str, Given], by: User | None, rule: MarkRule = MarkRule.PERSON
+) -> OpenQuestion:
     """Mark parts of a try; a mark before stays readable, and this one counts from now on.
 
     Unprocessable for a part that the try did not answer, or a share outside 0 to 1. The caller
@@ -39,7 +41,9 @@ def mark_by_hand(tried: Try, given: Mapping[str, Given], by: User) -> OpenQuesti
         before = question.marks.get(tried.pk, {})
         _refuse(given, before)
         now, changes = clock.now(), Changes(activities().guard(question.enrolment))
-        added = {part: _mark(tried, part, one, before[part], by) for part, one in given.items()}
+        added = {
+            part: _mark(tried, part, one, before[part], by, rule) for part, one in given.items()
+        }
         for mark in added.values():
             mark.at = now
         changes.add(*added.values())
@@ -64,7 +68,9 @@ def _refuse(given: Mapping[str, Given], before: Mapping[str, Mark]) -> None:
         raise Unprocessable("These marks cannot be given.", fields=fields)
 
 
-def _mark(tried: Try, part: str, given: Given, before: Mark, by: User) -> Mark:
+def _mark(
+    tried: Try, part: str, given: Given, before: Mark, by: User | None, rule: MarkRule
+) -> Mark:
     verdict = Verdict.PARTLY
     if given.share in {0, 1}:
         verdict = Verdict.RIGHT if given.share == 1 else Verdict.WRONG
@@ -75,7 +81,7 @@ def _mark(tried: Try, part: str, given: Given, before: Mark, by: User) -> Mark:
         share=str(given.share),
         canonical=before.canonical,
         says=given.says,
-        rule=MarkRule.PERSON,
+        rule=rule,
         by=by,
         revision_id=tried.presentation.revision_id,
         replaces=before,

@@ -151,6 +151,7 @@ class MarkRule(models.TextChoices):
 
     KEY = "key"
     PERSON = "person"
+    REGRADE = "regrade"
 
 
 class Mark(models.Model):

@@ -826,6 +826,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/tests/{assignment_id}/regrades": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description The questions of a test, and what of it was regraded.
+         */
+        get: operations["list_regrades"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/regrades/{family}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Choice
+         * @description What there is to choose for one question.
+         */
+        get: operations["get_regrade_choice"];
+        put?: never;
+        /**
+         * Regrade
+         * @description Regrade a question for everybody who had it; done in the background.
+         */
+        post: operations["regrade"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/regrades/{family}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description Every attempt that a regrade would change. Nothing is stored.
+         */
+        post: operations["preview_regrade"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/regrades/{regrade_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Take a regrade back, by the same way.
+         */
+        post: operations["undo_regrade"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/notices": {
         parameters: {
             query?: never;
@@ -4453,10 +4537,173 @@ export interface components {
             attempts?: number[] | null;
         };
         /**
+         * RegradableOut
+         * @description A question of a test that may be regraded. `mean`: per cent of its points, of what is marked;
+         *     `contested`: marks of it that are contested.
+         */
+        RegradableOut: {
+            /** Family */
+            family: string;
+            /** Title */
+            title: string;
+            /** Mean */
+            mean: number | null;
+            /** Attempts */
+            attempts: number;
+        };
+        /**
+         * RegradeOut
+         * @description A regrade. `done` of `of` attempts are through.
+         */
+        RegradeOut: {
+            /** Id */
+            id: number;
+            /** Family */
+            family: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            /** Why */
+            why: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            state: components["schemas"]["RegradeState"];
+            /** Of */
+            of: number;
+            /** Done */
+            done: number;
+            /** Undone By */
+            undone_by: string | null;
+        };
+        /**
+         * RegradeState
+         * @description Where a regrade stands. It is applied, and undone, in the background.
+         * @enum {string}
+         */
+        RegradeState: "waiting" | "applying" | "applied" | "undoing" | "undone";
+        /** RegradesOut */
+        RegradesOut: {
+            /** Test */
+            test: string;
+            /** Group */
+            group: string;
+            /** Questions */
+            questions: components["schemas"]["RegradableOut"][];
+            /** Regrades */
+            regrades: components["schemas"]["RegradeOut"][];
+        };
+        /**
+         * AcceptableOut
+         * @description An answer that was given and is not right: by so many `learners`, in the version with this
+         *     `seed`.
+         */
+        AcceptableOut: {
+            /** Part */
+            part: string;
+            /** Label */
+            label: string;
+            /** Canonical */
+            canonical: string;
+            /** Seed */
+            seed: number;
+            /** Given */
+            given: string;
+            /** Learners */
+            learners: number;
+        };
+        /**
+         * RegradeChoiceOut
+         * @description What there is to choose for one question. `mended`: whether its key is another one now than
+         *     when it was asked.
+         */
+        RegradeChoiceOut: {
+            /** Family */
+            family: string;
+            /** Title */
+            title: string;
+            /** Mended */
+            mended: boolean;
+            /** Acceptable */
+            acceptable: components["schemas"]["AcceptableOut"][];
+        };
+        /**
+         * RegradeIn
+         * @description How a question is to be regraded, and why: learners read it.
+         */
+        RegradeIn: {
+            way: components["schemas"]["RegradeWay"];
+            /** Why */
+            why: string;
+        };
+        /**
+         * RegradeWay
+         * @description How a question is regraded. again: by its key as it is now. accept: an answer counts as right
+         *     too, `canonical` to a `part`, in the version with this `seed`, or in every one where it is null.
+         *     full: full marks for all. drop: it counts for nobody.
+         */
+        RegradeWay: {
+            /**
+             * Kind
+             * @default again
+             * @enum {string}
+             */
+            kind: "again" | "accept" | "full" | "drop";
+            /**
+             * Part
+             * @default
+             */
+            part: string;
+            /**
+             * Canonical
+             * @default
+             */
+            canonical: string;
+            /** Seed */
+            seed?: number | null;
+        };
+        /**
+         * RegradeLineOut
+         * @description An attempt before and after, in points and per cent.
+         */
+        RegradeLineOut: {
+            /** Attempt */
+            attempt: number;
+            /** Name */
+            name: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Before Per Cent */
+            before_per_cent: string;
+            /** After Per Cent */
+            after_per_cent: string;
+        };
+        /**
+         * RegradePreviewOut
+         * @description Every attempt that a regrade would change, and the mean of all. Nothing is stored.
+         */
+        RegradePreviewOut: {
+            /** Changed */
+            changed: components["schemas"]["RegradeLineOut"][];
+            /** Attempts */
+            attempts: number;
+            /** Mean Before */
+            mean_before: string;
+            /** Mean After */
+            mean_after: string;
+        };
+        /**
          * NoticeKind
          * @enum {string}
          */
-        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "marks_out" | "work_set" | "due_soon";
+        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "marks_out" | "regraded" | "work_set" | "due_soon";
         /** NoticeOut */
         NoticeOut: {
             /** Id */
@@ -8139,6 +8386,133 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MarkingQueueOut"];
+                };
+            };
+        };
+    };
+    list_regrades: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegradesOut"];
+                };
+            };
+        };
+    };
+    get_regrade_choice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegradeChoiceOut"];
+                };
+            };
+        };
+    };
+    regrade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RegradeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegradesOut"];
+                };
+            };
+        };
+    };
+    preview_regrade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                family: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RegradeWay"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegradePreviewOut"];
+                };
+            };
+        };
+    };
+    undo_regrade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                regrade_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegradesOut"];
                 };
             };
         };

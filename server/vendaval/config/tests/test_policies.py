@@ -17,7 +17,14 @@ from vendaval.bank.models import Course
 from vendaval.config.api import api
 from vendaval.exams.composing import give, make_test
 from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
-from vendaval.exams.models import AnswerSoFar, Assignment, Page, PageImage
+from vendaval.exams.models import (
+    AnswerSoFar,
+    Assignment,
+    Page,
+    PageImage,
+    Regrade,
+    RegradeState,
+)
 from vendaval.groups.actions import enrol, join_group, leave_course, put_in_charge
 from vendaval.groups.models import Group, GroupMember
 from vendaval.groups.queries import relations_to
@@ -147,7 +154,7 @@ class PolicyTests(TestCase):
         for path, methods in api_paths().items():
             for method, operation in methods.items():
                 name = operation["operationId"]
-                marked = "/marking" in path
+                marked = "/marking" in path or "/regrades" in path
                 key = rehearsed if name == "try_rehearsal" else "tidal-terms"
                 values = {
                     "{course}": "inshore",
@@ -196,6 +203,15 @@ class PolicyTests(TestCase):
             if operation.name == "remove_test":
                 spare.delete()
             address = re.sub(r"[0-9]+$", str(new), address)
+        if operation.name == "undo_regrade":
+            Regrade.objects.all().delete()
+            row = Regrade.objects.create(
+                assignment_id=self.on_paper,
+                family="distance-run",
+                at=clock.now(),
+                state=RegradeState.APPLIED,
+            )
+            address = address.replace("{regrade_id}", str(row.pk))
         if operation.name == "answer_question":
             body = {"replay_key": "one-of-ana", "responses": right(self.question)}
         reply = client.generic(

@@ -5,7 +5,7 @@ import type { Schemas } from '../../api/client'
 import { Button, buttonClass } from '../../ui/Button'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
-import { counted, lowerFirst } from '../../ui/words'
+import { lowerFirst } from '../../ui/words'
 import { FamilyPreview } from '../composing/FamilyPreview'
 import { missedQuery } from './queries'
 
@@ -67,7 +67,7 @@ function Teach({ id, missed }: { id: number; missed: Missed }) {
                     </button>
                   </h2>
                   <p className="tabular-nums">
-                    {family.missed} of {counted(family.answered, 'learner')} missed it
+                    {family.missed} of {family.answered} learners missed it
                   </p>
                 </div>
                 <p className="text-ink-2">{family.topic.title}</p>
@@ -125,8 +125,8 @@ function Answers({ family }: { family: Family }) {
   return (
     <ul className="mt-1.5">
       {family.answers.map((one) => (
-        <li key={one.given} className="grid grid-cols-[6rem_minmax(0,1fr)] gap-x-3 py-0.5">
-          <span className="text-ink-2 tabular-nums">{counted(one.learners, 'learner')}</span>
+        <li key={one.given} className="grid grid-cols-[5.500rem_minmax(0,1fr)] gap-x-3 py-0.5">
+          <span className="text-ink-2 tabular-nums">{one.learners} {one.learners === 1 ? 'learner' : 'learners'}</span>
           <span>
             {one.given}
             {one.says && <span className="block text-ink-2">{one.says}</span>}

@@ -1,0 +1,67 @@
+"""What a regrade makes of a question's marks: worked out before anything is stored."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from fractions import Fraction
+
+from vendaval.bank.snapshot import version_of
+from vendaval.work.models import Mark, MarkRule, Presentation, Try
+from vendaval.work.questions import OpenQuestion, opened, question_state
+from vendaval_core.items.versions import Version
+from vendaval_core.scoring.mark import Verdict
+from vendaval_core.scoring.marking import mark_part
+
+from ..kept import RegradeWay
+
+Shares = dict[Try, dict[str, Fraction]]
+
+
+def mended_version(shown: Presentation) -> Version:
+    """The version that was shown, by the key that its family has now."""
+    latest = shown.revision.family.latest
+    assert latest is not None, "a family has a revision"
+    latest.family = shown.revision.family
+    return version_of(latest, shown.seed, shown.order)
+
+
+def new_shares(question: OpenQuestion, way: RegradeWay) -> Shares:
+    """By try and part the share that it has by a regrade, where that is another one. What a person
+    marked stays as it is."""
+    found: Shares = {}
+    shown = question.presentation
+    if way.kind == "accept" and way.seed not in {None, shown.seed}:
+        return found
+    keys = {key.id: key for key in mended_version(shown).parts} if way.kind == "again" else {}
+    for tried in question.tries:
+        for part, mark in question.marks.get(tried.pk, {}).items():
+            if mark.rule == MarkRule.PERSON or not mark.share:
+                continue
+            share = Fraction(mark.share)
+            if way.kind == "again" and part in keys:
+                share = mark_part(keys[part], tried.response.get(part, "")).share
+            elif way.kind == "accept" and (part, mark.canonical) == (way.part, way.canonical):
+                share = Fraction(1)
+            if share != Fraction(mark.share):
+                found.setdefault(tried, {})[part] = share
+    return found
+
+
+def opened_by(shown: Presentation, way: RegradeWay, family: str) -> OpenQuestion:
+    """A question as it would stand after a regrade."""
+    question = opened(shown)
+    if shown.revision.family.key != family:
+        return question
+    for tried, parts in new_shares(question, way).items():
+        marks = question.marks[tried.pk]
+        for part, share in parts.items():
+            marks[part] = Mark(
+                tried=tried,
+                part=part,
+                verdict=Verdict.RIGHT.value,
+                share=str(share),
+                canonical=marks[part].canonical,
+                rule=MarkRule.REGRADE,
+            )
+    state = question_state(question.version, question.tries, question.marks)
+    return replace(question, state=state)

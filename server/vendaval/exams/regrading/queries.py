@@ -1,0 +1,177 @@
+"""Questions of a test that may be regraded, and what a regrade would do."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Sequence
+from fractions import Fraction
+from functools import partial
+
+from vendaval.bank.snapshot import version_of
+from vendaval.groups.models import Group
+from vendaval.shared.errors import NotFound
+from vendaval.work.models import Presentation
+from vendaval.work.questions import opened
+from vendaval_core.assessment.points import shown
+from vendaval_core.scoring.words import answer_words
+
+from ..kept import RegradeWay, TotalData
+from ..marking.waiting import over
+from ..models import Assignment, Attempt, Regrade, RegradeState
+from ..settling import ADJUSTED, adjustments, answers_of, points_at, total_by
+from .changing import mended_version, opened_by
+from .schemas import (
+    AcceptableOut,
+    RegradableOut,
+    RegradeChoiceOut,
+    RegradeLineOut,
+    RegradeOut,
+    RegradePreviewOut,
+    RegradesOut,
+)
+
+MOST = 40
+MOST_ANSWERS = 30
+SAYS = {
+    "again": "Marked again by the key as it is now.",
+    "accept": "One more answer is accepted.",
+    "full": "Full marks for all.",
+    "drop": "Dropped: it counts for nobody.",
+}
+
+
+def regrades(group: Group, assignment: Assignment) -> RegradesOut:
+    """The questions of a test with how well they went, and what was regraded."""
+    titles: dict[str, str] = {}
+    shares: dict[str, list[Fraction]] = defaultdict(list)
+    count: Counter[str] = Counter()
+    for attempt in over(assignment):
+        for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
+            row = answer.presentation
+            titles.setdefault(place.family, version_of(row.revision, row.seed, row.order).title)
+            count[place.family] += 1
+            points = points_at(attempt, place, opened(row), answer, {})
+            if points.share is not None:
+                shares[place.family].append(points.share)
+    rows = Regrade.objects.filter(assignment=assignment).select_related("by", "undone_by")
+    return RegradesOut(
+        test=assignment.test.title,
+        group=group.title,
+        questions=[
+            RegradableOut(
+                family=key,
+                title=title,
+                mean=round(100 * sum(known) / len(known)) if (known := shares[key]) else None,
+                attempts=count[key],
+            )
+            for key, title in titles.items()
+        ],
+        regrades=[
+            RegradeOut(
+                id=row.pk,
+                family=row.family,
+                title=titles.get(row.family, row.family),
+                says=SAYS[row.way.kind],
+                why=row.why,
+                by=row.by.display_name if row.by is not None else "",
+                at=row.at,
+                state=RegradeState(row.state),
+                of=row.of,
+                done=row.done,
+                undone_by=None if row.undone_by is None else row.undone_by.display_name,
+            )
+            for row in rows.order_by("-pk")[:MOST]
+        ],
+    )
+
+
+def _shown(assignment: Assignment, family: str) -> list[tuple[Attempt, Presentation]]:
+    found = [
+        (attempt, answer.presentation)
+        for attempt in over(assignment)
+        for place, answer in zip(attempt.places, answers_of(attempt), strict=True)
+        if place.family == family
+    ]
+    if not found:
+        raise NotFound("Nobody had this question in this test.")
+    return found
+
+
+def choices(assignment: Assignment, family: str) -> RegradeChoiceOut:
+    """What there is to choose for a question of a test."""
+    learners: dict[tuple[str, str, int], set[int]] = defaultdict(set)
+    words: dict[tuple[str, str, int], tuple[str, str]] = {}
+    mended, title = False, ""
+    for attempt, row in _shown(assignment, family):
+        question = opened(row)
+        title = question.version.title
+        latest = row.revision.family.latest
+        mended |= (
+            latest is not None
+            and latest.pk != row.revision_id
+            and (mended_version(row).parts != question.version.parts)
+        )
+        keys = {key.id: key for key in question.version.parts}
+        for tried in question.tries:
+            for part, mark in question.marks.get(tried.pk, {}).items():
+                if mark.share not in {"", "1"} and mark.canonical:
+                    kind = (part, mark.canonical, row.seed)
+                    learners[kind].add(attempt.enrolment_id)
+                    given = answer_words(keys[part], tried.response.get(part, ""))
+                    words[kind] = (keys[part].label, given)
+    order = sorted(learners, key=lambda kind: -len(learners[kind]))[:MOST_ANSWERS]
+    return RegradeChoiceOut(
+        family=family,
+        title=title,
+        mended=mended,
+        acceptable=[
+            AcceptableOut(
+                part=kind[0],
+                canonical=kind[1],
+                seed=kind[2],
+                label=words[kind][0],
+                given=words[kind][1],
+                learners=len(learners[kind]),
+            )
+            for kind in order
+        ],
+    )
+
+
+def preview(assignment: Assignment, family: str, way: RegradeWay) -> RegradePreviewOut:
+    """Every attempt that a regrade would change, and the means."""
+    _shown(assignment, family)
+    adjusted = dict(adjustments(assignment.pk))
+    after_adjusted = adjusted | ({family: ADJUSTED[way.kind]} if way.kind in ADJUSTED else {})
+    opener = partial(opened_by, way=way, family=family)
+    pairs = []
+    for attempt in over(assignment):
+        before = total_by(attempt, adjusted)
+        pairs.append((attempt, before, total_by(attempt, after_adjusted, opener)))
+    changed = [
+        RegradeLineOut(
+            attempt=attempt.pk,
+            name=attempt.enrolment.person.display_name,
+            before=_points(before),
+            after=_points(after),
+            before_per_cent=f"{shown(before.core().per_cent)} %",
+            after_per_cent=f"{shown(after.core().per_cent)} %",
+        )
+        for attempt, before, after in pairs
+        if before != after
+    ]
+    return RegradePreviewOut(
+        changed=changed,
+        attempts=len(pairs),
+        mean_before=_mean([before for _, before, _ in pairs]),
+        mean_after=_mean([after for _, _, after in pairs]),
+    )
+
+
+def _points(total: TotalData) -> str:
+    return f"{shown(total.reached)} of {shown(total.of)}"
+
+
+def _mean(totals: Sequence[TotalData]) -> str:
+    shares = [total.core().per_cent for total in totals]
+    return f"{shown(sum(shares, Fraction(0)) / len(shares))} %" if shares else ""

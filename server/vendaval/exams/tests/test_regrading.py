@@ -1,0 +1,149 @@
+"""A question regraded for everybody: previewed, applied once, told, and undone by the same way."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.test import Client
+
+from vendaval.exams.models import Assignment, Regrade, RegradeState
+from vendaval.exams.regrading.actions import apply_all
+from vendaval.exams.regrading.jobs import apply_in_background, undo_in_background
+from vendaval.groups.actions import join_group, put_in_charge
+from vendaval.levels.models import Observation
+from vendaval.levels.rebuild import rebuilt_state
+from vendaval.notices.models import Notice, NoticeKind
+from vendaval.people.models import Role
+from vendaval.work.models import Mark, MarkRule
+from vendaval.work.tests.builders import (
+    a_learner,
+    enrolment_of,
+    learning_for,
+    with_role,
+)
+
+from .builders import ExamTestCase
+
+
+class RegradingTests(ExamTestCase):
+    """Two learners with two of four questions right, a tutor at the desk."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.desk = Client()
+        tutor = with_role(self.course, Role.TUTOR)
+        put_in_charge(self.group, tutor)
+        self.desk.force_login(tutor)
+        self.assignment: Assignment = self.given()
+        other = a_learner(self.course, "bea", display_name="Bea Faria")
+        join_group(self.group, enrolment_of(other))
+        self.attempts = [self.sat(self.learner), self.sat(other)]
+        self.client.force_login(self.learner)
+        self.family = self.families[3]
+
+    def sat(self, person: Any) -> Any:
+        self.client.force_login(person)
+        attempt = self.begin(self.assignment)
+        for number in (1, 2):
+            self.save(attempt, number, self.right_at(attempt, number))
+        for number in (3, 4):
+            self.save(attempt, number, self.wrong_at(attempt, number))
+        self.hand_in(attempt)
+        return attempt
+
+    def ask(self, path: str = "", body: Any = None, *, status: int = 200) -> Any:
+        address = f"/api/groups/{self.group.pk}/tests/{self.assignment.pk}/regrades{path}"
+        way = "GET" if body is None else "POST"
+        reply = self.desk.generic(way, address, json.dumps(body or {}), "application/json")
+        self.assertEqual(reply.status_code, status, reply.content[:300])
+        return reply.json()
+
+    def regrade(self, way: dict[str, Any], *, status: int = 200) -> Any:
+        body = {"way": way, "why": "The key was wrong."}
+        asked = self.ask(f"/{self.family}", body, status=status)
+        return self.worked() if status == 200 else asked
+
+    def undo(self) -> Any:
+        self.ask(f"/{Regrade.objects.latest('pk').pk}/undo", {})
+        return self.worked()
+
+    def worked(self) -> Any:
+        """What the page says once the background has done its work."""
+        for row in Regrade.objects.filter(state=RegradeState.WAITING):
+            apply_in_background.func(row.pk)
+        for row in Regrade.objects.filter(state=RegradeState.UNDOING):
+            undo_in_background.func(row.pk)
+        return self.ask()
+
+    def points(self) -> tuple[str, str]:
+        found = self.get(f"/attempts/{self.attempts[0]['id']}/results")["attempt"]["points"]
+        return found["reached"], found["of"]
+
+    def assert_states_follow_from_the_log(self) -> None:
+        learning = learning_for(self.learner)
+        rebuilt = rebuilt_state(learning.enrolment.pk, learning.bank)
+        self.assertLess(abs(rebuilt.rows - learning.state.rows).max(), 1e-9)
+
+    def test_one_more_answer_is_accepted_and_everything_follows(self) -> None:
+        (answer,) = self.ask(f"/{self.family}")["acceptable"]
+        self.assertEqual(answer["learners"], 2)
+        way = {"kind": "accept", **{name: answer[name] for name in ("part", "canonical", "seed")}}
+        seen = self.ask(f"/{self.family}/preview", way)
+        self.assertEqual([line["after"] for line in seen["changed"]], ["3 of 4"] * 2)
+        self.assertEqual((seen["mean_before"], seen["mean_after"]), ("50 %", "75 %"))
+        self.assertEqual(self.points(), ("2", "4"), "a preview stores nothing")
+        level = learning_for(self.learner).readings
+        page = self.regrade(way)
+        self.assertEqual(
+            (page["regrades"][0]["state"], page["regrades"][0]["done"]), ("applied", 2)
+        )
+        self.assertEqual(self.points(), ("3", "4"))
+        self.assertEqual(Notice.objects.filter(kind=NoticeKind.REGRADED).count(), 2)
+        self.assertNotEqual(learning_for(self.learner).readings, level)
+        self.assert_states_follow_from_the_log()
+        self.assertEqual(Mark.objects.filter(rule=MarkRule.REGRADE).count(), 2)
+        apply_all(Regrade.objects.get())
+        self.assertEqual(Mark.objects.filter(rule=MarkRule.REGRADE).count(), 2, "done once")
+        self.regrade(way, status=409)
+        undone = self.undo()
+        self.assertEqual(undone["regrades"][0]["state"], "undone")
+        self.assertEqual(self.points(), ("2", "4"))
+        self.assertEqual(learning_for(self.learner).readings, level)
+        self.assert_states_follow_from_the_log()
+        self.ask(f"/{page['regrades'][0]['id']}/undo", {}, status=409)
+
+    def test_dropped_it_leaves_less_and_says_nothing_of_the_level(self) -> None:
+        before = Observation.objects.in_force().count()
+        self.regrade({"kind": "drop"})
+        self.assertEqual(self.points(), ("2", "3"))
+        self.assertEqual(Observation.objects.in_force().count(), before - 2)
+        lines = self.get(f"/attempts/{self.attempts[0]['id']}/results")["lines"]
+        self.assertEqual([line["result"] for line in lines], ["right", "right", "wrong", "dropped"])
+        self.assert_states_follow_from_the_log()
+        self.undo()
+        self.assertEqual(self.points(), ("2", "4"))
+        self.assertEqual(Observation.objects.in_force().count(), before)
+        self.assert_states_follow_from_the_log()
+
+    def test_full_marks_for_all_also_for_who_hands_in_later(self) -> None:
+        self.regrade({"kind": "full"})
+        self.assertEqual(self.points(), ("3", "4"))
+        late = a_learner(self.course, "caio")
+        join_group(self.group, enrolment_of(late))
+        attempt = self.sat(late)
+        found = self.get(f"/attempts/{attempt['id']}/results")
+        self.assertEqual(found["attempt"]["points"]["reached"], "3")
+        self.assertEqual(found["lines"][3]["sum"], "full marks for all")
+
+    def test_what_changes_nothing_and_two_at_once_are_refused(self) -> None:
+        refused = self.regrade({"kind": "again"}, status=409)
+        self.assertEqual(refused["code"], "nothing_changes")
+        Regrade.objects.create(
+            assignment=self.assignment,
+            family=self.family,
+            at=self.clock(),
+            state=RegradeState.APPLYING,
+        )
+        self.assertEqual(self.regrade({"kind": "drop"}, status=409)["code"], "busy")
+        self.ask("/no-such-family", status=404)
