@@ -14,7 +14,7 @@ from vendaval.groups.models import Group
 from vendaval.people.models import Membership, Role, User
 from vendaval.people.policies import Relation, may
 from vendaval.shared.markdown import to_html
-from vendaval.work.models import Telling, Try, TryKind
+from vendaval.work.models import Purpose, Telling, Try, TryKind
 from vendaval.work.questions import tries_of, waits_elsewhere
 from vendaval.work.replies import first_responses, shown_to_others, working_area
 from vendaval_core.items.versions import Version
@@ -176,7 +176,19 @@ def thread_page(person: User, thread_id: int) -> ThreadOut:
         posts=[_post_out(post, person, thread) for post in posts],
         met_by=met_by,
         others=others,
+        regrade_at=_regrade_at(thread) if Relation.GROUP in relations else None,
     )
+
+
+def _regrade_at(thread: Thread) -> str | None:
+    """Where a tutor regrades the question whose mark is contested: in the test it was asked in."""
+    shown = thread.presentation
+    if thread.kind != ThreadKind.CONTEST or shown.run.purpose != Purpose.TEST:
+        return None
+    given = shown.run.attempt.assignment
+    if given is None:
+        return None
+    return f"/tutor/work/{given.group_id}/{given.pk}/regrade/{shown.revision.family.key}"
 
 
 def _question(

@@ -111,7 +111,7 @@ class GivenOut(BaseModel):
 class ThreadOut(BaseModel):
     """A thread. `question` is as much as may be told to who reads it; `given` the answer that the
     asker sent with it. `met_by`, `others`: for a fault, who met this version and what they said.
-    """
+    `regrade_at`: where a tutor regrades a question whose mark is contested."""
 
     line: ThreadLineOut
     can: list[str]
@@ -122,3 +122,4 @@ class ThreadOut(BaseModel):
     posts: list[PostOut]
     met_by: int | None
     others: list[GivenOut]
+    regrade_at: str | None

@@ -59,6 +59,11 @@ export const keys = {
   markingOf: (group: number, test: number) => ['marking', group, test] as const,
   markingQuestion: (group: number, test: number, family: string, hidden: boolean) =>
     ['marking', group, test, family, hidden] as const,
+  regrades: (group: number, test: number) => ['regrades', group, test] as const,
+  regradeChoice: (group: number, test: number, family: string) =>
+    ['regrades', group, test, family] as const,
+  regradePreview: (group: number, test: number, family: string, way: object | null) =>
+    ['regrades', group, test, family, way] as const,
   giveCheck: (id: number, what: object) => ['groups', id, 'check', what] as const,
   given: (id: number, given: number) => ['groups', id, 'tests', given, 'given'] as const,
   groupTasks: (id: number) => ['groups', id, 'tasks'] as const,

@@ -4879,6 +4879,7 @@ export interface components {
          * ThreadOut
          * @description A thread. `question` is as much as may be told to who reads it; `given` the answer that the
          *     asker sent with it. `met_by`, `others`: for a fault, who met this version and what they said.
+         *     `regrade_at`: where a tutor regrades a question whose mark is contested.
          */
         ThreadOut: {
             line: components["schemas"]["ThreadLineOut"];
@@ -4898,6 +4899,8 @@ export interface components {
             met_by: number | null;
             /** Others */
             others: components["schemas"]["GivenOut"][];
+            /** Regrade At */
+            regrade_at: string | null;
         };
         /**
          * ThreadState

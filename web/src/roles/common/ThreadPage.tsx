@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { useParams } from 'react-router'
+import { Link, useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { QuestionView } from '../../player/QuestionView'
 import { Solution } from '../../player/Solution'
@@ -64,6 +64,13 @@ function Opened({ thread }: { thread: Thread }) {
         {line.state === 'settled' && (
           <p className="mt-5 border-l-4 border-correct pl-3">
             Settled{thread.says && `: ${thread.says}`}
+          </p>
+        )}
+        {thread.regrade_at && (
+          <p className="mt-5">
+            <Link to={thread.regrade_at} className="font-semibold text-gust hover:underline">
+              Regrade the question for everybody
+            </Link>
           </p>
         )}
         {thread.can.includes('reply_thread') && <Reply thread={thread} />}

@@ -67,6 +67,12 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
         >
           Marking and letting marks out
         </Link>
+        <Link
+          to={`/tutor/work/${group}/${assignment}/regrade`}
+          className="ml-6 font-semibold text-gust hover:underline"
+        >
+          Regrade a question
+        </Link>
       </p>
       <ul className="mt-5">
         {sitting.learners.map((one) => (

@@ -126,7 +126,9 @@ function Answers({ family }: { family: Family }) {
     <ul className="mt-1.5">
       {family.answers.map((one) => (
         <li key={one.given} className="grid grid-cols-[5.500rem_minmax(0,1fr)] gap-x-3 py-0.5">
-          <span className="text-ink-2 tabular-nums">{one.learners} {one.learners === 1 ? 'learner' : 'learners'}</span>
+          <span className="text-ink-2 tabular-nums">
+            {one.learners} {one.learners === 1 ? 'learner' : 'learners'}
+          </span>
           <span>
             {one.given}
             {one.says && <span className="block text-ink-2">{one.says}</span>}

@@ -13,6 +13,8 @@ const GivePage = lazy(() => import('./GivePage'))
 const ComposePage = lazy(() => import('../composing/ComposePage'))
 const ComposedPage = lazy(() => import('../composing/ComposedPage'))
 const SittingPage = lazy(() => import('./SittingPage'))
+const RegradesPage = lazy(() => import('../regrading/RegradesPage'))
+const RegradePage = lazy(() => import('../regrading/RegradePage'))
 const WaitingPage = lazy(() => import('../marking/WaitingPage'))
 const MarkingPage = lazy(() => import('../marking/MarkingPage'))
 const MarkQuestionPage = lazy(() => import('../marking/MarkQuestionPage'))
@@ -34,6 +36,8 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="work/:group" element={<SetWorkPage />} />
         <Route path="work/:group/new" element={<GivePage />} />
         <Route path="work/:group/tasks/:task/change" element={<GivePage key="task" />} />
+        <Route path="work/:group/:assignment/regrade" element={<RegradesPage />} />
+        <Route path="work/:group/:assignment/regrade/:family" element={<RegradePage />} />
         <Route path="marking" element={<WaitingPage />} />
         <Route path="work/:group/:assignment/marking" element={<MarkingPage />} />
         <Route path="work/:group/:assignment/marking/:family" element={<MarkQuestionPage />} />

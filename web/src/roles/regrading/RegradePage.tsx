@@ -1,0 +1,157 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { type ReactNode, useState } from 'react'
+import { Link, useNavigate, useParams } from 'react-router'
+import type { Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button } from '../../ui/Button'
+import { Labelled, Problem, TextArea } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { capital, counted } from '../../ui/words'
+import { choiceQuery, previewQuery, regrade, type Way } from './queries'
+
+type Choice = Schemas['RegradeChoiceOut']
+
+/** One question: what is to count, every attempt that changes, and why. */
+export default function RegradePage() {
+  const { family = '', ...params } = useParams()
+  const group = Number(params.group)
+  const assignment = Number(params.assignment)
+  const query = useQuery(choiceQuery(group, assignment, family))
+  useTitle('Regrade a question')
+  return (
+    <Loaded query={query} what="the question">
+      {(choice) => <Regrading group={group} assignment={assignment} choice={choice} />}
+    </Loaded>
+  )
+}
+
+const BLANK: Way = { kind: 'drop', part: '', canonical: '', seed: null }
+
+function Regrading(props: { group: number; assignment: number; choice: Choice }) {
+  const { group, assignment, choice } = props
+  const [way, setWay] = useState<Way | null>(null)
+  const [why, setWhy] = useState('')
+  const preview = useQuery(previewQuery(group, assignment, choice.family, way)).data
+  const cache = useQueryClient()
+  const navigate = useNavigate()
+  const back = `/tutor/work/${group}/${assignment}/regrade`
+  const apply = useMutation({
+    mutationFn: () => regrade(group, assignment, choice.family, { way: way ?? BLANK, why }),
+    onSuccess: (next) => {
+      cache.setQueryData(keys.regrades(group, assignment), next)
+      navigate(back)
+    },
+  })
+  const same = (one: Way) => JSON.stringify(one) === JSON.stringify(way)
+  const option = (one: Way, words: ReactNode) => (
+    <label key={JSON.stringify(one)} className="flex items-start gap-3 py-1">
+      <input
+        type="radio"
+        name="way"
+        className="mt-1 size-5 shrink-0 accent-gust"
+        checked={same(one)}
+        onChange={() => setWay(one)}
+      />
+      <span>{words}</span>
+    </label>
+  )
+  return (
+    <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
+      <Link to={back} className="text-gust hover:underline">
+        Regrade a question
+      </Link>
+      <h1 className="mt-1 text-3xl">{choice.title}</h1>
+      <fieldset className="mt-5">
+        <legend className="font-heading text-xl font-semibold">What is to count</legend>
+        {choice.mended &&
+          option({ ...BLANK, kind: 'again' }, 'Mark it again by its key as it is now')}
+        {choice.acceptable.map((one) =>
+          option(
+            { kind: 'accept', part: one.part, canonical: one.canonical, seed: one.seed },
+            <>
+              Accept “{one.given}” too
+              <span className="text-ink-2">
+                {one.label && ` (${one.label})`}, given by {counted(one.learners, 'learner')}
+              </span>
+            </>,
+          ),
+        )}
+        {option({ ...BLANK, kind: 'full' }, 'Full marks for all')}
+        {option(
+          { ...BLANK, kind: 'drop' },
+          'Drop it: it counts for nobody, points in all are less',
+        )}
+      </fieldset>
+      {preview && <Preview preview={preview} />}
+      <Labelled label="Why, as learners read it" className="mt-5 max-w-2xl">
+        <TextArea
+          rows={2}
+          maxLength={400}
+          value={why}
+          onChange={(event) => setWhy(event.target.value)}
+        />
+      </Labelled>
+      <Problem error={apply.error} />
+      <Button
+        kind="strong"
+        className="mt-4"
+        disabled={
+          !preview || preview.changed.length === 0 || why.trim().length < 3 || apply.isPending
+        }
+        onClick={() => apply.mutate()}
+      >
+        {preview && preview.changed.length > 0
+          ? `Change ${counted(preview.changed.length, 'attempt')}`
+          : 'Change attempts'}
+      </Button>
+    </main>
+  )
+}
+
+function Preview({ preview }: { preview: Schemas['RegradePreviewOut'] }) {
+  return (
+    <section aria-label="What would change" className="mt-5" aria-live="polite">
+      <h2 className="text-xl">
+        {preview.changed.length === 0
+          ? 'Nothing would change'
+          : `${capital(counted(preview.changed.length, 'attempt'))} of ${preview.attempts} would change`}
+      </h2>
+      <p className="text-ink-2">
+        The mean is {preview.mean_before} now, {preview.mean_after} after.
+      </p>
+      {preview.changed.length > 0 && (
+        <table className="mt-2 w-full max-w-2xl text-left tabular-nums">
+          <thead className="text-sm text-ink-2">
+            <tr>
+              <th scope="col" className="py-1 font-normal">
+                Learner
+              </th>
+              <th scope="col" className="py-1 font-normal">
+                Now
+              </th>
+              <th scope="col" className="py-1 font-normal">
+                After
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {preview.changed.map((line) => (
+              <tr key={line.attempt} className="border-t border-line">
+                <th scope="row" className="py-1.5 font-normal">
+                  {line.name}
+                </th>
+                <td>
+                  {line.before}, {line.before_per_cent}
+                </td>
+                <td>
+                  {line.after}, {line.after_per_cent}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  )
+}
