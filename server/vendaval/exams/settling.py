@@ -248,7 +248,7 @@ def total_by(attempt: Attempt, adjusted: Adjustments, of: Opener = opened) -> To
 def retotal(attempt: Attempt, now: datetime | None) -> None:
     """Make the points of an attempt again from its marks. now: where they are let out with it."""
     attempt.total = total_by(attempt, adjustments(attempt.assignment_id))
-    attempt.out_at = attempt.out_at or now
+    attempt.out_at = now or attempt.out_at
     _claim(attempt, "total", "out_at")
 
 

@@ -18,7 +18,7 @@ from pydantic_core import to_jsonable_python
 
 from vendaval.bank.snapshot import version_of
 from vendaval.exams.kept import SoFarData
-from vendaval.exams.models import AnswerSoFar, Attempt
+from vendaval.exams.models import AnswerSoFar, Attempt, Marking, Page, RegradedAttempt
 from vendaval.groups.models import GroupMember
 from vendaval.levels.models import Observation
 from vendaval.people.audit import audit
@@ -64,8 +64,12 @@ def _held_back(row: models.Model, held: set[int]) -> bool:
     """Whether a row says what the rules of a test hold back until later."""
     if isinstance(row, Mark | Observation):
         return row.tried.presentation_id in held
-    if isinstance(row, Attempt):
-        return any(shown.pk in held for shown in row.run.presentations.all())
+    if isinstance(row, Marking):
+        out = row.answer.attempt.out_at
+        return out is None or row.at > out or row.answer.presentation_id in held
+    attempt = row.attempt if isinstance(row, RegradedAttempt) else row
+    if isinstance(attempt, Attempt):
+        return any(shown.pk in held for shown in attempt.run.presentations.all())
     return False
 
 
@@ -122,7 +126,8 @@ def _forget_traces(person: User) -> None:
 
 
 def _forget_own_words(person: User) -> None:
-    """Written answers and sketches, with what was said of them; that there was one stays."""
+    """Written answers, sketches and pages of paper, with what was said of them; that there was one
+    stays."""
     tries = Try.objects.filter(enrolment__person=person).select_related(
         "presentation__revision__family__topic"
     )
@@ -140,6 +145,10 @@ def _forget_own_words(person: User) -> None:
 
     so_far = AnswerSoFar.objects.filter(attempt__enrolment__person=person)
     so_far.update(data=SoFarData(), late=None)
+    Page.objects.filter(attempt__enrolment__person=person).delete()
+    for marking in Marking.objects.filter(answer__attempt__enrolment__person=person):
+        marking.data = marking.data.model_copy(update={"comment": "", "notes": []})
+        marking.save(update_fields=["data"])
 
 
 def _end_sessions(person: User) -> None:

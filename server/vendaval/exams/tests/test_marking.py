@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from fractions import Fraction
 from typing import Any
 
 from django.test import Client
@@ -10,6 +11,7 @@ from django.test import Client
 from vendaval.exams.kept import CompositionData, EntryData, SectionData
 from vendaval.exams.models import AnswerSoFar, Assignment, Marking
 from vendaval.groups.actions import join_group, put_in_charge
+from vendaval.keeping.person import erase_person, export_person
 from vendaval.levels.models import Observation
 from vendaval.notices.models import Notice, NoticeKind
 from vendaval.people.models import Role
@@ -89,6 +91,8 @@ class MarkingTests(ExamTestCase):
         self.assertEqual(self.points(attempt)["waiting"], 1, "held: the learner sees nothing")
         shown_to_learner = self.get(f"/attempts/{attempt['id']}/results/1")
         self.assertEqual(shown_to_learner["by_person"], [])
+        own = lambda: json.dumps(export_person(self.learner))  # noqa: E731
+        self.assertNotIn("Radio?", own(), "nor in what is written out for the learner")
         self.assertFalse(Mark.objects.filter(rule=MarkRule.PERSON).exists())
         self.assertEqual(Observation.objects.count(), before)
         (line,) = self.desk.get("/api/marking").json()["tests"]
@@ -105,6 +109,10 @@ class MarkingTests(ExamTestCase):
         self.ask("/let-out", {"attempts": None})
         self.assertEqual(Notice.objects.filter(kind=NoticeKind.MARKS_OUT).count(), 1)
         self.assertEqual(Mark.objects.filter(rule=MarkRule.PERSON).count(), 1)
+        self.assertIn("Radio?", own())
+        erase_person(self.learner)
+        kept = Marking.objects.get().data
+        self.assertEqual((kept.comment, kept.notes, kept.share), ("", [], Fraction(1, 2)))
 
     def test_another_mark_after_it_was_out_takes_its_place_and_the_old_stays_readable(self) -> None:
         attempt = self.handed_in()
