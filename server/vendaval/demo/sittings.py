@@ -167,24 +167,24 @@ def give_tests(
         why="a quarter more time, as agreed",
         at=now - timedelta(days=7),
     )
-    _take(ines, signals, now - timedelta(days=6), 0.5, Random(1))
-    _take(ines, signals, now - timedelta(days=4), 0.8, Random(2))
-    _take(ines, way, now - timedelta(days=2), 0.7, Random(3))
-    _take(ines, writing, now - timedelta(days=1), 0.7, Random(4))
+    sit(ines, signals, now - timedelta(days=6), 0.5, Random(1))
+    sit(ines, signals, now - timedelta(days=4), 0.8, Random(2))
+    sit(ines, way, now - timedelta(days=2), 0.7, Random(3))
+    sit(ines, writing, now - timedelta(days=1), 0.7, Random(4))
     _begin(ines, buoyage, now - timedelta(hours=5), Random(5))
     for i, assignment in enumerate((tides, way, signals, writing, chart)):
         at = now - timedelta(days=5 - i, minutes=40)
-        _take(tomas, assignment, at, 0.9, Random(10 + i))
+        sit(tomas, assignment, at, 0.9, Random(10 + i))
     _on_paper(Attempt.objects.get(enrolment__person=tomas, assignment=writing))
     others = [people[name] for name in sorted(people) if name not in {"ines", "tomas"}]
     for i, person in enumerate(others):
         rng = Random(f"sitting:{i}")
         if i % 6:
-            _take(person, tides, now - timedelta(days=4 + i % 3), 0.35 + 0.05 * i, rng)
+            sit(person, tides, now - timedelta(days=4 + i % 3), 0.35 + 0.05 * i, rng)
         if i % 2 == 0:
-            _take(person, writing, now - timedelta(days=2 + i % 4), 0.4 + 0.04 * i, rng)
+            sit(person, writing, now - timedelta(days=2 + i % 4), 0.4 + 0.04 * i, rng)
         if i % 3 == 0:
-            _take(person, chart, now - timedelta(days=5), 0.4 + 0.04 * i, rng)
+            sit(person, chart, now - timedelta(days=5), 0.4 + 0.04 * i, rng)
 
 
 def _given(
@@ -251,7 +251,7 @@ def _entered(person: User, assignment: Assignment) -> tuple[Attempt, int]:
     return attempt, attempt.standing.intervals[-1].id
 
 
-def _take(person: User, assignment: Assignment, at: datetime, chance: float, rng: Random) -> None:
+def sit(person: User, assignment: Assignment, at: datetime, chance: float, rng: Random) -> None:
     """A whole attempt: most questions answered, some flagged, handed in."""
     hand = _Hand(at, rng)
     course = assignment.test.course.key

@@ -3,7 +3,8 @@ rules allow. Everything here can be done again and then does nothing."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from fractions import Fraction
 
@@ -27,7 +28,7 @@ from vendaval.work.models import (
     Try,
     TryKind,
 )
-from vendaval.work.questions import OpenQuestion, close, opened
+from vendaval.work.questions import OpenQuestion, close, logs_of, opened
 from vendaval.work.taking import Sent, Taken, take
 from vendaval_core.assessment.points import (
     Adjusted,
@@ -47,7 +48,6 @@ from .kept import LevelStep, PlaceData, TotalData
 from .models import AnswerSoFar, Attempt, Regrade, RegradeState
 
 Adjustments = Mapping[str, Adjusted]
-Opener = Callable[[Presentation], OpenQuestion]
 ADJUSTED = {"full": Adjusted.FULL, "drop": Adjusted.DROPPED}
 IN_FORCE = (RegradeState.APPLYING, RegradeState.APPLIED)
 LADDER = (Telling.NOTHING, Telling.OUTCOME, Telling.ANSWERS, Telling.ALL)
@@ -232,14 +232,41 @@ def points_at(
     )
 
 
-def total_by(attempt: Attempt, adjusted: Adjustments, of: Opener = opened) -> TotalData:
-    """Points of an attempt by its marks. of: how a question of it is opened."""
-    points = []
-    live = course_bank(attempt.enrolment.course).families
-    for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
-        if place.family in live:
-            question = of(answer.presentation)
-            points.append(points_at(attempt, place, question, answer, adjusted))
+@dataclass(frozen=True, slots=True)
+class Placed:
+    """A place of an attempt with its answer and its question as it stands."""
+
+    place: PlaceData
+    answer: AnswerSoFar
+    question: OpenQuestion
+
+
+def opened_places(attempts: Sequence[Attempt]) -> dict[int, list[Placed]]:
+    """By attempt its places in order, all loaded together: as many queries for many attempts as
+    for one. A question that was taken out of the course is not among them."""
+    by_id = {one.pk: one for one in attempts}
+    rows = AnswerSoFar.objects.filter(attempt__in=by_id).select_related(
+        *LOADED, "presentation__revision__family__latest"
+    )
+    answers = list(rows.order_by("attempt", "number"))
+    for answer in answers:
+        answer.attempt = by_id[answer.attempt_id]
+        answer.presentation.run = answer.attempt.run
+        answer.attempt.run.enrolment = answer.attempt.enrolment
+        answer.attempt.run.attempt = answer.attempt
+    logs = logs_of([answer.presentation for answer in answers])
+    found: dict[int, list[Placed]] = {one.pk: [] for one in attempts}
+    for answer in answers:
+        place = answer.attempt.places[answer.number - 1]
+        if place.family in course_bank(answer.attempt.enrolment.course).families:
+            shown = answer.presentation
+            found[answer.attempt_id].append(Placed(place, answer, opened(shown, logs[shown.pk])))
+    return found
+
+
+def total_by(attempt: Attempt, places: Sequence[Placed], adjusted: Adjustments) -> TotalData:
+    """Points of an attempt by the marks of its questions."""
+    points = [points_at(attempt, one.place, one.question, one.answer, adjusted) for one in places]
     assert attempt.handed_in_at is not None
     lateness = late_off(attempt.rules.core(), attempt.due, attempt.handed_in_at)
     return TotalData.of_core(total_of(points, lateness))
@@ -247,7 +274,8 @@ def total_by(attempt: Attempt, adjusted: Adjustments, of: Opener = opened) -> To
 
 def retotal(attempt: Attempt, now: datetime | None) -> None:
     """Make the points of an attempt again from its marks. now: where they are let out with it."""
-    attempt.total = total_by(attempt, adjustments(attempt.assignment_id))
+    places = opened_places([attempt])[attempt.pk]
+    attempt.total = total_by(attempt, places, adjustments(attempt.assignment_id))
     attempt.out_at = now or attempt.out_at
     _claim(attempt, "total", "out_at")
 

@@ -22,6 +22,7 @@ from vendaval_core.scoring.tries import QuestionState, first_tries_right
 from .models import Closing, Mark, Presentation, Run, Telling, Try
 
 FEWEST_TIMED = 30
+Log = tuple[list[Try], dict[int, dict[str, Mark]]]
 # The learner's state belongs to an app above; it is asked for here so that one query brings it.
 LOADED = ("run__enrolment__course", "run__enrolment__state", "revision__family__topic")
 LEFT_OUT = (
@@ -129,10 +130,25 @@ def bank_family(bank: CourseBank, version: Version) -> BankFamily:
     return item
 
 
-def opened(presentation: Presentation) -> OpenQuestion:
-    """A presentation with all that an answer to it meets."""
+def logs_of(presentations: Sequence[Presentation]) -> dict[int, Log]:
+    """The tries of many presentations, and the marks that count, in two queries."""
+    tried = [row.pk for row in presentations if row.tried]
+    tries: dict[int, list[Try]] = {}
+    for row in Try.objects.filter(presentation__in=tried).order_by("number"):
+        tries.setdefault(row.presentation_id, []).append(row)
+    marks = newest_marks(list(Mark.objects.filter(tried__presentation__in=tried).order_by("pk")))
+    found: dict[int, Log] = {}
+    for shown in presentations:
+        own = tries.get(shown.pk, [])
+        found[shown.pk] = own, {row.pk: marks[row.pk] for row in own if row.pk in marks}
+    return found
+
+
+def opened(presentation: Presentation, log: Log | None = None) -> OpenQuestion:
+    """A presentation with all that an answer to it meets. log: of it, where it was loaded before
+    (see `logs_of`)."""
     version = version_of(presentation.revision, presentation.seed, presentation.order)
-    tries, marks = tries_of(presentation)
+    tries, marks = tries_of(presentation) if log is None else log
     bank = course_bank(presentation.run.enrolment.course)
     item = bank_family(bank, version)
     state = question_state(version, tries, marks)

@@ -15,12 +15,12 @@ from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.activity import activities
 from vendaval.work.marking import Given, mark_by_hand
 from vendaval.work.models import Mark, MarkRule
-from vendaval.work.questions import OpenQuestion, opened
+from vendaval.work.questions import OpenQuestion
 
 from ..kept import TotalData
 from ..marking.waiting import over
 from ..models import Assignment, Attempt, Regrade, RegradedAttempt, RegradeState
-from ..settling import ADJUSTED, answers_of, retotal
+from ..settling import ADJUSTED, opened_places, retotal
 from .changing import new_shares
 from .jobs import apply_in_background, undo_in_background
 from .queries import preview
@@ -140,13 +140,9 @@ def _loaded(attempt_id: int) -> Attempt:
 
 
 def _questions(attempt: Attempt, family: str) -> list[OpenQuestion]:
-    """The questions of a family in an attempt, for one learner, loaded anew."""
-    attempt.run.enrolment, attempt.run.attempt = attempt.enrolment, attempt
-    return [
-        opened(answer.presentation)
-        for place, answer in zip(attempt.places, answers_of(attempt), strict=True)
-        if place.family == family
-    ]
+    """The questions of a family in an attempt, loaded anew."""
+    places = opened_places([attempt])[attempt.pk]
+    return [one.question for one in places if one.place.family == family]
 
 
 def _count(question: OpenQuestion, *, counts: bool) -> None:

@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from vendaval.bank.snapshot import version_of
 from vendaval.work.models import Mark, MarkRule, Presentation, Try
-from vendaval.work.questions import OpenQuestion, opened, question_state
+from vendaval.work.questions import OpenQuestion, question_state
 from vendaval_core.items.versions import Version
 from vendaval_core.scoring.mark import Verdict
 from vendaval_core.scoring.marking import mark_part
@@ -47,21 +47,21 @@ def new_shares(question: OpenQuestion, way: RegradeWay) -> Shares:
     return found
 
 
-def opened_by(shown: Presentation, way: RegradeWay, family: str) -> OpenQuestion:
-    """A question as it would stand after a regrade."""
-    question = opened(shown)
-    if shown.revision.family.key != family:
+def regraded(question: OpenQuestion, way: RegradeWay) -> OpenQuestion:
+    """A question as it would stand after a regrade; the one given stays as it is."""
+    found = new_shares(question, way)
+    if not found:
         return question
-    for tried, parts in new_shares(question, way).items():
-        marks = question.marks[tried.pk]
+    marks = {tried: dict(parts) for tried, parts in question.marks.items()}
+    for tried, parts in found.items():
         for part, share in parts.items():
-            marks[part] = Mark(
+            marks[tried.pk][part] = Mark(
                 tried=tried,
                 part=part,
                 verdict=Verdict.RIGHT.value,
                 share=str(share),
-                canonical=marks[part].canonical,
+                canonical=marks[tried.pk][part].canonical,
                 rule=MarkRule.REGRADE,
             )
-    state = question_state(question.version, question.tries, question.marks)
-    return replace(question, state=state)
+    state = question_state(question.version, question.tries, marks)
+    return replace(question, marks=marks, state=state)

@@ -3,23 +3,20 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from fractions import Fraction
-from functools import partial
 
-from vendaval.bank.snapshot import version_of
 from vendaval.groups.models import Group
 from vendaval.shared.errors import NotFound
-from vendaval.work.models import Presentation
-from vendaval.work.questions import opened
 from vendaval_core.assessment.points import shown
 from vendaval_core.scoring.words import answer_words
 
 from ..kept import RegradeWay, TotalData
 from ..marking.waiting import over
-from ..models import Assignment, Attempt, Regrade, RegradeState
-from ..settling import ADJUSTED, adjustments, answers_of, points_at, total_by
-from .changing import mended_version, opened_by
+from ..models import Assignment, Regrade, RegradeState
+from ..settling import ADJUSTED, Placed, adjustments, opened_places, points_at, total_by
+from .changing import mended_version, regraded
 from .schemas import (
     AcceptableOut,
     RegradableOut,
@@ -45,14 +42,16 @@ def regrades(group: Group, assignment: Assignment) -> RegradesOut:
     titles: dict[str, str] = {}
     shares: dict[str, list[Fraction]] = defaultdict(list)
     count: Counter[str] = Counter()
-    for attempt in over(assignment):
-        for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
-            row = answer.presentation
-            titles.setdefault(place.family, version_of(row.revision, row.seed, row.order).title)
-            count[place.family] += 1
-            points = points_at(attempt, place, opened(row), answer, {})
+    attempts = over(assignment)
+    found = opened_places(attempts)
+    for attempt in attempts:
+        for one in found[attempt.pk]:
+            family = one.place.family
+            titles.setdefault(family, one.question.version.title)
+            count[family] += 1
+            points = points_at(attempt, one.place, one.question, one.answer, {})
             if points.share is not None:
-                shares[place.family].append(points.share)
+                shares[family].append(points.share)
     rows = Regrade.objects.filter(assignment=assignment).select_related("by", "undone_by")
     return RegradesOut(
         test=assignment.test.title,
@@ -85,13 +84,8 @@ def regrades(group: Group, assignment: Assignment) -> RegradesOut:
     )
 
 
-def _shown(assignment: Assignment, family: str) -> list[tuple[Attempt, Presentation]]:
-    found = [
-        (attempt, answer.presentation)
-        for attempt in over(assignment)
-        for place, answer in zip(attempt.places, answers_of(attempt), strict=True)
-        if place.family == family
-    ]
+def _asked(places: Mapping[int, Sequence[Placed]], family: str) -> list[Placed]:
+    found = [one for of in places.values() for one in of if one.place.family == family]
     if not found:
         raise NotFound("Nobody had this question in this test.")
     return found
@@ -102,8 +96,8 @@ def choices(assignment: Assignment, family: str) -> RegradeChoiceOut:
     learners: dict[tuple[str, str, int], set[int]] = defaultdict(set)
     words: dict[tuple[str, str, int], tuple[str, str]] = {}
     mended, title = False, ""
-    for attempt, row in _shown(assignment, family):
-        question = opened(row)
+    for one in _asked(opened_places(over(assignment)), family):
+        question, row = one.question, one.answer.presentation
         title = question.version.title
         latest = row.revision.family.latest
         mended |= (
@@ -116,7 +110,7 @@ def choices(assignment: Assignment, family: str) -> RegradeChoiceOut:
             for part, mark in question.marks.get(tried.pk, {}).items():
                 if mark.share not in {"", "1"} and mark.canonical:
                     kind = (part, mark.canonical, row.seed)
-                    learners[kind].add(attempt.enrolment_id)
+                    learners[kind].add(one.answer.attempt.enrolment_id)
                     given = answer_words(keys[part], tried.response.get(part, ""))
                     words[kind] = (keys[part].label, given)
     order = sorted(learners, key=lambda kind: -len(learners[kind]))[:MOST_ANSWERS]
@@ -140,14 +134,22 @@ def choices(assignment: Assignment, family: str) -> RegradeChoiceOut:
 
 def preview(assignment: Assignment, family: str, way: RegradeWay) -> RegradePreviewOut:
     """Every attempt that a regrade would change, and the means."""
-    _shown(assignment, family)
+    attempts = over(assignment)
+    places = opened_places(attempts)
+    _asked(places, family)
     adjusted = dict(adjustments(assignment.pk))
     after_adjusted = adjusted | ({family: ADJUSTED[way.kind]} if way.kind in ADJUSTED else {})
-    opener = partial(opened_by, way=way, family=family)
     pairs = []
-    for attempt in over(assignment):
-        before = total_by(attempt, adjusted)
-        pairs.append((attempt, before, total_by(attempt, after_adjusted, opener)))
+    for attempt in attempts:
+        own = places[attempt.pk]
+        then = [
+            replace(one, question=regraded(one.question, way))
+            if one.place.family == family
+            else one
+            for one in own
+        ]
+        before = total_by(attempt, own, adjusted)
+        pairs.append((attempt, before, total_by(attempt, then, after_adjusted)))
     changed = [
         RegradeLineOut(
             attempt=attempt.pk,
@@ -166,6 +168,10 @@ def preview(assignment: Assignment, family: str, way: RegradeWay) -> RegradePrev
         mean_before=_mean([before for _, before, _ in pairs]),
         mean_after=_mean([after for _, _, after in pairs]),
     )
+
+
+def _changed(one: Placed, way: RegradeWay) -> Placed:
+    return replace(one, question=regraded(one.question, way))
 
 
 def _points(total: TotalData) -> str:

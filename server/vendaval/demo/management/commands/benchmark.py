@@ -20,10 +20,11 @@ from vendaval.demo.benchmarks.calibration import two_parameters
 from vendaval.demo.benchmarks.change import bars_for_change
 from vendaval.demo.benchmarks.pages import pages
 from vendaval.demo.benchmarks.rebuild import rebuilding
+from vendaval.demo.benchmarks.regrading import regrading
 from vendaval.demo.benchmarks.timing import Figures
 from vendaval.demo.benchmarks.versions import making_versions
 
-PARTS = ("versions", "alone", "answers", "pages", "change", "calibration", "rebuild")
+PARTS = ("versions", "alone", "answers", "pages", "change", "calibration", "rebuild", "regrade")
 
 
 @contextmanager
@@ -56,13 +57,22 @@ class Command(BaseCommand):
         parser.add_argument("--answers", type=int, default=200, help="whole answers to time")
         parser.add_argument("--tries", type=int, default=2000, help="tries of history for pages")
         parser.add_argument("--runs", type=int, default=300, help="runs a bar for change")
+        parser.add_argument("--attempts", type=int, default=500, help="attempts to regrade")
         parser.add_argument("--learners", type=int, default=512, help="learners to rebuild")
         parser.add_argument(
             "--only", default=",".join(PARTS), help=f"parts, with commas: {', '.join(PARTS)}"
         )
 
     def handle(
-        self, *, only: str, answers: int, tries: int, runs: int, learners: int, **options: Any
+        self,
+        *,
+        only: str,
+        answers: int,
+        tries: int,
+        runs: int,
+        learners: int,
+        attempts: int,
+        **options: Any,
     ) -> None:
         wanted = only.split(",")
         if unknown := set(wanted) - set(PARTS):
@@ -85,4 +95,7 @@ class Command(BaseCommand):
             figures["calibration"] = two_parameters()
         if "rebuild" in wanted:
             figures["rebuild"] = rebuilding(learners)
+        if "regrade" in wanted:
+            with copied_database():
+                figures["regrade"] = regrading(attempts)
         self.stdout.write(json.dumps(figures, indent=1))
