@@ -25,15 +25,27 @@ from vendaval.threads.api import router as threads
 from vendaval.today.api import own_calendar
 from vendaval.today.api import router as today
 from vendaval.tutor.api import router as tutor
+from vendaval.tutor.notes import own_notes
+from vendaval.tutor.notes import router as notes
 from vendaval.work.api import router as work
 
 COURSE = "/courses/{slug:course}"
 
 api = NinjaAPI(title="Vendaval", version="1", docs_url=None, urls_namespace="api")
 install(api)
-ABOUT_GROUPS = (groups, composing_for, tutor, setting, for_group, watching, marking, regrading)
+ABOUT_GROUPS = (
+    groups,
+    notes,
+    composing_for,
+    tutor,
+    setting,
+    for_group,
+    watching,
+    marking,
+    regrading,
+)
 for router in (people, *ABOUT_GROUPS, notices, threads, record, phone, own_calendar, keeping):
     api.add_router("", router)
-for router in (today, work, review, quiz, planning, exams, composing, own_tasks, paper):
+for router in (today, work, review, quiz, planning, exams, composing, own_tasks, own_notes, paper):
     api.add_router(COURSE, router)
 api.add_router(f"{COURSE}/rehearsal", rehearsal)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from django.conf import settings
 from django.db import models
 
 from vendaval.bank.models import Family, Topic
@@ -124,3 +125,23 @@ class TargetMet(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["enrolment", "topic"], name="met_once")]
+
+
+class Voided(models.Model):
+    """A first try that counts for no level, because somebody said why; until it was counted again.
+    The try and its marks stay as they are."""
+
+    tried = models.ForeignKey(Try, on_delete=models.CASCADE, related_name="voided")
+    by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    why = models.CharField(max_length=200)
+    at = models.DateTimeField()
+    until = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["tried"], condition=models.Q(until=None), name="voided_once"
+            )
+        ]

@@ -98,6 +98,8 @@ class AuditKind(models.TextChoices):
     JOINED_GROUP = "joined_group"
     LEFT_GROUP = "left_group"
     PRACTISING = "practising"
+    VOIDED = "voided"
+    HANDED_IN_FOR = "handed_in_for"
 
 
 class AuditEntry(models.Model):

@@ -68,6 +68,7 @@ READS = (
     "get_page",
     "list_tasks",
     "get_task",
+    "list_own_notes",
 )
 WRITES = (
     "open_study",
@@ -174,6 +175,12 @@ RULES: Mapping[str, Rule] = {
             "tick_sheets_shown",
             "close_pages",
             "get_learner_page",
+            "hand_in_for",
+            "list_notes",
+            "add_note",
+            "remove_note",
+            "void_try",
+            "count_try_again",
         ),
         OF_GROUP,
     ),

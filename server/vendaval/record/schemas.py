@@ -40,10 +40,20 @@ class TriesOut(BaseModel):
     older: int | None
 
 
+class VoidedOut(BaseModel):
+    """That a try counts for no level, who said so and why."""
+
+    by: str
+    why: str
+    at: datetime
+
+
 class TryOut(BaseModel):
-    """One try with its question as it was, as far as it may be told."""
+    """One try with its question as it was, as far as it may be told. `voided`: whether it counts
+    for no level."""
 
     line: TryLineOut
+    voided: VoidedOut | None
     question: QuestionOut
     given: dict[str, str]
     working: WorkingAreaOut | None

@@ -11,7 +11,7 @@ from django.db.models import Q, QuerySet
 from vendaval.bank.snapshot import CourseBank, course_bank, version_of
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.groups.models import Enrolment
-from vendaval.levels.models import Observation
+from vendaval.levels.models import Observation, Voided
 from vendaval.shared.errors import NotFound
 from vendaval.work.models import Mark, Presentation, Purpose, Telling, Try, TryKind
 from vendaval.work.questions import (
@@ -24,7 +24,7 @@ from vendaval.work.questions import (
 from vendaval.work.replies import last_answers, shown_question, working_area
 from vendaval_core.measure.evidence import WeightReason
 
-from .schemas import Result, TriesOut, TryLineOut, TryOut
+from .schemas import Result, TriesOut, TryLineOut, TryOut, VoidedOut
 
 PAGE = 50
 LOADED = ("presentation__run", "presentation__revision__family__topic")
@@ -164,4 +164,18 @@ def try_page(enrolment: Enrolment, try_id: int) -> TryOut:
         open_elsewhere=waits_elsewhere(enrolment, shown),
     )
     (line,) = lines(enrolment, [row])
-    return TryOut(line=line, question=question, given=row.response, working=working_area([row]))
+    return TryOut(
+        line=line,
+        voided=_voided(row),
+        question=question,
+        given=row.response,
+        working=working_area([row]),
+    )
+
+
+def _voided(row: Try) -> VoidedOut | None:
+    found = Voided.objects.filter(tried=row, until=None).select_related("by").first()
+    if found is None:
+        return None
+    by = found.by.display_name if found.by is not None else ""
+    return VoidedOut(by=by, why=found.why, at=found.at)

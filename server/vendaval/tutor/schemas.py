@@ -188,3 +188,32 @@ class MissedOut(BaseModel):
     read: list[LessonSectionOut]
     show: list[str]
     set: list[str]
+
+
+class NoteIn(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    text: Annotated[str, Field(min_length=1, max_length=4000)]
+    shared: bool = False
+
+
+class NoteOut(BaseModel):
+    """A note on a learner. `own`: whether the reader wrote it; `shared`: whether its learner reads
+    it."""
+
+    id: int
+    text: str
+    by: str
+    own: bool
+    shared: bool
+    at: datetime
+
+
+class NotesOut(BaseModel):
+    notes: list[NoteOut]
+
+
+class VoidIn(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+    why: Annotated[str, Field(min_length=3, max_length=200)]

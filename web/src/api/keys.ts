@@ -75,6 +75,8 @@ export const keys = {
   family: (course: string, key: string, seed: number) =>
     ['composing', course, 'bank', key, seed] as const,
   learner: (id: number) => ['learner', id] as const,
+  learnerNotes: (id: number) => ['learner', id, 'notes'] as const,
+  ownNotes: (course: string) => ['course', course, 'notes'] as const,
   learnerTopic: (id: number, key: string) => ['learner', id, 'topics', key] as const,
   wards: ['wards'] as const,
 }

@@ -248,6 +248,71 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/learners/{enrolment_id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Listed
+         * @description Notes on a learner, the newest first.
+         */
+        get: operations["list_notes"];
+        put?: never;
+        /**
+         * Add
+         * @description Keep a note; its learner reads it only when it is shared.
+         */
+        post: operations["add_note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners/{enrolment_id}/notes/{note_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove
+         * @description Take an own note away.
+         */
+        delete: operations["remove_note"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners/{enrolment_id}/tries/{try_id}/void": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Void
+         * @description Let a first try count for no level: somebody else gave it, or something went wrong.
+         */
+        post: operations["void_try"];
+        /** Unvoid */
+        delete: operations["count_try_again"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/composing": {
         parameters: {
             query?: never;
@@ -640,6 +705,26 @@ export interface paths {
          * @description No more pages are taken from a learner.
          */
         post: operations["close_pages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/hand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand In For
+         * @description Hand an attempt in as it stands, for its learner.
+         */
+        post: operations["hand_in_for"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2457,6 +2542,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own
+         * @description Notes that tutors shared with the learner.
+         */
+        get: operations["list_own_notes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/attempts/{attempt_id}/paper": {
         parameters: {
             query?: never;
@@ -2798,12 +2903,221 @@ export interface components {
             minutes: number[];
         };
         /**
-         * ComposingOut
-         * @description Courses that somebody composes tests for.
+         * NoteOut
+         * @description A note on a learner. `own`: whether the reader wrote it; `shared`: whether its learner reads
+         *     it.
          */
-        ComposingOut: {
-            /** Courses */
-            courses: components["schemas"]["PlaceOut"][];
+        NoteOut: {
+            /** Id */
+            id: number;
+            /** Text */
+            text: string;
+            /** By */
+            by: string;
+            /** Own */
+            own: boolean;
+            /** Shared */
+            shared: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /** NotesOut */
+        NotesOut: {
+            /** Notes */
+            notes: components["schemas"]["NoteOut"][];
+        };
+        /** NoteIn */
+        NoteIn: {
+            /** Text */
+            text: string;
+            /**
+             * Shared
+             * @default false
+             */
+            shared: boolean;
+        };
+        /** AssociatePartOut */
+        AssociatePartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "associate";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Items */
+            items: components["schemas"]["TokenOut"][];
+            /** Pairs */
+            pairs: number;
+        };
+        /** AxisOut */
+        AxisOut: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Step */
+            step: number;
+            /** Mark */
+            mark: number;
+            /** Name */
+            name: string;
+            /** Clock */
+            clock: boolean;
+        };
+        /**
+         * CellOut
+         * @description A cell: text, or a field with its id.
+         */
+        CellOut: {
+            /** Id */
+            id: string | null;
+            /** Html */
+            html: string;
+            /** Value */
+            value: ("number" | "angle" | "time" | "text") | null;
+            /** Unit */
+            unit: string;
+        };
+        /** ChoiceOut */
+        ChoiceOut: {
+            /** Id */
+            id: string;
+            /** Html */
+            html: string;
+            region: components["schemas"]["RegionOut"] | null;
+        };
+        /**
+         * ChoicePartOut
+         * @description `choose`: how many are asked for, null for any number. `text_html`: of hot text.
+         */
+        ChoicePartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "choice" | "hot_text" | "hotspot";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** Choose */
+            choose: number | null;
+            /** Text */
+            text: string[];
+            figure: components["schemas"]["FigureOut"] | null;
+        };
+        /**
+         * FigureOut
+         * @description A drawing with its text alternative. The SVG was checked when the pack was loaded.
+         */
+        FigureOut: {
+            /** Svg */
+            svg: string;
+            /** Alt */
+            alt: string;
+            moving: components["schemas"]["MovingOut"] | null;
+        };
+        /**
+         * FrameOut
+         * @description A moving figure at one step, and what is read off there.
+         */
+        FrameOut: {
+            /** Svg */
+            svg: string;
+            /** Says */
+            says: string;
+        };
+        /** HeightOut */
+        HeightOut: {
+            /** At */
+            at: number;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Digits */
+            digits: number;
+        };
+        /**
+         * MovingOut
+         * @description What moves a figure: a slider over its frames, first at `start`.
+         */
+        MovingOut: {
+            /** Label */
+            label: string;
+            /** Start */
+            start: number;
+            /** Frames */
+            frames: components["schemas"]["FrameOut"][];
+        };
+        /** OrderPartOut */
+        OrderPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "order";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Items */
+            items: components["schemas"]["TokenOut"][];
+        };
+        /**
+         * PartStateOut
+         * @description Where a part stands; "unanswered" when it was closed without a try, "given" while right or
+         *     wrong is not told. `answer` is the last
+         *     response, `answer_html` a written one as read;
+         *     `right_answer`, `pieces` (each pair, cell, gap or point) and `right_points` only once closed.
+         *     `share`: best share of its points, 0 to 1.
+         */
+        PartStateOut: {
+            /** Id */
+            id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "right" | "noted" | "closed" | "unanswered" | "given";
+            /** Share */
+            share: number;
+            /** Tries */
+            tries: number;
+            /** Answer */
+            answer: string;
+            /** Answer Html */
+            answer_html: string | null;
+            /** Says */
+            says: string | null;
+            /** Right Answer */
+            right_answer: string | null;
+            /** Pieces */
+            pieces: components["schemas"]["PieceOut"][];
+            /** Right Points */
+            right_points: components["schemas"]["PointOut"][];
+        };
+        /**
+         * PieceOut
+         * @description One pair, cell, gap or point: given beside right; null where nothing was answered.
+         */
+        PieceOut: {
+            /** Label */
+            label: string;
+            /** Given */
+            given: string | null;
+            /** Right */
+            right: string;
+            /** Ok */
+            ok: boolean | null;
         };
         /** PlaceOut */
         PlaceOut: {
@@ -2811,6 +3125,367 @@ export interface components {
             key: string;
             /** Title */
             title: string;
+        };
+        /** PointOut */
+        PointOut: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * PointsPartOut
+         * @description `count`: points to place. `draws`: what a graph makes of them. `readings`: unit in which an
+         *     arrow's length is read. `heights`: of a line or a curve.
+         */
+        PointsPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "graph" | "position_object" | "select_point";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            x: components["schemas"]["AxisOut"];
+            y: components["schemas"]["AxisOut"];
+            /** Count */
+            count: number;
+            /** Names */
+            names: string[];
+            start: components["schemas"]["PointOut"];
+            /**
+             * Draws
+             * @enum {string}
+             */
+            draws: "arrows" | "line" | "tide";
+            /** Readings */
+            readings: string | null;
+            /** Heights */
+            heights: components["schemas"]["HeightOut"][];
+            /** Object */
+            object: string;
+            figure: components["schemas"]["FigureOut"] | null;
+        };
+        /**
+         * Purpose
+         * @enum {string}
+         */
+        Purpose: "diagnostic" | "practice" | "missed" | "recheck" | "quiz" | "test";
+        /**
+         * QuestionOut
+         * @description A question as shown. `can`: what its learner may do with it now. `hints` are those opened;
+         *     `solution` is null until it may be seen.
+         */
+        QuestionOut: {
+            /** Id */
+            id: number;
+            /** Can */
+            can: ("answer" | "sure" | "not_taught" | "take_back" | "swap" | "hint" | "working" | "fresh" | "read" | "finish")[];
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+            topic: components["schemas"]["PlaceOut"];
+            /** Prompt Html */
+            prompt_html: string;
+            /** Stimulus Html */
+            stimulus_html: string | null;
+            figure: components["schemas"]["FigureOut"] | null;
+            sound: components["schemas"]["SoundOut"] | null;
+            /** Parts */
+            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["WrittenPartOut"])[];
+            /** States */
+            states: components["schemas"]["PartStateOut"][];
+            /** Closed */
+            closed: boolean;
+            /** Untouched */
+            untouched: boolean;
+            /** Tries Left */
+            tries_left: number;
+            /** Tries All */
+            tries_all: number;
+            /** Worth Now */
+            worth_now: string;
+            /** Share */
+            share: number;
+            /** Hints */
+            hints: string[];
+            /** Hints Left */
+            hints_left: number;
+            /** Fresh Left */
+            fresh_left: number;
+            /** Solution */
+            solution: string[] | null;
+            solution_figure: components["schemas"]["FigureOut"] | null;
+            /** Source */
+            source: string | null;
+            study: components["schemas"]["StudyLinkOut"];
+            swap: components["schemas"]["PlaceOut"] | null;
+        };
+        /**
+         * RegionOut
+         * @description A place on a figure: circle x, y, r or rect x, y, width, height.
+         */
+        RegionOut: {
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "circle" | "rect";
+            /** Numbers */
+            numbers: number[];
+        };
+        /** RowOut */
+        RowOut: {
+            /** Label */
+            label: string;
+            /** Cells */
+            cells: components["schemas"]["CellOut"][];
+        };
+        /** ShadingPartOut */
+        ShadingPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grid_shading";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Rows */
+            rows: number;
+            /** Columns */
+            columns: number;
+        };
+        /** SliderPartOut */
+        SliderPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "slider";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Step */
+            step: number;
+        };
+        /**
+         * SlotOut
+         * @description A slot. `offers`: ids of the tokens it takes, empty for all.
+         */
+        SlotOut: {
+            /** Id */
+            id: string;
+            /** Html */
+            html: string;
+            region: components["schemas"]["RegionOut"] | null;
+            /** Offers */
+            offers: string[];
+        };
+        /**
+         * SlotsPartOut
+         * @description `text`: pieces of text with a slot after each but the last.
+         */
+        SlotsPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "gap_match" | "graphic_gap_match" | "inline_choice" | "match";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Slots */
+            slots: components["schemas"]["SlotOut"][];
+            /** Tokens */
+            tokens: components["schemas"]["TokenOut"][];
+            /** Reuse */
+            reuse: boolean;
+            /** Text */
+            text: string[];
+            figure: components["schemas"]["FigureOut"] | null;
+        };
+        /**
+         * SoundOut
+         * @description Blasts to play, and what they are in words where the author allows it.
+         */
+        SoundOut: {
+            /** Blasts */
+            blasts: ("short" | "long" | "gap" | "bell" | "gong")[];
+            /** Words */
+            words: string | null;
+        };
+        /** StudyLinkOut */
+        StudyLinkOut: {
+            /** Topic */
+            topic: string;
+            /** Section */
+            section: string;
+            /** Title */
+            title: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /** TablePartOut */
+        TablePartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "table_entry";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Columns */
+            columns: string[];
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
+        };
+        /** TextEntryPartOut */
+        TextEntryPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "text_entry";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /**
+             * Value
+             * @enum {string}
+             */
+            value: "number" | "angle" | "time" | "text" | "expression";
+            /** Unit */
+            unit: string;
+            /** Symbols */
+            symbols: string[];
+        };
+        /** TokenOut */
+        TokenOut: {
+            /** Id */
+            id: string;
+            /** Html */
+            html: string;
+        };
+        /**
+         * TryLineOut
+         * @description One try. `number`: of the tries at this question. `needed`: seconds such questions take.
+         *     `sure`: confidence in per cent. `counts`: whether it moved the level, and `why` not.
+         */
+        TryLineOut: {
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Title */
+            title: string;
+            topic: components["schemas"]["PlaceOut"];
+            purpose: components["schemas"]["Purpose"];
+            /** Number */
+            number: number;
+            /**
+             * Result
+             * @enum {string}
+             */
+            result: "right" | "partly" | "wrong" | "not_taught" | "waiting";
+            /** Share */
+            share: number;
+            /** Seconds */
+            seconds: number;
+            /** Needed */
+            needed: number;
+            /** Sure */
+            sure: number | null;
+            /** Counts */
+            counts: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
+         * TryOut
+         * @description One try with its question as it was, as far as it may be told. `voided`: whether it counts
+         *     for no level.
+         */
+        TryOut: {
+            line: components["schemas"]["TryLineOut"];
+            voided: components["schemas"]["VoidedOut"] | null;
+            question: components["schemas"]["QuestionOut"];
+            /** Given */
+            given: {
+                [key: string]: string;
+            };
+            working: components["schemas"]["WorkingAreaOut"] | null;
+        };
+        /**
+         * VoidedOut
+         * @description That a try counts for no level, who said so and why.
+         */
+        VoidedOut: {
+            /** By */
+            by: string;
+            /** Why */
+            why: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * WorkingAreaOut
+         * @description The working area of a try: its lines, and strokes of a sketch on 800 by 500.
+         */
+        WorkingAreaOut: {
+            /** Html */
+            html: string;
+            /** Strokes */
+            strokes: string[];
+        };
+        /**
+         * WrittenPartOut
+         * @description Kept and not marked.
+         */
+        WrittenPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drawing" | "extended_text" | "upload";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /** VoidIn */
+        VoidIn: {
+            /** Why */
+            why: string;
+        };
+        /**
+         * ComposingOut
+         * @description Courses that somebody composes tests for.
+         */
+        ComposingOut: {
+            /** Courses */
+            courses: components["schemas"]["PlaceOut"][];
         };
         /**
          * GroupLineOut
@@ -3229,22 +3904,6 @@ export interface components {
             sentence: string;
             if_right: components["schemas"]["ReadingOut"];
             if_missed: components["schemas"]["ReadingOut"];
-        };
-        /**
-         * Purpose
-         * @enum {string}
-         */
-        Purpose: "diagnostic" | "practice" | "missed" | "recheck" | "quiz" | "test";
-        /** StudyLinkOut */
-        StudyLinkOut: {
-            /** Topic */
-            topic: string;
-            /** Section */
-            section: string;
-            /** Title */
-            title: string;
-            /** Minutes */
-            minutes: number;
         };
         /**
          * TopicAnswerOut
@@ -3939,119 +4598,12 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["PartToMarkOut"][];
         };
-        /** AssociatePartOut */
-        AssociatePartOut: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "associate";
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Items */
-            items: components["schemas"]["TokenOut"][];
-            /** Pairs */
-            pairs: number;
-        };
-        /** AxisOut */
-        AxisOut: {
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Step */
-            step: number;
-            /** Mark */
-            mark: number;
-            /** Name */
-            name: string;
-            /** Clock */
-            clock: boolean;
-        };
-        /**
-         * CellOut
-         * @description A cell: text, or a field with its id.
-         */
-        CellOut: {
-            /** Id */
-            id: string | null;
-            /** Html */
-            html: string;
-            /** Value */
-            value: ("number" | "angle" | "time" | "text") | null;
-            /** Unit */
-            unit: string;
-        };
-        /** ChoiceOut */
-        ChoiceOut: {
-            /** Id */
-            id: string;
-            /** Html */
-            html: string;
-            region: components["schemas"]["RegionOut"] | null;
-        };
-        /**
-         * ChoicePartOut
-         * @description `choose`: how many are asked for, null for any number. `text_html`: of hot text.
-         */
-        ChoicePartOut: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "choice" | "hot_text" | "hotspot";
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Choices */
-            choices: components["schemas"]["ChoiceOut"][];
-            /** Choose */
-            choose: number | null;
-            /** Text */
-            text: string[];
-            figure: components["schemas"]["FigureOut"] | null;
-        };
         /** CriterionOut */
         CriterionOut: {
             /** Says */
             says: string;
             /** Points */
             points: number;
-        };
-        /**
-         * FigureOut
-         * @description A drawing with its text alternative. The SVG was checked when the pack was loaded.
-         */
-        FigureOut: {
-            /** Svg */
-            svg: string;
-            /** Alt */
-            alt: string;
-            moving: components["schemas"]["MovingOut"] | null;
-        };
-        /**
-         * FrameOut
-         * @description A moving figure at one step, and what is read off there.
-         */
-        FrameOut: {
-            /** Svg */
-            svg: string;
-            /** Says */
-            says: string;
-        };
-        /** HeightOut */
-        HeightOut: {
-            /** At */
-            at: number;
-            /** Name */
-            name: string;
-            /** Unit */
-            unit: string;
-            /** Digits */
-            digits: number;
         };
         /**
          * MarkingOut
@@ -4080,18 +4632,6 @@ export interface components {
             at: string;
         };
         /**
-         * MovingOut
-         * @description What moves a figure: a slider over its frames, first at `start`.
-         */
-        MovingOut: {
-            /** Label */
-            label: string;
-            /** Start */
-            start: number;
-            /** Frames */
-            frames: components["schemas"]["FrameOut"][];
-        };
-        /**
          * NoteInText
          * @description A comment set into an answer's text. at, length: the stretch of characters it is about.
          */
@@ -4102,53 +4642,6 @@ export interface components {
             length: number;
             /** Says */
             says: string;
-        };
-        /** OrderPartOut */
-        OrderPartOut: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "order";
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Items */
-            items: components["schemas"]["TokenOut"][];
-        };
-        /**
-         * PartStateOut
-         * @description Where a part stands; "unanswered" when it was closed without a try, "given" while right or
-         *     wrong is not told. `answer` is the last
-         *     response, `answer_html` a written one as read;
-         *     `right_answer`, `pieces` (each pair, cell, gap or point) and `right_points` only once closed.
-         *     `share`: best share of its points, 0 to 1.
-         */
-        PartStateOut: {
-            /** Id */
-            id: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "open" | "right" | "noted" | "closed" | "unanswered" | "given";
-            /** Share */
-            share: number;
-            /** Tries */
-            tries: number;
-            /** Answer */
-            answer: string;
-            /** Answer Html */
-            answer_html: string | null;
-            /** Says */
-            says: string | null;
-            /** Right Answer */
-            right_answer: string | null;
-            /** Pieces */
-            pieces: components["schemas"]["PieceOut"][];
-            /** Right Points */
-            right_points: components["schemas"]["PointOut"][];
         };
         /**
          * PartToMarkOut
@@ -4180,113 +4673,6 @@ export interface components {
             differ: boolean;
         };
         /**
-         * PieceOut
-         * @description One pair, cell, gap or point: given beside right; null where nothing was answered.
-         */
-        PieceOut: {
-            /** Label */
-            label: string;
-            /** Given */
-            given: string | null;
-            /** Right */
-            right: string;
-            /** Ok */
-            ok: boolean | null;
-        };
-        /** PointOut */
-        PointOut: {
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
-        };
-        /**
-         * PointsPartOut
-         * @description `count`: points to place. `draws`: what a graph makes of them. `readings`: unit in which an
-         *     arrow's length is read. `heights`: of a line or a curve.
-         */
-        PointsPartOut: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "graph" | "position_object" | "select_point";
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            x: components["schemas"]["AxisOut"];
-            y: components["schemas"]["AxisOut"];
-            /** Count */
-            count: number;
-            /** Names */
-            names: string[];
-            start: components["schemas"]["PointOut"];
-            /**
-             * Draws
-             * @enum {string}
-             */
-            draws: "arrows" | "line" | "tide";
-            /** Readings */
-            readings: string | null;
-            /** Heights */
-            heights: components["schemas"]["HeightOut"][];
-            /** Object */
-            object: string;
-            figure: components["schemas"]["FigureOut"] | null;
-        };
-        /**
-         * QuestionOut
-         * @description A question as shown. `can`: what its learner may do with it now. `hints` are those opened;
-         *     `solution` is null until it may be seen.
-         */
-        QuestionOut: {
-            /** Id */
-            id: number;
-            /** Can */
-            can: ("answer" | "sure" | "not_taught" | "take_back" | "swap" | "hint" | "working" | "fresh" | "read" | "finish")[];
-            /** Number */
-            number: number;
-            /** Title */
-            title: string;
-            topic: components["schemas"]["PlaceOut"];
-            /** Prompt Html */
-            prompt_html: string;
-            /** Stimulus Html */
-            stimulus_html: string | null;
-            figure: components["schemas"]["FigureOut"] | null;
-            sound: components["schemas"]["SoundOut"] | null;
-            /** Parts */
-            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["WrittenPartOut"])[];
-            /** States */
-            states: components["schemas"]["PartStateOut"][];
-            /** Closed */
-            closed: boolean;
-            /** Untouched */
-            untouched: boolean;
-            /** Tries Left */
-            tries_left: number;
-            /** Tries All */
-            tries_all: number;
-            /** Worth Now */
-            worth_now: string;
-            /** Share */
-            share: number;
-            /** Hints */
-            hints: string[];
-            /** Hints Left */
-            hints_left: number;
-            /** Fresh Left */
-            fresh_left: number;
-            /** Solution */
-            solution: string[] | null;
-            solution_figure: components["schemas"]["FigureOut"] | null;
-            /** Source */
-            source: string | null;
-            study: components["schemas"]["StudyLinkOut"];
-            swap: components["schemas"]["PlaceOut"] | null;
-        };
-        /**
          * QuestionToMarkOut
          * @description A question of a test with every answer to it that a person marks.
          */
@@ -4304,178 +4690,6 @@ export interface components {
             own_criteria: string[];
             /** Answers */
             answers: components["schemas"]["AnswerToMarkOut"][];
-        };
-        /**
-         * RegionOut
-         * @description A place on a figure: circle x, y, r or rect x, y, width, height.
-         */
-        RegionOut: {
-            /**
-             * Shape
-             * @enum {string}
-             */
-            shape: "circle" | "rect";
-            /** Numbers */
-            numbers: number[];
-        };
-        /** RowOut */
-        RowOut: {
-            /** Label */
-            label: string;
-            /** Cells */
-            cells: components["schemas"]["CellOut"][];
-        };
-        /** ShadingPartOut */
-        ShadingPartOut: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "grid_shading";
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Rows */
-            rows: number;
-            /** Columns */
-            columns: number;
-        };
-        /** SliderPartOut */
-        SliderPartOut: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "slider";
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Unit */
-            unit: string;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Step */
-            step: number;
-        };
-        /**
-         * SlotOut
-         * @description A slot. `offers`: ids of the tokens it takes, empty for all.
-         */
-        SlotOut: {
-            /** Id */
-            id: string;
-            /** Html */
-            html: string;
-            region: components["schemas"]["RegionOut"] | null;
-            /** Offers */
-            offers: string[];
-        };
-        /**
-         * SlotsPartOut
-         * @description `text`: pieces of text with a slot after each but the last.
-         */
-        SlotsPartOut: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "gap_match" | "graphic_gap_match" | "inline_choice" | "match";
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Slots */
-            slots: components["schemas"]["SlotOut"][];
-            /** Tokens */
-            tokens: components["schemas"]["TokenOut"][];
-            /** Reuse */
-            reuse: boolean;
-            /** Text */
-            text: string[];
-            figure: components["schemas"]["FigureOut"] | null;
-        };
-        /**
-         * SoundOut
-         * @description Blasts to play, and what they are in words where the author allows it.
-         */
-        SoundOut: {
-            /** Blasts */
-            blasts: ("short" | "long" | "gap" | "bell" | "gong")[];
-            /** Words */
-            words: string | null;
-        };
-        /** TablePartOut */
-        TablePartOut: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "table_entry";
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Columns */
-            columns: string[];
-            /** Rows */
-            rows: components["schemas"]["RowOut"][];
-        };
-        /** TextEntryPartOut */
-        TextEntryPartOut: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "text_entry";
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /**
-             * Value
-             * @enum {string}
-             */
-            value: "number" | "angle" | "time" | "text" | "expression";
-            /** Unit */
-            unit: string;
-            /** Symbols */
-            symbols: string[];
-        };
-        /** TokenOut */
-        TokenOut: {
-            /** Id */
-            id: string;
-            /** Html */
-            html: string;
-        };
-        /**
-         * WorkingAreaOut
-         * @description The working area of a try: its lines, and strokes of a sketch on 800 by 500.
-         */
-        WorkingAreaOut: {
-            /** Html */
-            html: string;
-            /** Strokes */
-            strokes: string[];
-        };
-        /**
-         * WrittenPartOut
-         * @description Kept and not marked.
-         */
-        WrittenPartOut: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "drawing" | "extended_text" | "upload";
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
         };
         /**
          * MarkIn
@@ -5138,56 +5352,6 @@ export interface components {
             tries: components["schemas"]["TryLineOut"][];
             /** Older */
             older: number | null;
-        };
-        /**
-         * TryLineOut
-         * @description One try. `number`: of the tries at this question. `needed`: seconds such questions take.
-         *     `sure`: confidence in per cent. `counts`: whether it moved the level, and `why` not.
-         */
-        TryLineOut: {
-            /** Id */
-            id: number;
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Title */
-            title: string;
-            topic: components["schemas"]["PlaceOut"];
-            purpose: components["schemas"]["Purpose"];
-            /** Number */
-            number: number;
-            /**
-             * Result
-             * @enum {string}
-             */
-            result: "right" | "partly" | "wrong" | "not_taught" | "waiting";
-            /** Share */
-            share: number;
-            /** Seconds */
-            seconds: number;
-            /** Needed */
-            needed: number;
-            /** Sure */
-            sure: number | null;
-            /** Counts */
-            counts: boolean;
-            /** Why */
-            why: string;
-        };
-        /**
-         * TryOut
-         * @description One try with its question as it was, as far as it may be told.
-         */
-        TryOut: {
-            line: components["schemas"]["TryLineOut"];
-            question: components["schemas"]["QuestionOut"];
-            /** Given */
-            given: {
-                [key: string]: string;
-            };
-            working: components["schemas"]["WorkingAreaOut"] | null;
         };
         /**
          * PhoneOut
@@ -7550,6 +7714,127 @@ export interface operations {
             };
         };
     };
+    list_notes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NotesOut"];
+                };
+            };
+        };
+    };
+    add_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NotesOut"];
+                };
+            };
+        };
+    };
+    remove_note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NotesOut"];
+                };
+            };
+        };
+    };
+    void_try: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+                try_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VoidIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TryOut"];
+                };
+            };
+        };
+    };
+    count_try_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+                try_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TryOut"];
+                };
+            };
+        };
+    };
     list_composing: {
         parameters: {
             query?: never;
@@ -8137,6 +8422,30 @@ export interface operations {
         };
     };
     close_pages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    hand_in_for: {
         parameters: {
             query?: never;
             header?: never;
@@ -10584,6 +10893,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OwnTaskOut"];
+                };
+            };
+        };
+    };
+    list_own_notes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NotesOut"];
                 };
             };
         };

@@ -33,6 +33,7 @@ from vendaval.people.backends import account_with_roles
 from vendaval.people.models import Role, User
 from vendaval.people.policies import RULES, Relation, may
 from vendaval.shared import clock
+from vendaval.tutor.models import Note
 from vendaval.work.tests.builders import (
     a_learner,
     an_account,
@@ -203,6 +204,12 @@ class PolicyTests(TestCase):
             if operation.name == "remove_test":
                 spare.delete()
             address = re.sub(r"[0-9]+$", str(new), address)
+        if operation.name == "remove_note":
+            by = User.objects.filter(pk=client.session.get("_auth_user_id")).first()
+            note = Note.objects.create(
+                enrolment=enrolment_of(self.ana), by=by, text="One", at=clock.now()
+            )
+            address = address.replace("{note_id}", str(note.pk))
         if operation.name == "undo_regrade":
             Regrade.objects.all().delete()
             row = Regrade.objects.create(

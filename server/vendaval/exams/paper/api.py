@@ -177,6 +177,18 @@ def close_pages(
 
 
 @watching.post(
+    f"{SITTING}/{{int:attempt_id}}/hand-in", response=SittingOut, operation_id="hand_in_for"
+)
+def hand_in_for(
+    request: HttpRequest, group_id: int, assignment_id: int, attempt_id: int
+) -> SittingOut:
+    """Hand an attempt in as it stands, for its learner."""
+    user = current_user(request)
+    group = own_group(user, group_id, "hand_in_for")
+    return invigilating.hand_in_for(group, assignment_id, attempt_id, user)
+
+
+@watching.post(
     "/groups/{int:group_id}/tests/{int:assignment_id}/allowances",
     response=SittingOut,
     operation_id="allow_learner",

@@ -7,15 +7,17 @@ from datetime import datetime
 
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
-from vendaval.people.models import User
+from vendaval.people.audit import audit
+from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
 from vendaval.shared.changes import Stale, claimed, until_stored
 from vendaval.shared.errors import NotFound
+from vendaval_core.assessment.attempt import HandedInBy, hand_in
 from vendaval_core.assessment.paper import PagesState, PagesWanted, pages_state, pages_until
 
 from ..allowing import allowances_at
 from ..models import AnswerSoFar, Assignment, Attempt, Page
-from ..standing import settle_all
+from ..standing import bring_up_to_date, keep, settle_all
 from .pages import page_out
 from .schemas import SitterOut, SitterState, SittingOut
 
@@ -142,6 +144,27 @@ def tick_shown(
         attempt.paper.shown_by = by.display_name if shown else ""
 
     _change(group, assignment_id, attempt_id, change)
+    return sitting(group, assignment_id)
+
+
+def hand_in_for(group: Group, assignment_id: int, attempt_id: int, by: User) -> SittingOut:
+    """Hand an attempt in as it stands, for a learner who could not. Done again it changes
+    nothing."""
+
+    def work() -> None:
+        attempt, now = attempt_of(group, assignment_id, attempt_id), clock.now()
+        if attempt.handed_in_at is None:
+            keep(attempt, hand_in(attempt.core(), HandedInBy.TUTOR, now))
+
+    until_stored(work)
+    attempt = attempt_of(group, assignment_id, attempt_id)
+    audit(
+        AuditKind.HANDED_IN_FOR,
+        account=attempt.enrolment.person,
+        by=by,
+        says=f"attempt {attempt_id}",
+    )
+    bring_up_to_date(attempt_id)
     return sitting(group, assignment_id)
 
 

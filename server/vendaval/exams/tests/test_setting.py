@@ -189,3 +189,17 @@ class SettingTests(ExamTestCase):
         self.hand_in(attempt)
         (line,) = self.ask("/tests")["tests"]
         self.assertEqual((line["states"]["marked"], line["mean"]), (1, "25 %"))
+
+    def test_a_tutor_hands_in_for_somebody_as_it_stands(self) -> None:
+        assignment = self.given()
+        attempt = self.begin(assignment)
+        self.save(attempt, 1, self.right_at(attempt, 1))
+        at = f"/tests/{assignment.pk}/sitting/{attempt['id']}/hand-in"
+        (line,) = self.ask(at, {})["learners"]
+        self.assertEqual(line["state"], "handed_in")
+        self.save(attempt, 2, self.right_at(attempt, 2), status=409)
+        found = self.get(f"/attempts/{attempt['id']}/results")["attempt"]
+        self.assertEqual(found["points"]["reached"], "1")
+        self.assertIn("tutor", found["why_over"])
+        self.ask(at, {})
+        self.ask(f"/tests/{assignment.pk}/sitting/999999/hand-in", {}, status=404)

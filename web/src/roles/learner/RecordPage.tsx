@@ -2,6 +2,7 @@ import { useCourse, useTo } from '../../account/course'
 import { Button, buttonClass } from '../../ui/Button'
 import { RecordView } from '../record/RecordView'
 import { RecordTests } from './RecordTests'
+import { SharedNotes } from './SharedNotes'
 
 const FILES = [
   { kind: 'xlsx', label: 'Spreadsheet' },
@@ -17,7 +18,12 @@ export default function RecordPage() {
     <RecordView
       whose={course}
       tryAt={(id) => to(`/record/tries/${id}`)}
-      tests={<RecordTests />}
+      tests={
+        <>
+          <SharedNotes />
+          <RecordTests />
+        </>
+      }
       beside={
         <div className="flex flex-wrap items-center gap-2 print:hidden">
           <span className="text-ink-2">Save as</span>

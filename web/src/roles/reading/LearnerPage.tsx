@@ -6,6 +6,7 @@ import { DriftBar } from '../../ui/DriftBar'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted, day } from '../../ui/words'
+import { Notes } from '../tutor/Notes'
 import { learnerQuery } from './queries'
 import { isMet } from './standing'
 
@@ -71,7 +72,14 @@ function Opened({ page, home }: { page: Schemas['RelatedOut']; home: string }) {
             </div>
           ))}
         </section>
-        <Beside page={page} />
+        <div>
+          <Beside page={page} />
+          {home === '/tutor' && (
+            <div className="mt-6">
+              <Notes learner={page.id} />
+            </div>
+          )}
+        </div>
       </div>
     </main>
   )

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { kindOf } from '../../activities/descriptors'
+import type { Schemas } from '../../api/client'
 import { QuestionView } from '../../player/QuestionView'
 import { Solution } from '../../player/Solution'
 import { WorkingShown } from '../../player/WorkingShown'
@@ -14,36 +15,48 @@ export function TryView({
   whose,
   id,
   children,
+  below,
 }: {
   whose: Whose
   id: number
   children: ReactNode
+  /** What its reader may do with it. */
+  below?: (shown: Schemas['TryOut']) => ReactNode
 }) {
   useTitle('One try')
   const query = useQuery(tryQuery(whose, id))
   return (
     <Loaded query={query} what="the try">
-      {({ line, question, given, working }) => (
-        <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-          {children}
-          <h1 className="text-2xl">{line.title}</h1>
-          <p className="mb-5 text-ink-2">
-            {capital(kindOf(line.purpose))}, {moment(line.at)}, try {line.number},{' '}
-            {duration(line.seconds)}
-            {line.sure !== null && `, ${line.sure} % sure`}
-            {line.why && `; ${line.why}`}
-          </p>
-          <QuestionView question={question} responses={given} onChange={() => undefined} />
-          {working && <WorkingShown working={working} />}
-          {question.solution && (
-            <Solution
-              steps={question.solution}
-              source={question.source}
-              figure={question.solution_figure}
-            />
-          )}
-        </main>
-      )}
+      {(shown) => {
+        const { line, question, given, working, voided } = shown
+        return (
+          <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
+            {children}
+            <h1 className="text-2xl">{line.title}</h1>
+            <p className="mb-5 text-ink-2">
+              {capital(kindOf(line.purpose))}, {moment(line.at)}, try {line.number},{' '}
+              {duration(line.seconds)}
+              {line.sure !== null && `, ${line.sure} % sure`}
+              {line.why && `; ${line.why}`}
+            </p>
+            {voided && (
+              <p className="mb-5 border-l-4 border-sun pl-3">
+                It counts for no level: {voided.why} ({voided.by}, {moment(voided.at)})
+              </p>
+            )}
+            <QuestionView question={question} responses={given} onChange={() => undefined} />
+            {working && <WorkingShown working={working} />}
+            {question.solution && (
+              <Solution
+                steps={question.solution}
+                source={question.source}
+                figure={question.solution_figure}
+              />
+            )}
+            {below?.(shown)}
+          </main>
+        )
+      }}
     </Loaded>
   )
 }

@@ -10,7 +10,7 @@ import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, hour, moment } from '../../ui/words'
 import { AllowSheet, allowedWords } from './AllowSheet'
-import { closePages, sittingQuery, tickShown } from './queries'
+import { closePages, handInFor, sittingQuery, tickShown } from './queries'
 
 type Sitting = Schemas['SittingOut']
 type Sitter = Sitting['learners'][number]
@@ -40,6 +40,7 @@ export default function SittingPage() {
 function Sitters(props: { group: number; assignment: number; sitting: Sitting }) {
   const { group, assignment, sitting } = props
   const cache = useQueryClient()
+  const [sure, setSure] = useState<number | null>(null)
   const [allowing, setAllowing] = useState<Sitter | null>(null)
   const paper = sitting.wanted !== 'none'
   const change = useMutation({
@@ -90,6 +91,21 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
               >
                 Allow more
               </Button>
+              {one.attempt !== null && one.handed_in === null && (
+                <Button
+                  kind="quiet"
+                  className="-ml-2 block text-sm"
+                  aria-label={`Hand in for ${one.name}`}
+                  disabled={change.isPending}
+                  onClick={() => {
+                    if (sure === one.attempt)
+                      change.mutate(() => handInFor(group, assignment, one.attempt ?? 0))
+                    setSure(sure === one.attempt ? null : one.attempt)
+                  }}
+                >
+                  {sure === one.attempt ? 'Hand in now, as it stands' : 'Hand in for them'}
+                </Button>
+              )}
             </span>
             <span>
               {STATES[one.state]}

@@ -147,6 +147,13 @@ export const closePages = (group: number, assignment: number, attempt_id: number
     }),
   )
 
+export const handInFor = (group: number, assignment: number, attempt_id: number) =>
+  call(
+    api.POST('/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/hand-in', {
+      params: { path: { ...atTest(group, assignment).path, attempt_id } },
+    }),
+  )
+
 export const allowLearner = (group: number, assignment: number, body: Schemas['AllowanceIn']) =>
   call(
     api.POST('/api/groups/{group_id}/tests/{assignment_id}/allowances', {
