@@ -6,8 +6,8 @@ from django.http import HttpRequest
 from ninja import Router
 
 from vendaval.exams import giving, setting
+from vendaval.exams.desk import own_assignment
 from vendaval.exams.models import Assignment
-from vendaval.exams.paper.invigilating import assignment_of
 from vendaval.exams.setting_schemas import (
     GiveCheckOut,
     GiveIn,
@@ -26,10 +26,7 @@ GIVEN = f"{TESTS}/{{int:assignment_id}}"
 
 
 def _given(request: HttpRequest, group_id: int, assignment_id: int, operation: str) -> Assignment:
-    group = own_group(current_user(request), group_id, operation)
-    row = assignment_of(group, assignment_id)
-    row.group = group
-    return row
+    return own_assignment(current_user(request), group_id, assignment_id, operation)
 
 
 @router.get(TESTS, response=GroupTestsOut, operation_id="list_group_tests")

@@ -8,7 +8,6 @@ from fractions import Fraction
 
 from django.db import transaction
 
-from vendaval.groups.models import Group
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.changes import until_stored
@@ -113,12 +112,12 @@ def set_criteria(assignment: Assignment, family: str, part: str, wanted: Criteri
         Criteria.objects.filter(test=assignment.test, family=family, part=part).delete()
 
 
-def set_second_marker(group: Group, assignment: Assignment, person_id: int | None) -> None:
+def set_second_marker(assignment: Assignment, person_id: int | None) -> None:
     """Ask another tutor of the group to mark a second time, or nobody any more."""
     if person_id is None:
         SecondMarker.objects.filter(assignment=assignment).delete()
         return
-    tutor = group.tutors.filter(person=person_id, until=None).first()
+    tutor = assignment.group.tutors.filter(person=person_id, until=None).first()
     if tutor is None:
         raise NotFound("There is no such tutor of this group.")
     SecondMarker.objects.update_or_create(

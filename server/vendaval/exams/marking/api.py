@@ -7,13 +7,11 @@ from typing import Annotated
 from django.http import HttpRequest
 from ninja import Path, Query, Router
 
-from vendaval.groups.models import Group
-from vendaval.groups.queries import own_group
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.policies import Relation, require
 
+from ..desk import own_assignment
 from ..models import Assignment
-from ..paper.invigilating import assignment_of
 from . import actions, queries
 from .schemas import (
     CriteriaIn,
@@ -32,13 +30,8 @@ Part = Annotated[str, Path(max_length=30, pattern=r"^[A-Za-z0-9_-]+$")]
 Hidden = Annotated[bool, Query()]
 
 
-def _given(
-    request: HttpRequest, group_id: int, assignment_id: int, operation: str
-) -> tuple[Group, Assignment]:
-    group = own_group(current_user(request), group_id, operation)
-    assignment = assignment_of(group, assignment_id)
-    assignment.group = group
-    return group, assignment
+def _given(request: HttpRequest, group_id: int, assignment_id: int, operation: str) -> Assignment:
+    return own_assignment(current_user(request), group_id, assignment_id, operation)
 
 
 @router.get("/marking", response=WaitingMarksOut, operation_id="list_marking")
@@ -52,8 +45,8 @@ def listed(request: HttpRequest) -> WaitingMarksOut:
 @router.get(MARKING, response=MarkingQueueOut, operation_id="get_marking")
 def queue(request: HttpRequest, group_id: int, assignment_id: int) -> MarkingQueueOut:
     """What of a test waits for a person, and how far its marking is."""
-    group, assignment = _given(request, group_id, assignment_id, "get_marking")
-    return queries.marking_queue(group, assignment, current_user(request))
+    assignment = _given(request, group_id, assignment_id, "get_marking")
+    return queries.marking_queue(assignment, current_user(request))
 
 
 @router.get(FAMILY, response=QuestionToMarkOut, operation_id="get_question_to_mark")
@@ -61,9 +54,9 @@ def question(
     request: HttpRequest, group_id: int, assignment_id: int, family: str, hidden: Hidden = True
 ) -> QuestionToMarkOut:
     """Every answer to one question of a test, with names or without."""
-    group, assignment = _given(request, group_id, assignment_id, "get_question_to_mark")
+    assignment = _given(request, group_id, assignment_id, "get_question_to_mark")
     person = current_user(request)
-    return queries.question_to_mark(group, assignment, family, person, hidden=hidden)
+    return queries.question_to_mark(assignment, family, person, hidden=hidden)
 
 
 @router.post(
@@ -80,9 +73,9 @@ def mark(
     body: MarkIn,
 ) -> MarkingQueueOut:
     """Give a part of an answer its points. Its learner sees nothing before marks are let out."""
-    group, assignment = _given(request, group_id, assignment_id, "mark_answer")
+    assignment = _given(request, group_id, assignment_id, "mark_answer")
     actions.mark_answer(assignment, answer_id, part, body, current_user(request))
-    return queries.marking_queue(group, assignment, current_user(request))
+    return queries.marking_queue(assignment, current_user(request))
 
 
 @router.put(f"{FAMILY}/{{part}}/criteria", response=MarkingQueueOut, operation_id="set_criteria")
@@ -95,9 +88,9 @@ def criteria(
     body: CriteriaIn,
 ) -> MarkingQueueOut:
     """Mark a part by criteria of one's own."""
-    group, assignment = _given(request, group_id, assignment_id, "set_criteria")
+    assignment = _given(request, group_id, assignment_id, "set_criteria")
     actions.set_criteria(assignment, family, part, body)
-    return queries.marking_queue(group, assignment, current_user(request))
+    return queries.marking_queue(assignment, current_user(request))
 
 
 @router.put(f"{MARKING}/second", response=MarkingQueueOut, operation_id="set_second_marker")
@@ -105,9 +98,9 @@ def second(
     request: HttpRequest, group_id: int, assignment_id: int, body: SecondMarkerIn
 ) -> MarkingQueueOut:
     """Who marks a second time."""
-    group, assignment = _given(request, group_id, assignment_id, "set_second_marker")
-    actions.set_second_marker(group, assignment, body.person)
-    return queries.marking_queue(group, assignment, current_user(request))
+    assignment = _given(request, group_id, assignment_id, "set_second_marker")
+    actions.set_second_marker(assignment, body.person)
+    return queries.marking_queue(assignment, current_user(request))
 
 
 @router.post(f"{MARKING}/let-out", response=MarkingQueueOut, operation_id="let_out_marks")
@@ -115,6 +108,6 @@ def let_out(
     request: HttpRequest, group_id: int, assignment_id: int, body: LetOutIn
 ) -> MarkingQueueOut:
     """Let marks out, of all that are marked or of some attempts."""
-    group, assignment = _given(request, group_id, assignment_id, "let_out_marks")
+    assignment = _given(request, group_id, assignment_id, "let_out_marks")
     actions.let_out_marks(assignment, body.attempts, current_user(request))
-    return queries.marking_queue(group, assignment, current_user(request))
+    return queries.marking_queue(assignment, current_user(request))

@@ -10,7 +10,6 @@ from django.db.models import Min
 
 from vendaval.bank.snapshot import version_of
 from vendaval.delivery.disclosure import EVERYTHING
-from vendaval.groups.models import Group
 from vendaval.groups.queries import taught_by
 from vendaval.people.models import User
 from vendaval.shared.errors import NotFound
@@ -39,15 +38,15 @@ from .waiting import PartToMark, criteria_out, over, own_criteria, part_out, to_
 MOST = 30
 
 
-def marking_queue(group: Group, assignment: Assignment, person: User) -> MarkingQueueOut:
+def marking_queue(assignment: Assignment, person: User) -> MarkingQueueOut:
     """What of a test waits for a person."""
     attempts = over(assignment)
     parts = list(to_mark(attempts, own_criteria(assignment.test_id)).values())
     second = SecondMarker.objects.filter(assignment=assignment).select_related("person").first()
-    tutors = group.tutors.filter(until=None).select_related("person").order_by("pk")
+    tutors = assignment.group.tutors.filter(until=None).select_related("person").order_by("pk")
     return MarkingQueueOut(
         test=assignment.test.title,
-        group=group.title,
+        group=assignment.group.title,
         role=role_of(assignment, person),
         second=None
         if second is None
@@ -144,7 +143,7 @@ def _attempt_line(attempt: Attempt, parts: Sequence[list[PartToMark]]) -> Marked
 
 
 def question_to_mark(
-    group: Group, assignment: Assignment, family: str, person: User, *, hidden: bool
+    assignment: Assignment, family: str, person: User, *, hidden: bool
 ) -> QuestionToMarkOut:
     """Every answer to one question. hidden: without names, and in an order that tells nobody."""
     attempts = {one.pk: one for one in over(assignment)}
@@ -165,7 +164,7 @@ def question_to_mark(
         pages.setdefault(page.attempt_id, []).append(page)
     return QuestionToMarkOut(
         test=assignment.test.title,
-        group=group.title,
+        group=assignment.group.title,
         family=family,
         title=_title(found[0][0].answer),
         role=role,

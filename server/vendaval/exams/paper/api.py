@@ -14,6 +14,7 @@ from vendaval.shared.errors import Unprocessable
 from vendaval_core.assessment.paper import MOST_BYTES
 
 from ..allowing import allow
+from ..desk import assignment_of
 from ..setting_schemas import AllowanceIn
 from ..standing import own_attempt
 from . import invigilating, links, pages
@@ -199,7 +200,7 @@ def allow_learner(
     """Allow one learner more time, more attempts or other dates."""
     user = current_user(request)
     group = own_group(user, group_id, "allow_learner")
-    allow(group, invigilating.assignment_of(group, assignment_id), user, body)
+    allow(group, assignment_of(group, assignment_id), user, body)
     return invigilating.sitting(group, assignment_id)
 
 

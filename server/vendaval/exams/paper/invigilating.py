@@ -16,19 +16,11 @@ from vendaval_core.assessment.attempt import HandedInBy, hand_in
 from vendaval_core.assessment.paper import PagesState, PagesWanted, pages_state, pages_until
 
 from ..allowing import allowances_at
-from ..models import AnswerSoFar, Assignment, Attempt, Page
+from ..desk import assignment_of
+from ..models import AnswerSoFar, Attempt, Page
 from ..standing import bring_up_to_date, keep, settle_all
 from .pages import page_out
 from .schemas import SitterOut, SitterState, SittingOut
-
-
-def assignment_of(group: Group, assignment_id: int) -> Assignment:
-    """A test given to a group, or NotFound."""
-    rows = Assignment.objects.filter(group=group).select_related("test")
-    found = rows.filter(pk=assignment_id).first()
-    if found is None:
-        raise NotFound("This group has no such test.")
-    return found
 
 
 def attempt_of(group: Group, assignment_id: int, attempt_id: int) -> Attempt:

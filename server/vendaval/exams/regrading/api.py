@@ -5,13 +5,11 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
-from vendaval.groups.models import Group
-from vendaval.groups.queries import own_group
 from vendaval.people.permissions import current_user, signed_in
 
+from ..desk import own_assignment
 from ..kept import RegradeWay
 from ..models import Assignment
-from ..paper.invigilating import assignment_of
 from . import actions, queries
 from .schemas import RegradeChoiceOut, RegradeIn, RegradePreviewOut, RegradesOut
 
@@ -20,19 +18,14 @@ REGRADE = "/groups/{int:group_id}/tests/{int:assignment_id}/regrades"
 FAMILY = f"{REGRADE}/{{slug:family}}"
 
 
-def _given(
-    request: HttpRequest, group_id: int, assignment_id: int, operation: str
-) -> tuple[Group, Assignment]:
-    group = own_group(current_user(request), group_id, operation)
-    assignment = assignment_of(group, assignment_id)
-    assignment.group = group
-    return group, assignment
+def _given(request: HttpRequest, group_id: int, assignment_id: int, operation: str) -> Assignment:
+    return own_assignment(current_user(request), group_id, assignment_id, operation)
 
 
 @router.get(REGRADE, response=RegradesOut, operation_id="list_regrades")
 def listed(request: HttpRequest, group_id: int, assignment_id: int) -> RegradesOut:
     """The questions of a test, and what of it was regraded."""
-    return queries.regrades(*_given(request, group_id, assignment_id, "list_regrades"))
+    return queries.regrades(_given(request, group_id, assignment_id, "list_regrades"))
 
 
 @router.get(FAMILY, response=RegradeChoiceOut, operation_id="get_regrade_choice")
@@ -40,7 +33,7 @@ def choice(
     request: HttpRequest, group_id: int, assignment_id: int, family: str
 ) -> RegradeChoiceOut:
     """What there is to choose for one question."""
-    _, assignment = _given(request, group_id, assignment_id, "get_regrade_choice")
+    assignment = _given(request, group_id, assignment_id, "get_regrade_choice")
     return queries.choices(assignment, family)
 
 
@@ -49,7 +42,7 @@ def preview(
     request: HttpRequest, group_id: int, assignment_id: int, family: str, body: RegradeWay
 ) -> RegradePreviewOut:
     """Every attempt that a regrade would change. Nothing is stored."""
-    _, assignment = _given(request, group_id, assignment_id, "preview_regrade")
+    assignment = _given(request, group_id, assignment_id, "preview_regrade")
     return queries.preview(assignment, family, body)
 
 
@@ -58,9 +51,9 @@ def regrade(
     request: HttpRequest, group_id: int, assignment_id: int, family: str, body: RegradeIn
 ) -> RegradesOut:
     """Regrade a question for everybody who had it; done in the background."""
-    group, assignment = _given(request, group_id, assignment_id, "regrade")
+    assignment = _given(request, group_id, assignment_id, "regrade")
     actions.regrade(assignment, family, body, current_user(request))
-    return queries.regrades(group, assignment)
+    return queries.regrades(assignment)
 
 
 @router.post(
@@ -68,6 +61,6 @@ def regrade(
 )
 def undo(request: HttpRequest, group_id: int, assignment_id: int, regrade_id: int) -> RegradesOut:
     """Take a regrade back, by the same way."""
-    group, assignment = _given(request, group_id, assignment_id, "undo_regrade")
+    assignment = _given(request, group_id, assignment_id, "undo_regrade")
     actions.undo(assignment, regrade_id, current_user(request))
-    return queries.regrades(group, assignment)
+    return queries.regrades(assignment)

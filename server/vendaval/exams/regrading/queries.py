@@ -7,7 +7,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from fractions import Fraction
 
-from vendaval.groups.models import Group
 from vendaval.shared.errors import NotFound
 from vendaval_core.assessment.points import shown
 from vendaval_core.scoring.words import answer_words
@@ -37,7 +36,7 @@ SAYS = {
 }
 
 
-def regrades(group: Group, assignment: Assignment) -> RegradesOut:
+def regrades(assignment: Assignment) -> RegradesOut:
     """The questions of a test with how well they went, and what was regraded."""
     titles: dict[str, str] = {}
     shares: dict[str, list[Fraction]] = defaultdict(list)
@@ -55,7 +54,7 @@ def regrades(group: Group, assignment: Assignment) -> RegradesOut:
     rows = Regrade.objects.filter(assignment=assignment).select_related("by", "undone_by")
     return RegradesOut(
         test=assignment.test.title,
-        group=group.title,
+        group=assignment.group.title,
         questions=[
             RegradableOut(
                 family=key,

@@ -1,6 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
-import { useBeginPractice } from '../../account/session'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button, buttonClass } from '../../ui/Button'
@@ -8,6 +7,7 @@ import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, day } from '../../ui/words'
+import { PractiseButton } from './PractiseButton'
 import { composedQuery, removeTest } from './queries'
 
 type Line = Schemas['ComposedLineOut']
@@ -47,7 +47,6 @@ export default function ComposedPage({ home }: { home: string }) {
 
 function TestLine({ home, course, test }: { home: string; course: string; test: Line }) {
   const cache = useQueryClient()
-  const practise = useBeginPractice()
   const remove = useMutation({
     mutationFn: () => removeTest(course, test.id),
     onSuccess: (next) => cache.setQueryData(keys.composed(course), next),
@@ -84,18 +83,7 @@ function TestLine({ home, course, test }: { home: string; course: string; test: 
         >
           Copy it
         </Link>
-        <Button
-          kind="quiet"
-          aria-label={`See ${test.title} as the practice learner`}
-          disabled={practise.isPending}
-          onClick={() =>
-            practise.mutate(course, {
-              onSuccess: () => window.location.assign(`/courses/${course}/tests/trial-${test.id}`),
-            })
-          }
-        >
-          See it as the practice learner
-        </Button>
+        <PractiseButton course={course} test={`trial-${test.id}`} title={test.title} />
         {test.own && test.given === 0 && (
           <Button
             kind="quiet"

@@ -1,6 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
-import { useBeginPractice } from '../../account/session'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button, buttonClass } from '../../ui/Button'
@@ -8,6 +7,7 @@ import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, moment } from '../../ui/words'
+import { PractiseButton } from '../composing/PractiseButton'
 import {
   type GroupTask,
   groupTasksQuery,
@@ -97,7 +97,6 @@ const forSome = (whole: boolean, learners: number) =>
   whole ? '' : `for ${counted(learners, 'learner')} of the group`
 
 function TestLine({ group, course, test }: { group: number; course: string; test: Line }) {
-  const practise = useBeginPractice()
   const cache = useQueryClient()
   const back = useMutation({
     mutationFn: () => takeBackTest(group, test.id),
@@ -133,18 +132,7 @@ function TestLine({ group, course, test }: { group: number; course: string; test
         >
           Change dates and learners
         </Link>
-        <Button
-          kind="quiet"
-          aria-label={`See ${test.title} as the practice learner`}
-          disabled={practise.isPending}
-          onClick={() =>
-            practise.mutate(course, {
-              onSuccess: () => window.location.assign(`/courses/${course}/tests/given-${test.id}`),
-            })
-          }
-        >
-          See it as the practice learner
-        </Button>
+        <PractiseButton course={course} test={`given-${test.id}`} title={test.title} />
         {under_way + left + waiting + marked === 0 && (
           <Button
             kind="quiet"

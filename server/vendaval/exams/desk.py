@@ -1,0 +1,25 @@
+"""A test given to a group, for the tutor who asks about it."""
+
+from __future__ import annotations
+
+from vendaval.groups.models import Group
+from vendaval.groups.queries import own_group
+from vendaval.people.models import User
+from vendaval.shared.errors import NotFound
+
+from .models import Assignment
+
+
+def assignment_of(group: Group, assignment_id: int) -> Assignment:
+    """A test given to a group, or NotFound."""
+    rows = Assignment.objects.filter(group=group).select_related("test")
+    found = rows.filter(pk=assignment_id).first()
+    if found is None:
+        raise NotFound("This group has no such test.")
+    found.group = group
+    return found
+
+
+def own_assignment(person: User, group_id: int, assignment_id: int, operation: str) -> Assignment:
+    """A test of a group that a person teaches, with its group, for an operation they may do."""
+    return assignment_of(own_group(person, group_id, operation), assignment_id)

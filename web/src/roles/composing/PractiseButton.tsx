@@ -1,0 +1,22 @@
+import { useBeginPractice } from '../../account/session'
+import { Button } from '../../ui/Button'
+
+/** A test as its learners see it, as the practice learner. test: as it stands in addresses. */
+export function PractiseButton(props: { course: string; test: string; title: string }) {
+  const { course, test, title } = props
+  const practise = useBeginPractice()
+  return (
+    <Button
+      kind="quiet"
+      aria-label={`See ${title} as the practice learner`}
+      disabled={practise.isPending}
+      onClick={() =>
+        practise.mutate(course, {
+          onSuccess: () => window.location.assign(`/courses/${course}/tests/${test}`),
+        })
+      }
+    >
+      See it as the practice learner
+    </Button>
+  )
+}
