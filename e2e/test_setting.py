@@ -41,7 +41,7 @@ class SettingTests(SittingTestCase):
         self.assertEqual(Attempt.objects.get().enrolment.person.practice_for, rui)
         page.goto(self.live_server_url)
         page.get_by_role("button", name="Back to my own account").click()
-        expect(page.get_by_role("link", name="Fault reports")).to_be_visible()
+        expect(page.get_by_role("link", name="Fault reports", exact=True)).to_be_visible()
         page.goto(f"{self.live_server_url}/author/tests/{self.course.key}")
         page.get_by_role("link", name="Copy Where one may anchor").click()
         title = page.get_by_label("Title, as learners see it")

@@ -26,6 +26,7 @@ from typing import Literal
 
 LIMIT_SECONDS = 2.0
 START_SECONDS = 30.0
+GENTLE_START_SECONDS = 180.0
 WORKERS = 1
 MOST_WAITING = 1
 WAIT_SECONDS = 2.0
@@ -103,7 +104,7 @@ class _Worker:
             cwd=SOURCE,
         )
         self._process = process
-        if self._line(process, START_SECONDS) is None:
+        if self._line(process, GENTLE_START_SECONDS if gently else START_SECONDS) is None:
             self.kill()
             raise TimeoutError("the algebra worker does not start")
         return process
