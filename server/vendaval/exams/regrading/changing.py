@@ -11,6 +11,7 @@ from vendaval.work.questions import OpenQuestion, question_state
 from vendaval_core.items.versions import Version
 from vendaval_core.scoring.mark import Verdict
 from vendaval_core.scoring.marking import mark_part
+from vendaval_core.scoring.workers import asking
 
 from ..kept import RegradeWay
 
@@ -39,7 +40,10 @@ def new_shares(question: OpenQuestion, way: RegradeWay) -> Shares:
                 continue
             share = Fraction(mark.share)
             if way.kind == "again" and part in keys:
-                share = mark_part(keys[part], tried.response.get(part, "")).share
+                # A formula that could not be worked out just now says nothing of the key.
+                with asking("regrade"):
+                    again = mark_part(keys[part], tried.response.get(part, ""))
+                share = share if again.verdict is Verdict.UNREADABLE else again.share
             elif way.kind == "accept" and (part, mark.canonical) == (way.part, way.canonical):
                 share = Fraction(1)
             if share != Fraction(mark.share):

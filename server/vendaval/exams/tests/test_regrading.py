@@ -7,6 +7,8 @@ from typing import Any
 
 from django.test import Client
 
+from vendaval.bank.actions import refresh_digest
+from vendaval.bank.models import Family, FamilyData
 from vendaval.exams.models import Assignment, Regrade, RegradeState
 from vendaval.exams.regrading.actions import apply_all
 from vendaval.exams.regrading.jobs import apply_in_background, undo_in_background
@@ -136,6 +138,26 @@ class RegradingTests(ExamTestCase):
         found = self.get(f"/attempts/{attempt['id']}/results")
         self.assertEqual(found["attempt"]["points"]["reached"], "3")
         self.assertEqual(found["lines"][3]["sum"], "full marks for all")
+
+    def test_marked_again_by_a_key_that_was_mended(self) -> None:
+        self.family = self.families[1]
+        family = Family.objects.get(key=self.family)
+        assert family.latest is not None
+        data = family.latest.data.model_dump(mode="json")
+        (part,) = data["parts"]
+        part |= {"answer": f"({part['answer']}) + 1000", "near_misses": []}
+        family.latest = family.revisions.create(
+            number=2, data=FamilyData.model_validate(data), digest="mended"
+        )
+        family.save()
+        refresh_digest(self.course)
+        self.assertTrue(self.ask(f"/{self.family}")["mended"])
+        self.assertEqual(self.points(), ("2", "4"), "an attempt keeps the key it was marked by")
+        self.regrade({"kind": "again"})
+        self.assertEqual(self.points(), ("1", "4"))
+        self.assert_states_follow_from_the_log()
+        self.undo()
+        self.assertEqual(self.points(), ("2", "4"))
 
     def test_what_changes_nothing_and_two_at_once_are_refused(self) -> None:
         refused = self.regrade({"kind": "again"}, status=409)
