@@ -68,7 +68,7 @@ def views(browser: Browser) -> None:
     shoot(newcomer, "sign-in")
     page = page_of(browser, "Inês")
     shoot(page, "today")
-    for name in ("topics", "practise", "review"):
+    for name in ("topics", "review"):
         shoot(page, name, f"/{name}")
     shoot(page, "topic", "/topics/height-at-a-time")
     shoot(page, "study", "/study/height-at-a-time#height")
@@ -108,6 +108,20 @@ def views(browser: Browser) -> None:
         tutor.get_by_role("button", name="Add", exact=True).nth(line).click()
     tutor.get_by_role("heading", name="Questions").scroll_into_view_if_needed()
     shoot(tutor, "set-a-test")
+    tutor.goto(f"{ADDRESS}/tutor/groups")
+    tutor.get_by_role("link", name="What to teach next").click()
+    tutor.get_by_role("heading", name="A short lesson").wait_for()
+    shoot(tutor, "teach")
+    tutor.get_by_role("link", name="Set work").first.click()
+    tutor.get_by_role("heading", name="Work set").wait_for()
+    shoot(tutor, "set-work")
+    tutor.get_by_role("link", name="Marking").first.click()
+    tutor.get_by_role("link", name="Passage planning").click()
+    tutor.get_by_role("link", name="The crew's briefing").click()
+    tutor.get_by_text("Answer 1 of").wait_for()
+    for key in ("1", "2"):
+        tutor.keyboard.press(key)
+    shoot(tutor, "marking")
     phone = page_of(browser, "Inês", 390, 844)
     shoot(phone, "today-narrow")
     learned = page_of(browser, "Tomás")
@@ -116,14 +130,6 @@ def views(browser: Browser) -> None:
     learned.get_by_role("link", name="Results").click()
     learned.get_by_role("heading", name="To keep").wait_for()
     shoot(learned, "results")
-    curve = learned.get_by_role("application").first
-    practise_until(learned, "height-at-a-time", curve)
-    for place in ({"x": 160, "y": 384}, {"x": 288, "y": 242}):
-        curve.click(position=place)
-    shoot(learned, "drawing")
-    beginner = page_of(browser, "Rita")
-    practise_until(beginner, "buoyage", beginner.locator("[data-slot]").first)
-    shoot(beginner, "matching")
 
 
 def main() -> int:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -21,6 +22,7 @@ from vendaval_core.errors import CoreError
 from vendaval_core.packs.located import PackInvalid
 from vendaval_core.simulate.circle import Choice
 from vendaval_core.simulate.journey import Crowd
+from vendaval_core.simulate.signals import every_signal
 from vendaval_core.simulate.study import Policy, Study
 
 CROWDS = tuple(crowd.value for crowd in Crowd)
@@ -30,7 +32,8 @@ class Command(BaseCommand):
     help = (
         "Diagnostics: questions used, RMSE, bias, coverage, calls that are right, exposure. "
         "Calls (--calls): whether a target called met is met, and intervals of levels. "
-        "Journeys (--journey): weeks of the whole circle, as recommended and at random."
+        "Journeys (--journey): weeks of the whole circle, as recommended and at random. "
+        "Signals (--signals): how often honest learners are asked about, and planted ones."
     )
 
     def add_arguments(self, parser: CommandParser) -> None:
@@ -54,6 +57,9 @@ class Command(BaseCommand):
         parser.add_argument("--subject", help="of the pack, for the diagnostic; all without it")
         parser.add_argument(
             "--journey", action="store_true", help="weeks of the whole circle instead"
+        )
+        parser.add_argument(
+            "--signals", action="store_true", help="false alarms and power of signals instead"
         )
         parser.add_argument("--days", type=int, default=56, help="of a journey")
         parser.add_argument("--minutes", type=float, default=20.0, help="a day, of a journey")
@@ -82,6 +88,10 @@ class Command(BaseCommand):
         try:
             if journey:
                 self._journeys(plot, **options)
+                return
+            if options["signals"]:
+                asked = every_signal(options["learners"], options["seed"])
+                self.stdout.write(json.dumps([asdict(one) for one in asked], indent=1))
                 return
             if calls is not None:
                 self._calls(calls, **options)

@@ -1,0 +1,125 @@
+"""Signals: each a question that is worth asking somebody, with its evidence and never a verdict.
+
+Bounds are set so that at most one honest learner in a hundred is asked about in a term; see
+`simulate/signals.py` and docs/measurement.md for what comes of them.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from math import log, sqrt
+
+import numpy as np
+from scipy.stats import binom
+
+from .grid import Array
+
+RAPID = 0.10
+EFFORT = 0.90
+FEWEST = 20
+FEWEST_FAST = 15
+FEWEST_MISSES = 8
+PACE_SD = 0.35
+HIGH = 0.90
+GUESSED = 0.05
+SURE = 0.01
+# Of a whole group at once, so about one in two hundred for each of twenty learners.
+SURE_OF_PAIRS = 0.10
+SECOND_RIGHT = 0.60
+
+
+@dataclass(frozen=True, slots=True)
+class Timed:
+    """A first answer. taken: seconds by what such questions take on the whole, above 0. guess:
+    chance of being right without reading, 0 for an answer that is typed."""
+
+    taken: float
+    right: bool
+    guess: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Counted:
+    """So many of so many."""
+
+    count: int
+    of: int
+
+    @property
+    def share(self) -> float:
+        """0 to 1; 0 of nothing."""
+        return self.count / self.of if self.of else 0.0
+
+
+def rapid_and_low(answers: Sequence[Timed]) -> Counted | None:
+    """Answers that came before the question can be read, where they are many and no better than
+    guesses; None where there is nothing to ask.
+
+    An answer is rapid under a tenth of the mean time (NT10: Wise and Ma 2012); effort is the share
+    of answers that are not, and too low under 0.90 (Wise and Kong 2005).
+    """
+    rapid = [one for one in answers if one.taken < RAPID]
+    found = Counted(len(rapid), len(answers))
+    if found.of < FEWEST or 1 - found.share >= EFFORT:
+        return None
+    guess = float(np.mean([one.guess for one in rapid]))
+    right = sum(one.right for one in rapid)
+    better = float(binom.sf(right - 1, found.count, max(guess, 0.02)))
+    return found if better > GUESSED else None
+
+
+def fast_and_high(answers: Sequence[Timed]) -> Counted | None:
+    """Answers right nearly always in much less time than they need: three spreads of an honest
+    pace below the mean, on a logarithmic scale. The spread is a judgement."""
+    right = Counted(sum(one.right for one in answers), len(answers))
+    if right.of < FEWEST_FAST or right.share < HIGH:
+        return None
+    pace = float(np.mean([log(one.taken) for one in answers]))
+    return right if pace < -3 * PACE_SD else None
+
+
+def second_try_only(firsts: Counted, seconds: Counted) -> Counted | None:
+    """Right at the second try again and again, and seldom at the first. firsts: right at the first
+    try, of all; seconds: right at the second, of those missed. Held against three of five, which is
+    what a hint explains at the most: a judgement."""
+    if seconds.of < FEWEST_MISSES or firsts.share > 0.4 or seconds.share < HIGH:
+        return None
+    by_chance = float(binom.sf(seconds.count - 1, seconds.of, SECOND_RIGHT))
+    return seconds if by_chance < SURE else None
+
+
+def answer_chance(right: float, answer: str, key: str, wrong: Mapping[str, int]) -> float:
+    """The chance that somebody gives an answer to a question.
+
+    right: their chance of being right. wrong: how often each wrong answer was given by others. A
+    wrong answer has its share of what is left, smoothed by one for each kind and one for any other.
+    """
+    if answer == key:
+        return right
+    total = sum(wrong.values()) + len(wrong) + 1
+    return (1 - right) * (wrong.get(answer, 0) + 1) / total
+
+
+def omega(matches: int, chances: Sequence[float]) -> float:
+    """The number of answers that are another's, standardised: ω of Wollack (1997), A nominal
+    response model approach for detecting answer copying, Applied Psychological Measurement 21,
+    307-320. chances: of each answer being the other's, 0 to 1."""
+    expected = sum(chances)
+    spread = sqrt(sum(one * (1 - one) for one in chances))
+    return (matches - expected) / spread if spread else 0.0
+
+
+def at_least(matches: int, chances: Sequence[float]) -> float:
+    """The chance of so many answers or more being another's: exact, where ω is a normal's
+    approximation that says too much of few questions (the Poisson binomial distribution)."""
+    spread: Array = np.ones(1)
+    for chance in chances:
+        spread = np.convolve(spread, [1 - chance, chance])
+    return float(min(1.0, spread[matches:].sum())) if matches < len(spread) else 0.0
+
+
+def for_pairs(chance: float, pairs: int) -> float:
+    """A chance corrected for the number of pairs that were looked at (Bonferroni); asked about
+    below `SURE_OF_PAIRS`."""
+    return min(1.0, chance * pairs)

@@ -1,0 +1,151 @@
+"""How often signals ask about honest learners, and how often about those they are meant for."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..measure.grid import Array
+from ..measure.signals import (
+    SURE_OF_PAIRS,
+    Counted,
+    Timed,
+    answer_chance,
+    at_least,
+    fast_and_high,
+    for_pairs,
+    rapid_and_low,
+    second_try_only,
+)
+
+ANSWERS = 80
+GUESS = 0.25
+GROUP = 20
+QUESTIONS = 20
+OPTIONS = 4
+COPIED = 0.5
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """Shares of learners who are asked about, of honest ones and of planted ones."""
+
+    signal: str
+    honest: float
+    planted: float
+    learners: int
+
+
+def _rng(seed: int, name: str) -> np.random.Generator:
+    return np.random.default_rng([seed, *name.encode()])
+
+
+def _term(rng: np.random.Generator, ability: float, rapid: float, pace: float) -> list[Timed]:
+    """The answers of a term. rapid: share that is guessed at once. pace: mean of the logarithm."""
+    chance = 1 / (1 + np.exp(-(ability - rng.normal(0, 1, ANSWERS))))
+    guessed = rng.random(ANSWERS) < rapid
+    right = rng.random(ANSWERS) < np.where(guessed, GUESS, GUESS + (1 - GUESS) * chance)
+    taken = np.where(
+        guessed, rng.uniform(0.02, 0.09, ANSWERS), np.exp(rng.normal(pace, 0.5, ANSWERS))
+    )
+    return [Timed(float(t), bool(r), GUESS) for t, r in zip(taken, right, strict=True)]
+
+
+def rapid(learners: int, seed: int) -> Asked:
+    """Honest learners whose attention slips in one answer of fifty; planted ones guess a quarter of
+    the time."""
+    rng = _rng(seed, "rapid")
+
+    def asked(share: float) -> float:
+        terms = (_term(rng, rng.normal(), share, rng.normal(0, 0.3)) for _ in range(learners))
+        return sum(rapid_and_low(term) is not None for term in terms) / learners
+
+    return Asked("rapid and low", asked(0.02), asked(0.25), learners)
+
+
+def fast(learners: int, seed: int) -> Asked:
+    """Honest learners of every ability and pace; planted ones have the answers beforehand."""
+    rng = _rng(seed, "fast")
+    honest = (_term(rng, rng.normal(0, 1.5), 0.0, rng.normal(0, 0.3)) for _ in range(learners))
+    planted = (_term(rng, 5.0, 0.0, rng.normal(-1.4, 0.2)) for _ in range(learners))
+    return Asked(
+        "fast and high",
+        sum(fast_and_high(term) is not None for term in honest) / learners,
+        sum(fast_and_high(term) is not None for term in planted) / learners,
+        learners,
+    )
+
+
+def second(learners: int, seed: int) -> Asked:
+    """Honest learners mend a miss at the second try about half the time; planted ones always, and
+    are right at the first a quarter of the time."""
+    rng = _rng(seed, "second")
+
+    def asked(ability: float | None, mends: float | None) -> float:
+        count = 0
+        for _ in range(learners):
+            level = 1 / (1 + np.exp(-rng.normal())) if ability is None else ability
+            first = int(rng.binomial(ANSWERS, level))
+            again = rng.uniform(0.2, 0.6) if mends is None else mends
+            misses = ANSWERS - first
+            mended = int(rng.binomial(misses, again))
+            found = second_try_only(Counted(first, ANSWERS), Counted(mended, misses))
+            count += found is not None
+        return count / learners
+
+    return Asked("second try only", asked(None, None), asked(0.25, 0.97), learners)
+
+
+def _class(rng: np.random.Generator) -> tuple[Array, Array, Array]:
+    """A group at a test with the same versions: answers (learner, question), of which 0 is right,
+    chances of being right, and shares of wrong answers (question, option)."""
+    ability, difficulty = rng.normal(0, 1, GROUP), rng.normal(0, 1, QUESTIONS)
+    knows = 1 / (1 + np.exp(-(ability[:, None] - difficulty[None, :])))
+    chance = GUESS + (1 - GUESS) * knows
+    shares = rng.dirichlet(np.ones(OPTIONS - 1), QUESTIONS)
+    wrong = np.array([1 + rng.choice(OPTIONS - 1, GROUP, p=shares[q]) for q in range(QUESTIONS)]).T
+    answers = np.where(rng.random((GROUP, QUESTIONS)) < chance, 0, wrong)
+    return answers, chance, shares
+
+
+def _flagged(answers: Array, chance: Array, copier: int, source: int) -> bool:
+    chances = []
+    for q in range(QUESTIONS):
+        others = np.delete(answers[:, q], [copier, source])
+        kinds = {str(k): int((others == k).sum()) for k in range(1, OPTIONS)}
+        given = str(int(answers[source, q]))
+        chances.append(answer_chance(float(chance[copier, q]), given, "0", kinds))
+    matches = int((answers[copier] == answers[source]).sum())
+    pairs = GROUP * (GROUP - 1)
+    return for_pairs(at_least(matches, chances), pairs) < SURE_OF_PAIRS
+
+
+def same_answers(groups: int, seed: int) -> Asked:
+    """Honest groups of twenty at a test of twenty questions, every pair looked at; in planted ones
+    a learner takes half of the answers of another."""
+    rng = _rng(seed, "same")
+    honest = planted = 0
+    for _ in range(groups):
+        answers, chance, _ = _class(rng)
+        found = {
+            copier
+            for copier in range(GROUP)
+            for source in range(GROUP)
+            if copier != source and _flagged(answers, chance, copier, source)
+        }
+        honest += len(found)
+        taken = rng.random(QUESTIONS) < COPIED
+        answers[0] = np.where(taken, answers[1], answers[0])
+        planted += _flagged(answers, chance, 0, 1)
+    return Asked("the same answers", honest / (groups * GROUP), planted / groups, groups * GROUP)
+
+
+def every_signal(learners: int, seed: int) -> list[Asked]:
+    """All of them, over so many learners each."""
+    return [
+        rapid(learners, seed),
+        fast(learners, seed),
+        second(learners, seed),
+        same_answers(max(1, learners // GROUP), seed),
+    ]
