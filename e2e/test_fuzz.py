@@ -1,4 +1,4 @@
-"""Made-up calls to the API, five hundred with a seed; `make fuzz` sends as many as are asked for."""
+"""Made-up calls to the API, three hundred with a seed; `make fuzz` sends as many as are asked for."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ ASKED_FOR = "VENDAVAL_FUZZ_CALLS" in os.environ
 
 class FuzzTests(ExamTestCase):
     lasts = 30
-    calls = int(os.environ.get("VENDAVAL_FUZZ_CALLS", "500"))
+    calls = int(os.environ.get("VENDAVAL_FUZZ_CALLS", "300"))
     seed = int(os.environ.get("VENDAVAL_FUZZ_SEED", "1"))
 
     def places(self) -> dict[str, Any]:

@@ -180,7 +180,8 @@ class TroubleTests(WholeCourseTestCase):
                 " JSON.stringify({textSize, theme}))",
                 [size, theme],
             )
-            for address in [run, *(self.address(place) for place in places)]:
+            shown = places[:2] if theme == "dark" else places
+            for address in [run, *(self.address(place) for place in shown)]:
                 self.page.goto(address)
                 expect(self.page.locator("main")).to_be_visible()
                 self.assert_accessible(f"{address} at {width}, {size} %, {theme}")
