@@ -16,7 +16,7 @@ from vendaval.demo.sittings import sit
 from vendaval.exams.composing import give, make_test
 from vendaval.exams.kept import CompositionData, EntryData, RegradeWay, RulesData, SectionData
 from vendaval.exams.models import Assignment, Regrade
-from vendaval.exams.regrading.actions import apply_all
+from vendaval.exams.regrading.applying import apply_all
 from vendaval.exams.regrading.queries import preview
 from vendaval.groups.actions import enrol, join_group
 from vendaval.groups.models import Group

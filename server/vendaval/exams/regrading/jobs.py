@@ -6,13 +6,12 @@ from __future__ import annotations
 from django_tasks import task
 
 from ..models import Regrade
+from .applying import apply_all, undo_all
 
 
 @task()
 def apply_in_background(regrade_id: int) -> int:
     """Apply a regrade; how many attempts are through."""
-    from .actions import apply_all
-
     row = Regrade.objects.select_related("assignment__group__course", "by").get(pk=regrade_id)
     apply_all(row)
     return row.attempts.count()
@@ -21,8 +20,6 @@ def apply_in_background(regrade_id: int) -> int:
 @task()
 def undo_in_background(regrade_id: int) -> int:
     """Take a regrade back; at how many attempts."""
-    from .actions import undo_all
-
     row = Regrade.objects.select_related("assignment__group__course", "undone_by").get(
         pk=regrade_id
     )

@@ -10,7 +10,7 @@ from django.test import Client
 from vendaval.bank.actions import refresh_digest
 from vendaval.bank.models import Family, FamilyData
 from vendaval.exams.models import Assignment, Regrade, RegradeState
-from vendaval.exams.regrading.actions import apply_all
+from vendaval.exams.regrading.applying import apply_all
 from vendaval.exams.regrading.jobs import apply_in_background, undo_in_background
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.levels.models import Observation
