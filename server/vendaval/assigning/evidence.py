@@ -25,7 +25,7 @@ Times = Mapping[str, Sequence[datetime]]
 class Evidence:
     """Of one learner, from some day on. met: targets, by topic. right: unhelped first answers, by
     family. answered, opened: by topic, and by topic/section. diagnosed: runs ended, by subject or
-    "" for all. diagnosing: whether one was begun."""
+    "" for all. begun: diagnostics that were."""
 
     met: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
     right: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
@@ -73,8 +73,13 @@ def evidence_of(
 def _add_answers(
     found: dict[int, Evidence], ids: list[int], topics: set[str], since: datetime
 ) -> None:
+    """Answers in practice alone: what a test holds back must not be told by set work."""
     rows = Observation.objects.in_force().filter(
-        enrolment__in=ids, topic__key__in=topics, at__gte=since, outcome__isnull=False
+        enrolment__in=ids,
+        topic__key__in=topics,
+        at__gte=since,
+        outcome__isnull=False,
+        tried__presentation__run__purpose=Purpose.PRACTICE,
     )
     values = rows.annotate(best=F("of") - 1).values_list(
         "enrolment",

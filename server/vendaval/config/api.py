@@ -3,7 +3,7 @@
 from ninja import NinjaAPI
 
 from vendaval.assigning.api import for_group, own_tasks
-from vendaval.assigning.tests_api import router as setting
+from vendaval.assigning.given_api import router as setting
 from vendaval.exams.api import router as exams
 from vendaval.exams.composing_api import everywhere as composing_for
 from vendaval.exams.composing_api import router as composing

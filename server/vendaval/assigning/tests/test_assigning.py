@@ -9,6 +9,9 @@ from django.test import Client
 
 from vendaval.assigning.models import Task
 from vendaval.assigning.telling import note_due_soon
+from vendaval.bank.snapshot import course_bank
+from vendaval.exams.composing import give, make_test
+from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
 from vendaval.notices.models import Notice, NoticeKind
@@ -67,6 +70,28 @@ class AssigningTests(CourseTestCase):
         self.assertEqual(self.state(), ("under_way", 1, 4), "helped, so it shows nothing yet")
         self.clock.forward(days=1)
         self.assertEqual(self.state()[0], "late")
+
+    def test_what_a_test_holds_back_is_not_told_by_set_work(self) -> None:
+        bank = course_bank(self.course)
+        family = next(
+            key
+            for key, item in bank.families.items()
+            if item.family.topic == "tidal-terms" and item.family.versions > 3
+        )
+        entries = [EntryData(families=[family])]
+        composition = CompositionData(sections=[SectionData(title="All", entries=entries)])
+        rules = RulesData.model_validate({"telling": {"score": "never", "correctness": "never"}})
+        given = give(make_test(self.course, "Held", composition, rules, None), self.group, None)
+        self.set_work({"kind": "ideas", "families": [family]})
+        attempt = self.post(f"/tests/given-{given.pk}/start")
+        interval = self.post(f"/attempts/{attempt['id']}/enter")["interval"]
+        question = attempt["places"][0]["question"]["id"]
+        data = {"responses": right(question)}
+        body = {"interval": interval, "counter": 1, "seconds": 40, "data": data}
+        at = self.address(f"/attempts/{attempt['id']}/answers/1")
+        self.client.put(at, json.dumps(body), "application/json")
+        self.post(f"/attempts/{attempt['id']}/hand-in", {"interval": interval})
+        self.assertEqual(self.state(), ("not_begun", 0, 2))
 
     def test_questions_a_study_section_and_a_diagnostic(self) -> None:
         self.set_work({"kind": "questions", "topics": ["tidal-terms"], "questions": 2})

@@ -218,7 +218,8 @@ def marks_of_person(attempt: Attempt, answer: AnswerSoFar) -> list[PersonMarkOut
     }
     if not out:
         return []
-    parts = to_mark([attempt], own_criteria(attempt.test_id)).get(answer.pk, [])
+    own = own_criteria(attempt.test_id)
+    parts = to_mark([attempt], own, until=attempt.out_at).get(answer.pk, [])
     found = []
     for part in parts:
         marking = part.counts

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
+from datetime import datetime
 from fractions import Fraction
 
 from vendaval.bank.snapshot import family_of, version_of
@@ -76,8 +77,11 @@ def parts_of(answer: AnswerSoFar, own: OwnCriteria) -> list[PartToMark]:
     return found
 
 
-def to_mark(attempts: Iterable[Attempt], own: OwnCriteria) -> dict[int, list[PartToMark]]:
-    """By answer the parts of these attempts for a person, with what was given for them."""
+def to_mark(
+    attempts: Iterable[Attempt], own: OwnCriteria, *, until: datetime | None = None
+) -> dict[int, list[PartToMark]]:
+    """By answer the parts of these attempts for a person, with what was given for them, or had been
+    by some moment."""
     rows = AnswerSoFar.objects.filter(attempt__in=list(attempts)).select_related(
         "attempt__enrolment__person", "presentation__revision__family__topic"
     )
@@ -86,6 +90,8 @@ def to_mark(attempts: Iterable[Attempt], own: OwnCriteria) -> dict[int, list[Par
     }
     places = {(part.answer.pk, part.key.id): part for parts in found.values() for part in parts}
     markings = Marking.objects.filter(answer__in=found).select_related("by").order_by("pk")
+    if until is not None:
+        markings = markings.filter(at__lte=until)
     for marking in markings:
         part = places.get((marking.answer_id, marking.part))
         if part is not None:

@@ -120,7 +120,11 @@ class MarkingTests(ExamTestCase):
         self.mark(answer, {0: "2"})
         self.ask("/let-out", {"attempts": [attempt["id"]]})
         newest = Marking.objects.latest("pk").pk
-        self.mark(answer, {0: "2", 1: "1", 2: "1", 3: "1"}, after=newest)
+        self.clock.forward(minutes=1)
+        more = {0: "2", 1: "1", 2: "1", 3: "1"}
+        self.mark(answer, more, after=newest, comment="All of it.")
+        (mine,) = self.get(f"/attempts/{attempt['id']}/results/1")["by_person"]
+        self.assertEqual((mine["reached"], mine["comment"]), ("2", ""), "not before it is let out")
         self.assertEqual(self.points(attempt)["reached"], "1.7")
         self.ask("/let-out", {"attempts": [attempt["id"]]})
         self.assertEqual(self.points(attempt)["reached"], "2")
