@@ -23,7 +23,7 @@ from vendaval_core.scoring.words import answer_words
 from .activity import Activity, activities
 from .kept import Reply
 from .models import Mark, Presentation, Run, Try
-from .questions import OpenQuestion, question_state, tries_of
+from .questions import Log, OpenQuestion, question_state, tries_of
 from .schemas import AnswerOut, FeedbackOut, LevelChangeOut, PartFeedbackOut, RunOut, RunStateOut
 from .taking import Moved, Taken
 
@@ -130,12 +130,13 @@ def shown_question(
 
 
 def shown_to_others(
-    presentation: Presentation, tells: Disclosure, *, with_answer: bool
+    presentation: Presentation, tells: Disclosure, *, with_answer: bool, log: Log | None = None
 ) -> tuple[QuestionOut, Version, dict[str, str]]:
     """A question as somebody else sees it, for whom `tells` says what may be told, with the
-    version behind it and the first response to each part. Without the answer it is untouched."""
+    version behind it and the first response to each part. Without the answer it is untouched. log:
+    its tries and marks, where they were loaded before."""
     version = version_of(presentation.revision, presentation.seed, presentation.order)
-    tries, marks = tries_of(presentation) if with_answer else ([], {})
+    tries, marks = (log or tries_of(presentation)) if with_answer else ([], {})
     state = question_state(version, tries, marks)
     shown = Shown(
         id=presentation.pk,

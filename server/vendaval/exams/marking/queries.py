@@ -14,7 +14,7 @@ from vendaval.groups.queries import taught_by
 from vendaval.people.models import User
 from vendaval.shared.errors import NotFound
 from vendaval.work.models import MarkRule
-from vendaval.work.questions import tries_of
+from vendaval.work.questions import Log, logs_of, tries_of
 from vendaval.work.replies import shown_to_others, working_area
 from vendaval_core.assessment.points import shown
 from vendaval_core.items.randomness import SeededStream
@@ -162,6 +162,7 @@ def question_to_mark(
     pages: dict[int, list[Page]] = {}
     for page in Page.objects.filter(attempt__in=attempts).order_by("place"):
         pages.setdefault(page.attempt_id, []).append(page)
+    logs = logs_of([of[0].answer.presentation for of in found])
     return QuestionToMarkOut(
         test=assignment.test.title,
         group=assignment.group.title,
@@ -174,7 +175,14 @@ def question_to_mark(
             )
         ),
         answers=[
-            _answer_out(of, attempts[of[0].answer.attempt_id], pages, role, hidden=hidden)
+            _answer_out(
+                of,
+                attempts[of[0].answer.attempt_id],
+                pages,
+                logs[of[0].answer.presentation_id],
+                role,
+                hidden=hidden,
+            )
             for of in found
         ],
     )
@@ -184,6 +192,7 @@ def _answer_out(
     parts: list[PartToMark],
     attempt: Attempt,
     pages: dict[int, list[Page]],
+    log: Log,
     role: MarkerRole,
     *,
     hidden: bool,
@@ -192,8 +201,7 @@ def _answer_out(
     row = answer.presentation
     row.run = attempt.run
     row.run.enrolment, row.run.attempt = attempt.enrolment, attempt
-    question, _, responses = shown_to_others(row, EVERYTHING, with_answer=True)
-    tries, _ = tries_of(row)
+    question, _, responses = shown_to_others(row, EVERYTHING, with_answer=True, log=log)
     own = pages.get(attempt.pk, [])
     about = [page.pk for page in own if answer.number in page.questions]
     return AnswerToMarkOut(
@@ -205,7 +213,7 @@ def _answer_out(
         pages=about or [page.pk for page in own if answer.data.on_paper and not page.questions],
         question=question,
         responses=responses,
-        working=working_area(tries),
+        working=working_area(log[0]),
         parts=[part_out(one, role) for one in parts],
     )
 

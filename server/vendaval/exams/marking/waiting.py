@@ -100,9 +100,9 @@ def to_mark(
     return found
 
 
-def over(assignment: Assignment) -> list[Attempt]:
+def over(assignment: Assignment, *, with_answer: int | None = None) -> list[Attempt]:
     """Attempts at a test of learners in its group now that are handed in and settled; practice
-    learners' are none."""
+    learners' are none. with_answer: only the one that has this answer."""
     rows = Attempt.objects.filter(
         assignment=assignment,
         marked=True,
@@ -111,12 +111,15 @@ def over(assignment: Assignment) -> list[Attempt]:
         enrolment__groups__until=None,
         enrolment__person__practice_for=None,
     ).select_related("enrolment__person", "enrolment__course", "test", "run")
+    if with_answer is not None:
+        rows = rows.filter(answers=with_answer)
     return list(rows.order_by("enrolment__person__display_name", "number").distinct())
 
 
 def one_part(assignment: Assignment, answer_id: int, part: str) -> PartToMark:
     """A part that a person marks, or NotFound."""
-    found = to_mark(over(assignment), own_criteria(assignment.test_id)).get(answer_id, [])
+    attempts = over(assignment, with_answer=answer_id)
+    found = to_mark(attempts, own_criteria(assignment.test_id)).get(answer_id, [])
     for one in found:
         if one.key.id == part:
             return one

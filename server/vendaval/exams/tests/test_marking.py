@@ -204,7 +204,8 @@ class MarkingTests(ExamTestCase):
         for number in range(3):
             self.client.force_login(self.one_more(number))
             self.handed_in()
-        self.assertEqual(len(self.ask("/questions/briefing")["answers"]), 4)
+        with self.assertNumQueries(13):
+            self.assertEqual(len(self.ask("/questions/briefing")["answers"]), 4)
         with self.assertNumQueries(11):
             self.ask("")
         self.group.members.filter(enrolment__person=self.learner).update(until=self.clock())
