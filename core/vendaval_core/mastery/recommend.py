@@ -140,6 +140,21 @@ def counted(number: int, one: str, many: str | None = None) -> str:
     return f"{in_words(number) if number else 'no'} {noun}"
 
 
+def some_of(words: Sequence[str]) -> str:
+    """Some of many words in a row: three, and how many more."""
+    if not words:
+        return "nothing"
+    if len(words) > 3:
+        return f"{', '.join(words[:3])} and {counted(len(words) - 3, 'other')}"
+    *others, last = words
+    return f"{', '.join(others)} and {last}" if others else last
+
+
+def some_have(names: Sequence[str], one: str = "has", several: str = "have") -> str:
+    """Names with the verb that goes with as many: Ana has, Ana and Bea have."""
+    return f"{some_of(names)} {one if len(names) == 1 else several}"
+
+
 def share_of(part: int, whole: int, noun: str) -> str:
     """A part of a whole: one of three topics, none of six topics."""
     return f"{in_words(part)} of {counted(whole, noun)}"

@@ -23,12 +23,13 @@ Times = Mapping[str, Sequence[datetime]]
 
 @dataclass(slots=True)
 class Evidence:
-    """Of one learner, from some day on. met: targets, by topic. right: unhelped first answers, by
-    family. answered, opened: by topic, and by topic/section. diagnosed: runs ended, by subject or
-    "" for all. begun: diagnostics that were."""
+    """Of one learner, from some day on. met: targets, by topic. right, tried: first answers by
+    family, unhelped and right or all. answered, opened: by topic, and by topic/section. diagnosed:
+    runs ended, by subject or "" for all. begun: diagnostics that were."""
 
     met: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
     right: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
+    tried: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
     answered: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
     opened: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
     diagnosed: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
@@ -92,6 +93,7 @@ def _add_answers(
     )
     for enrolment, topic, family, at, outcome, best, helped in values:
         found[enrolment].answered[topic].append(at)
+        found[enrolment].tried[family].append(at)
         if outcome == best and not helped:
             found[enrolment].right[family].append(at)
 
@@ -133,7 +135,7 @@ def made_by(task: Task, own: Evidence, bank: CourseBank) -> tuple[Progress, bool
         for key, found in times.items()
     }
     made = progress(wanted, later)
-    touched = made.done > 0 or any(at >= since for at in _touched(task.goal, own, bank))
+    touched = made.done > 0 or any(at >= since for at in _touched(task.goal, own))
     return made, touched
 
 
@@ -156,14 +158,14 @@ def _wanted(goal: Goal, own: Evidence, bank: CourseBank) -> tuple[dict[str, int]
     return {key: 1 for key in keys if key in known}, own.opened
 
 
-def _touched(goal: Goal, own: Evidence, bank: CourseBank) -> Iterable[datetime]:
-    if isinstance(goal, DiagnosticTask):
-        return own.begun
-    if isinstance(goal, StudyTask):
-        return ()
-    if isinstance(goal, IdeasTask):
-        known = (bank.families[key] for key in goal.families if key in bank.families)
-        topics = {bank.topics[item.topic].key for item in known}
-    else:
-        topics = set(goal.topics)
-    return [at for topic in topics for at in own.answered.get(topic, ())]
+def _touched(goal: Goal, own: Evidence) -> Iterable[datetime]:
+    """When anything of a goal was answered at all, right or wrong."""
+    match goal:
+        case DiagnosticTask():
+            return own.begun
+        case StudyTask():
+            return ()
+        case IdeasTask(families=families):
+            return [at for family in families for at in own.tried.get(family, ())]
+        case _:
+            return [at for topic in goal.topics for at in own.answered.get(topic, ())]

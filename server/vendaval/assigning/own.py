@@ -5,19 +5,18 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime
 
-from vendaval.bank.snapshot import CourseBank, course_bank
-from vendaval.groups.kept import StudyFirst
+from vendaval.bank.snapshot import course_bank
+from vendaval.exams.study_first import sections_opened, study_steps
 from vendaval.groups.models import Enrolment
 from vendaval.groups.queries import given_to_learner
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
-from vendaval.work.models import HelpKind, HelpOpened
 from vendaval_core.mastery.set_work import Standing
 
 from .evidence import evidence_of, stands
 from .kept import DiagnosticTask, IdeasTask, QuestionsTask, StudyTask, TargetTask
 from .models import Task
-from .schemas import OwnTaskOut, OwnTasksOut, StudyStepOut
+from .schemas import OwnTaskOut, OwnTasksOut
 from .tasks import MOST
 from .wording import goal_says, made_says
 
@@ -49,12 +48,12 @@ def _out(enrolment: Enrolment, rows: Sequence[Task]) -> list[OwnTaskOut]:
     own = evidence_of([enrolment.pk], rows, bank)[enrolment.pk]
     opened: set[tuple[str, str]] = set()
     if any(row.first or isinstance(row.goal, StudyTask) for row in rows):
-        seen = HelpOpened.objects.filter(enrolment=enrolment, kind=HelpKind.STUDY)
-        opened = set(seen.values_list("topic", "section"))
+        opened = sections_opened(enrolment)
     found = []
     for row in rows:
         state, made = stands(row, own, bank, now)
         goal, topics = row.goal, list[str]()
+        study = goal.sections if isinstance(goal, StudyTask) else []
         if isinstance(goal, TargetTask | QuestionsTask):
             topics = goal.topics
         elif isinstance(goal, IdeasTask):
@@ -76,8 +75,8 @@ def _out(enrolment: Enrolment, rows: Sequence[Task]) -> list[OwnTaskOut]:
                 families=goal.families if isinstance(goal, IdeasTask) else [],
                 questions=goal.questions if isinstance(goal, QuestionsTask) else 0,
                 subject=goal.subject if isinstance(goal, DiagnosticTask) else None,
-                study=_study(goal.sections, opened, bank) if isinstance(goal, StudyTask) else [],
-                first=_study(row.first, opened, bank),
+                study=study_steps(study, opened, bank),
+                first=study_steps(row.first, opened, bank),
             )
         )
     return sorted(found, key=lambda one: _order(one, now))
@@ -86,21 +85,3 @@ def _out(enrolment: Enrolment, rows: Sequence[Task]) -> list[OwnTaskOut]:
 def _order(one: OwnTaskOut, now: datetime) -> tuple[bool, float]:
     far = datetime.max.replace(tzinfo=now.tzinfo)
     return not one.can_begin, (one.due or one.closes or far).timestamp()
-
-
-def _study(
-    sections: Sequence[StudyFirst], opened: set[tuple[str, str]], bank: CourseBank
-) -> list[StudyStepOut]:
-    wanted = {(one.topic, one.section) for one in sections}
-    return [
-        StudyStepOut(
-            topic=topic.key,
-            section=section.key,
-            title=section.title,
-            minutes=section.minutes,
-            opened=(topic.key, section.key) in opened,
-        )
-        for topic in bank.topics
-        for section in topic.sections
-        if (topic.key, section.key) in wanted
-    ]

@@ -7,6 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from vendaval.exams.schemas import StudyStepOut
 from vendaval.groups.kept import StudyFirst
 from vendaval.work.schemas import Strict
 from vendaval_core.mastery.set_work import Standing
@@ -69,16 +70,6 @@ class GroupTaskOut(BaseModel):
 class GroupTasksOut(BaseModel):
     group: str
     tasks: list[GroupTaskOut]
-
-
-class StudyStepOut(BaseModel):
-    """A study section of a piece of work. `opened`: whether it was read."""
-
-    topic: str
-    section: str
-    title: str
-    minutes: int
-    opened: bool
 
 
 class OwnTaskOut(BaseModel):

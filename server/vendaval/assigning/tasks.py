@@ -10,7 +10,8 @@ from django.db import transaction
 
 from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.exams.composing import out_of_order
-from vendaval.exams.giving import learners_asked_for, unknown_study
+from vendaval.exams.giving import learners_asked_for
+from vendaval.exams.study_first import unknown_study
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
 from vendaval.levels.learning import Learning, learning_of
@@ -80,7 +81,7 @@ def _minutes(goal: Goal, learning: Learning) -> int:
         case TargetTask():
             left = [
                 one
-                for one in standings(learning, Counter())
+                for one in standings(learning, Counter(), recent={})
                 if one.key in goal.topics and learning.topic(one.key).met_at is None
             ]
             return sum(minutes_for(questions_to_target(one), one.seconds) for one in left)

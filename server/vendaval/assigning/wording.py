@@ -3,17 +3,10 @@
 from __future__ import annotations
 
 from vendaval.bank.snapshot import CourseBank, version_of
-from vendaval_core.mastery.recommend import counted
+from vendaval_core.mastery.recommend import counted, some_of
 from vendaval_core.mastery.set_work import Progress
 
 from .kept import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
-
-
-def listed(words: list[str]) -> str:
-    """Some words in a row: three of them, and how many more."""
-    if len(words) > 3:
-        return f"{', '.join(words[:3])} and {counted(len(words) - 3, 'other')}"
-    return " and ".join([", ".join(words[:-1]), words[-1]]) if len(words) > 1 else "".join(words)
 
 
 def topic_titles(keys: list[str], bank: CourseBank) -> list[str]:
@@ -25,7 +18,7 @@ def goal_says(goal: Goal, bank: CourseBank) -> str:
     """What a goal wants."""
     match goal:
         case TargetTask():
-            return f"Practice to the target in {listed(topic_titles(goal.topics, bank))}."
+            return f"Practice to the target in {some_of(topic_titles(goal.topics, bank))}."
         case IdeasTask():
             titles = [
                 version_of(bank.families[key].revision, 1, 0).title
@@ -33,10 +26,10 @@ def goal_says(goal: Goal, bank: CourseBank) -> str:
                 if key in bank.families
             ]
             ideas = counted(len(goal.families), "idea")
-            return f"{ideas.capitalize()}, each right twice at the first try: {listed(titles)}."
+            return f"{ideas.capitalize()}, each right twice at the first try: {some_of(titles)}."
         case QuestionsTask():
             asked = counted(goal.questions, "practice question")
-            return f"{asked.capitalize()} in {listed(topic_titles(goal.topics, bank))}."
+            return f"{asked.capitalize()} in {some_of(topic_titles(goal.topics, bank))}."
         case DiagnosticTask():
             return f"A diagnostic of {_subject(goal, bank)}."
         case StudyTask():
@@ -47,7 +40,7 @@ def goal_says(goal: Goal, bank: CourseBank) -> str:
                 if any((s.topic, s.section) == (topic.key, section.key) for s in goal.sections)
             ]
             sections = counted(len(titles), "study section").capitalize()
-            return f"{sections} to read: {listed(titles)}."
+            return f"{sections} to read: {some_of(titles)}."
 
 
 def _subject(goal: DiagnosticTask, bank: CourseBank) -> str:
@@ -58,14 +51,14 @@ def goal_title(goal: Goal, bank: CourseBank) -> str:
     """A title for a goal that was given none."""
     match goal:
         case TargetTask() | QuestionsTask():
-            return f"Practise {listed(topic_titles(goal.topics, bank)).lower()}"[:120]
+            return f"Practise {some_of(topic_titles(goal.topics, bank)).lower()}"[:120]
         case IdeasTask():
             return f"Practise {counted(len(goal.families), 'idea')}"
         case DiagnosticTask():
             return f"Diagnostic: {_subject(goal, bank)}"[:120]
         case StudyTask():
             topics = [one.topic for one in goal.sections]
-            return f"Read about {listed(topic_titles(topics, bank)).lower()}"[:120]
+            return f"Read about {some_of(topic_titles(topics, bank)).lower()}"[:120]
 
 
 def made_says(goal: Goal, made: Progress) -> str:

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 from django.db import transaction
 from django.db.models import Count, Q, QuerySet
 
@@ -15,7 +13,7 @@ from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 from vendaval_core.assessment.composition import Composition
 from vendaval_core.assessment.points import shown
 from vendaval_core.assessment.wording import rule_lines
-from vendaval_core.mastery.recommend import counted
+from vendaval_core.mastery.recommend import some_have
 
 from .composing import make_mirror, make_test, problems_of
 from .composing_schemas import (
@@ -132,13 +130,6 @@ def begun_by(attempts: QuerySet[Attempt]) -> list[str]:
     return list(rows.values_list("enrolment__person__display_name", flat=True).distinct())
 
 
-def named(names: Sequence[str]) -> str:
-    """Some of many names: three, and how many more."""
-    if len(names) <= 3:
-        return " and ".join([", ".join(names[:-1]), names[-1]]) if len(names) > 1 else names[0]
-    return f"{', '.join(names[:3])} and {counted(len(names) - 3, 'other')}"
-
-
 def _attempts_at(test: Test) -> QuerySet[Attempt]:
     return Attempt.objects.filter(Q(test=test) | Q(test__mirror_of=test))
 
@@ -148,7 +139,7 @@ def _warning(test: Test) -> str:
     if not names:
         return ""
     return (
-        f"{named(names)} {'has' if len(names) == 1 else 'have'} begun it: its questions and points "
+        f"{some_have(names)} begun it: its questions and points "
         "stay as they are, and new rules hold for attempts begun from now on. To change the "
         "questions, copy it."
     )
@@ -194,7 +185,7 @@ def change_test(course: Course, test_id: int, wanted: ComposedIn, by: User) -> C
         if wanted.composition != test.composition:
             names = begun_by(_attempts_at(test))
             if names:
-                says = f"{named(names)} {'has' if len(names) == 1 else 'have'} begun it"
+                says = f"{some_have(names)} begun it"
                 raise Unprocessable(
                     "The questions of this test can be changed no more. Copy it instead.",
                     fields={"composition": says},

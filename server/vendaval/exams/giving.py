@@ -9,19 +9,19 @@ from django.db import transaction
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
-from vendaval.groups.kept import StudyFirst
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
 from vendaval.people.models import User
 from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 from vendaval_core.assessment.paper import PagesWanted
 from vendaval_core.mastery.pace import group_ratio
-from vendaval_core.mastery.recommend import counted
+from vendaval_core.mastery.recommend import counted, some_have
 
-from .composed import begun_by, named, seconds_of
+from .composed import begun_by, seconds_of
 from .composing import give, wrong_dates
 from .models import Assignment, Attempt, Test
 from .setting_schemas import GiveCheckOut, GiveIn, GivenTestOut, GiveTestIn
+from .study_first import unknown_study
 
 
 def check_given(group: Group, wanted: GiveTestIn) -> GiveCheckOut:
@@ -65,14 +65,6 @@ def _dates(wanted: GiveIn) -> dict[str, datetime | None]:
     return {"opens": wanted.opens, "due": wanted.due, "closes": wanted.closes}
 
 
-def unknown_study(course: Course, first: Collection[StudyFirst]) -> dict[str, str]:
-    """Study sections that the course has not, as a problem of their field."""
-    bank = course_bank(course)
-    known = {(topic.key, section.key) for topic in bank.topics for section in topic.sections}
-    gone = [f"{one.topic}/{one.section}" for one in first if (one.topic, one.section) not in known]
-    return {"first": f"not in the course: {', '.join(gone)}"} if gone else {}
-
-
 def give_test(group: Group, wanted: GiveTestIn, by: User) -> Assignment:
     """Give a test of the course to the group, or to the learners named."""
     test = _test_of(group, wanted.test)
@@ -113,12 +105,11 @@ def _warning(row: Assignment) -> str:
     attempts = Attempt.objects.filter(assignment=row)
     going = begun_by(attempts.filter(handed_in_at=None))
     if going:
-        at = f"{named(going)} {'is' if len(going) == 1 else 'are'} at it"
+        at = f"{some_have(going, 'is', 'are')} at it"
         return f"{at}: attempts under way keep the dates and pages they began with."
     begun = begun_by(attempts)
     if begun:
-        has = "has" if len(begun) == 1 else "have"
-        return f"{named(begun)} {has} handed in: when results are told follows the new dates."
+        return f"{some_have(begun)} handed in: when results are told follows the new dates."
     return ""
 
 
@@ -132,8 +123,7 @@ def change_given(row: Assignment, wanted: GiveIn) -> Assignment:
         others = Attempt.objects.filter(assignment=row).exclude(enrolment__in=learners)
         begun = begun_by(others)
         if begun:
-            has = "has" if len(begun) == 1 else "have"
-            problems["learners"] = f"{named(begun)} {has} begun it and cannot be left out"
+            problems["learners"] = f"{some_have(begun)} begun it and cannot be left out"
     if problems:
         raise Unprocessable("It cannot be given like this.", fields=problems)
     with transaction.atomic():
@@ -149,9 +139,8 @@ def take_back(row: Assignment) -> None:
     """Take a test back that nobody has begun; else Conflict, with who has."""
     begun = begun_by(Attempt.objects.filter(assignment=row))
     if begun:
-        has = "has" if len(begun) == 1 else "have"
         raise Conflict(
-            f"{named(begun)} {has} begun it, so it stays. It can be closed by its date.",
+            f"{some_have(begun)} begun it, so it stays. It can be closed by its date.",
             code="begun",
         )
     row.delete()

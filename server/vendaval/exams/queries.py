@@ -10,12 +10,10 @@ from fractions import Fraction
 from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import PlaceOut
-from vendaval.groups.kept import StudyFirst
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.shared import clock
 from vendaval.shared.markdown import to_html
-from vendaval.work.models import HelpKind, HelpOpened
 from vendaval_core.assessment.attempt import HandedInBy
 from vendaval_core.assessment.points import (
     Total,
@@ -35,12 +33,13 @@ from .schemas import (
     EarnedOut,
     IdeasOut,
     LineOut,
-    StudyFirstOut,
+    StudyStepOut,
     TestLineOut,
     TestPageOut,
     TestsOut,
     WorkState,
 )
+from .study_first import sections_opened, study_steps
 
 OVER = {
     HandedInBy.LEARNER: "Handed in by you.",
@@ -199,30 +198,11 @@ def test_page(given: Given, enrolment: Enrolment) -> TestPageOut:
     )
 
 
-def _first(given: Given, enrolment: Enrolment, bank: CourseBank) -> list[StudyFirstOut]:
-    """What to study before, and what of it was opened since it was given."""
+def _first(given: Given, enrolment: Enrolment, bank: CourseBank) -> list[StudyStepOut]:
     row = given.assignment
     if row is None or not row.first:
         return []
-    opened = set(
-        HelpOpened.objects.filter(enrolment=enrolment, kind=HelpKind.STUDY).values_list(
-            "topic", "section"
-        )
-    )
-    found = []
-    for topic in bank.topics:
-        for section in topic.sections:
-            if StudyFirst(topic=topic.key, section=section.key) in row.first:
-                found.append(
-                    StudyFirstOut(
-                        topic=PlaceOut(key=topic.key, title=topic.title),
-                        section=section.key,
-                        title=section.title,
-                        minutes=section.minutes,
-                        opened=(topic.key, section.key) in opened,
-                    )
-                )
-    return found
+    return study_steps(row.first, sections_opened(enrolment), bank)
 
 
 def _why_not(given: Given, now: datetime) -> str | None:

@@ -93,10 +93,10 @@ class IdeasOut(BaseModel):
     questions: int
 
 
-class StudyFirstOut(BaseModel):
-    """A study section to read before. `opened`: whether the learner has."""
+class StudyStepOut(BaseModel):
+    """A study section of set work, by keys. `opened`: whether the learner has read it."""
 
-    topic: PlaceOut
+    topic: str
     section: str
     title: str
     minutes: int
@@ -109,7 +109,7 @@ class TestPageOut(BaseModel):
     ref: str
     title: str
     mirror: bool
-    first: list[StudyFirstOut]
+    first: list[StudyStepOut]
     directions_html: str
     materials: str
     state: WorkState

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
+from collections.abc import Mapping
 
 from vendaval.groups.models import Enrolment
 from vendaval_core.mastery.recommend import TopicStanding
@@ -59,10 +60,14 @@ def _recent_shares(enrolment: Enrolment) -> dict[int, float]:
     return {topic: count / total for topic, count in topics.items()} if total else {}
 
 
-def standings(learning: Learning, misses: Counter[int]) -> list[TopicStanding]:
-    """Every topic as the recommendation sees it, in course order. misses: open, by topic id."""
+def standings(
+    learning: Learning, misses: Counter[int], *, recent: Mapping[int, float] | None = None
+) -> list[TopicStanding]:
+    """Every topic as the recommendation sees it, in course order. misses: open, by topic id.
+    recent: shares of the latest effort by topic id, where they are known or of no matter."""
     bank, readings = learning.bank, learning.readings
-    recent = _recent_shares(learning.enrolment)
+    if recent is None:
+        recent = _recent_shares(learning.enrolment)
     posterior = learning.posterior
     plainly_below = {
         topic.key for topic in bank.topics if readings[topic.number].chance <= 1 - CLEAR_CHANCE

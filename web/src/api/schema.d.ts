@@ -5484,7 +5484,7 @@ export interface components {
         };
         /**
          * StudyStepOut
-         * @description A study section of a piece of work. `opened`: whether it was read.
+         * @description A study section of set work, by keys. `opened`: whether the learner has read it.
          */
         StudyStepOut: {
             /** Topic */
@@ -6415,21 +6415,6 @@ export interface components {
             says: string;
         };
         /**
-         * StudyFirstOut
-         * @description A study section to read before. `opened`: whether the learner has.
-         */
-        StudyFirstOut: {
-            topic: components["schemas"]["PlaceOut"];
-            /** Section */
-            section: string;
-            /** Title */
-            title: string;
-            /** Minutes */
-            minutes: number;
-            /** Opened */
-            opened: boolean;
-        };
-        /**
          * TestPageOut
          * @description A test's own page: everything before starting, and the attempts so far.
          */
@@ -6441,7 +6426,7 @@ export interface components {
             /** Mirror */
             mirror: boolean;
             /** First */
-            first: components["schemas"]["StudyFirstOut"][];
+            first: components["schemas"]["StudyStepOut"][];
             /** Directions Html */
             directions_html: string;
             /** Materials */

@@ -166,3 +166,6 @@ class AssigningTests(CourseTestCase):
             join_group(self.group, enrolment_of(a_learner(self.course, f"more{number}")))
         with self.assertNumQueries(10):
             self.ask("")
+        goal = {"kind": "target", "topics": ["tidal-terms"]}
+        with self.assertNumQueries(4):
+            self.ask("/check", {"goal": goal})

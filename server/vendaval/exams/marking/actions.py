@@ -16,9 +16,9 @@ from vendaval.work.activity import activities
 from vendaval.work.marking import Given, mark_by_hand
 from vendaval.work.models import MarkRule, Try, TryKind
 from vendaval.work.questions import newest_marks
+from vendaval_core.mastery.recommend import some_of
 from vendaval_core.scoring.criteria import criteria_problems, criteria_share
 
-from ..composed import named
 from ..kept import MarkingData, NoteInText
 from ..models import Assignment, Attempt, Criteria, MarkerRole, Marking, SecondMarker
 from ..settling import let_out, retotal
@@ -156,7 +156,7 @@ def _refuse_differing(attempts: list[Attempt], parts: dict[int, list[PartToMark]
     ]
     if names:
         raise Conflict(
-            f"Two markers differ at {named(names)}. Settle that first.", code="markers_differ"
+            f"Two markers differ at {some_of(names)}. Settle that first.", code="markers_differ"
         )
 
 

@@ -1,14 +1,9 @@
 import { Check as Tick } from 'lucide-react'
 import { Link } from 'react-router'
 import { useTo } from '../../account/course'
+import type { Schemas } from '../../api/client'
 
-interface Section {
-  topic: string
-  section: string
-  title: string
-  minutes: number
-  opened: boolean
-}
+type Section = Schemas['StudyStepOut']
 
 /** Study sections of set work, each with whether it was read. */
 export function StudyFirst({ sections, heading }: { sections: Section[]; heading: string }) {

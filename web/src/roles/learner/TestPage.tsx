@@ -56,10 +56,7 @@ function Test({ page }: { page: Page }) {
         </div>
         <Start page={page} />
       </div>
-      <StudyFirst
-        heading="Study first"
-        sections={page.first.map((one) => ({ ...one, topic: one.topic.key }))}
-      />
+      <StudyFirst heading="Study first" sections={page.first} />
       <div className="mt-7 grid gap-x-12 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_minmax(0,28rem)]">
         <section aria-labelledby="how">
           <h2 id="how" className="text-xl">
