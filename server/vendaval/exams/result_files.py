@@ -13,7 +13,7 @@ from .models import AnswerSoFar, Attempt
 from .queries import told_of
 from .results import results
 from .schemas import ResultLineOut, ResultsOut
-from .settling import answers_of
+from .totals import answers_of
 
 LINES = (
     "number",

@@ -34,7 +34,8 @@ from .schemas import (
     ResultsOut,
     ResultTryOut,
 )
-from .settling import Adjustments, adjustments, answers_of, let_out, points_at
+from .settling import let_out
+from .totals import Adjustments, adjustments, answers_of, points_at
 from .under_way import sections_out, version_at
 
 USUAL_SECONDS = 60.0

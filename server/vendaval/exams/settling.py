@@ -3,10 +3,7 @@ rules allow. Everything here can be done again and then does nothing."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from datetime import datetime
-from fractions import Fraction
 
 from django.db.models import Q, QuerySet
 
@@ -28,40 +25,20 @@ from vendaval.work.models import (
     Try,
     TryKind,
 )
-from vendaval.work.questions import OpenQuestion, close, logs_of, opened
+from vendaval.work.questions import OpenQuestion, close, opened
 from vendaval.work.taking import Sent, Taken, take
-from vendaval_core.assessment.points import (
-    Adjusted,
-    QuestionPoints,
-    late_off,
-    question_points,
-    total_of,
-    try_rules,
-    wrong_choices,
-)
+from vendaval_core.assessment.points import QuestionPoints, late_off, total_of, try_rules
 from vendaval_core.scoring.mark import Verdict
 from vendaval_core.scoring.workers import asking
 
 from .activity import telling_of
 from .given import given_for
-from .kept import LevelStep, PlaceData, TotalData
-from .models import AnswerSoFar, Attempt, Regrade, RegradeState
+from .kept import LevelStep, TotalData
+from .models import AnswerSoFar, Attempt
+from .regrading.jobs import apply_in_background
+from .totals import adjusted_by, answers_of, points_at, regrades_in_force
 
-Adjustments = Mapping[str, Adjusted]
-ADJUSTED = {"full": Adjusted.FULL, "drop": Adjusted.DROPPED}
-IN_FORCE = (RegradeState.APPLYING, RegradeState.APPLIED)
 LADDER = (Telling.NOTHING, Telling.OUTCOME, Telling.ANSWERS, Telling.ALL)
-LOADED = ("presentation__revision__family__topic",)
-
-
-def answers_of(attempt: Attempt) -> list[AnswerSoFar]:
-    """The places of an attempt in order, their questions loaded with it."""
-    rows = AnswerSoFar.objects.filter(attempt=attempt).select_related(*LOADED).order_by("number")
-    found = list(rows)
-    for row in found:
-        row.attempt = attempt
-        row.presentation.run = attempt.run
-    return found
 
 
 def settle(attempt: Attempt, now: datetime) -> None:
@@ -77,7 +54,8 @@ def settle(attempt: Attempt, now: datetime) -> None:
     points: list[QuestionPoints] = []
     before = _levels(attempt)
     live = course_bank(enrolment.course).families
-    adjusted = adjustments(attempt.assignment_id)
+    regrades = regrades_in_force(attempt.assignment_id)
+    adjusted = adjusted_by(regrades)
     with asking(f"learner {enrolment.person_id}"):
         for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
             shown = answer.presentation
@@ -108,6 +86,8 @@ def settle(attempt: Attempt, now: datetime) -> None:
         follower(attempt.run, changes)
     changes.then(lambda: _claim(attempt, "marked", "total", "out_at", "levels"))
     changes.store()
+    for regrade in regrades:
+        apply_in_background.enqueue(regrade.pk)
 
 
 def _levels(attempt: Attempt) -> dict[str, ReadingOut]:
@@ -191,93 +171,6 @@ def _take_paper(
     for key in question.version.parts:
         question.state.parts[key.id] = question.state.parts[key.id].with_answer("", None)
     close(shown, Closing.ANSWERED, now)
-
-
-def adjustments(assignment_id: int | None) -> Adjustments:
-    """Questions of a test that were dropped, or got full marks for all, by family."""
-    if assignment_id is None:
-        return {}
-    rows = Regrade.objects.filter(assignment=assignment_id, state__in=IN_FORCE)
-    return {
-        row.family: ADJUSTED[row.way.kind]
-        for row in rows.order_by("pk")
-        if row.way.kind in ADJUSTED
-    }
-
-
-def points_at(
-    attempt: Attempt,
-    place: PlaceData,
-    question: OpenQuestion,
-    answer: AnswerSoFar,
-    adjusted: Adjustments,
-) -> QuestionPoints:
-    """Points of one question of an attempt, by the marks that count. A page of paper waits until a
-    person has marked it."""
-    rules = attempt.rules.core()
-    by_hand = any(
-        mark.rule == MarkRule.PERSON for marks in question.marks.values() for mark in marks.values()
-    )
-    wrong = Fraction(0)
-    if rules.off_wrong and question.tries:
-        wrong = wrong_choices(question.version, question.tries[-1].response)
-    return question_points(
-        place.points,
-        place.section,
-        question.state,
-        rules,
-        wrong,
-        adjusted.get(place.family),
-        on_paper=answer.data.on_paper and not by_hand,
-    )
-
-
-@dataclass(frozen=True, slots=True)
-class Placed:
-    """A place of an attempt with its answer and its question as it stands."""
-
-    place: PlaceData
-    answer: AnswerSoFar
-    question: OpenQuestion
-
-
-def opened_places(attempts: Sequence[Attempt]) -> dict[int, list[Placed]]:
-    """By attempt its places in order, all loaded together: as many queries for many attempts as
-    for one. A question that was taken out of the course is not among them."""
-    by_id = {one.pk: one for one in attempts}
-    rows = AnswerSoFar.objects.filter(attempt__in=by_id).select_related(
-        *LOADED, "presentation__revision__family__latest"
-    )
-    answers = list(rows.order_by("attempt", "number"))
-    for answer in answers:
-        answer.attempt = by_id[answer.attempt_id]
-        answer.presentation.run = answer.attempt.run
-        answer.attempt.run.enrolment = answer.attempt.enrolment
-        answer.attempt.run.attempt = answer.attempt
-    logs = logs_of([answer.presentation for answer in answers])
-    found: dict[int, list[Placed]] = {one.pk: [] for one in attempts}
-    for answer in answers:
-        place = answer.attempt.places[answer.number - 1]
-        if place.family in course_bank(answer.attempt.enrolment.course).families:
-            shown = answer.presentation
-            found[answer.attempt_id].append(Placed(place, answer, opened(shown, logs[shown.pk])))
-    return found
-
-
-def total_by(attempt: Attempt, places: Sequence[Placed], adjusted: Adjustments) -> TotalData:
-    """Points of an attempt by the marks of its questions."""
-    points = [points_at(attempt, one.place, one.question, one.answer, adjusted) for one in places]
-    assert attempt.handed_in_at is not None
-    lateness = late_off(attempt.rules.core(), attempt.due, attempt.handed_in_at)
-    return TotalData.of_core(total_of(points, lateness))
-
-
-def retotal(attempt: Attempt, now: datetime | None) -> None:
-    """Make the points of an attempt again from its marks. now: where they are let out with it."""
-    places = opened_places([attempt])[attempt.pk]
-    attempt.total = total_by(attempt, places, adjustments(attempt.assignment_id))
-    attempt.out_at = now or attempt.out_at
-    _claim(attempt, "total", "out_at")
 
 
 def let_out(attempt: Attempt, now: datetime) -> None:

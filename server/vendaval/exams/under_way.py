@@ -28,7 +28,7 @@ from .schemas import (
     SavedOut,
     SectionOut,
 )
-from .settling import answers_of
+from .totals import answers_of
 
 CLOCK_FROM = 2 * 3600.0
 

@@ -4507,7 +4507,8 @@ export interface components {
         };
         /**
          * MarkedAttemptOut
-         * @description How far the marking of an attempt is. `out`: whether its marks are.
+         * @description How far the marking of an attempt is. `out`: whether its marks are; `changed`: whether it was
+         *     marked otherwise since.
          */
         MarkedAttemptOut: {
             /** Attempt */
@@ -4522,6 +4523,8 @@ export interface components {
             differ: number;
             /** Out */
             out: boolean;
+            /** Changed */
+            changed: boolean;
         };
         /**
          * MarkedQuestionOut

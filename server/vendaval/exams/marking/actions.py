@@ -3,7 +3,7 @@ one."""
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterable, Sequence
 from fractions import Fraction
 
 from django.db import transaction
@@ -14,14 +14,14 @@ from vendaval.shared.changes import until_stored
 from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 from vendaval.work.activity import activities
 from vendaval.work.marking import Given, mark_by_hand
-from vendaval.work.models import MarkRule, Try, TryKind
-from vendaval.work.questions import newest_marks
+from vendaval.work.models import MarkRule
 from vendaval_core.mastery.recommend import some_of
 from vendaval_core.scoring.criteria import criteria_problems, criteria_share
 
 from ..kept import MarkingData, NoteInText
 from ..models import Assignment, Attempt, Criteria, MarkerRole, Marking, SecondMarker
-from ..settling import let_out, retotal
+from ..settling import let_out
+from ..totals import Placed, opened_places, retotal
 from .schemas import CriteriaIn, MarkIn
 from .waiting import PartToMark, one_part, over, own_criteria, to_mark
 
@@ -125,10 +125,15 @@ def set_second_marker(assignment: Assignment, person_id: int | None) -> None:
     )
 
 
+def is_changed(attempt: Attempt, parts: Iterable[PartToMark]) -> bool:
+    """Whether an attempt whose marks are out was marked otherwise since."""
+    out = attempt.out_at
+    return out is not None and any(part.changed_since(out) for part in parts)
+
+
 def let_out_marks(assignment: Assignment, wanted: Collection[int] | None, by: User) -> int:
-    """Let marks out: of the attempts named, or of every one that is wholly marked. What was out
-    already and is marked otherwise since is made right. Returns how many attempts it was done for.
-    """
+    """Let marks out: of the attempts named, or of every one that is wholly marked and not out, or
+    marked otherwise since. Returns how many attempts it was done for."""
     attempts = [one for one in over(assignment) if wanted is None or one.pk in wanted]
     if wanted is not None and len(attempts) < len(set(wanted)):
         raise NotFound("There is no such attempt at this test.")
@@ -139,13 +144,17 @@ def let_out_marks(assignment: Assignment, wanted: Collection[int] | None, by: Us
     if wanted is not None:
         _refuse_differing(attempts, by_attempt)
     ready = [
-        one
-        for one in attempts
-        if wanted is not None or all(part.counts for part in by_attempt.get(one.pk, []))
+        one for one in attempts if wanted is not None or _ready(one, by_attempt.get(one.pk, []))
     ]
+    places = opened_places(ready)
     for attempt in ready:
-        _let_out(attempt, by_attempt.get(attempt.pk, []), by)
+        _let_out(attempt, by_attempt.get(attempt.pk, []), places[attempt.pk], by)
     return len(ready)
+
+
+def _ready(attempt: Attempt, parts: Sequence[PartToMark]) -> bool:
+    whole = all(part.counts for part in parts)
+    return whole and (attempt.out_at is None or is_changed(attempt, parts))
 
 
 def _refuse_differing(attempts: list[Attempt], parts: dict[int, list[PartToMark]]) -> None:
@@ -160,28 +169,23 @@ def _refuse_differing(attempts: list[Attempt], parts: dict[int, list[PartToMark]
         )
 
 
-def _let_out(attempt: Attempt, parts: list[PartToMark], by: User) -> None:
+def _let_out(
+    attempt: Attempt, parts: Sequence[PartToMark], places: Sequence[Placed], by: User
+) -> None:
     """Bring the markings of an attempt to its marks, its levels and misses, and its points. Each
     question is stored by itself, and what is there already is not stored again."""
-    by_answer: dict[int, dict[str, Given]] = {}
+    questions = {one.answer.pk: one.question for one in places}
+    given: dict[int, dict[str, Given]] = {}
     for part in parts:
-        marking = part.counts
-        if marking is not None:
-            given = Given(marking.data.share, marking.data.comment)
-            by_answer.setdefault(part.answer.presentation_id, {})[part.key.id] = given
-    for presentation, given_parts in by_answer.items():
-        rows = Try.objects.filter(presentation=presentation, kind=TryKind.ANSWER)
-        tried = rows.select_related("presentation").prefetch_related("marks").latest("number")
-        marks = newest_marks(sorted(tried.marks.all(), key=lambda row: row.pk)).get(tried.pk, {})
-        new = {
-            key: one
-            for key, one in given_parts.items()
-            if (mark := marks.get(key)) is None
-            or mark.rule != MarkRule.PERSON
-            or mark.share != str(one.share)
-        }
-        if new:
-            mark_by_hand(tried, new, by)
+        question, marking = questions.get(part.answer.pk), part.counts
+        if marking is None or question is None:
+            continue
+        mark = question.marks[question.tries[-1].pk][part.key.id]
+        if mark.rule != MarkRule.PERSON or mark.share != str(marking.data.share):
+            one = Given(marking.data.share, marking.data.comment)
+            given.setdefault(part.answer.pk, {})[part.key.id] = one
+    for answer, new in given.items():
+        mark_by_hand(questions[answer].tries[-1], new, by)
 
     def work() -> Attempt:
         row = Attempt.objects.select_related("enrolment__course", "enrolment__person", "run").get(

@@ -21,7 +21,7 @@ from vendaval_core.items.randomness import SeededStream
 from vendaval_core.measure.agreement import weighted_kappa
 
 from ..models import AnswerSoFar, Assignment, Attempt, Criteria, MarkerRole, Page, SecondMarker
-from .actions import role_of
+from .actions import is_changed, role_of
 from .schemas import (
     AnswerToMarkOut,
     MarkedAttemptOut,
@@ -139,6 +139,7 @@ def _attempt_line(attempt: Attempt, parts: Sequence[list[PartToMark]]) -> Marked
         marked=sum(MarkerRole.FIRST in one.given for one in own),
         differ=sum(one.differ for one in own),
         out=attempt.out_at is not None,
+        changed=is_changed(attempt, own),
     )
 
 

@@ -102,7 +102,8 @@ class MarkedQuestionOut(BaseModel):
 
 
 class MarkedAttemptOut(BaseModel):
-    """How far the marking of an attempt is. `out`: whether its marks are."""
+    """How far the marking of an attempt is. `out`: whether its marks are; `changed`: whether it was
+    marked otherwise since."""
 
     attempt: int
     name: str
@@ -110,6 +111,7 @@ class MarkedAttemptOut(BaseModel):
     marked: int
     differ: int
     out: bool
+    changed: bool
 
 
 class TutorLineOut(BaseModel):

@@ -45,6 +45,10 @@ class PartToMark:
             return False
         return first.data.share != second.data.share
 
+    def changed_since(self, moment: datetime) -> bool:
+        """Whether what counts was given after a moment."""
+        return self.counts is not None and self.counts.at > moment
+
     @property
     def counts(self) -> Marking | None:
         """The marking that counts: what was settled, else the first marker's; None while it waits

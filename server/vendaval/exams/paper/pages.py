@@ -23,8 +23,8 @@ from vendaval_core.assessment.paper import (
 )
 
 from ..models import AnswerSoFar, Attempt, Page, PageImage
-from ..settling import answers_of
 from ..standing import own_attempt
+from ..totals import answers_of
 from ..under_way import version_at
 from .images import Sheet, sheets_of, turned
 from .schemas import Came, PageIn, PageOut, PaperOut, PaperQuestionOut

@@ -7,11 +7,9 @@ from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound
 
 from ..models import Assignment, Regrade, RegradeState
-from .jobs import apply_in_background, undo_in_background
+from .jobs import BUSY, apply_in_background, undo_in_background
 from .queries import preview
 from .schemas import RegradeIn
-
-BUSY = (RegradeState.WAITING, RegradeState.APPLYING, RegradeState.UNDOING)
 
 
 def regrade(assignment: Assignment, family: str, wanted: RegradeIn, by: User) -> Regrade:

@@ -18,20 +18,22 @@ from vendaval.work.questions import OpenQuestion
 from ..kept import TotalData
 from ..marking.waiting import over
 from ..models import Attempt, Regrade, RegradedAttempt, RegradeState
-from ..settling import ADJUSTED, opened_places, retotal
+from ..totals import ADJUSTED, opened_places, retotal
 from .changing import new_shares
 
 
 def apply_all(row: Regrade) -> None:
-    """Apply a regrade to every attempt that is over; what is done already is not done again."""
-    Regrade.objects.filter(pk=row.pk, state=RegradeState.WAITING).update(
-        state=RegradeState.APPLYING
-    )
+    """Apply a regrade to every attempt that is over; what is done already is not done again. One
+    that was taken back is applied no more."""
+    waiting = (RegradeState.WAITING, RegradeState.APPLYING, RegradeState.APPLIED)
+    rows = Regrade.objects.filter(pk=row.pk, state__in=waiting)
     done = set(row.attempts.values_list("attempt", flat=True))
-    for attempt in over(row.assignment):
-        if attempt.pk not in done:
-            _apply(row, attempt)
-    Regrade.objects.filter(pk=row.pk).update(state=RegradeState.APPLIED)
+    left = [attempt for attempt in over(row.assignment) if attempt.pk not in done]
+    if not rows.update(state=RegradeState.APPLYING, done=len(done), of=len(done) + len(left)):
+        return
+    for attempt in left:
+        _apply(row, attempt)
+    rows.update(state=RegradeState.APPLIED)
 
 
 def _apply(row: Regrade, attempt: Attempt) -> None:

@@ -3,10 +3,13 @@ go on where they were."""
 
 from __future__ import annotations
 
-from django_tasks import task
+from django_tasks import TaskResultStatus, task
+from django_tasks_db.models import DBTaskResult
 
-from ..models import Regrade
+from ..models import Regrade, RegradeState
 from .applying import apply_all, undo_all
+
+BUSY = (RegradeState.WAITING, RegradeState.APPLYING, RegradeState.UNDOING)
 
 
 @task()
@@ -25,3 +28,20 @@ def undo_in_background(regrade_id: int) -> int:
     )
     undo_all(row)
     return row.attempts.filter(undone=True).count()
+
+
+GOING = (TaskResultStatus.READY, TaskResultStatus.RUNNING)
+
+
+def resume() -> int:
+    """Put regrades back to work whose job ended before they did; how many. A job that still waits
+    or runs is left to it."""
+    resumed = 0
+    for row in Regrade.objects.filter(state__in=BUSY):
+        undoing = row.state == RegradeState.UNDOING
+        job = undo_in_background if undoing else apply_in_background
+        going = DBTaskResult.objects.filter(task_path=job.module_path, status__in=GOING)
+        if not any(one.args_kwargs["args"] == [row.pk] for one in going):
+            job.enqueue(row.pk)
+            resumed += 1
+    return resumed

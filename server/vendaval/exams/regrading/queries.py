@@ -14,7 +14,7 @@ from vendaval_core.scoring.words import answer_words
 from ..kept import RegradeWay, TotalData
 from ..marking.waiting import over
 from ..models import Assignment, Regrade, RegradeState
-from ..settling import ADJUSTED, Placed, adjustments, opened_places, points_at, total_by
+from ..totals import ADJUSTED, Placed, adjustments, opened_places, points_at, total_by
 from .changing import mended_version, regraded
 from .schemas import (
     AcceptableOut,

@@ -126,7 +126,10 @@ class MarkingTests(ExamTestCase):
         (mine,) = self.get(f"/attempts/{attempt['id']}/results/1")["by_person"]
         self.assertEqual((mine["reached"], mine["comment"]), ("2", ""), "not before it is let out")
         self.assertEqual(self.points(attempt)["reached"], "1.7")
-        self.ask("/let-out", {"attempts": [attempt["id"]]})
+        self.assertTrue(self.ask("")["attempts"][0]["changed"])
+        self.clock.forward(minutes=1)
+        out = self.ask("/let-out", {"attempts": None})
+        self.assertFalse(out["attempts"][0]["changed"])
         self.assertEqual(self.points(attempt)["reached"], "2")
         marks = Mark.objects.filter(rule=MarkRule.PERSON).order_by("pk")
         self.assertEqual([mark.share for mark in marks], ["2/5", "1"])

@@ -6,12 +6,14 @@ import json
 from typing import Any
 
 from django.test import Client
+from django_tasks import TaskResultStatus
+from django_tasks_db.models import DBTaskResult
 
 from vendaval.bank.actions import refresh_digest
 from vendaval.bank.models import Family, FamilyData
 from vendaval.exams.models import Assignment, Regrade, RegradeState
 from vendaval.exams.regrading.applying import apply_all
-from vendaval.exams.regrading.jobs import apply_in_background, undo_in_background
+from vendaval.exams.regrading.jobs import apply_in_background, resume, undo_in_background
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.levels.models import Observation
 from vendaval.levels.rebuild import rebuilt_state
@@ -22,6 +24,7 @@ from vendaval.work.tests.builders import (
     a_learner,
     enrolment_of,
     learning_for,
+    run_command,
     with_role,
 )
 
@@ -138,6 +141,29 @@ class RegradingTests(ExamTestCase):
         found = self.get(f"/attempts/{attempt['id']}/results")
         self.assertEqual(found["attempt"]["points"]["reached"], "3")
         self.assertEqual(found["lines"][3]["sum"], "full marks for all")
+
+    def test_who_hands_in_later_has_it_too_and_a_lost_job_is_taken_up(self) -> None:
+        (answer,) = self.ask(f"/{self.family}")["acceptable"]
+        way = {"kind": "accept", **{name: answer[name] for name in ("part", "canonical", "seed")}}
+        self.regrade(way)
+        late = a_learner(self.course, "caio")
+        join_group(self.group, enrolment_of(late))
+        attempt = self.sat(late)
+        job = DBTaskResult.objects.filter(task_path=apply_in_background.module_path).last()
+        assert job is not None
+        apply_in_background.func(*job.args_kwargs["args"])
+        points = self.get(f"/attempts/{attempt['id']}/results")["attempt"]["points"]
+        self.assertEqual(points["reached"], "3")
+        row = self.ask()["regrades"][0]
+        self.assertEqual((row["state"], row["done"], row["of"]), ("applied", 3, 3))
+        Regrade.objects.update(state=RegradeState.APPLYING)
+        self.assertEqual(resume(), 0, "a job of it waits")
+        DBTaskResult.objects.update(status=TaskResultStatus.FAILED)
+        self.assertIn("1 regrades were put back to work", run_command("hand_in_due"))
+        self.assertEqual(resume(), 0)
+        Regrade.objects.update(state=RegradeState.UNDONE)
+        apply_all(Regrade.objects.get())
+        self.assertEqual(Regrade.objects.get().state, RegradeState.UNDONE)
 
     def test_marked_again_by_a_key_that_was_mended(self) -> None:
         self.family = self.families[1]

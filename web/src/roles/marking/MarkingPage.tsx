@@ -33,7 +33,9 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
   })
   const waiting = queue.questions.reduce((sum, one) => sum + one.parts - one.marked, 0)
   const held = queue.attempts.filter((one) => !one.out)
-  const ready = held.filter((one) => one.marked === one.parts && one.differ === 0)
+  const ready = queue.attempts.filter(
+    (one) => one.changed || (!one.out && one.marked === one.parts && one.differ === 0),
+  )
   const others = queue.tutors.filter((one) => one.id !== queue.second?.id)
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
@@ -136,8 +138,9 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
                 <span className="text-ink-2 tabular-nums">
                   {one.parts === 0 ? 'nothing to mark' : `${one.marked} of ${one.parts} marked`}
                   {one.differ > 0 && ', to settle'}
+                  {one.changed && ', changed since it was out'}
                 </span>
-                {one.out ? (
+                {one.out && !one.changed ? (
                   <span className="w-32 text-right text-ink-2">out</span>
                 ) : (
                   <Button
