@@ -69,6 +69,7 @@ export function Notes({ learner }: { learner: number }) {
         <TextArea
           rows={2}
           maxLength={4000}
+          disabled={change.isPending}
           value={text}
           onChange={(event) => setText(event.target.value)}
         />

@@ -1,0 +1,74 @@
+"""A tutor about one learner: notes, a try that counts for no level, a test handed in for them."""
+
+from __future__ import annotations
+
+from playwright.sync_api import expect
+
+from e2e.sitting import SittingTestCase
+from vendaval.exams.models import Attempt
+from vendaval.groups.actions import put_in_charge
+from vendaval.levels.models import Voided
+from vendaval.work.models import Try
+from vendaval.work.tests.builders import an_account, enrolment_of
+
+
+class LearnerPageTests(SittingTestCase):
+    def test_notes_a_voided_try_and_a_hand_in(self) -> None:
+        given = self.assigned()
+        clara = an_account("clara", display_name="Clara Nunes")
+        put_in_charge(self.group, clara)
+        learner = enrolment_of(self.learner).pk
+        self.sign_in()
+        self.page.goto(self.address("/topics/tidal-terms"))
+        self.page.get_by_role("button", name="Practise").click()
+        expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
+        self.give(right=False)
+        tried = Try.objects.get()
+
+        desk = self.new_page()
+        self.enter(desk, clara, f"/tutor/learners/{learner}")
+        note = desk.get_by_label("A note; tutors of the group read it")
+        note.fill("Hurries; ask why.")
+        desk.get_by_role("button", name="Keep it").click()
+        notes = desk.get_by_role("region", name="Notes").get_by_role("listitem")
+        expect(notes).to_contain_text(["Hurries; ask why."])
+        note.fill("Well done on tides.")
+        desk.get_by_role("checkbox", name="share it with the learner").check()
+        desk.get_by_role("button", name="Keep it").click()
+        expect(desk.get_by_text("shared with the learner")).to_be_visible()
+        self.assert_accessible("a learner with notes", desk)
+        desk.get_by_role("button", name="Remove the note").first.click()
+        expect(notes).to_have_count(1)
+        note.fill("Well done on tides.")
+        desk.get_by_role("checkbox", name="share it with the learner").check()
+        desk.get_by_role("button", name="Keep it").click()
+        expect(notes).to_have_count(2)
+
+        desk.goto(f"{self.live_server_url}/tutor/learners/{learner}/tries/{tried.pk}")
+        desk.get_by_text("Did somebody else answer?").click()
+        desk.get_by_label("Why it is to count for no level").fill("A brother answered.")
+        desk.get_by_role("button", name="Let it count for no level").click()
+        expect(desk.get_by_text("It counts for no level: A brother answered.")).to_be_visible()
+        self.assert_accessible("a voided try", desk)
+        self.assertEqual(Voided.objects.get().by, clara)
+
+        self.page.goto(self.address("/record"))
+        expect(self.page.get_by_text("Well done on tides.")).to_be_visible()
+        expect(self.page.get_by_text("Hurries; ask why.")).to_have_count(0)
+        self.page.goto(self.address(f"/record/tries/{tried.pk}"))
+        expect(self.page.get_by_text("A brother answered.")).to_be_visible()
+        expect(self.page.get_by_text("Did somebody else answer?")).to_have_count(0)
+        desk.get_by_role("button", name="Count it again").click()
+        expect(desk.get_by_text("It counts for no level")).to_have_count(0)
+
+        self.page.goto(self.address(f"/tests/given-{given.pk}"))
+        self.page.get_by_role("button", name="Begin the test").click()
+        self.page.get_by_role("dialog").get_by_role("button", name="Begin").click()
+        self.at(self.page, 1)
+        desk.goto(f"{self.live_server_url}/tutor/work/{self.group.pk}/{given.pk}")
+        hand_in = desk.get_by_role("button", name=f"Hand in for {self.learner.display_name}")
+        hand_in.click()
+        self.assertIsNone(Attempt.objects.get().handed_in_at, "asked once more")
+        hand_in.click()
+        expect(desk.get_by_text("check number")).to_be_visible()
+        self.assertIsNotNone(Attempt.objects.get().handed_in_at)
