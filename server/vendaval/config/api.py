@@ -14,6 +14,9 @@ from vendaval.exams.regrading.api import router as regrading
 from vendaval.groups.api import router as groups
 from vendaval.keeping.api import router as keeping
 from vendaval.notices.api import router as notices
+from vendaval.office.api import router as office
+from vendaval.office.places_api import router as office_places
+from vendaval.people.account_api import router as account
 from vendaval.people.api import router as people
 from vendaval.planning.api import router as planning
 from vendaval.quiz.api import router as quiz
@@ -44,7 +47,8 @@ ABOUT_GROUPS = (
     marking,
     regrading,
 )
-for router in (people, *ABOUT_GROUPS, notices, threads, record, phone, own_calendar, keeping):
+ABOUT_PEOPLE = (people, account, office, office_places, keeping)
+for router in (*ABOUT_PEOPLE, *ABOUT_GROUPS, notices, threads, record, phone, own_calendar):
     api.add_router("", router)
 for router in (today, work, review, quiz, planning, exams, composing, own_tasks, own_notes, paper):
     api.add_router(COURSE, router)

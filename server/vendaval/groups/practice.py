@@ -5,11 +5,11 @@ What it does never counts in group figures, calibration or comparison.
 
 from __future__ import annotations
 
-from django.contrib.auth import login
 from django.http import HttpRequest
 
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, User
+from vendaval.people.sessions import begin_session
 from vendaval.shared.errors import Conflict
 
 from .actions import enrol
@@ -34,7 +34,7 @@ def become_practice_learner(request: HttpRequest, person: User, key: str) -> Use
         learner.set_unusable_password()
         learner.save(update_fields=["password"])
     enrol(learner, course)
-    _go_on_as(request, learner)
+    begin_session(request, learner)
     audit(AuditKind.PRACTISING, request=request, account=person, says="as practice learner")
     return learner
 
@@ -44,10 +44,6 @@ def back_to_own(request: HttpRequest, learner: User) -> User:
     owner = learner.practice_for
     if owner is None or not owner.is_active:
         raise Conflict("This is no practice learner.", code="not_practising")
-    _go_on_as(request, owner)
+    begin_session(request, owner)
     audit(AuditKind.PRACTISING, request=request, account=owner, says="back")
     return owner
-
-
-def _go_on_as(request: HttpRequest, person: User) -> None:
-    login(request, person)

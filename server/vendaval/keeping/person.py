@@ -8,10 +8,8 @@ removed that was not written out, and nothing written out stays behind.
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable
 from typing import Any
 
-from django.contrib.sessions.models import Session
 from django.db import DEFAULT_DB_ALIAS, models, transaction
 from django.db.models.deletion import Collector
 from pydantic_core import to_jsonable_python
@@ -21,14 +19,18 @@ from vendaval.exams.kept import SoFarData
 from vendaval.exams.models import AnswerSoFar, Attempt, Marking, Page, RegradedAttempt
 from vendaval.groups.models import GroupMember
 from vendaval.levels.models import Observation
+from vendaval.notices.models import Letter, Notice
 from vendaval.people.audit import audit
-from vendaval.people.models import AuditEntry, AuditKind, User
+from vendaval.people.models import AuditEntry, AuditKind, SecondFactor, User
+from vendaval.people.sessions import end_sessions
 from vendaval.people.sign_in import key_of_name
 from vendaval.shared.triggers import erasing
+from vendaval.threads.models import Post, Thread
+from vendaval.tutor.models import Note
 from vendaval.work.models import Mark, Presentation, Telling, Try
 from vendaval_core.items.keys import WrittenKey
 
-SECRET = ("password",)
+SECRET = ("password", "secret", "spares", "nonce", "session_key", "session_data")
 
 
 class _Everything(Collector):
@@ -94,12 +96,15 @@ def erase_person(person: User, by: User | None = None) -> None:
     to nobody, for what the course learns from it."""
     with transaction.atomic(), erasing():
         _forget_traces(person)
-        for kept in (person.memberships, person.guardians, person.wards, person.tutored):
+        SecondFactor.objects.filter(person=person).delete()
+        own = (person.consents, person.one_time_links, person.guardian_codes)
+        for kept in (person.memberships, person.guardians, person.wards, person.tutored, *own):
             kept.all().delete()
         GroupMember.objects.filter(enrolment__person=person).delete()
         _forget_own_words(person)
         person.username, person.display_name = f"gone-{person.pk}", ""
         person.first_name = person.last_name = person.email = person.demo_note = ""
+        person.born = None
         person.last_login, person.is_active = None, False
         person.set_unusable_password()
         person.save()
@@ -117,17 +122,22 @@ def remove_person(person: User, by: User | None = None) -> Counter[str]:
 
 
 def _forget_traces(person: User) -> None:
-    """From where somebody signed in, the name that was typed, and the sessions they have."""
+    """From where somebody signed in, the name that was typed, the sessions they have, mails to
+    them, and what others were told of what they asked."""
+    own_threads = Thread.objects.filter(enrolment__person=person).values_list("pk", flat=True)
+    Notice.objects.filter(path__in=[f"/threads/{pk}" for pk in own_threads]).delete()
+    if person.email:
+        Letter.objects.filter(to=person.email).delete()
     own = AuditEntry.objects.filter(account=person)
     named = AuditEntry.objects.filter(named=key_of_name(person.username))
     for entries in (own, named):
         entries.update(named="", address=None)
-    _end_sessions(person)
+    end_sessions(person)
 
 
 def _forget_own_words(person: User) -> None:
     """Written answers, sketches and pages of paper, with what was said of them; that there was one
-    stays."""
+    stays. What was asked in threads, and notes about them."""
     tries = Try.objects.filter(enrolment__person=person).select_related(
         "presentation__revision__family__topic"
     )
@@ -143,16 +153,13 @@ def _forget_own_words(person: User) -> None:
         Try.objects.filter(pk=row.pk).update(response=kept)
         Mark.objects.filter(tried=row, part__in=written).update(canonical="", says="")
 
+    Thread.objects.filter(enrolment__person=person).delete()
+    Post.objects.filter(author=person).update(text="")
+    Note.objects.filter(enrolment__person=person).delete()
+    person.notices.all().delete()
     so_far = AnswerSoFar.objects.filter(attempt__enrolment__person=person)
     so_far.update(data=SoFarData(), late=None)
     Page.objects.filter(attempt__enrolment__person=person).delete()
     for marking in Marking.objects.filter(answer__attempt__enrolment__person=person):
         marking.data = marking.data.model_copy(update={"comment": "", "notes": []})
         marking.save(update_fields=["data"])
-
-
-def _end_sessions(person: User) -> None:
-    stored: Iterable[Session] = Session.objects.iterator()
-    for session in stored:
-        if session.get_decoded().get("_auth_user_id") == str(person.pk):
-            session.delete()

@@ -26,11 +26,14 @@ def end_role(person: User, school: School, role: Role) -> None:
     held.update(until=clock.now())
 
 
-def link_guardian(guardian: User, learner: User) -> None:
-    """Let a guardian read a learner's pages from now on."""
-    Guardianship.objects.get_or_create(
+def link_guardian(guardian: User, learner: User, *, vouched: bool = False) -> None:
+    """Let a guardian read a learner's pages from now on. vouched: the office says who they are."""
+    link, _ = Guardianship.objects.get_or_create(
         guardian=guardian, learner=learner, until=None, defaults={"since": clock.now()}
     )
+    if vouched and not link.vouched:
+        link.vouched = True
+        link.save(update_fields=["vouched"])
 
 
 def unlink_guardian(guardian: User, learner: User) -> None:

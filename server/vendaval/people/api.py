@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from django.conf import settings
-from django.contrib.auth import login, logout
+from django.contrib.auth import logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from ninja import Router, Schema, Status
@@ -28,6 +28,7 @@ from .schemas import (
     SessionOut,
     SignInIn,
 )
+from .sessions import begin_session
 from .sign_in import sign_in_with
 
 router = Router(tags=["people"])
@@ -61,7 +62,7 @@ def session(request: HttpRequest) -> SessionOut:
 
 @router.post("/session", response=SessionOut, operation_id="sign_in", auth=csrf_only)
 def sign_in(request: HttpRequest, body: SignInIn) -> SessionOut:
-    sign_in_with(request, body.username, body.password)
+    sign_in_with(request, body.username, body.password, body.code)
     return session_out(request)
 
 
@@ -72,7 +73,7 @@ def sign_in_demo(request: HttpRequest, body: DemoSignInIn) -> SessionOut:
     user = rows.first() if settings.DEMO_ACCOUNTS else None
     if user is None:
         raise NotFound("There is no such demo account.")
-    login(request, user)
+    begin_session(request, user)
     audit(AuditKind.SIGNED_IN, request=request, account=user, says="demo")
     return session_out(request)
 

@@ -9,6 +9,7 @@ from django.contrib.auth.backends import ModelBackend
 from django.db import connection
 from django.http import HttpRequest
 
+from .consent import waits_for_consent
 from .models import User
 
 # Asked for by every request, so written out: Django would put it together anew each time.
@@ -36,7 +37,8 @@ class AccountBackend(ModelBackend):
         password: str | None = None,
         **more: Any,
     ) -> User | None:
-        user = super().authenticate(request, username=username, password=password, **more)
+        name = _name_of(username or "")
+        user = super().authenticate(request, username=name, password=password, **more)
         known = not settings.DEMO_ACCOUNTS and password == settings.DEMO_PASSWORD
         return user if isinstance(user, User) and not known else None
 
@@ -47,4 +49,15 @@ class AccountBackend(ModelBackend):
 
     def get_user(self, user_id: Any) -> User | None:
         user = account_with_roles(int(user_id))
-        return user if user is not None and self.user_can_authenticate(user) else None
+        if user is None or not self.user_can_authenticate(user) or waits_for_consent(user):
+            return None
+        return user
+
+
+def _name_of(typed: str) -> str:
+    """The name that belongs to a mail address, where exactly one account has it; else what was
+    typed."""
+    if "@" not in typed or User.objects.filter(username=typed).exists():
+        return typed
+    names = User.objects.filter(email__iexact=typed, is_active=True).values_list("username")[:2]
+    return str(names[0][0]) if len(names) == 1 else typed

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from django.contrib.auth.models import AbstractUser
+from django.contrib.sessions.backends.base import SessionBase
+from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
 from django.db.models import Q
 
@@ -17,9 +19,13 @@ class Role(models.TextChoices):
 
 class User(AbstractUser):
     """An account. `demo_note` says what a demo account shows; empty for real accounts.
-    `practice_for`: whose practice learner it is; what such a one does never counts."""
+    `practice_for`: whose practice learner it is; what such a one does never counts. `consented`:
+    the newest word of a guardian, null while there is none; asked for while `born` is within the
+    years for which the school wants one."""
 
     display_name = models.CharField(max_length=80)
+    born = models.DateField(null=True, blank=True)
+    consented = models.BooleanField(null=True, blank=True)
     demo_note = models.CharField(max_length=200, blank=True)
     practice_for = models.OneToOneField(
         "self", null=True, blank=True, on_delete=models.CASCADE, related_name="practice_learner"
@@ -35,10 +41,23 @@ class User(AbstractUser):
         return frozenset(Role(name) for name in names if name)
 
 
+# Regulation (EU) 2016/679, article 8(1): 16, unless a member state's law says less, 13 at least.
+CONSENT_UNTIL = 16
+CONSENT_WORDING = (
+    "I am the guardian of {learner}. I agree that {school} keeps an account for them in Vendaval, "
+    "with their answers, how long each took and what was made of it, so that they, their tutors "
+    "and I can see where they stand. I can take this back at any time."
+)
+
+
 class School(models.Model):
-    """A school, with courses of its own."""
+    """A school, with courses of its own. consent_until: age in years below which a learner's
+    account works only once a guardian agrees; to what, consent_wording says ({learner} and
+    {school} are put in)."""
 
     name = models.CharField(max_length=120, unique=True)
+    consent_until = models.PositiveSmallIntegerField(default=CONSENT_UNTIL)
+    consent_wording = models.TextField(default=CONSENT_WORDING)
 
 
 class Membership(models.Model):
@@ -61,10 +80,12 @@ class Membership(models.Model):
 
 
 class Guardianship(models.Model):
-    """A guardian who may read a learner's pages; either side can end it."""
+    """A guardian who may read a learner's pages; either side can end it. vouched: the office says
+    that they are the learner's guardian, so that their consent counts."""
 
     guardian = models.ForeignKey(User, on_delete=models.CASCADE, related_name="wards")
     learner = models.ForeignKey(User, on_delete=models.CASCADE, related_name="guardians")
+    vouched = models.BooleanField(default=False)
     since = models.DateTimeField()
     until = models.DateTimeField(null=True)
 
@@ -86,20 +107,105 @@ class GuardianCode(models.Model):
     used_at = models.DateTimeField(null=True)
 
 
+class Consent(models.Model):
+    """A guardian's word on a learner's account; the newest counts. by: who gave it, or of the
+    office who noted one given on paper; named: the guardian's name. wording: what it was given to,
+    as it stood then."""
+
+    learner = models.ForeignKey(User, on_delete=models.CASCADE, related_name="consents")
+    agreed = models.BooleanField()
+    by = models.ForeignKey(User, null=True, on_delete=models.SET_NULL, related_name="+")
+    named = models.CharField(max_length=80)
+    wording = models.TextField()
+    on_paper = models.BooleanField(default=False)
+    at = models.DateTimeField()
+    address = models.GenericIPAddressField(null=True)
+
+
+class LinkKind(models.TextChoices):
+    WELCOME = "welcome"
+    RESET = "reset"
+    MAIL = "mail"
+
+
+class OneTimeLink(models.Model):
+    """An address that was mailed to somebody and opens something once: an account of their own, a
+    new password, another mail address. nonce: what makes its token, with the server's secret.
+    mailed_at: when it went out; null while a job has still to send it."""
+
+    person = models.ForeignKey(User, on_delete=models.CASCADE, related_name="one_time_links")
+    kind = models.CharField(max_length=8, choices=LinkKind.choices)
+    mail = models.EmailField()
+    nonce = models.CharField(max_length=32)
+    by = models.ForeignKey(User, null=True, on_delete=models.SET_NULL, related_name="+")
+    made_at = models.DateTimeField()
+    ends_at = models.DateTimeField()
+    mailed_at = models.DateTimeField(null=True)
+    used_at = models.DateTimeField(null=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["person", "kind"], name="link_of_person")]
+
+
+class SecondFactor(models.Model):
+    """Six digits that change every half minute (RFC 6238), asked for beside the password.
+    last_step: the newest step that was used; none is taken twice. spares: digests of codes that
+    each open once, for when the device is lost."""
+
+    person = models.OneToOneField(User, on_delete=models.CASCADE, related_name="second_factor")
+    secret = models.CharField(max_length=64)
+    confirmed_at = models.DateTimeField(null=True)
+    last_step = models.BigIntegerField(default=0)
+    spares = models.JSONField(default=list)
+
+
+class AccountSession(AbstractBaseSession):
+    """A browser that is signed in. since, address, agent: when, from where and with what."""
+
+    person = models.ForeignKey(
+        User, null=True, on_delete=models.CASCADE, related_name="account_sessions"
+    )
+    since = models.DateTimeField(null=True)
+    address = models.GenericIPAddressField(null=True)
+    agent = models.CharField(max_length=200, blank=True)
+
+    @classmethod
+    def get_session_store_class(cls) -> type[SessionBase]:
+        from .sessions import SessionStore  # it is built on this model
+
+        return SessionStore
+
+
 class AuditKind(models.TextChoices):
-    SIGNED_IN = "signed_in"
-    SIGN_IN_FAILED = "sign_in_failed"
-    SIGN_IN_REFUSED = "sign_in_refused"
-    SIGNED_OUT = "signed_out"
-    EXPORTED = "exported"
-    ERASED = "erased"
-    GUARDIAN_LINKED = "guardian_linked"
-    GUARDIAN_ENDED = "guardian_ended"
-    JOINED_GROUP = "joined_group"
-    LEFT_GROUP = "left_group"
-    PRACTISING = "practising"
-    VOIDED = "voided"
-    HANDED_IN_FOR = "handed_in_for"
+    SIGNED_IN = "signed_in", "Signed in"
+    SIGN_IN_FAILED = "sign_in_failed", "A sign-in failed"
+    SIGN_IN_REFUSED = "sign_in_refused", "A sign-in was refused"
+    SIGNED_OUT = "signed_out", "Signed out"
+    SIGNED_OUT_ALL = "signed_out_all", "Signed out everywhere"
+    INVITED = "invited", "Invited"
+    IMPORTED = "imported", "A list was taken in"
+    ACCEPTED = "accepted", "An invitation was accepted"
+    RESET_ASKED = "reset_asked", "A new password was asked for"
+    PASSWORD_SET = "password_set", "A password was set"
+    MAIL_CHANGED = "mail_changed", "A mail address was changed"
+    SECOND_FACTOR = "second_factor", "A second factor was changed"
+    CONSENT = "consent", "A guardian's consent"
+    ROLE = "role", "A role was given or ended"
+    GROUP = "group", "A group was changed"
+    PERSON = "person", "A person's data was changed"
+    CLOSED = "closed", "An account was closed"
+    REOPENED = "reopened", "An account was opened again"
+    SETTINGS = "settings", "A setting was changed"
+    JOB = "job", "A job was begun again"
+    EXPORTED = "exported", "Data was given out"
+    ERASED = "erased", "A person was deleted"
+    GUARDIAN_LINKED = "guardian_linked", "A guardian was linked"
+    GUARDIAN_ENDED = "guardian_ended", "A guardian's link ended"
+    JOINED_GROUP = "joined_group", "Joined a group"
+    LEFT_GROUP = "left_group", "Left a group"
+    PRACTISING = "practising", "Became the practice learner"
+    VOIDED = "voided", "An answer counts no more"
+    HANDED_IN_FOR = "handed_in_for", "Handed in for somebody"
 
 
 class AuditEntry(models.Model):

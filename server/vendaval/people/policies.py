@@ -16,13 +16,14 @@ from .models import Role
 
 class Relation(StrEnum):
     """What somebody is to a learner's work: their own, of a group of mine, of a learner I am the
-    guardian of, of a course I write for, of somebody of my group who asked me."""
+    guardian of, of a course I write for, of somebody of my group who asked me, of my school."""
 
     OWN = "own"
     GROUP = "group"
     CHILD = "child"
     COURSE = "course"
     CLASSMATE = "classmate"
+    SCHOOL = "school"
 
 
 Rule = frozenset[tuple[Role, Relation]]
@@ -30,6 +31,7 @@ Rule = frozenset[tuple[Role, Relation]]
 OWN_WORK: Rule = frozenset({(Role.LEARNER, Relation.OWN)})
 OWN_GROUPS: Rule = frozenset({(Role.TUTOR, Relation.OWN)})
 OF_GROUP: Rule = frozenset({(Role.TUTOR, Relation.GROUP)})
+OF_SCHOOL: Rule = frozenset({(Role.OFFICE, Relation.SCHOOL)})
 OWN_WARDS: Rule = frozenset({(Role.GUARDIAN, Relation.OWN)})
 OWN_COURSES: Rule = frozenset({(Role.AUTHOR, Relation.OWN)})
 ANSWERS: Rule = frozenset(
@@ -183,6 +185,42 @@ RULES: Mapping[str, Rule] = {
             "count_try_again",
         ),
         OF_GROUP,
+    ),
+    **dict.fromkeys(
+        (
+            "get_office",
+            "list_people",
+            "invite_person",
+            "get_person",
+            "change_person",
+            "delete_person",
+            "write_person",
+            "close_person",
+            "reopen_person",
+            "sign_out_person",
+            "end_factor_of",
+            "note_consent",
+            "name_guardian",
+            "end_guardian",
+            "put_into_group",
+            "take_out_of_group",
+            "export_person",
+            "get_empty_list",
+            "check_list",
+            "take_list",
+            "list_office_groups",
+            "make_group",
+            "get_office_group",
+            "name_group",
+            "get_school",
+            "set_school",
+            "set_course",
+            "list_log",
+            "list_sent",
+            "get_system",
+            "begin_job_again",
+        ),
+        OF_SCHOOL,
     ),
     "list_wards": OWN_WARDS,
     **dict.fromkeys(("get_learner", "get_learner_topic"), OF_LEARNER),

@@ -14,6 +14,7 @@ class SignInIn(Schema):
     model_config = ConfigDict(extra="forbid")
     username: str = Field(min_length=1, max_length=150)
     password: str = Field(min_length=1, max_length=200)
+    code: str = Field(default="", max_length=20)
 
 
 class DemoSignInIn(Schema):

@@ -15,7 +15,7 @@ from contextlib import contextmanager
 from datetime import timedelta
 
 from django.conf import settings
-from django.contrib.auth import authenticate, login
+from django.contrib.auth import authenticate
 from django.http import HttpRequest
 
 from vendaval.shared import clock
@@ -23,7 +23,10 @@ from vendaval.shared.errors import DomainError, TooMany
 from vendaval.shared.requests import client_address
 
 from .audit import audit
+from .consent import waits_for_consent
 from .models import AuditEntry, AuditKind, User
+from .second_factor import factor_of, is_right
+from .sessions import begin_session
 
 WINDOW = timedelta(minutes=5)
 MOST_HERE = 10
@@ -33,19 +36,39 @@ HASH_WAIT_SECONDS = 2.0
 _waiting = threading.BoundedSemaphore(1)
 
 
-def sign_in_with(request: HttpRequest, username: str, password: str) -> User:
-    """Sign in, or DomainError: too often, too many at once, or name and password do not agree."""
+def sign_in_with(request: HttpRequest, username: str, password: str, code: str = "") -> User:
+    """Sign in, by a name or a mail address, or DomainError: too often, too many at once, name and
+    password do not agree, the second factor is asked for, or a guardian has still to agree."""
     named = key_of_name(username)
     refuse_if_too_often(request, named)
     with hashing_slot():
         user = authenticate(request, username=username, password=password)
-    known = User.objects.filter(username=username).first()
     if not isinstance(user, User):
+        known = User.objects.filter(username=username).first()
         audit(AuditKind.SIGN_IN_FAILED, request=request, account=known, named=named)
         raise DomainError("Name and password do not go together.", code="wrong_credentials")
-    login(request, user)
+    ask_second_factor(request, user, named, code)
+    if waits_for_consent(user):
+        says = "A guardian has still to agree before this account works. They were written to."
+        raise DomainError(says, code="consent_waited")
+    begin_session(request, user)
     audit(AuditKind.SIGNED_IN, request=request, account=user, named=named)
     return user
+
+
+def ask_second_factor(request: HttpRequest, user: User, named: str, code: str) -> None:
+    """DomainError unless the account has no second factor or the code is right. A wrong one counts
+    as a failure, like a wrong password."""
+    factor = factor_of(user)
+    if factor is None:
+        return
+    if not code:
+        says = "Type the six digits that your device shows now, or one of your spare codes."
+        raise DomainError(says, code="second_factor_wanted")
+    if not is_right(factor, code):
+        audit(AuditKind.SIGN_IN_FAILED, request=request, account=user, named=named)
+        says = "These digits are not right, or were used before. Wait for the next ones."
+        raise DomainError(says, code="second_factor_wrong")
 
 
 def key_of_name(username: str) -> str:

@@ -1,4 +1,4 @@
-"""The row that the health check writes."""
+"""What the health of the system is read from."""
 
 from django.db import models
 
@@ -7,3 +7,12 @@ class Heartbeat(models.Model):
     """When the database was last seen to take a row."""
 
     at = models.DateTimeField()
+
+
+class CheckDone(models.Model):
+    """A check or a chore that runs now and then, and how it last went."""
+
+    what = models.SlugField(unique=True)
+    at = models.DateTimeField()
+    well = models.BooleanField()
+    says = models.CharField(max_length=300)

@@ -130,6 +130,706 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Account
+         * @description My mail address, where I am signed in, and my second factor.
+         */
+        get: operations["get_account"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Password
+         * @description A new password; other browsers are signed out.
+         */
+        post: operations["change_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mail
+         * @description Another mail address: it counts once the link sent to it is opened.
+         */
+        post: operations["change_mail"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Sign Out
+         * @description Sign every browser out but this one.
+         */
+        delete: operations["sign_out_everywhere"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Confirm Second Factor */
+        put: operations["confirm_second_factor"];
+        /**
+         * Begin Second Factor
+         * @description A secret for my device; nothing is asked for until it is confirmed.
+         */
+        post: operations["begin_second_factor"];
+        /** End Second Factor */
+        delete: operations["end_second_factor"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/consents": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Consents
+         * @description What I am asked as a guardian, and what I said.
+         */
+        get: operations["list_consents"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/consents/{link_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Consent
+         * @description I agree, or agree no more, that a learner of mine has an account.
+         */
+        put: operations["give_consent"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reset": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reset
+         * @description A link for a new password goes to this address, if an account has it.
+         */
+        post: operations["ask_reset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/open/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Link
+         * @description What a mailed link opens; looking uses nothing up.
+         */
+        get: operations["get_link"];
+        put?: never;
+        /**
+         * Use Link
+         * @description Do what a mailed link is for; it opens nothing after that.
+         */
+        post: operations["use_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List People
+         * @description People of the school, by name.
+         */
+        get: operations["list_people"];
+        put?: never;
+        /**
+         * Invite
+         * @description Invite somebody, and the guardian of a young learner.
+         */
+        post: operations["invite_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Person */
+        get: operations["get_person"];
+        /**
+         * Change
+         * @description Name, mail address, day of birth, roles.
+         */
+        put: operations["change_person"];
+        post?: never;
+        /**
+         * Delete
+         * @description Take away whatever tells who somebody is; their answers stay under a number.
+         */
+        delete: operations["delete_person"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people/{person_id}/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write
+         * @description A new link by mail: the invitation again, or for a new password.
+         */
+        post: operations["write_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people/{person_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Close */
+        post: operations["close_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people/{person_id}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reopen */
+        post: operations["reopen_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people/{person_id}/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign Out
+         * @description End every session of somebody.
+         */
+        post: operations["sign_out_person"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people/{person_id}/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Factor
+         * @description For who lost their device and their spare codes.
+         */
+        delete: operations["end_factor_of"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people/{person_id}/consent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Consent
+         * @description A guardian's word that came on paper.
+         */
+        put: operations["note_consent"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people/{person_id}/guardians": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Guardian
+         * @description Link a guardian whom the office knows; one who is new is invited.
+         */
+        post: operations["name_guardian"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people/{person_id}/guardians/{link_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End Guardian */
+        delete: operations["end_guardian"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people/{person_id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Into
+         * @description Let somebody learn in a group, or teach it.
+         */
+        put: operations["put_into_group"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people/{person_id}/places/{group_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take Out */
+        delete: operations["take_out_of_group"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people/{person_id}/data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Data
+         * @description Everything that is kept about somebody, as a zip to hand to them.
+         */
+        get: operations["export_person"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/list/empty": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Empty List
+         * @description A list with its head alone, to be filled in a spreadsheet.
+         */
+        get: operations["get_empty_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/list/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check List
+         * @description What a list would bring in, and every row's faults; changes nothing.
+         */
+        post: operations["check_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take List
+         * @description Take a list in whole, or not at all.
+         */
+        post: operations["take_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Office
+         * @description What waits for the office, and why.
+         */
+        get: operations["get_office"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Groups */
+        get: operations["list_office_groups"];
+        put?: never;
+        /** Make Group */
+        post: operations["make_group"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/groups/{group_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get Group */
+        get: operations["get_office_group"];
+        /**
+         * Name Group
+         * @description Another name, and who teaches it.
+         */
+        put: operations["name_group"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/school": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get School */
+        get: operations["get_school"];
+        /** Set School */
+        put: operations["set_school"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/courses/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Course
+         * @description Whether anybody may learn in a course without being put into it.
+         */
+        put: operations["set_course"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Log
+         * @description Who did what, when and from where; the newest first.
+         */
+        get: operations["list_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/mails": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Mails
+         * @description Mails that went out to people of the school.
+         */
+        get: operations["list_sent"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/system": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * System
+         * @description How the system is: checks, and jobs in the background.
+         */
+        get: operations["get_system"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/system/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Job
+         * @description Put a job that failed back to work.
+         */
+        post: operations["begin_job_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Data
+         * @description Everything that is kept about me, as a zip of plain files.
+         */
+        get: operations["export_own_data"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses": {
         parameters: {
             query?: never;
@@ -1486,26 +2186,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/own-data": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Own Data
-         * @description Everything that is kept about me, as a zip of plain files.
-         */
-        get: operations["export_own_data"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/courses/{course}/today": {
         parameters: {
             query?: never;
@@ -2765,6 +3445,11 @@ export interface components {
             username: string;
             /** Password */
             password: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
         };
         /** DemoSignInIn */
         DemoSignInIn: {
@@ -2822,6 +3507,697 @@ export interface components {
             database: string;
             /** Disk */
             disk: string;
+        };
+        /**
+         * OwnAccountOut
+         * @description My account. new_mail: an address that has still to be confirmed. factor: whether a second
+         *     factor is asked for; null where the role has none. spares: spare codes left.
+         */
+        OwnAccountOut: {
+            /** Username */
+            username: string;
+            /** Mail */
+            mail: string;
+            /** New Mail */
+            new_mail: string | null;
+            /** Sessions */
+            sessions: components["schemas"]["OwnSessionOut"][];
+            /** Factor */
+            factor: boolean | null;
+            /** Spares */
+            spares: number;
+        };
+        /**
+         * OwnSessionOut
+         * @description A browser that is signed in as me. here: it is this one.
+         */
+        OwnSessionOut: {
+            /** Since */
+            since: string | null;
+            /** Address */
+            address: string | null;
+            /** Agent */
+            agent: string;
+            /** Here */
+            here: boolean;
+        };
+        /** PasswordIn */
+        PasswordIn: {
+            /** Old */
+            old: string;
+            /** Password */
+            password: string;
+        };
+        /** MailIn */
+        MailIn: {
+            /** Mail */
+            mail: string;
+        };
+        /**
+         * FactorOut
+         * @description A secret for a device: as letters to type and as a QR code, an SVG picture.
+         */
+        FactorOut: {
+            /** Secret */
+            secret: string;
+            /** Picture */
+            picture: string;
+        };
+        /**
+         * SparesOut
+         * @description Codes that open once each, when the device is lost. They are shown this once.
+         */
+        SparesOut: {
+            /** Spares */
+            spares: string[];
+        };
+        /** FactorIn */
+        FactorIn: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * ConsentOut
+         * @description What a guardian is asked about one learner. agreed: their word so far; waits: the account
+         *     does not work before they agree. id is the link's.
+         */
+        ConsentOut: {
+            /** Id */
+            id: number;
+            /** Learner */
+            learner: string;
+            /** Wording */
+            wording: string;
+            /** Agreed */
+            agreed: boolean | null;
+            /** At */
+            at: string | null;
+            /** Waits */
+            waits: boolean;
+        };
+        /** ConsentsOut */
+        ConsentsOut: {
+            /** Consents */
+            consents: components["schemas"]["ConsentOut"][];
+        };
+        /** ConsentIn */
+        ConsentIn: {
+            /** Agreed */
+            agreed: boolean;
+        };
+        /** AskedOut */
+        AskedOut: {
+            /**
+             * Asked
+             * @default true
+             * @constant
+             */
+            asked: true;
+        };
+        /**
+         * LinkKind
+         * @enum {string}
+         */
+        LinkKind: "welcome" | "reset" | "mail";
+        /**
+         * LinkOpenOut
+         * @description What a mailed link opens. username: a name to sign in with that is free, for an invitation.
+         *     consent: the account works only once a guardian agrees.
+         */
+        LinkOpenOut: {
+            kind: components["schemas"]["LinkKind"];
+            /** Name */
+            name: string;
+            /** Mail */
+            mail: string;
+            /** Username */
+            username: string;
+            /** Consent */
+            consent: boolean;
+        };
+        /**
+         * LinkUsedOut
+         * @description signed_in: nothing more has to be typed. waits: a guardian has still to agree.
+         */
+        LinkUsedOut: {
+            kind: components["schemas"]["LinkKind"];
+            /** Signed In */
+            signed_in: boolean;
+            /** Waits */
+            waits: boolean;
+        };
+        /**
+         * UseLinkIn
+         * @description username: for an invitation. password: for that and for a new password.
+         */
+        UseLinkIn: {
+            /**
+             * Username
+             * @default
+             */
+            username: string;
+            /**
+             * Password
+             * @default
+             */
+            password: string;
+        };
+        /**
+         * AccountState
+         * @description How an account stands: its owner has not come yet, a guardian has still to agree, it works,
+         *     it is closed.
+         * @enum {string}
+         */
+        AccountState: "invited" | "waits" | "open" | "closed";
+        /**
+         * PeopleListOut
+         * @description A page of people, by name. all: how many there are in all.
+         */
+        PeopleListOut: {
+            /** People */
+            people: components["schemas"]["PersonLineOut"][];
+            /** Page */
+            page: number;
+            /** Pages */
+            pages: number;
+            /** All */
+            all: number;
+        };
+        /**
+         * PersonLineOut
+         * @description Somebody in a list. groups: titles.
+         */
+        PersonLineOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Mail */
+            mail: string;
+            /** Roles */
+            roles: components["schemas"]["Role"][];
+            /** Groups */
+            groups: string[];
+            state: components["schemas"]["AccountState"];
+        };
+        /** ConsentLineOut */
+        ConsentLineOut: {
+            /** Agreed */
+            agreed: boolean;
+            /** Named */
+            named: string;
+            /** Noted By */
+            noted_by: string | null;
+            /** Wording */
+            wording: string;
+            /** On Paper */
+            on_paper: boolean;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * LinkLineOut
+         * @description The newest link that was mailed to somebody.
+         */
+        LinkLineOut: {
+            /** Kind */
+            kind: string;
+            /** Mailed At */
+            mailed_at: string | null;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /** Used At */
+            used_at: string | null;
+        };
+        /**
+         * PersonOut
+         * @description Somebody, with everything the office may see of them. own: it is who asks.
+         */
+        PersonOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Username */
+            username: string;
+            /** Mail */
+            mail: string;
+            /** Born */
+            born: string | null;
+            state: components["schemas"]["AccountState"];
+            /** Roles */
+            roles: components["schemas"]["Role"][];
+            /** Places */
+            places: components["schemas"]["PlaceOut"][];
+            /** Guardians */
+            guardians: components["schemas"]["RelatedOut"][];
+            /** Wards */
+            wards: components["schemas"]["RelatedOut"][];
+            /** Consents */
+            consents: components["schemas"]["ConsentLineOut"][];
+            link: components["schemas"]["LinkLineOut"] | null;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Last Here */
+            last_here: string | null;
+            /** Sessions */
+            sessions: number;
+            /** Factor */
+            factor: boolean;
+            /** Own */
+            own: boolean;
+        };
+        /** PlaceOut */
+        PlaceOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * RelatedOut
+         * @description A learner's pages as a tutor or guardian reads them. `signals`: worded as questions.
+         */
+        RelatedOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Course */
+            course: string;
+            /** Course Title */
+            course_title: string;
+            /** Lead */
+            lead: string;
+            /** Exam On */
+            exam_on: string | null;
+            /** Last At */
+            last_at: string | null;
+            /** Minutes This Week */
+            minutes_this_week: number;
+            /** Minutes Before */
+            minutes_before: number;
+            /** Misses */
+            misses: number;
+            /** Under Way */
+            under_way: string[];
+            /** Coming */
+            coming: string[];
+            /** Signals */
+            signals: string[];
+            /** Subjects */
+            subjects: components["schemas"]["SubjectOut"][];
+        };
+        /**
+         * InviteIn
+         * @description Somebody to invite. group: to learn in, or to teach.
+         */
+        InviteIn: {
+            /** Name */
+            name: string;
+            /** Mail */
+            mail: string;
+            role: components["schemas"]["Role"];
+            /** Group */
+            group?: number | null;
+            /** Born */
+            born?: string | null;
+            /**
+             * Guardian Name
+             * @default
+             */
+            guardian_name: string;
+            /**
+             * Guardian Mail
+             * @default
+             */
+            guardian_mail: string;
+        };
+        /** PersonIn */
+        PersonIn: {
+            /** Name */
+            name: string;
+            /**
+             * Mail
+             * @default
+             */
+            mail: string;
+            /** Born */
+            born?: string | null;
+            /** Roles */
+            roles: components["schemas"]["Role"][];
+        };
+        /**
+         * GoneOut
+         * @description Who was deleted has no name any more: the number that is left.
+         */
+        GoneOut: {
+            /** Number */
+            number: number;
+        };
+        /**
+         * DeleteIn
+         * @description name: the person's, typed again, so that nobody is deleted by a slip.
+         */
+        DeleteIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * PaperConsentIn
+         * @description A guardian's word on paper, and whose it is.
+         */
+        PaperConsentIn: {
+            /** Agreed */
+            agreed: boolean;
+            /** Guardian */
+            guardian: string;
+        };
+        /** GuardianIn */
+        GuardianIn: {
+            /** Name */
+            name: string;
+            /** Mail */
+            mail: string;
+        };
+        /** PlaceIn */
+        PlaceIn: {
+            /** Group */
+            group: number;
+            role: components["schemas"]["Role"];
+        };
+        /**
+         * ListCheckOut
+         * @description What a list would bring in. rows: those with faults first. all, faulty: how many rows;
+         *     guardians: who would be invited beside them.
+         */
+        ListCheckOut: {
+            /** Rows */
+            rows: components["schemas"]["ListRowOut"][];
+            /** All */
+            all: number;
+            /** Faulty */
+            faulty: number;
+            /** Guardians */
+            guardians: number;
+        };
+        /** ListRowOut */
+        ListRowOut: {
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** Mail */
+            mail: string;
+            /** Role */
+            role: string;
+            /** Group */
+            group: string;
+            /** Faults */
+            faults: string[];
+        };
+        /**
+         * TakenInOut
+         * @description How many were taken in; the mails go out by a job.
+         */
+        TakenInOut: {
+            /** People */
+            people: number;
+            /** Mails */
+            mails: number;
+        };
+        /**
+         * OfficeOut
+         * @description What the office does now, and how many people there are.
+         */
+        OfficeOut: {
+            /** School */
+            school: string;
+            /** Todo */
+            todo: components["schemas"]["ToDoOut"][];
+            /** People */
+            people: number;
+            /** Learners */
+            learners: number;
+            /** Groups */
+            groups: number;
+        };
+        /**
+         * ToDoOut
+         * @description Something that waits for the office, why, and where it is done.
+         */
+        ToDoOut: {
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+            /** Path */
+            path: string;
+        };
+        /**
+         * GroupLineOut
+         * @description A group in a list. `waiting`: help asked for and not answered yet.
+         */
+        GroupLineOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Course */
+            course: string;
+            /** Course Title */
+            course_title: string;
+            /** Learners */
+            learners: number;
+            /** Waiting */
+            waiting: number;
+        };
+        /** GroupListOut */
+        GroupListOut: {
+            /** Groups */
+            groups: components["schemas"]["GroupLineOut"][];
+        };
+        /** MemberOut */
+        MemberOut: {
+            /** Person */
+            person: number;
+            /** Name */
+            name: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+        };
+        /** OfficeGroupOut */
+        OfficeGroupOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Course */
+            course: string;
+            /** Course Title */
+            course_title: string;
+            /** Tutors */
+            tutors: components["schemas"]["MemberOut"][];
+            /** Learners */
+            learners: components["schemas"]["MemberOut"][];
+            /** Staff */
+            staff: components["schemas"]["MemberOut"][];
+        };
+        /** NewGroupIn */
+        NewGroupIn: {
+            /** Course */
+            course: string;
+            /** Title */
+            title: string;
+        };
+        /** GroupIn */
+        GroupIn: {
+            /** Title */
+            title: string;
+            /** Tutors */
+            tutors: number[];
+        };
+        /** OfficeCourseOut */
+        OfficeCourseOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Open To All */
+            open_to_all: boolean;
+            /** Groups */
+            groups: number;
+            /** Learners */
+            learners: number;
+        };
+        /**
+         * SchoolOut
+         * @description The school's settings, and its courses. wording: what guardians agree to, with {learner}
+         *     and {school} in it.
+         */
+        SchoolOut: {
+            /** Name */
+            name: string;
+            /** Consent Until */
+            consent_until: number;
+            /** Wording */
+            wording: string;
+            /** Courses */
+            courses: components["schemas"]["OfficeCourseOut"][];
+        };
+        /** SchoolIn */
+        SchoolIn: {
+            /** Name */
+            name: string;
+            /** Consent Until */
+            consent_until: number;
+            /** Wording */
+            wording: string;
+        };
+        /** OfficeCourseIn */
+        OfficeCourseIn: {
+            /** Open To All */
+            open_to_all: boolean;
+        };
+        /**
+         * AuditKind
+         * @enum {string}
+         */
+        AuditKind: "signed_in" | "sign_in_failed" | "sign_in_refused" | "signed_out" | "signed_out_all" | "invited" | "imported" | "accepted" | "reset_asked" | "password_set" | "mail_changed" | "second_factor" | "consent" | "role" | "group" | "person" | "closed" | "reopened" | "settings" | "job" | "exported" | "erased" | "guardian_linked" | "guardian_ended" | "joined_group" | "left_group" | "practising" | "voided" | "handed_in_for";
+        /** AuditKindOut */
+        AuditKindOut: {
+            kind: components["schemas"]["AuditKind"];
+            /** What */
+            what: string;
+        };
+        /**
+         * AuditLineOut
+         * @description Something that was done. person: whose account it is about; by: who did it, null when it
+         *     was themselves or the server. Who was deleted has no name.
+         */
+        AuditLineOut: {
+            /** Id */
+            id: number;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            kind: components["schemas"]["AuditKind"];
+            /** What */
+            what: string;
+            /** Person */
+            person: number | null;
+            /** Name */
+            name: string | null;
+            /** By */
+            by: string | null;
+            /** Address */
+            address: string | null;
+            /** Says */
+            says: string;
+        };
+        /**
+         * AuditOut
+         * @description The newest first. older: id to ask for older ones with, null at the end.
+         */
+        AuditOut: {
+            /** Entries */
+            entries: components["schemas"]["AuditLineOut"][];
+            /** Older */
+            older: number | null;
+            /** Kinds */
+            kinds: components["schemas"]["AuditKindOut"][];
+        };
+        /**
+         * SentListOut
+         * @description Mails in the outbox, the newest first. kept: whether mails are kept here; with a mail server
+         *     they leave no copy. waiting: invitations that have still to go out.
+         */
+        SentListOut: {
+            /** Letters */
+            letters: components["schemas"]["SentOut"][];
+            /** Older */
+            older: number | null;
+            /** Kept */
+            kept: boolean;
+            /** Waiting */
+            waiting: number;
+        };
+        /** SentOut */
+        SentOut: {
+            /** Id */
+            id: number;
+            /** To */
+            to: string;
+            /** Subject */
+            subject: string;
+            /** Body */
+            body: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /** JobOut */
+        JobOut: {
+            /** Id */
+            id: string;
+            /** What */
+            what: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "ready" | "running" | "failed" | "successful" | "lost";
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Ended */
+            ended: string | null;
+            /** Why */
+            why: string;
+            /** Again */
+            again: boolean;
+        };
+        /**
+         * SystemCheckOut
+         * @description Something that is looked at. well: null where it was never looked at.
+         */
+        SystemCheckOut: {
+            /** What */
+            what: string;
+            /** Well */
+            well: boolean | null;
+            /** Says */
+            says: string;
+            /** At */
+            at: string | null;
+        };
+        /**
+         * SystemOut
+         * @description How the system is: checks, and the latest jobs.
+         */
+        SystemOut: {
+            /** Checks */
+            checks: components["schemas"]["SystemCheckOut"][];
+            /** Jobs */
+            jobs: components["schemas"]["JobOut"][];
         };
         /**
          * CourseOut
@@ -3118,13 +4494,6 @@ export interface components {
             right: string;
             /** Ok */
             ok: boolean | null;
-        };
-        /** PlaceOut */
-        PlaceOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
         };
         /** PointOut */
         PointOut: {
@@ -3487,24 +4856,6 @@ export interface components {
             /** Courses */
             courses: components["schemas"]["PlaceOut"][];
         };
-        /**
-         * GroupLineOut
-         * @description A group in a list. `waiting`: help asked for and not answered yet.
-         */
-        GroupLineOut: {
-            /** Id */
-            id: number;
-            /** Title */
-            title: string;
-            /** Course */
-            course: string;
-            /** Course Title */
-            course_title: string;
-            /** Learners */
-            learners: number;
-            /** Waiting */
-            waiting: number;
-        };
         /** GroupsOut */
         GroupsOut: {
             /** Groups */
@@ -3783,40 +5134,6 @@ export interface components {
         DoneOut: {
             /** Done */
             done: boolean;
-        };
-        /**
-         * RelatedOut
-         * @description A learner's pages as a tutor or guardian reads them. `signals`: worded as questions.
-         */
-        RelatedOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Course */
-            course: string;
-            /** Course Title */
-            course_title: string;
-            /** Lead */
-            lead: string;
-            /** Exam On */
-            exam_on: string | null;
-            /** Last At */
-            last_at: string | null;
-            /** Minutes This Week */
-            minutes_this_week: number;
-            /** Minutes Before */
-            minutes_before: number;
-            /** Misses */
-            misses: number;
-            /** Under Way */
-            under_way: string[];
-            /** Coming */
-            coming: string[];
-            /** Signals */
-            signals: string[];
-            /** Subjects */
-            subjects: components["schemas"]["SubjectOut"][];
         };
         /** SubjectOut */
         SubjectOut: {
@@ -7546,6 +8863,1016 @@ export interface operations {
             };
         };
     };
+    get_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAccountOut"];
+                };
+            };
+        };
+    };
+    change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAccountOut"];
+                };
+            };
+        };
+    };
+    change_mail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAccountOut"];
+                };
+            };
+        };
+    };
+    sign_out_everywhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAccountOut"];
+                };
+            };
+        };
+    };
+    confirm_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactorIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SparesOut"];
+                };
+            };
+        };
+    };
+    begin_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactorOut"];
+                };
+            };
+        };
+    };
+    end_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnAccountOut"];
+                };
+            };
+        };
+    };
+    list_consents: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsentsOut"];
+                };
+            };
+        };
+    };
+    give_consent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConsentsOut"];
+                };
+            };
+        };
+    };
+    ask_reset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskedOut"];
+                };
+            };
+        };
+    };
+    get_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOpenOut"];
+                };
+            };
+        };
+    };
+    use_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UseLinkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkUsedOut"];
+                };
+            };
+        };
+    };
+    list_people: {
+        parameters: {
+            query?: {
+                text?: string;
+                role?: components["schemas"]["Role"] | null;
+                state?: components["schemas"]["AccountState"] | null;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleListOut"];
+                };
+            };
+        };
+    };
+    invite_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InviteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+        };
+    };
+    get_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+        };
+    };
+    change_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+        };
+    };
+    delete_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeleteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoneOut"];
+                };
+            };
+        };
+    };
+    write_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+        };
+    };
+    close_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+        };
+    };
+    reopen_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+        };
+    };
+    sign_out_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+        };
+    };
+    end_factor_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+        };
+    };
+    note_consent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaperConsentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+        };
+    };
+    name_guardian: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GuardianIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+        };
+    };
+    end_guardian: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+                link_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+        };
+    };
+    put_into_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+        };
+    };
+    take_out_of_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+        };
+    };
+    export_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_empty_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    check_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListCheckOut"];
+                };
+            };
+        };
+    };
+    take_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenInOut"];
+                };
+            };
+        };
+    };
+    get_office: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeOut"];
+                };
+            };
+        };
+    };
+    list_office_groups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupListOut"];
+                };
+            };
+        };
+    };
+    make_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewGroupIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeGroupOut"];
+                };
+            };
+        };
+    };
+    get_office_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeGroupOut"];
+                };
+            };
+        };
+    };
+    name_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeGroupOut"];
+                };
+            };
+        };
+    };
+    get_school: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolOut"];
+                };
+            };
+        };
+    };
+    set_school: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SchoolIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolOut"];
+                };
+            };
+        };
+    };
+    set_course: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OfficeCourseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolOut"];
+                };
+            };
+        };
+    };
+    list_log: {
+        parameters: {
+            query?: {
+                kind?: components["schemas"]["AuditKind"] | null;
+                text?: string;
+                since?: string | null;
+                until?: string | null;
+                older?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditOut"];
+                };
+            };
+        };
+    };
+    list_sent: {
+        parameters: {
+            query?: {
+                text?: string;
+                older?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentListOut"];
+                };
+            };
+        };
+    };
+    get_system: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SystemOut"];
+                };
+            };
+        };
+    };
+    begin_job_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SystemOut"];
+                };
+            };
+        };
+    };
+    export_own_data: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     list_courses: {
         parameters: {
             query?: never;
@@ -9462,24 +11789,6 @@ export interface operations {
             path: {
                 key: string;
             };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    export_own_data: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
             cookie?: never;
         };
         requestBody?: never;

@@ -58,6 +58,7 @@ INSTALLED_APPS = [
     "vendaval.today",
     "vendaval.tutor",
     "vendaval.keeping",
+    "vendaval.office",
     "vendaval.demo",
 ]
 MIDDLEWARE = [
@@ -87,7 +88,15 @@ AUTH_USER_MODEL = "people.User"
 AUTHENTICATION_BACKENDS = ["vendaval.people.backends.AccountBackend"]
 
 ACTIVITIES = "vendaval.config.activities.ACTIVITIES"
+PASSWORD_HASHERS = [
+    "django.contrib.auth.hashers.Argon2PasswordHasher",
+    "django.contrib.auth.hashers.PBKDF2PasswordHasher",
+]
 AUTH_PASSWORD_VALIDATORS = [
+    {
+        "NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator",
+        "OPTIONS": {"user_attributes": ["username", "display_name", "email"]},
+    },
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
@@ -128,6 +137,7 @@ ANSWER_PACE: tuple[int, float] | None = (20, 2.0)
 # Answers are small; anything longer is refused before it is read.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 64 * 1024
 
+SESSION_ENGINE = "vendaval.people.sessions"
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"

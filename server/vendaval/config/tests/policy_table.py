@@ -1,13 +1,30 @@
 """Who may do what, as it should be: operation by operation."""
 
 # A calendar is opened by an address that nobody can guess, pages are sent by one.
-OPEN = {"get_session", "health", "list_outbox", "get_calendar", "get_phone", "add_phone_pages"}
+OPEN = {
+    "get_session",
+    "health",
+    "list_outbox",
+    "get_calendar",
+    "get_phone",
+    "add_phone_pages",
+    "get_link",
+}
 # What whoever has its address may change, signed in or not.
 BY_ADDRESS = {"add_phone_pages"}
-TOKEN_ONLY = {"sign_in", "sign_in_demo"}
+TOKEN_ONLY = {"sign_in", "sign_in_demo", "ask_reset", "use_link"}
 # What concerns nobody but whoever asks, or is opened by a code.
 SIGNED_IN = {
     "sign_out",
+    "get_account",
+    "change_password",
+    "change_mail",
+    "sign_out_everywhere",
+    "begin_second_factor",
+    "confirm_second_factor",
+    "end_second_factor",
+    "list_consents",
+    "give_consent",
     "list_courses",
     "join_group",
     "begin_course",
@@ -168,6 +185,37 @@ RELATED: dict[str, set[str]] = {
     "take_back_test": {"tutor"},
     "take_back_task": {"tutor"},
     "remove_test": {"tutor", "author"},
+    "get_office": {"office"},
+    "list_people": {"office"},
+    "invite_person": {"office"},
+    "get_person": {"office"},
+    "change_person": {"office"},
+    "write_person": {"office"},
+    "close_person": {"office"},
+    "reopen_person": {"office"},
+    "sign_out_person": {"office"},
+    "end_factor_of": {"office"},
+    "note_consent": {"office"},
+    "name_guardian": {"office"},
+    "end_guardian": {"office"},
+    "put_into_group": {"office"},
+    "take_out_of_group": {"office"},
+    "export_person": {"office"},
+    "get_empty_list": {"office"},
+    "check_list": {"office"},
+    "begin_job_again": {"office"},
+    "take_list": {"office"},
+    "list_office_groups": {"office"},
+    "make_group": {"office"},
+    "get_office_group": {"office"},
+    "name_group": {"office"},
+    "get_school": {"office"},
+    "set_school": {"office"},
+    "set_course": {"office"},
+    "list_log": {"office"},
+    "list_sent": {"office"},
+    "get_system": {"office"},
+    "delete_person": {"office"},
     # At the end: whoever did it goes on as somebody else.
     "begin_practice_learner": {"tutor", "author"},
 }
@@ -207,6 +255,15 @@ BODIES = {
         name: {"goal": {"kind": "target", "topics": ["tidal-terms"]}}
         for name in ("check_task", "set_task", "change_task")
     },
+    "invite_person": {"name": "Nel Reis", "mail": "nel@school.example", "role": "tutor"},
+    "change_person": {"name": "Pia Sá", "mail": "pia@school.example", "roles": ["learner"]},
+    "note_consent": {"agreed": True, "guardian": "Vera Sá"},
+    "name_guardian": {"name": "Vera Sá", "mail": "vera@home.example"},
+    "delete_person": {"name": "Pia Sá"},
+    "make_group": {"course": "inshore", "title": "Monday"},
+    "name_group": {"title": "Sunday evening", "tutors": []},
+    "set_school": {"name": "School", "consent_until": 14, "wording": "I agree to this account."},
+    "set_course": {"open_to_all": True},
     "set_criteria": {"criteria": []},
     "add_note": {"text": "Asks good questions."},
     "void_try": {"why": "Somebody else answered."},

@@ -8,7 +8,10 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client, TestCase
+from django_tasks import TaskResultStatus
+from django_tasks_db.models import DBTaskResult
 
 from vendaval.assigning.schemas import TaskIn
 from vendaval.assigning.tasks import set_task
@@ -28,9 +31,10 @@ from vendaval.exams.models import (
 from vendaval.groups.actions import enrol, join_group, leave_course, put_in_charge
 from vendaval.groups.models import Group, GroupMember
 from vendaval.groups.queries import relations_to
-from vendaval.people.actions import end_role, link_guardian, unlink_guardian
+from vendaval.office.jobs import mail_invitations
+from vendaval.people.actions import end_role, give_role, link_guardian, unlink_guardian
 from vendaval.people.backends import account_with_roles
-from vendaval.people.models import Role, User
+from vendaval.people.models import Role, School, User
 from vendaval.people.policies import RULES, Relation, may
 from vendaval.shared import clock
 from vendaval.tutor.models import Note
@@ -76,6 +80,7 @@ class PolicyTests(TestCase):
         cls.course = load_pack(inshore())
         cls.ana = a_learner(cls.course)
         cls.group = Group.objects.create(course=cls.course, title="Tuesday")
+        cls.spare_group = Group.objects.create(course=cls.course, title="Sunday")
         join_group(cls.group, enrolment_of(cls.ana))
 
     def setUp(self) -> None:
@@ -103,6 +108,12 @@ class PolicyTests(TestCase):
         work = TaskIn.model_validate({"goal": goal})
         self.task = set_task(self.group, work, self.ana).pk
         self.ref = f"given-{self.assignment.pk}"
+        self.pupil = a_learner(self.course, "pia", display_name="Pia Sá", email="pia@x.example")
+        link_guardian(an_account("pia's guardian"), self.pupil)
+        self.guarding = self.pupil.guardians.get().pk
+        failed = mail_invitations.enqueue()
+        DBTaskResult.objects.update(status=TaskResultStatus.FAILED)
+        self.job = failed.id
         self.hand_in_on_paper()
         self.attempt = self.post(f"/tests/{self.ref}/start")["id"]
         page = Page.objects.create(
@@ -136,7 +147,14 @@ class PolicyTests(TestCase):
         body = {**asked, "shows_answer": True, "shows_working": False}
         self.thread = self.post(f"/questions/{self.question}/ask", body)["line"]["id"]
         author = with_role(self.course, Role.AUTHOR)
-        return {"tutor": tutor, "guardian": guardian, "classmate": classmate, "author": author}
+        office = with_role(self.course, Role.OFFICE)
+        return {
+            "tutor": tutor,
+            "guardian": guardian,
+            "classmate": classmate,
+            "author": author,
+            "office": office,
+        }
 
     def post(self, path: str, body: object = None) -> dict:  # type: ignore[type-arg]
         reply = self.client.post(
@@ -156,15 +174,18 @@ class PolicyTests(TestCase):
             for method, operation in methods.items():
                 name = operation["operationId"]
                 marked = "/marking" in path or "/regrades" in path
-                key = rehearsed if name == "try_rehearsal" else "tidal-terms"
+                key = {"try_rehearsal": rehearsed, "set_course": "inshore"}.get(name, "tidal-terms")
+                of_group = self.spare_group if "/office/" in path else self.group
                 values = {
                     "{course}": "inshore",
-                    "{group_id}": self.group.pk,
+                    "{group_id}": of_group.pk,
                     "{enrolment_id}": enrolment_of(self.ana).pk,
                     "{thread_id}": self.thread,
                     "{spell_id}": self.spell,
                     "{try_id}": self.try_,
-                    "{link_id}": 1,
+                    "{link_id}": self.guarding,
+                    "{person_id}": self.pupil.pk,
+                    "{job_id}": self.job,
                     "{ref}": self.ref,
                     "{attempt_id}": self.attempt,
                     "{assignment_id}": self.on_paper if marked else self.assignment.pk,
@@ -219,6 +240,12 @@ class PolicyTests(TestCase):
                 state=RegradeState.APPLIED,
             )
             address = address.replace("{regrade_id}", str(row.pk))
+        if operation.name == "put_into_group":
+            body = {"group": self.spare_group.pk, "role": "learner"}
+        if operation.name in ("check_list", "take_list"):
+            people = b"name,mail,role\nNel Reis,nel.reis@school.example,tutor\n"
+            upload = {"file": SimpleUploadedFile("people.csv", people)}
+            return int(client.post(operation.address, upload).status_code)
         if operation.name == "answer_question":
             body = {"replay_key": "one-of-ana", "responses": right(self.question)}
         reply = client.generic(
@@ -276,18 +303,24 @@ class PolicyTests(TestCase):
         related = self.relate()
         operations = self.listed()
         own = {"{run_id}", "{question_id}", "{miss_id}", "{thread_id}", "{spell_id}", "{try_id}"}
-        own |= {"{group_id}", "{enrolment_id}", "{ref}", "{attempt_id}"}
+        own |= {"{group_id}", "{enrolment_id}", "{ref}", "{attempt_id}", "{person_id}"}
         paths = {o["operationId"]: p for p, m in api_paths().items() for o in m.values()}
         stranger, other = Client(), Client()
         stranger.force_login(a_learner(self.course, "rui"))
         tutor_elsewhere = an_account("elsewhere")
         put_in_charge(Group.objects.create(course=self.course, title="Friday"), tutor_elsewhere)
         other.force_login(tutor_elsewhere)
+        other_office = an_account("office elsewhere")
+        give_role(other_office, School.objects.create(name="Elsewhere"), Role.OFFICE)
+        office = Client()
+        office.force_login(other_office)
         for operation in operations:
+            if operation.address.startswith(f"/api/office/people/{self.pupil.pk}"):
+                self.assertEqual(self.ask(office, operation), 404, operation.name)
             if any(place in paths[operation.name] for place in own):
                 self.assertEqual(self.ask(stranger, operation), 404, operation.name)
                 self.assertEqual(self.ask(other, operation), 404, operation.name)
-        nobody = {"office": with_role(self.course, Role.OFFICE), "nobody": an_account("nobody")}
+        nobody = {"nobody": an_account("nobody")}
         for what, person in (related | nobody).items():
             if what != "classmate":
                 barred = [o for o in operations if what not in RELATED.get(o.name, set())]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
@@ -10,7 +10,7 @@ from ninja import Path, Query, Router
 from vendaval.groups.addresses import CourseKey
 from vendaval.groups.queries import own_group
 from vendaval.people.permissions import current_user, signed_in
-from vendaval.shared.errors import Unprocessable
+from vendaval.shared.uploads import UPLOAD, uploaded_file
 from vendaval_core.assessment.paper import MOST_BYTES
 
 from ..allowing import allow
@@ -36,35 +36,6 @@ PAGE = f"{ATTEMPT}/pages/{{int:page_id}}"
 SITTING = "/groups/{int:group_id}/tests/{int:assignment_id}/sitting"
 Token = Annotated[str, Path(pattern=r"^[A-Za-z0-9_:.\-]{10,200}$")]
 Small = Annotated[bool, Query()]
-UPLOAD: dict[str, Any] = {
-    "requestBody": {
-        "required": True,
-        "content": {
-            "multipart/form-data": {
-                "schema": {
-                    "type": "object",
-                    "properties": {"file": {"type": "string", "format": "binary"}},
-                    "required": ["file"],
-                }
-            }
-        },
-    }
-}
-AROUND = 64 * 1024
-
-
-def _file(request: HttpRequest) -> bytes:
-    """The one file of a request; what is too large is refused before it is read."""
-    try:
-        length = int(request.META.get("CONTENT_LENGTH") or 0)
-    except ValueError:
-        length = 0
-    if length > MOST_BYTES + AROUND:
-        raise Unprocessable("A file can have 10 MB at most.", fields={"file": "too large"})
-    found = request.FILES.get("file")
-    if found is None or isinstance(found, list):
-        raise Unprocessable("There is no file in this request.", fields={"file": "missing"})
-    return bytes(found.read())
 
 
 def _picture(data: bytes) -> HttpResponse:
@@ -92,7 +63,7 @@ def add_pages(
     """Add the pages of a file: JPEG, PNG, HEIC or PDF."""
     load = pages.own(current_user(request), course, attempt_id, "add_pages")
     load()
-    return pages.paper_out(pages.add(load, _file(request), came))
+    return pages.paper_out(pages.add(load, uploaded_file(request, MOST_BYTES), came))
 
 
 @router.patch(PAGE, response=PaperOut, operation_id="change_page")
@@ -141,7 +112,7 @@ def get_phone(request: HttpRequest, token: Token) -> PhoneOut:
 def add_phone_pages(request: HttpRequest, token: Token) -> PhoneOut:
     """Add the pages of a file from a phone."""
     links.by_link(token)
-    pages.add(lambda: links.by_link(token), _file(request), Came.PHONE)
+    pages.add(lambda: links.by_link(token), uploaded_file(request, MOST_BYTES), Came.PHONE)
     return links.phone_out(token)
 
 

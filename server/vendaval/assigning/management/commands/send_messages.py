@@ -6,6 +6,7 @@ from django.core.management.base import BaseCommand
 
 from vendaval.assigning.telling import note_due_soon
 from vendaval.notices.actions import note_rechecks_due, send_digests
+from vendaval.shared.health import note_check
 
 
 class Command(BaseCommand):
@@ -14,4 +15,6 @@ class Command(BaseCommand):
     def handle(self, **options: Any) -> None:
         told = note_rechecks_due() + note_due_soon()
         sent = send_digests()
-        self.stdout.write(f"{told} reminders made, {sent} mails sent.")
+        says = f"{told} reminders made, {sent} mails sent."
+        note_check("messages", True, says)
+        self.stdout.write(says)

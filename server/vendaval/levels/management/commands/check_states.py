@@ -9,6 +9,7 @@ from tqdm import tqdm
 
 from vendaval.bank.models import Course
 from vendaval.levels.checking import LARGEST_DIFFERENCE, check_states, refresh_states
+from vendaval.shared.health import note_check
 
 
 class Command(BaseCommand):
@@ -20,11 +21,14 @@ class Command(BaseCommand):
         )
 
     def handle(self, *, mend: bool, **options: Any) -> None:
+        said = []
         for course in Course.objects.order_by("pk"):
             if mend:
                 self._mend(course)
             else:
-                self._check(course)
+                said.append(self._check(course))
+        if not mend:
+            note_check("states", True, " ".join(said))
 
     def _mend(self, course: Course) -> None:
         with tqdm(desc="Making states again", unit=" learners", disable=None) as bar:
@@ -35,7 +39,7 @@ class Command(BaseCommand):
             done = refresh_states(course, progress)
         self.stdout.write(f"{course.key}: {done} learners' states were made again from the log.")
 
-    def _check(self, course: Course) -> None:
+    def _check(self, course: Course) -> str:
         different, checked, largest = [], 0, 0.0
         for found in tqdm(check_states(course), desc="Checking", unit=" learners", disable=None):
             checked += 1
@@ -50,8 +54,12 @@ class Command(BaseCommand):
             )
             self.stdout.write(f"{found.username}: {why}")
         if different:
-            raise CommandError(f"{len(different)} of {checked} learners' states differ")
-        self.stdout.write(
+            says = f"{len(different)} of {checked} learners' states differ"
+            note_check("states", False, f"{course.key}: {says}.")
+            raise CommandError(says)
+        says = (
             f"{course.key}: {checked} learners' states equal the log's to {LARGEST_DIFFERENCE:g} "
             f"(largest difference {largest:.2g})."
         )
+        self.stdout.write(says)
+        return says

@@ -1,0 +1,257 @@
+"""Endpoints of the office about people: found, invited, changed, closed, given out, deleted."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Query, Router
+
+from vendaval.keeping.api import whole_data
+from vendaval.keeping.person import erase_person
+from vendaval.people.audit import audit
+from vendaval.people.models import AuditKind, Role, School, User
+from vendaval.people.permissions import current_user, signed_in
+from vendaval.people.second_factor import take_factor_away
+from vendaval.shared.errors import Conflict, Unprocessable
+from vendaval.shared.tables import Table, as_csv, download
+from vendaval.shared.uploads import UPLOAD, uploaded_file
+
+from . import people
+from .jobs import mail_soon
+from .lists import COLUMNS, MOST_BYTES, Row, read_list
+from .newcomers import Newcomer, take_in
+from .people import AccountState
+from .reading import people_list, person_out
+from .schemas import (
+    DeleteIn,
+    GoneOut,
+    GuardianIn,
+    InviteIn,
+    ListCheckOut,
+    ListRowOut,
+    PaperConsentIn,
+    PeopleListOut,
+    PersonIn,
+    PersonOut,
+    PlaceIn,
+    TakenInOut,
+)
+from .scope import group_of, person_of, school_of
+
+router = Router(auth=signed_in, tags=["office"])
+PERSON = "/office/people/{int:person_id}"
+MOST_SHOWN = 200
+Text = Annotated[str, Query(max_length=80)]
+Page = Annotated[int, Query(ge=1, le=10_000)]
+
+
+def _asked(request: HttpRequest, person_id: int, operation: str) -> tuple[User, School, User]:
+    """Who asks, their school, and the person it is about; else NotFound."""
+    user = current_user(request)
+    school = school_of(user, operation)
+    return user, school, person_of(school, person_id)
+
+
+def _again(request: HttpRequest, person_id: int) -> PersonOut:
+    user, school, person = _asked(request, person_id, "get_person")
+    return person_out(person, school, user)
+
+
+@router.get("/office/people", response=PeopleListOut, operation_id="list_people")
+def list_people(
+    request: HttpRequest,
+    text: Text = "",
+    role: Role | None = None,
+    state: AccountState | None = None,
+    page: Page = 1,
+) -> PeopleListOut:
+    """People of the school, by name."""
+    school = school_of(current_user(request), "list_people")
+    return people_list(school, text.strip(), role, state, page)
+
+
+@router.post("/office/people", response=PersonOut, operation_id="invite_person")
+def invite(request: HttpRequest, body: InviteIn) -> PersonOut:
+    """Invite somebody, and the guardian of a young learner."""
+    user = current_user(request)
+    school = school_of(user, "invite_person")
+    group = group_of(school, body.group) if body.group is not None else None
+    given = body.model_dump(exclude={"group"})
+    person = people.invite(Newcomer(**given, group=group), school, user, request)
+    return _again(request, person.pk)
+
+
+@router.get(PERSON, response=PersonOut, operation_id="get_person")
+def get_person(request: HttpRequest, person_id: int) -> PersonOut:
+    return _again(request, person_id)
+
+
+@router.put(PERSON, response=PersonOut, operation_id="change_person")
+def change(request: HttpRequest, person_id: int, body: PersonIn) -> PersonOut:
+    """Name, mail address, day of birth, roles."""
+    user, school, person = _asked(request, person_id, "change_person")
+    people.set_roles(person, school, body.roles, user, request)
+    people.change_person(person, body.name, body.mail, body.born, user, request)
+    return _again(request, person_id)
+
+
+@router.delete(PERSON, response=GoneOut, operation_id="delete_person")
+def delete(request: HttpRequest, person_id: int, body: DeleteIn) -> GoneOut:
+    """Take away whatever tells who somebody is; their answers stay under a number."""
+    user, _, person = _asked(request, person_id, "delete_person")
+    if person.pk == user.pk:
+        raise Conflict("Your own account is deleted by somebody else.", code="own_account")
+    if body.name.strip() != person.display_name:
+        says = f"Type the name as it stands: {person.display_name}"
+        raise Unprocessable(says, fields={"name": says})
+    erase_person(person, by=user)
+    return GoneOut(number=person.pk)
+
+
+@router.post(f"{PERSON}/letter", response=PersonOut, operation_id="write_person")
+def write(request: HttpRequest, person_id: int) -> PersonOut:
+    """A new link by mail: the invitation again, or for a new password."""
+    user, _, person = _asked(request, person_id, "write_person")
+    people.write_again(person, user, request)
+    return _again(request, person_id)
+
+
+@router.post(f"{PERSON}/close", response=PersonOut, operation_id="close_person")
+def close(request: HttpRequest, person_id: int) -> PersonOut:
+    user, _, person = _asked(request, person_id, "close_person")
+    people.close(person, user, request)
+    return _again(request, person_id)
+
+
+@router.post(f"{PERSON}/reopen", response=PersonOut, operation_id="reopen_person")
+def reopen(request: HttpRequest, person_id: int) -> PersonOut:
+    user, _, person = _asked(request, person_id, "reopen_person")
+    people.reopen(person, user, request)
+    return _again(request, person_id)
+
+
+@router.post(f"{PERSON}/sign-out", response=PersonOut, operation_id="sign_out_person")
+def sign_out(request: HttpRequest, person_id: int) -> PersonOut:
+    """End every session of somebody."""
+    user, _, person = _asked(request, person_id, "sign_out_person")
+    people.sign_out(person, user, request)
+    return _again(request, person_id)
+
+
+@router.delete(f"{PERSON}/second-factor", response=PersonOut, operation_id="end_factor_of")
+def end_factor(request: HttpRequest, person_id: int) -> PersonOut:
+    """For who lost their device and their spare codes."""
+    user, _, person = _asked(request, person_id, "end_factor_of")
+    take_factor_away(person, user, request)
+    return _again(request, person_id)
+
+
+@router.put(f"{PERSON}/consent", response=PersonOut, operation_id="note_consent")
+def consent(request: HttpRequest, person_id: int, body: PaperConsentIn) -> PersonOut:
+    """A guardian's word that came on paper."""
+    user, _, person = _asked(request, person_id, "note_consent")
+    people.note_consent(person, body.agreed, body.guardian, user, request)
+    return _again(request, person_id)
+
+
+@router.post(f"{PERSON}/guardians", response=PersonOut, operation_id="name_guardian")
+def guardian(request: HttpRequest, person_id: int, body: GuardianIn) -> PersonOut:
+    """Link a guardian whom the office knows; one who is new is invited."""
+    user, school, person = _asked(request, person_id, "name_guardian")
+    people.name_guardian(person, school, body.name, body.mail, user, request)
+    return _again(request, person_id)
+
+
+@router.delete(
+    f"{PERSON}/guardians/{{int:link_id}}", response=PersonOut, operation_id="end_guardian"
+)
+def end_guardian(request: HttpRequest, person_id: int, link_id: int) -> PersonOut:
+    user, _, person = _asked(request, person_id, "end_guardian")
+    people.end_guardian(person, link_id, user, request)
+    return _again(request, person_id)
+
+
+@router.put(f"{PERSON}/places", response=PersonOut, operation_id="put_into_group")
+def put_into(request: HttpRequest, person_id: int, body: PlaceIn) -> PersonOut:
+    """Let somebody learn in a group, or teach it."""
+    user, school, person = _asked(request, person_id, "put_into_group")
+    if body.role not in (Role.LEARNER, Role.TUTOR):
+        says = "Groups have learners and tutors."
+        raise Unprocessable(says, fields={"role": says})
+    people.put_into(group_of(school, body.group), person, body.role, user, request)
+    return _again(request, person_id)
+
+
+@router.delete(
+    f"{PERSON}/places/{{int:group_id}}", response=PersonOut, operation_id="take_out_of_group"
+)
+def take_out(request: HttpRequest, person_id: int, group_id: int) -> PersonOut:
+    user, school, person = _asked(request, person_id, "take_out_of_group")
+    people.take_out_of(group_of(school, group_id), person, user, request)
+    return _again(request, person_id)
+
+
+@router.get(f"{PERSON}/data", operation_id="export_person")
+def data(request: HttpRequest, person_id: int) -> HttpResponse:
+    """Everything that is kept about somebody, as a zip to hand to them."""
+    user, _, person = _asked(request, person_id, "export_person")
+    name = f'attachment; filename="vendaval-data-{person.pk}.zip"'
+    return HttpResponse(
+        whole_data(person, by=user),
+        content_type="application/zip",
+        headers={"Content-Disposition": name},
+    )
+
+
+def _list(request: HttpRequest, operation: str) -> tuple[User, School, list[Row]]:
+    user = current_user(request)
+    school = school_of(user, operation)
+    return user, school, read_list(uploaded_file(request, MOST_BYTES), school)
+
+
+@router.get("/office/list/empty", operation_id="get_empty_list")
+def empty_list(request: HttpRequest) -> HttpResponse:
+    """A list with its head alone, to be filled in a spreadsheet."""
+    school_of(current_user(request), "get_empty_list")
+    return download("people", "csv", as_csv(Table("People", COLUMNS, ())))
+
+
+@router.post(
+    "/office/list/check", response=ListCheckOut, operation_id="check_list", openapi_extra=UPLOAD
+)
+def check_list(request: HttpRequest) -> ListCheckOut:
+    """What a list would bring in, and every row's faults; changes nothing."""
+    _, _, rows = _list(request, "check_list")
+    shown = sorted(rows, key=lambda row: (not row.faults, row.line))[:MOST_SHOWN]
+    mails = {row.newcomer.guardian_mail.casefold() for row in rows if row.newcomer}
+    return ListCheckOut(
+        rows=[
+            ListRowOut(
+                line=row.line,
+                name=row.cells.get("name", ""),
+                mail=row.cells.get("mail", ""),
+                role=row.cells.get("role", ""),
+                group=row.cells.get("group", ""),
+                faults=list(row.faults),
+            )
+            for row in shown
+        ],
+        all=len(rows),
+        faulty=sum(1 for row in rows if row.faults),
+        guardians=len(mails - {""}),
+    )
+
+
+@router.post("/office/list", response=TakenInOut, operation_id="take_list", openapi_extra=UPLOAD)
+def take_list(request: HttpRequest) -> TakenInOut:
+    """Take a list in whole, or not at all."""
+    user, school, rows = _list(request, "take_list")
+    newcomers = [row.newcomer for row in rows if row.newcomer is not None]
+    if len(newcomers) < len(rows):
+        says = f"{len(rows) - len(newcomers)} rows cannot be taken in. Nothing was."
+        raise Unprocessable(says, code="faulty_rows")
+    links = take_in(newcomers, school, user, request)
+    audit(AuditKind.IMPORTED, request=request, by=user, says=f"{len(newcomers)} people")
+    mail_soon()
+    return TakenInOut(people=len(newcomers), mails=len(links))

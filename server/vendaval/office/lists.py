@@ -1,0 +1,196 @@
+"""Lists of people from a file, CSV or XLSX: read whole, every row's errors found, before anything
+is taken in."""
+
+from __future__ import annotations
+
+import csv
+import zipfile
+from collections import Counter
+from collections.abc import Iterator, Mapping, Set
+from dataclasses import dataclass
+from datetime import date, datetime
+from io import BytesIO, StringIO
+from itertools import islice
+
+from django.core.exceptions import ValidationError
+from django.core.validators import validate_email
+from openpyxl import load_workbook
+from openpyxl.utils.exceptions import InvalidFileException
+
+from vendaval.groups.models import Group
+from vendaval.people.models import Role, School
+from vendaval.shared.errors import Unprocessable
+
+from .newcomers import Newcomer, faults_of, known_mails, today
+from .scope import groups_of
+
+COLUMNS = ("name", "mail", "role", "group", "born", "guardian", "guardian mail")
+WANTED = ("name", "mail", "role")
+MOST_BYTES = 2_000_000
+MOST_ROWS = 5_000
+MOST_CELL = 120
+NAME_LENGTH = 80
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """A row of a list. line: as a spreadsheet numbers it. newcomer: None where it has faults."""
+
+    line: int
+    cells: Mapping[str, str]
+    newcomer: Newcomer | None
+    faults: tuple[str, ...]
+
+
+def read_list(content: bytes, school: School) -> list[Row]:
+    """Every row of a file with what is wrong with it; Unprocessable when it is no list at all."""
+    if len(content) > MOST_BYTES:
+        raise Unprocessable(f"The file is longer than {MOST_BYTES // 10**6} MB.")
+    lines = list(islice(_lines(content), MOST_ROWS + 2))
+    head, rows = _head(lines)
+    if len(rows) > MOST_ROWS:
+        raise Unprocessable(f"The list has more than {MOST_ROWS} rows. Take it in in parts.")
+    if not rows:
+        raise Unprocessable("There is nobody in this list: it has a head and no row.")
+    read = [(line, dict(zip(head, cells, strict=False))) for line, cells in rows]
+    known = known_mails(school, (cells.get("mail", "") for _, cells in read))
+    often = Counter(cells.get("mail", "").casefold() for _, cells in read)
+    groups = _groups(school)
+    return [_row(line, cells, school, groups, known.keys(), often) for line, cells in read]
+
+
+def _lines(content: bytes) -> Iterator[list[str]]:
+    if content[:2] == b"PK":
+        return _sheet(content)
+    try:
+        text = content.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise Unprocessable(
+            "This is neither a spreadsheet (XLSX) nor a CSV file in UTF-8."
+        ) from error
+    first = text.partition("\n")[0]
+    comma = max(",;\t", key=first.count)
+    return _csv(text, comma)
+
+
+def _csv(text: str, comma: str) -> Iterator[list[str]]:
+    try:
+        yield from csv.reader(StringIO(text, newline=""), delimiter=comma)
+    except csv.Error as error:
+        raise Unprocessable(f"This CSV file cannot be read: {error}.") from error
+
+
+def _sheet(content: bytes) -> Iterator[list[str]]:
+    try:
+        book = load_workbook(BytesIO(content), read_only=True, data_only=True)
+        for row in book.worksheets[0].iter_rows(values_only=True):
+            yield [_text(cell) for cell in row]
+    except (InvalidFileException, zipfile.BadZipFile, KeyError, ValueError, IndexError) as error:
+        raise Unprocessable("This spreadsheet cannot be read.") from error
+
+
+def _text(cell: object) -> str:
+    if isinstance(cell, datetime):
+        return cell.date().isoformat()
+    return "" if cell is None else str(cell)
+
+
+def _head(lines: list[list[str]]) -> tuple[list[str], list[tuple[int, list[str]]]]:
+    """Names of the columns, and the rows below that are not empty, with their line."""
+    if not lines:
+        raise Unprocessable("The file is empty.")
+    head = [cell.strip().lower().replace("_", " ") for cell in lines[0]]
+    unknown = [name for name in head if name and name not in COLUMNS]
+    missing = [name for name in WANTED if name not in head]
+    twice = [name for name, times in Counter(head).items() if name and times > 1]
+    says = [f"there is no column “{name}”" for name in missing]
+    says += [f"nobody here knows a column “{name[:40]}”" for name in unknown]
+    says += [f"“{name}” is there twice" for name in twice]
+    if says:
+        known = ", ".join(COLUMNS)
+        raise Unprocessable(f"In the first row {'; '.join(says[:5])}. Columns are: {known}.")
+    cells = [[cell.strip() for cell in row] for row in lines[1:]]
+    return head, [(line, row) for line, row in enumerate(cells, 2) if any(row)]
+
+
+def _groups(school: School) -> dict[str, list[Group]]:
+    found: dict[str, list[Group]] = {}
+    for group in groups_of(school):
+        found.setdefault(group.title.casefold(), []).append(group)
+    return found
+
+
+def _row(
+    line: int,
+    cells: Mapping[str, str],
+    school: School,
+    groups: Mapping[str, list[Group]],
+    known: Set[str],
+    often: Mapping[str, int],
+) -> Row:
+    faults = [
+        f"“{name}” holds more than {MOST_CELL} letters."
+        for name, text in cells.items()
+        if len(text) > MOST_CELL
+    ]
+    mail = cells.get("mail", "")
+    role, born, group = _role(cells, faults), _born(cells, faults), _group(cells, groups, faults)
+    if not 0 < len(cells.get("name", "")) <= NAME_LENGTH:
+        faults.append(f"A name is wanted, of {NAME_LENGTH} letters at most.")
+    for what, address in (("mail", mail), ("guardian mail", cells.get("guardian mail", ""))):
+        if (what == "mail" or address) and not _is_mail(address):
+            faults.append(f"“{address[:60]}” in “{what}” is no mail address.")
+    if mail and often[mail.casefold()] > 1:
+        faults.append("This mail address is in the list more than once.")
+    if mail.casefold() in known:
+        faults.append("Somebody at your school has this mail address already.")
+    newcomer = Newcomer(
+        name=cells.get("name", ""),
+        mail=mail,
+        role=role or Role.LEARNER,
+        group=group,
+        born=born,
+        guardian_name=cells.get("guardian", ""),
+        guardian_mail=cells.get("guardian mail", ""),
+    )
+    if role is not None:
+        faults += faults_of(newcomer, school, today())
+    return Row(line, cells, None if faults else newcomer, tuple(faults))
+
+
+def _role(cells: Mapping[str, str], faults: list[str]) -> Role | None:
+    text = cells.get("role", "").lower()
+    if text not in set(Role):
+        faults.append(f"“{text[:40]}” is no role: {', '.join(Role)}.")
+        return None
+    return Role(text)
+
+
+def _born(cells: Mapping[str, str], faults: list[str]) -> date | None:
+    text = cells.get("born", "")
+    if not text:
+        return None
+    try:
+        return date.fromisoformat(text)
+    except ValueError:
+        faults.append(f"“{text[:40]}” is no day: write it as 2012-05-31.")
+        return None
+
+
+def _group(
+    cells: Mapping[str, str], groups: Mapping[str, list[Group]], faults: list[str]
+) -> Group | None:
+    title = cells.get("group", "")
+    found = groups.get(title.casefold(), []) if title else []
+    if title and len(found) != 1:
+        says = "There is no group" if not found else "There are several groups"
+        faults.append(f"{says} called “{title[:60]}”.")
+    return found[0] if len(found) == 1 else None
+
+
+def _is_mail(text: str) -> bool:
+    try:
+        validate_email(text)
+    except ValidationError:
+        return False
+    return True

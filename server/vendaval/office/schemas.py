@@ -1,0 +1,246 @@
+"""People and groups as the office sees them in the browser."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from vendaval.people.models import Role
+
+from .people import AccountState
+
+Name = Annotated[str, Field(min_length=1, max_length=80)]
+Mail = Annotated[str, Field(max_length=254)]
+MORE = ConfigDict(extra="forbid")
+
+
+class PersonLineOut(BaseModel):
+    """Somebody in a list. groups: titles."""
+
+    id: int
+    name: str
+    mail: str
+    roles: list[Role]
+    groups: list[str]
+    state: AccountState
+
+
+class PeopleListOut(BaseModel):
+    """A page of people, by name. all: how many there are in all."""
+
+    people: list[PersonLineOut]
+    page: int
+    pages: int
+    all: int
+
+
+class PlaceOut(BaseModel):
+    """A group somebody learns in or teaches."""
+
+    group: int
+    title: str
+    course: str
+    role: Role
+
+
+class RelatedOut(BaseModel):
+    """A guardian of somebody, or a learner they are the guardian of. id: of the link."""
+
+    id: int
+    person: int
+    name: str
+    vouched: bool
+    since: datetime
+
+
+class ConsentLineOut(BaseModel):
+    agreed: bool
+    named: str
+    noted_by: str | None
+    wording: str
+    on_paper: bool
+    at: datetime
+
+
+class LinkLineOut(BaseModel):
+    """The newest link that was mailed to somebody."""
+
+    kind: str
+    mailed_at: datetime | None
+    ends_at: datetime
+    used_at: datetime | None
+
+
+class PersonOut(BaseModel):
+    """Somebody, with everything the office may see of them. own: it is who asks."""
+
+    id: int
+    name: str
+    username: str
+    mail: str
+    born: date | None
+    state: AccountState
+    roles: list[Role]
+    places: list[PlaceOut]
+    guardians: list[RelatedOut]
+    wards: list[RelatedOut]
+    consents: list[ConsentLineOut]
+    link: LinkLineOut | None
+    since: datetime
+    last_here: datetime | None
+    sessions: int
+    factor: bool
+    own: bool
+
+
+class InviteIn(BaseModel):
+    """Somebody to invite. group: to learn in, or to teach."""
+
+    model_config = MORE
+    name: Name
+    mail: Mail
+    role: Role
+    group: int | None = None
+    born: date | None = None
+    guardian_name: Annotated[str, Field(max_length=80)] = ""
+    guardian_mail: Mail = ""
+
+
+class PersonIn(BaseModel):
+    model_config = MORE
+    name: Name
+    mail: Mail = ""
+    born: date | None = None
+    roles: Annotated[list[Role], Field(max_length=5)]
+
+
+class PaperConsentIn(BaseModel):
+    """A guardian's word on paper, and whose it is."""
+
+    model_config = MORE
+    agreed: bool
+    guardian: Name
+
+
+class GuardianIn(BaseModel):
+    model_config = MORE
+    name: Name
+    mail: Mail
+
+
+class PlaceIn(BaseModel):
+    model_config = MORE
+    group: int
+    role: Role
+
+
+class DeleteIn(BaseModel):
+    """name: the person's, typed again, so that nobody is deleted by a slip."""
+
+    model_config = MORE
+    name: Name
+
+
+class GoneOut(BaseModel):
+    """Who was deleted has no name any more: the number that is left."""
+
+    number: int
+
+
+class ListRowOut(BaseModel):
+    line: int
+    name: str
+    mail: str
+    role: str
+    group: str
+    faults: list[str]
+
+
+class ListCheckOut(BaseModel):
+    """What a list would bring in. rows: those with faults first. all, faulty: how many rows;
+    guardians: who would be invited beside them."""
+
+    rows: list[ListRowOut]
+    all: int
+    faulty: int
+    guardians: int
+
+
+class TakenInOut(BaseModel):
+    """How many were taken in; the mails go out by a job."""
+
+    people: int
+    mails: int
+
+
+class GroupLineOut(BaseModel):
+    id: int
+    title: str
+    course: str
+    course_title: str
+    tutors: list[str]
+    learners: int
+
+
+class GroupListOut(BaseModel):
+    groups: list[GroupLineOut]
+
+
+class MemberOut(BaseModel):
+    person: int
+    name: str
+    since: datetime
+
+
+class OfficeGroupOut(BaseModel):
+    id: int
+    title: str
+    course: str
+    course_title: str
+    tutors: list[MemberOut]
+    learners: list[MemberOut]
+    staff: list[MemberOut]
+
+
+class NewGroupIn(BaseModel):
+    model_config = MORE
+    course: Annotated[str, Field(max_length=50)]
+    title: Name
+
+
+class GroupIn(BaseModel):
+    model_config = MORE
+    title: Name
+    tutors: Annotated[list[int], Field(max_length=20)]
+
+
+class OfficeCourseOut(BaseModel):
+    key: str
+    title: str
+    open_to_all: bool
+    groups: int
+    learners: int
+
+
+class SchoolOut(BaseModel):
+    """The school's settings, and its courses. wording: what guardians agree to, with {learner}
+    and {school} in it."""
+
+    name: str
+    consent_until: int
+    wording: str
+    courses: list[OfficeCourseOut]
+
+
+class SchoolIn(BaseModel):
+    model_config = MORE
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    consent_until: Annotated[int, Field(ge=0, le=18)]
+    wording: Annotated[str, Field(min_length=20, max_length=2000)]
+
+
+class OfficeCourseIn(BaseModel):
+    model_config = MORE
+    open_to_all: bool

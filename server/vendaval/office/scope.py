@@ -1,0 +1,59 @@
+"""Whom and what an office sees: the people, groups and courses of its school, and no answers."""
+
+from __future__ import annotations
+
+from django.db.models import Q, QuerySet
+
+from vendaval.bank.models import Course
+from vendaval.groups.models import Group
+from vendaval.people.models import Role, School, User
+from vendaval.people.policies import Relation, require
+from vendaval.shared.errors import NotFound
+
+
+def school_of(person: User, operation: str) -> School:
+    """The school whose office somebody works in, for an operation they may do; else NotFound."""
+    mine = School.objects.filter(
+        memberships__person=person, memberships__role=Role.OFFICE, memberships__until=None
+    )
+    found = mine.order_by("pk").first()
+    require(operation, person.roles, Relation.SCHOOL if found is not None else None)
+    if found is None:
+        raise NotFound("You work in no office.")
+    return found
+
+
+def people_of(school: School) -> QuerySet[User]:
+    """Everybody who is or was something at a school; practice learners are nobody."""
+    held = User.objects.filter(memberships__school=school, practice_for=None)
+    return held.distinct()
+
+
+def person_of(school: School, person_id: int) -> User:
+    """One of them; NotFound for anybody else."""
+    found = people_of(school).filter(pk=person_id).first()
+    if found is None:
+        raise NotFound("There is no such person at your school.")
+    return found
+
+
+def courses_of(school: School) -> QuerySet[Course]:
+    return Course.objects.filter(school=school).defer("rehearsal").order_by("title", "pk")
+
+
+def groups_of(school: School) -> QuerySet[Group]:
+    rows = Group.objects.filter(course__school=school).select_related("course")
+    return rows.defer("course__rehearsal").order_by("title", "pk")
+
+
+def group_of(school: School, group_id: int) -> Group:
+    """A group of the school; NotFound for any other."""
+    found = groups_of(school).filter(pk=group_id).first()
+    if found is None:
+        raise NotFound("There is no such group at your school.")
+    return found
+
+
+def named(text: str) -> Q:
+    """People whose name, sign-in name or mail address holds a text."""
+    return Q(display_name__icontains=text) | Q(username__icontains=text) | Q(email__icontains=text)

@@ -1,0 +1,245 @@
+"""The log, the mails and the health of the system, for the office."""
+
+from __future__ import annotations
+
+import re
+from datetime import date, datetime, timedelta
+
+from django.conf import settings
+from django.db.models import Q, QuerySet
+from django.utils import timezone
+from django.utils.timezone import make_aware
+from django_tasks import TaskResultStatus
+from django_tasks_db.models import DBTaskResult
+from pydantic import ValidationError
+
+from vendaval.groups.models import Group
+from vendaval.keeping.backup import BackupNote, backups
+from vendaval.notices.models import Letter
+from vendaval.people.models import AuditEntry, AuditKind, LinkKind, Role, School
+from vendaval.people.one_time import open_links
+from vendaval.shared import clock
+from vendaval.shared.health import health
+from vendaval.shared.models import CheckDone
+from vendaval_core.mastery.recommend import counted
+
+from .jobs import latest_jobs
+from .people import NO_PASSWORD, AccountState, below_consent, found_people
+from .scope import named, people_of
+from .system_schemas import (
+    AuditKindOut,
+    AuditLineOut,
+    AuditOut,
+    JobOut,
+    OfficeOut,
+    SentListOut,
+    SentOut,
+    SystemCheckOut,
+    SystemOut,
+    ToDoOut,
+)
+
+PAGE = 50
+ONE_TIME = re.compile(r"/open/\S+")
+BACKUP_OLD = timedelta(hours=24)
+CHECK_OLD = timedelta(days=7)
+
+
+def audit_out(
+    school: School,
+    *,
+    kind: AuditKind | None,
+    text: str,
+    since: date | None,
+    until: date | None,
+    older: int | None,
+) -> AuditOut:
+    """A page of the log. text: of a person's name, of who did it, an address, or what it says."""
+    rows = _log_of(school)
+    if kind is not None:
+        rows = rows.filter(kind=kind)
+    if text:
+        people = people_of(school).filter(named(text)).values("pk")
+        says = Q(says__icontains=text) | Q(address__startswith=text)
+        rows = rows.filter(Q(account__in=people) | Q(by__in=people) | says)
+    if since is not None:
+        rows = rows.filter(at__gte=_midnight(since))
+    if until is not None:
+        rows = rows.filter(at__lt=_midnight(until + timedelta(days=1)))
+    if older is not None:
+        rows = rows.filter(pk__lt=older)
+    page = list(rows.select_related("account", "by").order_by("-pk")[: PAGE + 1])
+    return AuditOut(
+        entries=[_line(row) for row in page[:PAGE]],
+        older=page[PAGE - 1].pk if len(page) > PAGE else None,
+        kinds=[AuditKindOut(kind=one, what=one.label) for one in AuditKind],
+    )
+
+
+def _log_of(school: School) -> QuerySet[AuditEntry]:
+    """What concerns the school: about its people, done by them, or about nobody who is known."""
+    people = people_of(school).values("pk")
+    return AuditEntry.objects.filter(
+        Q(account__in=people) | Q(by__in=people) | Q(account=None, by=None)
+    )
+
+
+def _midnight(day: date) -> datetime:
+    return make_aware(datetime(day.year, day.month, day.day))
+
+
+def _line(row: AuditEntry) -> AuditLineOut:
+    return AuditLineOut(
+        id=row.pk,
+        at=row.at,
+        kind=AuditKind(row.kind),
+        what=AuditKind(row.kind).label,
+        person=row.account_id,
+        name=row.account.display_name or None if row.account else None,
+        by=row.by.display_name or None if row.by else None,
+        address=row.address,
+        says=row.says,
+    )
+
+
+def sent_list(school: School, text: str, older: int | None) -> SentListOut:
+    """Mails to people of the school. What a one-time link opens is not shown: it is theirs."""
+    mails = people_of(school).exclude(email="").values("email")
+    rows = Letter.objects.filter(to__in=mails)
+    if text:
+        rows = rows.filter(Q(to__icontains=text) | Q(subject__icontains=text))
+    if older is not None:
+        rows = rows.filter(pk__lt=older)
+    page = list(rows.order_by("-pk")[: PAGE + 1])
+    return SentListOut(
+        letters=[
+            SentOut(
+                id=row.pk,
+                to=row.to,
+                subject=row.subject,
+                body=ONE_TIME.sub("/open/…", row.body),
+                at=row.at,
+            )
+            for row in page[:PAGE]
+        ],
+        older=page[PAGE - 1].pk if len(page) > PAGE else None,
+        kept=not settings.EMAIL_HOST,
+        waiting=_unsent(),
+    )
+
+
+def _unsent() -> int:
+    return open_links().filter(kind=LinkKind.WELCOME, mailed_at=None).count()
+
+
+def system_out() -> SystemOut:
+    """How the system is."""
+    found = health()
+    database = SystemCheckOut(
+        what="Database", well=found.database == "ok", says=_plain(found.database), at=None
+    )
+    disk = SystemCheckOut(what="Disk", well=found.disk == "ok", says=_plain(found.disk), at=None)
+    done = {row.what: row for row in CheckDone.objects.all()}
+    checks = [
+        database,
+        disk,
+        _backup(),
+        _done("Levels against the log", done.get("states"), "manage.py check_states"),
+        _done("Reminders and mails of the day", done.get("messages"), "manage.py send_messages"),
+    ]
+    jobs = [
+        JobOut.model_validate(
+            {name: getattr(job, name) for name in JobOut.model_fields}, from_attributes=True
+        )
+        for job in latest_jobs()
+    ]
+    return SystemOut(checks=checks, jobs=jobs)
+
+
+def _plain(found: str) -> str:
+    return "Takes rows." if found == "ok" else f"{found[:1].upper()}{found[1:]}."
+
+
+def _backup() -> SystemCheckOut:
+    newest = next(iter(backups(settings.BACKUPS)), None)
+    if newest is None:
+        return SystemCheckOut(what="Backup", well=False, says="There is none yet.", at=None)
+    try:
+        note = BackupNote.model_validate_json(newest.with_suffix(".json").read_bytes())
+    except (OSError, ValidationError):
+        says = "The newest has no note that says what is in it."
+        return SystemCheckOut(what="Backup", well=False, says=says, at=None)
+    fresh = clock.now() - note.at < BACKUP_OLD
+    says = f"{counted(note.answers, 'answer').capitalize()}, checked when it was made."
+    return SystemCheckOut(what="Backup", well=fresh, says=says, at=note.at)
+
+
+def _done(what: str, row: CheckDone | None, by: str) -> SystemCheckOut:
+    if row is None:
+        says = f"Has not run here yet: {by} does it."
+        return SystemCheckOut(what=what, well=None, says=says, at=None)
+    fresh = clock.now() - row.at < CHECK_OLD
+    return SystemCheckOut(what=what, well=row.well and fresh, says=row.says, at=row.at)
+
+
+def office_out(school: School) -> OfficeOut:
+    """What waits for the office, each with its reason, the most pressing first."""
+    people = people_of(school)
+    todo = [*_system_todo(), *_people_todo(school)]
+    learners = people.filter(
+        memberships__role=Role.LEARNER, memberships__until=None, is_active=True
+    )
+    return OfficeOut(
+        school=school.name,
+        todo=todo,
+        people=people.filter(is_active=True).count(),
+        learners=learners.count(),
+        groups=Group.objects.filter(course__school=school).count(),
+    )
+
+
+def _system_todo() -> list[ToDoOut]:
+    found = []
+    for check in system_out().checks:
+        if check.well is False:
+            what = f"{check.what}: look at it"
+            found.append(ToDoOut(what=what, why=check.says, path="/office/system"))
+    failed = DBTaskResult.objects.filter(status=TaskResultStatus.FAILED).order_by("-enqueued_at")
+    open_jobs = [job for job in latest_jobs() if job.again]
+    if failed.exists() and open_jobs:
+        why = f"The newest: {open_jobs[0].what.lower()}. {open_jobs[0].why}"
+        what = f"Begin {counted(len(open_jobs), 'failed job')} again"
+        found.append(ToDoOut(what=what, why=why[:300], path="/office/system"))
+    return found
+
+
+def _people_todo(school: School) -> list[ToDoOut]:
+    found = []
+    waits = found_people(school, state=AccountState.WAITS).count()
+    not_come = people_of(school).filter(NO_PASSWORD, is_active=True)
+    young = not_come.filter(below_consent(school)).count()
+    if waits + young:
+        n = waits + young
+        what = f"{counted(n, 'learner').capitalize()} {'waits' if n == 1 else 'wait'} for consent"
+        why = "A guardian was written to and has not agreed; a word on paper can be noted."
+        path = "/office/people?state=waits" if waits else "/office/people?state=invited"
+        found.append(ToDoOut(what=what, why=why, path=path))
+    late = open_links().filter(
+        kind=LinkKind.WELCOME,
+        person__in=not_come,
+        made_at__lt=clock.now() - timedelta(days=7),
+    )
+    ended = not_come.exclude(
+        one_time_links__kind=LinkKind.WELCOME, one_time_links__ends_at__gt=timezone.now()
+    )
+    quiet = late.count() + ended.count()
+    if quiet:
+        what = f"{counted(quiet, 'invitation').capitalize()} {'is' if quiet == 1 else 'are'} old"
+        why = "Nobody came by them for a week or more: write again, or ask whether the mail came."
+        found.append(ToDoOut(what=what, why=why, path="/office/people?state=invited"))
+    unsent = _unsent()
+    if unsent:
+        what = f"{counted(unsent, 'invitation').capitalize()} not mailed yet"
+        why = "A job sends them; it may still be at work."
+        found.append(ToDoOut(what=what, why=why, path="/office/system"))
+    return found

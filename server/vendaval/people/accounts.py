@@ -1,0 +1,177 @@
+"""What people do with their own accounts: come in, choose a password, another mail address."""
+
+from __future__ import annotations
+
+import re
+from datetime import timedelta
+
+from django.conf import settings
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError
+from django.core.mail import send_mail
+from django.core.validators import validate_email
+from django.db import transaction
+from django.http import HttpRequest
+
+from vendaval.shared import clock
+from vendaval.shared.errors import Conflict, DomainError, NotFound, TooMany, Unprocessable
+from vendaval.shared.requests import client_address
+
+from .audit import audit
+from .consent import waits_for_consent
+from .models import AuditEntry, AuditKind, LinkKind, OneTimeLink, User
+from .one_time import link_of, mail_link, new_link
+from .sessions import begin_session, end_sessions
+from .sign_in import hashing_slot, key_of_name, refuse_if_too_often
+
+NAME = re.compile(r"[\w.@+-]{3,60}")
+ASKED_WINDOW = timedelta(hours=1)
+MOST_ASKED = 3
+MOST_ASKED_HERE = 20
+
+
+def accept_invitation(request: HttpRequest, token: str, username: str, password: str) -> User:
+    """The account becomes its owner's: a name to sign in with and a password. They are signed in,
+    unless a guardian has still to agree."""
+    link = _link(token, LinkKind.WELCOME)
+    person = link.person
+    _check_name(username, person)
+    person.username = username
+    _set_password(person, password)
+    with transaction.atomic():
+        person.save(update_fields=["username", "password"])
+        _use(link)
+        audit(AuditKind.ACCEPTED, request=request, account=person)
+    if not waits_for_consent(person):
+        begin_session(request, person)
+    return person
+
+
+def ask_reset(request: HttpRequest, mail: str) -> None:
+    """Mail a link to whoever has this address; nobody is told whether there is such an account."""
+    now, named, address = clock.now(), key_of_name(mail), client_address(request)
+    asked = AuditEntry.objects.filter(kind=AuditKind.RESET_ASKED, at__gt=now - ASKED_WINDOW)
+    if asked.filter(address=address).count() >= MOST_ASKED_HERE:
+        raise TooMany("Too many were asked for. Wait an hour.", code="wait", after=3600)
+    often = asked.filter(named=named).count() >= MOST_ASKED
+    people = [] if often else list(User.objects.filter(email__iexact=mail, is_active=True)[:5])
+    audit(AuditKind.RESET_ASKED, request=request, named=named)
+    for person in people:
+        if person.has_usable_password() and person.practice_for_id is None:
+            mail_link(new_link(person, LinkKind.RESET, person.email))
+
+
+def reset_password(request: HttpRequest, token: str, password: str) -> User:
+    """A new password by a mailed link; whoever was signed in with the old one is no more."""
+    link = _link(token, LinkKind.RESET)
+    _set_password(link.person, password)
+    with transaction.atomic():
+        link.person.save(update_fields=["password"])
+        _use(link)
+        end_sessions(link.person)
+        audit(AuditKind.PASSWORD_SET, request=request, account=link.person, says="by a link")
+    return link.person
+
+
+def change_password(request: HttpRequest, person: User, old: str, new: str) -> None:
+    """A new password for somebody who knows the old one; other browsers are signed out."""
+    named = key_of_name(person.username)
+    refuse_if_too_often(request, named)
+    with hashing_slot():
+        knows = person.check_password(old)
+    if not knows:
+        audit(AuditKind.SIGN_IN_FAILED, request=request, account=person, named=named)
+        fields = {"old": "This is not your password."}
+        raise DomainError(fields["old"], code="wrong_credentials", fields=fields)
+    _set_password(person, new)
+    with transaction.atomic():
+        person.save(update_fields=["password"])
+        end_sessions(person)
+        audit(AuditKind.PASSWORD_SET, request=request, account=person, by=person)
+    begin_session(request, person)
+
+
+def ask_new_mail(person: User, mail: str) -> OneTimeLink:
+    """A link to the new address; it is theirs once they have opened that."""
+    mail = checked_mail(mail)
+    if mail.casefold() == person.email.casefold():
+        raise Conflict("This is your address already.", code="same_mail")
+    link = new_link(person, LinkKind.MAIL, mail)
+    mail_link(link)
+    return link
+
+
+def confirm_mail(request: HttpRequest, token: str) -> User:
+    """The new address counts from now on; the one before is told."""
+    link = _link(token, LinkKind.MAIL)
+    person, before = link.person, link.person.email
+    with transaction.atomic():
+        person.email = link.mail
+        person.save(update_fields=["email"])
+        _use(link)
+        audit(AuditKind.MAIL_CHANGED, request=request, account=person)
+    if before:
+        says = (
+            f"{person.display_name},\n\nVendaval writes to another address of yours from now on. "
+            "If this was not you, tell your school's office."
+        )
+        send_mail("Your mail address was changed", says, settings.MAIL_FROM, [before])
+    return person
+
+
+def sign_out_everywhere(request: HttpRequest, person: User) -> int:
+    """End every session of somebody but the one that asks."""
+    ended = end_sessions(person, but=request.session.session_key)
+    audit(AuditKind.SIGNED_OUT_ALL, request=request, account=person, by=person)
+    return ended
+
+
+def checked_mail(mail: str) -> str:
+    """A mail address as it is kept; Unprocessable when it is none."""
+    try:
+        validate_email(mail.strip())
+    except ValidationError as error:
+        says = "This is no mail address."
+        raise Unprocessable(says, fields={"mail": says}) from error
+    return mail.strip()
+
+
+def suggested_name(person: User, mail: str) -> str:
+    """A name to sign in with that nobody has."""
+    base = re.sub(r"[^\w.+-]", "", mail.partition("@")[0].lower())[:50] or "person"
+    base = base if len(base) >= 3 else f"{base}.{person.pk}"
+    taken = User.objects.filter(username__iexact=base).exclude(pk=person.pk).exists()
+    return f"{base}{person.pk}" if taken else base
+
+
+def _check_name(username: str, person: User) -> None:
+    says = ""
+    if NAME.fullmatch(username) is None:
+        says = "Three to sixty letters, digits or any of . @ + - _, without spaces."
+    elif User.objects.filter(username__iexact=username).exclude(pk=person.pk).exists():
+        says = "Somebody has this name already."
+    if says:
+        raise Unprocessable(says, fields={"username": says})
+
+
+def _set_password(person: User, password: str) -> None:
+    try:
+        validate_password(password, person)
+    except ValidationError as error:
+        says = " ".join(error.messages)
+        raise Unprocessable(says, fields={"password": says}) from error
+    with hashing_slot():
+        person.set_password(password)
+
+
+def _link(token: str, kind: LinkKind) -> OneTimeLink:
+    link = link_of(token)
+    if link.kind != kind:
+        raise NotFound("This link is for something else.")
+    return link
+
+
+def _use(link: OneTimeLink) -> None:
+    used = OneTimeLink.objects.filter(pk=link.pk, used_at=None).update(used_at=clock.now())
+    if not used:
+        raise NotFound("This link has just been used.")

@@ -1,0 +1,103 @@
+"""Addresses that open something once. The token is made from the row and the server's secret, so
+that whoever reads the database alone cannot open anything."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from secrets import token_urlsafe
+
+from django.conf import settings
+from django.core.mail import send_mail
+from django.db.models import QuerySet
+from django.utils import timezone
+from django.utils.crypto import constant_time_compare, salted_hmac
+
+from vendaval.shared import clock
+from vendaval.shared.errors import NotFound
+
+from .models import LinkKind, OneTimeLink, User
+
+LASTS = {
+    LinkKind.WELCOME: timedelta(days=14),
+    LinkKind.RESET: timedelta(hours=1),
+    LinkKind.MAIL: timedelta(days=1),
+}
+DIGITS = 40
+
+
+def new_link(
+    person: User, kind: LinkKind, mail: str, by: User | None = None, *, stored: bool = True
+) -> OneTimeLink:
+    """A link to somebody's mail address; those before it of its kind open nothing any more."""
+    now = clock.now()
+    link = OneTimeLink(
+        person=person,
+        kind=kind,
+        mail=mail,
+        nonce=token_urlsafe(18),
+        by=by,
+        made_at=now,
+        ends_at=now + LASTS[kind],
+    )
+    if stored:
+        person.one_time_links.filter(kind=kind, used_at=None).delete()
+        link.save()
+    return link
+
+
+def token_of(link: OneTimeLink) -> str:
+    """What stands in the link's address."""
+    made = salted_hmac("vendaval.one-time", f"{link.pk}:{link.nonce}", algorithm="sha256")
+    return f"{link.pk}-{made.hexdigest()[:DIGITS]}"
+
+
+def open_links() -> QuerySet[OneTimeLink]:
+    """Links that open something now."""
+    rows = OneTimeLink.objects.filter(used_at=None, ends_at__gt=clock.now(), person__is_active=True)
+    return rows.select_related("person")
+
+
+def link_of(token: str) -> OneTimeLink:
+    """The link of a token that opens something now; NotFound for any other."""
+    number, _, _ = token.partition("-")
+    found = open_links().filter(pk=int(number)).first() if _is_number(number) else None
+    if found is None or not constant_time_compare(token_of(found), token):
+        raise NotFound(
+            "This link opens nothing any more. It works once and for a while: ask for a new one."
+        )
+    return found
+
+
+def _is_number(text: str) -> bool:
+    return text.isascii() and text.isdigit() and len(text) <= 18
+
+
+def mail_link(link: OneTimeLink) -> None:
+    """Send a link out. It is noted as sent after the mail server took it: a failure in between
+    sends it twice rather than never."""
+    subject, body = _letter(link)
+    send_mail(subject, body, settings.MAIL_FROM, [link.mail])
+    link.mailed_at = clock.now()
+    link.save(update_fields=["mailed_at"])
+
+
+def _letter(link: OneTimeLink) -> tuple[str, str]:
+    address = f"{settings.SITE}/open/{token_of(link)}"
+    until = f"{timezone.localtime(link.ends_at):%A %-d %B, %H:%M}"
+    name = link.person.display_name
+    subject, says = {
+        LinkKind.WELCOME: (
+            "Your account in Vendaval",
+            "an account is ready for you. Choose a name to sign in with and a password here:",
+        ),
+        LinkKind.RESET: (
+            "A new password for Vendaval",
+            "somebody, probably you, asked for a new password. Choose it here:",
+        ),
+        LinkKind.MAIL: (
+            "Your new mail address in Vendaval",
+            "Vendaval is to write to you at this address from now on. If that is right, open this:",
+        ),
+    }[LinkKind(link.kind)]
+    end = f"The address works once, until {until}. If you did not expect this mail, do nothing."
+    return subject, f"{name},\n\n{says}\n\n{address}\n\n{end}"

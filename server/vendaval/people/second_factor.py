@@ -1,0 +1,89 @@
+"""A second factor for staff: time-based one-time passwords, RFC 6238, by pyotp. Optional."""
+
+from __future__ import annotations
+
+import hashlib
+
+import pyotp
+from django.db import transaction
+from django.http import HttpRequest
+
+from vendaval.shared import clock
+from vendaval.shared.codes import new_code, shown_code, typed_code
+from vendaval.shared.errors import Conflict, DomainError, NotAllowed
+
+from .audit import audit
+from .models import AuditKind, Role, SecondFactor, User
+
+STAFF = frozenset({Role.TUTOR, Role.AUTHOR, Role.OFFICE})
+STEP_SECONDS = 30
+# A device's clock may be a step off.
+STEPS_OFF = (0, -1, 1)
+SPARES = 8
+
+
+def factor_of(person: User) -> SecondFactor | None:
+    """The second factor that is asked for at sign-in, where somebody has one."""
+    return SecondFactor.objects.filter(person=person).exclude(confirmed_at=None).first()
+
+
+def begin_factor(person: User) -> tuple[str, str]:
+    """A new secret, not asked for until it is confirmed. Returns the secret and the address that a
+    device reads from a QR code."""
+    if not person.roles & STAFF:
+        raise NotAllowed("A second factor is for those who see the work of others.")
+    if factor_of(person) is not None:
+        raise Conflict("There is one already. Take it away first.", code="factor_there")
+    secret = pyotp.random_base32()
+    SecondFactor.objects.update_or_create(
+        person=person,
+        defaults={"secret": secret, "confirmed_at": None, "last_step": 0, "spares": []},
+    )
+    name = person.username
+    return secret, pyotp.TOTP(secret).provisioning_uri(name=name, issuer_name="Vendaval")
+
+
+def confirm_factor(person: User, code: str, request: HttpRequest) -> list[str]:
+    """From now on it is asked for. Returns the spare codes, which are shown this once."""
+    factor = SecondFactor.objects.filter(person=person, confirmed_at=None).first()
+    if factor is None:
+        raise Conflict("There is nothing to confirm. Begin again.", code="no_factor")
+    if not is_right(factor, code):
+        raise DomainError("These are not the digits of now.", code="second_factor_wrong")
+    spares = [new_code() for _ in range(SPARES)]
+    factor.confirmed_at, factor.spares = clock.now(), [_digest(code) for code in spares]
+    with transaction.atomic():
+        factor.save(update_fields=["confirmed_at", "spares"])
+        audit(AuditKind.SECOND_FACTOR, request=request, account=person, by=person, says="set up")
+    return [shown_code(code) for code in spares]
+
+
+def take_factor_away(person: User, by: User, request: HttpRequest) -> None:
+    """It is asked for no more."""
+    with transaction.atomic():
+        if SecondFactor.objects.filter(person=person).delete()[0]:
+            audit(AuditKind.SECOND_FACTOR, request=request, account=person, by=by, says="taken off")
+
+
+def is_right(factor: SecondFactor, typed: str) -> bool:
+    """Whether these are the digits of now, give or take a step, or a spare code; none of them
+    opens anything twice."""
+    code = typed_code(typed)
+    with transaction.atomic():
+        row = SecondFactor.objects.select_for_update().get(pk=factor.pk)
+        if _digest(code) in row.spares:
+            row.spares.remove(_digest(code))
+            row.save(update_fields=["spares"])
+            return True
+        now = int(clock.now().timestamp()) // STEP_SECONDS
+        for step in (now + off for off in STEPS_OFF):
+            right = pyotp.TOTP(row.secret).generate_otp(step)
+            if step > row.last_step and pyotp.utils.strings_equal(right, code):
+                row.last_step = step
+                row.save(update_fields=["last_step"])
+                return True
+    return False
+
+
+def _digest(code: str) -> str:
+    return hashlib.sha256(code.encode()).hexdigest()
