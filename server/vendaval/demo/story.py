@@ -24,6 +24,7 @@ from vendaval.shared import clock
 
 from .classmates import classmates_at_work, galley_crew
 from .learners import SimulatedLearner
+from .school import at_the_office
 from .sittings import give_tests
 from .talk import ask_around
 from .tasks import set_tasks
@@ -131,18 +132,20 @@ def tell(course: Course, second: Course, now: datetime, progress: Progress) -> N
     people = classmates | {"ines": ines, "tomas": tomas}
     give_tests(course, group, staff["clara"], people, now)
     set_tasks(group, staff["clara"], rita, now)
+    at_the_office(group, staff["lucia"], now)
     with clock.held_by(lambda: now):
         note_rechecks_due()
         send_digests()
 
 
 def staff_of(course: Course) -> dict[str, User]:
-    """A tutor, an author and a guardian."""
+    """A tutor, an author, a guardian, and somebody at the office."""
     clara = account(
         "clara", "Clara Nunes", "Tutor of Tuesday evening; learns Galley Arithmetic too."
     )
     rui = account("rui", "Rui Sobral", "Author: faults that learners report, and tests.")
     teresa = account("teresa", "Teresa Moura", "Guardian: reads where one learner stands.")
+    lucia = account("lucia", "Lúcia Prates", "Office: people, groups, invitations and the log.")
     give_role(rui, course.school, Role.AUTHOR)
     give_role(teresa, course.school, Role.GUARDIAN)
-    return {"clara": clara, "rui": rui, "teresa": teresa}
+    return {"clara": clara, "rui": rui, "teresa": teresa, "lucia": lucia}

@@ -12,17 +12,17 @@ from vendaval.people.second_factor import factor_of
 from .people import AccountState, found_people, state_of
 from .schemas import (
     ConsentLineOut,
-    GroupLineOut,
     GroupListOut,
+    GroupPlaceOut,
+    GuardLinkOut,
     LinkLineOut,
     MemberOut,
     OfficeCourseOut,
+    OfficeGroupLineOut,
     OfficeGroupOut,
     PeopleListOut,
     PersonLineOut,
     PersonOut,
-    PlaceOut,
-    RelatedOut,
     SchoolOut,
 )
 from .scope import courses_of, groups_of, people_of
@@ -112,11 +112,11 @@ def person_out(person: User, school: School, asker: User) -> PersonOut:
     )
 
 
-def _places(person: User, school: School) -> list[PlaceOut]:
+def _places(person: User, school: School) -> list[GroupPlaceOut]:
     learning = GroupMember.objects.filter(enrolment__person=person, until=None)
     teaching = GroupTutor.objects.filter(person=person, until=None)
     found = [
-        PlaceOut(
+        GroupPlaceOut(
             group=row.group_id, title=row.group.title, course=row.group.course.title, role=role
         )
         for rows, role in ((learning, Role.LEARNER), (teaching, Role.TUTOR))
@@ -127,12 +127,12 @@ def _places(person: User, school: School) -> list[PlaceOut]:
     return found[:MOST]
 
 
-def _related(rows: QuerySet[Guardianship], side: str) -> list[RelatedOut]:
+def _related(rows: QuerySet[Guardianship], side: str) -> list[GuardLinkOut]:
     found = []
     for link in rows.filter(until=None).order_by("pk")[:MOST]:
         person: User = getattr(link, side)
         found.append(
-            RelatedOut(
+            GuardLinkOut(
                 id=link.pk,
                 person=person.pk,
                 name=person.display_name,
@@ -156,7 +156,7 @@ def group_list(school: School) -> GroupListOut:
         tutors.setdefault(group, []).append(name)
     return GroupListOut(
         groups=[
-            GroupLineOut(
+            OfficeGroupLineOut(
                 id=row.pk,
                 title=row.title,
                 course=row.course.key,

@@ -36,7 +36,7 @@ class PeopleListOut(BaseModel):
     all: int
 
 
-class PlaceOut(BaseModel):
+class GroupPlaceOut(BaseModel):
     """A group somebody learns in or teaches."""
 
     group: int
@@ -45,7 +45,7 @@ class PlaceOut(BaseModel):
     role: Role
 
 
-class RelatedOut(BaseModel):
+class GuardLinkOut(BaseModel):
     """A guardian of somebody, or a learner they are the guardian of. id: of the link."""
 
     id: int
@@ -83,9 +83,9 @@ class PersonOut(BaseModel):
     born: date | None
     state: AccountState
     roles: list[Role]
-    places: list[PlaceOut]
-    guardians: list[RelatedOut]
-    wards: list[RelatedOut]
+    places: list[GroupPlaceOut]
+    guardians: list[GuardLinkOut]
+    wards: list[GuardLinkOut]
     consents: list[ConsentLineOut]
     link: LinkLineOut | None
     since: datetime
@@ -175,7 +175,7 @@ class TakenInOut(BaseModel):
     mails: int
 
 
-class GroupLineOut(BaseModel):
+class OfficeGroupLineOut(BaseModel):
     id: int
     title: str
     course: str
@@ -185,7 +185,7 @@ class GroupLineOut(BaseModel):
 
 
 class GroupListOut(BaseModel):
-    groups: list[GroupLineOut]
+    groups: list[OfficeGroupLineOut]
 
 
 class MemberOut(BaseModel):

@@ -43,6 +43,7 @@ const SHELL_KEYS: [string, string][] = [
 const COMMON = [
   { label: 'Codes and links', to: '/people' },
   { label: 'Messages and mail', to: '/messages' },
+  { label: 'My account', to: '/account' },
 ]
 
 /** The bar at the top with the places of a role, and the page below it. */

@@ -8,6 +8,7 @@ export type Role = Schemas['AccountOut']['roles'][number]
 export const ROLES: Partial<Record<Role, { home: string; label: string }>> = {
   tutor: { home: '/tutor', label: 'Tutor' },
   author: { home: '/author', label: 'Author' },
+  office: { home: '/office', label: 'Office' },
   learner: { home: '/courses', label: 'Learner' },
   guardian: { home: '/guardian', label: 'Guardian' },
 }

@@ -3719,6 +3719,38 @@ export interface components {
             at: string;
         };
         /**
+         * GroupPlaceOut
+         * @description A group somebody learns in or teaches.
+         */
+        GroupPlaceOut: {
+            /** Group */
+            group: number;
+            /** Title */
+            title: string;
+            /** Course */
+            course: string;
+            role: components["schemas"]["Role"];
+        };
+        /**
+         * GuardLinkOut
+         * @description A guardian of somebody, or a learner they are the guardian of. id: of the link.
+         */
+        GuardLinkOut: {
+            /** Id */
+            id: number;
+            /** Person */
+            person: number;
+            /** Name */
+            name: string;
+            /** Vouched */
+            vouched: boolean;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+        };
+        /**
          * LinkLineOut
          * @description The newest link that was mailed to somebody.
          */
@@ -3754,11 +3786,11 @@ export interface components {
             /** Roles */
             roles: components["schemas"]["Role"][];
             /** Places */
-            places: components["schemas"]["PlaceOut"][];
+            places: components["schemas"]["GroupPlaceOut"][];
             /** Guardians */
-            guardians: components["schemas"]["RelatedOut"][];
+            guardians: components["schemas"]["GuardLinkOut"][];
             /** Wards */
-            wards: components["schemas"]["RelatedOut"][];
+            wards: components["schemas"]["GuardLinkOut"][];
             /** Consents */
             consents: components["schemas"]["ConsentLineOut"][];
             link: components["schemas"]["LinkLineOut"] | null;
@@ -3775,47 +3807,6 @@ export interface components {
             factor: boolean;
             /** Own */
             own: boolean;
-        };
-        /** PlaceOut */
-        PlaceOut: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-        };
-        /**
-         * RelatedOut
-         * @description A learner's pages as a tutor or guardian reads them. `signals`: worded as questions.
-         */
-        RelatedOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Course */
-            course: string;
-            /** Course Title */
-            course_title: string;
-            /** Lead */
-            lead: string;
-            /** Exam On */
-            exam_on: string | null;
-            /** Last At */
-            last_at: string | null;
-            /** Minutes This Week */
-            minutes_this_week: number;
-            /** Minutes Before */
-            minutes_before: number;
-            /** Misses */
-            misses: number;
-            /** Under Way */
-            under_way: string[];
-            /** Coming */
-            coming: string[];
-            /** Signals */
-            signals: string[];
-            /** Subjects */
-            subjects: components["schemas"]["SubjectOut"][];
         };
         /**
          * InviteIn
@@ -3963,11 +3954,13 @@ export interface components {
             /** Path */
             path: string;
         };
-        /**
-         * GroupLineOut
-         * @description A group in a list. `waiting`: help asked for and not answered yet.
-         */
-        GroupLineOut: {
+        /** GroupListOut */
+        GroupListOut: {
+            /** Groups */
+            groups: components["schemas"]["OfficeGroupLineOut"][];
+        };
+        /** OfficeGroupLineOut */
+        OfficeGroupLineOut: {
             /** Id */
             id: number;
             /** Title */
@@ -3976,15 +3969,10 @@ export interface components {
             course: string;
             /** Course Title */
             course_title: string;
+            /** Tutors */
+            tutors: string[];
             /** Learners */
             learners: number;
-            /** Waiting */
-            waiting: number;
-        };
-        /** GroupListOut */
-        GroupListOut: {
-            /** Groups */
-            groups: components["schemas"]["GroupLineOut"][];
         };
         /** MemberOut */
         MemberOut: {
@@ -4495,6 +4483,13 @@ export interface components {
             /** Ok */
             ok: boolean | null;
         };
+        /** PlaceOut */
+        PlaceOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+        };
         /** PointOut */
         PointOut: {
             /** X */
@@ -4856,6 +4851,24 @@ export interface components {
             /** Courses */
             courses: components["schemas"]["PlaceOut"][];
         };
+        /**
+         * GroupLineOut
+         * @description A group in a list. `waiting`: help asked for and not answered yet.
+         */
+        GroupLineOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Course */
+            course: string;
+            /** Course Title */
+            course_title: string;
+            /** Learners */
+            learners: number;
+            /** Waiting */
+            waiting: number;
+        };
         /** GroupsOut */
         GroupsOut: {
             /** Groups */
@@ -5134,6 +5147,40 @@ export interface components {
         DoneOut: {
             /** Done */
             done: boolean;
+        };
+        /**
+         * RelatedOut
+         * @description A learner's pages as a tutor or guardian reads them. `signals`: worded as questions.
+         */
+        RelatedOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Course */
+            course: string;
+            /** Course Title */
+            course_title: string;
+            /** Lead */
+            lead: string;
+            /** Exam On */
+            exam_on: string | null;
+            /** Last At */
+            last_at: string | null;
+            /** Minutes This Week */
+            minutes_this_week: number;
+            /** Minutes Before */
+            minutes_before: number;
+            /** Misses */
+            misses: number;
+            /** Under Way */
+            under_way: string[];
+            /** Coming */
+            coming: string[];
+            /** Signals */
+            signals: string[];
+            /** Subjects */
+            subjects: components["schemas"]["SubjectOut"][];
         };
         /** SubjectOut */
         SubjectOut: {

@@ -11,15 +11,19 @@ const Learner = lazy(() => import('../roles/learner/Learner'))
 const Tutor = lazy(() => import('../roles/tutor/Tutor'))
 const Guardian = lazy(() => import('../roles/guardian/Guardian'))
 const Author = lazy(() => import('../roles/author/Author'))
+const Office = lazy(() => import('../roles/office/Office'))
 const Common = lazy(() => import('../roles/Common'))
 const ThreadsPage = lazy(() => import('../roles/common/ThreadsPage'))
 const ThreadPage = lazy(() => import('../roles/common/ThreadPage'))
 const MessagesPage = lazy(() => import('../roles/common/MessagesPage'))
 const PeoplePage = lazy(() => import('../roles/common/PeoplePage'))
+const AccountPage = lazy(() => import('../roles/common/AccountPage'))
 const NoWorkYet = lazy(() => import('../roles/other/NoWorkYet'))
 const OutboxPage = lazy(() => import('../roles/common/OutboxPage'))
 const PhonePage = lazy(() => import('../activities/paper/PhonePage'))
 const SignInPage = lazy(() => import('./SignInPage'))
+const MailedPage = lazy(() => import('./MailedPage'))
+const ForgottenPage = lazy(() => import('./ForgottenPage'))
 
 /** Who is signed in decides which part of the application is fetched. */
 export function App() {
@@ -35,6 +39,8 @@ export function App() {
                 <Routes>
                   {demo_accounts.length > 0 && <Route path="outbox" element={<OutboxPage />} />}
                   <Route path="phone/:token" element={<PhonePage />} />
+                  <Route path="open/:token" element={<MailedPage />} />
+                  {!account && <Route path="forgotten" element={<ForgottenPage />} />}
                   <Route
                     path="*"
                     element={
@@ -60,10 +66,12 @@ function SignedIn({ account }: { account: Account }) {
       {has('tutor') && <Route path="tutor/*" element={<Tutor account={account} />} />}
       {has('guardian') && <Route path="guardian/*" element={<Guardian account={account} />} />}
       {has('author') && <Route path="author/*" element={<Author account={account} />} />}
+      {has('office') && <Route path="office/*" element={<Office account={account} />} />}
       <Route element={<Common account={account} />}>
         <Route path="threads" element={<ThreadsPage />} />
         <Route path="threads/:id" element={<ThreadPage />} />
         <Route path="messages" element={<MessagesPage />} />
+        <Route path="account" element={<AccountPage />} />
         <Route path="people" element={<PeoplePage account={account} />} />
       </Route>
       <Route

@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { type Session, useDemoSignIn, useSignIn } from '../account/session'
+import { ApiError } from '../api/client'
 import { Button } from '../ui/Button'
 import { Mark } from '../ui/Mark'
 import { useTitle } from '../ui/useTitle'
@@ -11,9 +12,11 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
   useTitle('Sign in')
   const [username, setUsername] = useState('')
   const [password, setPassword] = useState('')
+  const [code, setCode] = useState('')
   const signIn = useSignIn()
   const demoSignIn = useDemoSignIn()
   const error = signIn.error ?? demoSignIn.error
+  const factor = error instanceof ApiError && error.code.startsWith('second_factor')
   return (
     <div className="min-h-dvh @3xl:grid @3xl:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
       <header className="on-deep bg-deep px-6 py-8 text-on-deep @3xl:px-12 @3xl:py-14">
@@ -71,14 +74,14 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
           className="mt-8"
           onSubmit={(event) => {
             event.preventDefault()
-            signIn.mutate({ username, password })
+            signIn.mutate({ username, password, code })
           }}
         >
           <h2 className="text-lg">
             {demo.length > 0 ? 'Or with your own account' : 'With your account'}
           </h2>
           <label className="mt-3 block">
-            Name
+            Name or mail address
             <input
               className={field}
               autoComplete="username"
@@ -98,9 +101,28 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
               onChange={(e) => setPassword(e.target.value)}
             />
           </label>
-          <Button type="submit" kind="strong" className="mt-5" disabled={signIn.isPending}>
-            Sign in
-          </Button>
+          {(factor || code !== '') && (
+            <label className="mt-3 block">
+              Six digits from your device
+              <input
+                className={field}
+                autoComplete="one-time-code"
+                inputMode="numeric"
+                required
+                maxLength={20}
+                value={code}
+                onChange={(e) => setCode(e.target.value)}
+              />
+            </label>
+          )}
+          <div className="mt-5 flex flex-wrap items-center gap-5">
+            <Button type="submit" kind="strong" disabled={signIn.isPending}>
+              Sign in
+            </Button>
+            <Link to="/forgotten" className="text-gust hover:underline">
+              I have forgotten my password
+            </Link>
+          </div>
         </form>
       </main>
     </div>

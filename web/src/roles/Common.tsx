@@ -5,6 +5,7 @@ import { Loading } from '../ui/states'
 import { AuthorShell } from './author/AuthorShell'
 import { GuardianShell } from './guardian/GuardianShell'
 import { LearnerShell } from './learner/LearnerShell'
+import { OfficeShell } from './office/OfficeShell'
 import { TutorShell } from './tutor/TutorShell'
 
 /** Around pages that every role has: the bar of the role that was seen last. */
@@ -14,6 +15,8 @@ export default function Common({ account }: { account: Account }) {
       return <TutorShell account={account} />
     case 'guardian':
       return <GuardianShell account={account} />
+    case 'office':
+      return <OfficeShell account={account} />
     case 'author':
       return <AuthorShell account={account} />
     default:

@@ -1,6 +1,7 @@
 import { queryOptions } from '@tanstack/react-query'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
+import { sentFile } from '../../api/upload'
 
 export type Paper = Schemas['PaperOut']
 export type Page = Schemas['PageOut']
@@ -9,19 +10,6 @@ export type Came = Schemas['Came']
 const LOOK_AGAIN = 2_000
 
 const at = (course: string, attempt_id: number) => ({ path: { course, attempt_id } })
-
-/** What a file is sent as. */
-const formOf = (file: Blob) => {
-  const form = new FormData()
-  form.append('file', file, 'page')
-  return form
-}
-
-// The client would write a file down as JSON; what it is given goes out as it is.
-const sent = (file: Blob) => ({
-  body: { file: '' },
-  bodySerializer: () => formOf(file),
-})
 
 export const paperQuery = (course: string, id: number) =>
   queryOptions({
@@ -38,7 +26,7 @@ export const paperCalls = (course: string, id: number) => ({
     call(
       api.POST('/api/courses/{course}/attempts/{attempt_id}/paper/pages', {
         params: { ...at(course, id), query: { came } },
-        ...sent(file),
+        ...sentFile(file, 'page'),
       }),
     ),
   change: (page_id: number, body: Schemas['PageIn']) =>
@@ -78,4 +66,9 @@ export const phoneQuery = (token: string) =>
   })
 
 export const addFromPhone = (token: string, file: Blob) =>
-  call(api.POST('/api/phone/{token}/pages', { params: { path: { token } }, ...sent(file) }))
+  call(
+    api.POST('/api/phone/{token}/pages', {
+      params: { path: { token } },
+      ...sentFile(file, 'page'),
+    }),
+  )

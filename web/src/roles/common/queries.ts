@@ -70,3 +70,8 @@ export const outboxQuery = queryOptions({
   queryKey: keys.outbox,
   queryFn: () => call(api.GET('/api/outbox')),
 })
+
+export const accountQuery = queryOptions({
+  queryKey: keys.account,
+  queryFn: () => call(api.GET('/api/account')),
+})

@@ -6,14 +6,16 @@ import { Missing } from '../../ui/Missing'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { wardsQuery } from '../reading/queries'
+import { consentsQuery } from './consent'
 import { GuardianShell } from './GuardianShell'
 
+const ConsentPage = lazy(() => import('./ConsentPage'))
 const LearnerPage = lazy(() => import('../reading/LearnerPage'))
 const LearnerTopicPage = lazy(() => import('../reading/LearnerTopicPage'))
 const LearnerRecordPage = lazy(() => import('../reading/LearnerRecordPage'))
 const LearnerTryPage = lazy(() => import('../reading/LearnerTryPage'))
 
-/** The guardian's part: nothing in it begins or changes anything. */
+/** The guardian's part: nothing in it begins or changes anything but their own consent. */
 export default function Guardian({ account }: { account: Account }) {
   return (
     <Routes>
@@ -26,6 +28,7 @@ export default function Guardian({ account }: { account: Account }) {
         />
         <Route path="learners/:learner/record" element={<LearnerRecordPage home="/guardian" />} />
         <Route path="learners/:learner/tries/:id" element={<LearnerTryPage home="/guardian" />} />
+        <Route path="consent" element={<ConsentPage />} />
         <Route path="*" element={<Missing />} />
       </Route>
     </Routes>
@@ -35,9 +38,11 @@ export default function Guardian({ account }: { account: Account }) {
 function WardsPage() {
   useTitle('Learners')
   const query = useQuery(wardsQuery)
+  const asked = useQuery(consentsQuery).data?.consents ?? []
   return (
     <Loaded query={query} what="your learners">
       {({ wards }) => {
+        if (asked.some((one) => one.waits)) return <Navigate to="/guardian/consent" replace />
         const [only] = wards
         if (only && wards.length === 1)
           return <Navigate to={`/guardian/learners/${only.id}`} replace />

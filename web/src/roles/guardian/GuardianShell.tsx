@@ -1,14 +1,30 @@
+import { useQuery } from '@tanstack/react-query'
 import { Shell } from '../../account/Shell'
 import type { Account } from '../../account/session'
 
-/** The guardian's bar. */
+import { consentsQuery } from './consent'
+
+/** The guardian's bar; consent is in it for whoever is or was asked for one. */
 export function GuardianShell({ account }: { account: Account }) {
+  const asked = useQuery(consentsQuery).data?.consents ?? []
+  const waiting = asked.filter((one) => one.waits).length
   return (
     <Shell
       account={account}
       as="guardian"
       home="/guardian"
-      places={[{ to: '/guardian', label: 'Learners' }]}
+      places={[
+        { to: '/guardian', label: 'Learners', end: true },
+        ...(asked.length
+          ? [
+              {
+                to: '/guardian/consent',
+                label: 'Consent',
+                count: { number: waiting, of: 'wait for your consent' },
+              },
+            ]
+          : []),
+      ]}
     />
   )
 }

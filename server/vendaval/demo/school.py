@@ -1,0 +1,37 @@
+"""What waits for the demo's office: an invitation nobody came by, a consent that is awaited."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+
+from vendaval.groups.models import Group
+from vendaval.office.newcomers import Newcomer, take_in
+from vendaval.people.actions import give_role
+from vendaval.people.models import LinkKind, Role, User
+from vendaval.people.one_time import mail_link
+from vendaval.shared import clock
+
+
+def at_the_office(group: Group, office: User, now: datetime) -> None:
+    """Three people were invited at different times; a young learner took the account at once."""
+    school = group.course.school
+    give_role(office, school, Role.OFFICE)
+    young = Newcomer(
+        "Duarte Lopo",
+        "duarte@lopo.example",
+        Role.LEARNER,
+        group,
+        born=now.date() - timedelta(days=round(12.4 * 365.25)),
+        guardian_name="Irene Lopo",
+        guardian_mail="irene@lopo.example",
+    )
+    tutor = Newcomer("Matilde Frade", "matilde@molhe.example", Role.TUTOR)
+    for days, one in ((12, tutor), (2, young)):
+        with clock.held_by(lambda days=days: now - timedelta(days=days)):  # type: ignore[misc]
+            for link in take_in([one], school, office, None):
+                mail_link(link)
+    duarte = User.objects.get(email=young.mail)
+    duarte.username = "duarte"
+    duarte.set_password(f"{duarte.pk} boats at the mole")
+    duarte.save(update_fields=["username", "password"])
+    duarte.one_time_links.filter(kind=LinkKind.WELCOME).update(used_at=now - timedelta(days=1))

@@ -1,0 +1,51 @@
+import { useMutation } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { api, call } from '../api/client'
+import { Button } from '../ui/Button'
+import { Input, Labelled, Problem } from '../ui/Field'
+import { Outside } from './Outside'
+
+/** Asking for a new password. Nobody is told whether an address has an account. */
+export default function ForgottenPage() {
+  const [mail, setMail] = useState('')
+  const ask = useMutation({ mutationFn: () => call(api.POST('/api/reset', { body: { mail } })) })
+  return (
+    <Outside title="A new password">
+      {ask.isSuccess ? (
+        <p role="status" className="mt-4">
+          If an account has the address {mail}, a mail is on its way to it. The link in it works
+          once, within an hour. Nothing came? Look among unwanted mail, or ask your school’s office.
+        </p>
+      ) : (
+        <form
+          className="mt-4 grid justify-items-start gap-4"
+          onSubmit={(event) => {
+            event.preventDefault()
+            ask.mutate()
+          }}
+        >
+          <Labelled label="Your mail address" className="w-full">
+            <Input
+              type="email"
+              autoComplete="email"
+              required
+              maxLength={254}
+              value={mail}
+              onChange={(event) => setMail(event.target.value)}
+            />
+          </Labelled>
+          <Button type="submit" kind="strong" disabled={ask.isPending}>
+            Mail me a link
+          </Button>
+          <Problem error={ask.error} />
+        </form>
+      )}
+      <p className="mt-6">
+        <Link to="/" className="text-gust hover:underline">
+          To signing in
+        </Link>
+      </p>
+    </Outside>
+  )
+}

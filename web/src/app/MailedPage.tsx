@@ -1,0 +1,139 @@
+import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { api, call, type Schemas } from '../api/client'
+import { keys } from '../api/keys'
+import { Button, buttonClass } from '../ui/Button'
+import { Input, Labelled, Problem } from '../ui/Field'
+import { Loaded } from '../ui/states'
+import { Outside } from './Outside'
+
+type Mailed = Schemas['LinkOpenOut']
+type Used = Schemas['LinkUsedOut']
+
+const mailedQuery = (token: string) =>
+  queryOptions({
+    queryKey: keys.mailed(token),
+    queryFn: () => call(api.GET('/api/open/{token}', { params: { path: { token } } })),
+    retry: false,
+    staleTime: Number.POSITIVE_INFINITY,
+  })
+
+/** What a mailed link opens: an account of one's own, a new password, another mail address. */
+export default function MailedPage() {
+  const token = useParams().token ?? ''
+  const query = useQuery(mailedQuery(token))
+  return (
+    <Loaded query={query} what="what this link opens">
+      {(mailed) => <Opened token={token} mailed={mailed} />}
+    </Loaded>
+  )
+}
+
+const TITLES: Record<Mailed['kind'], string> = {
+  welcome: 'Your account',
+  reset: 'A new password',
+  mail: 'Your new mail address',
+}
+
+function Opened({ token, mailed }: { token: string; mailed: Mailed }) {
+  const [username, setUsername] = useState(mailed.username)
+  const [password, setPassword] = useState('')
+  const cache = useQueryClient()
+  const use = useMutation({
+    mutationFn: () =>
+      call(
+        api.POST('/api/open/{token}', {
+          params: { path: { token } },
+          body: { username, password },
+        }),
+      ),
+    onSuccess: () => cache.invalidateQueries({ queryKey: keys.session }),
+  })
+  const { kind } = mailed
+  return (
+    <Outside title={kind === 'welcome' ? `Welcome, ${mailed.name}` : TITLES[kind]}>
+      {use.data ? (
+        <Done used={use.data} mail={mailed.mail} />
+      ) : (
+        <form
+          className="mt-3 grid justify-items-start gap-4"
+          onSubmit={(event) => {
+            event.preventDefault()
+            use.mutate()
+          }}
+        >
+          <p className="text-ink-2">{INTRO[kind](mailed)}</p>
+          {kind === 'welcome' && (
+            <Labelled label="Name to sign in with" className="w-full">
+              <Input
+                autoComplete="username"
+                required
+                minLength={3}
+                maxLength={60}
+                value={username}
+                onChange={(event) => setUsername(event.target.value)}
+              />
+            </Labelled>
+          )}
+          {kind !== 'mail' && (
+            <Labelled
+              label="Password: eight characters or more, and nothing that is easily guessed"
+              className="w-full"
+            >
+              <Input
+                type="password"
+                autoComplete="new-password"
+                required
+                minLength={8}
+                maxLength={200}
+                value={password}
+                onChange={(event) => setPassword(event.target.value)}
+              />
+            </Labelled>
+          )}
+          <Problem error={use.error} />
+          <Button type="submit" kind="strong" disabled={use.isPending}>
+            {VERB[kind]}
+          </Button>
+        </form>
+      )}
+    </Outside>
+  )
+}
+
+const INTRO: Record<Mailed['kind'], (mailed: Mailed) => string> = {
+  welcome: ({ consent }) =>
+    consent
+      ? 'Choose how you sign in. A guardian was written to as well: the account works once they agree.'
+      : 'Choose how you sign in from now on.',
+  reset: ({ name }) =>
+    `For ${name}. Wherever you are signed in with the old one, you are signed out.`,
+  mail: ({ name, mail }) => `${name}, Vendaval writes to ${mail} from now on.`,
+}
+const VERB: Record<Mailed['kind'], string> = {
+  welcome: 'Take the account',
+  reset: 'Set the password',
+  mail: 'Use this address',
+}
+
+function Done({ used, mail }: { used: Used; mail: string }) {
+  const says =
+    used.kind === 'mail'
+      ? `Done. Vendaval writes to ${mail}.`
+      : used.waits
+        ? 'Done. As soon as your guardian agrees you can sign in; they have a mail.'
+        : used.signed_in
+          ? 'Done. You are signed in.'
+          : 'Done. Sign in with the new password.'
+  return (
+    <div className="mt-3">
+      <p role="status">{says}</p>
+      {!used.waits && (
+        <Link to="/" className={`${buttonClass('strong')} mt-5`}>
+          {used.signed_in ? 'Begin' : 'To Vendaval'}
+        </Link>
+      )}
+    </div>
+  )
+}

@@ -1,0 +1,174 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, call, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button } from '../../ui/Button'
+import { Input, Labelled, Problem } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { moment } from '../../ui/words'
+import { agentWords } from './agent'
+import { accountQuery } from './queries'
+import { SecondFactor } from './SecondFactor'
+
+type Account = Schemas['OwnAccountOut']
+
+/** Mail address, password, where one is signed in, and the second factor. */
+export default function AccountPage() {
+  useTitle('My account')
+  const query = useQuery(accountQuery)
+  return (
+    <main id="main" className="grid max-w-4xl gap-9 px-5 py-8 @5xl:px-8">
+      <h1 className="text-3xl">My account</h1>
+      <Loaded query={query} what="your account">
+        {(account) => (
+          <>
+            <Mail account={account} />
+            <Password account={account} />
+            <Sessions account={account} />
+            {account.factor !== null && <SecondFactor on={account.factor} left={account.spares} />}
+          </>
+        )}
+      </Loaded>
+    </main>
+  )
+}
+
+/** A change of the account; what comes back is shown. */
+function useAccountChange<V>(change: (input: V) => Promise<Account>) {
+  const cache = useQueryClient()
+  return useMutation({
+    mutationFn: change,
+    onSuccess: (next) => cache.setQueryData(keys.account, next),
+  })
+}
+
+function Mail({ account }: { account: Account }) {
+  const [mail, setMail] = useState('')
+  const ask = useAccountChange(() => call(api.POST('/api/account/mail', { body: { mail } })))
+  return (
+    <section>
+      <h2 className="text-xl">Mail address</h2>
+      <p className="mt-1 mb-3 text-ink-2">
+        {account.mail ? `Vendaval writes to ${account.mail}.` : 'There is none: no mail comes.'} A
+        new one counts once you have opened the link that is sent to it.
+      </p>
+      {account.new_mail && (
+        <p role="status" className="mb-3">
+          A link is on its way to <strong>{account.new_mail}</strong>.
+        </p>
+      )}
+      <form
+        className="flex flex-wrap items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault()
+          ask.mutate(undefined)
+        }}
+      >
+        <Labelled label="New mail address">
+          <Input
+            type="email"
+            required
+            maxLength={254}
+            className="w-72"
+            value={mail}
+            onChange={(event) => setMail(event.target.value)}
+          />
+        </Labelled>
+        <Button type="submit" disabled={ask.isPending}>
+          Send the link
+        </Button>
+        <Problem error={ask.error} />
+      </form>
+    </section>
+  )
+}
+
+function Password({ account }: { account: Account }) {
+  const [old, setOld] = useState('')
+  const [password, setPassword] = useState('')
+  const change = useAccountChange(() =>
+    call(api.POST('/api/account/password', { body: { old, password } })),
+  )
+  return (
+    <section>
+      <h2 className="text-xl">Password</h2>
+      <p className="mt-1 mb-3 text-ink-2">
+        You sign in as <strong>{account.username}</strong>
+        {account.mail && ' or with your mail address'}. A new password signs every other browser
+        out.
+      </p>
+      <form
+        className="flex flex-wrap items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault()
+          change.mutate(undefined, {
+            onSuccess: () => {
+              setOld('')
+              setPassword('')
+            },
+          })
+        }}
+      >
+        <Labelled label="Password now">
+          <Input
+            type="password"
+            autoComplete="current-password"
+            required
+            value={old}
+            onChange={(event) => setOld(event.target.value)}
+          />
+        </Labelled>
+        <Labelled label="New password">
+          <Input
+            type="password"
+            autoComplete="new-password"
+            required
+            minLength={8}
+            maxLength={200}
+            value={password}
+            onChange={(event) => setPassword(event.target.value)}
+          />
+        </Labelled>
+        <Button type="submit" disabled={change.isPending}>
+          Change it
+        </Button>
+        <span role="status">{change.isSuccess && 'It is changed.'}</span>
+        <Problem error={change.error} />
+      </form>
+    </section>
+  )
+}
+
+function Sessions({ account }: { account: Account }) {
+  const end = useAccountChange((_: undefined) => call(api.DELETE('/api/account/sessions')))
+  return (
+    <section>
+      <h2 className="text-xl">Where you are signed in</h2>
+      <ul className="mt-2 mb-3">
+        {account.sessions.map((one) => (
+          <li
+            key={`${one.since}${one.agent}${one.address}`}
+            className="flex flex-wrap gap-x-5 border-b border-line py-2"
+          >
+            <span className="font-semibold">
+              {agentWords(one.agent)}
+              {one.here && ', this one'}
+            </span>
+            <span className="text-ink-2">
+              {one.since && `since ${moment(one.since)}`}
+              {one.address && `, from ${one.address}`}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <Button disabled={end.isPending} onClick={() => end.mutate(undefined)}>
+        Sign every other browser out
+      </Button>
+      <span role="status" className="ml-4">
+        {end.isSuccess && 'Only this one is signed in now.'}
+      </span>
+      <Problem error={end.error} />
+    </section>
+  )
+}

@@ -1,0 +1,97 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, call } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button } from '../../ui/Button'
+import { Input, Labelled, Problem } from '../../ui/Field'
+import { Html } from '../../ui/Html'
+import { counted } from '../../ui/words'
+
+/** Digits from a device beside the password: set up, and taken away. */
+export function SecondFactor({ on, left }: { on: boolean; left: number }) {
+  const cache = useQueryClient()
+  const [code, setCode] = useState('')
+  const refresh = () => cache.invalidateQueries({ queryKey: keys.account })
+  const begin = useMutation({ mutationFn: () => call(api.POST('/api/account/second-factor')) })
+  const confirm = useMutation({
+    mutationFn: () => call(api.PUT('/api/account/second-factor', { body: { code } })),
+    onSuccess: refresh,
+  })
+  const end = useMutation({
+    mutationFn: () => call(api.DELETE('/api/account/second-factor')),
+    onSuccess: (next) => {
+      cache.setQueryData(keys.account, next)
+      begin.reset()
+      confirm.reset()
+      setCode('')
+    },
+  })
+  return (
+    <section>
+      <h2 className="text-xl">Digits from a device</h2>
+      <p className="mt-1 mb-3 max-w-2xl text-ink-2">
+        {on
+          ? `Asked for at every sign-in. ${left === 0 ? 'No spare code is left' : `${counted(left, 'spare code')} left`} for when the device is lost.`
+          : 'You see the work of others: a device of yours can show six digits that are asked for beside the password.'}
+      </p>
+      {confirm.data && <Spares spares={confirm.data.spares} />}
+      {on && (
+        <Button disabled={end.isPending} onClick={() => end.mutate()}>
+          Ask for them no more
+        </Button>
+      )}
+      {!on && !begin.data && (
+        <Button disabled={begin.isPending} onClick={() => begin.mutate()}>
+          Set it up
+        </Button>
+      )}
+      {!on && begin.data && (
+        <form
+          className="grid justify-items-start gap-3"
+          onSubmit={(event) => {
+            event.preventDefault()
+            confirm.mutate()
+          }}
+        >
+          <p>Read this with the device, or type the letters into it:</p>
+          <div role="img" aria-label="QR code" className="bg-white p-2">
+            <Html html={begin.data.picture} />
+          </div>
+          <p className="font-semibold tracking-wider break-all">{begin.data.secret}</p>
+          <Labelled label="Six digits that it shows now">
+            <Input
+              inputMode="numeric"
+              autoComplete="one-time-code"
+              required
+              minLength={6}
+              maxLength={20}
+              className="w-40"
+              value={code}
+              onChange={(event) => setCode(event.target.value)}
+            />
+          </Labelled>
+          <Button type="submit" kind="strong" disabled={confirm.isPending}>
+            Ask for them from now on
+          </Button>
+        </form>
+      )}
+      <Problem error={begin.error ?? confirm.error ?? end.error} />
+    </section>
+  )
+}
+
+function Spares({ spares }: { spares: string[] }) {
+  return (
+    <div role="status" className="mb-4 rounded-box bg-sheet p-4">
+      <p>
+        Spare codes, for when the device is lost. Each opens once. Keep them somewhere safe: they
+        are shown this once.
+      </p>
+      <ul className="mt-2 columns-2 font-semibold tracking-wider tabular-nums @3xl:columns-4">
+        {spares.map((spare) => (
+          <li key={spare}>{spare}</li>
+        ))}
+      </ul>
+    </div>
+  )
+}

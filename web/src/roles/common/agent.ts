@@ -1,0 +1,14 @@
+const SYSTEMS: [RegExp, string][] = [
+  [/android/i, 'Android'],
+  [/iphone|ipad|ipod/i, 'iOS'],
+  [/windows/i, 'Windows'],
+  [/mac os/i, 'macOS'],
+  [/linux|cros/i, 'Linux'],
+]
+
+/** What a browser says of itself, in a word or two: enough to know one's own again. */
+export function agentWords(agent: string): string {
+  const system = SYSTEMS.find(([pattern]) => pattern.test(agent))?.[1]
+  const kind = /mobi/i.test(agent) ? 'A phone' : 'A browser'
+  return system ? `${kind} on ${system}` : kind
+}

@@ -1,0 +1,69 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { api, call, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button } from '../../ui/Button'
+import { Problem } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { longDay } from '../../ui/words'
+import { consentsQuery } from './consent'
+
+/** What a guardian is asked about young learners, and what they said. */
+export default function ConsentPage() {
+  useTitle('Consent')
+  const query = useQuery(consentsQuery)
+  return (
+    <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
+      <Loaded query={query} what="what you are asked">
+        {({ consents }) => (
+          <>
+            <h1 className="text-3xl">
+              {consents.some((one) => one.waits) ? 'You are asked for your consent' : 'Consent'}
+            </h1>
+            {consents.length === 0 && <p className="mt-2">You are asked for nothing.</p>}
+            {consents.map((one) => (
+              <Asked key={one.id} one={one} />
+            ))}
+          </>
+        )}
+      </Loaded>
+    </main>
+  )
+}
+
+function Asked({ one }: { one: Schemas['ConsentOut'] }) {
+  const cache = useQueryClient()
+  const say = useMutation({
+    mutationFn: (agreed: boolean) =>
+      call(
+        api.PUT('/api/consents/{link_id}', {
+          params: { path: { link_id: one.id } },
+          body: { agreed },
+        }),
+      ),
+    onSuccess: (next) => cache.setQueryData(keys.consents, next),
+  })
+  return (
+    <section className="mt-6 rounded-box bg-sheet p-5">
+      <h2 className="text-xl">{one.learner}</h2>
+      <p className="mt-2">{one.wording}</p>
+      <p role="status" className="mt-3 text-ink-2">
+        {one.agreed === null
+          ? 'The account does not work before you agree.'
+          : `You ${one.agreed ? 'agreed' : 'took it back'} on ${longDay(one.at ?? '')}.`}
+      </p>
+      <div className="mt-3">
+        {one.agreed ? (
+          <Button disabled={say.isPending} onClick={() => say.mutate(false)}>
+            Take my consent back
+          </Button>
+        ) : (
+          <Button kind="strong" disabled={say.isPending} onClick={() => say.mutate(true)}>
+            I agree
+          </Button>
+        )}
+      </div>
+      <Problem error={say.error} />
+    </section>
+  )
+}

@@ -1,0 +1,74 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { keys } from '../../api/keys'
+import { Button, buttonClass } from '../../ui/Button'
+import { Input, Labelled, Problem } from '../../ui/Field'
+import { Sheet } from '../../ui/Sheet'
+import { type Person, personCalls } from './queries'
+
+/** Deleting somebody: what goes and what stays is said first, and the name is typed. */
+export function DeletePerson({ person }: { person: Person }) {
+  const [open, setOpen] = useState(false)
+  const [name, setName] = useState('')
+  const cache = useQueryClient()
+  const navigate = useNavigate()
+  const remove = useMutation({
+    mutationFn: () => personCalls(person.id).remove(name),
+    onSuccess: () => {
+      navigate('/office/people')
+      cache.removeQueries({ queryKey: keys.person(person.id) })
+      void cache.invalidateQueries({ queryKey: keys.office })
+    },
+  })
+  if (person.own) return null
+  return (
+    <section>
+      <h2 className="text-xl">Delete</h2>
+      <p className="mt-1 mb-3 max-w-2xl text-ink-2">
+        When somebody asks for it, or has left for good. To keep the account for later, close it
+        instead.
+      </p>
+      <Button onClick={() => setOpen(true)}>Delete {person.name}</Button>
+      <Sheet open={open} onOpenChange={setOpen} title={`Delete ${person.name}`}>
+        <form
+          className="mt-4 grid gap-4"
+          onSubmit={(event) => {
+            event.preventDefault()
+            remove.mutate()
+          }}
+        >
+          <p>
+            Name, mail address, day of birth, threads, notes, written answers, sketches and pages of
+            paper go for good, and so does every way to sign in. Answers stay in the log under a
+            number that leads to nobody. It cannot be undone.
+          </p>
+          <a
+            href={`/api/office/people/${person.id}/data`}
+            download
+            className={`${buttonClass('plain')} justify-self-start`}
+          >
+            Save all their data first
+          </a>
+          <Labelled label={`Type ${person.name} to be sure`}>
+            <Input
+              required
+              autoComplete="off"
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+            />
+          </Labelled>
+          <Problem error={remove.error} />
+          <Button
+            type="submit"
+            kind="strong"
+            className="justify-self-start"
+            disabled={remove.isPending || name.trim() !== person.name}
+          >
+            Delete for good
+          </Button>
+        </form>
+      </Sheet>
+    </section>
+  )
+}

@@ -1,0 +1,133 @@
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { Button } from '../../ui/Button'
+import { Input, Labelled, Problem } from '../../ui/Field'
+import { moment } from '../../ui/words'
+import { type Person, personCalls, usePersonChange } from './queries'
+
+/** Who reads a learner's pages, and what guardians said. */
+export function Guardians({ person }: { person: Person }) {
+  const calls = personCalls(person.id)
+  const end = usePersonChange(calls.endGuardian)
+  return (
+    <section>
+      <h2 className="text-xl">Guardians and consent</h2>
+      {person.guardians.length === 0 && <p className="mt-1 text-ink-2">Nobody is linked.</p>}
+      <ul className="mt-1 mb-4">
+        {person.guardians.map((one) => (
+          <li
+            key={one.id}
+            className="flex flex-wrap items-center gap-x-5 border-b border-line py-1"
+          >
+            <Link
+              to={`/office/people/${one.person}`}
+              className="font-semibold text-gust hover:underline"
+            >
+              {one.name}
+            </Link>
+            <span className="text-ink-2">
+              {one.vouched
+                ? 'named by the office: their consent counts'
+                : 'linked by a code of the learner’s: reads only'}
+            </span>
+            <Button kind="quiet" disabled={end.isPending} onClick={() => end.mutate(one.id)}>
+              End<span className="sr-only"> the link with {one.name}</span>
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <NameGuardian person={person} />
+      <Consents person={person} />
+      <Problem error={end.error} />
+    </section>
+  )
+}
+
+function NameGuardian({ person }: { person: Person }) {
+  const [name, setName] = useState('')
+  const [mail, setMail] = useState('')
+  const link = usePersonChange(personCalls(person.id).guardian)
+  return (
+    <form
+      className="flex flex-wrap items-end gap-3"
+      onSubmit={(event) => {
+        event.preventDefault()
+        link.mutate(
+          { name, mail },
+          {
+            onSuccess: () => {
+              setName('')
+              setMail('')
+            },
+          },
+        )
+      }}
+    >
+      <Labelled label="Guardian’s name">
+        <Input
+          required
+          maxLength={80}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+      </Labelled>
+      <Labelled label="Guardian’s mail address">
+        <Input
+          type="email"
+          required
+          maxLength={254}
+          value={mail}
+          onChange={(event) => setMail(event.target.value)}
+        />
+      </Labelled>
+      <Button type="submit" disabled={link.isPending}>
+        Name as guardian
+      </Button>
+      <Problem error={link.error} />
+    </form>
+  )
+}
+
+function Consents({ person }: { person: Person }) {
+  const [guardian, setGuardian] = useState(person.guardians[0]?.name ?? '')
+  const note = usePersonChange(personCalls(person.id).consent)
+  const agreed = person.consents[0]?.agreed ?? false
+  return (
+    <>
+      {person.consents.length > 0 && (
+        <ul className="mt-5">
+          {person.consents.map((one) => (
+            <li key={one.at} className="border-b border-line py-2">
+              <p>
+                <strong>{one.named}</strong> {one.agreed ? 'agreed' : 'agrees no more'},{' '}
+                {moment(one.at)}
+                {one.on_paper && `, on paper, noted by ${one.noted_by ?? 'the office'}`}
+              </p>
+              <p className="text-sm text-ink-2">{one.wording}</p>
+            </li>
+          ))}
+        </ul>
+      )}
+      <form
+        className="mt-4 flex flex-wrap items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault()
+          note.mutate({ agreed: !agreed, guardian })
+        }}
+      >
+        <Labelled label={agreed ? 'Who takes it back on paper' : 'Who agrees on paper'}>
+          <Input
+            required
+            maxLength={80}
+            value={guardian}
+            onChange={(event) => setGuardian(event.target.value)}
+          />
+        </Labelled>
+        <Button type="submit" disabled={note.isPending}>
+          {agreed ? 'Note that they agree no more' : 'Note that they agree'}
+        </Button>
+        <Problem error={note.error} />
+      </form>
+    </>
+  )
+}

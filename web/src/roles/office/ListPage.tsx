@@ -1,0 +1,142 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import type { Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button } from '../../ui/Button'
+import { Problem } from '../../ui/Field'
+import { useTitle } from '../../ui/useTitle'
+import { capital, counted } from '../../ui/words'
+import { checkList, takeList } from './queries'
+
+/** A list of people from a file: looked at first, then taken in whole. */
+export default function ListPage() {
+  useTitle('Take in a list')
+  const [file, setFile] = useState<File>()
+  const cache = useQueryClient()
+  const check = useMutation({ mutationFn: checkList })
+  const take = useMutation({
+    mutationFn: takeList,
+    onSuccess: () => cache.invalidateQueries({ queryKey: keys.office }),
+  })
+  const choose = (next: File | undefined) => {
+    setFile(next)
+    take.reset()
+    if (next) check.mutate(next)
+    else check.reset()
+  }
+  return (
+    <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
+      <p>
+        <Link to="/office/people" className="text-gust hover:underline">
+          People
+        </Link>
+      </p>
+      <h1 className="text-3xl">Take in a list</h1>
+      <p className="mt-1 max-w-2xl text-ink-2">
+        A spreadsheet (XLSX) or a CSV file, with a row for each person. Columns are name, mail and
+        role, and where you have them group, born (as 2012-05-31), guardian and guardian mail.
+        Nothing happens before you have seen what it holds.
+      </p>
+      <p className="mt-1">
+        <a href="/api/office/list/empty" download className="text-gust hover:underline">
+          An empty list to fill
+        </a>
+      </p>
+      <label className="mt-5 grid gap-1">
+        <span className="text-sm text-ink-2">File</span>
+        <input
+          type="file"
+          accept=".csv,.xlsx,text/csv"
+          className="file:mr-4 file:min-h-10 file:rounded-lg file:border file:border-gust-mid file:bg-sheet file:px-4 file:font-semibold file:text-gust"
+          onChange={(event) => choose(event.target.files?.[0])}
+        />
+      </label>
+      <div className="mt-5">
+        <Problem error={check.error} />
+        {check.isPending && <p role="status">Reading the list…</p>}
+        {check.data && !take.data && (
+          <Checked
+            found={check.data}
+            busy={take.isPending}
+            take={() => file && take.mutate(file)}
+            error={take.error}
+          />
+        )}
+        {take.data && (
+          <p role="status" className="text-lg">
+            {capital(counted(take.data.people, 'person is', 'people are'))} taken in, and{' '}
+            {counted(take.data.mails, 'mail goes', 'mails go')} out.{' '}
+            <Link to="/office/people?state=invited" className="text-gust hover:underline">
+              See who is invited
+            </Link>
+          </p>
+        )}
+      </div>
+    </main>
+  )
+}
+
+function Checked({
+  found,
+  busy,
+  take,
+  error,
+}: {
+  found: Schemas['ListCheckOut']
+  busy: boolean
+  take: () => void
+  error: Error | null
+}) {
+  const sound = found.faulty === 0
+  return (
+    <>
+      <p role="status" className="text-lg font-semibold">
+        {sound
+          ? `${capital(counted(found.all, 'person', 'people'))} can be taken in${found.guardians ? `, with ${counted(found.guardians, 'guardian')}` : ''}.`
+          : `${capital(counted(found.faulty, 'row'))} of ${found.all} cannot be taken in. Mend the file and choose it again: nothing is taken in by halves.`}
+      </p>
+      {sound && (
+        <Button kind="strong" className="mt-3" disabled={busy} onClick={take}>
+          Take in and invite {found.all === 1 ? 'this person' : `all ${found.all}`}
+        </Button>
+      )}
+      <Problem error={error} />
+      <div className="mt-4 overflow-x-auto">
+        <table className="w-full border-collapse text-left">
+          <thead>
+            <tr className="text-sm text-ink-2">
+              {['Row', 'Name', 'Mail', 'Role', 'Group', 'What is wrong'].map((head) => (
+                <th key={head} scope="col" className="py-1.5 pr-4 font-normal">
+                  {head}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {found.rows.map((row) => (
+              <tr key={row.line} className="border-t border-line align-top">
+                <td className="py-2 pr-4 tabular-nums">{row.line}</td>
+                <th scope="row" className="py-2 pr-4 font-normal">
+                  {row.name}
+                </th>
+                <td className="py-2 pr-4">{row.mail}</td>
+                <td className="py-2 pr-4">{row.role}</td>
+                <td className="py-2 pr-4">{row.group}</td>
+                <td className={row.faults.length ? 'py-2 text-wrong' : 'py-2 text-ink-2'}>
+                  {row.faults.join(' ') || 'nothing'}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {found.all > found.rows.length && (
+        <p className="mt-2 text-ink-2">
+          The first {found.rows.length} of {found.all} are shown, those with faults before the
+          others.
+        </p>
+      )}
+    </>
+  )
+}

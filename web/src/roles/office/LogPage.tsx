@@ -1,0 +1,111 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { buttonClass } from '../../ui/Button'
+import { Input, Labelled } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { moment } from '../../ui/words'
+import { Pick } from '../composing/Pick'
+import { type AuditKind, type LogFilter, logQuery } from './queries'
+import { useFilter } from './useFilter'
+
+/** Who did what, when and from where. */
+export default function LogPage() {
+  useTitle('Log')
+  const { get, set } = useFilter()
+  const filter: LogFilter = {
+    ...(get('text') && { text: get('text') }),
+    ...(get('kind') && { kind: get('kind') as AuditKind }),
+    ...(get('since') && { since: get('since') }),
+    ...(get('until') && { until: get('until') }),
+    ...(get('older') && { older: Number(get('older')) }),
+  }
+  const query = useQuery(logQuery(filter))
+  return (
+    <main id="main" className="max-w-6xl px-5 py-8 @5xl:px-8">
+      <h1 className="text-3xl">Log</h1>
+      <p className="mt-1 text-ink-2">
+        What was done to accounts and groups. It is only ever added to. Answers are not in it.
+      </p>
+      <search className="mt-5 flex flex-wrap items-end gap-4">
+        <Labelled label="Name, address or word">
+          <Input
+            type="search"
+            maxLength={80}
+            value={get('text')}
+            onChange={(event) => set({ text: event.target.value, older: '' })}
+          />
+        </Labelled>
+        <Pick
+          label="What"
+          options={[
+            ['', 'everything'],
+            ...(query.data?.kinds ?? []).map((one): [string, string] => [one.kind, one.what]),
+          ]}
+          value={get('kind')}
+          onChange={(kind) => set({ kind, older: '' })}
+        />
+        {(['since', 'until'] as const).map((name) => (
+          <Labelled key={name} label={name === 'since' ? 'From' : 'To'}>
+            <Input
+              type="date"
+              value={get(name)}
+              onChange={(event) => set({ [name]: event.target.value, older: '' })}
+            />
+          </Labelled>
+        ))}
+      </search>
+      <Loaded query={query} what="the log">
+        {({ entries, older }) => (
+          <>
+            {entries.length === 0 && <p className="mt-5">Nothing like that was done.</p>}
+            <ul className="mt-4">
+              {entries.map((one) => (
+                <li
+                  key={one.id}
+                  className="grid gap-x-6 border-b border-line py-2 @3xl:grid-cols-[11rem_minmax(0,1fr)_minmax(0,1fr)_10rem]"
+                >
+                  <time dateTime={one.at} className="text-ink-2 tabular-nums">
+                    {moment(one.at)}
+                  </time>
+                  <span>
+                    {one.what}
+                    {one.says && <span className="block text-ink-2">{one.says}</span>}
+                  </span>
+                  <span>
+                    {one.name && one.person && (
+                      <Link
+                        to={`/office/people/${one.person}`}
+                        className="text-gust hover:underline"
+                      >
+                        {one.name}
+                      </Link>
+                    )}
+                    {one.by && one.by !== one.name && (
+                      <span className="block text-ink-2">by {one.by}</span>
+                    )}
+                  </span>
+                  <span className="text-ink-2 tabular-nums">{one.address ?? 'on the server'}</span>
+                </li>
+              ))}
+            </ul>
+            <Older older={older} at="/office/log" query={filter} />
+          </>
+        )}
+      </Loaded>
+    </main>
+  )
+}
+
+/** On to what is older, with the same filter. */
+export function Older({ older, at, query }: { older: number | null; at: string; query: object }) {
+  if (older === null) return null
+  const next = new URLSearchParams({ ...query, older: String(older) })
+  return (
+    <p className="mt-5">
+      <Link to={`${at}?${next}`} className={buttonClass('plain')}>
+        Older ones
+      </Link>
+    </p>
+  )
+}

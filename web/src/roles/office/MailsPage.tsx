@@ -1,0 +1,63 @@
+import { useQuery } from '@tanstack/react-query'
+import { Input, Labelled } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { capital, counted, moment } from '../../ui/words'
+import { Older } from './LogPage'
+import { mailsQuery } from './queries'
+import { useFilter } from './useFilter'
+
+/** Mails that went out. */
+export default function MailsPage() {
+  useTitle('Mails')
+  const { get, set } = useFilter()
+  const filter = {
+    ...(get('text') && { text: get('text') }),
+    ...(get('older') && { older: Number(get('older')) }),
+  }
+  const query = useQuery(mailsQuery(filter))
+  return (
+    <main id="main" className="max-w-4xl px-5 py-8 @5xl:px-8">
+      <h1 className="text-3xl">Mails</h1>
+      <Loaded query={query} what="mails">
+        {({ letters, older, kept, waiting }) => (
+          <>
+            <p className="mt-1 text-ink-2">
+              {kept
+                ? 'No mail server is set up: mails are kept in this list instead of going out.'
+                : 'A mail server takes the mails; it keeps what became of them.'}{' '}
+              What a one-time link opens is not shown: it is for whom it was sent to.
+              {waiting > 0 &&
+                ` ${capital(counted(waiting, 'invitation'))} still ${waiting === 1 ? 'waits' : 'wait'} to go out.`}
+            </p>
+            <search className="mt-5 block">
+              <Labelled label="Address or subject" className="max-w-sm">
+                <Input
+                  type="search"
+                  maxLength={80}
+                  value={get('text')}
+                  onChange={(event) => set({ text: event.target.value, older: '' })}
+                />
+              </Labelled>
+            </search>
+            {letters.length === 0 && <p className="mt-5">There is none.</p>}
+            <ul className="mt-4">
+              {letters.map((letter) => (
+                <li key={letter.id} className="border-b border-line py-2">
+                  <details>
+                    <summary className="cursor-pointer">
+                      <strong>{letter.subject}</strong> to {letter.to}{' '}
+                      <span className="text-ink-2">{moment(letter.at)}</span>
+                    </summary>
+                    <pre className="mt-2 font-sans whitespace-pre-wrap">{letter.body}</pre>
+                  </details>
+                </li>
+              ))}
+            </ul>
+            <Older older={older} at="/office/mails" query={filter} />
+          </>
+        )}
+      </Loaded>
+    </main>
+  )
+}

@@ -1,0 +1,50 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { buttonClass } from '../../ui/Button'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { capital, counted } from '../../ui/words'
+import { officeQuery } from './queries'
+
+/** What waits for the office, and why. */
+export default function NowPage() {
+  useTitle('Office')
+  const query = useQuery(officeQuery)
+  return (
+    <main id="main" className="max-w-4xl px-5 py-8 @5xl:px-8">
+      <Loaded query={query} what="what waits">
+        {({ school, todo, people, learners, groups }) => (
+          <>
+            <h1 className="text-3xl">
+              {todo.length === 0
+                ? 'Nothing waits for the office'
+                : `${capital(counted(todo.length, 'thing'))} to look at`}
+            </h1>
+            <p className="mt-1 text-ink-2">
+              {school}: {counted(people, 'person', 'people')}, {counted(learners, 'learner')} among
+              them, in {counted(groups, 'group')}.
+            </p>
+            <ul className="mt-5">
+              {todo.map((one) => (
+                <li key={one.what} className="border-b border-line py-3.5">
+                  <Link to={one.path} className="text-lg font-semibold text-gust hover:underline">
+                    {one.what}
+                  </Link>
+                  <p className="text-ink-2">{one.why}</p>
+                </li>
+              ))}
+            </ul>
+            <p className="mt-7 flex flex-wrap gap-3">
+              <Link to="/office/people/invite" className={buttonClass('strong')}>
+                Invite somebody
+              </Link>
+              <Link to="/office/people/list" className={buttonClass('plain')}>
+                Take in a list
+              </Link>
+            </p>
+          </>
+        )}
+      </Loaded>
+    </main>
+  )
+}

@@ -1,0 +1,116 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { api, call, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button } from '../../ui/Button'
+import { Check } from '../../ui/Check'
+import { Input, Labelled, Problem } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { capital, counted, day } from '../../ui/words'
+import { officeGroupQuery } from './queries'
+
+/** A group: its name, who teaches it, and who learns in it. */
+export default function OfficeGroupPage() {
+  const id = Number(useParams().group)
+  const query = useQuery(officeGroupQuery(id))
+  return (
+    <Loaded query={query} what="the group">
+      {(group) => <Opened key={group.id} group={group} />}
+    </Loaded>
+  )
+}
+
+function Opened({ group }: { group: Schemas['OfficeGroupOut'] }) {
+  useTitle(group.title)
+  const [title, setTitle] = useState(group.title)
+  const [tutors, setTutors] = useState(group.tutors.map((one) => one.person))
+  const cache = useQueryClient()
+  const save = useMutation({
+    mutationFn: () =>
+      call(
+        api.PUT('/api/office/groups/{group_id}', {
+          params: { path: { group_id: group.id } },
+          body: { title, tutors },
+        }),
+      ),
+    onSuccess: (next) => {
+      void cache.invalidateQueries({ queryKey: keys.office })
+      cache.setQueryData(keys.officeGroup(group.id), next)
+    },
+  })
+  return (
+    <main id="main" className="grid max-w-4xl gap-8 px-5 py-8 @5xl:px-8">
+      <header>
+        <p>
+          <Link to="/office/groups" className="text-gust hover:underline">
+            Groups
+          </Link>
+        </p>
+        <h1 className="text-3xl">{group.title}</h1>
+        <p className="mt-1 text-ink-2">
+          {group.course_title}, {counted(group.learners.length, 'learner')}
+        </p>
+      </header>
+      <form
+        className="grid gap-4"
+        onSubmit={(event) => {
+          event.preventDefault()
+          save.mutate()
+        }}
+      >
+        <Labelled label="Name" className="max-w-sm">
+          <Input
+            required
+            maxLength={80}
+            value={title}
+            onChange={(event) => setTitle(event.target.value)}
+          />
+        </Labelled>
+        <fieldset>
+          <legend className="text-sm text-ink-2">Taught by</legend>
+          {group.staff.length === 0 && <p>No tutor is at the school: invite one first.</p>}
+          {group.staff.map((one) => (
+            <Check
+              key={one.person}
+              on={tutors.includes(one.person)}
+              set={(on) =>
+                setTutors(on ? [...tutors, one.person] : tutors.filter((pk) => pk !== one.person))
+              }
+            >
+              {one.name}
+            </Check>
+          ))}
+        </fieldset>
+        <div className="flex flex-wrap items-center gap-4">
+          <Button type="submit" kind="strong" disabled={save.isPending}>
+            Save
+          </Button>
+          <span role="status">{save.isSuccess && 'Saved.'}</span>
+          <Problem error={save.error} />
+        </div>
+      </form>
+      <section>
+        <h2 className="text-xl">
+          {group.learners.length
+            ? capital(counted(group.learners.length, 'learner'))
+            : 'Nobody learns here yet'}
+        </h2>
+        <ul className="mt-1">
+          {group.learners.map((one) => (
+            <li key={one.person} className="flex flex-wrap gap-x-5 border-b border-line py-2">
+              <Link
+                to={`/office/people/${one.person}`}
+                className="font-semibold text-gust hover:underline"
+              >
+                {one.name}
+              </Link>
+              <span className="text-ink-2">since {day(one.since)}</span>
+            </li>
+          ))}
+        </ul>
+      </section>
+    </main>
+  )
+}

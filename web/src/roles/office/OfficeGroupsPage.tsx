@@ -1,0 +1,93 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useNavigate } from 'react-router'
+import { api, call } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button } from '../../ui/Button'
+import { Input, Labelled, Problem } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { counted } from '../../ui/words'
+import { Pick } from '../composing/Pick'
+import { officeGroupsQuery, schoolQuery } from './queries'
+
+/** Every group of the school, and a new one. */
+export default function OfficeGroupsPage() {
+  useTitle('Groups')
+  const query = useQuery(officeGroupsQuery)
+  return (
+    <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
+      <h1 className="text-3xl">Groups</h1>
+      <Loaded query={query} what="groups">
+        {({ groups }) => (
+          <ul className="mt-3">
+            {groups.map((group) => (
+              <li
+                key={group.id}
+                className="flex flex-wrap items-baseline justify-between gap-x-6 border-b border-line py-3"
+              >
+                <Link
+                  to={`/office/groups/${group.id}`}
+                  className="text-lg font-semibold text-gust hover:underline"
+                >
+                  {group.title}
+                </Link>
+                <span className="text-ink-2">
+                  {group.course_title}, {counted(group.learners, 'learner')},{' '}
+                  {group.tutors.length
+                    ? `taught by ${group.tutors.join(', ')}`
+                    : 'nobody teaches it'}
+                </span>
+              </li>
+            ))}
+          </ul>
+        )}
+      </Loaded>
+      <NewGroup />
+    </main>
+  )
+}
+
+function NewGroup() {
+  const courses = useQuery(schoolQuery).data?.courses ?? []
+  const [title, setTitle] = useState('')
+  const [chosen, setChosen] = useState('')
+  const course = chosen || courses[0]?.key || ''
+  const cache = useQueryClient()
+  const navigate = useNavigate()
+  const make = useMutation({
+    mutationFn: () => call(api.POST('/api/office/groups', { body: { course, title } })),
+    onSuccess: (group) => {
+      void cache.invalidateQueries({ queryKey: keys.office })
+      navigate(`/office/groups/${group.id}`)
+    },
+  })
+  return (
+    <form
+      className="mt-6 flex flex-wrap items-end gap-3"
+      onSubmit={(event) => {
+        event.preventDefault()
+        make.mutate()
+      }}
+    >
+      <Labelled label="Name of a new group">
+        <Input
+          required
+          maxLength={80}
+          value={title}
+          onChange={(event) => setTitle(event.target.value)}
+        />
+      </Labelled>
+      <Pick
+        label="Course"
+        options={courses.map((one): [string, string] => [one.key, one.title])}
+        value={course}
+        onChange={setChosen}
+      />
+      <Button type="submit" disabled={!course || make.isPending}>
+        Make the group
+      </Button>
+      <Problem error={make.error} />
+    </form>
+  )
+}

@@ -1,0 +1,204 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useParams } from 'react-router'
+import { Button, buttonClass } from '../../ui/Button'
+import { Check } from '../../ui/Check'
+import { Input, Labelled, Problem } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { longDay, moment } from '../../ui/words'
+import { DeletePerson } from './DeletePerson'
+import { Guardians } from './Guardians'
+import { Places } from './Places'
+import { type Person, personCalls, personQuery, usePersonChange } from './queries'
+import { ROLE_LIST, ROLE_WORDS, STATE_WORDS } from './words'
+
+/** One person, with everything the office may see and do. */
+export default function PersonPage() {
+  const id = Number(useParams().person)
+  const query = useQuery(personQuery(id))
+  return (
+    <Loaded query={query} what="this person">
+      {(person) => <Opened key={person.id} person={person} />}
+    </Loaded>
+  )
+}
+
+function Opened({ person }: { person: Person }) {
+  useTitle(person.name)
+  return (
+    <main id="main" className="grid max-w-4xl gap-9 px-5 py-8 @5xl:px-8">
+      <header>
+        <p>
+          <Link to="/office/people" className="text-gust hover:underline">
+            People
+          </Link>
+        </p>
+        <h1 className="text-3xl">{person.name}</h1>
+        <p className="mt-1 text-ink-2">
+          The account is <strong>{STATE_WORDS[person.state]}</strong>
+          {person.username && `, signs in as ${person.username}`}
+          {person.last_here && `, last on ${longDay(person.last_here)}`}. Here since{' '}
+          {longDay(person.since)}.
+        </p>
+      </header>
+      <AccountActions person={person} />
+      <Data person={person} />
+      {(person.roles.includes('learner') || person.roles.includes('tutor')) && (
+        <Places person={person} />
+      )}
+      {person.roles.includes('learner') && <Guardians person={person} />}
+      {person.wards.length > 0 && (
+        <section>
+          <h2 className="text-xl">Guardian of</h2>
+          <ul className="mt-1">
+            {person.wards.map((ward) => (
+              <li key={ward.id}>
+                <Link to={`/office/people/${ward.person}`} className="text-gust hover:underline">
+                  {ward.name}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      <DeletePerson person={person} />
+    </main>
+  )
+}
+
+/** What waits to be done with the account, and what can be. */
+function AccountActions({ person }: { person: Person }) {
+  const calls = personCalls(person.id)
+  const write = usePersonChange(calls.write)
+  const close = usePersonChange(calls.close)
+  const reopen = usePersonChange(calls.reopen)
+  const signOut = usePersonChange(calls.signOut)
+  const endFactor = usePersonChange(calls.endFactor)
+  const all = [write, close, reopen, signOut, endFactor]
+  const busy = all.some((one) => one.isPending)
+  const { link, state } = person
+  return (
+    <section>
+      <h2 className="sr-only">Account</h2>
+      {link && (
+        <p className="mb-3">
+          {link.kind === 'welcome' ? 'The invitation' : 'The link for a new password'}{' '}
+          {link.mailed_at ? `was mailed ${moment(link.mailed_at)}` : 'is still to be mailed'}
+          {link.used_at
+            ? ` and used ${moment(link.used_at)}.`
+            : ` and works until ${moment(link.ends_at)}.`}
+        </p>
+      )}
+      <div className="flex flex-wrap gap-3">
+        {state !== 'closed' && person.mail && (
+          <Button disabled={busy} onClick={() => write.mutate()}>
+            {state === 'invited' ? 'Invite again' : 'Mail a link for a new password'}
+          </Button>
+        )}
+        {person.sessions > 0 && (
+          <Button disabled={busy} onClick={() => signOut.mutate()}>
+            Sign out everywhere ({person.sessions})
+          </Button>
+        )}
+        {person.factor && (
+          <Button disabled={busy} onClick={() => endFactor.mutate()}>
+            Ask for no digits from a device
+          </Button>
+        )}
+        {!person.own &&
+          (state === 'closed' ? (
+            <Button disabled={busy} onClick={() => reopen.mutate()}>
+              Open the account again
+            </Button>
+          ) : (
+            <Button disabled={busy} onClick={() => close.mutate()}>
+              Close the account
+            </Button>
+          ))}
+        <a href={`/api/office/people/${person.id}/data`} download className={buttonClass('plain')}>
+          Save all their data
+        </a>
+      </div>
+      <p role="status" className="mt-2">
+        {write.isSuccess && `A mail is on its way to ${person.mail}.`}
+      </p>
+      <Problem error={all.find((one) => one.error)?.error ?? null} />
+    </section>
+  )
+}
+
+function Data({ person }: { person: Person }) {
+  const [now, setNow] = useState({
+    name: person.name,
+    mail: person.mail,
+    born: person.born,
+    roles: person.roles,
+  })
+  const save = usePersonChange(personCalls(person.id).change)
+  const set = (next: Partial<typeof now>) => {
+    save.reset()
+    setNow({ ...now, ...next })
+  }
+  return (
+    <section>
+      <h2 className="text-xl">Name, mail and roles</h2>
+      <form
+        className="mt-3 grid gap-4"
+        onSubmit={(event) => {
+          event.preventDefault()
+          save.mutate(now)
+        }}
+      >
+        <div className="grid gap-4 @3xl:grid-cols-3">
+          <Labelled label="Name">
+            <Input
+              required
+              maxLength={80}
+              value={now.name}
+              onChange={(event) => set({ name: event.target.value })}
+            />
+          </Labelled>
+          <Labelled label="Mail address">
+            <Input
+              type="email"
+              maxLength={254}
+              value={now.mail}
+              onChange={(event) => set({ mail: event.target.value })}
+            />
+          </Labelled>
+          <Labelled label="Born on">
+            <Input
+              type="date"
+              value={now.born ?? ''}
+              onChange={(event) => set({ born: event.target.value || null })}
+            />
+          </Labelled>
+        </div>
+        <fieldset className="flex flex-wrap gap-x-6">
+          <legend className="text-sm text-ink-2">Roles</legend>
+          {ROLE_LIST.map((role) => (
+            <Check
+              key={role}
+              on={now.roles.includes(role)}
+              set={(on) =>
+                set({
+                  roles: on ? [...now.roles, role] : now.roles.filter((one) => one !== role),
+                })
+              }
+            >
+              {ROLE_WORDS[role]}
+            </Check>
+          ))}
+        </fieldset>
+        <div className="flex flex-wrap items-center gap-4">
+          <Button type="submit" disabled={save.isPending}>
+            Save
+          </Button>
+          <span role="status">{save.isSuccess && 'Saved.'}</span>
+          <Problem error={save.error} />
+        </div>
+      </form>
+    </section>
+  )
+}

@@ -1,0 +1,138 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, call, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button } from '../../ui/Button'
+import { Check } from '../../ui/Check'
+import { Input, Labelled, Problem, TextArea } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { counted } from '../../ui/words'
+import { schoolQuery } from './queries'
+
+type School = Schemas['SchoolOut']
+
+function useSchoolChange<V>(change: (input: V) => Promise<School>) {
+  const cache = useQueryClient()
+  return useMutation({
+    mutationFn: change,
+    onSuccess: (next) => {
+      void cache.invalidateQueries({ queryKey: keys.office })
+      cache.setQueryData(keys.school, next)
+    },
+  })
+}
+
+/** The school's settings, and which courses are open to all. */
+export default function SchoolPage() {
+  useTitle('School')
+  const query = useQuery(schoolQuery)
+  return (
+    <main id="main" className="grid max-w-4xl gap-9 px-5 py-8 @5xl:px-8">
+      <h1 className="text-3xl">School</h1>
+      <Loaded query={query} what="the school">
+        {(school) => (
+          <>
+            <Settings school={school} />
+            <Courses school={school} />
+          </>
+        )}
+      </Loaded>
+    </main>
+  )
+}
+
+function Settings({ school }: { school: School }) {
+  const { name, consent_until, wording } = school
+  const [now, setNow] = useState({ name, consent_until, wording })
+  const save = useSchoolChange(() => call(api.PUT('/api/office/school', { body: now })))
+  const set = (next: Partial<typeof now>) => {
+    save.reset()
+    setNow({ ...now, ...next })
+  }
+  return (
+    <form
+      className="grid gap-4"
+      onSubmit={(event) => {
+        event.preventDefault()
+        save.mutate(undefined)
+      }}
+    >
+      <div className="grid items-end gap-4 @3xl:grid-cols-2">
+        <Labelled label="Name of the school">
+          <Input
+            required
+            maxLength={120}
+            value={now.name}
+            onChange={(event) => set({ name: event.target.value })}
+          />
+        </Labelled>
+        <Labelled label="A guardian’s consent is wanted below this age in years">
+          <Input
+            type="number"
+            min={0}
+            max={18}
+            className="w-28"
+            value={now.consent_until}
+            onChange={(event) => set({ consent_until: Number(event.target.value) })}
+          />
+        </Labelled>
+      </div>
+      <Labelled label="What guardians agree to; {learner} and {school} are put in">
+        <TextArea
+          required
+          minLength={20}
+          maxLength={2000}
+          rows={4}
+          value={now.wording}
+          onChange={(event) => set({ wording: event.target.value })}
+        />
+      </Labelled>
+      <p className="text-ink-2">
+        What was agreed to before keeps its own wording. Another age holds at once for everybody
+        whose day of birth is known.
+      </p>
+      <div className="flex flex-wrap items-center gap-4">
+        <Button type="submit" kind="strong" disabled={save.isPending}>
+          Save
+        </Button>
+        <span role="status">{save.isSuccess && 'Saved.'}</span>
+        <Problem error={save.error} />
+      </div>
+    </form>
+  )
+}
+
+function Courses({ school }: { school: School }) {
+  const open = useSchoolChange(({ key, open_to_all }: { key: string; open_to_all: boolean }) =>
+    call(
+      api.PUT('/api/office/courses/{key}', { params: { path: { key } }, body: { open_to_all } }),
+    ),
+  )
+  return (
+    <section>
+      <h2 className="text-xl">Courses</h2>
+      <ul className="mt-1">
+        {school.courses.map((one) => (
+          <li key={one.key} className="grid gap-x-6 border-b border-line py-2 @3xl:grid-cols-2">
+            <span>
+              <strong>{one.title}</strong>
+              <span className="block text-ink-2">
+                {counted(one.groups, 'group')}, {counted(one.learners, 'learner')}
+              </span>
+            </span>
+            <Check
+              on={one.open_to_all}
+              disabled={open.isPending}
+              set={(open_to_all) => open.mutate({ key: one.key, open_to_all })}
+            >
+              Open to all who have an account
+              <span className="sr-only">: {one.title}</span>
+            </Check>
+          </li>
+        ))}
+      </ul>
+      <Problem error={open.error} />
+    </section>
+  )
+}
