@@ -7,17 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..measure.grid import Array
-from ..measure.signals import (
-    SURE_OF_PAIRS,
-    Counted,
-    Timed,
-    answer_chance,
-    at_least,
-    fast_and_high,
-    for_pairs,
-    rapid_and_low,
-    second_try_only,
-)
+from ..measure.pairs import RIGHT, Sheet, alike_pairs
+from ..measure.signals import Counted, Timed, fast_and_high, rapid_and_low, second_try_only
 
 ANSWERS = 80
 GUESS = 0.25
@@ -109,16 +100,15 @@ def _class(rng: np.random.Generator) -> tuple[Array, Array, Array]:
     return answers, chance, shares
 
 
-def _flagged(answers: Array, chance: Array, copier: int, source: int) -> bool:
-    chances = []
-    for q in range(QUESTIONS):
-        others = np.delete(answers[:, q], [copier, source])
-        kinds = {str(k): int((others == k).sum()) for k in range(1, OPTIONS)}
-        given = str(int(answers[source, q]))
-        chances.append(answer_chance(float(chance[copier, q]), given, "0", kinds))
-    matches = int((answers[copier] == answers[source]).sum())
-    pairs = GROUP * (GROUP - 1)
-    return for_pairs(at_least(matches, chances), pairs) < SURE_OF_PAIRS
+def _sheets(answers: Array, chance: Array) -> dict[int, Sheet]:
+    """As the pairs are looked at."""
+    return {
+        learner: Sheet(
+            {str(q): RIGHT if given[q] == 0 else str(int(given[q])) for q in range(QUESTIONS)},
+            {str(q): float(chance[learner, q]) for q in range(QUESTIONS)},
+        )
+        for learner, given in enumerate(answers)
+    }
 
 
 def same_answers(groups: int, seed: int) -> Asked:
@@ -128,16 +118,12 @@ def same_answers(groups: int, seed: int) -> Asked:
     honest = planted = 0
     for _ in range(groups):
         answers, chance, _ = _class(rng)
-        found = {
-            copier
-            for copier in range(GROUP)
-            for source in range(GROUP)
-            if copier != source and _flagged(answers, chance, copier, source)
-        }
-        honest += len(found)
+        found = alike_pairs(_sheets(answers, chance))
+        honest += len({learner for pair in found for learner in (pair.one, pair.other)})
         taken = rng.random(QUESTIONS) < COPIED
         answers[0] = np.where(taken, answers[1], answers[0])
-        planted += _flagged(answers, chance, 0, 1)
+        again = alike_pairs(_sheets(answers, chance))
+        planted += any((pair.one, pair.other) == (0, 1) for pair in again)
     return Asked("the same answers", honest / (groups * GROUP), planted / groups, groups * GROUP)
 
 

@@ -30,6 +30,7 @@ from vendaval.today.api import router as today
 from vendaval.tutor.api import router as tutor
 from vendaval.tutor.notes import own_notes
 from vendaval.tutor.notes import router as notes
+from vendaval.tutor.signals.api import router as signals
 from vendaval.work.api import router as work
 
 COURSE = "/courses/{slug:course}"
@@ -41,6 +42,7 @@ ABOUT_GROUPS = (
     notes,
     composing_for,
     tutor,
+    signals,
     setting,
     for_group,
     watching,

@@ -17,8 +17,8 @@ def at_the_office(group: Group, office: User, now: datetime) -> None:
     school = group.course.school
     give_role(office, school, Role.OFFICE)
     young = Newcomer(
-        "Duarte Lopo",
-        "duarte@lopo.example",
+        "Xavier Lopo",
+        "xavier@lopo.example",
         Role.LEARNER,
         group,
         born=now.date() - timedelta(days=round(12.4 * 365.25)),
@@ -30,8 +30,8 @@ def at_the_office(group: Group, office: User, now: datetime) -> None:
         with clock.held_by(lambda days=days: now - timedelta(days=days)):  # type: ignore[misc]
             for link in take_in([one], school, office, None):
                 mail_link(link)
-    duarte = User.objects.get(email=young.mail)
-    duarte.username = "duarte"
-    duarte.set_password(f"{duarte.pk} boats at the mole")
-    duarte.save(update_fields=["username", "password"])
-    duarte.one_time_links.filter(kind=LinkKind.WELCOME).update(used_at=now - timedelta(days=1))
+    xavier = User.objects.get(email=young.mail)
+    xavier.username = "xavier"
+    xavier.set_password(f"{xavier.pk} boats at the mole")
+    xavier.save(update_fields=["username", "password"])
+    xavier.one_time_links.filter(kind=LinkKind.WELCOME).update(used_at=now - timedelta(days=1))

@@ -24,6 +24,7 @@ MOST = 50
 MOST_TRIES = 3
 FOR = {
     "vendaval.office.jobs.mail_invitations": "Mailing invitations",
+    "vendaval.exams.jobs.hand_in_at_the_end": "Handing in a test whose time is up",
     "vendaval.exams.regrading.jobs.apply_in_background": "Applying a regrade",
     "vendaval.exams.regrading.jobs.undo_in_background": "Taking a regrade back",
     "vendaval.measurement.jobs.apply_in_background": "Putting a calibration in force",

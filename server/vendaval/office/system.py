@@ -136,9 +136,14 @@ def system_out() -> SystemOut:
     """How the system is."""
     found = health()
     database = SystemCheckOut(
-        what="Database", well=found.database == "ok", says=_plain(found.database), at=None
+        what="Database",
+        well=found.database == "ok",
+        says=_plain(found.database, "Takes rows."),
+        at=None,
     )
-    disk = SystemCheckOut(what="Disk", well=found.disk == "ok", says=_plain(found.disk), at=None)
+    disk = SystemCheckOut(
+        what="Disk", well=found.disk == "ok", says=_plain(found.disk, "Has room."), at=None
+    )
     done = {row.what: row for row in CheckDone.objects.all()}
     checks = [
         database,
@@ -156,8 +161,8 @@ def system_out() -> SystemOut:
     return SystemOut(checks=checks, jobs=jobs)
 
 
-def _plain(found: str) -> str:
-    return "Takes rows." if found == "ok" else f"{found[:1].upper()}{found[1:]}."
+def _plain(found: str, well: str) -> str:
+    return well if found == "ok" else f"{found[:1].upper()}{found[1:]}."
 
 
 def _backup() -> SystemCheckOut:
@@ -235,7 +240,7 @@ def _people_todo(school: School) -> list[ToDoOut]:
     quiet = late.count() + ended.count()
     if quiet:
         what = f"{counted(quiet, 'invitation').capitalize()} {'is' if quiet == 1 else 'are'} old"
-        why = "Nobody came by them for a week or more: write again, or ask whether the mail came."
+        why = "For a week or more nobody came by it: write again, or ask whether the mail came."
         found.append(ToDoOut(what=what, why=why, path="/office/people?state=invited"))
     unsent = _unsent()
     if unsent:

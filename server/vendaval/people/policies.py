@@ -145,6 +145,8 @@ RULES: Mapping[str, Rule] = {
         (
             "get_group",
             "get_missed",
+            "list_signals",
+            "look_at_signal",
             "get_group_settings",
             "set_group",
             "make_join_code",

@@ -9,7 +9,7 @@ from vendaval.bank.snapshot import course_bank
 from vendaval.groups import actions
 from vendaval.groups.kept import GroupSettings
 from vendaval.groups.models import Enrolment, Group
-from vendaval.groups.queries import own_group, related_enrolment, taught_by
+from vendaval.groups.queries import own_group, related_enrolment, relations_to, taught_by
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind
 from vendaval.people.permissions import current_user, signed_in
@@ -158,7 +158,9 @@ def remove_member(request: HttpRequest, group_id: int, enrolment_id: int) -> Don
 @router.get(LEARNER, response=RelatedOut, operation_id="get_learner")
 def learner(request: HttpRequest, enrolment_id: int) -> RelatedOut:
     """A learner of my group, or whose guardian I am: read only."""
-    return related_page(related_enrolment(current_user(request), enrolment_id, "get_learner"))
+    user = current_user(request)
+    found = related_enrolment(user, enrolment_id, "get_learner")
+    return related_page(found, evidence=Relation.GROUP in relations_to(user, found))
 
 
 @router.get(LEARNER + "/topics/{slug:key}", response=TopicPageOut, operation_id="get_learner_topic")

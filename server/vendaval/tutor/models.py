@@ -1,4 +1,4 @@
-"""Notes that tutors keep on learners."""
+"""Notes that tutors keep on learners, and signals they looked at."""
 
 from __future__ import annotations
 
@@ -22,3 +22,19 @@ class Note(models.Model):
 
     class Meta:
         indexes = [models.Index(fields=["enrolment", "-id"], name="note_newest")]
+
+
+class LookedAt(models.Model):
+    """A signal that a tutor looked at: answers given before say nothing new about it. other,
+    assignment: for two with the same answers, at which test. evidence: as it stood then."""
+
+    enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="looked_at")
+    other = models.ForeignKey(Enrolment, null=True, on_delete=models.CASCADE, related_name="+")
+    kind = models.CharField(max_length=8)
+    assignment = models.PositiveBigIntegerField(null=True)
+    evidence = models.CharField(max_length=400)
+    note = models.CharField(max_length=400)
+    by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    at = models.DateTimeField()

@@ -9,9 +9,7 @@ from django.db.models import Sum
 from django.utils import timezone
 
 from vendaval.groups.models import Enrolment
-from vendaval.levels.learning import Learning, learning_of
-from vendaval.levels.models import Observation
-from vendaval.measurement.fit import person_fit
+from vendaval.levels.learning import learning_of
 from vendaval.shared import clock
 from vendaval.today.coming import coming, exam_of
 from vendaval.today.lines import all_lines, is_met, subject_lines
@@ -20,10 +18,9 @@ from vendaval.work.runs import open_runs
 from vendaval_core.mastery.recommend import counted, sentence_of_share
 
 from .schemas import RelatedOut
+from .signals.page import own_asked
 
 WEEK = timedelta(days=7)
-LATELY = 30
-FEW = 5
 
 
 def minutes_spent(enrolment: Enrolment, since: datetime, until: datetime) -> int:
@@ -34,33 +31,9 @@ def minutes_spent(enrolment: Enrolment, since: datetime, until: datetime) -> int
     return round(short / 60 + 10 * long)
 
 
-def signals(learning: Learning) -> list[str]:
-    """What is worth asking the learner about, each as a question with its evidence."""
-    seen = Observation.objects.in_force().filter(enrolment=learning.enrolment)
-    latest = list(seen.order_by("-tried_id").values_list("reason", flat=True)[:LATELY])
-    rapid, helped = latest.count("rapid"), latest.count("helped")
-    found = []
-    if rapid >= FEW:
-        found.append(
-            f"{rapid} of the latest {len(latest)} answers came before the question can be read. "
-            "Was there no time, or no wish to think about them?"
-        )
-    if helped >= len(latest) / 2 > 2:
-        found.append(
-            f"Help was opened before {helped} of the latest {len(latest)} answers. Would reading "
-            "the study pages first make the questions easier to begin?"
-        )
-    fit = person_fit(learning)
-    if fit is not None and fit.strange:
-        found.append(
-            "Easy questions were missed while harder ones were right. Was something misread, or "
-            "did somebody help?"
-        )
-    return found
-
-
-def related_page(enrolment: Enrolment) -> RelatedOut:
-    """Where a learner stands, what is coming, and the effort of two weeks."""
+def related_page(enrolment: Enrolment, *, evidence: bool) -> RelatedOut:
+    """Where a learner stands, what is coming, and the effort of two weeks. evidence: whether what
+    is worth asking comes with what it is asked for; a guardian has the question alone."""
     learning, now = learning_of(enrolment), clock.now()
     subjects = subject_lines(learning)
     lines = all_lines(subjects)
@@ -80,6 +53,9 @@ def related_page(enrolment: Enrolment) -> RelatedOut:
             f"{run.title}, {counted(run.answered, 'answer')}" for run in open_runs(enrolment)[:5]
         ],
         coming=[f"{one.on:%A %-d %B}: {one.title}" for one in coming(learning, now, [])],
-        signals=signals(learning),
+        signals=[
+            f"{one.question} {one.evidence}" if evidence else one.question
+            for one in own_asked(enrolment)
+        ],
         subjects=subjects,
     )

@@ -1213,6 +1213,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/signals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Signals
+         * @description What is worth asking in a group, each with its evidence and what else could explain it.
+         */
+        get: operations["list_signals"];
+        put?: never;
+        /**
+         * Look
+         * @description I have looked at it, and this is what came of it.
+         */
+        post: operations["look_at_signal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{group_id}/tests": {
         parameters: {
             query?: never;
@@ -5329,6 +5353,83 @@ export interface components {
         WardsOut: {
             /** Wards */
             wards: components["schemas"]["WardOut"][];
+        };
+        /**
+         * LookedOut
+         * @description A signal that somebody looked at.
+         */
+        LookedOut: {
+            kind: components["schemas"]["SignalKind"];
+            /** Whom */
+            whom: components["schemas"]["WhomOut"][];
+            /** Note */
+            note: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * SignalKind
+         * @description What is asked about.
+         * @enum {string}
+         */
+        SignalKind: "rapid" | "fast" | "second" | "misfit" | "same";
+        /**
+         * SignalOut
+         * @description Something worth asking: a question, its evidence, and what else could explain it.
+         *     assignment: at which test, for two with the same answers.
+         */
+        SignalOut: {
+            kind: components["schemas"]["SignalKind"];
+            /** Whom */
+            whom: components["schemas"]["WhomOut"][];
+            /** Question */
+            question: string;
+            /** Evidence */
+            evidence: string;
+            /** Perhaps */
+            perhaps: string[];
+            /** Assignment */
+            assignment: number | null;
+        };
+        /**
+         * SignalsOut
+         * @description What is worth asking in a group, and what was looked at, the latest first.
+         */
+        SignalsOut: {
+            /** Group */
+            group: string;
+            /** Signals */
+            signals: components["schemas"]["SignalOut"][];
+            /** Looked */
+            looked: components["schemas"]["LookedOut"][];
+        };
+        /**
+         * WhomOut
+         * @description A learner, by the number of their enrolment.
+         */
+        WhomOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * LookIn
+         * @description A signal that was looked at, and what came of it.
+         */
+        LookIn: {
+            kind: components["schemas"]["SignalKind"];
+            /** Whom */
+            whom: number[];
+            /** Assignment */
+            assignment?: number | null;
+            /** Note */
+            note: string;
         };
         /**
          * GroupTestOut
@@ -10457,6 +10558,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WardsOut"];
+                };
+            };
+        };
+    };
+    list_signals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignalsOut"];
+                };
+            };
+        };
+    };
+    look_at_signal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignalsOut"];
                 };
             };
         };

@@ -125,6 +125,8 @@ RELATED: dict[str, set[str]] = {
     "list_groups": {"tutor"},
     "get_group": {"tutor"},
     "get_missed": {"tutor"},
+    "list_signals": {"tutor"},
+    "look_at_signal": {"tutor"},
     "get_group_settings": {"tutor"},
     "set_group": {"tutor"},
     "make_join_code": {"tutor"},

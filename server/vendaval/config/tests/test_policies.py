@@ -7,6 +7,7 @@ import re
 from dataclasses import dataclass
 from functools import cache
 from typing import Any
+from unittest.mock import patch
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client, TestCase
@@ -48,6 +49,7 @@ from vendaval.work.tests.builders import (
     wrong,
 )
 from vendaval_core.assessment.paper import PagesWanted
+from vendaval_core.mastery.asking import Asking, SignalKind
 
 from .policy_table import BODIES, BY_ADDRESS, OPEN, OWN, QUERIES, RELATED, SIGNED_IN, TOKEN_ONLY
 
@@ -240,6 +242,11 @@ class PolicyTests(TestCase):
                 state=RegradeState.APPLIED,
             )
             address = address.replace("{regrade_id}", str(row.pk))
+        if operation.name == "look_at_signal":
+            body = {"kind": "rapid", "whom": [enrolment_of(self.ana).pk], "note": "No time."}
+            asked = Asking(SignalKind.RAPID, "Was there no time?", "4 of 21", ())
+            with patch("vendaval.tutor.signals.page.asked_of", return_value=[asked]):
+                return int(client.post(address, body, "application/json").status_code)
         if operation.name == "put_into_group":
             body = {"group": self.spare_group.pk, "role": "learner"}
         if operation.name in ("check_list", "take_list"):

@@ -112,15 +112,3 @@ class GroupTests(CourseTestCase):
             tries = client.get(f"{learner}/record/tries").json()
             self.assertEqual(tries, self.get("/record/tries"))
         self.assertEqual(guardian.get("/api/wards").json()["wards"][0]["name"], "Ana Lima")
-
-    def test_signals_are_questions_with_their_evidence(self) -> None:
-        question = self.practise("tidal-terms")
-        for _ in range(7):
-            reply = self.answer(question["id"], wrong(question["id"]), after=1)
-            if not reply["question"]["closed"]:
-                reply = self.post(f"/questions/{question['id']}/working")
-            question = self.onward(reply)
-        page = self.desk.get(f"/api/learners/{enrolment_of(self.learner).pk}").json()
-        (signal,) = [one for one in page["signals"] if "before the question can be read" in one]
-        self.assertTrue(signal.endswith("?"))
-        self.assertRegex(signal, r"^\d+ of the latest \d+ answers")

@@ -37,7 +37,7 @@ export function Guardians({ person }: { person: Person }) {
         ))}
       </ul>
       <NameGuardian person={person} />
-      <Consents person={person} />
+      {(person.born || person.consents.length > 0) && <Consents person={person} />}
       <Problem error={end.error} />
     </section>
   )

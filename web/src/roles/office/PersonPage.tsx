@@ -11,7 +11,7 @@ import { DeletePerson } from './DeletePerson'
 import { Guardians } from './Guardians'
 import { Places } from './Places'
 import { type Person, personCalls, personQuery, usePersonChange } from './queries'
-import { ROLE_LIST, ROLE_WORDS, STATE_WORDS } from './words'
+import { ACCOUNT_WORDS, ROLE_LIST, ROLE_WORDS } from './words'
 
 /** One person, with everything the office may see and do. */
 export default function PersonPage() {
@@ -36,7 +36,7 @@ function Opened({ person }: { person: Person }) {
         </p>
         <h1 className="text-3xl">{person.name}</h1>
         <p className="mt-1 text-ink-2">
-          The account is <strong>{STATE_WORDS[person.state]}</strong>
+          <strong>{ACCOUNT_WORDS[person.state]}</strong>
           {person.username && `, signs in as ${person.username}`}
           {person.last_here && `, last on ${longDay(person.last_here)}`}. Here since{' '}
           {longDay(person.since)}.

@@ -15,3 +15,10 @@ export const STATE_WORDS: Record<AccountState, string> = {
   open: 'open',
   closed: 'closed',
 }
+
+export const ACCOUNT_WORDS: Record<AccountState, string> = {
+  invited: 'Invited, has not come yet',
+  waits: 'Waits for a guardian’s consent',
+  open: 'The account is open',
+  closed: 'The account is closed',
+}

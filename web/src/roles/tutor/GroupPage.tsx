@@ -9,7 +9,7 @@ import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted, day } from '../../ui/words'
 import { Invite } from './Invite'
-import { groupQuery } from './queries'
+import { groupQuery, signalsQuery } from './queries'
 
 type Group = Schemas['GroupOut']
 type Row = Schemas['LearnerRowOut']
@@ -46,6 +46,7 @@ function Opened({ group }: { group: Group }) {
         <Link to={`/tutor/groups/${group.id}/teach`} className={buttonClass('plain')}>
           What to teach next
         </Link>
+        <Signals id={group.id} />
         <Link to={`/tutor/work/${group.id}`} className={buttonClass('plain')}>
           Work set
         </Link>
@@ -79,6 +80,16 @@ function Opened({ group }: { group: Group }) {
         <Bars group={group} shown={shown} />
       )}
     </main>
+  )
+}
+
+/** How much is worth asking; it is found after the page stands, for it takes longer. */
+function Signals({ id }: { id: number }) {
+  const signals = useQuery(signalsQuery(id)).data?.signals ?? []
+  return (
+    <Link to={`/tutor/groups/${id}/signals`} className={buttonClass('plain')}>
+      {signals.length ? `Ask about ${counted(signals.length, 'thing')}` : 'Worth asking'}
+    </Link>
   )
 }
 

@@ -9,6 +9,7 @@ const GroupPage = lazy(() => import('./GroupPage'))
 const GroupSettingsPage = lazy(() => import('./GroupSettingsPage'))
 const SetWorkPage = lazy(() => import('./SetWorkPage'))
 const TeachPage = lazy(() => import('./TeachPage'))
+const SignalsPage = lazy(() => import('./SignalsPage'))
 const GivePage = lazy(() => import('./GivePage'))
 const ComposePage = lazy(() => import('../composing/ComposePage'))
 const ComposedPage = lazy(() => import('../composing/ComposedPage'))
@@ -47,6 +48,7 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="tests/:course/:test" element={<ComposePage key="one" home="/tutor" />} />
         <Route path="work/:group/:assignment" element={<SittingPage />} />
         <Route path="groups/:group/teach" element={<TeachPage />} />
+        <Route path="groups/:group/signals" element={<SignalsPage />} />
         <Route path="groups/:group/settings" element={<GroupSettingsPage />} />
         <Route path="learners/:learner" element={<LearnerPage home="/tutor" />} />
         <Route path="learners/:learner/topics/:key" element={<LearnerTopicPage home="/tutor" />} />

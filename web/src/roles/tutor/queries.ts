@@ -161,3 +161,14 @@ export const allowLearner = (group: number, assignment: number, body: Schemas['A
       body,
     }),
   )
+
+export const signalsQuery = (group_id: number) =>
+  queryOptions({
+    queryKey: keys.signals(group_id),
+    queryFn: () =>
+      call(api.GET('/api/groups/{group_id}/signals', { params: { path: { group_id } } })),
+    staleTime: 60_000,
+  })
+
+export const lookAt = (group_id: number, body: Schemas['LookIn']) =>
+  call(api.POST('/api/groups/{group_id}/signals', { params: { path: { group_id } }, body }))

@@ -1,0 +1,100 @@
+"""Pairs of a group with the same answers at a test: the same versions only, first attempts only."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import timedelta
+
+from vendaval.bank.snapshot import CourseBank
+from vendaval.exams.models import Assignment
+from vendaval.groups.models import Enrolment, Group
+from vendaval.levels.learning import learning_of
+from vendaval.shared import clock
+from vendaval.work.models import Mark, MarkRule
+from vendaval_core.measure.pairs import RIGHT, SamePair, Sheet, alike_pairs
+from vendaval_core.measure.selection import success_chances
+
+LATELY = timedelta(days=60)
+MOST_TESTS = 10
+
+
+@dataclass(frozen=True, slots=True)
+class AlikeAt:
+    """Two learners, by enrolment, with the same answers at a test."""
+
+    assignment: int
+    test: str
+    pair: SamePair
+
+
+Answers = dict[int, dict[int, dict[str, dict[str, tuple[str, str]]]]]
+
+
+def alike(group: Group, members: Sequence[Enrolment], bank: CourseBank) -> list[AlikeAt]:
+    """Pairs worth asking at the tests given lately; two queries."""
+    given = Assignment.objects.filter(group=group, given_at__gte=clock.now() - LATELY)
+    tests = dict(given.order_by("-pk").values_list("pk", "test__title")[:MOST_TESTS])
+    answers, families = _answers(list(tests), [one.pk for one in members])
+    several = {test: sheets for test, sheets in answers.items() if len(sheets) > 1}
+    chances = _chances(members, bank) if several else {}
+    found = []
+    for assignment, sheets in several.items():
+        read = {
+            learner: Sheet(
+                {q: _answer(parts) for q, parts in questions.items()},
+                {q: chances[learner].get(families[q], 0.5) for q in questions},
+            )
+            for learner, questions in sheets.items()
+        }
+        found += [AlikeAt(assignment, tests[assignment], pair) for pair in alike_pairs(read)]
+    return found
+
+
+def _answers(tests: list[int], members: list[int]) -> tuple[Answers, dict[str, str]]:
+    """By test, learner, question and part what was read and its verdict; families of questions."""
+    marks = Mark.objects.filter(
+        tried__presentation__run__attempt__assignment__in=tests,
+        tried__presentation__run__attempt__number=1,
+        tried__enrolment__in=members,
+        rule=MarkRule.KEY,
+    ).order_by("pk")
+    columns = (
+        "tried__presentation__run__attempt__assignment_id",
+        "tried__enrolment_id",
+        "tried__presentation__revision_id",
+        "tried__presentation__seed",
+        "tried__family__key",
+        "part",
+        "canonical",
+        "verdict",
+    )
+    found: Answers = defaultdict(lambda: defaultdict(lambda: defaultdict(dict)))
+    families = {}
+    for test, learner, revision, seed, family, part, canonical, verdict in marks.values_list(
+        *columns
+    ):
+        question = f"{revision} {seed}"
+        families[question] = family
+        found[test][learner][question][part] = (canonical, verdict)
+    return found, families
+
+
+def _answer(parts: Mapping[str, tuple[str, str]]) -> str:
+    if all(verdict == "right" for _, verdict in parts.values()):
+        return RIGHT
+    return "\n".join(f"{part} {parts[part][0]}" for part in sorted(parts))
+
+
+def _chances(members: Sequence[Enrolment], bank: CourseBank) -> dict[int, dict[str, float]]:
+    """Of every learner the chance of being right, by family, at the level they have now."""
+    found: dict[int, dict[str, float]] = {}
+    for enrolment in members:
+        posterior = learning_of(enrolment).posterior
+        found[enrolment.pk] = {
+            key: min(0.99, max(0.01, chance))
+            for number in range(len(bank.topics))
+            for key, chance in success_chances(bank.table, posterior, number).items()
+        }
+    return found
