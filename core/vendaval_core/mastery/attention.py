@@ -5,11 +5,12 @@ The limits are judgements; each line says its numbers, so that the tutor can jud
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
 from ..measure.level import LevelReading
+from .challenge import SAYS, Challenge
 from .practice import LIKELY_ENOUGH, Coverage
 from .recommend import counted, in_words
 
@@ -27,6 +28,8 @@ class Attention(StrEnum):
     NOT_BEGUN = "not_begun"
     AWAY = "away"
     LOST = "lost"
+    TOO_HARD = "too_hard"
+    TOO_EASY = "too_easy"
     WAITING = "waiting"
     WORKING = "working"
     SECURE = "secure"
@@ -34,12 +37,12 @@ class Attention(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class TopicLook:
-    """One topic of a learner. before: level two weeks ago, None when it was not known. lately:
-    answers in these two weeks."""
+    """One topic of a learner. coverage: asked for only where it matters, for it takes a while.
+    before: level two weeks ago, None when it was not known. lately: answers in these two weeks."""
 
     title: str
     reading: LevelReading
-    coverage: Coverage
+    coverage: Callable[[], Coverage]
     met: bool
     secure: bool
     lost: bool
@@ -53,22 +56,26 @@ class TopicLook:
         flat = self.before is not None and self.reading.level - self.before < NO_RISE
         return below and flat and self.lately >= STUCK_ANSWERS
 
-    @property
-    def waits(self) -> bool:
-        """Likely enough to be at the target, with ideas that are still to be covered."""
-        return not self.met and self.reading.chance >= LIKELY_ENOUGH and not self.coverage.done
+    def uncovered(self) -> int:
+        """Ideas still to be covered where the level is likely enough to be at the target."""
+        if self.met or self.reading.chance < LIKELY_ENOUGH:
+            return 0
+        coverage = self.coverage()
+        return coverage.essential - coverage.covered
 
 
 @dataclass(frozen=True, slots=True)
 class LearnerLook:
     """One learner. answers: ever. days_away: since the last answer, None when there was none.
     left: title of a run begun and not ended, with its answers and the days since it was touched.
+    challenge: whether set work has been too hard or too easy.
     """
 
     topics: Sequence[TopicLook]
     answers: int
     days_away: float | None
     left: tuple[str, int, float] | None = None
+    challenge: Challenge | None = None
 
 
 def attention(look: LearnerLook) -> tuple[Attention, str]:
@@ -92,10 +99,13 @@ def attention(look: LearnerLook) -> tuple[Attention, str]:
     lost = [topic for topic in look.topics if topic.lost]
     if lost:
         return Attention.LOST, f"{lost[0].title.lower()} did not hold when it was checked again"
-    waits = [topic for topic in look.topics if topic.waits]
-    if waits:
-        ideas = waits[0].coverage.essential - waits[0].coverage.covered
-        return Attention.WAITING, f"{waits[0].title}: {counted(ideas, 'idea')} still to cover"
+    if look.challenge is not None:
+        hard = look.challenge is Challenge.TOO_HARD
+        return Attention.TOO_HARD if hard else Attention.TOO_EASY, SAYS[look.challenge]
+    for topic in look.topics:
+        ideas = topic.uncovered()
+        if ideas:
+            return Attention.WAITING, f"{topic.title}: {counted(ideas, 'idea')} still to cover"
     secure = sum(topic.secure for topic in look.topics)
     met = sum(topic.met for topic in look.topics)
     whole = len(look.topics)

@@ -71,6 +71,13 @@ def evidence_of(
     return found
 
 
+def answers_since(ids: list[int], topics: set[str], since: datetime) -> dict[int, Evidence]:
+    """First answers in practice of some topics, by learner; one query."""
+    found: dict[int, Evidence] = defaultdict(Evidence)
+    _add_answers(found, ids, topics, since)
+    return found
+
+
 def _add_answers(
     found: dict[int, Evidence], ids: list[int], topics: set[str], since: datetime
 ) -> None:

@@ -106,7 +106,8 @@ def own_group(person: User, group_id: int, operation: str) -> Group:
 def members_of(group: Group) -> QuerySet[Enrolment]:
     """The learners of a group now, by name, with their states."""
     mine = Enrolment.objects.filter(groups__group=group, groups__until=None, until=None)
-    return mine.select_related("person", "course", "state").order_by("person__display_name", "pk")
+    rows = mine.select_related("person", "course", "state").defer("course__rehearsal")
+    return rows.order_by("person__display_name", "pk")
 
 
 def relations_to(person: User, enrolment: Enrolment) -> set[Relation]:

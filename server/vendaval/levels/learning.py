@@ -123,11 +123,17 @@ class Learning:
 
     def family(self, key: str) -> FamilyHistory:
         """History of a family, made empty if there is none."""
-        return self.row.families.setdefault(key, FamilyHistory())
+        found = self.row.families.get(key)
+        if found is None:
+            found = self.row.families[key] = FamilyHistory()
+        return found
 
     def topic(self, key: str) -> TopicHistory:
         """History of a topic, made empty if there is none."""
-        return self.row.topics.setdefault(key, TopicHistory())
+        found = self.row.topics.get(key)
+        if found is None:
+            found = self.row.topics[key] = TopicHistory()
+        return found
 
     def practice_families(self, number: int, *, with_success: bool = True) -> list[PracticeFamily]:
         """A topic's families as practice and coverage see them."""
@@ -165,6 +171,15 @@ class Learning:
         """First tries given in a topic, ever."""
         keys = (item.family.key for item in self.bank.of_topic(number))
         return sum(self.row.families[key].count for key in keys if key in self.row.families)
+
+    def answers_by_topic(self) -> list[int]:
+        """First tries given in each topic, ever, by topic number."""
+        found = [0] * len(self.bank.topics)
+        for key, history in self.row.families.items():
+            item = self.bank.families.get(key)
+            if item is not None:
+                found[item.topic] += history.count
+        return found
 
     def seconds(self, number: int) -> float:
         """Mean seconds that a question of a topic takes this learner."""

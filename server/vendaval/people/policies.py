@@ -145,6 +145,7 @@ RULES: Mapping[str, Rule] = {
         (
             "get_group",
             "get_missed",
+            "get_group_calendar",
             "list_signals",
             "look_at_signal",
             "get_group_settings",

@@ -1,15 +1,17 @@
-"""A private calendar feed (RFC 5545): rechecks, steps put off and exams of all courses."""
+"""A private calendar feed (RFC 5545): set work, rechecks, steps put off and exams of all courses,
+and for a tutor what is due in their groups."""
 
 from __future__ import annotations
 
 import secrets
-from datetime import timedelta
+from datetime import date, datetime, timedelta
 
 from django.conf import settings
 from django.db import transaction
 from icalendar import Calendar, Event
 
-from vendaval.groups.queries import enrolments_of
+from vendaval.assigning.days import group_days, own_days
+from vendaval.groups.queries import enrolments_of, taught_by
 from vendaval.levels.learning import learning_of
 from vendaval.people.models import User
 from vendaval.shared import clock
@@ -20,6 +22,7 @@ from .coming import coming
 from .models import CalendarKey
 
 AHEAD = timedelta(days=180)
+SAYS = {"opens": "opens", "due": "is due", "closes": "closes"}
 
 
 def calendar_key(person: User) -> CalendarKey | None:
@@ -55,16 +58,32 @@ def feed(key: str) -> bytes:
     for enrolment in enrolments_of(held.person).select_related("state"):
         course, learning = enrolment.course, learning_of(enrolment)
         for one in coming(learning, now, choices_in_force(enrolment), AHEAD):
-            event = Event()
-            event.add("uid", f"{enrolment.pk}-{one.kind}-{_slug(one.title)}@vendaval")
-            event.add("dtstamp", now)
-            event.add("dtstart", one.on)
-            event.add("dtend", one.on + timedelta(days=1))
-            event.add("summary", f"{one.title} ({course.title})")
-            event.add("url", f"{settings.SITE}/courses/{course.key}")
-            event.add("transp", "TRANSPARENT")
-            calendar.add_component(event)
+            title, path = f"{one.title} ({course.title})", f"/courses/{course.key}"
+            uid = f"{enrolment.pk}-{one.kind}-{_slug(one.title)}"
+            calendar.add_component(_event(uid, title, path, one.on, now))
+        for day in own_days(enrolment, now, now + AHEAD):
+            title = f"{day.title} {SAYS[day.what]} ({course.title})"
+            uid = f"{enrolment.pk}-{day.key}"
+            calendar.add_component(_event(uid, title, day.path, day.at, now))
+    for group in taught_by(held.person):
+        for day in group_days(group, now, now + AHEAD):
+            title = f"{day.title} {SAYS[day.what]} ({group.title})"
+            calendar.add_component(_event(f"desk-{day.key}", title, day.desk, day.at, now))
     return bytes(calendar.to_ical())
+
+
+def _event(uid: str, title: str, path: str, at: datetime | date, now: datetime) -> Event:
+    """A day, or a moment of one, that takes nobody's time."""
+    event = Event()
+    event.add("uid", f"{uid}@vendaval")
+    event.add("dtstamp", now)
+    event.add("dtstart", at)
+    if not isinstance(at, datetime):
+        event.add("dtend", at + timedelta(days=1))
+    event.add("summary", title)
+    event.add("url", f"{settings.SITE}{path}")
+    event.add("transp", "TRANSPARENT")
+    return event
 
 
 def _slug(title: str) -> str:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.utils import timezone
 
+from vendaval.assigning.challenge import challenges
 from vendaval.assigning.own import open_tasks
 from vendaval.exams.waiting import waiting_tests
 from vendaval.groups.models import Enrolment
@@ -92,6 +93,7 @@ def today(enrolment: Enrolment) -> TodayOut:
         steps=steps,
         tests=waiting_tests(enrolment, now),
         tasks=open_tasks(enrolment),
+        challenge=challenges([enrolment.pk], learning.bank).get(enrolment.pk),
         under_way=under_way(open_runs(enrolment)[:MOST_UNDER_WAY]),
         coming=coming(learning, now, choices),
         put_aside=put_aside_out(choices),

@@ -14,6 +14,7 @@ from vendaval.delivery.schemas import PlaceOut, ReadingOut, StudyLinkOut
 from vendaval.exams.schemas import WaitingTestOut
 from vendaval.work.models import Purpose
 from vendaval.work.schemas import IdeaOut
+from vendaval_core.mastery.challenge import Challenge
 
 from .models import CalendarKey
 
@@ -106,11 +107,14 @@ class SubjectOut(BaseModel):
 
 
 class TodayOut(BaseModel):
+    """What a learner arrives on. challenge: whether set work has been too hard or too easy."""
+
     greeting: str
     lead: str
     steps: list[StepOut]
     tests: list[WaitingTestOut]
     tasks: list[OwnTaskOut]
+    challenge: Challenge | None
     under_way: list[UnderWayOut]
     coming: list[ComingOut]
     put_aside: list[PutAsideOut]

@@ -22,10 +22,12 @@ from vendaval.today.schemas import TopicPageOut
 from vendaval.today.topic import topic_page
 from vendaval.work.schemas import DoneOut
 
+from .days import calendar_of
 from .missed import missed_page
 from .overview import group_page
 from .reading import related_page
 from .schemas import (
+    GroupDaysOut,
     GroupLineOut,
     GroupOut,
     GroupSettingsIn,
@@ -100,6 +102,12 @@ def _settings(group: Group) -> GroupSettingsOut:
 def missed(request: HttpRequest, group_id: int) -> MissedOut:
     """What the group missed most lately, and a short lesson of it."""
     return missed_page(own_group(current_user(request), group_id, "get_missed"))
+
+
+@router.get(f"{GROUP}/calendar", response=GroupDaysOut, operation_id="get_group_calendar")
+def group_calendar(request: HttpRequest, group_id: int) -> GroupDaysOut:
+    """A week back and six ahead: set work, rechecks that fall due, the exam."""
+    return calendar_of(own_group(current_user(request), group_id, "get_group_calendar"))
 
 
 @router.get(f"{GROUP}/settings", response=GroupSettingsOut, operation_id="get_group_settings")

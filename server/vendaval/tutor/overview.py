@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+from functools import partial
 
 from django.db.models import Count, Max
 
+from vendaval.assigning.challenge import challenges
 from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.delivery.payload import reading_out
 from vendaval.groups.models import Enrolment, Group
@@ -20,13 +22,15 @@ from vendaval.shared.codes import shown_code
 from vendaval.today.lines import topic_state
 from vendaval.work.models import Run
 from vendaval_core.mastery.attention import (
+    STUCK_ANSWERS,
     Attention,
     LearnerLook,
     TopicLook,
     attention,
     group_headline,
 )
-from vendaval_core.measure.level import WIDEST_SHOWN
+from vendaval_core.mastery.challenge import Challenge
+from vendaval_core.measure.level import WIDEST_SHOWN, LevelReading
 
 from .schemas import GroupOut, LearnerRowOut, LevelCellOut, TopicColumnOut
 
@@ -36,8 +40,8 @@ ORDER = list(Attention)
 
 @dataclass(slots=True)
 class _Lately:
-    """Of some enrolments: levels two weeks ago and answers since, by enrolment and topic id; the
-    run touched last and not ended, by enrolment."""
+    """Of some enrolments: answers of two weeks, and levels before them where they are many, by
+    enrolment and topic id; the run touched last and not ended, by enrolment."""
 
     before: dict[tuple[int, int], float] = field(default_factory=dict)
     answers: dict[tuple[int, int], int] = field(default_factory=dict)
@@ -47,29 +51,49 @@ class _Lately:
 def _lately(ids: Iterable[int], now: datetime) -> _Lately:
     found, since = _Lately(), now - LATELY
     ids = list(ids)
-    levels = LevelRecord.objects.filter(enrolment__in=ids, at__lt=since)
-    latest = levels.values("enrolment", "topic").annotate(newest=Max("pk")).values("newest")
-    for row in LevelRecord.objects.filter(pk__in=latest):
-        if row.high - row.low <= WIDEST_SHOWN:
-            found.before[row.enrolment_id, row.topic_id] = row.level
     seen = Observation.objects.filter(enrolment__in=ids, at__gte=since, replaces=None)
     counts = seen.values_list("enrolment", "topic").annotate(Count("pk")).order_by()
     found.answers = {(enrolment, topic): count for enrolment, topic, count in counts}
+    _add_before(found, since)
     runs = Run.objects.filter(enrolment__in=ids, ended_at=None, deadline_at=None)
-    for run in runs.order_by("touched_at"):
+    for run in runs.order_by("touched_at").only("enrolment", "title", "answered", "touched_at"):
         found.left[run.enrolment_id] = run
     return found
 
 
-def _look(learning: Learning, lately: _Lately, now: datetime) -> LearnerLook:
+def _add_before(found: _Lately, since: datetime) -> None:
+    """Levels of two weeks ago, where answers enough came since to ask whether they helped."""
+    many = {pair for pair, count in found.answers.items() if count >= STUCK_ANSWERS}
+    if not many:
+        return
+    levels = LevelRecord.objects.filter(
+        enrolment__in={enrolment for enrolment, _ in many},
+        topic__in={topic for _, topic in many},
+        at__lt=since,
+    )
+    latest = levels.values("enrolment", "topic").annotate(newest=Max("pk")).values("newest")
+    columns = ("enrolment_id", "topic_id", "level", "low", "high")
+    rows = LevelRecord.objects.filter(pk__in=latest).values_list(*columns)
+    for enrolment, topic, level, low, high in rows:
+        if high - low <= WIDEST_SHOWN:
+            found.before[enrolment, topic] = level
+
+
+def _look(
+    learning: Learning,
+    readings: Sequence[LevelReading],
+    lately: _Lately,
+    now: datetime,
+    set_work: Challenge | None,
+) -> LearnerLook:
     row, own = learning.row, learning.enrolment.pk
     last, run = row.last_answer_at, lately.left.get(own)
     return LearnerLook(
         topics=[
             TopicLook(
                 title=topic.title,
-                reading=learning.readings[topic.number],
-                coverage=learning.coverage(topic.number),
+                reading=readings[topic.number],
+                coverage=partial(learning.coverage, topic.number),
                 met=(history := learning.topic(topic.key)).met_at is not None,
                 secure=history.secure,
                 lost=history.lost,
@@ -84,12 +108,15 @@ def _look(learning: Learning, lately: _Lately, now: datetime) -> LearnerLook:
         left=None
         if run is None
         else (run.title, run.answered, (now - run.touched_at).total_seconds() / 86400),
+        challenge=set_work,
     )
 
 
-def _row(enrolment: Enrolment, learning: Learning, look: LearnerLook) -> LearnerRowOut:
+def _row(
+    enrolment: Enrolment, learning: Learning, readings: Sequence[LevelReading], look: LearnerLook
+) -> LearnerRowOut:
     kind, says = attention(look)
-    readings = learning.readings
+    answers = learning.answers_by_topic()
     return LearnerRowOut(
         id=enrolment.pk,
         name=enrolment.person.display_name,
@@ -100,7 +127,7 @@ def _row(enrolment: Enrolment, learning: Learning, look: LearnerLook) -> Learner
             LevelCellOut(
                 reading=reading_out(readings[topic.number]),
                 state=topic_state(learning, topic, readings[topic.number]),
-                answers=learning.answers_in(topic.number),
+                answers=answers[topic.number],
             )
             for topic in learning.bank.topics
         ],
@@ -130,13 +157,18 @@ def _columns(bank: CourseBank, group: Group, rows: list[LearnerRowOut]) -> list[
 def group_page(group: Group, waiting: int) -> GroupOut:
     """A group's overview. waiting: threads of its learners that want an answer."""
     now, bank = clock.now(), course_bank(group.course)
-    members = list(members_of(group))
+    # The course is the same for all: it is not read again with every one of them.
+    members = list(members_of(group).select_related(None).select_related("person", "state"))
+    for one in members:
+        one.course = group.course
     lately = _lately((one.pk for one in members), now)
-    learnings = [learning_of(enrolment) for enrolment in members]
-    rows = [
-        _row(enrolment, learning, _look(learning, lately, now))
-        for enrolment, learning in zip(members, learnings, strict=True)
-    ]
+    set_work = challenges((one.pk for one in members), bank)
+    rows = []
+    for enrolment in members:
+        learning = learning_of(enrolment)
+        readings = learning.readings
+        look = _look(learning, readings, lately, now, set_work.get(enrolment.pk))
+        rows.append(_row(enrolment, learning, readings, look))
     rows.sort(key=lambda row: (ORDER.index(row.kind), row.name))
     code = group.codes.filter(revoked_at=None, ends_at__gt=now).first()
     return GroupOut(

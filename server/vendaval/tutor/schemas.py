@@ -190,6 +190,30 @@ class MissedOut(BaseModel):
     set: list[str]
 
 
+class DayEntryOut(BaseModel):
+    """Something on a day of a group. at: when, where it has an hour. learners: for how many a
+    recheck falls due. path: where it is looked at."""
+
+    kind: Literal["opens", "due", "closes", "recheck", "exam"]
+    title: str
+    at: datetime | None
+    learners: int
+    path: str | None
+
+
+class GroupDayOut(BaseModel):
+    on: date
+    entries: list[DayEntryOut]
+
+
+class GroupDaysOut(BaseModel):
+    """A group's calendar: days that bring something, in order."""
+
+    group: str
+    today: date
+    days: list[GroupDayOut]
+
+
 class NoteIn(BaseModel):
     model_config = ConfigDict(extra="forbid")
 

@@ -51,6 +51,7 @@ export const keys = {
   thread: (id: number) => ['threads', id] as const,
   groups: ['groups'] as const,
   group: (id: number) => ['groups', id] as const,
+  groupCalendar: (id: number) => ['groups', id, 'calendar'] as const,
   signals: (id: number) => ['groups', id, 'signals'] as const,
   missed: (id: number) => ['groups', id, 'missed'] as const,
   groupSettings: (id: number) => ['groups', id, 'settings'] as const,

@@ -1093,6 +1093,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Group Calendar
+         * @description A week back and six ahead: set work, rechecks that fall due, the exam.
+         */
+        get: operations["get_group_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{group_id}/settings": {
         parameters: {
             query?: never;
@@ -4903,7 +4923,7 @@ export interface components {
          * @description What is told apart, in the order in which it wants a tutor's eye.
          * @enum {string}
          */
-        Attention: "stuck" | "left" | "not_begun" | "away" | "lost" | "waiting" | "working" | "secure";
+        Attention: "stuck" | "left" | "not_begun" | "away" | "lost" | "too_hard" | "too_easy" | "waiting" | "working" | "secure";
         /**
          * GroupOut
          * @description A group before a lesson. Learners who need attention come first.
@@ -5067,6 +5087,51 @@ export interface components {
             given: string;
             /** Says */
             says: string;
+        };
+        /**
+         * DayEntryOut
+         * @description Something on a day of a group. at: when, where it has an hour. learners: for how many a
+         *     recheck falls due. path: where it is looked at.
+         */
+        DayEntryOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "opens" | "due" | "closes" | "recheck" | "exam";
+            /** Title */
+            title: string;
+            /** At */
+            at: string | null;
+            /** Learners */
+            learners: number;
+            /** Path */
+            path: string | null;
+        };
+        /** GroupDayOut */
+        GroupDayOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Entries */
+            entries: components["schemas"]["DayEntryOut"][];
+        };
+        /**
+         * GroupDaysOut
+         * @description A group's calendar: days that bring something, in order.
+         */
+        GroupDaysOut: {
+            /** Group */
+            group: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Days */
+            days: components["schemas"]["GroupDayOut"][];
         };
         /** GroupSettingsOut */
         GroupSettingsOut: {
@@ -6385,7 +6450,7 @@ export interface components {
          * NoticeKind
          * @enum {string}
          */
-        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "marks_out" | "regraded" | "work_set" | "due_soon";
+        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "marks_out" | "regraded" | "work_set" | "due_soon" | "challenge";
         /** NoticeOut */
         NoticeOut: {
             /** Id */
@@ -6852,6 +6917,12 @@ export interface components {
             address: string | null;
         };
         /**
+         * Challenge
+         * @description What set work has been, of late.
+         * @enum {string}
+         */
+        Challenge: "too_hard" | "too_easy";
+        /**
          * ComingOut
          * @description What a day to come brings.
          */
@@ -6966,7 +7037,10 @@ export interface components {
             /** Opened */
             opened: boolean;
         };
-        /** TodayOut */
+        /**
+         * TodayOut
+         * @description What a learner arrives on. challenge: whether set work has been too hard or too easy.
+         */
         TodayOut: {
             /** Greeting */
             greeting: string;
@@ -6978,6 +7052,7 @@ export interface components {
             tests: components["schemas"]["WaitingTestOut"][];
             /** Tasks */
             tasks: components["schemas"]["OwnTaskOut"][];
+            challenge: components["schemas"]["Challenge"] | null;
             /** Under Way */
             under_way: components["schemas"]["UnderWayOut"][];
             /** Coming */
@@ -10378,6 +10453,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MissedOut"];
+                };
+            };
+        };
+    };
+    get_group_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupDaysOut"];
                 };
             };
         };

@@ -125,6 +125,7 @@ RELATED: dict[str, set[str]] = {
     "list_groups": {"tutor"},
     "get_group": {"tutor"},
     "get_missed": {"tutor"},
+    "get_group_calendar": {"tutor"},
     "list_signals": {"tutor"},
     "look_at_signal": {"tutor"},
     "get_group_settings": {"tutor"},

@@ -122,7 +122,7 @@ class TodayTests(CourseTestCase):
             question = self.onward(self.answer(question["id"], right(question["id"])))
         with CaptureQueriesContext(connection) as captured:
             self.get("/today")
-        self.assertLessEqual(len(captured), 15)
+        self.assertLessEqual(len(captured), 17)
 
     def test_a_film_is_to_be_had_once_its_section_was_opened(self) -> None:
         self.client.raise_request_exception = False

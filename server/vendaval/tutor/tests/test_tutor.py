@@ -80,7 +80,7 @@ class GroupTests(CourseTestCase):
             while self.group.members.count() < count:
                 name = f"learner-{self.group.members.count()}"
                 join_group(self.group, enrolment_of(a_learner(self.course, name)))
-            with self.assertNumQueries(9):
+            with self.assertNumQueries(10):
                 self.page()
 
     def test_settings_are_kept_whole_or_refused(self) -> None:

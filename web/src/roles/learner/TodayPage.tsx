@@ -12,6 +12,7 @@ import { day } from '../../ui/words'
 import { isMet } from '../reading/standing'
 import { Coming, PutAside } from './Coming'
 import { OtherCourses } from './OtherCourses'
+import { OtherDifficulty } from './OtherDifficulty'
 import { todayQuery } from './queries'
 import { StepButton } from './StepButton'
 import { WaitingTests } from './WaitingTests'
@@ -37,6 +38,7 @@ export function TodayPage() {
             </div>
             <h1 className="mt-0.5 text-3xl">{today.lead}</h1>
             <Steps steps={today.steps} day={today.day} />
+            <OtherDifficulty what={today.challenge} />
             <WaitingTests tests={today.tests} tasks={today.tasks} />
             <UnderWay runs={today.under_way} steps={today.steps} />
             <Coming today={today} />

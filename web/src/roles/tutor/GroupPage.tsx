@@ -3,16 +3,15 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { buttonClass } from '../../ui/Button'
-import { DriftBar } from '../../ui/DriftBar'
 import { fieldClass } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted, day } from '../../ui/words'
+import { GroupBars } from './GroupBars'
 import { Invite } from './Invite'
 import { groupQuery, signalsQuery } from './queries'
 
 type Group = Schemas['GroupOut']
-type Row = Schemas['LearnerRowOut']
 
 export default function GroupPage() {
   const id = Number(useParams().group)
@@ -50,6 +49,9 @@ function Opened({ group }: { group: Group }) {
         <Link to={`/tutor/work/${group.id}`} className={buttonClass('plain')}>
           Work set
         </Link>
+        <Link to={`/tutor/groups/${group.id}/calendar`} className={buttonClass('plain')}>
+          Calendar
+        </Link>
         <Link to={`/tutor/groups/${group.id}/settings`} className={buttonClass('plain')}>
           Taught so far, targets and rules
         </Link>
@@ -77,7 +79,7 @@ function Opened({ group }: { group: Group }) {
           Give the group’s code to your learners; then they are here.
         </p>
       ) : (
-        <Bars group={group} shown={shown} />
+        <GroupBars group={group} shown={shown} />
       )}
     </main>
   )
@@ -90,92 +92,5 @@ function Signals({ id }: { id: number }) {
     <Link to={`/tutor/groups/${id}/signals`} className={buttonClass('plain')}>
       {signals.length ? `Ask about ${counted(signals.length, 'thing')}` : 'Worth asking'}
     </Link>
-  )
-}
-
-function Bars({ group, shown }: { group: Group; shown: boolean[] }) {
-  const topics = group.topics.filter((_, i) => shown[i])
-  return (
-    <section
-      aria-label="Levels of the group"
-      className="mt-6 overflow-x-auto"
-      // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls is reached by keyboard
-      tabIndex={0}
-    >
-      <table className="w-full border-collapse text-left">
-        <thead>
-          <tr className="align-bottom text-sm text-ink-2">
-            <th scope="col" className="sticky left-0 z-[1] min-w-60 bg-sky py-1.5 pr-4 font-normal">
-              Learner, who needs you first
-            </th>
-            {topics.map((topic) => (
-              <th key={topic.key} scope="col" className="min-w-32 px-2 py-1.5 font-normal">
-                {topic.title}
-                {!topic.taught && <span className="block">not yet taught</span>}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {group.learners.map((row) => (
-            <LearnerRow key={row.id} row={row} group={group} shown={shown} />
-          ))}
-        </tbody>
-        <tfoot>
-          <tr className="border-t-2 border-edge text-sm">
-            <th
-              scope="row"
-              className="sticky left-0 z-[1] bg-sky py-2 pr-4 text-left font-semibold"
-            >
-              Mean of the levels known
-            </th>
-            {topics.map((topic) => (
-              <td key={topic.key} className="px-2 py-2 tabular-nums">
-                <span className="font-heading text-base font-semibold">{topic.mean ?? '?'}</span>{' '}
-                <span className="text-ink-2">
-                  of {topic.known}, {topic.met} met
-                </span>
-              </td>
-            ))}
-          </tr>
-        </tfoot>
-      </table>
-    </section>
-  )
-}
-
-const LOUD: Row['kind'][] = ['stuck', 'left', 'not_begun', 'away']
-
-function LearnerRow({ row, group, shown }: { row: Row; group: Group; shown: boolean[] }) {
-  return (
-    <tr className="border-t border-line">
-      <th scope="row" className="sticky left-0 z-[1] bg-sky py-2 pr-4 text-left font-normal">
-        <Link to={`/tutor/learners/${row.id}`} className="font-semibold text-gust hover:underline">
-          {row.name}
-        </Link>
-        <span className={`block text-sm ${LOUD.includes(row.kind) ? 'text-part' : 'text-ink-2'}`}>
-          {row.says}
-        </span>
-      </th>
-      {group.topics.map((topic, i) => {
-        const cell = row.cells[i]
-        if (!shown[i] || !cell) return null
-        return (
-          <td key={topic.key} className="px-2">
-            {cell.state === 'not_yet' ? (
-              <span className="text-sm text-ink-3">not yet</span>
-            ) : (
-              <Link to={`/tutor/learners/${row.id}/topics/${topic.key}`} className="block">
-                <DriftBar
-                  name={`${row.name}, ${topic.title}`}
-                  reading={cell.reading}
-                  met={cell.state === 'met' || cell.state === 'secure'}
-                />
-              </Link>
-            )}
-          </td>
-        )
-      })}
-    </tr>
   )
 }

@@ -9,6 +9,7 @@ const GroupPage = lazy(() => import('./GroupPage'))
 const GroupSettingsPage = lazy(() => import('./GroupSettingsPage'))
 const SetWorkPage = lazy(() => import('./SetWorkPage'))
 const TeachPage = lazy(() => import('./TeachPage'))
+const CalendarPage = lazy(() => import('./CalendarPage'))
 const SignalsPage = lazy(() => import('./SignalsPage'))
 const GivePage = lazy(() => import('./GivePage'))
 const ComposePage = lazy(() => import('../composing/ComposePage'))
@@ -48,6 +49,7 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="tests/:course/:test" element={<ComposePage key="one" home="/tutor" />} />
         <Route path="work/:group/:assignment" element={<SittingPage />} />
         <Route path="groups/:group/teach" element={<TeachPage />} />
+        <Route path="groups/:group/calendar" element={<CalendarPage />} />
         <Route path="groups/:group/signals" element={<SignalsPage />} />
         <Route path="groups/:group/settings" element={<GroupSettingsPage />} />
         <Route path="learners/:learner" element={<LearnerPage home="/tutor" />} />

@@ -172,3 +172,10 @@ export const signalsQuery = (group_id: number) =>
 
 export const lookAt = (group_id: number, body: Schemas['LookIn']) =>
   call(api.POST('/api/groups/{group_id}/signals', { params: { path: { group_id } }, body }))
+
+export const groupCalendarQuery = (group_id: number) =>
+  queryOptions({
+    queryKey: keys.groupCalendar(group_id),
+    queryFn: () =>
+      call(api.GET('/api/groups/{group_id}/calendar', { params: { path: { group_id } } })),
+  })

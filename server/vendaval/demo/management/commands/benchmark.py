@@ -18,13 +18,24 @@ from vendaval.demo.benchmarks.alone import beside_peers, update_and_selection
 from vendaval.demo.benchmarks.answers import whole_answers
 from vendaval.demo.benchmarks.calibration import two_parameters
 from vendaval.demo.benchmarks.change import bars_for_change
+from vendaval.demo.benchmarks.group import group_pages
 from vendaval.demo.benchmarks.pages import pages
 from vendaval.demo.benchmarks.rebuild import rebuilding
 from vendaval.demo.benchmarks.regrading import regrading
 from vendaval.demo.benchmarks.timing import Figures
 from vendaval.demo.benchmarks.versions import making_versions
 
-PARTS = ("versions", "alone", "answers", "pages", "change", "calibration", "rebuild", "regrade")
+PARTS = (
+    "versions",
+    "alone",
+    "answers",
+    "pages",
+    "group",
+    "change",
+    "calibration",
+    "rebuild",
+    "regrade",
+)
 
 
 @contextmanager
@@ -86,6 +97,9 @@ class Command(BaseCommand):
         if "answers" in wanted:
             with copied_database():
                 figures["whole_answer"] = whole_answers(answers)
+        if "group" in wanted:
+            with copied_database():
+                figures["group"] = group_pages()
         if "pages" in wanted:
             with copied_database():
                 figures["pages"] = pages(tries)

@@ -1,0 +1,38 @@
+"""Whether set work is regularly too hard or too easy for a learner."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from enum import StrEnum
+
+LATEST = 5
+REGULARLY = 4
+TOO_LITTLE, TOO_MUCH = 0.5, 0.9
+
+
+class Challenge(StrEnum):
+    """What set work has been, of late."""
+
+    TOO_HARD = "too_hard"
+    TOO_EASY = "too_easy"
+
+
+SAYS: Mapping[Challenge, str] = {
+    Challenge.TOO_HARD: "set work was under 50 % four times of the latest five",
+    Challenge.TOO_EASY: "set work was over 90 % four times of the latest five",
+}
+
+
+def challenge(shares: Sequence[float]) -> Challenge | None:
+    """Too hard where four of the latest five pieces were under 50 %, too easy where four were over
+    90 %; None otherwise (common practice, no published source).
+
+    shares: of the points of each piece of set work, 0 to 1, the latest last. Exactly 50 or 90 %
+    counts for neither.
+    """
+    latest = shares[-LATEST:]
+    if sum(share < TOO_LITTLE for share in latest) >= REGULARLY:
+        return Challenge.TOO_HARD
+    if sum(share > TOO_MUCH for share in latest) >= REGULARLY:
+        return Challenge.TOO_EASY
+    return None
