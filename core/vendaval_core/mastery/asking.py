@@ -15,6 +15,7 @@ from ..measure.signals import Counted, Timed, fast_and_high, rapid_and_low, seco
 from .recommend import counted
 
 TERM_ANSWERS = 80
+FEWEST_FITTED, MISFIT = 20, -3.0
 
 
 class SignalKind(StrEnum):
@@ -87,15 +88,16 @@ def ask_second(firsts: Counted, seconds: Counted) -> Asking | None:
 
 
 def ask_misfit(fit: PersonFit | None) -> Asking | None:
-    """Answers that do not fit one level: easy ones missed, harder ones right."""
-    if fit is None or not fit.strange:
+    """Answers that do not fit one level: easy ones missed, harder ones right. The bound is further
+    out than where a topic's page asks the learner: a tutor is asked of many at once."""
+    if fit is None or fit.answers < FEWEST_FITTED or fit.lz_star > MISFIT:
         return None
     return Asking(
         SignalKind.MISFIT,
         "Easy questions were missed while harder ones were right. Was something misread, or did "
         "somebody help?",
-        f"Over the latest {counted(fit.answers, 'answer')} l_z* is {fit.lz_star:.1f}; under −2 is "
-        "seldom chance.",
+        f"Over the latest {counted(fit.answers, 'answer')} l_z* is −{abs(fit.lz_star):.1f}; under "
+        f"−{abs(MISFIT):.1f} is chance for one of a hundred at the most.",
         ("a topic learnt between", "a way of asking that was not understood"),
     )
 

@@ -6,8 +6,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..mastery.asking import ask_misfit
 from ..measure.grid import Array
 from ..measure.pairs import RIGHT, Sheet, alike_pairs
+from ..measure.personfit import Answered, fit_at_mode
+from ..measure.response import ResponseCurve
 from ..measure.signals import Counted, Timed, fast_and_high, rapid_and_low, second_try_only
 
 ANSWERS = 80
@@ -16,6 +19,7 @@ GROUP = 20
 QUESTIONS = 20
 OPTIONS = 4
 COPIED = 0.5
+FITTED = 60
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,6 +70,33 @@ def fast(learners: int, seed: int) -> Asked:
         sum(fast_and_high(term) is not None for term in planted) / learners,
         learners,
     )
+
+
+def misfit(learners: int, seed: int) -> Asked:
+    """Honest learners of every ability over 60 questions, the fit looked at as it stands at the end
+    of every tenth answer; planted ones miss half of the easier half carelessly and have the answers
+    to half of the harder one from elsewhere."""
+    rng = _rng(seed, "misfit")
+
+    def asked(careless: float) -> float:
+        count = 0
+        for _ in range(learners):
+            ability, b = rng.normal(0, 1), rng.normal(0, 1, FITTED)
+            right = rng.random(FITTED) < 1 / (1 + np.exp(-(ability - b)))
+            other = rng.random(FITTED) < careless
+            right = np.where(other, b > np.median(b), right)
+            answers = [
+                Answered(0, ResponseCurve(1.0, float(d)), int(r))
+                for d, r in zip(b, right, strict=True)
+            ]
+            fits = (
+                fit_at_mode(answers[:n], np.zeros(1), np.array([[1.0]]))
+                for n in range(20, FITTED + 1, 10)
+            )
+            count += any(ask_misfit(fit) is not None for fit in fits)
+        return count / learners
+
+    return Asked("does not fit", asked(0.0), asked(0.5), learners)
 
 
 def second(learners: int, seed: int) -> Asked:
@@ -133,5 +164,6 @@ def every_signal(learners: int, seed: int) -> list[Asked]:
         rapid(learners, seed),
         fast(learners, seed),
         second(learners, seed),
+        misfit(learners, seed),
         same_answers(max(1, learners // GROUP), seed),
     ]

@@ -17,7 +17,7 @@ from vendaval_core.measure.signals import (
     rapid_and_low,
     second_try_only,
 )
-from vendaval_core.simulate.signals import fast, rapid, same_answers, second
+from vendaval_core.simulate.signals import fast, misfit, rapid, same_answers, second
 
 CHANCES = st.lists(st.floats(0.01, 0.99), min_size=1, max_size=9)
 
@@ -72,9 +72,9 @@ class SameAnswerTests(unittest.TestCase):
 class SimulatedTests(unittest.TestCase):
     def test_honest_learners_are_left_alone_and_planted_ones_found(self) -> None:
         """The whole run, with its figures, is in docs/measurement.md."""
-        for found, power in ((rapid(300, 1), 0.9), (fast(300, 1), 0.9), (second(300, 1), 0.9)):
+        for found in (rapid(300, 1), fast(300, 1), second(300, 1), misfit(200, 1)):
             self.assertLessEqual(found.honest, 0.01, found.signal)
-            self.assertGreater(found.planted, power, found.signal)
+            self.assertGreater(found.planted, 0.9, found.signal)
         found = same_answers(6, 1)
         self.assertLessEqual(found.honest, 0.02)
         self.assertGreater(found.planted, 0.0)

@@ -25,6 +25,7 @@ from vendaval.rehearsal.api import router as rehearsal
 from vendaval.review.api import router as review
 from vendaval.shared.errors import install
 from vendaval.threads.api import router as threads
+from vendaval.threads.talks import router as talks
 from vendaval.today.api import own_calendar
 from vendaval.today.api import router as today
 from vendaval.tutor.api import router as tutor
@@ -43,6 +44,7 @@ ABOUT_GROUPS = (
     composing_for,
     tutor,
     signals,
+    talks,
     setting,
     for_group,
     watching,

@@ -11,6 +11,7 @@ from collections import Counter
 from typing import Any
 
 from django.db import DEFAULT_DB_ALIAS, models, transaction
+from django.db.models import Q
 from django.db.models.deletion import Collector
 from pydantic_core import to_jsonable_python
 
@@ -25,7 +26,7 @@ from vendaval.people.models import AuditEntry, AuditKind, SecondFactor, User
 from vendaval.people.sessions import end_sessions
 from vendaval.people.sign_in import key_of_name
 from vendaval.shared.triggers import erasing
-from vendaval.threads.models import Post, Thread
+from vendaval.threads.models import Post, Talk, Thread
 from vendaval.tutor.models import Note
 from vendaval.work.models import Mark, Presentation, Telling, Try
 from vendaval_core.items.keys import WrittenKey
@@ -155,6 +156,7 @@ def _forget_own_words(person: User) -> None:
 
     Thread.objects.filter(enrolment__person=person).delete()
     Post.objects.filter(author=person).update(text="")
+    Talk.objects.filter(Q(enrolment__person=person) | Q(guardian=person)).delete()
     Note.objects.filter(enrolment__person=person).delete()
     person.notices.all().delete()
     so_far = AnswerSoFar.objects.filter(attempt__enrolment__person=person)

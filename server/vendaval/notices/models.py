@@ -18,6 +18,7 @@ class NoticeKind(models.TextChoices):
     REGRADED = "regraded", "A test of mine is marked otherwise"
     WORK_SET = "work_set", "Work is set for me"
     DUE_SOON = "due_soon", "Work of mine is due tomorrow"
+    TALK = "talk", "A guardian or a tutor writes about a learner"
     CHALLENGE = "challenge", "Set work is too hard or too easy for a learner"
 
 

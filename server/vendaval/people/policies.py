@@ -124,7 +124,9 @@ RULES: Mapping[str, Rule] = {
     ),
     **dict.fromkeys(("get_thread", "reply_thread"), ANSWERS),
     "settle_thread": SETTLES,
-    **dict.fromkeys(("list_groups", "list_inbox", "list_marking"), OWN_GROUPS),
+    **dict.fromkeys(
+        ("list_groups", "list_inbox", "list_marking", "list_waiting_talks"), OWN_GROUPS
+    ),
     "list_faults": OWN_COURSES,
     **dict.fromkeys(
         (
@@ -226,7 +228,7 @@ RULES: Mapping[str, Rule] = {
         OF_SCHOOL,
     ),
     "list_wards": OWN_WARDS,
-    **dict.fromkeys(("get_learner", "get_learner_topic"), OF_LEARNER),
+    **dict.fromkeys(("get_learner", "get_learner_topic", "list_talks", "write_talk"), OF_LEARNER),
 }
 
 

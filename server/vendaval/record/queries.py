@@ -43,7 +43,7 @@ MOST_ANSWERS = 3000
 def record(enrolment: Enrolment) -> RecordOut:
     """The whole record of a learner in a course, in figures."""
     bank = course_bank(enrolment.course)
-    weeks = _weeks(enrolment)
+    weeks = weeks_of(enrolment)
     tries = Try.objects.filter(enrolment=enrolment).aggregate(
         count=Count("pk"), seconds=Sum(Least("seconds", float(LONGEST_COUNTED)))
     )
@@ -79,7 +79,7 @@ def _monday(moment: datetime) -> date:
     return day - timedelta(days=day.weekday())
 
 
-def _weeks(enrolment: Enrolment) -> list[WeekOut]:
+def weeks_of(enrolment: Enrolment) -> list[WeekOut]:
     """Minutes and questions of the latest weeks, oldest first, weeks without any among them."""
     this = _monday(clock.now())
     since = clock.now() - timedelta(weeks=WEEKS)

@@ -84,3 +84,28 @@ class Seen(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["thread", "person"], name="seen_once")]
+
+
+class Talk(models.Model):
+    """What a guardian and the tutors of a learner write to one another, about the learner. The
+    learner does not read it. waits_since: since when a guardian waits for an answer."""
+
+    enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="talks")
+    guardian = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="talks"
+    )
+    waits_since = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["enrolment", "guardian"], name="talk_once")]
+
+
+class TalkPost(models.Model):
+    """What somebody wrote in a talk."""
+
+    talk = models.ForeignKey(Talk, on_delete=models.CASCADE, related_name="posts")
+    author = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    text = models.TextField()
+    at = models.DateTimeField()

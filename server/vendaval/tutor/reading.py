@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
+from vendaval.record.queries import weeks_of
 from vendaval.shared import clock
 from vendaval.today.coming import coming, exam_of
 from vendaval.today.lines import all_lines, is_met, subject_lines
@@ -17,6 +18,7 @@ from vendaval.work.models import Try
 from vendaval.work.runs import open_runs
 from vendaval_core.mastery.recommend import counted, sentence_of_share
 
+from .athome import help_for, set_for
 from .schemas import RelatedOut
 from .signals.page import own_asked
 
@@ -38,6 +40,8 @@ def related_page(enrolment: Enrolment, *, evidence: bool) -> RelatedOut:
     subjects = subject_lines(learning)
     lines = all_lines(subjects)
     met = sum(map(is_met, lines))
+    misses = sum(line.misses for line in lines)
+    work = set_for(enrolment)
     return RelatedOut(
         id=enrolment.pk,
         name=enrolment.person.display_name,
@@ -48,7 +52,7 @@ def related_page(enrolment: Enrolment, *, evidence: bool) -> RelatedOut:
         last_at=learning.row.last_answer_at,
         minutes_this_week=minutes_spent(enrolment, now - WEEK, now),
         minutes_before=minutes_spent(enrolment, now - 2 * WEEK, now - WEEK),
-        misses=sum(line.misses for line in lines),
+        misses=misses,
         under_way=[
             f"{run.title}, {counted(run.answered, 'answer')}" for run in open_runs(enrolment)[:5]
         ],
@@ -57,5 +61,8 @@ def related_page(enrolment: Enrolment, *, evidence: bool) -> RelatedOut:
             f"{one.question} {one.evidence}" if evidence else one.question
             for one in own_asked(enrolment)
         ],
+        weeks=weeks_of(enrolment),
+        set_work=work,
+        help=[] if evidence else help_for(learning, lines, work, misses),
         subjects=subjects,
     )

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from vendaval.delivery.schemas import PlaceOut, ReadingOut
 from vendaval.groups.kept import Importance, Share, Target
+from vendaval.record.schemas import WeekOut
 from vendaval.today.schemas import SubjectOut, TopicState
 from vendaval_core.mastery.attention import Attention
 
@@ -117,8 +118,20 @@ class GroupSettingsIn(BaseModel):
     not_taught: list[TopicKey] = []
 
 
+class SetLineOut(BaseModel):
+    """Work that was set. says: its state in words. result: what came of it, as far as it may be
+    told."""
+
+    title: str
+    state: str
+    says: str
+    due: datetime | None
+    result: str
+
+
 class RelatedOut(BaseModel):
-    """A learner's pages as a tutor or guardian reads them. `signals`: worded as questions."""
+    """A learner's pages as a tutor or guardian reads them. `signals`: worded as questions. `help`:
+    two sentences for a guardian, on how to help."""
 
     id: int
     name: str
@@ -133,6 +146,9 @@ class RelatedOut(BaseModel):
     under_way: list[str]
     coming: list[str]
     signals: list[str]
+    weeks: list[WeekOut]
+    set_work: list[SetLineOut]
+    help: list[str]
     subjects: list[SubjectOut]
 
 

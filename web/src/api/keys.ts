@@ -80,6 +80,8 @@ export const keys = {
   learnerNotes: (id: number) => ['learner', id, 'notes'] as const,
   ownNotes: (course: string) => ['course', course, 'notes'] as const,
   learnerTopic: (id: number, key: string) => ['learner', id, 'topics', key] as const,
+  talks: (learner: number) => ['learner', learner, 'talks'] as const,
+  waitingTalks: ['talks'] as const,
   wards: ['wards'] as const,
   account: ['account'] as const,
   consents: ['consents'] as const,

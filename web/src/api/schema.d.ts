@@ -1257,6 +1257,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/learners/{enrolment_id}/talks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Talks
+         * @description What guardian and tutors write to one another about a learner.
+         */
+        get: operations["list_talks"];
+        put?: never;
+        /** Post */
+        post: operations["write_talk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/talks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Waiting
+         * @description Guardians of learners of my groups who wait for an answer, the longest first.
+         */
+        get: operations["list_waiting_talks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{group_id}/tests": {
         parameters: {
             query?: never;
@@ -5239,7 +5280,8 @@ export interface components {
         };
         /**
          * RelatedOut
-         * @description A learner's pages as a tutor or guardian reads them. `signals`: worded as questions.
+         * @description A learner's pages as a tutor or guardian reads them. `signals`: worded as questions. `help`:
+         *     two sentences for a guardian, on how to help.
          */
         RelatedOut: {
             /** Id */
@@ -5268,8 +5310,31 @@ export interface components {
             coming: string[];
             /** Signals */
             signals: string[];
+            /** Weeks */
+            weeks: components["schemas"]["WeekOut"][];
+            /** Set Work */
+            set_work: components["schemas"]["SetLineOut"][];
+            /** Help */
+            help: string[];
             /** Subjects */
             subjects: components["schemas"]["SubjectOut"][];
+        };
+        /**
+         * SetLineOut
+         * @description Work that was set. says: its state in words. result: what came of it, as far as it may be
+         *     told.
+         */
+        SetLineOut: {
+            /** Title */
+            title: string;
+            /** State */
+            state: string;
+            /** Says */
+            says: string;
+            /** Due */
+            due: string | null;
+            /** Result */
+            result: string;
         };
         /** SubjectOut */
         SubjectOut: {
@@ -5316,6 +5381,21 @@ export interface components {
             recheck_at: string | null;
             /** Waits For */
             waits_for: string[];
+        };
+        /**
+         * WeekOut
+         * @description A week from its Monday: minutes on answers, questions answered.
+         */
+        WeekOut: {
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Minutes */
+            minutes: number;
+            /** Answers */
+            answers: number;
         };
         /**
          * IdeaOut
@@ -5495,6 +5575,82 @@ export interface components {
             assignment?: number | null;
             /** Note */
             note: string;
+        };
+        /**
+         * TalkOut
+         * @description What a guardian and the tutors wrote. guardian, name: whose it is; waits: for an answer.
+         */
+        TalkOut: {
+            /** Guardian */
+            guardian: number;
+            /** Name */
+            name: string;
+            /** Waits */
+            waits: boolean;
+            /** Posts */
+            posts: components["schemas"]["TalkPostOut"][];
+        };
+        /** TalkPostOut */
+        TalkPostOut: {
+            /** Id */
+            id: number;
+            /** Author */
+            author: string;
+            /** Own */
+            own: boolean;
+            /** Text */
+            text: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * TalksOut
+         * @description Talks about a learner: a guardian's own, or, for a tutor, each guardian's.
+         */
+        TalksOut: {
+            /** Learner */
+            learner: string;
+            /** Tutors */
+            tutors: string[];
+            /** Talks */
+            talks: components["schemas"]["TalkOut"][];
+        };
+        /**
+         * TalkIn
+         * @description guardian: to whom a tutor writes; null for a guardian, who writes to the tutors.
+         */
+        TalkIn: {
+            /** Text */
+            text: string;
+            /** Guardian */
+            guardian?: number | null;
+        };
+        /**
+         * WaitingTalkOut
+         * @description A guardian who waits for an answer. learner: the number of the enrolment.
+         */
+        WaitingTalkOut: {
+            /** Learner */
+            learner: number;
+            /** Learner Name */
+            learner_name: string;
+            /** Guardian Name */
+            guardian_name: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Text */
+            text: string;
+        };
+        /** WaitingTalksOut */
+        WaitingTalksOut: {
+            /** Talks */
+            talks: components["schemas"]["WaitingTalkOut"][];
         };
         /**
          * GroupTestOut
@@ -6450,7 +6606,7 @@ export interface components {
          * NoticeKind
          * @enum {string}
          */
-        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "marks_out" | "regraded" | "work_set" | "due_soon" | "challenge";
+        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "marks_out" | "regraded" | "work_set" | "due_soon" | "talk" | "challenge";
         /** NoticeOut */
         NoticeOut: {
             /** Id */
@@ -6840,21 +6996,6 @@ export interface components {
              */
             on: string;
             reading: components["schemas"]["ReadingOut"];
-        };
-        /**
-         * WeekOut
-         * @description A week from its Monday: minutes on answers, questions answered.
-         */
-        WeekOut: {
-            /**
-             * On
-             * Format: date
-             */
-            on: string;
-            /** Minutes */
-            minutes: number;
-            /** Answers */
-            answers: number;
         };
         /**
          * TriesIn
@@ -10703,6 +10844,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SignalsOut"];
+                };
+            };
+        };
+    };
+    list_talks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TalksOut"];
+                };
+            };
+        };
+    };
+    write_talk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TalkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TalksOut"];
+                };
+            };
+        };
+    };
+    list_waiting_talks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingTalksOut"];
                 };
             };
         };

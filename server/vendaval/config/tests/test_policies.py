@@ -242,6 +242,13 @@ class PolicyTests(TestCase):
                 state=RegradeState.APPLIED,
             )
             address = address.replace("{regrade_id}", str(row.pk))
+        if operation.name == "write_talk":
+            guardian = self.ana.guardians.filter(until=None).first()
+            body = {"text": "How is it going?"}
+            if guardian is not None and client.session.get("_auth_user_id") != str(
+                guardian.guardian_id
+            ):
+                body["guardian"] = guardian.guardian_id
         if operation.name == "look_at_signal":
             body = {"kind": "rapid", "whom": [enrolment_of(self.ana).pk], "note": "No time."}
             asked = Asking(SignalKind.RAPID, "Was there no time?", "4 of 21", ())

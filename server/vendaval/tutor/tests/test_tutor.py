@@ -5,6 +5,8 @@ from typing import Any
 
 from django.test import Client
 
+from vendaval.assigning.schemas import TaskIn
+from vendaval.assigning.tasks import set_task
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
 from vendaval.people.actions import link_guardian
@@ -112,3 +114,24 @@ class GroupTests(CourseTestCase):
             tries = client.get(f"{learner}/record/tries").json()
             self.assertEqual(tries, self.get("/record/tries"))
         self.assertEqual(guardian.get("/api/wards").json()["wards"][0]["name"], "Ana Lima")
+
+    def test_a_guardian_sees_what_was_set_and_how_to_help(self) -> None:
+        guardian, teresa = Client(), with_role(self.course, Role.GUARDIAN)
+        link_guardian(teresa, self.learner)
+        guardian.force_login(teresa)
+        goal = {"kind": "questions", "topics": ["tidal-terms"], "questions": 2}
+        due = (self.clock() + timedelta(days=1)).isoformat()
+        work = TaskIn.model_validate({"goal": goal, "due": due})
+        set_task(self.group, work, self.tutor)
+        at = f"/api/learners/{enrolment_of(self.learner).pk}"
+        page = guardian.get(at).json()
+        self.assertEqual([one["says"] for one in page["set_work"]], ["not begun"])
+        self.assertIn("Ana has not begun", page["help"][0])
+        question = self.practise("tidal-terms")
+        self.answer(question["id"], wrong(question["id"]), after=90)
+        self.clock.forward(days=2)
+        page = guardian.get(at).json()
+        self.assertEqual([one["says"] for one in page["set_work"]], ["late"])
+        self.assertRegex(page["help"][0], "is late: ask when there is time")
+        self.assertEqual(page["weeks"][-1]["minutes"], 2)
+        self.assertEqual(self.desk.get(at).json()["help"], [], "that is for home")

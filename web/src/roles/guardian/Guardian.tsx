@@ -13,6 +13,7 @@ const ConsentPage = lazy(() => import('./ConsentPage'))
 const LearnerPage = lazy(() => import('../reading/LearnerPage'))
 const LearnerTopicPage = lazy(() => import('../reading/LearnerTopicPage'))
 const LearnerRecordPage = lazy(() => import('../reading/LearnerRecordPage'))
+const TalkPage = lazy(() => import('../reading/TalkPage'))
 const LearnerTryPage = lazy(() => import('../reading/LearnerTryPage'))
 
 /** The guardian's part: nothing in it begins or changes anything but their own consent. */
@@ -26,6 +27,7 @@ export default function Guardian({ account }: { account: Account }) {
           path="learners/:learner/topics/:key"
           element={<LearnerTopicPage home="/guardian" />}
         />
+        <Route path="learners/:learner/talk" element={<TalkPage home="/guardian" />} />
         <Route path="learners/:learner/record" element={<LearnerRecordPage home="/guardian" />} />
         <Route path="learners/:learner/tries/:id" element={<LearnerTryPage home="/guardian" />} />
         <Route path="consent" element={<ConsentPage />} />

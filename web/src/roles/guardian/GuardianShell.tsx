@@ -14,7 +14,7 @@ export function GuardianShell({ account }: { account: Account }) {
       as="guardian"
       home="/guardian"
       places={[
-        { to: '/guardian', label: 'Learners', end: true },
+        { to: '/guardian', label: 'Learners', end: asked.length > 0 },
         ...(asked.length
           ? [
               {

@@ -8,6 +8,7 @@ import { useTitle } from '../../ui/useTitle'
 import { counted, day } from '../../ui/words'
 import { Notes } from '../tutor/Notes'
 import { learnerQuery } from './queries'
+import { SetWork } from './SetWork'
 import { isMet } from './standing'
 
 /** A learner as their tutor or guardian sees them. home: where that reader's pages begin. */
@@ -35,10 +36,25 @@ function Opened({ page, home }: { page: Schemas['RelatedOut']; home: string }) {
           <h1 className="text-3xl">{page.name}</h1>
           <p className="mt-1 text-[1.05rem]">{page.lead}</p>
         </div>
-        <Link to={`${own}/record`} className={buttonClass('plain')}>
-          Record: every answer
-        </Link>
+        <p className="flex flex-wrap gap-3">
+          <Link to={`${own}/talk`} className={buttonClass('plain')}>
+            {home === '/tutor' ? 'Write to the guardians' : 'Write to the tutor'}
+          </Link>
+          <Link to={`${own}/record`} className={buttonClass('plain')}>
+            Record: every answer
+          </Link>
+        </p>
       </div>
+      {page.help.length > 0 && (
+        <section aria-label="How to help" className="mt-6 max-w-3xl rounded-box bg-sheet p-5">
+          <h2 className="text-xl">How you can help</h2>
+          {page.help.map((says) => (
+            <p key={says} className="mt-1.5 text-[1.05rem]">
+              {says}
+            </p>
+          ))}
+        </section>
+      )}
       <div className="mt-6 grid gap-x-12 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_24rem]">
         <section className="min-w-0">
           {page.subjects.map((subject) => (
@@ -48,21 +64,23 @@ function Opened({ page, home }: { page: Schemas['RelatedOut']; home: string }) {
                 {subject.topics.map((topic) => (
                   <li
                     key={topic.key}
-                    className="grid grid-cols-[minmax(8rem,14rem)_minmax(0,1fr)_2.500rem] items-center gap-x-5 py-1"
+                    className="grid grid-cols-[minmax(0,1fr)_2.500rem] items-center gap-x-5 py-1 @xl:grid-cols-[minmax(8rem,14rem)_minmax(0,1fr)_2.500rem]"
                   >
                     <Link to={`${own}/topics/${topic.key}`} className="hover:underline">
                       {topic.title}
                     </Link>
-                    {topic.state === 'not_yet' ? (
-                      <span className="text-ink-3">not yet taught</span>
-                    ) : (
-                      <DriftBar
-                        name={topic.title}
-                        reading={topic.reading}
-                        past={topic.past}
-                        met={isMet(topic)}
-                      />
-                    )}
+                    <span className="order-last col-span-2 min-w-0 @xl:order-none @xl:col-span-1">
+                      {topic.state === 'not_yet' ? (
+                        <span className="text-ink-3">not yet taught</span>
+                      ) : (
+                        <DriftBar
+                          name={topic.title}
+                          reading={topic.reading}
+                          past={topic.past}
+                          met={isMet(topic)}
+                        />
+                      )}
+                    </span>
                     <span className="text-right font-heading font-semibold tabular-nums">
                       {topic.state !== 'not_yet' && (topic.reading.level ?? '?')}
                     </span>
@@ -98,7 +116,9 @@ function Beside({ page }: { page: Schemas['RelatedOut'] }) {
           {page.last_at ? `Last answer ${day(page.last_at)}` : 'No answer yet'}
           {page.misses > 0 && `; ${counted(page.misses, 'miss', 'misses')} to mend`}.
         </p>
+        <MinutesAWeek weeks={page.weeks.slice(-6)} />
       </section>
+      <SetWork work={page.set_work} />
       {page.signals.length > 0 && (
         <section>
           <h2 className="text-xl">To ask, not to judge</h2>
@@ -112,6 +132,37 @@ function Beside({ page }: { page: Schemas['RelatedOut'] }) {
       <List title="Under way" items={page.under_way} />
       <List title="Coming up" items={page.coming} />
     </aside>
+  )
+}
+
+/** Minutes on answers, week by week, as a short table that anybody can read. */
+function MinutesAWeek({ weeks }: { weeks: Schemas['WeekOut'][] }) {
+  const most = Math.max(60, ...weeks.map((week) => week.minutes))
+  return (
+    <table className="mt-2 w-full text-left">
+      <caption className="sr-only">Minutes on answers in the last weeks</caption>
+      <tbody>
+        {weeks.map((week) => (
+          <tr key={week.on}>
+            <th scope="row" className="w-32 font-normal text-ink-2">
+              week of {day(week.on)}
+            </th>
+            <td>
+              <svg aria-hidden="true" className="block w-full" height="12">
+                <rect
+                  width={`${(100 * week.minutes) / most}%`}
+                  height="12"
+                  rx="3"
+                  fill="var(--v-gust-mid)"
+                  stroke="var(--v-bar-edge)"
+                />
+              </svg>
+            </td>
+            <td className="w-20 text-right tabular-nums">{week.minutes} min</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   )
 }
 

@@ -24,3 +24,11 @@ export const learnerTopicQuery = (enrolment_id: number, key: string) =>
         }),
       ),
   })
+
+export const talksQuery = (enrolment_id: number) =>
+  queryOptions({
+    queryKey: keys.talks(enrolment_id),
+    queryFn: () =>
+      call(api.GET('/api/learners/{enrolment_id}/talks', { params: { path: { enrolment_id } } })),
+    refetchInterval: 30_000,
+  })

@@ -4,6 +4,7 @@ import { fieldClass } from '../../ui/Field'
 import { useTitle } from '../../ui/useTitle'
 import { ThreadList } from '../common/ThreadList'
 import { groupsQuery } from './queries'
+import { WaitingTalks } from './WaitingTalks'
 
 /** Help that learners ask for, the longest waiting first. */
 export default function InboxPage() {
@@ -31,6 +32,7 @@ export default function InboxPage() {
           </select>
         </label>
       )}
+      <WaitingTalks />
       <ThreadList
         key={group}
         of="inbox"

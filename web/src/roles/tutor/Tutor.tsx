@@ -24,6 +24,7 @@ const InboxPage = lazy(() => import('./InboxPage'))
 const LearnerPage = lazy(() => import('../reading/LearnerPage'))
 const LearnerTopicPage = lazy(() => import('../reading/LearnerTopicPage'))
 const LearnerRecordPage = lazy(() => import('../reading/LearnerRecordPage'))
+const TalkPage = lazy(() => import('../reading/TalkPage'))
 const LearnerTryPage = lazy(() => import('../reading/LearnerTryPage'))
 
 /** The tutor's part. */
@@ -54,6 +55,7 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="groups/:group/settings" element={<GroupSettingsPage />} />
         <Route path="learners/:learner" element={<LearnerPage home="/tutor" />} />
         <Route path="learners/:learner/topics/:key" element={<LearnerTopicPage home="/tutor" />} />
+        <Route path="learners/:learner/talk" element={<TalkPage home="/tutor" />} />
         <Route path="learners/:learner/record" element={<LearnerRecordPage home="/tutor" />} />
         <Route path="learners/:learner/tries/:id" element={<LearnerTryPage home="/tutor" />} />
         <Route path="*" element={<Missing />} />

@@ -179,3 +179,9 @@ export const groupCalendarQuery = (group_id: number) =>
     queryFn: () =>
       call(api.GET('/api/groups/{group_id}/calendar', { params: { path: { group_id } } })),
   })
+
+export const waitingTalksQuery = queryOptions({
+  queryKey: keys.waitingTalks,
+  queryFn: () => call(api.GET('/api/talks')),
+  refetchInterval: 60_000,
+})

@@ -1,0 +1,106 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useParams } from 'react-router'
+import { api, call, type Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button } from '../../ui/Button'
+import { Labelled, Problem, TextArea } from '../../ui/Field'
+import { Loaded } from '../../ui/states'
+import { useTitle } from '../../ui/useTitle'
+import { moment } from '../../ui/words'
+import { Back } from './Back'
+import { talksQuery } from './queries'
+
+type Talk = Schemas['TalkOut']
+
+/** What a guardian and the tutors write to one another about a learner. */
+export default function TalkPage({ home }: { home: string }) {
+  const id = Number(useParams().learner)
+  const query = useQuery(talksQuery(id))
+  const tutor = home === '/tutor'
+  useTitle(tutor ? 'Guardians' : 'To the tutor')
+  return (
+    <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
+      <Back id={id} home={home} />
+      <Loaded query={query} what="what was written">
+        {({ learner, tutors, talks }) => (
+          <>
+            <h1 className="text-3xl">
+              {tutor ? `With ${learner}’s guardians` : `With ${learner}’s tutor`}
+            </h1>
+            <p className="mt-1 text-ink-2">
+              {tutor
+                ? `${learner} does not read this.`
+                : `${tutors.join(' and ') || 'Nobody'} ${tutors.length > 1 ? 'read' : 'reads'} this; ${learner} does not.`}
+            </p>
+            {talks.length === 0 && <p className="mt-5">No guardian is linked.</p>}
+            {talks.map((talk) => (
+              <OneTalk key={talk.guardian} learner={id} talk={talk} tutor={tutor} />
+            ))}
+          </>
+        )}
+      </Loaded>
+    </main>
+  )
+}
+
+function OneTalk({ learner, talk, tutor }: { learner: number; talk: Talk; tutor: boolean }) {
+  const [text, setText] = useState('')
+  const cache = useQueryClient()
+  const write = useMutation({
+    mutationFn: () =>
+      call(
+        api.POST('/api/learners/{enrolment_id}/talks', {
+          params: { path: { enrolment_id: learner } },
+          body: { text, guardian: tutor ? talk.guardian : null },
+        }),
+      ),
+    onSuccess: (next) => {
+      setText('')
+      cache.setQueryData(keys.talks(learner), next)
+      void cache.invalidateQueries({ queryKey: keys.waitingTalks })
+    },
+  })
+  return (
+    <section className="mt-6" aria-label={tutor ? talk.name : 'To the tutor'}>
+      {tutor && (
+        <h2 className="text-xl">
+          {talk.name}
+          {talk.waits && <span className="text-base text-part"> waits for an answer</span>}
+        </h2>
+      )}
+      <ol className="mt-2 grid gap-3">
+        {talk.posts.map((post) => (
+          <li key={post.id} className={`rounded-box p-4 ${post.own ? 'bg-gust-soft' : 'bg-sheet'}`}>
+            <p className="text-sm text-ink-2">
+              {post.own ? 'You' : post.author || 'Somebody who is gone'}, {moment(post.at)}
+            </p>
+            <p className="mt-1 whitespace-pre-wrap">{post.text}</p>
+          </li>
+        ))}
+      </ol>
+      <form
+        className="mt-4 grid justify-items-start gap-3"
+        onSubmit={(event) => {
+          event.preventDefault()
+          write.mutate()
+        }}
+      >
+        <Labelled label={tutor ? `Write to ${talk.name}` : 'Write to the tutor'} className="w-full">
+          <TextArea
+            required
+            rows={3}
+            maxLength={4000}
+            value={text}
+            disabled={write.isPending}
+            onChange={(event) => setText(event.target.value)}
+          />
+        </Labelled>
+        <Button type="submit" kind="strong" disabled={write.isPending || !text.trim()}>
+          Send
+        </Button>
+        <Problem error={write.error} />
+      </form>
+    </section>
+  )
+}

@@ -1,0 +1,29 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { since } from '../../ui/words'
+import { waitingTalksQuery } from './queries'
+
+/** Guardians who wait for an answer; nothing where there is none. */
+export function WaitingTalks() {
+  const talks = useQuery(waitingTalksQuery).data?.talks ?? []
+  if (talks.length === 0) return null
+  return (
+    <section className="mt-6">
+      <h2 className="text-xl">Guardians who wrote</h2>
+      <ul className="mt-1">
+        {talks.map((talk) => (
+          <li key={`${talk.learner} ${talk.guardian_name}`} className="border-b border-line py-3">
+            <Link
+              to={`/tutor/learners/${talk.learner}/talk`}
+              className="font-semibold text-gust hover:underline"
+            >
+              {talk.guardian_name} about {talk.learner_name}
+            </Link>
+            <span className="text-ink-2"> waits {since(talk.since)}</span>
+            <p className="text-ink-2">{talk.text}</p>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}
