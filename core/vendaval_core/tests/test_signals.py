@@ -5,6 +5,7 @@ from itertools import product
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from scipy.stats import binom
 
 from vendaval_core.measure.signals import (
     Counted,
@@ -71,9 +72,11 @@ class SameAnswerTests(unittest.TestCase):
 
 class SimulatedTests(unittest.TestCase):
     def test_honest_learners_are_left_alone_and_planted_ones_found(self) -> None:
-        """The whole run, with its figures, is in docs/measurement.md."""
+        """The whole run, with its figures, is in docs/measurement.md. Of a few hundred honest ones
+        as many are asked about here as one of a hundred explains."""
         for found in (rapid(300, 1), fast(300, 1), second(300, 1), misfit(200, 1)):
-            self.assertLessEqual(found.honest, 0.01, found.signal)
+            by_chance = float(binom.ppf(0.99, found.learners, 0.01)) / found.learners
+            self.assertLessEqual(found.honest, by_chance, found.signal)
             self.assertGreater(found.planted, 0.9, found.signal)
         found = same_answers(6, 1)
         self.assertLessEqual(found.honest, 0.02)
