@@ -49,7 +49,14 @@ class Life:
 
 LIVES = (
     Life("duarte", "Duarte Sá", 0.2, diagnosed=((5, "chartwork", 2, True),)),
-    Life("leonor", "Leonor Pinho", -0.8, diagnosed=((6, "tides", 12, False),), hasty=0.7),
+    Life(
+        "leonor",
+        "Leonor Pinho",
+        -0.8,
+        diagnosed=((6, "tides", 12, False),),
+        practised=((5, "tidal-terms", 14), (4, "buoyage", 10)),
+        hasty=0.7,
+    ),
     Life(
         "caetano",
         "Caetano Brás",
@@ -71,9 +78,11 @@ LIVES = (
         "Simão Teles",
         -0.5,
         practised=(
-            (16, "height-at-a-time", 6),
-            (9, "height-at-a-time", 9),
-            (2, "height-at-a-time", 9),
+            (20, "height-at-a-time", 14),
+            (18, "height-at-a-time", 14),
+            (16, "height-at-a-time", 14),
+            (9, "height-at-a-time", 12),
+            (2, "height-at-a-time", 12),
         ),
         gain=0.0,
         pace=1.5,

@@ -52,6 +52,9 @@ def keys_of_shown(presentation: Presentation) -> tuple[PartKey, ...]:
     return version_of(presentation.revision, presentation.seed, presentation.order).parts
 
 
+GUESSED = 0.1
+
+
 @dataclass(slots=True)
 class SimulatedLearner:
     """A learner with true abilities in logits by topic key, a clock and a random source.
@@ -104,12 +107,14 @@ class SimulatedLearner:
         leaning = chance + self.rng.gauss(0, 0.18)
         return 100 if leaning > 0.97 else 90 if leaning > 0.82 else 70 if leaning > 0.62 else 50
 
-    def _think(self, presentation: Presentation) -> None:
+    def _think(self, presentation: Presentation, chance: float) -> float:
+        """Take the time a question needs, or guess at once. Returns the chance of being right."""
         seconds = presentation.revision.data.seconds
         if self.hasty and self.rng.random() < self.hasty:
             self.wait(self.rng.uniform(1, 3))
-        else:
-            self.wait(seconds * self.pace * self.rng.lognormvariate(0, 0.35))
+            return GUESSED
+        self.wait(seconds * self.pace * self.rng.lognormvariate(0, 0.35))
+        return chance
 
     def _start(self, wanted: StartIn) -> Run:
         return actions.start_run(self.user, self.course, wanted)
@@ -128,8 +133,8 @@ class SimulatedLearner:
             for _ in range(most):
                 if presentation is None:
                     break
-                self._think(presentation)
                 chance, topic = self._chance(presentation)
+                chance = self._think(presentation, chance)
                 not_taught = not self.taught.get(topic, True) and self.rng.random() < 0.6
                 sent = Sent(self._key(), {}, kind=TryKind.NOT_TAUGHT)
                 if not not_taught:
@@ -159,8 +164,7 @@ class SimulatedLearner:
             run = self._start(StartRecheckIn(purpose=Purpose.RECHECK))
             presentation = run.current
             while presentation is not None:
-                self._think(presentation)
-                chance, _ = self._chance(presentation)
+                chance = self._think(presentation, self._chance(presentation)[0])
                 sent = Sent(self._key(), self._responses(presentation, chance))
                 presentation = self._submit(presentation, sent).next
             return run
@@ -169,8 +173,7 @@ class SimulatedLearner:
         chance, _ = self._chance(presentation)
         confidence = self._confidence(chance)
         for _ in range(4):
-            self._think(presentation)
-            given = self._responses(presentation, chance)
+            given = self._responses(presentation, self._think(presentation, chance))
             answered = self._submit(presentation, Sent(self._key(), given, confidence))
             self.wait(8)
             if answered.next is not None:

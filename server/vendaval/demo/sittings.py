@@ -1,7 +1,8 @@
-"""The demo's tests: six that show the rules apart, with attempts in every state."""
+"""The demo's tests: eight that show the rules apart, with attempts in every state."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from fractions import Fraction
@@ -30,6 +31,8 @@ from .learners import foreseen_wrong, keys_of_shown
 from .sheets import BRIEFING, LEGS, photograph
 
 USUAL = ["working", "notes", "marker", "strike_out", "aloud"]
+# Of whom the stories tell, and not this file's chances.
+TOLD_OF = {"ines", "tomas", "vasco", "benedita", "simao"}
 LATER = {"answers": "closed", "solutions": "closed"}
 
 
@@ -62,6 +65,7 @@ class Planned:
     due: float | None = None
     closes: float | None = None
     same: bool = True
+    shuffled: bool = True
     pages: PagesWanted = PagesWanted.NONE
 
 
@@ -149,15 +153,48 @@ TESTS = (
         due=-2,
         closes=6,
     ),
+    Planned(
+        "Rules, lights and weather, a short look",
+        (
+            "which-scale",
+            "best-line",
+            "arrows",
+            "kinds",
+            "name-the-levels",
+            "spring-moon",
+            "fastest-hours",
+            "rule-eighteen",
+            "arcs",
+            "places",
+            "manoeuvring",
+            "names",
+            "weak-to-strong",
+            "two-fogs",
+            "topmarks",
+            "which-word",
+            "stages",
+        ),
+        {"minutes": 25},
+        due=-1,
+        closes=12,
+        shuffled=False,
+    ),
+    Planned(
+        "Buoys at a glance",
+        ("bands", "cardinal-side", "flashes", "other-marks", "topmarks"),
+        {"minutes": 10},
+        due=-3,
+        closes=12,
+    ),
 )
 
 
 def give_tests(
     course: Course, group: Group, tutor: User, people: dict[str, User], now: datetime
-) -> None:
+) -> list[Assignment]:
     """Make the tests, give them to the group, and let some of its learners take them."""
     given = [_given(planned, i, course, group, tutor, now) for i, planned in enumerate(TESTS)]
-    tides, buoyage, way, signals, writing, chart = given
+    tides, buoyage, way, signals, writing, chart, *_ = given
     ines, tomas = people["ines"], people["tomas"]
     Allowance.objects.create(
         assignment=tides,
@@ -176,7 +213,7 @@ def give_tests(
         at = now - timedelta(days=5 - i, minutes=40)
         sit(tomas, assignment, at, 0.9, Random(10 + i))
     _on_paper(Attempt.objects.get(enrolment__person=tomas, assignment=writing))
-    others = [people[name] for name in sorted(people) if name not in {"ines", "tomas"}]
+    others = [people[name] for name in sorted(people) if name not in TOLD_OF]
     for i, person in enumerate(others):
         rng = Random(f"sitting:{i}")
         if i % 6:
@@ -185,6 +222,7 @@ def give_tests(
             sit(person, writing, now - timedelta(days=2 + i % 4), 0.4 + 0.04 * i, rng)
         if i % 3 == 0:
             sit(person, chart, now - timedelta(days=5), 0.4 + 0.04 * i, rng)
+    return given
 
 
 def _given(
@@ -201,7 +239,7 @@ def _given(
         sections=[SectionData(title="All questions", entries=entries)],
         seed=101 + 10 * seed,
         same_versions=planned.same,
-        shuffled_choices=True,
+        shuffled_choices=planned.shuffled,
     )
 
     evening = timezone.localtime(now).replace(hour=18, minute=0, second=0, microsecond=0)
@@ -251,8 +289,16 @@ def _entered(person: User, assignment: Assignment) -> tuple[Attempt, int]:
     return attempt, attempt.standing.intervals[-1].id
 
 
-def sit(person: User, assignment: Assignment, at: datetime, chance: float, rng: Random) -> None:
-    """A whole attempt: most questions answered, some flagged, handed in."""
+def sit(
+    person: User,
+    assignment: Assignment,
+    at: datetime,
+    chance: float,
+    rng: Random,
+    answer: Callable[[AnswerSoFar], SoFarData] | None = None,
+) -> None:
+    """A whole attempt: most questions answered, some flagged, handed in. answer: what to put down
+    instead of what chance gives."""
     hand = _Hand(at, rng)
     course = assignment.test.course.key
     with clock.held_by(hand.now):
@@ -260,14 +306,14 @@ def sit(person: User, assignment: Assignment, at: datetime, chance: float, rng: 
         answers = AnswerSoFar.objects.filter(attempt=attempt).select_related(
             "presentation__revision__family__topic"
         )
-        for answer in answers.order_by("number"):
+        for row in answers.order_by("number"):
             seconds = rng.uniform(20, 75)
             hand.wait(seconds)
-            data = _put_down(answer, chance, rng)
+            data = answer(row) if answer is not None else _put_down(row, chance, rng)
             saving = attempts.Saving(interval, 1, data, seconds)
-            attempts.save(person, course, attempt.pk, answer.number, saving)
+            attempts.save(person, course, attempt.pk, row.number, saving)
             if attempt.rules.core().linear:
-                attempts.move_on(person, course, attempt.pk, answer.number)
+                attempts.move_on(person, course, attempt.pk, row.number)
         attempts.give_in(person, course, attempt.pk, interval)
 
 

@@ -26,6 +26,7 @@ from .classmates import classmates_at_work, galley_crew
 from .learners import SimulatedLearner
 from .school import at_the_office
 from .sittings import give_tests
+from .stories import tell_stories
 from .talk import ask_around
 from .tasks import set_tasks
 
@@ -130,7 +131,8 @@ def tell(course: Course, second: Course, now: datetime, progress: Progress) -> N
     ask_around(ines, classmates, staff, now)
     progress("tests")
     people = classmates | {"ines": ines, "tomas": tomas}
-    give_tests(course, group, staff["clara"], people, now)
+    given = give_tests(course, group, staff["clara"], people, now)
+    tell_stories(given, people, staff["clara"], now)
     set_tasks(group, staff["clara"], rita, now)
     at_the_office(group, staff["lucia"], now)
     with clock.held_by(lambda: now):

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 
-from vendaval.bank.snapshot import CourseBank
+from vendaval.bank.models import FamilyRevision
+from vendaval.bank.snapshot import CourseBank, version_of
 from vendaval.exams.models import Assignment
 from vendaval.groups.models import Enrolment, Group
 from vendaval.levels.learning import learning_of
@@ -15,6 +16,7 @@ from vendaval.shared import clock
 from vendaval.work.models import Mark, MarkRule
 from vendaval_core.measure.pairs import RIGHT, SamePair, Sheet, alike_pairs
 from vendaval_core.measure.selection import success_chances
+from vendaval_core.scoring.words import answer_words
 
 LATELY = timedelta(days=60)
 MOST_TESTS = 10
@@ -29,11 +31,22 @@ class AlikeAt:
     pair: SamePair
 
 
-Answers = dict[int, dict[int, dict[str, dict[str, tuple[str, str]]]]]
+Answers = dict[int, dict[int, dict[str, str]]]
+COLUMNS = (
+    "tried__presentation__run__attempt__assignment_id",
+    "tried__enrolment_id",
+    "tried__presentation__revision_id",
+    "tried__presentation__seed",
+    "tried__presentation__order",
+    "tried__family__key",
+    "tried__response",
+    "part",
+    "verdict",
+)
 
 
 def alike(group: Group, members: Sequence[Enrolment], bank: CourseBank) -> list[AlikeAt]:
-    """Pairs worth asking at the tests given lately; two queries."""
+    """Pairs worth asking at the tests given lately; three queries."""
     given = Assignment.objects.filter(group=group, given_at__gte=clock.now() - LATELY)
     tests = dict(given.order_by("-pk").values_list("pk", "test__title")[:MOST_TESTS])
     answers, families = _answers(list(tests), [one.pk for one in members])
@@ -43,7 +56,7 @@ def alike(group: Group, members: Sequence[Enrolment], bank: CourseBank) -> list[
     for assignment, sheets in several.items():
         read = {
             learner: Sheet(
-                {q: _answer(parts) for q, parts in questions.items()},
+                questions,
                 {q: chances[learner].get(families[q], 0.5) for q in questions},
             )
             for learner, questions in sheets.items()
@@ -53,38 +66,34 @@ def alike(group: Group, members: Sequence[Enrolment], bank: CourseBank) -> list[
 
 
 def _answers(tests: list[int], members: list[int]) -> tuple[Answers, dict[str, str]]:
-    """By test, learner, question and part what was read and its verdict; families of questions."""
+    """By test, learner and question the answer; families of questions. Choices stand in another
+    order for each learner, so wrong answers are told apart by what they say."""
     marks = Mark.objects.filter(
         tried__presentation__run__attempt__assignment__in=tests,
         tried__presentation__run__attempt__number=1,
         tried__enrolment__in=members,
         rule=MarkRule.KEY,
     ).order_by("pk")
-    columns = (
-        "tried__presentation__run__attempt__assignment_id",
-        "tried__enrolment_id",
-        "tried__presentation__revision_id",
-        "tried__presentation__seed",
-        "tried__family__key",
-        "part",
-        "canonical",
-        "verdict",
-    )
-    found: Answers = defaultdict(lambda: defaultdict(lambda: defaultdict(dict)))
+    rows = list(marks.values_list(*COLUMNS))
+    wrong = {row[2] for row in rows if row[-1] != "right"}
+    revisions = FamilyRevision.objects.select_related("family__topic").in_bulk(wrong)
+    parts: dict[tuple[int, int, str], dict[str, str]] = defaultdict(dict)
     families = {}
-    for test, learner, revision, seed, family, part, canonical, verdict in marks.values_list(
-        *columns
-    ):
+    for test, learner, revision, seed, order, family, response, part, verdict in rows:
         question = f"{revision} {seed}"
         families[question] = family
-        found[test][learner][question][part] = (canonical, verdict)
+        said = RIGHT
+        if verdict != "right":
+            version = version_of(revisions[revision], seed, order)
+            key = next(one for one in version.parts if one.id == part)
+            said = answer_words(key, response.get(part, ""))
+        parts[test, learner, question][part] = said
+    found: Answers = defaultdict(lambda: defaultdict(dict))
+    for (test, learner, question), said_of in parts.items():
+        whole = all(said == RIGHT for said in said_of.values())
+        answer = RIGHT if whole else "\n".join(f"{k} {said_of[k]}" for k in sorted(said_of))
+        found[test][learner][question] = answer
     return found, families
-
-
-def _answer(parts: Mapping[str, tuple[str, str]]) -> str:
-    if all(verdict == "right" for _, verdict in parts.values()):
-        return RIGHT
-    return "\n".join(f"{part} {parts[part][0]}" for part in sorted(parts))
 
 
 def _chances(members: Sequence[Enrolment], bank: CourseBank) -> dict[int, dict[str, float]]:

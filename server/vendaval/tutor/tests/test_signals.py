@@ -16,11 +16,14 @@ from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
 from vendaval.people.actions import give_role, link_guardian
 from vendaval.people.models import Role
+from vendaval.tutor.signals.same import _answers
+from vendaval.work.models import Presentation
 from vendaval.work.tests.builders import (
     CourseTestCase,
     a_learner,
     an_account,
     enrolment_of,
+    keys_of,
     right,
     with_role,
     wrong,
@@ -149,3 +152,29 @@ class SameAnswerTests(ExamTestCase):
         looked = desk.post(address, json.dumps(body), "application/json").json()
         self.assertNotIn("same", [one["kind"] for one in looked["signals"]])
         self.assertEqual([one["id"] for one in looked["looked"][0]["whom"]], both)
+
+    def test_choices_in_another_order_are_the_same_choices(self) -> None:
+        """The letters differ with the order they stand in; what is chosen does not."""
+        self.families = ["spring-moon"]
+        given = self.given(composition=self.composition(same_versions=True, shuffled_choices=True))
+        letters, learners = set(), []
+        for number in range(6):
+            learner = a_learner(self.course, f"learner{number}")
+            join_group(self.group, enrolment_of(learner))
+            self.client.force_login(learner)
+            attempt = self.begin(given)
+            shown = Presentation.objects.select_related("revision__family__topic").get(
+                pk=self.question_at(attempt, 1)
+            )
+            (part,) = keys_of(shown)
+            wrong_one = sorted(
+                (choice.text, choice.id) for choice in part.choices if not choice.right
+            )[0]
+            letters.add(wrong_one[1])
+            self.save(attempt, 1, {part.id: wrong_one[1]})
+            self.hand_in(attempt)
+            learners.append(enrolment_of(learner).pk)
+        self.assertGreater(len(letters), 1, "they do stand in another order")
+        answers, _ = _answers([given.pk], learners)
+        said = {answer for one in answers[given.pk].values() for answer in one.values()}
+        self.assertEqual(len(said), 1)
