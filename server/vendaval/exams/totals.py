@@ -93,13 +93,18 @@ class Placed:
     question: OpenQuestion
 
 
-def opened_places(attempts: Sequence[Attempt]) -> dict[int, list[Placed]]:
+def opened_places(
+    attempts: Sequence[Attempt], family: str | None = None
+) -> dict[int, list[Placed]]:
     """By attempt its places in order, all loaded together: as many queries for many attempts as
-    for one. A question that was taken out of the course is not among them."""
+    for one. A question that was taken out of the course is not among them. family: only where that
+    is asked."""
     by_id = {one.pk: one for one in attempts}
     rows = AnswerSoFar.objects.filter(attempt__in=by_id).select_related(
         *LOADED, "presentation__revision__family__latest"
     )
+    if family is not None:
+        rows = rows.filter(presentation__revision__family__key=family)
     answers = list(rows.order_by("attempt", "number"))
     for answer in answers:
         answer.attempt = by_id[answer.attempt_id]

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
-import threading
+import os
+import subprocess
+import sys
 import time
 from datetime import timedelta
 from random import Random
 
+from django.conf import settings
+from django.core.management.base import CommandError
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from tqdm import tqdm
@@ -15,8 +19,8 @@ from vendaval.bank.queries import course_of_key
 from vendaval.demo.sittings import sit
 from vendaval.exams.composing import give, make_test
 from vendaval.exams.kept import CompositionData, EntryData, RegradeWay, RulesData, SectionData
-from vendaval.exams.models import Assignment, Regrade
-from vendaval.exams.regrading.applying import apply_all
+from vendaval.exams.models import Assignment, Regrade, RegradeState
+from vendaval.exams.regrading.jobs import apply_in_background
 from vendaval.exams.regrading.queries import preview
 from vendaval.groups.actions import enrol, join_group
 from vendaval.groups.models import Group
@@ -64,23 +68,32 @@ def regrading(attempts: int) -> Figures:
     row = Regrade.objects.create(
         assignment=given, family=DROPPED, way=way, why="Measured.", at=clock.now(), of=attempts
     )
-    took: list[float] = []
-
-    def apply() -> None:
-        before = time.perf_counter()
-        apply_all(Regrade.objects.select_related("assignment__group__course").get(pk=row.pk))
-        took.append(time.perf_counter() - before)
-        connection.close()
-
-    job = threading.Thread(target=apply)
-    job.start()
+    apply_in_background.enqueue(row.pk)
+    began = time.perf_counter()
+    worker = _worker()
     answered = whole_answers(ANSWERS)
-    job.join()
+    if worker.wait() != 0:
+        raise CommandError("the worker failed")
+    applied = time.perf_counter() - began
+    row.refresh_from_db()
+    if row.state != RegradeState.APPLIED:
+        raise CommandError(f"the regrade is {row.state}")
     return {
         "attempts": attempts,
         "changed": changed,
         "preview_seconds": round(previewed, 2),
         "preview_queries": len(captured),
-        "apply_seconds": round(took[0], 1),
+        "apply_seconds": round(applied, 1),
         "answers_meanwhile": answered,
     }
+
+
+def _worker() -> subprocess.Popen[bytes]:
+    """A process of its own that does the jobs there are on the copy, as one stands beside the
+    server; its start is part of what is measured."""
+    database = str(connection.settings_dict["NAME"])
+    return subprocess.Popen(
+        [sys.executable, "manage.py", "db_worker", "--batch", "-v", "0"],
+        cwd=settings.ROOT,
+        env=os.environ | {"VENDAVAL_DATABASE": database},
+    )

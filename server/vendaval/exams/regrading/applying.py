@@ -99,21 +99,16 @@ def _loaded(attempt_id: int) -> Attempt:
 
 def _questions(attempt: Attempt, family: str) -> list[OpenQuestion]:
     """The questions of a family in an attempt, loaded anew."""
-    places = opened_places([attempt])[attempt.pk]
-    return [one.question for one in places if one.place.family == family]
+    return [one.question for one in opened_places([attempt], family)[attempt.pk]]
 
 
 def _count(question: OpenQuestion, *, counts: bool) -> None:
-    """What the first try says of the level counts no more, or again."""
-    shown = question.presentation.pk
+    """What the first try says of the level counts no more, or again. The question is opened anew
+    only where the learner answered something in between."""
+    at_hand = iter([question])
 
     def work() -> None:
-        attempt = _loaded(question.run.attempt.pk)
-        (fresh,) = [
-            one
-            for one in _questions(attempt, question.version.family)
-            if one.presentation.pk == shown
-        ]
+        fresh = next(at_hand, None) or _opened_anew(question)
         changes = Changes(learning_of(fresh.enrolment))
         for tried in fresh.tries:
             if tried.first:
@@ -123,9 +118,21 @@ def _count(question: OpenQuestion, *, counts: bool) -> None:
     until_stored(work)
 
 
+def _opened_anew(question: OpenQuestion) -> OpenQuestion:
+    attempt = _loaded(question.run.attempt.pk)
+    (found,) = [
+        one
+        for one in _questions(attempt, question.version.family)
+        if one.presentation.pk == question.presentation.pk
+    ]
+    return found
+
+
 def _retotalled(attempt: Attempt) -> TotalData | None:
+    at_hand = iter([attempt])
+
     def work() -> TotalData | None:
-        row = _loaded(attempt.pk)
+        row = next(at_hand, None) or _loaded(attempt.pk)
         row.run.enrolment, row.run.attempt = row.enrolment, row
         retotal(row, None)
         return row.total
