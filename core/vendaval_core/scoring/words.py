@@ -101,6 +101,14 @@ def answer_words(key: PartKey, response: str) -> str:
             return "; ".join(found)
 
 
+def same_answer(key: PartKey, response: str, canonical: str) -> str:
+    """What tells an answer from others, however its choices stand: letters belong to one order
+    only, so choices are told by what they say. canonical: the response as it was read."""
+    if isinstance(key, ChoiceKey | OrderKey | SlotsKey | AssociateKey):
+        return answer_words(key, response)
+    return canonical
+
+
 def pieces(key: PartKey, response: str) -> list[Piece]:
     """A part's pairs, cells, gaps or points, given beside right; none for other kinds."""
     match key:

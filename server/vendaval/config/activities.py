@@ -11,7 +11,14 @@ from vendaval.practice.activity import Practising, note_section_read
 from vendaval.quiz.activity import Quizzing
 from vendaval.recheck.activity import Rechecking
 from vendaval.review.activity import Mending
-from vendaval.review.following import note_let_out, note_marks, note_miss, note_read
+from vendaval.review.following import (
+    note_counting,
+    note_let_out,
+    note_marks,
+    note_miss,
+    note_read,
+)
+from vendaval.threads.following import settle_contests
 from vendaval.work.activity import Activities, Activity
 
 ALL: tuple[Activity, ...] = (
@@ -32,6 +39,7 @@ ACTIVITIES = Activities(
     let_out=(note_let_out,),
     handed_in=(note_handed_in,),
     marks_out=(note_marks_out,),
-    regraded=(note_regraded,),
+    regraded=(note_regraded, settle_contests),
+    counting=(note_counting,),
     guard=learning_of,
 )

@@ -349,7 +349,8 @@ class MarkingData(Kept):
 class RegradeWay(Kept):
     """How a question is regraded. again: by its key as it is now. accept: an answer counts as right
     too, `canonical` to a `part`, in the version with this `seed`, or in every one where it is null.
-    full: full marks for all. drop: it counts for nobody."""
+    `canonical` is what tells the answer from others, see the core's
+    `same_answer`. full: full marks for all. drop: it counts for nobody."""
 
     kind: Literal["again", "accept", "full", "drop"] = "again"
     part: Annotated[str, Field(max_length=30)] = ""

@@ -39,7 +39,7 @@ def note_marks_out(run: Run) -> None:
     tell([person], NoticeKind.MARKS_OUT, f"Marks are out: {run.title}", path)
 
 
-def note_regraded(run: Run, why: str) -> None:
+def note_regraded(run: Run, family: str, why: str) -> None:
     """The points of a test became others, and why."""
     attempt, person = run.attempt, run.enrolment.person
     path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/results"

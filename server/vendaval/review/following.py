@@ -61,6 +61,21 @@ def note_let_out(question: OpenQuestion, tried: Try, now: datetime, changes: Cha
         _miss(question, tried, activities().of(question.run), now, changes)
 
 
+def note_counting(question: OpenQuestion, counts: bool, now: datetime, changes: Changes) -> None:
+    """A question that counts for nothing any more leaves nothing to mend: a miss of its own is set
+    aside. Once it counts again the miss is open again, where no other took its place."""
+    own = Miss.objects.filter(enrolment=question.enrolment, presentation=question.presentation)
+    history = learning_of(question.enrolment).family(question.item.family.key)
+    if not counts and own.filter(state=MissState.OPEN).exists():
+        history.missed = None
+        opened = own.filter(state=MissState.OPEN)
+        changes.then(lambda: opened.update(state=MissState.SET_ASIDE, closed_at=now))
+    elif counts and history.missed is None and own.filter(state=MissState.SET_ASIDE).exists():
+        history.missed = question.presentation.seed
+        aside = own.filter(state=MissState.SET_ASIDE)
+        changes.then(lambda: aside.update(state=MissState.OPEN, closed_at=None))
+
+
 def note_read(enrolment: Enrolment, topic: str, section: str, changes: Changes) -> None:
     """A study section was opened: fresh versions of the misses that it explains are offered
     anew."""

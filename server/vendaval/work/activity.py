@@ -126,7 +126,8 @@ class Activities:
     called in order with the outcome when marks came later, or others took their place. let_out:
     called when the right answers may be told of a question that was held back. handed_in: called
     when a test was handed in and its tries are written. marks_out: called when marks that a person
-    gave were let out. regraded: called with the reason when points that are out became others.
+    gave were let out. regraded: called with the family's key and the reason when points that are
+    out became others. counting: called when a first try counts no more, or again.
     """
 
     by_purpose: Mapping[Purpose, Activity]
@@ -137,7 +138,8 @@ class Activities:
     let_out: Sequence[Callable[[OpenQuestion, Try, datetime, Changes], None]]
     handed_in: Sequence[Callable[[Run, Changes], None]]
     marks_out: Sequence[Callable[[Run], None]]
-    regraded: Sequence[Callable[[Run, str], None]]
+    regraded: Sequence[Callable[[Run, str, str], None]]
+    counting: Sequence[Callable[[OpenQuestion, bool, datetime, Changes], None]]
     guard: Callable[[Enrolment], Guard]
 
     def of(self, run: Run) -> Activity:

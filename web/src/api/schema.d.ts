@@ -6548,7 +6548,8 @@ export interface components {
          * RegradeWay
          * @description How a question is regraded. again: by its key as it is now. accept: an answer counts as right
          *     too, `canonical` to a `part`, in the version with this `seed`, or in every one where it is null.
-         *     full: full marks for all. drop: it counts for nobody.
+         *     `canonical` is what tells the answer from others, see the core's
+         *     `same_answer`. full: full marks for all. drop: it counts for nobody.
          */
         RegradeWay: {
             /**

@@ -51,7 +51,7 @@ def _apply(row: Regrade, attempt: Attempt) -> None:
     Regrade.objects.filter(pk=row.pk).update(done=F("done") + 1)
     if before != after and attempt.out_at is not None:
         for follower in activities().regraded:
-            follower(attempt.run, row.why)
+            follower(attempt.run, row.family, row.why)
 
 
 def undo_all(row: Regrade) -> None:
@@ -81,7 +81,7 @@ def _undo(row: Regrade, found: RegradedAttempt) -> None:
     Regrade.objects.filter(pk=row.pk).update(done=F("done") + 1)
     if found.after != after and attempt.out_at is not None:
         for follower in activities().regraded:
-            follower(attempt.run, "The change before was taken back.")
+            follower(attempt.run, row.family, "The change before was taken back.")
 
 
 def _by_regrade(row: Regrade, marks: dict[str, Mark]) -> list[tuple[str, Mark]]:
@@ -109,10 +109,12 @@ def _count(question: OpenQuestion, *, counts: bool) -> None:
 
     def work() -> None:
         fresh = next(at_hand, None) or _opened_anew(question)
-        changes = Changes(learning_of(fresh.enrolment))
+        changes, now = Changes(learning_of(fresh.enrolment)), clock.now()
         for tried in fresh.tries:
             if tried.first:
-                set_counting(fresh, tried, clock.now(), changes, counts=counts)
+                set_counting(fresh, tried, now, changes, counts=counts)
+        for follower in activities().counting:
+            follower(fresh, counts, now, changes)
         changes.store_if_any()
 
     until_stored(work)

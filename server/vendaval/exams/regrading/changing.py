@@ -11,6 +11,7 @@ from vendaval.work.questions import OpenQuestion, question_state
 from vendaval_core.items.versions import Version
 from vendaval_core.scoring.mark import Verdict
 from vendaval_core.scoring.marking import mark_part
+from vendaval_core.scoring.words import same_answer
 from vendaval_core.scoring.workers import asking
 
 from ..kept import RegradeWay
@@ -34,6 +35,7 @@ def new_shares(question: OpenQuestion, way: RegradeWay) -> Shares:
     if way.kind == "accept" and way.seed not in {None, shown.seed}:
         return found
     keys = {key.id: key for key in mended_version(shown).parts} if way.kind == "again" else {}
+    own = {key.id: key for key in question.version.parts}
     for tried in question.tries:
         for part, mark in question.marks.get(tried.pk, {}).items():
             if mark.rule == MarkRule.PERSON or not mark.share:
@@ -44,8 +46,9 @@ def new_shares(question: OpenQuestion, way: RegradeWay) -> Shares:
                 with asking("regrade"):
                     again = mark_part(keys[part], tried.response.get(part, ""))
                 share = share if again.verdict is Verdict.UNREADABLE else again.share
-            elif way.kind == "accept" and (part, mark.canonical) == (way.part, way.canonical):
-                share = Fraction(1)
+            elif way.kind == "accept" and part == way.part:
+                said = same_answer(own[part], tried.response.get(part, ""), mark.canonical)
+                share = Fraction(1) if said == way.canonical else share
             if share != Fraction(mark.share):
                 found.setdefault(tried, {})[part] = share
     return found

@@ -9,7 +9,7 @@ from fractions import Fraction
 
 from vendaval.shared.errors import NotFound
 from vendaval_core.assessment.points import shown
-from vendaval_core.scoring.words import answer_words
+from vendaval_core.scoring.words import answer_words, same_answer
 
 from ..kept import RegradeWay, TotalData
 from ..marking.waiting import over
@@ -108,9 +108,10 @@ def choices(assignment: Assignment, family: str) -> RegradeChoiceOut:
         for tried in question.tries:
             for part, mark in question.marks.get(tried.pk, {}).items():
                 if mark.share not in {"", "1"} and mark.canonical:
-                    kind = (part, mark.canonical, row.seed)
+                    response = tried.response.get(part, "")
+                    kind = (part, same_answer(keys[part], response, mark.canonical), row.seed)
                     learners[kind].add(one.answer.attempt.enrolment_id)
-                    given = answer_words(keys[part], tried.response.get(part, ""))
+                    given = answer_words(keys[part], response)
                     words[kind] = (keys[part].label, given)
     order = sorted(learners, key=lambda kind: -len(learners[kind]))[:MOST_ANSWERS]
     return RegradeChoiceOut(

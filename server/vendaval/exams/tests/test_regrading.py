@@ -11,18 +11,23 @@ from django_tasks_db.models import DBTaskResult
 
 from vendaval.bank.actions import refresh_digest
 from vendaval.bank.models import Family, FamilyData
-from vendaval.exams.models import Assignment, Regrade, RegradeState
+from vendaval.exams.kept import RegradeWay
+from vendaval.exams.models import AnswerSoFar, Assignment, Regrade, RegradeState
 from vendaval.exams.regrading.applying import apply_all
 from vendaval.exams.regrading.jobs import apply_in_background, resume, undo_in_background
+from vendaval.exams.regrading.queries import choices, preview
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.levels.models import Observation
 from vendaval.levels.rebuild import rebuilt_state
 from vendaval.notices.models import Notice, NoticeKind
 from vendaval.people.models import Role
-from vendaval.work.models import Mark, MarkRule
+from vendaval.review.models import Miss
+from vendaval.threads.models import Thread
+from vendaval.work.models import Mark, MarkRule, Presentation
 from vendaval.work.tests.builders import (
     a_learner,
     enrolment_of,
+    keys_of,
     learning_for,
     run_command,
     with_role,
@@ -131,6 +136,56 @@ class RegradingTests(ExamTestCase):
         self.assertEqual(self.points(), ("2", "4"))
         self.assertEqual(Observation.objects.in_force().count(), before)
         self.assert_states_follow_from_the_log()
+
+    def test_what_is_dropped_leaves_nothing_to_mend(self) -> None:
+        own = Miss.objects.filter(enrolment__person=self.learner, family__key=self.family)
+        self.assertEqual(own.get().state, "open")
+        self.regrade({"kind": "drop"})
+        self.assertEqual(own.get().state, "set_aside")
+        self.undo()
+        self.assertEqual(own.get().state, "open")
+        self.assert_states_follow_from_the_log()
+
+    def test_a_contested_mark_is_settled_by_it(self) -> None:
+        answer = AnswerSoFar.objects.get(
+            attempt=self.attempts[0]["id"], presentation__revision__family__key=self.family
+        )
+        self.post(f"/questions/{answer.presentation_id}/contest", {"text": "Mine is right too."})
+        self.regrade({"kind": "full"})
+        thread = Thread.objects.get()
+        self.assertEqual(
+            (thread.state, thread.says), ("settled", "Marked otherwise: The key was wrong.")
+        )
+
+    def test_a_choice_is_accepted_in_whatever_order_it_stands(self) -> None:
+        """Letters belong to one order; what is accepted is the choice that they stand for."""
+        self.families = ["spring-moon"]
+        given = self.given(composition=self.composition(same_versions=True, shuffled_choices=True))
+        texts, letters = [], set()
+        for number in range(6):
+            learner = a_learner(self.course, f"moon{number}")
+            join_group(self.group, enrolment_of(learner))
+            self.client.force_login(learner)
+            attempt = self.begin(given)
+            shown = Presentation.objects.select_related("revision__family__topic").get(
+                pk=self.question_at(attempt, 1)
+            )
+            (part,) = keys_of(shown)
+            wrong_ones = sorted((one.text, one.id) for one in part.choices if not one.right)
+            text, letter = wrong_ones[number % 2]
+            texts.append(text)
+            letters |= {letter} if number % 2 == 0 else set()
+            self.save(attempt, 1, {part.id: letter})
+            self.hand_in(attempt)
+        self.assertGreater(len(letters), 1)
+        found = choices(given, "spring-moon").acceptable
+        self.assertEqual(
+            sorted((one.given, one.learners) for one in found),
+            sorted((text, texts.count(text)) for text in set(texts)),
+        )
+        one = next(one for one in found if one.given == texts[0])
+        way = RegradeWay(kind="accept", part=one.part, canonical=one.canonical, seed=one.seed)
+        self.assertEqual(len(preview(given, "spring-moon", way).changed), 3)
 
     def test_full_marks_for_all_also_for_who_hands_in_later(self) -> None:
         self.regrade({"kind": "full"})

@@ -16,7 +16,7 @@ from vendaval.shared import clock
 from vendaval.work.models import Mark, MarkRule
 from vendaval_core.measure.pairs import RIGHT, SamePair, Sheet, alike_pairs
 from vendaval_core.measure.selection import success_chances
-from vendaval_core.scoring.words import answer_words
+from vendaval_core.scoring.words import same_answer
 
 LATELY = timedelta(days=60)
 MOST_TESTS = 10
@@ -41,6 +41,7 @@ COLUMNS = (
     "tried__family__key",
     "tried__response",
     "part",
+    "canonical",
     "verdict",
 )
 
@@ -79,14 +80,14 @@ def _answers(tests: list[int], members: list[int]) -> tuple[Answers, dict[str, s
     revisions = FamilyRevision.objects.select_related("family__topic").in_bulk(wrong)
     parts: dict[tuple[int, int, str], dict[str, str]] = defaultdict(dict)
     families = {}
-    for test, learner, revision, seed, order, family, response, part, verdict in rows:
+    for test, learner, revision, seed, order, family, response, part, canonical, verdict in rows:
         question = f"{revision} {seed}"
         families[question] = family
         said = RIGHT
         if verdict != "right":
             version = version_of(revisions[revision], seed, order)
             key = next(one for one in version.parts if one.id == part)
-            said = answer_words(key, response.get(part, ""))
+            said = same_answer(key, response.get(part, ""), canonical)
         parts[test, learner, question][part] = said
     found: Answers = defaultdict(lambda: defaultdict(dict))
     for (test, learner, question), said_of in parts.items():
