@@ -149,14 +149,8 @@ class PolicyTests(TestCase):
         body = {**asked, "shows_answer": True, "shows_working": False}
         self.thread = self.post(f"/questions/{self.question}/ask", body)["line"]["id"]
         author = with_role(self.course, Role.AUTHOR)
-        office = with_role(self.course, Role.OFFICE)
-        return {
-            "tutor": tutor,
-            "guardian": guardian,
-            "classmate": classmate,
-            "author": author,
-            "office": office,
-        }
+        related = {"tutor": tutor, "guardian": guardian, "classmate": classmate, "author": author}
+        return related | {"office": with_role(self.course, Role.OFFICE)}
 
     def post(self, path: str, body: object = None) -> dict:  # type: ignore[type-arg]
         reply = self.client.post(

@@ -12,6 +12,7 @@ from typing import Any
 
 import pyotp
 from django.core import mail
+from django.core.management.base import CommandError
 from django.test import Client, TestCase, override_settings
 from hypothesis import given
 from hypothesis import strategies as st
@@ -28,7 +29,7 @@ from vendaval.people.models import (
 )
 from vendaval.people.one_time import mail_link, new_link, token_of
 from vendaval.shared import clock
-from vendaval.work.tests.builders import TestClock, an_account
+from vendaval.work.tests.builders import TestClock, an_account, run_command
 
 PHRASE = "a long pass phrase"
 MAILED = override_settings(EMAIL_BACKEND="django.core.mail.backends.locmem.EmailBackend")
@@ -254,3 +255,13 @@ class AccountTests(TestCase):
         self.sign_in()
         self.assertEqual(self.send("/account/second-factor").status_code, 403)
         self.assertIsNone(self.client.get("/api/account").json()["factor"])
+
+
+class RoleCommandTests(TestCase):
+    def test_the_first_of_an_office(self) -> None:
+        ana, school = an_account(), School.objects.create(name="Molhe")
+        with self.assertRaisesRegex(CommandError, "no school “Mole”; there is “Molhe”"):
+            run_command("give_role", "ana", "office", school="Mole")
+        said = run_command("give_role", "ana", "office", school="Molhe")
+        self.assertEqual(said, "Ana Lima is office at Molhe now.\n")
+        self.assertEqual(ana.memberships.get().school, school)
