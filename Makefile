@@ -9,7 +9,7 @@ export OMP_NUM_THREADS := 1
 export OPENBLAS_NUM_THREADS := 1
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 
-.PHONY: help demo demo-reset dev test check format openapi screenshots fuzz bench-tools benchmark load-test clean
+.PHONY: help demo demo-reset dev test check check-content check-types check-style check-contracts format openapi screenshots fuzz bench-tools benchmark load-test clean
 
 help: ## What there is
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -28,21 +28,33 @@ dev: .stamps/python .stamps/web ## Serve with reloading: API on 8000, web on 517
 	@$(PY) manage.py demo
 	@trap 'kill 0' EXIT; DJANGO_SETTINGS_MODULE=vendaval.config.settings.dev .venv/bin/gunicorn --reload --bind 127.0.0.1:8000 & cd web && npx vite
 
-test: check .stamps/build ## All checks, then all tests, the browser's among them
+CHECKS := check-content check-types check-style check-contracts
+
+test: ## All checks, then all tests, the browser's among them
+	@$(MAKE) -j2 --no-print-directory --output-sync=target $(CHECKS) .stamps/build
 	@$(PY) scripts/check_sizes.py
 	@scripts/need-chromium
 	@echo "== web tests"; cd web && npx vitest run --reporter=dot
 	@echo "== tests"
 	@DJANGO_ALLOW_ASYNC_UNSAFE=true $(PY) -W "ignore::UserWarning" manage.py test --noinput --parallel 2 core server e2e
 
-check: .stamps/python .stamps/web ## Format, lint, types, import contracts, API contract, content
+check: ## Format, lint, types, import contracts, API contract, content
+	@$(MAKE) -j2 --no-print-directory --output-sync=target $(CHECKS)
+	@echo "== sizes"; $(PY) scripts/check_sizes.py
+
+check-style: .stamps/python .stamps/web
 	@echo "== format and lint"; .venv/bin/ruff format --check -q . && .venv/bin/ruff check -q . && cd web && npx biome check src --error-on-warnings
+
+check-types: .stamps/python .stamps/web
 	@echo "== types"; PYTHONPATH=core:server:. .venv/bin/mypy core/vendaval_core server/vendaval && cd web && npx tsc --noEmit
+
+check-contracts: .stamps/python .stamps/web
 	@echo "== import contracts"; PYTHONPATH=core:server:. .venv/bin/lint-imports --no-cache > .stamps/imports.log || { cat .stamps/imports.log; exit 1; }
 	@mkdir -p var; echo "== migrations"; $(PY) manage.py makemigrations --check --dry-run -v0
 	@echo "== API contract"; scripts/check-openapi
+
+check-content: .stamps/python
 	@echo "== content"; $(PY) manage.py load_pack --check
-	@echo "== sizes"; $(PY) scripts/check_sizes.py
 
 format: .stamps/python .stamps/web ## Format and mend what the linters can
 	@.venv/bin/ruff check --fix -q . ; .venv/bin/ruff format -q . ; cd web && npx biome check --write src

@@ -6,11 +6,13 @@ from playwright.sync_api import Page, expect
 
 from e2e.sitting import SittingTestCase
 from vendaval.exams import attempts
-from vendaval.exams.kept import SoFarData
+from vendaval.exams.composing import make_test
+from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData, SoFarData
 from vendaval.exams.models import Attempt, Marking
-from vendaval.groups.actions import put_in_charge
+from vendaval.groups.actions import join_group, put_in_charge
+from vendaval.groups.models import Group
 from vendaval.people.models import User
-from vendaval.work.tests.builders import an_account
+from vendaval.work.tests.builders import an_account, enrolment_of
 from vendaval_core.packs.reader import Pack
 from vendaval_core.tests.courses import inshore_only
 
@@ -36,6 +38,59 @@ class MarkingTests(SittingTestCase):
         self.enter(page, person, "/tutor/marking")
         page.get_by_role("link", name="Tides, end of unit").click()
         return page
+
+    def test_from_the_overview_to_work_set_to_marks_let_out(self) -> None:
+        """A tutor's whole way with one piece of work, and the learner's beside it."""
+        self.group = Group.objects.create(course=self.course, title="Tuesday evening")
+        join_group(self.group, enrolment_of(self.learner))
+        clara = an_account("clara", display_name="Clara Nunes")
+        put_in_charge(self.group, clara)
+        entries = [EntryData(families=["briefing"])]
+        composition = CompositionData(sections=[SectionData(title="All", entries=entries)])
+        rules = RulesData.model_validate({"telling": {"score": "marks_out"}})
+        make_test(self.course, "The briefing", composition, rules, clara)
+        desk = self.new_page()
+        self.enter(desk, clara, f"/tutor/groups/{self.group.pk}")
+        expect(desk.get_by_role("heading", name="One is not at work.")).to_be_visible()
+        desk.get_by_role("link", name="Work set").click()
+        desk.get_by_role("main").get_by_role("link", name="Set work").click()
+        desk.get_by_label("Which").select_option(index=1)
+        expect(desk.get_by_text("The briefing, for one learner.")).to_be_visible()
+        desk.get_by_role("button", name="Set it", exact=True).click()
+        expect(desk.get_by_text("1 not begun")).to_be_visible()
+
+        self.sign_in()
+        learner = self.page
+        learner.get_by_role("link", name="The briefing").click()
+        learner.get_by_role("button", name="Begin the test").click()
+        learner.get_by_role("dialog").get_by_role("button", name="Begin").click()
+        learner.get_by_role("textbox").first.fill(TEXT)
+        learner.keyboard.press("Tab")
+        attempt = Attempt.objects.get()
+        self.saved(attempt, 1)
+        learner.get_by_role("button", name="Check and hand in").first.click()
+        learner.get_by_role("button", name="Hand in", exact=True).click()
+        learner.get_by_role("dialog").get_by_role("button", name="Hand in").click()
+        expect(learner.get_by_role("heading", name="Handed in")).to_be_visible()
+
+        desk.reload()
+        expect(desk.get_by_text("1 waiting for marks")).to_be_visible()
+        desk.get_by_role("link", name="Marking").first.click()
+        desk.wait_for_url("**/tutor/marking")
+        desk.get_by_role("link", name="The briefing").click()
+        desk.get_by_role("link", name="The crew's briefing").click()
+        expect(desk.get_by_text("Answer 1 of 1; 0 marked.")).to_be_visible()
+        for key in ("1", "2", "k"):
+            desk.keyboard.press(key)
+        expect(desk.get_by_text("; 1 marked.")).to_be_visible()
+        results = self.address(f"/tests/attempts/{attempt.pk}/results")
+        learner.goto(results)
+        expect(learner.get_by_text("waiting").first).to_be_visible()
+        desk.get_by_role("link", name="Marking of").click()
+        desk.get_by_role("button", name="Let out one attempt").click()
+        expect(desk.get_by_text("All marks are out.")).to_be_visible()
+        learner.goto(f"{results}/1")
+        expect(learner.get_by_text("3 of 5 points from your tutor")).to_be_visible()
 
     def test_from_the_first_mark_to_the_learners_page(self) -> None:
         attempt = self.handed_in()

@@ -13,6 +13,7 @@ from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared.errors import NotFound
 
 from . import groups
+from .calibrations import apply_soon
 from .jobs import begin_again
 from .reading import group_list, office_group, school_out
 from .schemas import (
@@ -117,8 +118,7 @@ def mails(request: HttpRequest, text: Text = "", older: int | None = None) -> Se
 @router.get("/office/system", response=SystemOut, operation_id="get_system")
 def system(request: HttpRequest) -> SystemOut:
     """How the system is: checks, and jobs in the background."""
-    school_of(current_user(request), "get_system")
-    return system_out()
+    return system_out(school_of(current_user(request), "get_system"))
 
 
 @router.post(
@@ -127,6 +127,19 @@ def system(request: HttpRequest) -> SystemOut:
 def begin_job(request: HttpRequest, job_id: str) -> SystemOut:
     """Put a job that failed back to work."""
     user = current_user(request)
-    school_of(user, "begin_job_again")
+    school = school_of(user, "begin_job_again")
     begin_again(str(job_id), user, request)
-    return system_out()
+    return system_out(school)
+
+
+@router.post(
+    "/office/system/calibrations/{int:calibration_id}",
+    response=SystemOut,
+    operation_id="apply_calibration",
+)
+def apply_calibration(request: HttpRequest, calibration_id: int) -> SystemOut:
+    """Have a calibration put in force: levels are made again, scores never change."""
+    user = current_user(request)
+    school = school_of(user, "apply_calibration")
+    apply_soon(school, calibration_id, user, request)
+    return system_out(school)

@@ -23,6 +23,7 @@ from vendaval.shared.health import health
 from vendaval.shared.models import CheckDone
 from vendaval_core.mastery.recommend import counted
 
+from .calibrations import calibrations_of
 from .jobs import latest_jobs
 from .people import NO_PASSWORD, AccountState, below_consent, found_people
 from .scope import named, people_of
@@ -132,7 +133,7 @@ def _unsent() -> int:
     return open_links().filter(kind=LinkKind.WELCOME, mailed_at=None).count()
 
 
-def system_out() -> SystemOut:
+def system_out(school: School) -> SystemOut:
     """How the system is."""
     found = health()
     database = SystemCheckOut(
@@ -158,7 +159,7 @@ def system_out() -> SystemOut:
         )
         for job in latest_jobs()
     ]
-    return SystemOut(checks=checks, jobs=jobs)
+    return SystemOut(checks=checks, calibrations=calibrations_of(school), jobs=jobs)
 
 
 def _plain(found: str, well: str) -> str:
@@ -190,7 +191,7 @@ def _done(what: str, row: CheckDone | None, by: str) -> SystemCheckOut:
 def office_out(school: School) -> OfficeOut:
     """What waits for the office, each with its reason, the most pressing first."""
     people = people_of(school)
-    todo = [*_system_todo(), *_people_todo(school)]
+    todo = [*_system_todo(school), *_people_todo(school)]
     learners = people.filter(
         memberships__role=Role.LEARNER, memberships__until=None, is_active=True
     )
@@ -203,9 +204,9 @@ def office_out(school: School) -> OfficeOut:
     )
 
 
-def _system_todo() -> list[ToDoOut]:
+def _system_todo(school: School) -> list[ToDoOut]:
     found = []
-    for check in system_out().checks:
+    for check in system_out(school).checks:
         if check.well is False:
             what = f"{check.what}: look at it"
             found.append(ToDoOut(what=what, why=check.says, path="/office/system"))

@@ -75,10 +75,26 @@ class JobOut(BaseModel):
     again: bool
 
 
+class CalibrationLineOut(BaseModel):
+    """A calibration of a course: so many families would have another curve, from so many answers.
+    applied_by: empty while it is a proposal; waits: a job is about to put it in force."""
+
+    id: int
+    course: str
+    made_by: str
+    made_at: datetime
+    families: int
+    answers: int
+    applied_by: str
+    applied_at: datetime | None
+    waits: bool
+
+
 class SystemOut(BaseModel):
-    """How the system is: checks, and the latest jobs."""
+    """How the system is: checks, calibrations of the school's courses, and the latest jobs."""
 
     checks: list[SystemCheckOut]
+    calibrations: list[CalibrationLineOut]
     jobs: list[JobOut]
 
 

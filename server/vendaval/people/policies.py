@@ -224,6 +224,7 @@ RULES: Mapping[str, Rule] = {
             "list_sent",
             "get_system",
             "begin_job_again",
+            "apply_calibration",
         ),
         OF_SCHOOL,
     ),

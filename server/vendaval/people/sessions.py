@@ -6,7 +6,9 @@ from typing import Any
 
 from django.contrib.auth import SESSION_KEY, login
 from django.contrib.sessions.backends.db import SessionStore as DatabaseStore
-from django.http import HttpRequest
+from django.contrib.sessions.middleware import SessionMiddleware
+from django.http import HttpRequest, HttpResponse
+from django.utils.cache import patch_vary_headers
 from django.utils.dateparse import parse_datetime
 
 from vendaval.shared import clock
@@ -48,3 +50,16 @@ def end_sessions(person: User, but: str | None = None) -> int:
     """Sign somebody out everywhere, but for the session of one key. Returns how many ended."""
     mine = AccountSession.objects.filter(person=person).exclude(session_key=but or "")
     return mine.delete()[0]
+
+
+class AccountSessionMiddleware(SessionMiddleware):
+    """Django's own, but that a cookie which opens nothing is left alone: while somebody goes on as
+    another account, requests with the cookie before are still under way, and what they answer must
+    not take the new one away. Signing out takes it away as ever."""
+
+    def process_response(self, request: HttpRequest, response: HttpResponse) -> HttpResponse:
+        session = request.session
+        if session.is_empty() and not session.modified:
+            patch_vary_headers(response, ("Cookie",))
+            return response
+        return super().process_response(request, response)

@@ -37,9 +37,9 @@ def _waiting(threads: QuerySet[Thread]) -> QuerySet[Thread]:
 
 
 def help_of_group(group: Group) -> QuerySet[Thread]:
-    """Help that members of a group ask their tutor for."""
+    """Help that members of a group ask their tutor for, and marks they contest."""
     return Thread.objects.filter(
-        kind=ThreadKind.HELP,
+        kind__in=(ThreadKind.HELP, ThreadKind.CONTEST),
         to_tutor=True,
         enrolment__groups__group=group,
         enrolment__groups__until=None,

@@ -810,6 +810,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/office/system/calibrations/{calibration_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Apply Calibration
+         * @description Have a calibration put in force: levels are made again, scores never change.
+         */
+        post: operations["apply_calibration"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/own-data": {
         parameters: {
             query?: never;
@@ -4225,6 +4245,34 @@ export interface components {
              */
             at: string;
         };
+        /**
+         * CalibrationLineOut
+         * @description A calibration of a course: so many families would have another curve, from so many answers.
+         *     applied_by: empty while it is a proposal; waits: a job is about to put it in force.
+         */
+        CalibrationLineOut: {
+            /** Id */
+            id: number;
+            /** Course */
+            course: string;
+            /** Made By */
+            made_by: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Families */
+            families: number;
+            /** Answers */
+            answers: number;
+            /** Applied By */
+            applied_by: string;
+            /** Applied At */
+            applied_at: string | null;
+            /** Waits */
+            waits: boolean;
+        };
         /** JobOut */
         JobOut: {
             /** Id */
@@ -4264,11 +4312,13 @@ export interface components {
         };
         /**
          * SystemOut
-         * @description How the system is: checks, and the latest jobs.
+         * @description How the system is: checks, calibrations of the school's courses, and the latest jobs.
          */
         SystemOut: {
             /** Checks */
             checks: components["schemas"]["SystemCheckOut"][];
+            /** Calibrations */
+            calibrations: components["schemas"]["CalibrationLineOut"][];
             /** Jobs */
             jobs: components["schemas"]["JobOut"][];
         };
@@ -10204,6 +10254,28 @@ export interface operations {
             header?: never;
             path: {
                 job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SystemOut"];
+                };
+            };
+        };
+    };
+    apply_calibration: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                calibration_id: number;
             };
             cookie?: never;
         };

@@ -221,6 +221,7 @@ RELATED: dict[str, set[str]] = {
     "list_log": {"office"},
     "list_sent": {"office"},
     "get_system": {"office"},
+    "apply_calibration": {"office"},
     "delete_person": {"office"},
     # At the end: whoever did it goes on as somebody else.
     "begin_practice_learner": {"tutor", "author"},

@@ -32,6 +32,7 @@ from vendaval.exams.models import (
 from vendaval.groups.actions import enrol, join_group, leave_course, put_in_charge
 from vendaval.groups.models import Group, GroupMember
 from vendaval.groups.queries import relations_to
+from vendaval.measurement.models import Calibration
 from vendaval.office.jobs import mail_invitations
 from vendaval.people.actions import end_role, give_role, link_guardian, unlink_guardian
 from vendaval.people.backends import account_with_roles
@@ -116,6 +117,8 @@ class PolicyTests(TestCase):
         failed = mail_invitations.enqueue()
         DBTaskResult.objects.update(status=TaskResultStatus.FAILED)
         self.job = failed.id
+        kept = {"proposals": [], "responses": 0, "made_at": clock.now()}
+        self.calibration = Calibration.objects.create(course=self.course, **kept).pk
         self.hand_in_on_paper()
         self.attempt = self.post(f"/tests/{self.ref}/start")["id"]
         page = Page.objects.create(
@@ -182,6 +185,7 @@ class PolicyTests(TestCase):
                     "{link_id}": self.guarding,
                     "{person_id}": self.pupil.pk,
                     "{job_id}": self.job,
+                    "{calibration_id}": self.calibration,
                     "{ref}": self.ref,
                     "{attempt_id}": self.attempt,
                     "{assignment_id}": self.on_paper if marked else self.assignment.pk,
@@ -237,12 +241,10 @@ class PolicyTests(TestCase):
             )
             address = address.replace("{regrade_id}", str(row.pk))
         if operation.name == "write_talk":
-            guardian = self.ana.guardians.filter(until=None).first()
             body = {"text": "How is it going?"}
-            if guardian is not None and client.session.get("_auth_user_id") != str(
-                guardian.guardian_id
-            ):
-                body["guardian"] = guardian.guardian_id
+            for link in self.ana.guardians.filter(until=None):
+                if client.session.get("_auth_user_id") != str(link.guardian_id):
+                    body["guardian"] = link.guardian_id
         if operation.name == "look_at_signal":
             body = {"kind": "rapid", "whom": [enrolment_of(self.ana).pk], "note": "No time."}
             asked = Asking(SignalKind.RAPID, "Was there no time?", "4 of 21", ())
@@ -318,9 +320,8 @@ class PolicyTests(TestCase):
         tutor_elsewhere = an_account("elsewhere")
         put_in_charge(Group.objects.create(course=self.course, title="Friday"), tutor_elsewhere)
         other.force_login(tutor_elsewhere)
-        other_office = an_account("office elsewhere")
+        other_office, office = an_account("office elsewhere"), Client()
         give_role(other_office, School.objects.create(name="Elsewhere"), Role.OFFICE)
-        office = Client()
         office.force_login(other_office)
         for operation in operations:
             if operation.address.startswith(f"/api/office/people/{self.pupil.pk}"):

@@ -1,173 +1,36 @@
-"""The office: lists taken in whole or not at all, people changed, closed and deleted, the log."""
+"""The office: people changed, closed and deleted, jobs, the log."""
 
 from __future__ import annotations
 
-import datetime as dates
 import json
-import time
-from io import BytesIO
 from typing import Any
 from unittest.mock import patch
 
-from django.core import mail
-from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
-from django.test import Client, override_settings
+from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
-from openpyxl import Workbook
 
 from vendaval.groups.actions import put_in_charge
-from vendaval.groups.models import Enrolment, Group, GroupMember
+from vendaval.groups.models import GroupMember
 from vendaval.keeping.person import export_person
+from vendaval.measurement.jobs import apply_in_background
+from vendaval.measurement.models import Calibration
 from vendaval.notices.models import Letter
 from vendaval.office.jobs import MailRefused, mail_invitations, retry_failed
 from vendaval.people.actions import give_role
-from vendaval.people.models import AuditEntry, AuditKind, OneTimeLink, Role, School, User
+from vendaval.people.models import Role, School, User
 from vendaval.threads.models import Thread
 from vendaval.work.models import Try
 from vendaval.work.tests.builders import (
-    CourseTestCase,
     an_account,
     enrolment_of,
     run_command,
     wrong,
 )
 
-HEAD = "name,mail,role,group,born,guardian,guardian mail\n"
-KEPT = override_settings(EMAIL_BACKEND="vendaval.notices.outbox.OutboxBackend")
-
-
-class OfficeTestCase(CourseTestCase):
-    def setUp(self) -> None:
-        super().setUp()
-        self.group = Group.objects.create(course=self.course, title="Tuesday")
-        self.office = an_account("office", display_name="Olga Sá", email="office@school.example")
-        give_role(self.office, self.course.school, Role.OFFICE)
-        self.at_office = Client()
-        self.at_office.force_login(self.office)
-
-    def ask(self, path: str, body: object = None, method: str = "post") -> Any:
-        return self.at_office.generic(
-            method.upper(), f"/api/office{path}", json.dumps(body or {}), "application/json"
-        )
-
-    def read(self, path: str) -> Any:
-        reply = self.at_office.get(f"/api/office{path}")
-        self.assertEqual(reply.status_code, 200, reply.content[:300])
-        return reply.json()
-
-    def upload(self, content: bytes | str, path: str = "/list/check") -> Any:
-        data = content.encode() if isinstance(content, str) else content
-        return self.at_office.post(
-            f"/api/office{path}", {"file": SimpleUploadedFile("people", data)}
-        )
-
-
-class ListTests(OfficeTestCase):
-    def faults(self, *rows: str) -> list[list[str]]:
-        found = self.upload(HEAD + "\n".join(rows)).json()["rows"]
-        return [row["faults"] for row in sorted(found, key=lambda row: row["line"])]
-
-    def test_every_row_says_what_is_wrong_with_it(self) -> None:
-        young = "Below 16 years a guardian has to agree: their name and mail address are wanted."
-        cases = {
-            "Nel Reis,nel@x.example,learner,Tuesday,,,": [],
-            "Pia,pia@x.example,learner,tuesday,2015-03-09,Vera,vera@x.example": [],
-            ",a@x.example,learner,,,,": ["A name is wanted, of 80 letters at most."],
-            "B,no address,tutor,,,,": ["“no address” in “mail” is no mail address."],
-            "C,c@x.example,pupil,,,,": [
-                "“pupil” is no role: learner, guardian, tutor, author, office."
-            ],
-            "D,d@x.example,learner,Friday,,,": ["There is no group called “Friday”."],
-            "E,e@x.example,learner,,9/3/2015,,": ["“9/3/2015” is no day: write it as 2012-05-31."],
-            "F,f@x.example,learner,,2015-03-09,,": [young],
-            "G,g@x.example,learner,,,Vera,": ["A guardian needs a name and a mail address."],
-            "H,h@x.example,tutor,,,Vera,vera@x.example": ["Only learners have a guardian here."],
-            "I,i@x.example,author,Tuesday,,,": ["Only learners and tutors are put into a group."],
-            "J,OFFICE@school.example,tutor,,,,": [
-                "Somebody at your school has this mail address already."
-            ],
-            "K,k@x.example,learner,,1890-01-01,,": ["Nobody is born on 1890-01-01."],
-            "L,l@x.example,tutor,,,,": ["This mail address is in the list more than once."],
-            "M,L@x.example,tutor,,,,": ["This mail address is in the list more than once."],
-        }
-        self.assertEqual(dict(zip(cases, self.faults(*cases), strict=True)), cases)
-
-    def test_nothing_is_half_taken_in(self) -> None:
-        people = User.objects.count()
-        text = HEAD + "Nel Reis,nel@x.example,learner,Tuesday,,,\nB,nowhere,tutor,,,,\n"
-        reply = self.upload(text, "/list")
-        self.assertEqual((reply.status_code, reply.json()["code"]), (422, "faulty_rows"))
-        self.assertEqual(User.objects.count(), people)
-        checked = self.upload(text).json()
-        self.assertEqual((checked["all"], checked["faulty"]), (2, 1))
-        self.assertEqual([row["line"] for row in checked["rows"]], [3, 2], "faults come first")
-
-    def test_what_is_no_list_is_refused(self) -> None:
-        cases = {
-            b"": "The file is empty.",
-            b"name,mail,role\n": "nobody in this list",
-            b"name,mail\nA,a@x.example\n": "there is no column “role”",
-            b"name,mail,role,shoe size\nA,a@x.example,tutor,44\n": "“shoe size”",
-            b"name,mail,role,mail\nA,a,tutor,b\n": "“mail” is there twice",
-            b"\xff\xfe\x00": "neither a spreadsheet",
-            b"PK\x03\x04 no zip": "cannot be read",
-            b"name,mail,role\n" + b"A,a@x.example,tutor\n" * 5001: "more than 5000 rows",
-        }
-        for content, says in cases.items():
-            reply = self.upload(content)
-            self.assertEqual(reply.status_code, 422)
-            self.assertIn(says, reply.json()["detail"])
-
-    def test_a_spreadsheet_reads_as_the_same_list(self) -> None:
-
-        book = Workbook()
-        sheet = book.active
-        assert sheet is not None
-        sheet.append(["Name", "Mail", "Role", "Group", "Born", "Guardian", "Guardian_mail"])
-        born = dates.datetime(2015, 3, 9)
-        sheet.append(["Pia", "pia@x.example", "learner", "Tuesday", born, "Vera", "v@x.example"])
-        sheet.append([None] * 7)
-        out = BytesIO()
-        book.save(out)
-        self.assertEqual(self.upload(out.getvalue(), "/list").json(), {"people": 1, "mails": 2})
-        pia = User.objects.get(email="pia@x.example")
-        self.assertEqual(pia.born, dates.date(2015, 3, 9))
-        self.assertTrue(pia.guardians.get().vouched)
-        self.assertEqual(Enrolment.objects.get(person=pia).groups.get().group, self.group)
-
-    def test_brothers_and_sisters_have_one_guardian(self) -> None:
-        rows = [f"P{n},p{n}@x.example,learner,,2015-03-09,Vera,VERA@x.example" for n in range(3)]
-        rows.append("Q,q@x.example,learner,,2015-03-09,Olga,office@school.example")
-        self.assertEqual(
-            self.upload(HEAD + "\n".join(rows), "/list").json(), {"people": 4, "mails": 5}
-        )
-        vera = User.objects.get(email="VERA@x.example")
-        self.assertEqual(vera.wards.count(), 3)
-        self.assertIn(Role.GUARDIAN, self.office.roles, "who is known is linked, not invited")
-
-    def test_a_thousand_people(self) -> None:
-        """In one short transaction, whatever their number; mails go out by a job, once each."""
-        rows = [
-            f"Learner {n},l{n}@x.example,learner,Tuesday,2012-05-31,Guardian {n // 2},g{n // 2}@x.example"
-            for n in range(1000)
-        ]
-        content = HEAD + "\n".join(rows)
-        started = time.perf_counter()
-        with CaptureQueriesContext(connection) as queries:
-            self.assertEqual(self.upload(content, "/list").json(), {"people": 1000, "mails": 1500})
-        self.assertLess(time.perf_counter() - started, 30)
-        self.assertLess(len(queries), 120)
-        self.assertEqual(GroupMember.objects.filter(group=self.group).count(), 1000)
-        self.assertEqual(AuditEntry.objects.filter(kind=AuditKind.INVITED).count(), 1500)
-        self.assertEqual(len(mail.outbox), 0)
-        self.assertEqual(DBTaskResult.objects.count(), 1)
-        OneTimeLink.objects.exclude(pk__in=OneTimeLink.objects.values("pk")[:5]).delete()
-        self.assertEqual(mail_invitations.func(), 5)
-        self.assertEqual(mail_invitations.func(), 0)
-        self.assertEqual(len(mail.outbox), 5)
+from .builders import HEAD, KEPT, OfficeTestCase
 
 
 class JobTests(OfficeTestCase):
@@ -219,6 +82,21 @@ class JobTests(OfficeTestCase):
         )
         self.assertEqual(retry_failed(), 0, "it went well since")
         self.assertIn("0 jobs", run_command("retry_jobs").lower().replace("no ", "0 "))
+
+    def test_a_calibration_is_put_in_force_once(self) -> None:
+        row = Calibration.objects.create(
+            course=self.course, proposals=[], responses=7, made_by="rui", made_at=self.clock()
+        )
+        self.assertEqual(self.read("/system")["calibrations"][0]["answers"], 7)
+        page = self.ask(f"/system/calibrations/{row.pk}").json()
+        self.assertTrue(page["calibrations"][0]["waits"])
+        again = self.ask(f"/system/calibrations/{row.pk}")
+        self.assertEqual((again.status_code, again.json()["code"]), (409, "already_applied"))
+        apply_in_background.func(row.pk, "office")
+        DBTaskResult.objects.all().delete()
+        line = self.read("/system")["calibrations"][0]
+        self.assertEqual((line["applied_by"], line["waits"]), ("office", False))
+        self.assertEqual(self.ask(f"/system/calibrations/{row.pk}").status_code, 409)
 
     def test_the_last_check_of_levels_is_shown(self) -> None:
         def levels() -> Any:

@@ -11,6 +11,7 @@ from datetime import UTC, date, datetime, timedelta
 from typing import Any
 
 import pyotp
+from django.conf import settings
 from django.core import mail
 from django.core.management.base import CommandError
 from django.test import Client, TestCase, override_settings
@@ -172,6 +173,17 @@ class AccountTests(TestCase):
         self.send("/account/password", {"old": PHRASE, "password": "green boat 7 oars"})
         self.assertIsNotNone(self.client.get("/api/session").json()["account"])
         self.assertIsNone(other.get("/api/session").json()["account"])
+
+    def test_a_cookie_that_opens_nothing_takes_no_other_away(self) -> None:
+        """A request that is under way while somebody goes on as another account."""
+        stale = Client()
+        stale.cookies[settings.SESSION_COOKIE_NAME] = "0123456789abcdef0123456789abcdef"
+        reply = stale.get("/api/account")
+        self.assertEqual(reply.status_code, 403)
+        self.assertNotIn(settings.SESSION_COOKIE_NAME, reply.cookies)
+        self.sign_in()
+        gone = self.client.delete("/api/session")
+        self.assertEqual(gone.cookies[settings.SESSION_COOKIE_NAME].value, "")
 
     def test_a_young_learner_waits_for_a_guardian(self) -> None:
         """The account works once a guardian whom the office vouches for agrees, and no longer than

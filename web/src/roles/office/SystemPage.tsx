@@ -6,7 +6,7 @@ import { Problem } from '../../ui/Field'
 import { Sign } from '../../ui/Sign'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
-import { moment } from '../../ui/words'
+import { counted, moment } from '../../ui/words'
 import { systemQuery } from './queries'
 
 type Job = Schemas['JobOut']
@@ -35,7 +35,7 @@ export default function SystemPage() {
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
       <Loaded query={query} what="the system">
-        {({ checks, jobs }) => {
+        {({ checks, calibrations, jobs }) => {
           const bad = checks.filter((one) => one.well === false).length
           return (
             <>
@@ -60,6 +60,7 @@ export default function SystemPage() {
                   </li>
                 ))}
               </ul>
+              <Calibrations calibrations={calibrations} />
               <h2 className="mt-8 text-xl">Jobs in the background</h2>
               {jobs.length === 0 && <p className="mt-1 text-ink-2">There was none yet.</p>}
               <ul className="mt-1">
@@ -86,5 +87,57 @@ export default function SystemPage() {
         }}
       </Loaded>
     </main>
+  )
+}
+
+/** Curves that a calibration proposes; in force once somebody of the office says so. */
+function Calibrations({ calibrations }: { calibrations: Schemas['CalibrationLineOut'][] }) {
+  const cache = useQueryClient()
+  const apply = useMutation({
+    mutationFn: (calibration_id: number) =>
+      call(
+        api.POST('/api/office/system/calibrations/{calibration_id}', {
+          params: { path: { calibration_id } },
+        }),
+      ),
+    onSuccess: (next) => cache.setQueryData(keys.system, next),
+  })
+  if (calibrations.length === 0) return null
+  return (
+    <section>
+      <h2 className="mt-8 text-xl">Calibrations</h2>
+      <p className="text-ink-2">
+        How hard questions are, from the answers there are. Put in force, levels are made again;
+        scores never change.
+      </p>
+      <ul className="mt-1">
+        {calibrations.map((one) => (
+          <li
+            key={one.id}
+            className="flex flex-wrap items-center gap-x-5 border-b border-line py-2.5"
+          >
+            <span>
+              <strong>{one.course}</strong>, {counted(one.families, 'family', 'families')} from{' '}
+              {counted(one.answers, 'answer')}
+            </span>
+            <span className="text-ink-2">
+              proposed by {one.made_by}, {moment(one.made_at)}
+            </span>
+            {one.applied_at ? (
+              <span>
+                in force since {moment(one.applied_at)}, by {one.applied_by}
+              </span>
+            ) : one.waits ? (
+              <span>about to be in force</span>
+            ) : (
+              <Button disabled={apply.isPending} onClick={() => apply.mutate(one.id)}>
+                Put in force<span className="sr-only"> for {one.course}</span>
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <Problem error={apply.error} />
+    </section>
   )
 }

@@ -1,0 +1,57 @@
+"""Calibrations of a school's courses: seen, and put in force by a job. Scores never change."""
+
+from __future__ import annotations
+
+from django.db import transaction
+from django.http import HttpRequest
+from django_tasks_db.models import DBTaskResult
+
+from vendaval.measurement.jobs import apply_in_background
+from vendaval.measurement.models import Calibration
+from vendaval.people.audit import audit
+from vendaval.people.models import AuditKind, School, User
+from vendaval.shared.errors import Conflict, NotFound
+
+from .jobs import GOING
+from .system_schemas import CalibrationLineOut
+
+MOST = 10
+
+
+def _waiting() -> set[int]:
+    """Calibrations that a job is about to put in force."""
+    going = DBTaskResult.objects.filter(task_path=apply_in_background.module_path, status__in=GOING)
+    return {row.args_kwargs["args"][0] for row in going}
+
+
+def calibrations_of(school: School) -> list[CalibrationLineOut]:
+    """The newest first."""
+    waiting = _waiting()
+    rows = Calibration.objects.filter(course__school=school).select_related("course")
+    return [
+        CalibrationLineOut(
+            id=row.pk,
+            course=row.course.title,
+            made_by=row.made_by,
+            made_at=row.made_at,
+            families=sum(one["proposed"] is not None for one in row.proposals),
+            answers=row.responses,
+            applied_by=row.applied_by,
+            applied_at=row.applied_at,
+            waits=row.pk in waiting,
+        )
+        for row in rows.defer("course__rehearsal").order_by("-pk")[:MOST]
+    ]
+
+
+def apply_soon(school: School, calibration_id: int, by: User, request: HttpRequest) -> None:
+    """Have a calibration put in force; Conflict for one that is, or is about to be."""
+    row = Calibration.objects.filter(pk=calibration_id, course__school=school).first()
+    if row is None:
+        raise NotFound("There is no such calibration at your school.")
+    with transaction.atomic():
+        if row.applied_at is not None or row.pk in _waiting():
+            raise Conflict("It is in force, or about to be.", code="already_applied")
+        apply_in_background.enqueue(row.pk, by.username)
+        says = f"calibration {row.pk} put in force"
+        audit(AuditKind.SETTINGS, request=request, by=by, says=says)
