@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
@@ -10,6 +11,7 @@ from ninja import Query, Router
 from vendaval.keeping.api import whole_data
 from vendaval.keeping.person import erase_person
 from vendaval.people.audit import audit
+from vendaval.people.mailing import mail_soon
 from vendaval.people.models import AuditKind, Role, School, User
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.second_factor import take_factor_away
@@ -18,7 +20,6 @@ from vendaval.shared.tables import Table, as_csv, download
 from vendaval.shared.uploads import UPLOAD, uploaded_file
 
 from . import people
-from .jobs import mail_soon
 from .lists import COLUMNS, MOST_BYTES, Row, read_list
 from .newcomers import Newcomer, take_in
 from .people import AccountState
@@ -46,16 +47,25 @@ Text = Annotated[str, Query(max_length=80)]
 Page = Annotated[int, Query(ge=1, le=10_000)]
 
 
-def _asked(request: HttpRequest, person_id: int, operation: str) -> tuple[User, School, User]:
-    """Who asks, their school, and the person it is about; else NotFound."""
+@dataclass(frozen=True, slots=True)
+class _Desk:
+    """A person on somebody's desk at the office. by: who asks."""
+
+    by: User
+    school: School
+    person: User
+
+    def shown(self) -> PersonOut:
+        """What they are now."""
+        self.person.refresh_from_db()
+        return person_out(self.person, self.school, self.by)
+
+
+def _desk(request: HttpRequest, person_id: int, operation: str) -> _Desk:
+    """A person of the asker's school, for an operation they may do; else NotFound."""
     user = current_user(request)
     school = school_of(user, operation)
-    return user, school, person_of(school, person_id)
-
-
-def _again(request: HttpRequest, person_id: int) -> PersonOut:
-    user, school, person = _asked(request, person_id, "get_person")
-    return person_out(person, school, user)
+    return _Desk(user, school, person_of(school, person_id))
 
 
 @router.get("/office/people", response=PeopleListOut, operation_id="list_people")
@@ -79,126 +89,126 @@ def invite(request: HttpRequest, body: InviteIn) -> PersonOut:
     group = group_of(school, body.group) if body.group is not None else None
     given = body.model_dump(exclude={"group"})
     person = people.invite(Newcomer(**given, group=group), school, user, request)
-    return _again(request, person.pk)
+    return person_out(person, school, user)
 
 
 @router.get(PERSON, response=PersonOut, operation_id="get_person")
 def get_person(request: HttpRequest, person_id: int) -> PersonOut:
-    return _again(request, person_id)
+    return _desk(request, person_id, "get_person").shown()
 
 
 @router.put(PERSON, response=PersonOut, operation_id="change_person")
 def change(request: HttpRequest, person_id: int, body: PersonIn) -> PersonOut:
     """Name, mail address, day of birth, roles."""
-    user, school, person = _asked(request, person_id, "change_person")
-    people.set_roles(person, school, body.roles, user, request)
-    people.change_person(person, body.name, body.mail, body.born, user, request)
-    return _again(request, person_id)
+    on = _desk(request, person_id, "change_person")
+    people.change_person(on.person, on.school, body, on.by, request)
+    return on.shown()
 
 
 @router.delete(PERSON, response=GoneOut, operation_id="delete_person")
 def delete(request: HttpRequest, person_id: int, body: DeleteIn) -> GoneOut:
     """Take away whatever tells who somebody is; their answers stay under a number."""
-    user, _, person = _asked(request, person_id, "delete_person")
-    if person.pk == user.pk:
+    on = _desk(request, person_id, "delete_person")
+    if on.person.pk == on.by.pk:
         raise Conflict("Your own account is deleted by somebody else.", code="own_account")
-    if body.name.strip() != person.display_name:
-        says = f"Type the name as it stands: {person.display_name}"
+    if body.name.strip() != on.person.display_name:
+        says = f"Type the name as it stands: {on.person.display_name}"
         raise Unprocessable(says, fields={"name": says})
-    erase_person(person, by=user)
-    return GoneOut(number=person.pk)
+    erase_person(on.person, by=on.by)
+    return GoneOut(number=on.person.pk)
 
 
 @router.post(f"{PERSON}/letter", response=PersonOut, operation_id="write_person")
 def write(request: HttpRequest, person_id: int) -> PersonOut:
     """A new link by mail: the invitation again, or for a new password."""
-    user, _, person = _asked(request, person_id, "write_person")
-    people.write_again(person, user, request)
-    return _again(request, person_id)
+    on = _desk(request, person_id, "write_person")
+    people.write_again(on.person, on.by, request)
+    return on.shown()
 
 
 @router.post(f"{PERSON}/close", response=PersonOut, operation_id="close_person")
 def close(request: HttpRequest, person_id: int) -> PersonOut:
-    user, _, person = _asked(request, person_id, "close_person")
-    people.close(person, user, request)
-    return _again(request, person_id)
+    """The account opens nothing until it is opened again."""
+    on = _desk(request, person_id, "close_person")
+    people.close(on.person, on.by, request)
+    return on.shown()
 
 
 @router.post(f"{PERSON}/reopen", response=PersonOut, operation_id="reopen_person")
 def reopen(request: HttpRequest, person_id: int) -> PersonOut:
-    user, _, person = _asked(request, person_id, "reopen_person")
-    people.reopen(person, user, request)
-    return _again(request, person_id)
+    """The account opens what it did before."""
+    on = _desk(request, person_id, "reopen_person")
+    people.reopen(on.person, on.by, request)
+    return on.shown()
 
 
 @router.post(f"{PERSON}/sign-out", response=PersonOut, operation_id="sign_out_person")
 def sign_out(request: HttpRequest, person_id: int) -> PersonOut:
     """End every session of somebody."""
-    user, _, person = _asked(request, person_id, "sign_out_person")
-    people.sign_out(person, user, request)
-    return _again(request, person_id)
+    on = _desk(request, person_id, "sign_out_person")
+    people.sign_out(on.person, on.by, request)
+    return on.shown()
 
 
 @router.delete(f"{PERSON}/second-factor", response=PersonOut, operation_id="end_factor_of")
 def end_factor(request: HttpRequest, person_id: int) -> PersonOut:
     """For who lost their device and their spare codes."""
-    user, _, person = _asked(request, person_id, "end_factor_of")
-    take_factor_away(person, user, request)
-    return _again(request, person_id)
+    on = _desk(request, person_id, "end_factor_of")
+    take_factor_away(on.person, on.by, request)
+    return on.shown()
 
 
 @router.put(f"{PERSON}/consent", response=PersonOut, operation_id="note_consent")
 def consent(request: HttpRequest, person_id: int, body: PaperConsentIn) -> PersonOut:
     """A guardian's word that came on paper."""
-    user, _, person = _asked(request, person_id, "note_consent")
-    people.note_consent(person, body.agreed, body.guardian, user, request)
-    return _again(request, person_id)
+    on = _desk(request, person_id, "note_consent")
+    people.note_consent(on.person, body.agreed, body.guardian, on.by, request)
+    return on.shown()
 
 
 @router.post(f"{PERSON}/guardians", response=PersonOut, operation_id="name_guardian")
 def guardian(request: HttpRequest, person_id: int, body: GuardianIn) -> PersonOut:
     """Link a guardian whom the office knows; one who is new is invited."""
-    user, school, person = _asked(request, person_id, "name_guardian")
-    people.name_guardian(person, school, body.name, body.mail, user, request)
-    return _again(request, person_id)
+    on = _desk(request, person_id, "name_guardian")
+    people.name_guardian(on.person, on.school, body.name, body.mail, on.by, request)
+    return on.shown()
 
 
 @router.delete(
     f"{PERSON}/guardians/{{int:link_id}}", response=PersonOut, operation_id="end_guardian"
 )
 def end_guardian(request: HttpRequest, person_id: int, link_id: int) -> PersonOut:
-    user, _, person = _asked(request, person_id, "end_guardian")
-    people.end_guardian(person, link_id, user, request)
-    return _again(request, person_id)
+    """A guardian reads no more."""
+    on = _desk(request, person_id, "end_guardian")
+    people.end_guardian(on.person, link_id, on.by, request)
+    return on.shown()
 
 
 @router.put(f"{PERSON}/places", response=PersonOut, operation_id="put_into_group")
 def put_into(request: HttpRequest, person_id: int, body: PlaceIn) -> PersonOut:
     """Let somebody learn in a group, or teach it."""
-    user, school, person = _asked(request, person_id, "put_into_group")
-    if body.role not in (Role.LEARNER, Role.TUTOR):
-        says = "Groups have learners and tutors."
-        raise Unprocessable(says, fields={"role": says})
-    people.put_into(group_of(school, body.group), person, body.role, user, request)
-    return _again(request, person_id)
+    on = _desk(request, person_id, "put_into_group")
+    people.put_into(group_of(on.school, body.group), on.person, Role(body.role), on.by, request)
+    return on.shown()
 
 
 @router.delete(
     f"{PERSON}/places/{{int:group_id}}", response=PersonOut, operation_id="take_out_of_group"
 )
 def take_out(request: HttpRequest, person_id: int, group_id: int) -> PersonOut:
-    user, school, person = _asked(request, person_id, "take_out_of_group")
-    people.take_out_of(group_of(school, group_id), person, user, request)
-    return _again(request, person_id)
+    """Somebody learns in a group no more, nor teaches it."""
+    on = _desk(request, person_id, "take_out_of_group")
+    people.take_out_of(group_of(on.school, group_id), on.person, on.by, request)
+    return on.shown()
 
 
 @router.get(f"{PERSON}/data", operation_id="export_person")
 def data(request: HttpRequest, person_id: int) -> HttpResponse:
     """Everything that is kept about somebody, as a zip to hand to them."""
-    user, _, person = _asked(request, person_id, "export_person")
-    name = f'attachment; filename="vendaval-data-{person.pk}.zip"'
+    on = _desk(request, person_id, "export_person")
+    name = f'attachment; filename="vendaval-data-{on.person.pk}.zip"'
     return HttpResponse(
-        whole_data(person, by=user),
+        whole_data(on.person, by=on.by),
         content_type="application/zip",
         headers={"Content-Disposition": name},
     )

@@ -8,12 +8,11 @@ from typing import Any
 
 from django.db import transaction
 from django.http import HttpRequest
-from django_tasks import TaskResultStatus, task
+from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
 from vendaval.people.audit import audit
-from vendaval.people.models import AuditKind, LinkKind, User
-from vendaval.people.one_time import mail_link, open_links
+from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound
 
@@ -23,41 +22,12 @@ LOST_AFTER = timedelta(minutes=30)
 MOST = 50
 MOST_TRIES = 3
 FOR = {
-    "vendaval.office.jobs.mail_invitations": "Mailing invitations",
+    "vendaval.people.mailing.mail_links": "Mailing invitations and other links",
     "vendaval.exams.jobs.hand_in_at_the_end": "Handing in a test whose time is up",
     "vendaval.exams.regrading.jobs.apply_in_background": "Applying a regrade",
     "vendaval.exams.regrading.jobs.undo_in_background": "Taking a regrade back",
     "vendaval.measurement.jobs.apply_in_background": "Putting a calibration in force",
 }
-
-
-class MailRefused(Exception):
-    """Some mails did not go out."""
-
-
-@task()
-def mail_invitations() -> int:
-    """Mail every invitation that has not gone out; how many went. One that the mail server refuses
-    holds up no other: the job fails at its end, and begun again tries what is left."""
-    sent, refused = 0, []
-    for link in open_links().filter(kind=LinkKind.WELCOME, mailed_at=None).order_by("pk"):
-        try:
-            mail_link(link)
-            sent += 1
-        except OSError as error:  # what smtplib raises is one, and what the network raises
-            refused.append(f"{link.mail}: {error}")
-    if refused:
-        raise MailRefused(f"{sent} sent, {len(refused)} refused; first {refused[0]}")
-    return sent
-
-
-def mail_soon() -> None:
-    """Have invitations mailed by a job, unless one that waits will do it."""
-    waits = DBTaskResult.objects.filter(
-        task_path=mail_invitations.module_path, status=TaskResultStatus.READY
-    )
-    if not waits.exists():
-        mail_invitations.enqueue()
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,8 +79,7 @@ def retry_failed() -> int:
         if key in seen or len(same) >= MOST_TRIES or _going(row) or _went_since(row):
             continue
         seen.add(key)
-        given = row.args_kwargs
-        row.task.enqueue(*given["args"], **given["kwargs"])
+        _enqueue_again(row)
         begun += 1
     return begun
 
@@ -145,10 +114,14 @@ def begin_again(job_id: str, by: User, request: HttpRequest) -> None:
             row.status, row.finished_at = TaskResultStatus.FAILED, clock.now()
             row.traceback = "its worker stopped"
             row.save(update_fields=["status", "finished_at", "traceback"])
-        given = row.args_kwargs
-        row.task.enqueue(*given["args"], **given["kwargs"])
+        _enqueue_again(row)
         says = FOR.get(row.task_path, row.task_path)
         audit(AuditKind.JOB, request=request, by=by, says=says)
+
+
+def _enqueue_again(row: DBTaskResult[Any, Any]) -> None:
+    given = row.args_kwargs
+    row.task.enqueue(*given["args"], **given["kwargs"])
 
 
 def _is_lost(row: DBTaskResult[Any, Any]) -> bool:

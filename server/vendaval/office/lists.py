@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 from io import BytesIO, StringIO
 from itertools import islice
+from xml.etree.ElementTree import ParseError
 
 from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
@@ -27,7 +28,17 @@ from .scope import groups_of
 COLUMNS = ("name", "mail", "role", "group", "born", "guardian", "guardian mail")
 WANTED = ("name", "mail", "role")
 MOST_BYTES = 2_000_000
+MOST_UNPACKED = 40_000_000
 MOST_ROWS = 5_000
+# What openpyxl raises for files that are none of its own, or are broken inside.
+UNREADABLE = (
+    InvalidFileException,
+    zipfile.BadZipFile,
+    ParseError,
+    KeyError,
+    ValueError,
+    IndexError,
+)
 MOST_CELL = 120
 NAME_LENGTH = 80
 
@@ -82,10 +93,13 @@ def _csv(text: str, comma: str) -> Iterator[list[str]]:
 
 def _sheet(content: bytes) -> Iterator[list[str]]:
     try:
+        whole = sum(one.file_size for one in zipfile.ZipFile(BytesIO(content)).infolist())
+        if whole > MOST_UNPACKED:
+            raise Unprocessable(f"The spreadsheet holds more than {MOST_UNPACKED // 10**6} MB.")
         book = load_workbook(BytesIO(content), read_only=True, data_only=True)
         for row in book.worksheets[0].iter_rows(values_only=True):
             yield [_text(cell) for cell in row]
-    except (InvalidFileException, zipfile.BadZipFile, KeyError, ValueError, IndexError) as error:
+    except UNREADABLE as error:
         raise Unprocessable("This spreadsheet cannot be read.") from error
 
 

@@ -14,7 +14,7 @@ from django.utils import timezone
 
 from vendaval.groups.kept import AimsData, OwnAimsData
 from vendaval.groups.models import Enrolment, Group, GroupMember, GroupTutor
-from vendaval.people.audit import audit_entry
+from vendaval.people.audit import audit
 from vendaval.people.consent import age_on
 from vendaval.people.models import (
     AuditEntry,
@@ -116,7 +116,9 @@ def take_in(
             for person, _ in every
         )
         AuditEntry.objects.bulk_create(
-            audit_entry(AuditKind.INVITED, request=request, account=person, by=by, says=role)
+            audit(
+                AuditKind.INVITED, request=request, account=person, by=by, says=role, stored=False
+            )
             for person, role in every
         )
     return list(links)

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Container, Iterable
 from datetime import date
 from enum import StrEnum
+from typing import Protocol
 
 from django.contrib.auth.hashers import UNUSABLE_PASSWORD_PREFIX
 from django.db import transaction
@@ -17,8 +18,9 @@ from vendaval.people.accounts import checked_mail
 from vendaval.people.actions import end_role, give_role, link_guardian
 from vendaval.people.audit import audit
 from vendaval.people.consent import give_consent, waits_for_consent
-from vendaval.people.models import AuditKind, LinkKind, Role, School, User
-from vendaval.people.one_time import mail_link, new_link
+from vendaval.people.mailing import mail_link
+from vendaval.people.models import AuditKind, LinkKind, Membership, Role, School, User
+from vendaval.people.one_time import new_link
 from vendaval.people.sessions import end_sessions
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound, Unprocessable
@@ -39,13 +41,23 @@ class AccountState(StrEnum):
     CLOSED = "closed"
 
 
-def state_of(person: User) -> AccountState:
-    """How an account stands now."""
+class PersonWanted(Protocol):
+    """What the office wants a person's data and roles to be."""
+
+    name: str
+    mail: str
+    born: date | None
+    roles: list[Role]
+
+
+def state_of(person: User, waiting: Container[int] | None = None) -> AccountState:
+    """How an account stands now. waiting: who waits for a consent, if known."""
     if not person.is_active:
         return AccountState.CLOSED
     if not person.has_usable_password():
         return AccountState.INVITED
-    return AccountState.WAITS if waits_for_consent(person) else AccountState.OPEN
+    waits = waits_for_consent(person) if waiting is None else person.pk in waiting
+    return AccountState.WAITS if waits else AccountState.OPEN
 
 
 def found_people(
@@ -64,20 +76,21 @@ def found_people(
         rows = rows.filter(NO_PASSWORD, is_active=True)
     elif state is not None:
         rows = rows.filter(is_active=True).exclude(NO_PASSWORD)
-        young = below_consent(school)
+        young = Q(pk__in=below_consent(school).values("pk"))
         rows = rows.filter(young) if state is AccountState.WAITS else rows.exclude(young)
     return rows.order_by("display_name", "pk")
 
 
-def below_consent(school: School) -> Q:
-    """Learners for whom a guardian has still to agree."""
+def below_consent(school: School) -> QuerySet[User]:
+    """Learners of a school for whom a guardian has still to agree."""
     day = today()
     try:
         since = day.replace(year=day.year - school.consent_until)
     except ValueError:
         since = date(day.year - school.consent_until, 2, 28)
-    learns = Q(memberships__role=Role.LEARNER, memberships__until=None, memberships__school=school)
-    return learns & Q(born__gt=since) & ~Q(consented=True)
+    learns = Membership.objects.filter(role=Role.LEARNER, until=None, school=school)
+    young = User.objects.filter(pk__in=learns.values("person"), born__gt=since)
+    return young.exclude(consented=True)
 
 
 def invite(one: Newcomer, school: School, by: User, request: HttpRequest) -> User:
@@ -107,9 +120,17 @@ def write_again(person: User, by: User, request: HttpRequest) -> None:
 
 
 def change_person(
+    person: User, school: School, wanted: PersonWanted, by: User, request: HttpRequest
+) -> None:
+    """Another name, mail address, day of birth, or other roles: all of it, or nothing."""
+    with transaction.atomic():
+        _set_roles(person, school, wanted.roles, by, request)
+        _set_data(person, wanted.name, wanted.mail, wanted.born, by, request)
+
+
+def _set_data(
     person: User, name: str, mail: str, born: date | None, by: User, request: HttpRequest
 ) -> None:
-    """Another name, mail address or day of birth."""
     mail = checked_mail(mail) if mail else ""
     taken = User.objects.filter(email__iexact=mail, is_active=True).exclude(pk=person.pk)
     if mail and taken.exists():
@@ -127,13 +148,11 @@ def change_person(
     if not changed:
         return
     person.display_name, person.email, person.born = name, mail, born
-    with transaction.atomic():
-        person.save(update_fields=["display_name", "email", "born"])
-        says = ", ".join(changed)
-        audit(AuditKind.PERSON, request=request, account=person, by=by, says=says)
+    person.save(update_fields=["display_name", "email", "born"])
+    audit(AuditKind.PERSON, request=request, account=person, by=by, says=", ".join(changed))
 
 
-def set_roles(
+def _set_roles(
     person: User, school: School, roles: Iterable[Role], by: User, request: HttpRequest
 ) -> None:
     """Which roles somebody holds at the school from now on. Nobody takes their own office away,
@@ -143,13 +162,12 @@ def set_roles(
     held = {Role(name) for name in rows.values_list("role", flat=True)}
     if person.pk == by.pk and Role.OFFICE in held - wanted:
         raise Conflict("Your own office can be ended by somebody else only.", code="own_office")
-    with transaction.atomic():
-        for role in sorted(wanted - held):
-            give_role(person, school, role)
-            audit(AuditKind.ROLE, request=request, account=person, by=by, says=f"{role} given")
-        for role in sorted(held - wanted):
-            end_role(person, school, role)
-            audit(AuditKind.ROLE, request=request, account=person, by=by, says=f"{role} ended")
+    for role in sorted(wanted - held):
+        give_role(person, school, role)
+        audit(AuditKind.ROLE, request=request, account=person, by=by, says=f"{role} given")
+    for role in sorted(held - wanted):
+        end_role(person, school, role)
+        audit(AuditKind.ROLE, request=request, account=person, by=by, says=f"{role} ended")
 
 
 def close(person: User, by: User, request: HttpRequest) -> None:

@@ -9,7 +9,7 @@ from vendaval.groups.models import Enrolment, Group, GroupMember, GroupTutor
 from vendaval.people.models import Guardianship, Membership, Role, School, User
 from vendaval.people.second_factor import factor_of
 
-from .people import AccountState, found_people, state_of
+from .people import AccountState, below_consent, found_people, state_of
 from .schemas import (
     ConsentLineOut,
     GroupListOut,
@@ -44,7 +44,9 @@ def people_list(
         Prefetch("memberships", queryset=held, to_attr="held"),
     )[(page - 1) * PAGE : page * PAGE]
     people = list(shown)
-    titles = _titles([one.pk for one in people])
+    ids = [one.pk for one in people]
+    titles = _titles(ids)
+    waiting = set(below_consent(school).filter(pk__in=ids).values_list("pk", flat=True))
     lines = []
     for one in people:
         roles = sorted({Role(row.role) for row in one.held})
@@ -55,7 +57,7 @@ def people_list(
                 mail=one.email,
                 roles=roles,
                 groups=titles.get(one.pk, []),
-                state=state_of(one),
+                state=state_of(one, waiting),
             )
         )
     return PeopleListOut(people=lines, page=page, pages=pages, all=count)

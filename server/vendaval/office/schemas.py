@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -131,9 +131,11 @@ class GuardianIn(BaseModel):
 
 
 class PlaceIn(BaseModel):
+    """A group, and whether to learn in it or to teach it."""
+
     model_config = MORE
     group: int
-    role: Role
+    role: Literal["learner", "tutor"]
 
 
 class DeleteIn(BaseModel):

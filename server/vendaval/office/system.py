@@ -7,16 +7,13 @@ from datetime import date, datetime, timedelta
 
 from django.conf import settings
 from django.db.models import Q, QuerySet
-from django.utils import timezone
 from django.utils.timezone import make_aware
-from django_tasks import TaskResultStatus
-from django_tasks_db.models import DBTaskResult
 from pydantic import ValidationError
 
 from vendaval.groups.models import Group
 from vendaval.keeping.backup import BackupNote, backups
 from vendaval.notices.models import Letter
-from vendaval.people.models import AuditEntry, AuditKind, LinkKind, Role, School
+from vendaval.people.models import AuditEntry, AuditKind, LinkKind, OneTimeLink, Role, School
 from vendaval.people.one_time import open_links
 from vendaval.shared import clock
 from vendaval.shared.health import health
@@ -25,7 +22,7 @@ from vendaval_core.mastery.recommend import counted
 
 from .calibrations import calibrations_of
 from .jobs import latest_jobs
-from .people import NO_PASSWORD, AccountState, below_consent, found_people
+from .people import NO_PASSWORD, AccountState, below_consent
 from .scope import named, people_of
 from .system_schemas import (
     AuditKindOut,
@@ -44,6 +41,7 @@ PAGE = 50
 ONE_TIME = re.compile(r"/open/\S+")
 BACKUP_OLD = timedelta(hours=24)
 CHECK_OLD = timedelta(days=7)
+QUIET = timedelta(days=7)
 
 
 def audit_out(
@@ -125,12 +123,13 @@ def sent_list(school: School, text: str, older: int | None) -> SentListOut:
         ],
         older=page[PAGE - 1].pk if len(page) > PAGE else None,
         kept=not settings.EMAIL_HOST,
-        waiting=_unsent(),
+        waiting=_unsent(school),
     )
 
 
-def _unsent() -> int:
-    return open_links().filter(kind=LinkKind.WELCOME, mailed_at=None).count()
+def _unsent(school: School) -> int:
+    """Links that have still to be mailed to people of a school."""
+    return open_links().filter(mailed_at=None, person__in=people_of(school).values("pk")).count()
 
 
 def system_out(school: School) -> SystemOut:
@@ -153,12 +152,7 @@ def system_out(school: School) -> SystemOut:
         _done("Levels against the log", done.get("states"), "manage.py check_states"),
         _done("Reminders and mails of the day", done.get("messages"), "manage.py send_messages"),
     ]
-    jobs = [
-        JobOut.model_validate(
-            {name: getattr(job, name) for name in JobOut.model_fields}, from_attributes=True
-        )
-        for job in latest_jobs()
-    ]
+    jobs = [JobOut.model_validate(job, from_attributes=True) for job in latest_jobs()]
     return SystemOut(checks=checks, calibrations=calibrations_of(school), jobs=jobs)
 
 
@@ -205,47 +199,41 @@ def office_out(school: School) -> OfficeOut:
 
 
 def _system_todo(school: School) -> list[ToDoOut]:
-    found = []
-    for check in system_out(school).checks:
-        if check.well is False:
-            what = f"{check.what}: look at it"
-            found.append(ToDoOut(what=what, why=check.says, path="/office/system"))
-    failed = DBTaskResult.objects.filter(status=TaskResultStatus.FAILED).order_by("-enqueued_at")
-    open_jobs = [job for job in latest_jobs() if job.again]
-    if failed.exists() and open_jobs:
-        why = f"The newest: {open_jobs[0].what.lower()}. {open_jobs[0].why}"
-        what = f"Begin {counted(len(open_jobs), 'failed job')} again"
+    system = system_out(school)
+    found = [
+        ToDoOut(what=f"{check.what}: look at it", why=check.says, path="/office/system")
+        for check in system.checks
+        if check.well is False
+    ]
+    failed = [job for job in system.jobs if job.again]
+    if failed:
+        why = f"The newest: {failed[0].what.lower()}. {failed[0].why}"
+        what = f"Begin {counted(len(failed), 'failed job')} again"
         found.append(ToDoOut(what=what, why=why[:300], path="/office/system"))
     return found
 
 
 def _people_todo(school: School) -> list[ToDoOut]:
     found = []
-    waits = found_people(school, state=AccountState.WAITS).count()
-    not_come = people_of(school).filter(NO_PASSWORD, is_active=True)
-    young = not_come.filter(below_consent(school)).count()
-    if waits + young:
-        n = waits + young
+    here = people_of(school).filter(is_active=True)
+    not_come = here.filter(NO_PASSWORD)
+    young = here.filter(pk__in=below_consent(school).values("pk"))
+    waits, n = young.exclude(NO_PASSWORD).exists(), young.count()
+    if n:
         what = f"{counted(n, 'learner').capitalize()} {'waits' if n == 1 else 'wait'} for consent"
         why = "A guardian was written to and has not agreed; a word on paper can be noted."
-        path = "/office/people?state=waits" if waits else "/office/people?state=invited"
+        path = f"/office/people?state={AccountState.WAITS if waits else AccountState.INVITED}"
         found.append(ToDoOut(what=what, why=why, path=path))
-    late = open_links().filter(
-        kind=LinkKind.WELCOME,
-        person__in=not_come,
-        made_at__lt=clock.now() - timedelta(days=7),
-    )
-    ended = not_come.exclude(
-        one_time_links__kind=LinkKind.WELCOME, one_time_links__ends_at__gt=timezone.now()
-    )
-    quiet = late.count() + ended.count()
+    lately = OneTimeLink.objects.filter(kind=LinkKind.WELCOME, made_at__gt=clock.now() - QUIET)
+    quiet = not_come.exclude(pk__in=lately.values("person")).count()
     if quiet:
         what = f"{counted(quiet, 'invitation').capitalize()} {'is' if quiet == 1 else 'are'} old"
         why = "For a week or more nobody came by it: write again, or ask whether the mail came."
-        found.append(ToDoOut(what=what, why=why, path="/office/people?state=invited"))
-    unsent = _unsent()
+        path = f"/office/people?state={AccountState.INVITED}"
+        found.append(ToDoOut(what=what, why=why, path=path))
+    unsent = _unsent(school)
     if unsent:
-        what = f"{counted(unsent, 'invitation').capitalize()} not mailed yet"
+        what = f"{counted(unsent, 'mail').capitalize()} with a link not sent yet"
         why = "A job sends them; it may still be at work."
         found.append(ToDoOut(what=what, why=why, path="/office/system"))
     return found

@@ -48,7 +48,7 @@ class SentOut(BaseModel):
 
 class SentListOut(BaseModel):
     """Mails in the outbox, the newest first. kept: whether mails are kept here; with a mail server
-    they leave no copy. waiting: invitations that have still to go out."""
+    they leave no copy. waiting: mails with links that have still to go out."""
 
     letters: list[SentOut]
     older: int | None

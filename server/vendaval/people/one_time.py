@@ -7,7 +7,6 @@ from datetime import timedelta
 from secrets import token_urlsafe
 
 from django.conf import settings
-from django.core.mail import send_mail
 from django.db.models import QuerySet
 from django.utils import timezone
 from django.utils.crypto import constant_time_compare, salted_hmac
@@ -72,16 +71,8 @@ def _is_number(text: str) -> bool:
     return text.isascii() and text.isdigit() and len(text) <= 18
 
 
-def mail_link(link: OneTimeLink) -> None:
-    """Send a link out. It is noted as sent after the mail server took it: a failure in between
-    sends it twice rather than never."""
-    subject, body = _letter(link)
-    send_mail(subject, body, settings.MAIL_FROM, [link.mail])
-    link.mailed_at = clock.now()
-    link.save(update_fields=["mailed_at"])
-
-
-def _letter(link: OneTimeLink) -> tuple[str, str]:
+def letter_of(link: OneTimeLink) -> tuple[str, str]:
+    """Subject and text of the mail that brings a link."""
     address = f"{settings.SITE}/open/{token_of(link)}"
     until = f"{timezone.localtime(link.ends_at):%A %-d %B, %H:%M}"
     name = link.person.display_name

@@ -33,9 +33,9 @@ from vendaval.groups.actions import enrol, join_group, leave_course, put_in_char
 from vendaval.groups.models import Group, GroupMember
 from vendaval.groups.queries import relations_to
 from vendaval.measurement.models import Calibration
-from vendaval.office.jobs import mail_invitations
 from vendaval.people.actions import end_role, give_role, link_guardian, unlink_guardian
 from vendaval.people.backends import account_with_roles
+from vendaval.people.mailing import mail_links
 from vendaval.people.models import Role, School, User
 from vendaval.people.policies import RULES, Relation, may
 from vendaval.shared import clock
@@ -114,7 +114,7 @@ class PolicyTests(TestCase):
         self.pupil = a_learner(self.course, "pia", display_name="Pia Sá", email="pia@x.example")
         link_guardian(an_account("pia's guardian"), self.pupil)
         self.guarding = self.pupil.guardians.get().pk
-        failed = mail_invitations.enqueue()
+        failed = mail_links.enqueue()
         DBTaskResult.objects.update(status=TaskResultStatus.FAILED)
         self.job = failed.id
         kept = {"proposals": [], "responses": 0, "made_at": clock.now()}

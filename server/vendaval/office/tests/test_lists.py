@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dates
 import time
+import zipfile
 from io import BytesIO
 
 from django.core import mail
@@ -13,7 +14,7 @@ from django_tasks_db.models import DBTaskResult
 from openpyxl import Workbook
 
 from vendaval.groups.models import Enrolment, GroupMember
-from vendaval.office.jobs import mail_invitations
+from vendaval.people.mailing import mail_links
 from vendaval.people.models import AuditEntry, AuditKind, OneTimeLink, Role, User
 
 from .builders import HEAD, OfficeTestCase
@@ -75,6 +76,24 @@ class ListTests(OfficeTestCase):
             self.assertEqual(reply.status_code, 422)
             self.assertIn(says, reply.json()["detail"])
 
+    def test_a_spreadsheet_that_is_broken_or_unpacks_without_end(self) -> None:
+        def zipped(**files: bytes) -> bytes:
+            out = BytesIO()
+            with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as made:
+                for name, content in files.items():
+                    made.writestr(name.replace("_", "/"), content)
+            return out.getvalue()
+
+        cases = (
+            (zipped(xl_sharedStrings=b"a" * 41_000_000), "holds more than 40 MB"),
+            (zipped(**{"[Content_Types].xml": b"<no end"}), "cannot be read"),
+            (zipped(nothing=b""), "cannot be read"),
+        )
+        for content, says in cases:
+            reply = self.upload(content)
+            self.assertEqual(reply.status_code, 422)
+            self.assertIn(says, reply.json()["detail"])
+
     def test_a_spreadsheet_reads_as_the_same_list(self) -> None:
 
         book = Workbook()
@@ -119,6 +138,6 @@ class ListTests(OfficeTestCase):
         self.assertEqual(len(mail.outbox), 0)
         self.assertEqual(DBTaskResult.objects.count(), 1)
         OneTimeLink.objects.exclude(pk__in=OneTimeLink.objects.values("pk")[:5]).delete()
-        self.assertEqual(mail_invitations.func(), 5)
-        self.assertEqual(mail_invitations.func(), 0)
+        self.assertEqual(mail_links.func(), 5)
+        self.assertEqual(mail_links.func(), 0)
         self.assertEqual(len(mail.outbox), 5)

@@ -18,8 +18,9 @@ from vendaval.keeping.person import export_person
 from vendaval.measurement.jobs import apply_in_background
 from vendaval.measurement.models import Calibration
 from vendaval.notices.models import Letter
-from vendaval.office.jobs import MailRefused, mail_invitations, retry_failed
+from vendaval.office.jobs import retry_failed
 from vendaval.people.actions import give_role
+from vendaval.people.mailing import MailRefused, mail_links
 from vendaval.people.models import Role, School, User
 from vendaval.threads.models import Thread
 from vendaval.work.models import Try
@@ -35,7 +36,7 @@ from .builders import HEAD, KEPT, OfficeTestCase
 
 class JobTests(OfficeTestCase):
     def fail(self) -> DBTaskResult:  # type: ignore[type-arg]
-        mail_invitations.enqueue()
+        mail_links.enqueue()
         row = DBTaskResult.objects.latest("enqueued_at")
         row.status, row.traceback = TaskResultStatus.FAILED, "Traceback\nMailRefused: 2 refused\n"
         row.save()
@@ -51,10 +52,10 @@ class JobTests(OfficeTestCase):
             sent.extend(to)
 
         refused = self.assertRaisesRegex(MailRefused, "1 sent, 1 refused; first a@x.example")
-        with patch("vendaval.people.one_time.send_mail", send), refused:
-            mail_invitations.func()
+        with patch("vendaval.people.mailing.send_mail", send), refused:
+            mail_links.func()
         self.assertEqual(sent, ["b@x.example"])
-        self.assertEqual(mail_invitations.func(), 1, "only who was left")
+        self.assertEqual(mail_links.func(), 1, "only who was left")
 
     def test_a_failed_job_is_seen_and_begun_again_once(self) -> None:
         failed = self.fail()
@@ -75,7 +76,7 @@ class JobTests(OfficeTestCase):
             DBTaskResult.objects.filter(status=TaskResultStatus.READY).delete()
         DBTaskResult.objects.all().delete()
         self.fail()
-        mail_invitations.enqueue()
+        mail_links.enqueue()
         self.assertEqual(retry_failed(), 0, "the same one waits already")
         DBTaskResult.objects.filter(status=TaskResultStatus.READY).update(
             status=TaskResultStatus.SUCCESSFUL
@@ -130,12 +131,14 @@ class PeopleTests(OfficeTestCase):
     def test_the_list_takes_as_many_queries_for_more_people(self) -> None:
         counts = []
         for many in (2, 30):
-            rows = [f"P{many}{n},p{many}{n}@x.example,learner,Tuesday,,," for n in range(many)]
+            young = "2014-01-01,Vera,vera@x.example"
+            rows = [f"P{many}{n},p{many}{n}@x.example,learner,Tuesday,{young}" for n in range(many)]
             self.upload(HEAD + "\n".join(rows), "/list")
+            User.objects.filter(email__startswith="p").update(password="not empty")
             with CaptureQueriesContext(connection) as queries:
                 self.read("/people")
             counts.append(len(queries))
-        self.assertEqual(counts, [8, 8])
+        self.assertEqual(counts, [9, 9])
 
     def test_a_closed_account_opens_nothing_until_it_is_opened_again(self) -> None:
         self.assertIsNotNone(self.client.get("/api/session").json()["account"])
@@ -148,6 +151,55 @@ class PeopleTests(OfficeTestCase):
         self.ask(f"/people/{self.learner.pk}/reopen")
         reply = self.client.post("/api/session", json.dumps(body), "application/json")
         self.assertEqual(reply.status_code, 200)
+
+    def test_a_change_that_cannot_be_changes_nothing(self) -> None:
+        """Roles and data are one change: an address that somebody has keeps the roles as well."""
+        body = {"name": "Ana Lima", "mail": "OFFICE@school.example", "roles": ["learner", "tutor"]}
+        refused = self.ask(f"/people/{self.learner.pk}", body, "put")
+        self.assertEqual(refused.status_code, 422)
+        self.assertEqual(
+            refused.json()["fields"], {"mail": "Somebody has this mail address already."}
+        )
+        self.assertEqual(self.person(self.learner.pk)["roles"], ["learner"])
+        self.assertEqual(self.read("/log?kind=role")["entries"], [])
+        changed = self.ask(f"/people/{self.learner.pk}", body | {"mail": "ana@x.example"}, "put")
+        self.assertEqual(changed.json()["roles"], ["learner", "tutor"])
+        says = [one["says"] for one in self.read("/log")["entries"][:2]]
+        self.assertEqual(says, ["mail", "tutor given"])
+
+    def test_a_mail_that_is_refused_waits_and_the_person_is_there(self) -> None:
+        """The mail server does not take it now: nothing is lost, and a job tries again."""
+        body = {"name": "Nel Reis", "mail": "nel@x.example", "role": "tutor"}
+        with patch("vendaval.people.mailing.send_mail", side_effect=ConnectionRefusedError("no")):
+            nel = self.ask("/people", body)
+        self.assertEqual(nel.status_code, 200)
+        self.assertIsNone(nel.json()["link"]["mailed_at"])
+        self.assertEqual(self.read("/mails")["waiting"], 1)
+        self.assertIn(
+            "One mail with a link not sent yet", [one["what"] for one in self.read("")["todo"]]
+        )
+        self.assertEqual(DBTaskResult.objects.filter(status=TaskResultStatus.READY).count(), 1)
+        self.assertEqual(mail_links.func(), 1)
+        self.assertIsNotNone(self.person(nel.json()["id"])["link"]["mailed_at"])
+        self.assertEqual(self.read("/mails")["waiting"], 0)
+
+    def test_what_waits_is_said_with_its_reason(self) -> None:
+        """An invitation is old a week after it was last written, and not before."""
+        young = {"born": "2014-01-01", "guardian_name": "Vera", "guardian_mail": "vera@x.example"}
+        body = {"name": "Pia", "mail": "pia@x.example", "role": "learner"} | young
+        pia = self.ask("/people", body).json()
+
+        def people_todo() -> list[str]:
+            todo = self.read("")["todo"]
+            return [one["what"] for one in todo if "/people" in one["path"]]
+
+        self.assertEqual(people_todo(), ["One learner waits for consent"])
+        self.clock.forward(days=8)
+        self.assertIn("Two invitations are old", people_todo())
+        self.ask(f"/people/{pia['id']}/letter")
+        self.assertIn("One invitation is old", people_todo())
+        self.ask(f"/people/{pia['id']}/consent", {"agreed": True, "guardian": "Vera"}, "put")
+        self.assertNotIn("One learner waits for consent", people_todo())
 
     def test_nobody_locks_themselves_out(self) -> None:
         own = self.office.pk
