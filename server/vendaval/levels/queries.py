@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
+from datetime import datetime
+
+from django.db.models import Max
 
 from vendaval.groups.models import Enrolment
 from vendaval_core.mastery.recommend import TopicStanding
@@ -26,6 +29,24 @@ def past_levels(enrolment: Enrolment) -> dict[int, list[float]]:
         if high - low <= WIDEST_SHOWN:
             found[topic].append(round(level, 1))
     return {topic: spread(levels) for topic, levels in found.items()}
+
+
+def levels_before(
+    enrolments: Collection[int], since: datetime, topics: Collection[int] | None = None
+) -> dict[tuple[int, int], float]:
+    """The last level that was known before a moment, by enrolment and topic id; of all topics or
+    of some."""
+    rows = LevelRecord.objects.filter(enrolment__in=enrolments, at__lt=since)
+    if topics is not None:
+        rows = rows.filter(topic__in=topics)
+    latest = rows.values("enrolment", "topic").annotate(newest=Max("pk")).values("newest")
+    columns = ("enrolment_id", "topic_id", "level", "low", "high")
+    found = LevelRecord.objects.filter(pk__in=latest).values_list(*columns)
+    return {
+        (enrolment, topic): level
+        for enrolment, topic, level, low, high in found
+        if high - low <= WIDEST_SHOWN
+    }
 
 
 def spread(levels: list[float]) -> list[float]:

@@ -26,7 +26,7 @@ from .account_schemas import (
     UseLinkIn,
 )
 from .consent import give_consent, waits_for_consent, ward_of, wording_for
-from .models import AccountSession, LinkKind, User
+from .models import AccountSession, LinkKind, Role, User
 from .one_time import link_of
 from .permissions import csrf_only, current_user, signed_in
 from .second_factor import STAFF, begin_factor, confirm_factor, factor_of, take_factor_away
@@ -114,7 +114,8 @@ def _consents(guardian: User) -> ConsentsOut:
     for link in links:
         last = link.learner.consents.order_by("-pk").first()
         waits = waits_for_consent(link.learner)
-        if waits or last is not None:
+        learns = link.learner.memberships.filter(role=Role.LEARNER, until=None).exists()
+        if learns and (waits or last is not None):
             found.append(
                 ConsentOut(
                     id=link.pk,

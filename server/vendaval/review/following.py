@@ -62,18 +62,19 @@ def note_let_out(question: OpenQuestion, tried: Try, now: datetime, changes: Cha
 
 
 def note_counting(question: OpenQuestion, counts: bool, now: datetime, changes: Changes) -> None:
-    """A question that counts for nothing any more leaves nothing to mend: a miss of its own is set
-    aside. Once it counts again the miss is open again, where no other took its place."""
-    own = Miss.objects.filter(enrolment=question.enrolment, presentation=question.presentation)
+    """A question that counts for nothing any more leaves nothing to mend: a miss of its own is
+    dropped. Once it counts again the miss is open again, where no other took its place."""
+    was, to = MissState.OPEN, MissState.DROPPED
+    if counts:
+        was, to = to, was
     history = learning_of(question.enrolment).family(question.item.family.key)
-    if not counts and own.filter(state=MissState.OPEN).exists():
-        history.missed = None
-        opened = own.filter(state=MissState.OPEN)
-        changes.then(lambda: opened.update(state=MissState.SET_ASIDE, closed_at=now))
-    elif counts and history.missed is None and own.filter(state=MissState.SET_ASIDE).exists():
-        history.missed = question.presentation.seed
-        aside = own.filter(state=MissState.SET_ASIDE)
-        changes.then(lambda: aside.update(state=MissState.OPEN, closed_at=None))
+    own = Miss.objects.filter(
+        enrolment=question.enrolment, presentation=question.presentation, state=was
+    )
+    if (counts and history.missed is not None) or not own.exists():
+        return
+    history.missed = question.presentation.seed if counts else None
+    changes.then(lambda: own.update(state=to, closed_at=None if counts else now))
 
 
 def note_read(enrolment: Enrolment, topic: str, section: str, changes: Changes) -> None:

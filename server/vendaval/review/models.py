@@ -11,9 +11,12 @@ from vendaval.work.models import Presentation
 
 
 class MissState(models.TextChoices):
+    """DROPPED: its question counts for nothing any more; nobody set it aside."""
+
     OPEN = "open"
     MENDED = "mended"
     SET_ASIDE = "set_aside"
+    DROPPED = "dropped"
 
 
 class Miss(models.Model):

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
 from datetime import datetime
 
 from django.db import transaction
+from django.db.models import Exists, OuterRef, Subquery
 from django.http import HttpRequest
 from ninja import Router
 from pydantic import BaseModel
@@ -20,7 +23,7 @@ from vendaval.shared import clock
 from vendaval.shared.errors import NotFound, Unprocessable
 
 from .access import tutors_of
-from .models import Talk
+from .models import Talk, TalkPost
 from .schemas import Strict, Text
 
 router = Router(auth=signed_in, tags=["threads"])
@@ -85,16 +88,27 @@ def talks_out(enrolment: Enrolment, reader: User) -> TalksOut:
     guardians = _guardians_of(enrolment)
     whose = guardians if teaches else {reader.pk: reader}
     rows = Talk.objects.filter(enrolment=enrolment, guardian__in=whose)
-    kept = {row.guardian_id: row for row in rows.prefetch_related("posts__author")}
+    kept = {row.guardian_id: row for row in rows}
+    posts = _latest_posts(kept.values())
     return TalksOut(
         learner=enrolment.person.display_name,
         tutors=[tutor.display_name for tutor in tutors_of(enrolment).order_by("display_name")],
-        talks=[_talk(person, kept.get(pk), reader) for pk, person in whose.items()],
+        talks=[
+            _talk(person, kept.get(pk), posts.get(pk, []), reader) for pk, person in whose.items()
+        ],
     )
 
 
-def _talk(guardian: User, talk: Talk | None, reader: User) -> TalkOut:
-    posts = sorted(talk.posts.all(), key=lambda post: post.pk) if talk is not None else []
+def _latest_posts(talks: Iterable[Talk]) -> dict[int, list[TalkPost]]:
+    """By guardian the latest that was written, the oldest of it first."""
+    rows = TalkPost.objects.filter(talk__in=list(talks)).select_related("author", "talk")
+    found: dict[int, list[TalkPost]] = defaultdict(list)
+    for post in rows.order_by("-pk")[:MOST_POSTS]:
+        found[post.talk.guardian_id].insert(0, post)
+    return found
+
+
+def _talk(guardian: User, talk: Talk | None, posts: Sequence[TalkPost], reader: User) -> TalkOut:
     return TalkOut(
         guardian=guardian.pk,
         name=guardian.display_name,
@@ -107,7 +121,7 @@ def _talk(guardian: User, talk: Talk | None, reader: User) -> TalkOut:
                 text=post.text,
                 at=post.at,
             )
-            for post in posts[-MOST_POSTS:]
+            for post in posts
         ],
     )
 
@@ -156,15 +170,20 @@ def waiting(request: HttpRequest) -> WaitingTalksOut:
     """Guardians of learners of my groups who wait for an answer, the longest first."""
     user = current_user(request)
     require("list_waiting_talks", user.roles, Relation.OWN)
+    last = TalkPost.objects.filter(talk=OuterRef("pk")).order_by("-pk").values("text")
+    linked = Guardianship.objects.filter(
+        guardian=OuterRef("guardian"), learner=OuterRef("enrolment__person"), until=None
+    )
     rows = (
         Talk.objects.filter(
+            Exists(linked),
             enrolment__groups__group__in=taught_by(user).values("pk"),
             enrolment__groups__until=None,
             enrolment__until=None,
         )
         .exclude(waits_since=None)
         .select_related("enrolment__person", "guardian")
-        .prefetch_related("posts")
+        .annotate(last=Subquery(last[:1]))
         .order_by("waits_since")
         .distinct()[:MOST_WAITING]
     )
@@ -175,7 +194,7 @@ def waiting(request: HttpRequest) -> WaitingTalksOut:
                 learner_name=row.enrolment.person.display_name,
                 guardian_name=row.guardian.display_name,
                 since=row.waits_since or clock.now(),
-                text=max(row.posts.all(), key=lambda post: post.pk).text[:140],
+                text=row.last[:140],
             )
             for row in rows
         ]

@@ -11,12 +11,11 @@ from vendaval.assigning.own import own_tasks
 from vendaval.exams.queries import tests_page
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning
-from vendaval.levels.models import LevelRecord
+from vendaval.levels.queries import levels_before
 from vendaval.shared import clock
 from vendaval.today.lines import is_met
 from vendaval.today.schemas import TopicLineOut
 from vendaval_core.mastery.helping import AtHome, Rise, how_to_help
-from vendaval_core.measure.level import WIDEST_SHOWN
 
 from .overview import LATELY
 from .schemas import SetLineOut
@@ -87,16 +86,11 @@ def help_for(
 
 def _rises(learning: Learning, lines: Sequence[TopicLineOut], now: datetime) -> list[Rise]:
     """Levels of two weeks ago beside those of now, where both were known."""
-    rows = LevelRecord.objects.filter(enrolment=learning.enrolment, at__lt=now - LATELY)
-    before: dict[int, float] = {}
-    for topic, level, low, high in rows.order_by("pk").values_list(
-        "topic_id", "level", "low", "high"
-    ):
-        if high - low <= WIDEST_SHOWN:
-            before[topic] = level
+    own = learning.enrolment.pk
+    before = levels_before([own], now - LATELY)
     known = {line.key: line.reading.level for line in lines if line.reading.level is not None}
     return [
-        Rise(topic.title, before[topic.id], known[topic.key])
+        Rise(topic.title, before[own, topic.id], known[topic.key])
         for topic in learning.bank.topics
-        if topic.id in before and topic.key in known
+        if (own, topic.id) in before and topic.key in known
     ]

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from functools import partial
 
-from django.db.models import Count, Max
+from django.db.models import Count
 
 from vendaval.assigning.challenge import challenges
 from vendaval.bank.snapshot import CourseBank, course_bank
@@ -16,7 +16,8 @@ from vendaval.delivery.payload import reading_out
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
 from vendaval.levels.learning import Learning, learning_of
-from vendaval.levels.models import LevelRecord, Observation
+from vendaval.levels.models import Observation
+from vendaval.levels.queries import levels_before
 from vendaval.shared import clock
 from vendaval.shared.codes import shown_code
 from vendaval.today.lines import topic_state
@@ -30,7 +31,7 @@ from vendaval_core.mastery.attention import (
     group_headline,
 )
 from vendaval_core.mastery.challenge import Challenge
-from vendaval_core.measure.level import WIDEST_SHOWN, LevelReading
+from vendaval_core.measure.level import LevelReading
 
 from .schemas import GroupOut, LearnerRowOut, LevelCellOut, TopicColumnOut
 
@@ -54,29 +55,14 @@ def _lately(ids: Iterable[int], now: datetime) -> _Lately:
     seen = Observation.objects.filter(enrolment__in=ids, at__gte=since, replaces=None)
     counts = seen.values_list("enrolment", "topic").annotate(Count("pk")).order_by()
     found.answers = {(enrolment, topic): count for enrolment, topic, count in counts}
-    _add_before(found, since)
+    many = {pair for pair, count in found.answers.items() if count >= STUCK_ANSWERS}
+    if many:
+        learners, topics = ({pair[n] for pair in many} for n in (0, 1))
+        found.before = levels_before(learners, since, topics)
     runs = Run.objects.filter(enrolment__in=ids, ended_at=None, deadline_at=None)
     for run in runs.order_by("touched_at").only("enrolment", "title", "answered", "touched_at"):
         found.left[run.enrolment_id] = run
     return found
-
-
-def _add_before(found: _Lately, since: datetime) -> None:
-    """Levels of two weeks ago, where answers enough came since to ask whether they helped."""
-    many = {pair for pair, count in found.answers.items() if count >= STUCK_ANSWERS}
-    if not many:
-        return
-    levels = LevelRecord.objects.filter(
-        enrolment__in={enrolment for enrolment, _ in many},
-        topic__in={topic for _, topic in many},
-        at__lt=since,
-    )
-    latest = levels.values("enrolment", "topic").annotate(newest=Max("pk")).values("newest")
-    columns = ("enrolment_id", "topic_id", "level", "low", "high")
-    rows = LevelRecord.objects.filter(pk__in=latest).values_list(*columns)
-    for enrolment, topic, level, low, high in rows:
-        if high - low <= WIDEST_SHOWN:
-            found.before[enrolment, topic] = level
 
 
 def _look(

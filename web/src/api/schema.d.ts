@@ -394,7 +394,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Close */
+        /**
+         * Close
+         * @description The account opens nothing until it is opened again.
+         */
         post: operations["close_person"];
         delete?: never;
         options?: never;
@@ -411,7 +414,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Reopen */
+        /**
+         * Reopen
+         * @description The account opens what it did before.
+         */
         post: operations["reopen_person"];
         delete?: never;
         options?: never;
@@ -509,7 +515,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** End Guardian */
+        /**
+         * End Guardian
+         * @description A guardian reads no more.
+         */
         delete: operations["end_guardian"];
         options?: never;
         head?: never;
@@ -546,7 +555,10 @@ export interface paths {
         get?: never;
         put?: never;
         post?: never;
-        /** Take Out */
+        /**
+         * Take Out
+         * @description Somebody learns in a group no more, nor teaches it.
+         */
         delete: operations["take_out_of_group"];
         options?: never;
         head?: never;
@@ -3985,11 +3997,18 @@ export interface components {
             /** Mail */
             mail: string;
         };
-        /** PlaceIn */
+        /**
+         * PlaceIn
+         * @description A group, and whether to learn in it or to teach it.
+         */
         PlaceIn: {
             /** Group */
             group: number;
-            role: components["schemas"]["Role"];
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "learner" | "tutor";
         };
         /**
          * ListCheckOut
@@ -4217,7 +4236,7 @@ export interface components {
         /**
          * SentListOut
          * @description Mails in the outbox, the newest first. kept: whether mails are kept here; with a mail server
-         *     they leave no copy. waiting: invitations that have still to go out.
+         *     they leave no copy. waiting: mails with links that have still to go out.
          */
         SentListOut: {
             /** Letters */
@@ -7789,9 +7808,10 @@ export interface components {
         };
         /**
          * MissState
+         * @description DROPPED: its question counts for nothing any more; nobody set it aside.
          * @enum {string}
          */
-        MissState: "open" | "mended" | "set_aside";
+        MissState: "open" | "mended" | "set_aside" | "dropped";
         /**
          * RevisionItemOut
          * @description A study section that explains what was missed. `answers`: titles of those misses. `families`:

@@ -75,6 +75,8 @@ class TalkTests(CourseTestCase):
         unlink_guardian(self.vera, self.learner)
         self.assertEqual(self.write(self.vera, "And now?").status_code, 404)
         self.assertEqual(self.texts(self.tutor), {"Rosa Lima": []})
+        waiting = self.as_(self.tutor).get("/api/talks").json()["talks"]
+        self.assertEqual(waiting, [], "who reads no more waits for nothing")
         leave_group(self.group, enrolment_of(self.learner))
         self.assertEqual(self.as_(self.tutor).get(self.at).status_code, 404)
         self.assertEqual(self.as_(self.tutor).get("/api/talks").json()["talks"], [])

@@ -81,10 +81,10 @@ def _looked(group: Group, course: int) -> list[LookedOut]:
 
 def look_at(group: Group, wanted: LookIn, by: User) -> SignalsOut:
     """Note that a signal was looked at. It is asked again only if answers given later say so."""
-    wanted_key = (wanted.kind, wanted.assignment, tuple(wanted.whom))
-    for signal in signals_of_group(group).signals:
-        whom = tuple(one.id for one in signal.whom)
-        if (signal.kind, signal.assignment, whom) == wanted_key:
+    page = signals_of_group(group)
+    for signal in page.signals:
+        whom = [one.id for one in signal.whom]
+        if (signal.kind, signal.assignment, whom) == (wanted.kind, wanted.assignment, wanted.whom):
             LookedAt.objects.create(
                 enrolment_id=whom[0],
                 other_id=whom[1] if len(whom) > 1 else None,
@@ -95,7 +95,9 @@ def look_at(group: Group, wanted: LookIn, by: User) -> SignalsOut:
                 by=by,
                 at=clock.now(),
             )
-            return signals_of_group(group)
+            left = [one for one in page.signals if one is not signal]
+            looked = _looked(group, group.course_id)
+            return SignalsOut(group=page.group, signals=left, looked=looked)
     raise NotFound("This is asked no more.")
 
 
