@@ -16,9 +16,11 @@ from .account_schemas import (
     ConsentsOut,
     FactorIn,
     FactorOut,
+    KnownIn,
     LinkOpenOut,
     LinkUsedOut,
     MailIn,
+    NewMailIn,
     OwnAccountOut,
     OwnSessionOut,
     PasswordIn,
@@ -75,9 +77,9 @@ def password(request: HttpRequest, body: PasswordIn) -> OwnAccountOut:
 
 
 @router.post("/account/mail", response=OwnAccountOut, operation_id="change_mail")
-def mail(request: HttpRequest, body: MailIn) -> OwnAccountOut:
+def mail(request: HttpRequest, body: NewMailIn) -> OwnAccountOut:
     """Another mail address: it counts once the link sent to it is opened."""
-    accounts.ask_new_mail(current_user(request), body.mail)
+    accounts.ask_new_mail(request, current_user(request), body.old, body.mail)
     return _account(request)
 
 
@@ -89,9 +91,11 @@ def sign_out(request: HttpRequest) -> OwnAccountOut:
 
 
 @router.post("/account/second-factor", response=FactorOut, operation_id="begin_second_factor")
-def begin_second_factor(request: HttpRequest) -> FactorOut:
+def begin_second_factor(request: HttpRequest, body: KnownIn) -> FactorOut:
     """A secret for my device; nothing is asked for until it is confirmed."""
-    secret, address = begin_factor(current_user(request))
+    person = current_user(request)
+    accounts.refuse_unless_known(request, person, body.old)
+    secret, address = begin_factor(person)
     picture = segno.make(address, error="m").svg_inline(scale=4, border=4)
     return FactorOut(secret=secret, picture=picture)
 
@@ -102,8 +106,10 @@ def confirm_second_factor(request: HttpRequest, body: FactorIn) -> SparesOut:
 
 
 @router.delete("/account/second-factor", response=OwnAccountOut, operation_id="end_second_factor")
-def end_second_factor(request: HttpRequest) -> OwnAccountOut:
+def end_second_factor(request: HttpRequest, body: KnownIn) -> OwnAccountOut:
+    """It is asked for no more."""
     person = current_user(request)
+    accounts.refuse_unless_known(request, person, body.old)
     take_factor_away(person, person, request)
     return _account(request)
 

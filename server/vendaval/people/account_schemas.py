@@ -45,6 +45,19 @@ class MailIn(Schema):
     mail: str = Field(min_length=3, max_length=254)
 
 
+class NewMailIn(MailIn):
+    """Another address, and the password of who wants it."""
+
+    old: str = Password
+
+
+class KnownIn(Schema):
+    """The password, for what is asked again before it is changed."""
+
+    model_config = ConfigDict(extra="forbid")
+    old: str = Password
+
+
 class FactorOut(Schema):
     """A secret for a device: as letters to type and as a QR code, an SVG picture."""
 

@@ -74,16 +74,22 @@ def reset_password(request: HttpRequest, token: str, password: str) -> User:
     return link.person
 
 
-def change_password(request: HttpRequest, person: User, old: str, new: str) -> None:
-    """A new password for somebody who knows the old one; other browsers are signed out."""
+def refuse_unless_known(request: HttpRequest, person: User, password: str) -> None:
+    """DomainError unless this is their password: what others could take an account with is changed
+    by nobody who only found its browser open. A wrong one counts like a failed sign-in."""
     named = key_of_name(person.username)
     refuse_if_too_often(request, named)
     with hashing_slot():
-        knows = person.check_password(old)
+        knows = person.check_password(password)
     if not knows:
         audit(AuditKind.SIGN_IN_FAILED, request=request, account=person, named=named)
-        fields = {"old": "This is not your password."}
-        raise DomainError(fields["old"], code="wrong_credentials", fields=fields)
+        says = "This is not your password."
+        raise DomainError(says, code="wrong_credentials", fields={"old": says})
+
+
+def change_password(request: HttpRequest, person: User, old: str, new: str) -> None:
+    """A new password for somebody who knows the old one; other browsers are signed out."""
+    refuse_unless_known(request, person, old)
     _set_password(person, new)
     with transaction.atomic():
         person.save(update_fields=["password"])
@@ -92,9 +98,11 @@ def change_password(request: HttpRequest, person: User, old: str, new: str) -> N
     begin_session(request, person)
 
 
-def ask_new_mail(person: User, mail: str) -> OneTimeLink:
-    """A link to the new address; it is theirs once they have opened that."""
+def ask_new_mail(request: HttpRequest, person: User, old: str, mail: str) -> OneTimeLink:
+    """A link to the new address, for somebody who knows the password; it is theirs once they have
+    opened that."""
     mail = checked_mail(mail)
+    refuse_unless_known(request, person, old)
     if mail.casefold() == person.email.casefold():
         raise Conflict("This is your address already.", code="same_mail")
     link = new_link(person, LinkKind.MAIL, mail)

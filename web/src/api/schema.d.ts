@@ -225,7 +225,10 @@ export interface paths {
          * @description A secret for my device; nothing is asked for until it is confirmed.
          */
         post: operations["begin_second_factor"];
-        /** End Second Factor */
+        /**
+         * End Second Factor
+         * @description It is asked for no more.
+         */
         delete: operations["end_second_factor"];
         options?: never;
         head?: never;
@@ -3665,10 +3668,15 @@ export interface components {
             /** Password */
             password: string;
         };
-        /** MailIn */
-        MailIn: {
+        /**
+         * NewMailIn
+         * @description Another address, and the password of who wants it.
+         */
+        NewMailIn: {
             /** Mail */
             mail: string;
+            /** Old */
+            old: string;
         };
         /**
          * FactorOut
@@ -3679,6 +3687,14 @@ export interface components {
             secret: string;
             /** Picture */
             picture: string;
+        };
+        /**
+         * KnownIn
+         * @description The password, for what is asked again before it is changed.
+         */
+        KnownIn: {
+            /** Old */
+            old: string;
         };
         /**
          * SparesOut
@@ -3730,6 +3746,11 @@ export interface components {
              * @constant
              */
             asked: true;
+        };
+        /** MailIn */
+        MailIn: {
+            /** Mail */
+            mail: string;
         };
         /**
          * LinkKind
@@ -9351,7 +9372,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MailIn"];
+                "application/json": components["schemas"]["NewMailIn"];
             };
         };
         responses: {
@@ -9417,7 +9438,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KnownIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -9437,7 +9462,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KnownIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Link } from 'react-router'
 import { api, call } from '../api/client'
 import { Button } from '../ui/Button'
-import { Input, Labelled, Problem } from '../ui/Field'
+import { Problem, TextField } from '../ui/Field'
 import { Outside } from './Outside'
 
 /** Asking for a new password. Nobody is told whether an address has an account. */
@@ -25,16 +25,16 @@ export default function ForgottenPage() {
             ask.mutate()
           }}
         >
-          <Labelled label="Your mail address" className="w-full">
-            <Input
-              type="email"
-              autoComplete="email"
-              required
-              maxLength={254}
-              value={mail}
-              onChange={(event) => setMail(event.target.value)}
-            />
-          </Labelled>
+          <TextField
+            label="Your mail address"
+            className="w-full"
+            type="email"
+            autoComplete="email"
+            required
+            maxLength={254}
+            value={mail}
+            onText={setMail}
+          />
           <Button type="submit" kind="strong" disabled={ask.isPending}>
             Mail me a link
           </Button>

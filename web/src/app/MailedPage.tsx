@@ -4,7 +4,7 @@ import { Link, useParams } from 'react-router'
 import { api, call, type Schemas } from '../api/client'
 import { keys } from '../api/keys'
 import { Button, buttonClass } from '../ui/Button'
-import { Input, Labelled, Problem } from '../ui/Field'
+import { Problem, TextField } from '../ui/Field'
 import { Loaded } from '../ui/states'
 import { Outside } from './Outside'
 
@@ -65,32 +65,29 @@ function Opened({ token, mailed }: { token: string; mailed: Mailed }) {
         >
           <p className="text-ink-2">{INTRO[kind](mailed)}</p>
           {kind === 'welcome' && (
-            <Labelled label="Name to sign in with" className="w-full">
-              <Input
-                autoComplete="username"
-                required
-                minLength={3}
-                maxLength={60}
-                value={username}
-                onChange={(event) => setUsername(event.target.value)}
-              />
-            </Labelled>
+            <TextField
+              label="Name to sign in with"
+              className="w-full"
+              autoComplete="username"
+              required
+              minLength={3}
+              maxLength={60}
+              value={username}
+              onText={setUsername}
+            />
           )}
           {kind !== 'mail' && (
-            <Labelled
+            <TextField
               label="Password: eight characters or more, and nothing that is easily guessed"
               className="w-full"
-            >
-              <Input
-                type="password"
-                autoComplete="new-password"
-                required
-                minLength={8}
-                maxLength={200}
-                value={password}
-                onChange={(event) => setPassword(event.target.value)}
-              />
-            </Labelled>
+              type="password"
+              autoComplete="new-password"
+              required
+              minLength={8}
+              maxLength={200}
+              value={password}
+              onText={setPassword}
+            />
           )}
           <Problem error={use.error} />
           <Button type="submit" kind="strong" disabled={use.isPending}>

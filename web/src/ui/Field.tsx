@@ -1,4 +1,5 @@
 import type { InputHTMLAttributes, ReactNode, TextareaHTMLAttributes } from 'react'
+import { Button } from './Button'
 
 export const fieldClass =
   'rounded-lg border border-edge bg-sheet px-3 py-2 min-h-10 text-ink disabled:opacity-55'
@@ -26,6 +27,24 @@ export function Input({ className = '', ...rest }: InputHTMLAttributes<HTMLInput
   return <input className={`${fieldClass} ${className}`} {...rest} />
 }
 
+type TextFieldProps = Omit<InputHTMLAttributes<HTMLInputElement>, 'onChange' | 'className'> & {
+  label: string
+  value: string | number
+  onText: (text: string) => void
+  /** Of the label with its field, and of the field alone. */
+  className?: string
+  fieldWidth?: string
+}
+
+/** A field of one line under its label. */
+export function TextField({ label, onText, className, fieldWidth, ...rest }: TextFieldProps) {
+  return (
+    <Labelled label={label} className={className}>
+      <Input className={fieldWidth} onChange={(event) => onText(event.target.value)} {...rest} />
+    </Labelled>
+  )
+}
+
 export function TextArea({ className = '', ...rest }: TextareaHTMLAttributes<HTMLTextAreaElement>) {
   return <textarea className={`${fieldClass} w-full ${className}`} {...rest} />
 }
@@ -37,5 +56,26 @@ export function Problem({ error }: { error: Error | null }) {
     <p role="alert" className="text-wrong">
       {error.message}
     </p>
+  )
+}
+
+/** The end of a form that saves: its button, what came of it, and what went wrong. */
+export function SaveRow({
+  save,
+  strong,
+  children = 'Save',
+}: {
+  save: { isPending: boolean; isSuccess: boolean; error: Error | null }
+  strong?: boolean
+  children?: ReactNode
+}) {
+  return (
+    <div className="flex flex-wrap items-center gap-4">
+      <Button type="submit" kind={strong ? 'strong' : 'plain'} disabled={save.isPending}>
+        {children}
+      </Button>
+      <span role="status">{save.isSuccess && 'Saved.'}</span>
+      <Problem error={save.error} />
+    </div>
   )
 }

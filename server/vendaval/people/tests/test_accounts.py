@@ -143,8 +143,12 @@ class AccountTests(TestCase):
 
     def test_another_mail_address_counts_once_it_is_opened(self) -> None:
         self.sign_in()
-        self.assertEqual(self.send("/account/mail", {"mail": "no address"}).status_code, 422)
-        reply = self.send("/account/mail", {"mail": "new@home.example"}).json()
+        bad = self.send("/account/mail", {"mail": "no address", "old": PHRASE})
+        self.assertEqual(bad.status_code, 422)
+        unknown = self.send("/account/mail", {"mail": "new@home.example", "old": "a guess"})
+        self.assertEqual(unknown.json()["code"], "wrong_credentials")
+        self.assertEqual(mail.outbox, [], "an open browser is not enough")
+        reply = self.send("/account/mail", {"mail": "new@home.example", "old": PHRASE}).json()
         self.assertEqual(
             (reply["mail"], reply["new_mail"]), ("ana@home.example", "new@home.example")
         )
@@ -218,7 +222,7 @@ class AccountTests(TestCase):
         """Ana is a tutor with a second factor; its secret."""
         give_role(self.ana, self.school, Role.TUTOR)
         self.sign_in()
-        secret = str(self.send("/account/second-factor").json()["secret"])
+        secret = str(self.send("/account/second-factor", {"old": PHRASE}).json()["secret"])
         wrong = self.send("/account/second-factor", {"code": "000000"}, "put")
         self.assertEqual(wrong.json()["code"], "second_factor_wrong")
         self.assertFalse(SecondFactor.objects.exclude(confirmed_at=None).exists())
@@ -247,6 +251,18 @@ class AccountTests(TestCase):
         self.assertEqual(self.client.get("/api/account").json()["spares"], 7)
         self.assertEqual(self.sign_in(code=self.spares[0]).json()["code"], "second_factor_wrong")
 
+    def test_it_is_taken_away_by_who_knows_the_password_and_by_nobody_else(self) -> None:
+        self.staff()
+        self.sign_in(code=self.spares[0])
+        refused = self.send("/account/second-factor", {"old": "a guess"}, "delete")
+        self.assertEqual(refused.json()["fields"], {"old": "This is not your password."})
+        self.assertTrue(self.client.get("/api/account").json()["factor"])
+        again = self.send("/account/second-factor", {"old": PHRASE})
+        self.assertEqual(again.json()["code"], "factor_there", "a second one takes no first away")
+        self.send("/account/second-factor", {"old": PHRASE}, "delete")
+        self.client.delete("/api/session")
+        self.assertEqual(self.sign_in().status_code, 200)
+
     def test_wrong_digits_count_as_failures(self) -> None:
         self.staff()
         codes = [self.sign_in(code="123456").json()["code"] for _ in range(11)]
@@ -266,7 +282,7 @@ class AccountTests(TestCase):
 
     def test_learners_have_no_second_factor(self) -> None:
         self.sign_in()
-        self.assertEqual(self.send("/account/second-factor").status_code, 403)
+        self.assertEqual(self.send("/account/second-factor", {"old": PHRASE}).status_code, 403)
         self.assertIsNone(self.client.get("/api/account").json()["factor"])
 
 

@@ -3,11 +3,12 @@ import { useState } from 'react'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
-import { Input, Labelled, Problem } from '../../ui/Field'
+import { Problem, TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { moment } from '../../ui/words'
 import { agentWords } from './agent'
+import { KnownPassword } from './KnownPassword'
 import { accountQuery } from './queries'
 import { SecondFactor } from './SecondFactor'
 
@@ -45,7 +46,8 @@ function useAccountChange<V>(change: (input: V) => Promise<Account>) {
 
 function Mail({ account }: { account: Account }) {
   const [mail, setMail] = useState('')
-  const ask = useAccountChange(() => call(api.POST('/api/account/mail', { body: { mail } })))
+  const [old, setOld] = useState('')
+  const ask = useAccountChange(() => call(api.POST('/api/account/mail', { body: { mail, old } })))
   return (
     <section>
       <h2 className="text-xl">Mail address</h2>
@@ -62,19 +64,19 @@ function Mail({ account }: { account: Account }) {
         className="flex flex-wrap items-end gap-3"
         onSubmit={(event) => {
           event.preventDefault()
-          ask.mutate(undefined)
+          ask.mutate(undefined, { onSuccess: () => setOld('') })
         }}
       >
-        <Labelled label="New mail address">
-          <Input
-            type="email"
-            required
-            maxLength={254}
-            className="w-72"
-            value={mail}
-            onChange={(event) => setMail(event.target.value)}
-          />
-        </Labelled>
+        <TextField
+          label="New mail address"
+          fieldWidth="w-72"
+          type="email"
+          required
+          maxLength={254}
+          value={mail}
+          onText={setMail}
+        />
+        <KnownPassword value={old} onText={setOld} />
         <Button type="submit" disabled={ask.isPending}>
           Send the link
         </Button>
@@ -110,26 +112,17 @@ function Password({ account }: { account: Account }) {
           })
         }}
       >
-        <Labelled label="Password now">
-          <Input
-            type="password"
-            autoComplete="current-password"
-            required
-            value={old}
-            onChange={(event) => setOld(event.target.value)}
-          />
-        </Labelled>
-        <Labelled label="New password">
-          <Input
-            type="password"
-            autoComplete="new-password"
-            required
-            minLength={8}
-            maxLength={200}
-            value={password}
-            onChange={(event) => setPassword(event.target.value)}
-          />
-        </Labelled>
+        <KnownPassword value={old} onText={setOld} />
+        <TextField
+          label="New password"
+          type="password"
+          autoComplete="new-password"
+          required
+          minLength={8}
+          maxLength={200}
+          value={password}
+          onText={setPassword}
+        />
         <Button type="submit" disabled={change.isPending}>
           Change it
         </Button>

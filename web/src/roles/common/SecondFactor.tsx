@@ -3,27 +3,33 @@ import { useState } from 'react'
 import { api, call } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
-import { Input, Labelled, Problem } from '../../ui/Field'
+import { Problem, TextField } from '../../ui/Field'
 import { Html } from '../../ui/Html'
-import { counted } from '../../ui/words'
+import { capital, counted } from '../../ui/words'
+import { KnownPassword } from './KnownPassword'
 
 /** Digits from a device beside the password: set up, and taken away. */
 export function SecondFactor({ on, left }: { on: boolean; left: number }) {
   const cache = useQueryClient()
   const [code, setCode] = useState('')
+  const [old, setOld] = useState('')
   const refresh = () => cache.invalidateQueries({ queryKey: keys.account })
-  const begin = useMutation({ mutationFn: () => call(api.POST('/api/account/second-factor')) })
+  const begin = useMutation({
+    mutationFn: () => call(api.POST('/api/account/second-factor', { body: { old } })),
+    onSuccess: () => setOld(''),
+  })
   const confirm = useMutation({
     mutationFn: () => call(api.PUT('/api/account/second-factor', { body: { code } })),
     onSuccess: refresh,
   })
   const end = useMutation({
-    mutationFn: () => call(api.DELETE('/api/account/second-factor')),
+    mutationFn: () => call(api.DELETE('/api/account/second-factor', { body: { old } })),
     onSuccess: (next) => {
       cache.setQueryData(keys.account, next)
       begin.reset()
       confirm.reset()
       setCode('')
+      setOld('')
     },
   })
   return (
@@ -31,19 +37,24 @@ export function SecondFactor({ on, left }: { on: boolean; left: number }) {
       <h2 className="text-xl">Digits from a device</h2>
       <p className="mt-1 mb-3 max-w-2xl text-ink-2">
         {on
-          ? `Asked for at every sign-in. ${left === 0 ? 'No spare code is left' : `${counted(left, 'spare code')} left`} for when the device is lost.`
+          ? `Asked for at every sign-in. ${left === 0 ? 'No spare code is left' : `${capital(counted(left, 'spare code'))} left`} for when the device is lost.`
           : 'You see the work of others: a device of yours can show six digits that are asked for beside the password.'}
       </p>
       {confirm.data && <Spares spares={confirm.data.spares} />}
-      {on && (
-        <Button disabled={end.isPending} onClick={() => end.mutate()}>
-          Ask for them no more
-        </Button>
-      )}
-      {!on && !begin.data && (
-        <Button disabled={begin.isPending} onClick={() => begin.mutate()}>
-          Set it up
-        </Button>
+      {(on || !begin.data) && (
+        <form
+          className="flex flex-wrap items-end gap-3"
+          onSubmit={(event) => {
+            event.preventDefault()
+            if (on) end.mutate()
+            else begin.mutate()
+          }}
+        >
+          <KnownPassword value={old} onText={setOld} />
+          <Button type="submit" disabled={begin.isPending || end.isPending}>
+            {on ? 'Ask for them no more' : 'Set it up'}
+          </Button>
+        </form>
       )}
       {!on && begin.data && (
         <form
@@ -58,18 +69,17 @@ export function SecondFactor({ on, left }: { on: boolean; left: number }) {
             <Html html={begin.data.picture} />
           </div>
           <p className="font-semibold tracking-wider break-all">{begin.data.secret}</p>
-          <Labelled label="Six digits that it shows now">
-            <Input
-              inputMode="numeric"
-              autoComplete="one-time-code"
-              required
-              minLength={6}
-              maxLength={20}
-              className="w-40"
-              value={code}
-              onChange={(event) => setCode(event.target.value)}
-            />
-          </Labelled>
+          <TextField
+            label="Six digits that it shows now"
+            fieldWidth="w-40"
+            inputMode="numeric"
+            autoComplete="one-time-code"
+            required
+            minLength={6}
+            maxLength={20}
+            value={code}
+            onText={setCode}
+          />
           <Button type="submit" kind="strong" disabled={confirm.isPending}>
             Ask for them from now on
           </Button>

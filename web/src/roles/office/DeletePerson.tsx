@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { keys } from '../../api/keys'
 import { Button, buttonClass } from '../../ui/Button'
-import { Input, Labelled, Problem } from '../../ui/Field'
+import { Problem, TextField } from '../../ui/Field'
 import { Sheet } from '../../ui/Sheet'
 import { type Person, personCalls } from './queries'
 
@@ -50,14 +50,13 @@ export function DeletePerson({ person }: { person: Person }) {
           >
             Save all their data first
           </a>
-          <Labelled label={`Type ${person.name} to be sure`}>
-            <Input
-              required
-              autoComplete="off"
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-            />
-          </Labelled>
+          <TextField
+            label={`Type ${person.name} to be sure`}
+            required
+            autoComplete="off"
+            value={name}
+            onText={setName}
+          />
           <Problem error={remove.error} />
           <Button
             type="submit"

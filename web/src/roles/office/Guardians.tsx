@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { Button } from '../../ui/Button'
-import { Input, Labelled, Problem } from '../../ui/Field'
+import { Problem, TextField } from '../../ui/Field'
 import { moment } from '../../ui/words'
 import { type Person, personCalls, usePersonChange } from './queries'
 
@@ -63,23 +63,15 @@ function NameGuardian({ person }: { person: Person }) {
         )
       }}
     >
-      <Labelled label="Guardian’s name">
-        <Input
-          required
-          maxLength={80}
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-        />
-      </Labelled>
-      <Labelled label="Guardian’s mail address">
-        <Input
-          type="email"
-          required
-          maxLength={254}
-          value={mail}
-          onChange={(event) => setMail(event.target.value)}
-        />
-      </Labelled>
+      <TextField label="Guardian’s name" required maxLength={80} value={name} onText={setName} />
+      <TextField
+        label="Guardian’s mail address"
+        type="email"
+        required
+        maxLength={254}
+        value={mail}
+        onText={setMail}
+      />
       <Button type="submit" disabled={link.isPending}>
         Name as guardian
       </Button>
@@ -115,14 +107,13 @@ function Consents({ person }: { person: Person }) {
           note.mutate({ agreed: !agreed, guardian })
         }}
       >
-        <Labelled label={agreed ? 'Who takes it back on paper' : 'Who agrees on paper'}>
-          <Input
-            required
-            maxLength={80}
-            value={guardian}
-            onChange={(event) => setGuardian(event.target.value)}
-          />
-        </Labelled>
+        <TextField
+          label={agreed ? 'Who takes it back on paper' : 'Who agrees on paper'}
+          required
+          maxLength={80}
+          value={guardian}
+          onText={setGuardian}
+        />
         <Button type="submit" disabled={note.isPending}>
           {agreed ? 'Note that they agree no more' : 'Note that they agree'}
         </Button>

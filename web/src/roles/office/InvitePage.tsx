@@ -4,7 +4,7 @@ import { Link, useNavigate } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
-import { Input, Labelled, Problem } from '../../ui/Field'
+import { Problem, TextField } from '../../ui/Field'
 import { useTitle } from '../../ui/useTitle'
 import { Pick } from '../composing/Pick'
 import { invitePerson, officeGroupsQuery, type Role, schoolQuery } from './queries'
@@ -59,23 +59,21 @@ export default function InvitePage() {
         }}
       >
         <div className="grid gap-4 @3xl:grid-cols-2">
-          <Labelled label="Name, as others see it">
-            <Input
-              required
-              maxLength={80}
-              value={wanted.name}
-              onChange={(event) => set({ name: event.target.value })}
-            />
-          </Labelled>
-          <Labelled label="Mail address">
-            <Input
-              type="email"
-              required
-              maxLength={254}
-              value={wanted.mail}
-              onChange={(event) => set({ mail: event.target.value })}
-            />
-          </Labelled>
+          <TextField
+            label="Name, as others see it"
+            required
+            maxLength={80}
+            value={wanted.name}
+            onText={(text) => set({ name: text })}
+          />
+          <TextField
+            label="Mail address"
+            type="email"
+            required
+            maxLength={254}
+            value={wanted.mail}
+            onText={(text) => set({ mail: text })}
+          />
         </div>
         <div className="flex flex-wrap gap-4">
           <Pick
@@ -99,13 +97,12 @@ export default function InvitePage() {
             />
           )}
           {learner && (
-            <Labelled label="Born on, if young">
-              <Input
-                type="date"
-                value={wanted.born ?? ''}
-                onChange={(event) => set({ born: event.target.value || null })}
-              />
-            </Labelled>
+            <TextField
+              label="Born on, if young"
+              type="date"
+              value={wanted.born ?? ''}
+              onText={(text) => set({ born: text || null })}
+            />
           )}
         </div>
         {learner && (
@@ -117,21 +114,19 @@ export default function InvitePage() {
                 : 'A guardian reads the learner’s pages.'}
             </p>
             <div className="mt-2 grid gap-4 @3xl:grid-cols-2">
-              <Labelled label="Guardian’s name">
-                <Input
-                  maxLength={80}
-                  value={wanted.guardian_name}
-                  onChange={(event) => set({ guardian_name: event.target.value })}
-                />
-              </Labelled>
-              <Labelled label="Guardian’s mail address">
-                <Input
-                  type="email"
-                  maxLength={254}
-                  value={wanted.guardian_mail}
-                  onChange={(event) => set({ guardian_mail: event.target.value })}
-                />
-              </Labelled>
+              <TextField
+                label="Guardian’s name"
+                maxLength={80}
+                value={wanted.guardian_name}
+                onText={(text) => set({ guardian_name: text })}
+              />
+              <TextField
+                label="Guardian’s mail address"
+                type="email"
+                maxLength={254}
+                value={wanted.guardian_mail}
+                onText={(text) => set({ guardian_mail: text })}
+              />
             </div>
           </fieldset>
         )}

@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
-import { buttonClass } from '../../ui/Button'
-import { Input, Labelled } from '../../ui/Field'
+import { Input, Labelled, TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { moment } from '../../ui/words'
 import { Pick } from '../composing/Pick'
+import { Older } from './Older'
 import { type AuditKind, type LogFilter, logQuery } from './queries'
 import { useFilter } from './useFilter'
 
@@ -28,14 +28,13 @@ export default function LogPage() {
         What was done to accounts and groups. It is only ever added to. Answers are not in it.
       </p>
       <search className="mt-5 flex flex-wrap items-end gap-4">
-        <Labelled label="Name, address or word">
-          <Input
-            type="search"
-            maxLength={80}
-            value={get('text')}
-            onChange={(event) => set({ text: event.target.value, older: '' })}
-          />
-        </Labelled>
+        <TextField
+          label="Name, address or word"
+          type="search"
+          maxLength={80}
+          value={get('text')}
+          onText={(text) => set({ text: text, older: '' })}
+        />
         <Pick
           label="What"
           options={[
@@ -94,18 +93,5 @@ export default function LogPage() {
         )}
       </Loaded>
     </main>
-  )
-}
-
-/** On to what is older, with the same filter. */
-export function Older({ older, at, query }: { older: number | null; at: string; query: object }) {
-  if (older === null) return null
-  const next = new URLSearchParams({ ...query, older: String(older) })
-  return (
-    <p className="mt-5">
-      <Link to={`${at}?${next}`} className={buttonClass('plain')}>
-        Older ones
-      </Link>
-    </p>
   )
 }

@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
-import { Input, Labelled } from '../../ui/Field'
+import { TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, moment } from '../../ui/words'
-import { Older } from './LogPage'
+import { Older } from './Older'
 import { mailsQuery } from './queries'
 import { useFilter } from './useFilter'
 
@@ -31,14 +31,14 @@ export default function MailsPage() {
                 ` ${capital(counted(waiting, 'invitation'))} still ${waiting === 1 ? 'waits' : 'wait'} to go out.`}
             </p>
             <search className="mt-5 block">
-              <Labelled label="Address or subject" className="max-w-sm">
-                <Input
-                  type="search"
-                  maxLength={80}
-                  value={get('text')}
-                  onChange={(event) => set({ text: event.target.value, older: '' })}
-                />
-              </Labelled>
+              <TextField
+                label="Address or subject"
+                className="max-w-sm"
+                type="search"
+                maxLength={80}
+                value={get('text')}
+                onText={(text) => set({ text: text, older: '' })}
+              />
             </search>
             {letters.length === 0 && <p className="mt-5">There is none.</p>}
             <ul className="mt-4">

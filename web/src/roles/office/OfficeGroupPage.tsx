@@ -3,9 +3,8 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
-import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
-import { Input, Labelled, Problem } from '../../ui/Field'
+import { SaveRow, TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, day } from '../../ui/words'
@@ -60,14 +59,14 @@ function Opened({ group }: { group: Schemas['OfficeGroupOut'] }) {
           save.mutate()
         }}
       >
-        <Labelled label="Name" className="max-w-sm">
-          <Input
-            required
-            maxLength={80}
-            value={title}
-            onChange={(event) => setTitle(event.target.value)}
-          />
-        </Labelled>
+        <TextField
+          label="Name"
+          className="max-w-sm"
+          required
+          maxLength={80}
+          value={title}
+          onText={setTitle}
+        />
         <fieldset>
           <legend className="text-sm text-ink-2">Taught by</legend>
           {group.staff.length === 0 && <p>No tutor is at the school: invite one first.</p>}
@@ -83,13 +82,7 @@ function Opened({ group }: { group: Schemas['OfficeGroupOut'] }) {
             </Check>
           ))}
         </fieldset>
-        <div className="flex flex-wrap items-center gap-4">
-          <Button type="submit" kind="strong" disabled={save.isPending}>
-            Save
-          </Button>
-          <span role="status">{save.isSuccess && 'Saved.'}</span>
-          <Problem error={save.error} />
-        </div>
+        <SaveRow save={save} strong />
       </form>
       <section>
         <h2 className="text-xl">

@@ -4,7 +4,7 @@ import { Link, useNavigate } from 'react-router'
 import { api, call } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
-import { Input, Labelled, Problem } from '../../ui/Field'
+import { Problem, TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted } from '../../ui/words'
@@ -70,14 +70,13 @@ function NewGroup() {
         make.mutate()
       }}
     >
-      <Labelled label="Name of a new group">
-        <Input
-          required
-          maxLength={80}
-          value={title}
-          onChange={(event) => setTitle(event.target.value)}
-        />
-      </Labelled>
+      <TextField
+        label="Name of a new group"
+        required
+        maxLength={80}
+        value={title}
+        onText={setTitle}
+      />
       <Pick
         label="Course"
         options={courses.map((one): [string, string] => [one.key, one.title])}

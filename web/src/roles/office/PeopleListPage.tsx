@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { buttonClass } from '../../ui/Button'
-import { Input, Labelled } from '../../ui/Field'
+import { TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted } from '../../ui/words'
@@ -45,14 +45,13 @@ export default function PeopleListPage() {
         </p>
       </div>
       <search className="mt-5 flex flex-wrap items-end gap-4">
-        <Labelled label="Name or mail address">
-          <Input
-            type="search"
-            maxLength={80}
-            value={get('text')}
-            onChange={(event) => set({ text: event.target.value, page: '' })}
-          />
-        </Labelled>
+        <TextField
+          label="Name or mail address"
+          type="search"
+          maxLength={80}
+          value={get('text')}
+          onText={(text) => set({ text: text, page: '' })}
+        />
         <Pick
           label="Role"
           options={ROLES}

@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { Button, buttonClass } from '../../ui/Button'
 import { Check } from '../../ui/Check'
-import { Input, Labelled, Problem } from '../../ui/Field'
+import { Problem, SaveRow, TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { longDay, moment } from '../../ui/words'
@@ -151,29 +151,26 @@ function Data({ person }: { person: Person }) {
         }}
       >
         <div className="grid gap-4 @3xl:grid-cols-3">
-          <Labelled label="Name">
-            <Input
-              required
-              maxLength={80}
-              value={now.name}
-              onChange={(event) => set({ name: event.target.value })}
-            />
-          </Labelled>
-          <Labelled label="Mail address">
-            <Input
-              type="email"
-              maxLength={254}
-              value={now.mail}
-              onChange={(event) => set({ mail: event.target.value })}
-            />
-          </Labelled>
-          <Labelled label="Born on">
-            <Input
-              type="date"
-              value={now.born ?? ''}
-              onChange={(event) => set({ born: event.target.value || null })}
-            />
-          </Labelled>
+          <TextField
+            label="Name"
+            required
+            maxLength={80}
+            value={now.name}
+            onText={(text) => set({ name: text })}
+          />
+          <TextField
+            label="Mail address"
+            type="email"
+            maxLength={254}
+            value={now.mail}
+            onText={(text) => set({ mail: text })}
+          />
+          <TextField
+            label="Born on"
+            type="date"
+            value={now.born ?? ''}
+            onText={(text) => set({ born: text || null })}
+          />
         </div>
         <fieldset className="flex flex-wrap gap-x-6">
           <legend className="text-sm text-ink-2">Roles</legend>
@@ -191,13 +188,7 @@ function Data({ person }: { person: Person }) {
             </Check>
           ))}
         </fieldset>
-        <div className="flex flex-wrap items-center gap-4">
-          <Button type="submit" disabled={save.isPending}>
-            Save
-          </Button>
-          <span role="status">{save.isSuccess && 'Saved.'}</span>
-          <Problem error={save.error} />
-        </div>
+        <SaveRow save={save} />
       </form>
     </section>
   )

@@ -2,9 +2,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
-import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
-import { Input, Labelled, Problem, TextArea } from '../../ui/Field'
+import { Labelled, Problem, SaveRow, TextArea, TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted } from '../../ui/words'
@@ -59,24 +58,22 @@ function Settings({ school }: { school: School }) {
       }}
     >
       <div className="grid items-end gap-4 @3xl:grid-cols-2">
-        <Labelled label="Name of the school">
-          <Input
-            required
-            maxLength={120}
-            value={now.name}
-            onChange={(event) => set({ name: event.target.value })}
-          />
-        </Labelled>
-        <Labelled label="A guardian’s consent is wanted below this age in years">
-          <Input
-            type="number"
-            min={0}
-            max={18}
-            className="w-28"
-            value={now.consent_until}
-            onChange={(event) => set({ consent_until: Number(event.target.value) })}
-          />
-        </Labelled>
+        <TextField
+          label="Name of the school"
+          required
+          maxLength={120}
+          value={now.name}
+          onText={(text) => set({ name: text })}
+        />
+        <TextField
+          label="A guardian’s consent is wanted below this age in years"
+          fieldWidth="w-28"
+          type="number"
+          min={0}
+          max={18}
+          value={now.consent_until}
+          onText={(text) => set({ consent_until: Number(text) })}
+        />
       </div>
       <Labelled label="What guardians agree to; {learner} and {school} are put in">
         <TextArea
@@ -92,13 +89,7 @@ function Settings({ school }: { school: School }) {
         What was agreed to before keeps its own wording. Another age holds at once for everybody
         whose day of birth is known.
       </p>
-      <div className="flex flex-wrap items-center gap-4">
-        <Button type="submit" kind="strong" disabled={save.isPending}>
-          Save
-        </Button>
-        <span role="status">{save.isSuccess && 'Saved.'}</span>
-        <Problem error={save.error} />
-      </div>
+      <SaveRow save={save} strong />
     </form>
   )
 }
@@ -109,6 +100,7 @@ function Courses({ school }: { school: School }) {
       api.PUT('/api/office/courses/{key}', { params: { path: { key } }, body: { open_to_all } }),
     ),
   )
+  const chosen = open.isPending ? open.variables : null
   return (
     <section>
       <h2 className="text-xl">Courses</h2>
@@ -122,7 +114,7 @@ function Courses({ school }: { school: School }) {
               </span>
             </span>
             <Check
-              on={one.open_to_all}
+              on={chosen?.key === one.key ? chosen.open_to_all : one.open_to_all}
               disabled={open.isPending}
               set={(open_to_all) => open.mutate({ key: one.key, open_to_all })}
             >

@@ -4,7 +4,7 @@ import { Link, useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
-import { Input, Labelled, Problem } from '../../ui/Field'
+import { Problem, TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, day } from '../../ui/words'
@@ -116,14 +116,14 @@ function Asked({ group, signal }: { group: number; signal: Signal }) {
           look.mutate()
         }}
       >
-        <Labelled label="What came of asking" className="min-w-0 flex-1">
-          <Input
-            required
-            maxLength={400}
-            value={note}
-            onChange={(event) => setNote(event.target.value)}
-          />
-        </Labelled>
+        <TextField
+          label="What came of asking"
+          className="min-w-0 flex-1"
+          required
+          maxLength={400}
+          value={note}
+          onText={setNote}
+        />
         <Button type="submit" disabled={look.isPending}>
           Looked at<span className="sr-only">: {names}</span>
         </Button>
