@@ -8,6 +8,7 @@ from datetime import datetime, timedelta
 from functools import lru_cache
 from multiprocessing.util import Finalize
 from typing import Any
+from urllib.parse import urlsplit
 
 from axe_playwright_python.sync_playwright import Axe
 from django.conf import settings
@@ -147,7 +148,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
         page.on(
             "console",
             lambda m: (
-                self.errors.append(m.text)
+                self.errors.append(f"{m.text} {urlsplit(m.location['url']).path}")
                 if m.type == "error" and "ERR_INTERNET_DISCONNECTED" not in m.text
                 else None
             ),

@@ -39,7 +39,7 @@ class SettingTests(SittingTestCase):
         page.get_by_role("button", name="Check and hand in").first.click()
         expect(page.get_by_text("its working is wanted")).to_have_count(1)
         self.assertEqual(Attempt.objects.get().enrolment.person.practice_for, rui)
-        page.goto(self.live_server_url)
+        page.goto(self.live_server_url, wait_until="networkidle")
         page.get_by_role("button", name="Back to my own account").click()
         expect(page.get_by_role("link", name="Fault reports", exact=True)).to_be_visible()
         page.goto(f"{self.live_server_url}/author/tests/{self.course.key}")

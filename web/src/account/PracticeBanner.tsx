@@ -14,7 +14,7 @@ export function PracticeBanner({ name }: { name: string }) {
         kind="quiet"
         className="!text-[#12232e] underline"
         disabled={end.isPending}
-        onClick={() => end.mutate(undefined, { onSuccess: () => window.location.assign('/') })}
+        onClick={() => end.mutate()}
       >
         Back to my own account
       </Button>

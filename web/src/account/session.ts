@@ -51,11 +51,21 @@ export const useDemoSignIn = () =>
 
 export const useSignOut = () => useSessionChange((_: undefined) => call(api.DELETE('/api/session')))
 
-/** Go on as one's own practice learner in a course. */
+/** Go on as one's own practice learner in a course. The page is loaded anew for who it is then. */
 export const useBeginPractice = () =>
-  useSessionChange((course: string) =>
-    call(api.POST('/api/courses/{course}/practice-learner', { params: { path: { course } } })),
-  )
+  useMutation({
+    mutationFn: (course: string) =>
+      call(api.POST('/api/courses/{course}/practice-learner', { params: { path: { course } } })),
+  })
 
-export const useEndPractice = () =>
-  useSessionChange((_: undefined) => call(api.DELETE('/api/practice-learner')))
+/** Back to one's own account: nothing of the practice learner is kept in the browser. */
+export function useEndPractice() {
+  const learner = useSession().data?.account
+  return useMutation({
+    mutationFn: () => call(api.DELETE('/api/practice-learner')),
+    onSuccess: () => {
+      if (learner) forgetAll(keptFor(learner.id))
+      window.location.assign('/')
+    },
+  })
+}
