@@ -75,8 +75,8 @@ class Fuzzer:
         schema = schemathesis.openapi.from_dict(dict(self.document))
         operations = [result.ok() for result in schema.get_all_operations()]
         for number, operation in enumerate(operations):
-            self._malformed(operation)
-            each = max(1, (calls - len(operations) * len(MALFORMED)) // (2 * len(operations)))
+            self._malformed(operation, number)
+            each = max(1, (calls - self.found.calls) // (2 * (len(operations) - number)))
             for mode in GenerationMode.POSITIVE, GenerationMode.NEGATIVE:
                 self._generated(operation, mode, each, first_seed + number)
         return self.found
@@ -115,8 +115,12 @@ class Fuzzer:
                 raise
             self._generated(operation, GenerationMode.POSITIVE, calls, seeded)
 
-    def _malformed(self, operation: Any) -> None:
-        for kind, body in MALFORMED:
+    def _malformed(self, operation: Any, number: int) -> None:
+        """All of them where a body is read; where none is, two in turn."""
+        some = MALFORMED
+        if not operation.body:
+            some = tuple(MALFORMED[(2 * number + i) % len(MALFORMED)] for i in range(2))
+        for kind, body in some:
             self._send(operation, self._filled(operation, self.places()), body, kind)
 
     def _path(self, operation: Any, case: Any, *, real: bool) -> str:

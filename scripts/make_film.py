@@ -74,7 +74,8 @@ async () => {
 def main() -> int:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
+            executable_path="/usr/bin/chromium-headless-shell",
+            args=["--no-sandbox", "--disable-gpu"],
         )
         film = base64.b64decode(browser.new_page().evaluate(DRAW))
         browser.close()

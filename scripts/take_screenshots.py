@@ -16,6 +16,7 @@ ROOT = Path(__file__).resolve().parents[1]
 SHOTS = ROOT / "docs" / "screenshots"
 ADDRESS = "http://127.0.0.1:8765"
 COURSE = f"{ADDRESS}/courses/inshore"
+CHROMIUM = "/usr/bin/chromium-headless-shell"
 ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-sync"]
 
 
@@ -152,9 +153,7 @@ def main() -> int:
                     break
                 except OSError:
                     time.sleep(0.1)
-            browser = playwright.chromium.launch(
-                executable_path="/usr/bin/chromium", args=ARGUMENTS
-            )
+            browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
             SHOTS.mkdir(parents=True, exist_ok=True)
             views(browser)
             browser.close()

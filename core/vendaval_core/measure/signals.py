@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from math import log, sqrt
 
 import numpy as np
-from scipy.stats import binom
+from scipy.special import bdtrc
 
 from .grid import Array
 
@@ -65,7 +65,7 @@ def rapid_and_low(answers: Sequence[Timed]) -> Counted | None:
         return None
     guess = float(np.mean([one.guess for one in rapid]))
     right = sum(one.right for one in rapid)
-    better = float(binom.sf(right - 1, found.count, max(guess, 0.02)))
+    better = float(bdtrc(right - 1, found.count, max(guess, 0.02)))
     return found if better > GUESSED else None
 
 
@@ -85,7 +85,7 @@ def second_try_only(firsts: Counted, seconds: Counted) -> Counted | None:
     what a hint explains at the most: a judgement."""
     if seconds.of < FEWEST_MISSES or firsts.share > 0.4 or seconds.share < HIGH:
         return None
-    by_chance = float(binom.sf(seconds.count - 1, seconds.of, SECOND_RIGHT))
+    by_chance = float(bdtrc(seconds.count - 1, seconds.of, SECOND_RIGHT))
     return seconds if by_chance < SURE else None
 
 

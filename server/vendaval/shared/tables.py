@@ -14,6 +14,7 @@ from django.utils import timezone
 from openpyxl import Workbook
 from openpyxl.cell import WriteOnlyCell
 from openpyxl.styles import Font
+from openpyxl.utils import get_column_letter
 
 USUAL_WIDTH = 14
 FORMULA = ("=", "+", "@", "\t", "\r")
@@ -85,8 +86,8 @@ def _sheet(book: Workbook, table: Table) -> None:
     sheet = book.create_sheet(table.title)
     sheet.freeze_panes = "A2"
     names = []
-    for number, name in enumerate(table.head):
-        sheet.column_dimensions[chr(ord("A") + number)].width = table.wide.get(name, USUAL_WIDTH)
+    for number, name in enumerate(table.head, start=1):
+        sheet.column_dimensions[get_column_letter(number)].width = table.wide.get(name, USUAL_WIDTH)
         cell = WriteOnlyCell(sheet, value=name.replace("_", " "))
         cell.font = Font(bold=True)
         names.append(cell)

@@ -1,9 +1,9 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link } from 'react-router'
 import { api, call } from '../api/client'
 import { Button } from '../ui/Button'
 import { Problem, TextField } from '../ui/Field'
+import { TextLink } from '../ui/TextLink'
 import { Outside } from './Outside'
 
 /** Asking for a new password. Nobody is told whether an address has an account. */
@@ -42,9 +42,7 @@ export default function ForgottenPage() {
         </form>
       )}
       <p className="mt-6">
-        <Link to="/" className="text-gust hover:underline">
-          To signing in
-        </Link>
+        <TextLink to="/">To signing in</TextLink>
       </p>
     </Outside>
   )

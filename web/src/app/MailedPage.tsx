@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import { api, call, type Schemas } from '../api/client'
 import { keys } from '../api/keys'
+import { NewPassword } from '../roles/common/Passwords'
 import { Button, buttonClass } from '../ui/Button'
 import { Problem, TextField } from '../ui/Field'
 import { Loaded } from '../ui/states'
@@ -77,14 +78,9 @@ function Opened({ token, mailed }: { token: string; mailed: Mailed }) {
             />
           )}
           {kind !== 'mail' && (
-            <TextField
+            <NewPassword
               label="Password: eight characters or more, and nothing that is easily guessed"
               className="w-full"
-              type="password"
-              autoComplete="new-password"
-              required
-              minLength={8}
-              maxLength={200}
               value={password}
               onText={setPassword}
             />

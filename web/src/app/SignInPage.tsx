@@ -1,9 +1,9 @@
 import { useState } from 'react'
-import { Link } from 'react-router'
 import { type Session, useDemoSignIn, useSignIn } from '../account/session'
 import { ApiError } from '../api/client'
 import { Button } from '../ui/Button'
 import { Mark } from '../ui/Mark'
+import { TextLink } from '../ui/TextLink'
 import { useTitle } from '../ui/useTitle'
 
 const field = 'mt-1 w-full rounded-lg border border-edge bg-sheet px-3 py-2.5'
@@ -65,9 +65,7 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
         )}
         {demo.length > 0 && (
           <p className="mt-3">
-            <Link to="/outbox" className="text-gust hover:underline">
-              Mails that would have gone out
-            </Link>
+            <TextLink to="/outbox">Mails that would have gone out</TextLink>
           </p>
         )}
         <form
@@ -119,9 +117,7 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
             <Button type="submit" kind="strong" disabled={signIn.isPending}>
               Sign in
             </Button>
-            <Link to="/forgotten" className="text-gust hover:underline">
-              I have forgotten my password
-            </Link>
+            <TextLink to="/forgotten">I have forgotten my password</TextLink>
           </div>
         </form>
       </main>

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterator
 from datetime import datetime
 from typing import Any
 
@@ -12,7 +13,16 @@ from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionDa
 from vendaval.exams.models import AnswerSoFar, Assignment, Attempt
 from vendaval.groups.actions import join_group
 from vendaval.groups.models import Group
-from vendaval.work.tests.builders import CourseTestCase, enrolment_of, right, wrong
+from vendaval.people.models import User
+from vendaval.work.models import Presentation
+from vendaval.work.tests.builders import (
+    CourseTestCase,
+    a_learner,
+    enrolment_of,
+    keys_of,
+    right,
+    wrong,
+)
 
 
 class ExamTestCase(CourseTestCase):
@@ -58,6 +68,14 @@ class ExamTestCase(CourseTestCase):
         clock = self.post(f"/attempts/{attempt['id']}/enter")
         return attempt | {"interval": clock["interval"], "left": clock["left"]}
 
+    def begun_by(self, assignment: Assignment, many: int) -> Iterator[tuple[User, Any]]:
+        """So many new learners of the group; each is signed in and has begun an attempt."""
+        for number in range(many):
+            learner = a_learner(self.course, f"learner{number}")
+            join_group(self.group, enrolment_of(learner))
+            self.client.force_login(learner)
+            yield learner, self.begin(assignment)
+
     def save(
         self, attempt: Any, number: int, given: dict[str, str], *, counter: int = 1, **more: Any
     ) -> Any:
@@ -87,6 +105,14 @@ class ExamTestCase(CourseTestCase):
 
     def wrong_at(self, attempt: Any, number: int) -> dict[str, str]:
         return wrong(self.question_at(attempt, number))
+
+    def wrong_choices(self, attempt: Any) -> list[tuple[str, dict[str, str]]]:
+        """What the first question's wrong choices say, in the order of their words, and how each
+        is given in this attempt."""
+        shown = Presentation.objects.select_related("revision__family__topic")
+        (part,) = keys_of(shown.get(pk=self.question_at(attempt, 1)))
+        wrong_ones = ((one.text, one.id) for one in part.choices if not one.right)
+        return [(text, {part.id: letter}) for text, letter in sorted(wrong_ones)]
 
     def hand_in(self, attempt: Any, *, status: int = 200) -> Any:
         body = {"interval": attempt["interval"]}

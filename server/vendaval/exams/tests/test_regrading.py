@@ -23,11 +23,10 @@ from vendaval.notices.models import Notice, NoticeKind
 from vendaval.people.models import Role
 from vendaval.review.models import Miss
 from vendaval.threads.models import Thread
-from vendaval.work.models import Mark, MarkRule, Presentation
+from vendaval.work.models import Mark, MarkRule
 from vendaval.work.tests.builders import (
     a_learner,
     enrolment_of,
-    keys_of,
     learning_for,
     run_command,
     with_role,
@@ -168,20 +167,11 @@ class RegradingTests(ExamTestCase):
         self.families = ["spring-moon"]
         given = self.given(composition=self.composition(same_versions=True, shuffled_choices=True))
         texts, letters = [], set()
-        for number in range(6):
-            learner = a_learner(self.course, f"moon{number}")
-            join_group(self.group, enrolment_of(learner))
-            self.client.force_login(learner)
-            attempt = self.begin(given)
-            shown = Presentation.objects.select_related("revision__family__topic").get(
-                pk=self.question_at(attempt, 1)
-            )
-            (part,) = keys_of(shown)
-            wrong_ones = sorted((one.text, one.id) for one in part.choices if not one.right)
-            text, letter = wrong_ones[number % 2]
+        for number, (_, attempt) in enumerate(self.begun_by(given, 6)):
+            text, letter = self.wrong_choices(attempt)[number % 2]
             texts.append(text)
-            letters |= {letter} if number % 2 == 0 else set()
-            self.save(attempt, 1, {part.id: letter})
+            letters |= set(letter.values()) if number % 2 == 0 else set()
+            self.save(attempt, 1, letter)
             self.hand_in(attempt)
         self.assertGreater(len(letters), 1)
         found = choices(given, "spring-moon").acceptable

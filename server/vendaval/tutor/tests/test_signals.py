@@ -17,13 +17,11 @@ from vendaval.groups.models import Group
 from vendaval.people.actions import give_role, link_guardian
 from vendaval.people.models import Role
 from vendaval.tutor.signals.same import _answers
-from vendaval.work.models import Presentation
 from vendaval.work.tests.builders import (
     CourseTestCase,
     a_learner,
     an_account,
     enrolment_of,
-    keys_of,
     right,
     with_role,
     wrong,
@@ -158,20 +156,10 @@ class SameAnswerTests(ExamTestCase):
         self.families = ["spring-moon"]
         given = self.given(composition=self.composition(same_versions=True, shuffled_choices=True))
         letters, learners = set(), []
-        for number in range(6):
-            learner = a_learner(self.course, f"learner{number}")
-            join_group(self.group, enrolment_of(learner))
-            self.client.force_login(learner)
-            attempt = self.begin(given)
-            shown = Presentation.objects.select_related("revision__family__topic").get(
-                pk=self.question_at(attempt, 1)
-            )
-            (part,) = keys_of(shown)
-            wrong_one = sorted(
-                (choice.text, choice.id) for choice in part.choices if not choice.right
-            )[0]
-            letters.add(wrong_one[1])
-            self.save(attempt, 1, {part.id: wrong_one[1]})
+        for learner, attempt in self.begun_by(given, 6):
+            (_, letter), *_ = self.wrong_choices(attempt)
+            letters.add(*letter.values())
+            self.save(attempt, 1, letter)
             self.hand_in(attempt)
             learners.append(enrolment_of(learner).pk)
         self.assertGreater(len(letters), 1, "they do stand in another order")

@@ -6,6 +6,7 @@ import { keys } from '../../api/keys'
 import { Button, buttonClass } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, hour } from '../../ui/words'
 import { CameraSheet } from './CameraSheet'
@@ -49,9 +50,7 @@ function Pages({ id, paper }: { id: number; paper: Paper }) {
   const missing = onPaper.filter((question) => !covered.has(question.number))
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
-      <Link to={to(`/tests/attempts/${id}/receipt`)} className="text-gust hover:underline">
-        {paper.test}, receipt
-      </Link>
+      <TextLink to={to(`/tests/attempts/${id}/receipt`)}>{paper.test}, receipt</TextLink>
       <h1 className="mt-1 text-3xl">Pages of paper</h1>
       <p className="mt-1.5 max-w-2xl text-ink-2" aria-live="polite">
         {saysOf(paper)}

@@ -8,7 +8,7 @@ import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { moment } from '../../ui/words'
 import { agentWords } from './agent'
-import { KnownPassword } from './KnownPassword'
+import { KnownPassword, NewPassword } from './Passwords'
 import { accountQuery } from './queries'
 import { SecondFactor } from './SecondFactor'
 
@@ -113,16 +113,7 @@ function Password({ account }: { account: Account }) {
         }}
       >
         <KnownPassword value={old} onText={setOld} />
-        <TextField
-          label="New password"
-          type="password"
-          autoComplete="new-password"
-          required
-          minLength={8}
-          maxLength={200}
-          value={password}
-          onText={setPassword}
-        />
+        <NewPassword label="New password" value={password} onText={setPassword} />
         <Button type="submit" disabled={change.isPending}>
           Change it
         </Button>

@@ -1,6 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { Link } from 'react-router'
 import { noticesQuery } from '../../account/notices'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
@@ -8,6 +7,7 @@ import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
 import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { day } from '../../ui/words'
 import { mailQuery } from './queries'
@@ -57,14 +57,14 @@ function Notices({ first }: { first: Schemas['NoticesOut'] }) {
         {shown.map((notice) => (
           <li key={notice.id} className="border-b border-line py-3">
             <p className="flex flex-wrap items-baseline justify-between gap-x-6">
-              <Link to={notice.path} className="font-semibold text-gust hover:underline">
+              <TextLink to={notice.path} className="font-semibold">
                 {!notice.read && (
                   <>
                     <span className="mr-2 rounded bg-sun px-1.5 text-sm text-deep">new</span>{' '}
                   </>
                 )}
                 {notice.title}
-              </Link>
+              </TextLink>
               <span className="text-sm text-ink-2">{day(notice.at)}</span>
             </p>
             {notice.text && <p className="text-ink-2">{notice.text}</p>}

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
-import { Link } from 'react-router'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { day } from '../../ui/words'
 import { outboxQuery } from './queries'
@@ -12,9 +12,7 @@ export default function OutboxPage() {
   return (
     <main id="main" className="mx-auto max-w-3xl px-5 py-8">
       <p>
-        <Link to="/" className="text-gust hover:underline">
-          To Vendaval
-        </Link>
+        <TextLink to="/">To Vendaval</TextLink>
       </p>
       <h1 className="mt-2 text-3xl">Outbox of the demo</h1>
       <p className="mt-1 text-ink-2">

@@ -6,7 +6,7 @@ import { Button } from '../../ui/Button'
 import { Problem, TextField } from '../../ui/Field'
 import { Html } from '../../ui/Html'
 import { capital, counted } from '../../ui/words'
-import { KnownPassword } from './KnownPassword'
+import { KnownPassword } from './Passwords'
 
 /** Digits from a device beside the password: set up, and taken away. */
 export function SecondFactor({ on, left }: { on: boolean; left: number }) {

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { QuestionView } from '../../player/QuestionView'
 import { Solution } from '../../player/Solution'
@@ -10,6 +10,7 @@ import { Labelled, Problem, TextArea } from '../../ui/Field'
 import { Html } from '../../ui/Html'
 import { Missing } from '../../ui/Missing'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { moment, since } from '../../ui/words'
 import { replyThread, settleThread, threadQuery, useThreadChange } from './queries'
@@ -68,9 +69,9 @@ function Opened({ thread }: { thread: Thread }) {
         )}
         {thread.regrade_at && (
           <p className="mt-5">
-            <Link to={thread.regrade_at} className="font-semibold text-gust hover:underline">
+            <TextLink to={thread.regrade_at} className="font-semibold">
               Regrade the question for everybody
-            </Link>
+            </TextLink>
           </p>
         )}
         {thread.can.includes('reply_thread') && <Reply thread={thread} />}

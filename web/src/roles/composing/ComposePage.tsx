@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
+import { useNavigate, useParams, useSearchParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Input, Labelled, Problem, TextArea } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { counted } from '../../ui/words'
 import { ComposeQuestions } from './ComposeQuestions'
@@ -97,9 +98,7 @@ function Composer({ home, list, source, changes }: Props) {
       className="grid gap-x-12 gap-y-8 px-5 py-8 @5xl:grid-cols-[minmax(0,1fr)_24rem] @5xl:px-8"
     >
       <div className="min-w-0">
-        <Link to={back} className="text-gust hover:underline">
-          {group ? 'Set work' : `Tests of ${list.course}`}
-        </Link>
+        <TextLink to={back}>{group ? 'Set work' : `Tests of ${list.course}`}</TextLink>
         <h1 className="mt-1 text-3xl">{changes ? 'Change a test' : 'Compose a test'}</h1>
         {changes && source?.warning && <p className="mt-2 max-w-2xl text-part">{source.warning}</p>}
         <div className="mt-5 grid max-w-2xl gap-4">

@@ -5,6 +5,7 @@ import { keys } from '../../api/keys'
 import { Button, buttonClass } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, day } from '../../ui/words'
 import { PractiseButton } from './PractiseButton'
@@ -56,13 +57,7 @@ function TestLine({ home, course, test }: { home: string; course: string; test: 
     <li className="grid gap-x-6 gap-y-1 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_18rem]">
       <div>
         <h2 className="font-sans text-lg font-semibold">
-          {test.own ? (
-            <Link to={`${at}/${test.id}`} className="text-gust hover:underline">
-              {test.title}
-            </Link>
-          ) : (
-            test.title
-          )}
+          {test.own ? <TextLink to={`${at}/${test.id}`}>{test.title}</TextLink> : test.title}
         </h2>
         <p className="text-ink-2">
           {capital(counted(test.questions, 'question'))}, {test.points} points, about {test.minutes}{' '}

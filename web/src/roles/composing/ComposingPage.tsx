@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
-import { Link } from 'react-router'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { composingQuery } from './queries'
 
@@ -16,12 +16,9 @@ export default function ComposingPage({ home }: { home: string }) {
           <ul className="mt-4">
             {courses.map((course) => (
               <li key={course.key} className="border-b border-line py-3">
-                <Link
-                  to={`${home}/tests/${course.key}`}
-                  className="text-lg font-semibold text-gust hover:underline"
-                >
+                <TextLink to={`${home}/tests/${course.key}`} className="text-lg font-semibold">
                   {course.title}
-                </Link>
+                </TextLink>
               </li>
             ))}
           </ul>

@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
 import { lazy } from 'react'
-import { Link, Navigate, Route, Routes } from 'react-router'
+import { Navigate, Route, Routes } from 'react-router'
 import type { Account } from '../../account/session'
 import { Missing } from '../../ui/Missing'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { wardsQuery } from '../reading/queries'
 import { consentsQuery } from './consent'
@@ -54,21 +55,15 @@ function WardsPage() {
             {wards.length === 0 && (
               <p className="mt-2 text-ink-2">
                 Ask the learner for a code, and type it under{' '}
-                <Link to="/people" className="text-gust hover:underline">
-                  Codes and links
-                </Link>
-                .
+                <TextLink to="/people">Codes and links</TextLink>.
               </p>
             )}
             <ul className="mt-4">
               {wards.map((ward) => (
                 <li key={ward.id} className="border-b border-line py-3">
-                  <Link
-                    to={`/guardian/learners/${ward.id}`}
-                    className="text-lg font-semibold text-gust hover:underline"
-                  >
+                  <TextLink to={`/guardian/learners/${ward.id}`} className="text-lg font-semibold">
                     {ward.name}
-                  </Link>{' '}
+                  </TextLink>{' '}
                   <span className="text-ink-2">{ward.course_title}</span>
                 </li>
               ))}

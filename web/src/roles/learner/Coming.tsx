@@ -1,7 +1,7 @@
-import { Link } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
+import { TextLink } from '../../ui/TextLink'
 import { inDays, shortWeekday, untilDay } from '../../ui/words'
 import { useStepChoice } from './queries'
 
@@ -17,9 +17,9 @@ export function Coming({ today }: { today: Today }) {
     <section className="mt-8">
       <div className="flex flex-wrap items-baseline justify-between gap-x-6">
         <h2 className="text-lg">The days to come</h2>
-        <Link to={to('/plan')} className="font-semibold text-gust hover:underline">
+        <TextLink to={to('/plan')} className="font-semibold">
           {exam ? `Plan to the exam, ${untilDay(today.day, exam)}` : 'Plan to a date'}
-        </Link>
+        </TextLink>
       </div>
       {today.coming.every((one) => !days.includes(one.on)) && (
         <p className="mt-1 text-ink-2 @3xl:hidden">Nothing is due in the next seven days.</p>

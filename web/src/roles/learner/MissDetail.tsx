@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
-import { Link, useNavigate } from 'react-router'
+import { useNavigate } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
 import { kindOf } from '../../activities/descriptors'
 import { useStart } from '../../activities/requests'
@@ -13,6 +13,7 @@ import { Button } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
 import { Sign } from '../../ui/Sign'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { capital, duration, longDay } from '../../ui/words'
 import { missQuery, setMissAside, takeUpMiss } from './queries'
 
@@ -40,12 +41,9 @@ function Detail({ miss }: { miss: Miss }) {
   return (
     <div className="flex min-h-full flex-col">
       <div className="flex-1 px-5 py-7 @5xl:px-12">
-        <Link
-          to={to('/review')}
-          className="mb-3 inline-block text-gust hover:underline @4xl:hidden"
-        >
+        <TextLink to={to('/review')} className="mb-3 inline-block @4xl:hidden">
           All misses
-        </Link>
+        </TextLink>
         <p className="text-sm text-ink-2">
           {capital(kindOf(miss.purpose))}, {longDay(miss.at)}, {duration(miss.seconds)}
           {sure}
@@ -70,13 +68,13 @@ function Detail({ miss }: { miss: Miss }) {
           />
         )}
         <p className="mt-5">
-          <Link
+          <TextLink
             to={to(`/study/${miss.study.topic}#${miss.study.section}`)}
-            className="font-semibold text-gust hover:underline"
+            className="font-semibold"
           >
             Study: {miss.study.title.charAt(0).toLowerCase() + miss.study.title.slice(1)},{' '}
             {miss.study.minutes} min
-          </Link>
+          </TextLink>
         </p>
       </div>
       <Actions miss={miss} />

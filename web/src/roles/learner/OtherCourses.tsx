@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
-import { Link } from 'react-router'
 import { type Course, useCourses } from '../../account/course'
+import { TextLink } from '../../ui/TextLink'
 import { todayQuery } from './queries'
 
 /** What comes first in the other courses. */
@@ -24,9 +24,9 @@ function OtherCourse({ course }: { course: Course }) {
   const step = useQuery(todayQuery(course.key)).data?.steps[0]
   return (
     <li className="flex flex-wrap items-baseline gap-x-4 py-1.5">
-      <Link to={`/courses/${course.key}`} className="font-semibold text-gust hover:underline">
+      <TextLink to={`/courses/${course.key}`} className="font-semibold">
         {course.title}
-      </Link>
+      </TextLink>
       <span className="text-ink-2">
         {step ? `${step.title}, ${step.minutes} min` : 'nothing is waiting'}
       </span>

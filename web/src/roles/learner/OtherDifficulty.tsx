@@ -1,6 +1,6 @@
-import { Link } from 'react-router'
 import { useTo } from '../../account/course'
 import type { Schemas } from '../../api/client'
+import { TextLink } from '../../ui/TextLink'
 
 /** Work of another difficulty, where set work has been too hard or too easy four times of five. */
 export function OtherDifficulty({ what }: { what: Schemas['TodayOut']['challenge'] }) {
@@ -15,12 +15,9 @@ export function OtherDifficulty({ what }: { what: Schemas['TodayOut']['challenge
           : 'Four of your latest five pieces of set work were over 90 %. A quiz of what is hardest for you tells more.'}
       </p>
       <p className="mt-1">
-        <Link
-          to={to(hard ? '/practise' : '/quiz')}
-          className="font-semibold text-gust hover:underline"
-        >
+        <TextLink to={to(hard ? '/practise' : '/quiz')} className="font-semibold">
           {hard ? 'Choose what to practise' : 'Make a quiz of the hardest'}
-        </Link>
+        </TextLink>
       </p>
     </section>
   )

@@ -4,6 +4,7 @@ import { useCourse, useTo } from '../../account/course'
 import type { Schemas, Step } from '../../api/client'
 import { DriftBar } from '../../ui/DriftBar'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { day } from '../../ui/words'
 import Mix from './Mix'
@@ -29,13 +30,9 @@ export default function PractisePage() {
           {plan.under_way.length > 0 && (
             <p className="mt-4 flex flex-wrap gap-x-6 gap-y-1">
               {plan.under_way.map((run) => (
-                <Link
-                  key={run.id}
-                  to={to(`/run/${run.id}`)}
-                  className="font-semibold text-gust hover:underline"
-                >
+                <TextLink key={run.id} to={to(`/run/${run.id}`)} className="font-semibold">
                   Carry on: {run.title.toLowerCase()}, left {day(run.touched_at)}
-                </Link>
+                </TextLink>
               ))}
             </p>
           )}

@@ -1,10 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
 import { useStart } from '../../activities/requests'
 import { Button } from '../../ui/Button'
 import { fieldClass, Labelled, Problem } from '../../ui/Field'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { quizQuery } from './queries'
 import { TopicPicker } from './TopicPicker'
@@ -22,9 +22,7 @@ export default function QuizPage() {
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
       <p>
-        <Link to={to('/review')} className="text-gust hover:underline">
-          Review
-        </Link>
+        <TextLink to={to('/review')}>Review</TextLink>
       </p>
       <h1 className="text-3xl">Make a quiz</h1>
       <p className="mt-1 mb-5 text-ink-2">

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
-import { Link } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
 import { testsQuery } from '../../activities/exam/queries'
+import { TextLink } from '../../ui/TextLink'
 import { counted, moment } from '../../ui/words'
 import { STATES } from './TestsPage'
 
@@ -22,9 +22,9 @@ export function RecordTests() {
             key={test.ref}
             className="grid gap-x-6 border-b border-line py-2 @3xl:grid-cols-[minmax(0,1fr)_10rem_12rem_16rem]"
           >
-            <Link to={to(`/tests/${test.ref}`)} className="font-semibold text-gust hover:underline">
+            <TextLink to={to(`/tests/${test.ref}`)} className="font-semibold">
               {test.title}
-            </Link>
+            </TextLink>
             <span className="text-ink-2">{counted(test.attempts, 'attempt')}</span>
             <span className="text-ink-2">
               {test.due ? `due ${moment(test.due)}` : STATES[test.state]}

@@ -5,6 +5,7 @@ import { useCourse, useTo } from '../../account/course'
 import { resultQuery, resultsQuery } from '../../activities/exam/queries'
 import { Button, buttonClass } from '../../ui/Button'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { ResultBody } from './ResultBody'
 
@@ -32,9 +33,9 @@ export default function ResultPage() {
     <Loaded query={query} what="the question">
       {(shown) => (
         <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-          <Link to={to(`/tests/attempts/${attempt}/results`)} className="text-gust hover:underline">
+          <TextLink to={to(`/tests/attempts/${attempt}/results`)}>
             All results of this attempt
-          </Link>
+          </TextLink>
           <ResultBody
             shown={shown}
             attempt={attempt}

@@ -1,7 +1,7 @@
-import { Link } from 'react-router'
 import { useTo } from '../../account/course'
 import type { Schemas } from '../../api/client'
 import { DriftBar } from '../../ui/DriftBar'
+import { TextLink } from '../../ui/TextLink'
 import { capital, counted } from '../../ui/words'
 
 type Group = NonNullable<Schemas['ResultsOut']['group']>
@@ -80,9 +80,7 @@ export function LevelSteps({ steps }: { steps: Schemas['LevelStepOut'][] }) {
         {steps.map(({ topic, before, after }) => (
           <li key={topic.key} className="border-b border-line py-2">
             <p className="flex flex-wrap justify-between gap-x-4">
-              <Link to={to(`/topics/${topic.key}`)} className="text-gust hover:underline">
-                {topic.title}
-              </Link>
+              <TextLink to={to(`/topics/${topic.key}`)}>{topic.title}</TextLink>
               <span className="text-ink-2 tabular-nums">
                 about {Math.round(before.middle)} before, {Math.round(after.middle)} after
               </span>

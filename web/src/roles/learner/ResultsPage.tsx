@@ -8,6 +8,7 @@ import { buttonClass } from '../../ui/Button'
 import { type Filter, FilterRow, filtered } from '../../ui/FilterRow'
 import { Sign } from '../../ui/Sign'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { counted, duration, moment } from '../../ui/words'
 import { GroupStrip, LevelSteps } from './ResultsBeside'
@@ -52,9 +53,7 @@ function Shown({ results }: { results: Results }) {
   const { attempt } = results
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
-      <Link to={to(`/tests/${results.ref}`)} className="text-gust hover:underline">
-        {results.test}
-      </Link>
+      <TextLink to={to(`/tests/${results.ref}`)}>{results.test}</TextLink>
       <Headline results={results} />
       <p className="mt-1.5 text-ink-2">
         Attempt {attempt.number}, begun {moment(attempt.begun)}
@@ -151,12 +150,12 @@ function Questions({ results }: { results: Results }) {
           >
             <span className="pt-0.5 text-ink-2 tabular-nums">{line.number}</span>
             <span>
-              <Link
+              <TextLink
                 to={to(`/tests/attempts/${results.attempt.id}/results/${line.number}`)}
-                className="font-semibold text-gust hover:underline"
+                className="font-semibold"
               >
                 {line.title}
-              </Link>
+              </TextLink>
               <span className="block text-ink-2">{line.topic.title}</span>
               {line.note && <span className="block text-ink-2">Note: {line.note}</span>}
             </span>

@@ -1,9 +1,10 @@
 import { useQueries, useQuery } from '@tanstack/react-query'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
 import { resultQuery, resultsQuery } from '../../activities/exam/queries'
 import { Button } from '../../ui/Button'
 import { Loaded, Loading } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { ResultBody } from './ResultBody'
 import { Headline } from './ResultsPage'
@@ -24,12 +25,9 @@ export default function ResultsWholePage() {
     <Loaded query={query} what="the results">
       {(results) => (
         <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-          <Link
-            to={to(`/tests/attempts/${id}/results`)}
-            className="text-gust hover:underline print:hidden"
-          >
+          <TextLink to={to(`/tests/attempts/${id}/results`)} className="print:hidden">
             Back to the results
-          </Link>
+          </TextLink>
           <p className="mt-1 text-ink-2">{results.test}</p>
           <Headline results={results} />
           {all.length < numbers.length ? (

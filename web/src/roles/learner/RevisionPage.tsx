@@ -7,6 +7,7 @@ import { keys } from '../../api/keys'
 import { Button, buttonClass } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, day } from '../../ui/words'
 import { noteStudied, revisionQuery } from './queries'
@@ -23,9 +24,7 @@ export default function RevisionPage() {
       {(plan) => (
         <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
           <p>
-            <Link to={to('/review')} className="text-gust hover:underline">
-              Review
-            </Link>
+            <TextLink to={to('/review')}>Review</TextLink>
           </p>
           <h1 className="text-3xl">
             {plan.misses === 0

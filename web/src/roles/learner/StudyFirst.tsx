@@ -1,7 +1,7 @@
 import { Check as Tick } from 'lucide-react'
-import { Link } from 'react-router'
 import { useTo } from '../../account/course'
 import type { Schemas } from '../../api/client'
+import { TextLink } from '../../ui/TextLink'
 
 type Section = Schemas['StudyStepOut']
 
@@ -18,12 +18,7 @@ export function StudyFirst({ sections, heading }: { sections: Section[]; heading
             key={`${one.topic}/${one.section}`}
             className="flex flex-wrap items-center gap-x-3 border-b border-line py-2"
           >
-            <Link
-              to={to(`/study/${one.topic}#${one.section}`)}
-              className="text-gust hover:underline"
-            >
-              {one.title}
-            </Link>
+            <TextLink to={to(`/study/${one.topic}#${one.section}`)}>{one.title}</TextLink>
             <span className="text-ink-2">{one.minutes} min</span>
             {one.opened && (
               <span className="flex items-center gap-1 text-ink-2">

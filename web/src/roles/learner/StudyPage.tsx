@@ -6,6 +6,7 @@ import { studyQuery } from '../../study/queries'
 import { SectionText } from '../../study/SectionText'
 import { Button } from '../../ui/Button'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 
 /** A topic's study page; the section in the address is the one opened. */
@@ -29,9 +30,7 @@ export default function StudyPage() {
           className="grid gap-10 px-5 py-8 @4xl:grid-cols-[15rem_minmax(0,1fr)] @5xl:px-8"
         >
           <nav aria-label="Sections" className="text-[0.95rem]">
-            <Link to={to(`/topics/${page.topic.key}`)} className="text-gust hover:underline">
-              {page.topic.title}
-            </Link>
+            <TextLink to={to(`/topics/${page.topic.key}`)}>{page.topic.title}</TextLink>
             <ul className="mt-3 grid gap-2 border-l-2 border-line pl-4">
               {page.sections.map((section) => (
                 <li key={section.key}>

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
 import { taskQuery } from '../../activities/exam/queries'
 import { type Start, useStart } from '../../activities/requests'
@@ -7,6 +7,7 @@ import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, moment } from '../../ui/words'
 import { StudyFirst } from './StudyFirst'
@@ -56,9 +57,7 @@ function Work({ task }: { task: Task }) {
   ].filter(Boolean)
   return (
     <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
-      <Link to={to('/tests')} className="text-gust hover:underline">
-        Tests and set work
-      </Link>
+      <TextLink to={to('/tests')}>Tests and set work</TextLink>
       <h1 className="mt-1 text-3xl">{task.title}</h1>
       <p className="mt-1.5 text-[1.05rem]">{task.says}</p>
       <p className="mt-1.5 text-ink-2">

@@ -11,6 +11,7 @@ import { DriftBar } from '../../ui/DriftBar'
 import { Problem } from '../../ui/Field'
 import { Html } from '../../ui/Html'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { counted, moment } from '../../ui/words'
 import { StudyFirst } from './StudyFirst'
@@ -39,9 +40,7 @@ function Test({ page }: { page: Page }) {
   ].filter(Boolean)
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
-      <Link to={to('/tests')} className="text-gust hover:underline">
-        All tests
-      </Link>
+      <TextLink to={to('/tests')}>All tests</TextLink>
       <div className="mt-1 flex flex-wrap items-start justify-between gap-x-8 gap-y-4">
         <div className="max-w-2xl">
           <h1 className="text-3xl">{page.title}</h1>
@@ -91,9 +90,7 @@ function Test({ page }: { page: Page }) {
             {page.ideas.map(({ topic, reading, questions }) => (
               <li key={topic.key} className="border-b border-line py-2.5">
                 <p className="flex justify-between gap-4">
-                  <Link to={to(`/topics/${topic.key}`)} className="text-gust hover:underline">
-                    {topic.title}
-                  </Link>
+                  <TextLink to={to(`/topics/${topic.key}`)}>{topic.title}</TextLink>
                   <span className="text-ink-2">{counted(questions, 'question')}</span>
                 </p>
                 <DriftBar name={topic.title} reading={reading} met={reading.at_target} />
@@ -202,12 +199,7 @@ function Attempts({ page }: { page: Page }) {
                   : 'under way'}
             </span>
             {attempt.handed_in && (
-              <Link
-                to={to(`/tests/attempts/${attempt.id}/results`)}
-                className="text-gust hover:underline"
-              >
-                Results
-              </Link>
+              <TextLink to={to(`/tests/attempts/${attempt.id}/results`)}>Results</TextLink>
             )}
           </li>
         ))}

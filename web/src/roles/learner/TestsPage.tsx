@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
 import { tasksQuery, testsQuery } from '../../activities/exam/queries'
 import type { Schemas } from '../../api/client'
 import { fieldClass, Labelled } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, moment } from '../../ui/words'
 
@@ -152,12 +152,9 @@ function TaskLine({ task }: { task: Task }) {
   return (
     <li className="grid gap-x-6 gap-y-1 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_12rem_14rem_12rem]">
       <div>
-        <Link
-          to={to(`/work/${task.id}`)}
-          className="text-lg font-semibold text-gust hover:underline"
-        >
+        <TextLink to={to(`/work/${task.id}`)} className="text-lg font-semibold">
           {task.title}
-        </Link>
+        </TextLink>
         <p className="text-ink-2">{task.says}</p>
       </div>
       <p className={late ? 'text-wrong' : task.state === 'under_way' ? 'font-semibold' : ''}>
@@ -175,12 +172,9 @@ function TestLine({ test }: { test: Line }) {
   return (
     <li className="grid gap-x-6 gap-y-1 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_12rem_14rem_12rem]">
       <div>
-        <Link
-          to={to(`/tests/${test.ref}`)}
-          className="text-lg font-semibold text-gust hover:underline"
-        >
+        <TextLink to={to(`/tests/${test.ref}`)} className="text-lg font-semibold">
           {test.title}
-        </Link>
+        </TextLink>
         <p className="text-ink-2">
           {capital(counted(test.questions, 'question'))}
           {test.minutes ? `, ${test.minutes} min` : ', no limit'},{' '}

@@ -7,6 +7,7 @@ import type { Schemas, Step } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { DriftBar } from '../../ui/DriftBar'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { day } from '../../ui/words'
 import { isMet } from '../reading/standing'
@@ -46,9 +47,9 @@ export function TodayPage() {
             <OtherCourses />
             <p className="mt-8 text-ink-2">
               {today.pace} New here?{' '}
-              <Link to={to('/rehearsal')} className="font-semibold text-gust hover:underline">
+              <TextLink to={to('/rehearsal')} className="font-semibold">
                 Try every kind of question
-              </Link>
+              </TextLink>
               , which never counts.
             </p>
           </div>
@@ -164,9 +165,9 @@ function UnderWay({ runs, steps }: { runs: Schemas['UnderWayOut'][]; steps: Step
       <ul className="mt-1">
         {others.map((run) => (
           <li key={run.id} className="flex flex-wrap items-baseline gap-x-4 py-1.5">
-            <Link to={to(`/run/${run.id}`)} className="font-semibold text-gust hover:underline">
+            <TextLink to={to(`/run/${run.id}`)} className="font-semibold">
               {run.title}
-            </Link>
+            </TextLink>
             <span className="text-ink-2">
               {kindOf(run.purpose)}, {run.answered} answered, last {day(run.touched_at)}
             </span>

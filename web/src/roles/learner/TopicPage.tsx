@@ -5,6 +5,7 @@ import { useStart } from '../../activities/requests'
 import type { Schemas } from '../../api/client'
 import { Button, buttonClass } from '../../ui/Button'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { TopicView } from '../reading/TopicView'
 import { Ideas } from './Ideas'
@@ -27,9 +28,7 @@ function Topic({ page }: { page: Schemas['TopicPageOut'] }) {
   const to = useTo()
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
-      <Link to={to('/topics')} className="text-gust hover:underline">
-        All topics
-      </Link>
+      <TextLink to={to('/topics')}>All topics</TextLink>
       <div className="mt-1 flex flex-wrap items-start justify-between gap-x-8 gap-y-4">
         <div className="max-w-2xl">
           <h1 className="text-3xl">{line.title}</h1>

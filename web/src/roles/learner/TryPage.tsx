@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
 import { Button } from '../../ui/Button'
+import { TextLink } from '../../ui/TextLink'
 import { tryQuery } from '../record/queries'
 import { TryView } from '../record/TryView'
 
@@ -18,9 +19,7 @@ export default function TryPage() {
   return (
     <TryView whose={course} id={id}>
       <p className="flex items-center justify-between">
-        <Link to={to('/record')} className="text-gust hover:underline">
-          Record
-        </Link>
+        <TextLink to={to('/record')}>Record</TextLink>
         <Button kind="quiet" onClick={() => setAsking(true)}>
           Ask or report
         </Button>

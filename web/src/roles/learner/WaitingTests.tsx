@@ -1,6 +1,6 @@
-import { Link } from 'react-router'
 import { useTo } from '../../account/course'
 import type { Schemas } from '../../api/client'
+import { TextLink } from '../../ui/TextLink'
 import { moment } from '../../ui/words'
 
 interface Props {
@@ -18,9 +18,9 @@ export function WaitingTests({ tests, tasks }: Props) {
       <ul className="mt-1">
         {tasks.map((task) => (
           <li key={task.id} className="flex flex-wrap items-baseline gap-x-4 py-1.5">
-            <Link to={to(`/work/${task.id}`)} className="font-semibold text-gust hover:underline">
+            <TextLink to={to(`/work/${task.id}`)} className="font-semibold">
               {task.title}
-            </Link>
+            </TextLink>
             <span className={task.state === 'late' ? 'text-wrong' : 'text-ink-2'}>
               {task.state === 'under_way' && `${task.made}, `}
               {task.state === 'late' && 'late, '}
@@ -30,9 +30,9 @@ export function WaitingTests({ tests, tasks }: Props) {
         ))}
         {tests.map((test) => (
           <li key={test.ref} className="flex flex-wrap items-baseline gap-x-4 py-1.5">
-            <Link to={to(`/tests/${test.ref}`)} className="font-semibold text-gust hover:underline">
+            <TextLink to={to(`/tests/${test.ref}`)} className="font-semibold">
               {test.title}
-            </Link>
+            </TextLink>
             <span className={test.state === 'late' ? 'text-wrong' : 'text-ink-2'}>
               {test.state === 'under_way' && 'under way, '}
               {test.state === 'late' && 'late, '}

@@ -1,10 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useKeys } from '../../ui/useKeys'
 import { useTitle } from '../../ui/useTitle'
 import { CriteriaSheet } from './CriteriaSheet'
@@ -61,9 +62,9 @@ function Answers({ group, assignment, question, hidden, onHide }: Props) {
   const marked = places.filter(({ part }) => isMarked(part, question.role)).length
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
-      <Link to={`/tutor/work/${group}/${assignment}/marking`} className="text-gust hover:underline">
+      <TextLink to={`/tutor/work/${group}/${assignment}/marking`}>
         Marking of {question.test}
-      </Link>
+      </TextLink>
       <div className="mt-1 flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
         <h1 className="text-3xl">{question.title}</h1>
         <div className="flex flex-wrap items-center gap-x-4">

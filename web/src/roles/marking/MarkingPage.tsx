@@ -4,6 +4,7 @@ import { keys } from '../../api/keys'
 import { Button, buttonClass } from '../../ui/Button'
 import { fieldClass, Labelled, Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted } from '../../ui/words'
 import { letOut, markingQuery, type Queue, setSecond } from './queries'
@@ -39,9 +40,7 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
   const others = queue.tutors.filter((one) => one.id !== queue.second?.id)
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
-      <Link to={`/tutor/work/${group}/${assignment}`} className="text-gust hover:underline">
-        {queue.test}
-      </Link>
+      <TextLink to={`/tutor/work/${group}/${assignment}`}>{queue.test}</TextLink>
       <h1 className="mt-1 text-3xl">Marking</h1>
       <p className="mt-1.5 text-ink-2" aria-live="polite">
         {waiting === 0
@@ -63,12 +62,12 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
                 key={one.family}
                 className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line py-2.5"
               >
-                <Link
+                <TextLink
                   to={`/tutor/work/${group}/${assignment}/marking/${one.family}`}
-                  className="min-w-0 flex-1 basis-56 font-semibold text-gust hover:underline"
+                  className="min-w-0 flex-1 basis-56 font-semibold"
                 >
                   {one.title}
-                </Link>
+                </TextLink>
                 <span className="tabular-nums">
                   {one.marked} of {one.parts} marked
                 </span>

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
-import { Link } from 'react-router'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, since } from '../../ui/words'
 import { waitingMarksQuery } from './queries'
@@ -26,12 +26,12 @@ export default function WaitingPage() {
                 className="grid gap-x-6 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_24rem]"
               >
                 <div>
-                  <Link
+                  <TextLink
                     to={`/tutor/work/${test.group}/${test.assignment}/marking`}
-                    className="text-lg font-semibold text-gust hover:underline"
+                    className="text-lg font-semibold"
                   >
                     {test.test}
-                  </Link>
+                  </TextLink>
                   <p className="text-ink-2">
                     {test.group_title}, first handed in {since(test.since)} ago
                   </p>

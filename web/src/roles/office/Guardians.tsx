@@ -1,7 +1,7 @@
 import { useState } from 'react'
-import { Link } from 'react-router'
 import { Button } from '../../ui/Button'
 import { Problem, TextField } from '../../ui/Field'
+import { TextLink } from '../../ui/TextLink'
 import { moment } from '../../ui/words'
 import { type Person, personCalls, usePersonChange } from './queries'
 
@@ -19,12 +19,9 @@ export function Guardians({ person }: { person: Person }) {
             key={one.id}
             className="flex flex-wrap items-center gap-x-5 border-b border-line py-1"
           >
-            <Link
-              to={`/office/people/${one.person}`}
-              className="font-semibold text-gust hover:underline"
-            >
+            <TextLink to={`/office/people/${one.person}`} className="font-semibold">
               {one.name}
-            </Link>
+            </TextLink>
             <span className="text-ink-2">
               {one.vouched
                 ? 'named by the office: their consent counts'

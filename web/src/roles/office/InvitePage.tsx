@@ -1,10 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useNavigate } from 'react-router'
+import { useNavigate } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Problem, TextField } from '../../ui/Field'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { Pick } from '../composing/Pick'
 import { invitePerson, officeGroupsQuery, type Role, schoolQuery } from './queries'
@@ -43,9 +44,7 @@ export default function InvitePage() {
   return (
     <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
       <p>
-        <Link to="/office/people" className="text-gust hover:underline">
-          People
-        </Link>
+        <TextLink to="/office/people">People</TextLink>
       </p>
       <h1 className="text-3xl">Invite somebody</h1>
       <p className="mt-1 text-ink-2">

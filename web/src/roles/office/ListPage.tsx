@@ -1,10 +1,10 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted } from '../../ui/words'
 import { checkList, takeList } from './queries'
@@ -28,9 +28,7 @@ export default function ListPage() {
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
       <p>
-        <Link to="/office/people" className="text-gust hover:underline">
-          People
-        </Link>
+        <TextLink to="/office/people">People</TextLink>
       </p>
       <h1 className="text-3xl">Take in a list</h1>
       <p className="mt-1 max-w-2xl text-ink-2">
@@ -67,9 +65,7 @@ export default function ListPage() {
           <p role="status" className="text-lg">
             {capital(counted(take.data.people, 'person is', 'people are'))} taken in, and{' '}
             {counted(take.data.mails, 'mail goes', 'mails go')} out.{' '}
-            <Link to="/office/people?state=invited" className="text-gust hover:underline">
-              See who is invited
-            </Link>
+            <TextLink to="/office/people?state=invited">See who is invited</TextLink>
           </p>
         )}
       </div>

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
-import { Link } from 'react-router'
 import { Input, Labelled, TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { moment } from '../../ui/words'
 import { Pick } from '../composing/Pick'
@@ -73,12 +73,7 @@ export default function LogPage() {
                   </span>
                   <span>
                     {one.name && one.person && (
-                      <Link
-                        to={`/office/people/${one.person}`}
-                        className="text-gust hover:underline"
-                      >
-                        {one.name}
-                      </Link>
+                      <TextLink to={`/office/people/${one.person}`}>{one.name}</TextLink>
                     )}
                     {one.by && one.by !== one.name && (
                       <span className="block text-ink-2">by {one.by}</span>

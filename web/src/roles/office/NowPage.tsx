@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { buttonClass } from '../../ui/Button'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted } from '../../ui/words'
 import { officeQuery } from './queries'
@@ -27,9 +28,9 @@ export default function NowPage() {
             <ul className="mt-5">
               {todo.map((one) => (
                 <li key={one.what} className="border-b border-line py-3.5">
-                  <Link to={one.path} className="text-lg font-semibold text-gust hover:underline">
+                  <TextLink to={one.path} className="text-lg font-semibold">
                     {one.what}
-                  </Link>
+                  </TextLink>
                   <p className="text-ink-2">{one.why}</p>
                 </li>
               ))}

@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Check } from '../../ui/Check'
 import { SaveRow, TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, day } from '../../ui/words'
 import { officeGroupQuery } from './queries'
@@ -43,9 +44,7 @@ function Opened({ group }: { group: Schemas['OfficeGroupOut'] }) {
     <main id="main" className="grid max-w-4xl gap-8 px-5 py-8 @5xl:px-8">
       <header>
         <p>
-          <Link to="/office/groups" className="text-gust hover:underline">
-            Groups
-          </Link>
+          <TextLink to="/office/groups">Groups</TextLink>
         </p>
         <h1 className="text-3xl">{group.title}</h1>
         <p className="mt-1 text-ink-2">
@@ -93,12 +92,9 @@ function Opened({ group }: { group: Schemas['OfficeGroupOut'] }) {
         <ul className="mt-1">
           {group.learners.map((one) => (
             <li key={one.person} className="flex flex-wrap gap-x-5 border-b border-line py-2">
-              <Link
-                to={`/office/people/${one.person}`}
-                className="font-semibold text-gust hover:underline"
-              >
+              <TextLink to={`/office/people/${one.person}`} className="font-semibold">
                 {one.name}
-              </Link>
+              </TextLink>
               <span className="text-ink-2">since {day(one.since)}</span>
             </li>
           ))}

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useNavigate } from 'react-router'
+import { useNavigate } from 'react-router'
 import { api, call } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
@@ -8,6 +8,7 @@ import { Problem, TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted } from '../../ui/words'
+import { GroupLine } from '../common/GroupLine'
 import { Pick } from '../composing/Pick'
 import { officeGroupsQuery, schoolQuery } from './queries'
 
@@ -22,23 +23,10 @@ export default function OfficeGroupsPage() {
         {({ groups }) => (
           <ul className="mt-3">
             {groups.map((group) => (
-              <li
-                key={group.id}
-                className="flex flex-wrap items-baseline justify-between gap-x-6 border-b border-line py-3"
-              >
-                <Link
-                  to={`/office/groups/${group.id}`}
-                  className="text-lg font-semibold text-gust hover:underline"
-                >
-                  {group.title}
-                </Link>
-                <span className="text-ink-2">
-                  {group.course_title}, {counted(group.learners, 'learner')},{' '}
-                  {group.tutors.length
-                    ? `taught by ${group.tutors.join(', ')}`
-                    : 'nobody teaches it'}
-                </span>
-              </li>
+              <GroupLine key={group.id} to={`/office/groups/${group.id}`} title={group.title}>
+                {group.course_title}, {counted(group.learners, 'learner')},{' '}
+                {group.tutors.length ? `taught by ${group.tutors.join(', ')}` : 'nobody teaches it'}
+              </GroupLine>
             ))}
           </ul>
         )}

@@ -3,6 +3,7 @@ import { Link } from 'react-router'
 import { buttonClass } from '../../ui/Button'
 import { TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted } from '../../ui/words'
 import { Pick } from '../composing/Pick'
@@ -78,12 +79,9 @@ export default function PeopleListPage() {
                   className="grid gap-x-6 border-b border-line py-2.5 @3xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)_minmax(0,2fr)]"
                 >
                   <span className="min-w-0">
-                    <Link
-                      to={`/office/people/${one.id}`}
-                      className="font-semibold text-gust hover:underline"
-                    >
+                    <TextLink to={`/office/people/${one.id}`} className="font-semibold">
                       {one.name}
-                    </Link>
+                    </TextLink>
                     <span className="block truncate text-ink-2">{one.mail || 'no mail'}</span>
                   </span>
                   <span>

@@ -1,10 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import { Button, buttonClass } from '../../ui/Button'
 import { Check } from '../../ui/Check'
 import { Problem, SaveRow, TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { longDay, moment } from '../../ui/words'
 import { DeletePerson } from './DeletePerson'
@@ -30,9 +31,7 @@ function Opened({ person }: { person: Person }) {
     <main id="main" className="grid max-w-4xl gap-9 px-5 py-8 @5xl:px-8">
       <header>
         <p>
-          <Link to="/office/people" className="text-gust hover:underline">
-            People
-          </Link>
+          <TextLink to="/office/people">People</TextLink>
         </p>
         <h1 className="text-3xl">{person.name}</h1>
         <p className="mt-1 text-ink-2">
@@ -54,9 +53,7 @@ function Opened({ person }: { person: Person }) {
           <ul className="mt-1">
             {person.wards.map((ward) => (
               <li key={ward.id}>
-                <Link to={`/office/people/${ward.person}`} className="text-gust hover:underline">
-                  {ward.name}
-                </Link>
+                <TextLink to={`/office/people/${ward.person}`}>{ward.name}</TextLink>
               </li>
             ))}
           </ul>

@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link } from 'react-router'
 import { Button } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
+import { TextLink } from '../../ui/TextLink'
 import { Pick } from '../composing/Pick'
 import { officeGroupsQuery, type Person, personCalls, usePersonChange } from './queries'
 
@@ -34,12 +34,9 @@ export function Places({ person }: { person: Person }) {
           >
             <span>
               {place.role === 'tutor' ? 'Teaches ' : 'Learns in '}
-              <Link
-                to={`/office/groups/${place.group}`}
-                className="font-semibold text-gust hover:underline"
-              >
+              <TextLink to={`/office/groups/${place.group}`} className="font-semibold">
                 {place.title}
-              </Link>
+              </TextLink>
               , {place.course}
             </span>
             <Button kind="quiet" disabled={take.isPending} onClick={() => take.mutate(place.group)}>

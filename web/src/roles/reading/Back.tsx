@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { Link } from 'react-router'
+import { TextLink } from '../../ui/TextLink'
 import { learnerQuery } from './queries'
 
 /** The way back to a learner's page, with their name. */
@@ -7,9 +7,7 @@ export function Back({ id, home }: { id: number; home: string }) {
   const name = useQuery(learnerQuery(id)).data?.name
   return (
     <p>
-      <Link to={`${home}/learners/${id}`} className="text-gust hover:underline">
-        {name ?? 'The learner'}
-      </Link>
+      <TextLink to={`${home}/learners/${id}`}>{name ?? 'The learner'}</TextLink>
     </p>
   )
 }

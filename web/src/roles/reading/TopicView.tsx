@@ -1,8 +1,8 @@
-import { Link } from 'react-router'
 import { kindOf } from '../../activities/descriptors'
 import type { Schemas } from '../../api/client'
 import { DriftBar } from '../../ui/DriftBar'
 import { Sign } from '../../ui/Sign'
+import { TextLink } from '../../ui/TextLink'
 import { day } from '../../ui/words'
 import { History } from './History'
 import { isMet } from './standing'
@@ -61,9 +61,7 @@ export function TopicView({
               <ul className="mt-1">
                 {page.sections.map((section) => (
                   <li key={section.section} className="py-1">
-                    <Link to={studyAt(section)} className="text-gust hover:underline">
-                      {section.title}
-                    </Link>
+                    <TextLink to={studyAt(section)}>{section.title}</TextLink>
                     <span className="text-ink-2">, {section.minutes} min</span>
                   </li>
                 ))}

@@ -1,12 +1,12 @@
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
-import { Link } from 'react-router'
 import { ACTIVITIES, kindOf } from '../../activities/descriptors'
 import type { Purpose, Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { fieldClass, Input, Labelled } from '../../ui/Field'
 import { Sign } from '../../ui/Sign'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { capital, duration, moment } from '../../ui/words'
 import { type TriesFilter, triesQuery, type Whose } from './queries'
 
@@ -136,9 +136,9 @@ function TryLine({ line, to }: { line: Line; to: string }) {
         <Sign kind={line.result as 'right' | 'partly' | 'wrong'} size={20} />
       )}
       <span>
-        <Link to={to} className="font-semibold text-gust hover:underline">
+        <TextLink to={to} className="font-semibold">
           {line.title}
-        </Link>
+        </TextLink>
         {line.number > 1 && <span className="text-ink-2">, try {line.number}</span>}
         <span className="block text-sm text-ink-2">
           {line.topic.title}, {kindOf(line.purpose)}

@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { type ReactNode, useState } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
+import { useNavigate, useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Labelled, Problem, TextArea } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted } from '../../ui/words'
 import { choiceQuery, previewQuery, regrade, type Way } from './queries'
@@ -58,9 +59,7 @@ function Regrading(props: { group: number; assignment: number; choice: Choice })
   )
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-      <Link to={back} className="text-gust hover:underline">
-        Regrade a question
-      </Link>
+      <TextLink to={back}>Regrade a question</TextLink>
       <h1 className="mt-1 text-3xl">{choice.title}</h1>
       <fieldset className="mt-5">
         <legend className="font-heading text-xl font-semibold">What is to count</legend>

@@ -1,9 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { counted, moment } from '../../ui/words'
 import { type Regrades, regradesQuery, undoRegrade } from './queries'
@@ -23,9 +24,7 @@ export default function RegradesPage() {
         const hardest = [...found.questions].sort((a, b) => (a.mean ?? 101) - (b.mean ?? 101))
         return (
           <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-            <Link to={at} className="text-gust hover:underline">
-              {found.test}
-            </Link>
+            <TextLink to={at}>{found.test}</TextLink>
             <h1 className="mt-1 text-3xl">Regrade a question</h1>
             <p className="mt-1.5 max-w-2xl text-ink-2">
               When a key was wrong, a question faulty, or another answer is right too. You see every
@@ -53,12 +52,12 @@ export default function RegradesPage() {
                     key={one.family}
                     className="flex flex-wrap items-center gap-x-6 border-b border-line py-2.5"
                   >
-                    <Link
+                    <TextLink
                       to={`${at}/regrade/${one.family}`}
-                      className="min-w-0 flex-1 basis-56 font-semibold text-gust hover:underline"
+                      className="min-w-0 flex-1 basis-56 font-semibold"
                     >
                       {one.title}
-                    </Link>
+                    </TextLink>
                     <span className="tabular-nums">
                       {one.mean === null ? 'not marked yet' : `${one.mean} % of its points`}
                     </span>

@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, hour, longDay, untilDay } from '../../ui/words'
 import { groupCalendarQuery } from './queries'
@@ -27,9 +28,7 @@ export default function CalendarPage() {
         {({ group, today, days }) => (
           <>
             <p>
-              <Link to={`/tutor/groups/${id}`} className="text-gust hover:underline">
-                {group}
-              </Link>
+              <TextLink to={`/tutor/groups/${id}`}>{group}</TextLink>
             </p>
             <h1 className="text-3xl">{headline(today, days)}</h1>
             <p className="mt-1 text-ink-2">
@@ -81,9 +80,9 @@ function Line({ entry }: { entry: Entry }) {
   return (
     <>
       {entry.path ? (
-        <Link to={entry.path} className="font-semibold text-gust hover:underline">
+        <TextLink to={entry.path} className="font-semibold">
           {entry.title}
-        </Link>
+        </TextLink>
       ) : (
         entry.title
       )}{' '}

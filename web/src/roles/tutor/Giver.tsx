@@ -1,10 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
-import { Link, useNavigate } from 'react-router'
+import { useNavigate } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Input, Labelled } from '../../ui/Field'
+import { TextLink } from '../../ui/TextLink'
 import { counted } from '../../ui/words'
 import { GiveGoal } from './GiveGoal'
 import { GivePaper } from './GivePaper'
@@ -88,9 +89,7 @@ export function Giver({ group, list, first, target }: Props) {
       className="grid gap-x-12 gap-y-8 px-5 py-8 @5xl:grid-cols-[minmax(0,1fr)_22rem] @5xl:px-8"
     >
       <div className="min-w-0">
-        <Link to={`/tutor/work/${group.id}`} className="text-gust hover:underline">
-          Work of {group.title}
-        </Link>
+        <TextLink to={`/tutor/work/${group.id}`}>Work of {group.title}</TextLink>
         <h1 className="mt-1 text-3xl">{changes ? `Change ${first.title}` : 'Set work'}</h1>
         {target.warning && <p className="mt-2 max-w-2xl text-part">{target.warning}</p>}
         {!changes && (

@@ -2,6 +2,7 @@ import { type KeyboardEvent, memo, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { DriftBar } from '../../ui/DriftBar'
+import { TextLink } from '../../ui/TextLink'
 import { nextCell } from './cells'
 
 type Group = Schemas['GroupOut']
@@ -107,9 +108,9 @@ const LearnerRow = memo(function LearnerRow({
   return (
     <tr className="border-t border-line">
       <th scope="row" className="sticky left-0 z-[1] bg-sky py-2 pr-4 text-left font-normal">
-        <Link to={`/tutor/learners/${row.id}`} className="font-semibold text-gust hover:underline">
+        <TextLink to={`/tutor/learners/${row.id}`} className="font-semibold">
           {row.name}
-        </Link>
+        </TextLink>
         <span className={`block text-sm ${LOUD.includes(row.kind) ? 'text-part' : 'text-ink-2'}`}>
           {row.says}
         </span>

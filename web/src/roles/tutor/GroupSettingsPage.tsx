@@ -1,12 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
 import { fieldClass, Input, Labelled, Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { groupSettingsQuery, setGroup } from './queries'
 
@@ -60,9 +61,7 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
       <p>
-        <Link to={`/tutor/groups/${id}`} className="text-gust hover:underline">
-          {settings.title}
-        </Link>
+        <TextLink to={`/tutor/groups/${id}`}>{settings.title}</TextLink>
       </p>
       <h1 className="text-3xl">Taught so far, targets and rules</h1>
       <p className="mt-1 text-ink-2">

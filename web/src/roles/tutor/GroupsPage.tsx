@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
-import { Link, Navigate } from 'react-router'
+import { Navigate } from 'react-router'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted } from '../../ui/words'
+import { GroupLine } from '../common/GroupLine'
 import { groupsQuery } from './queries'
 
 /** The groups of a tutor; a single one opens at once. */
@@ -21,21 +22,10 @@ export default function GroupsPage() {
             </h1>
             <ul className="mt-4">
               {groups.map((group) => (
-                <li
-                  key={group.id}
-                  className="flex flex-wrap items-baseline justify-between gap-x-6 border-b border-line py-3"
-                >
-                  <Link
-                    to={`/tutor/groups/${group.id}`}
-                    className="text-lg font-semibold text-gust hover:underline"
-                  >
-                    {group.title}
-                  </Link>
-                  <span className="text-ink-2">
-                    {group.course_title}, {counted(group.learners, 'learner')}
-                    {group.waiting > 0 && `, ${group.waiting} wait for an answer`}
-                  </span>
-                </li>
+                <GroupLine key={group.id} to={`/tutor/groups/${group.id}`} title={group.title}>
+                  {group.course_title}, {counted(group.learners, 'learner')}
+                  {group.waiting > 0 && `, ${group.waiting} wait for an answer`}
+                </GroupLine>
               ))}
             </ul>
           </main>

@@ -5,6 +5,7 @@ import { keys } from '../../api/keys'
 import { Button, buttonClass } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, moment } from '../../ui/words'
 import { PractiseButton } from '../composing/PractiseButton'
@@ -32,9 +33,7 @@ export default function SetWorkPage() {
           tasks.filter((task) => task.learners.some((one) => waits(one.state))).length
         return (
           <main id="main" className="px-5 py-8 @5xl:px-8">
-            <Link to={`/tutor/groups/${id}`} className="text-gust hover:underline">
-              {group}
-            </Link>
+            <TextLink to={`/tutor/groups/${id}`}>{group}</TextLink>
             <div className="mt-1 flex flex-wrap items-start justify-between gap-4">
               <div>
                 <h1 className="text-3xl">Work set</h1>
@@ -109,9 +108,7 @@ function TestLine({ group, course, test }: { group: number; course: string; test
     <li className="grid gap-x-6 gap-y-1 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_22rem_8rem]">
       <div>
         <h3 className="font-sans text-lg font-semibold">
-          <Link to={`/tutor/work/${group}/${test.id}`} className="text-gust hover:underline">
-            {test.title}
-          </Link>
+          <TextLink to={`/tutor/work/${group}/${test.id}`}>{test.title}</TextLink>
         </h3>
         <p className="text-ink-2">
           {capital(counted(test.questions, 'question'))}, {test.points} points
@@ -189,9 +186,7 @@ function TaskLine({ group, task }: { group: number; task: GroupTask }) {
         <ul className="mt-1">
           {task.learners.map((one) => (
             <li key={one.learner} className="flex justify-between gap-4 py-0.5">
-              <Link to={`/tutor/learners/${one.learner}`} className="text-gust hover:underline">
-                {one.name}
-              </Link>
+              <TextLink to={`/tutor/learners/${one.learner}`}>{one.name}</TextLink>
               <span className="text-ink-2 tabular-nums">
                 {TASK_STATES.find(([state]) => state === one.state)?.[1]}, {one.done} of {one.of}
               </span>

@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Problem, TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, day } from '../../ui/words'
 import { lookAt, signalsQuery } from './queries'
@@ -23,9 +24,7 @@ export default function SignalsPage() {
         {({ group, signals, looked }) => (
           <>
             <p>
-              <Link to={`/tutor/groups/${id}`} className="text-gust hover:underline">
-                {group}
-              </Link>
+              <TextLink to={`/tutor/groups/${id}`}>{group}</TextLink>
             </p>
             <h1 className="text-3xl">
               {signals.length
@@ -97,13 +96,9 @@ function Asked({ group, signal }: { group: number; signal: Signal }) {
     <li className="rounded-box bg-sheet p-5">
       <h2 className="flex flex-wrap gap-x-4 text-lg">
         {signal.whom.map((who) => (
-          <Link
-            key={who.id}
-            to={`/tutor/learners/${who.id}/record`}
-            className="text-gust hover:underline"
-          >
+          <TextLink key={who.id} to={`/tutor/learners/${who.id}/record`}>
             {who.name}
-          </Link>
+          </TextLink>
         ))}
       </h2>
       <p className="mt-1 text-[1.05rem]">{signal.question}</p>

@@ -1,12 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
 import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, hour, moment } from '../../ui/words'
 import { AllowSheet, allowedWords } from './AllowSheet'
@@ -52,9 +53,7 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
   ).filter(([, count]) => count > 0)
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
-      <Link to={`/tutor/work/${group}`} className="text-gust hover:underline">
-        Tests of {sitting.group}
-      </Link>
+      <TextLink to={`/tutor/work/${group}`}>Tests of {sitting.group}</TextLink>
       <h1 className="mt-1 text-3xl">{sitting.test}</h1>
       <p className="mt-1.5 text-ink-2" aria-live="polite">
         {capital(counted(sitting.learners.length, 'learner'))}:{' '}
@@ -62,18 +61,12 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
       </p>
       <Problem error={change.error} />
       <p className="mt-2">
-        <Link
-          to={`/tutor/work/${group}/${assignment}/marking`}
-          className="font-semibold text-gust hover:underline"
-        >
+        <TextLink to={`/tutor/work/${group}/${assignment}/marking`} className="font-semibold">
           Marking and letting marks out
-        </Link>
-        <Link
-          to={`/tutor/work/${group}/${assignment}/regrade`}
-          className="ml-6 font-semibold text-gust hover:underline"
-        >
+        </TextLink>
+        <TextLink to={`/tutor/work/${group}/${assignment}/regrade`} className="ml-6 font-semibold">
           Regrade a question
-        </Link>
+        </TextLink>
       </p>
       <ul className="mt-5">
         {sitting.learners.map((one) => (

@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { Button, buttonClass } from '../../ui/Button'
 import { Loaded } from '../../ui/states'
+import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { lowerFirst } from '../../ui/words'
 import { FamilyPreview } from '../composing/FamilyPreview'
@@ -44,9 +45,7 @@ function Teach({ id, missed }: { id: number; missed: Missed }) {
   )
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
-      <Link to={`/tutor/groups/${id}`} className="text-gust hover:underline">
-        {missed.group}
-      </Link>
+      <TextLink to={`/tutor/groups/${id}`}>{missed.group}</TextLink>
       <h1 className="mt-1 text-3xl">{headline(missed)}</h1>
       <p className="mt-1.5 text-ink-2">
         First answers of the last {missed.days} days; what most learners missed comes first.

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { Link } from 'react-router'
+import { TextLink } from '../../ui/TextLink'
 import { since } from '../../ui/words'
 import { waitingTalksQuery } from './queries'
 
@@ -13,12 +13,9 @@ export function WaitingTalks() {
       <ul className="mt-1">
         {talks.map((talk) => (
           <li key={`${talk.learner} ${talk.guardian_name}`} className="border-b border-line py-3">
-            <Link
-              to={`/tutor/learners/${talk.learner}/talk`}
-              className="font-semibold text-gust hover:underline"
-            >
+            <TextLink to={`/tutor/learners/${talk.learner}/talk`} className="font-semibold">
               {talk.guardian_name} about {talk.learner_name}
-            </Link>
+            </TextLink>
             <span className="text-ink-2"> waits {since(talk.since)}</span>
             <p className="text-ink-2">{talk.text}</p>
           </li>
