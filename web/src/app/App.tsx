@@ -1,8 +1,8 @@
-import { lazy, Suspense } from 'react'
+import { lazy, Suspense, useDeferredValue } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
 import { PracticeBanner } from '../account/PracticeBanner'
 import { lastRole, ROLES } from '../account/role'
-import { type Account, useSession } from '../account/session'
+import { type Account, type Session, useSession } from '../account/session'
 import { Missing } from '../ui/Missing'
 import { Loaded, Loading } from '../ui/states'
 import { Boundary } from './Boundary'
@@ -33,27 +33,35 @@ export function App() {
       <Boundary>
         <Suspense fallback={<Loading what="Vendaval" />}>
           <Loaded query={session} what="Vendaval">
-            {({ account, demo_accounts }) => (
-              <>
-                {account?.practising && <PracticeBanner name={account.name} />}
-                <Routes>
-                  {demo_accounts.length > 0 && <Route path="outbox" element={<OutboxPage />} />}
-                  <Route path="phone/:token" element={<PhonePage />} />
-                  <Route path="open/:token" element={<MailedPage />} />
-                  {!account && <Route path="forgotten" element={<ForgottenPage />} />}
-                  <Route
-                    path="*"
-                    element={
-                      account ? <SignedIn account={account} /> : <SignInPage demo={demo_accounts} />
-                    }
-                  />
-                </Routes>
-              </>
-            )}
+            {(now) => <Parts session={now} />}
           </Loaded>
         </Suspense>
       </Boundary>
     </div>
+  )
+}
+
+/** What stands there stays until the part of who has signed in has come. React itself would say for
+ * three tenths of a second at least that it loads. */
+function Parts({ session }: { session: Session }) {
+  const ready = useDeferredValue<Session | null>(session, null)
+  const shown = session.account ? ready : session
+  if (!shown) return <Loading what="Vendaval" />
+  const { account, demo_accounts } = shown
+  return (
+    <>
+      {account?.practising && <PracticeBanner name={account.name} />}
+      <Routes>
+        {demo_accounts.length > 0 && <Route path="outbox" element={<OutboxPage />} />}
+        <Route path="phone/:token" element={<PhonePage />} />
+        <Route path="open/:token" element={<MailedPage />} />
+        {!account && <Route path="forgotten" element={<ForgottenPage />} />}
+        <Route
+          path="*"
+          element={account ? <SignedIn account={account} /> : <SignInPage demo={demo_accounts} />}
+        />
+      </Routes>
+    </>
   )
 }
 
