@@ -8,7 +8,7 @@ from django.db import transaction
 
 from vendaval.bank.models import Course
 from vendaval.people.actions import give_role
-from vendaval.people.models import Role, User
+from vendaval.people.models import Role, School, User
 from vendaval.shared import clock
 from vendaval.shared.codes import new_code, typed_code
 from vendaval.shared.errors import NotFound
@@ -61,6 +61,23 @@ def leave_group(group: Group, enrolment: Enrolment) -> None:
         held = GroupMember.objects.filter(group=group, enrolment=enrolment, until=None)
         held.update(until=clock.now())
         refresh_aims(enrolment)
+
+
+def leave_with_role(person: User, school: School, role: Role) -> None:
+    """What a role at a school brought with it ends when the role does: a tutor teaches none of its
+    groups, a learner learns in none, and who is a guardian nowhere else reads no more."""
+    with transaction.atomic():
+        if role is Role.TUTOR:
+            taught = person.tutored.filter(group__course__school=school, until=None)
+            taught.update(until=clock.now())
+        if role is Role.LEARNER:
+            held = GroupMember.objects.filter(
+                enrolment__person=person, enrolment__course__school=school, until=None
+            )
+            for member in held.select_related("group", "enrolment__course"):
+                leave_group(member.group, member.enrolment)
+        if role is Role.GUARDIAN and Role.GUARDIAN not in User.objects.get(pk=person.pk).roles:
+            person.wards.filter(until=None).update(until=clock.now())
 
 
 def refresh_aims(enrolment: Enrolment) -> None:

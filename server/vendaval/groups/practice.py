@@ -23,12 +23,11 @@ def become_practice_learner(request: HttpRequest, person: User, key: str) -> Use
     if person.practice_for_id is not None:
         raise Conflict("You are the practice learner already.", code="practising")
     course = course_of_staff(person, key, OPERATION)
-    learner, made = User.objects.get_or_create(
+    named = {"display_name": f"{person.display_name}, practising"[:80]}
+    learner, made = User.objects.update_or_create(
         practice_for=person,
-        defaults={
-            "username": f"practice-learner-{person.pk}",
-            "display_name": f"{person.display_name}, practising"[:80],
-        },
+        defaults=named,
+        create_defaults=named | {"username": f"practice-learner-{person.pk}"},
     )
     if made:
         learner.set_unusable_password()

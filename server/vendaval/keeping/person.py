@@ -18,7 +18,7 @@ from pydantic_core import to_jsonable_python
 from vendaval.bank.snapshot import version_of
 from vendaval.exams.kept import SoFarData
 from vendaval.exams.models import AnswerSoFar, Attempt, Marking, Page, RegradedAttempt
-from vendaval.groups.models import GroupMember
+from vendaval.groups.models import Enrolment, GroupMember
 from vendaval.levels.models import Observation
 from vendaval.notices.models import Letter, Notice
 from vendaval.people.audit import audit
@@ -97,6 +97,7 @@ def erase_person(person: User, by: User | None = None) -> None:
     to nobody, for what the course learns from it."""
     with transaction.atomic(), erasing():
         _forget_traces(person)
+        User.objects.filter(practice_for=person).delete()
         SecondFactor.objects.filter(person=person).delete()
         own = (person.consents, person.one_time_links, person.guardian_codes)
         for kept in (person.memberships, person.guardians, person.wards, person.tutored, *own):
@@ -124,11 +125,17 @@ def remove_person(person: User, by: User | None = None) -> Counter[str]:
 
 def _forget_traces(person: User) -> None:
     """From where somebody signed in, the name that was typed, the sessions they have, mails to
-    them, and what others were told of what they asked."""
-    own_threads = Thread.objects.filter(enrolment__person=person).values_list("pk", flat=True)
-    Notice.objects.filter(path__in=[f"/threads/{pk}" for pk in own_threads]).delete()
+    them or with their name, and what others were told of them and of what they asked."""
+    threads = Thread.objects.filter(enrolment__person=person).values_list("pk", flat=True)
+    paths = [f"/threads/{pk}" for pk in threads]
+    for pk in Enrolment.objects.filter(person=person).values_list("pk", flat=True):
+        tutors, guardians = f"/tutor/learners/{pk}", f"/guardian/learners/{pk}"
+        paths += [tutors, guardians, f"{tutors}/talk", f"{guardians}/talk"]
+    Notice.objects.filter(path__in=paths).delete()
     if person.email:
         Letter.objects.filter(to=person.email).delete()
+    if name := person.display_name:
+        Letter.objects.filter(Q(subject__contains=name) | Q(body__contains=name)).delete()
     own = AuditEntry.objects.filter(account=person)
     named = AuditEntry.objects.filter(named=key_of_name(person.username))
     for entries in (own, named):

@@ -97,6 +97,7 @@ def send_digests() -> int:
         lines = _take(person)
         if person.email and lines:
             subject = lines[0].title if len(lines) == 1 else f"{len(lines)} messages from Vendaval"
+            subject = " ".join(subject.split())  # what is more than a line is no subject
             send_mail(subject, _body(person, lines), settings.MAIL_FROM, [person.email])
             sent += 1
     return sent

@@ -20,6 +20,7 @@ from openpyxl.utils.exceptions import InvalidFileException
 
 from vendaval.groups.models import Group
 from vendaval.people.models import Role, School
+from vendaval.people.names import plain_name
 from vendaval.shared.errors import Unprocessable
 
 from .newcomers import Newcomer, faults_of, known_mails, today
@@ -40,7 +41,6 @@ UNREADABLE = (
     IndexError,
 )
 MOST_CELL = 120
-NAME_LENGTH = 80
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,8 +149,8 @@ def _row(
     ]
     mail = cells.get("mail", "")
     role, born, group = _role(cells, faults), _born(cells, faults), _group(cells, groups, faults)
-    if not 0 < len(cells.get("name", "")) <= NAME_LENGTH:
-        faults.append(f"A name is wanted, of {NAME_LENGTH} letters at most.")
+    name = _name(cells.get("name", ""), faults)
+    guardian = _name(cells["guardian"], faults) if cells.get("guardian") else ""
     for what, address in (("mail", mail), ("guardian mail", cells.get("guardian mail", ""))):
         if (what == "mail" or address) and not _is_mail(address):
             faults.append(f"“{address[:60]}” in “{what}” is no mail address.")
@@ -159,17 +159,25 @@ def _row(
     if mail.casefold() in known:
         faults.append("Somebody at your school has this mail address already.")
     newcomer = Newcomer(
-        name=cells.get("name", ""),
+        name=name,
         mail=mail,
         role=role or Role.LEARNER,
         group=group,
         born=born,
-        guardian_name=cells.get("guardian", ""),
+        guardian_name=guardian,
         guardian_mail=cells.get("guardian mail", ""),
     )
     if role is not None:
         faults += faults_of(newcomer, school, today())
     return Row(line, cells, None if faults else newcomer, tuple(faults))
+
+
+def _name(text: str, faults: list[str]) -> str:
+    try:
+        return plain_name(text)
+    except ValueError as error:
+        faults.append(str(error))
+        return text
 
 
 def _role(cells: Mapping[str, str], faults: list[str]) -> Role | None:

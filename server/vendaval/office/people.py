@@ -12,7 +12,7 @@ from django.db import transaction
 from django.db.models import Q, QuerySet
 from django.http import HttpRequest
 
-from vendaval.groups.actions import enrol, join_group, leave_group, put_in_charge
+from vendaval.groups.actions import enrol, join_group, leave_group, leave_with_role, put_in_charge
 from vendaval.groups.models import Enrolment, Group
 from vendaval.people.accounts import checked_mail
 from vendaval.people.actions import end_role, give_role, link_guardian
@@ -167,6 +167,7 @@ def _set_roles(
         audit(AuditKind.ROLE, request=request, account=person, by=by, says=f"{role} given")
     for role in sorted(held - wanted):
         end_role(person, school, role)
+        leave_with_role(person, school, role)
         audit(AuditKind.ROLE, request=request, account=person, by=by, says=f"{role} ended")
 
 

@@ -5,13 +5,18 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from vendaval.people.models import Role
+from vendaval.people.names import plain_name
 
 from .people import AccountState
 
-Name = Annotated[str, Field(min_length=1, max_length=80)]
+Name = Annotated[str, Field(min_length=1, max_length=80), AfterValidator(plain_name)]
+NoNameOrName = Annotated[
+    str, Field(max_length=80), AfterValidator(lambda text: plain_name(text) if text else "")
+]
+Title = Annotated[str, Field(min_length=1, max_length=80)]
 Mail = Annotated[str, Field(max_length=254)]
 MORE = ConfigDict(extra="forbid")
 
@@ -104,7 +109,7 @@ class InviteIn(BaseModel):
     role: Role
     group: int | None = None
     born: date | None = None
-    guardian_name: Annotated[str, Field(max_length=80)] = ""
+    guardian_name: NoNameOrName = ""
     guardian_mail: Mail = ""
 
 
@@ -209,12 +214,12 @@ class OfficeGroupOut(BaseModel):
 class NewGroupIn(BaseModel):
     model_config = MORE
     course: Annotated[str, Field(max_length=50)]
-    title: Name
+    title: Title
 
 
 class GroupIn(BaseModel):
     model_config = MORE
-    title: Name
+    title: Title
     tutors: Annotated[list[int], Field(max_length=20)]
 
 

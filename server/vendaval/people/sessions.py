@@ -7,6 +7,7 @@ from typing import Any
 from django.contrib.auth import SESSION_KEY, login
 from django.contrib.sessions.backends.db import SessionStore as DatabaseStore
 from django.contrib.sessions.middleware import SessionMiddleware
+from django.db.models import Q
 from django.http import HttpRequest, HttpResponse
 from django.utils.cache import patch_vary_headers
 from django.utils.dateparse import parse_datetime
@@ -47,9 +48,10 @@ def begin_session(request: HttpRequest, person: User) -> None:
 
 
 def end_sessions(person: User, but: str | None = None) -> int:
-    """Sign somebody out everywhere, but for the session of one key. Returns how many ended."""
-    mine = AccountSession.objects.filter(person=person).exclude(session_key=but or "")
-    return mine.delete()[0]
+    """Sign somebody out everywhere, as their practice learner too, but for the session of one key.
+    Returns how many ended."""
+    own = AccountSession.objects.filter(Q(person=person) | Q(person__practice_for=person))
+    return own.exclude(session_key=but or "").delete()[0]
 
 
 class AccountSessionMiddleware(SessionMiddleware):

@@ -85,7 +85,10 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        fields = {".".join(str(x) for x in e["loc"][1:]) or "body": e["msg"] for e in error.errors}
+        fields = {
+            ".".join(str(x) for x in e["loc"][1:]) or "body": e["msg"].removeprefix("Value error, ")
+            for e in error.errors
+        }
         return answer(request, 422, "invalid", "Some fields cannot be used as they are.", fields)
 
     @api.exception_handler(AuthenticationError)

@@ -10,12 +10,12 @@ const longDayFormat = new Intl.DateTimeFormat('en-GB', {
   month: 'long',
 })
 
-/** 09:42:07 */
 const hourFormat = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
 
 /** A time of the day without its seconds. */
 export const hour = (iso: string) => hourFormat.format(new Date(iso))
 
+/** 09:42:07 */
 export const clockTime = (iso: string) => clockFormat.format(new Date(iso))
 
 /** today, yesterday, or 14 Nov */

@@ -10,6 +10,7 @@ from vendaval.exams.tests.builders import ExamTestCase
 from vendaval.groups.actions import put_in_charge
 from vendaval.measurement.queries import log_responses
 from vendaval.people.models import AuditEntry, AuditKind, Role, User
+from vendaval.people.sessions import end_sessions
 from vendaval.work.tests.builders import with_role
 
 
@@ -40,6 +41,14 @@ class PracticeLearnerTests(ExamTestCase):
         self.assertEqual(again["id"], account["id"], "it is the same one")
         kinds = AuditEntry.objects.filter(kind=AuditKind.PRACTISING).count()
         self.assertEqual(kinds, 3)
+
+    def test_it_goes_by_the_name_and_the_sessions_of_whose_it_is(self) -> None:
+        self.begin_practice()
+        self.client.delete("/api/practice-learner")
+        User.objects.filter(pk=self.tutor.pk).update(display_name="Clara Nunes")
+        self.assertEqual(self.begin_practice()["account"]["name"], "Clara Nunes, practising")
+        end_sessions(self.tutor)
+        self.assertIsNone(self.client.get("/api/session").json()["account"])
 
     def test_nobody_else_has_one_and_nobody_comes_back_as_somebody_else(self) -> None:
         self.client.force_login(self.learner)

@@ -9,19 +9,27 @@ from typing import Any
 
 from django.apps import apps
 from django.core.management.base import CommandError
-from django.db import DatabaseError
+from django.db import DatabaseError, connection
+from django.test import Client, override_settings
 
-from vendaval.keeping.person import export_person, rows_of
+from vendaval.groups.actions import join_group, put_in_charge
+from vendaval.groups.models import Group
+from vendaval.keeping.person import erase_person, export_person, rows_of
 from vendaval.levels.checking import check_states
 from vendaval.levels.models import Observation
+from vendaval.notices.actions import tell
+from vendaval.notices.models import NoticeKind
 from vendaval.people.actions import link_guardian
+from vendaval.people.consent import give_consent
 from vendaval.people.models import AuditEntry, User
+from vendaval.threads.talks import TalkIn, write
 from vendaval.work.marking import Given, mark_by_hand
 from vendaval.work.models import Mark, Try
 from vendaval.work.tests.builders import (
     CourseTestCase,
     a_learner,
     an_account,
+    enrolment_of,
     right,
     run_command,
     wrong,
@@ -31,6 +39,11 @@ from vendaval.work.tests.builders import (
 def rows() -> dict[str, int]:
     kept = [m for m in apps.get_models() if "session" not in m._meta.label_lower]
     return {model._meta.label: model._default_manager.count() for model in kept}
+
+
+def whole_database() -> str:
+    connection.ensure_connection()
+    return "\n".join(connection.connection.iterdump())
 
 
 class PersonTests(CourseTestCase):
@@ -81,6 +94,43 @@ class PersonTests(CourseTestCase):
         self.assertTrue(all(found.agrees for found in check_states(self.course)))
         self.assertIsNone(self.client.get("/api/session").json()["account"])
         an_account("ana")
+
+    def test_a_name_stands_nowhere_in_the_database(self) -> None:
+        """Looked for in the whole of it, as it would be written into a backup."""
+        tutor = an_account("tutor", display_name="Clara Nunes", email="clara@home.example")
+        guardian = an_account("guardian", display_name="Vera Sá", email="vera@home.example")
+        User.objects.filter(pk=self.learner.pk).update(email="ana@home.example")
+        group = Group.objects.create(course=self.course, title="Tuesday")
+        put_in_charge(group, tutor)
+        own = enrolment_of(self.learner)
+        join_group(group, own)
+        link_guardian(guardian, self.learner)
+        give_consent(self.learner, True, by=guardian, named="Vera Sá")
+        self.answer_some()
+        asked = {"text": "I am Ana Lima.", "to_tutor": True, "classmates": []}
+        asked |= {"shows_answer": True, "shows_working": False}
+        self.post(f"/questions/{Try.objects.latest('pk').presentation_id}/ask", asked)
+        write(own, guardian, TalkIn(text="How is Ana Lima doing?"))
+        write(own, tutor, TalkIn(text="Well. Clara Nunes", guardian=guardian.pk))
+        told = f"/tutor/learners/{own.pk}"
+        tell([tutor], NoticeKind.CHALLENGE, "Ana Lima: set work is too hard", told)
+        with override_settings(EMAIL_BACKEND="vendaval.notices.outbox.OutboxBackend"):
+            run_command("send_messages")
+        Client().post("/api/session", {"username": "ana", "password": "x"}, "application/json")
+        practising = Client()
+        practising.force_login(tutor)
+        practising.post(self.address("/practice-learner"))
+
+        for person, traces in (
+            (self.learner, ("Ana Lima", "ana@home")),
+            (tutor, ("Clara Nunes", "clara@home")),
+        ):
+            self.assertTrue(all(trace in whole_database() for trace in traces))
+            erase_person(person)
+            for trace in traces:
+                found = [line for line in whole_database().splitlines() if trace in line]
+                self.assertEqual(found, [])
+        self.assertIsNone(practising.get("/api/session").json()["account"])
 
     def test_marks_that_an_erased_tutor_gave_stay_without_a_name(self) -> None:
         tutor = an_account("clara")

@@ -2,22 +2,35 @@
 
 from __future__ import annotations
 
+import csv
 import datetime as dates
 import time
 import zipfile
-from io import BytesIO
+from io import BytesIO, StringIO
 
 from django.core import mail
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 from django_tasks_db.models import DBTaskResult
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from openpyxl import Workbook
 
 from vendaval.groups.models import Enrolment, GroupMember
+from vendaval.office.lists import read_list
 from vendaval.people.mailing import mail_links
 from vendaval.people.models import AuditEntry, AuditKind, OneTimeLink, Role, User
+from vendaval.shared.errors import Unprocessable
 
 from .builders import HEAD, OfficeTestCase
+
+signs = st.text(st.characters(codec="utf-8"), max_size=12)
+names = (
+    st.sampled_from(["Nel Reis", "Nel\nBcc: b@x.example", "Nel\u202esieR", " ", "N" * 81]) | signs
+)
+mails = st.sampled_from(["a@x.example", "b@x.example", "no address"]) | signs
+roles = st.sampled_from(["learner", "Tutor", "pupil"]) | signs
+tables = st.lists(st.tuples(names, mails, roles, names | st.just("")).map(list), max_size=5)
 
 
 class ListTests(OfficeTestCase):
@@ -49,6 +62,31 @@ class ListTests(OfficeTestCase):
             "M,L@x.example,tutor,,,,": ["This mail address is in the list more than once."],
         }
         self.assertEqual(dict(zip(cases, self.faults(*cases), strict=True)), cases)
+
+    def test_whatever_a_file_holds_it_is_told_row_by_row(self) -> None:
+        """As the standard library writes it (RFC 4180); who is taken in has a name in one line."""
+        school = self.course.school
+
+        @settings(max_examples=60, deadline=None)
+        @given(table=tables, comma=st.sampled_from(",;\t"))
+        def told(table: list[list[str]], comma: str) -> None:
+            out = StringIO()
+            writer = csv.writer(out, delimiter=comma)
+            writer.writerows([["name", "mail", "role", "guardian"], *table])
+            filled = [line for line, cells in enumerate(table, 2) if any(map(str.strip, cells))]
+            if not filled:
+                with self.assertRaisesRegex(Unprocessable, "nobody in this list"):
+                    read_list(out.getvalue().encode(), school)
+                return
+            rows = read_list(out.getvalue().encode(), school)
+            self.assertEqual([row.line for row in rows], filled)
+            for row in rows:
+                self.assertEqual(row.newcomer is None, bool(row.faults))
+                if row.newcomer:
+                    self.assertEqual(row.newcomer.name.split("\n"), [row.newcomer.name])
+                    self.assertTrue(row.newcomer.name.strip())
+
+        told()
 
     def test_nothing_is_half_taken_in(self) -> None:
         people = User.objects.count()

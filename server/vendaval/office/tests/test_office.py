@@ -12,14 +12,14 @@ from django.test.utils import CaptureQueriesContext
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
-from vendaval.groups.actions import put_in_charge
+from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import GroupMember
 from vendaval.keeping.person import export_person
 from vendaval.measurement.jobs import apply_in_background
 from vendaval.measurement.models import Calibration
 from vendaval.notices.models import Letter
 from vendaval.office.jobs import retry_failed
-from vendaval.people.actions import give_role
+from vendaval.people.actions import give_role, link_guardian
 from vendaval.people.mailing import MailRefused, mail_links
 from vendaval.people.models import Role, School, User
 from vendaval.threads.models import Thread
@@ -160,6 +160,9 @@ class PeopleTests(OfficeTestCase):
         self.assertEqual(
             refused.json()["fields"], {"mail": "Somebody has this mail address already."}
         )
+        for name in ("Ana\nBcc: b@x.example", "Ana \u202eamiL", "   "):
+            refused = self.ask(f"/people/{self.learner.pk}", body | {"name": name}, "put")
+            self.assertRegex(next(iter(refused.json()["fields"].values())), "^A name is ")
         self.assertEqual(self.person(self.learner.pk)["roles"], ["learner"])
         self.assertEqual(self.read("/log?kind=role")["entries"], [])
         changed = self.ask(f"/people/{self.learner.pk}", body | {"mail": "ana@x.example"}, "put")
@@ -301,6 +304,26 @@ class PeopleTests(OfficeTestCase):
         self.ask(f"/people/{self.learner.pk}/close")
         self.assertEqual(theirs.get("/api/office/log?kind=closed").json()["entries"], [])
         self.assertEqual(theirs.get(f"/api/office/groups/{self.group.pk}").status_code, 404)
+
+    def test_what_a_role_brought_ends_with_it(self) -> None:
+        """Else a group would wait for a tutor who may not read what it asks."""
+        tutor = an_account("clara", display_name="Clara Nunes")
+        put_in_charge(self.group, tutor)
+        give_role(tutor, self.course.school, Role.GUARDIAN)
+        link_guardian(tutor, self.learner)
+        join_group(self.group, enrolment_of(self.learner))
+        body = {"name": "Clara Nunes", "mail": "clara@x.example", "roles": ["author"]}
+        changed = self.ask(f"/people/{tutor.pk}", body, "put").json()
+        self.assertEqual((changed["places"], changed["wards"]), ([], []))
+        theirs = Client()
+        theirs.force_login(tutor)
+        self.ask(f"/people/{tutor.pk}", body | {"roles": ["tutor", "guardian"]}, "put")
+        self.assertEqual(theirs.get("/api/groups").json()["groups"], [])
+        at = f"/api/learners/{enrolment_of(self.learner).pk}"
+        self.assertEqual(theirs.get(at).status_code, 404)
+        own = {"name": "Ana Lima", "mail": "", "roles": ["tutor"]}
+        self.assertEqual(self.ask(f"/people/{self.learner.pk}", own, "put").json()["places"], [])
+        self.assertFalse(GroupMember.objects.filter(until=None).exists())
 
     def test_tutors_of_a_group_come_and_go(self) -> None:
         nel = self.ask("/people", {"name": "Nel", "mail": "nel@x.example", "role": "tutor"}).json()

@@ -4,10 +4,10 @@ import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Input, Labelled, Problem } from '../../ui/Field'
+import { localTime } from '../../ui/localTime'
 import { Sheet } from '../../ui/Sheet'
 import { moment } from '../../ui/words'
 import { Pick } from '../composing/Pick'
-import { localTime } from './localTime'
 import { allowLearner } from './queries'
 
 type Sitter = Schemas['SittingOut']['learners'][number]

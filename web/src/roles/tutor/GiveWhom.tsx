@@ -1,8 +1,8 @@
 import { Check } from '../../ui/Check'
 import { Input, Labelled } from '../../ui/Field'
+import { localTime } from '../../ui/localTime'
 import { Wrong } from '../composing/Pick'
 import type { Giving } from './giving'
-import { localTime } from './localTime'
 
 interface Props {
   members: { id: number; name: string }[]
