@@ -9,7 +9,7 @@ export function Missing() {
       <h1 className="text-2xl">There is no page at this address</h1>
       <p className="mt-2 mb-4 text-ink-2">It may have moved, or the address has a slip in it.</p>
       <Link to="/" className={buttonClass('strong')}>
-        Go to Today
+        Go to the first page
       </Link>
     </main>
   )
