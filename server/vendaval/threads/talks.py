@@ -7,7 +7,8 @@ from collections.abc import Iterable, Sequence
 from datetime import datetime
 
 from django.db import transaction
-from django.db.models import Exists, OuterRef, Subquery
+from django.db.models import Exists, OuterRef, Subquery, Window
+from django.db.models.functions import RowNumber
 from django.http import HttpRequest
 from ninja import Router
 from pydantic import BaseModel
@@ -100,11 +101,12 @@ def talks_out(enrolment: Enrolment, reader: User) -> TalksOut:
 
 
 def _latest_posts(talks: Iterable[Talk]) -> dict[int, list[TalkPost]]:
-    """By guardian the latest that was written, the oldest of it first."""
-    rows = TalkPost.objects.filter(talk__in=list(talks)).select_related("author", "talk")
+    """By guardian the latest that was written, the oldest of it first; of each talk so many."""
+    place = Window(RowNumber(), partition_by="talk", order_by="-pk")
+    rows = TalkPost.objects.filter(talk__in=list(talks)).annotate(place=place)
     found: dict[int, list[TalkPost]] = defaultdict(list)
-    for post in rows.order_by("-pk")[:MOST_POSTS]:
-        found[post.talk.guardian_id].insert(0, post)
+    for post in rows.filter(place__lte=MOST_POSTS).select_related("author", "talk").order_by("pk"):
+        found[post.talk.guardian_id].append(post)
     return found
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from typing import Any
+from unittest.mock import patch
 
 from django.test import Client
 
@@ -61,6 +62,15 @@ class TalkTests(CourseTestCase):
         told = Notice.objects.filter(kind=NoticeKind.TALK).values_list("person__username", "title")
         self.assertIn(("vera", "Clara Nunes writes about Ana Lima"), told)
         self.assertEqual(Notice.objects.filter(person=self.learner).count(), 0, "not the learner")
+
+    def test_of_a_long_talk_the_latest_is_shown_and_it_hides_no_other(self) -> None:
+        self.write(self.rosa, "When is the exam?")
+        for number in range(4):
+            self.write(self.vera, f"Line {number}")
+        with patch("vendaval.threads.talks.MOST_POSTS", 2):
+            shown = self.texts(self.tutor)
+        self.assertEqual(shown["Vera Lima"], ["Line 2", "Line 3"])
+        self.assertEqual(shown["Rosa Lima"], ["When is the exam?"])
 
     def test_nobody_writes_into_anothers_talk(self) -> None:
         self.assertEqual(self.write(self.vera, "As Rosa", self.rosa).status_code, 404)
