@@ -6,7 +6,7 @@ same order with the same numbers, for ever.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
@@ -216,19 +216,29 @@ def mirror_of(
     would give the test away. seed: of the mirror; the versions differ from the test's own where
     that has the same ones for everyone (see `lay_out_mirror`).
     """
-    left_out: list[str] = []
+    left_out = [
+        family
+        for section in composition.sections
+        for entry in section.entries
+        for family in entry.families
+        if versions[family] <= 1
+    ]
+    return replace(without(composition, set(left_out)), seed=seed), left_out
+
+
+def without(composition: Composition, left_out: Collection[str]) -> Composition:
+    """Return a composition without some families; entries and sections left empty go too."""
     sections = []
     for section in composition.sections:
         entries = []
         for entry in section.entries:
-            families = tuple(one for one in entry.families if versions[one] > 1)
-            left_out += [one for one in entry.families if versions[one] <= 1]
+            families = tuple(one for one in entry.families if one not in left_out)
             if families:
                 count = min(entry.count, len(families))
                 entries.append(replace(entry, families=families, count=count))
         if entries:
             sections.append(replace(section, entries=tuple(entries)))
-    return replace(composition, sections=tuple(sections), seed=seed), left_out
+    return replace(composition, sections=tuple(sections))
 
 
 def lay_out_mirror(

@@ -101,6 +101,17 @@ class Telling:
     solutions: When = When.HANDED_IN
 
 
+def usual_telling(*, same_versions: bool) -> Telling:
+    """Return when things are told unless somebody decides otherwise.
+
+    With the same numbers for everyone, whoever finishes first could pass the answers on, so right
+    and wrong, right answers and solutions wait until the test has closed.
+    """
+    if not same_versions:
+        return Telling()
+    return Telling(When.HANDED_IN, When.CLOSED, When.CLOSED, When.CLOSED)
+
+
 @dataclass(frozen=True, slots=True)
 class Band:
     """A named range of results. least: per cent from which it is reached, 0 to 100."""
@@ -257,6 +268,23 @@ def _told_early(rules: Rules, same_versions: bool) -> Iterator[Problem]:
             )
     if rules.tries > 1 and rules.telling.correctness is not When.AT_ONCE:
         yield "telling.correctness", "with several tries right or wrong is told at once"
+
+
+def rule_warnings(rules: Rules, *, same_versions: bool) -> list[str]:
+    """Return what is allowed, and worth thinking about before a test is given."""
+    found = []
+    late = {When.CLOSED, When.NEVER}
+    told = rules.telling
+    if same_versions and {told.correctness, told.answers, told.solutions} - late:
+        found.append(
+            "Everyone gets the same numbers, and something about the answers is shown before the "
+            "test closes: whoever finishes first can pass them on."
+        )
+    if told.correctness is When.NEVER:
+        found.append(
+            "Right and wrong is never shown, so these answers never count towards anybody's level."
+        )
+    return found
 
 
 def date_problems(rules: Rules, *, due: bool, closes: bool) -> dict[str, str]:

@@ -59,6 +59,20 @@ def reached(when: When, moment: Moment) -> bool:
             return moment.marks_out
 
 
+def still_open(rules: Rules, moment: Moment) -> bool:
+    """Return whether the questions of an attempt are still open in its test, so that nothing about
+    them may be shown anywhere else: from the start until all that the rules will ever tell has been
+    told. What they never tell stays back until the test has closed for everybody."""
+    if not moment.handed_in or moment.under_way:
+        return True
+    closed = moment.closes is not None and moment.now >= moment.closes
+    telling = rules.telling
+    return any(
+        not closed if when is When.NEVER else not reached(when, moment)
+        for when in (telling.correctness, telling.answers, telling.solutions)
+    )
+
+
 def told(rules: Rules, moment: Moment) -> Told:
     """What may be told of a question, or of the whole. Right answers say what was right, so they
     wait for that; and what shows an answer waits while the learner works on another attempt."""

@@ -78,12 +78,14 @@ def plan_diagnostic(
     rng: random.Random,
     *,
     remembered: Mapping[int, Ahead] = {},
+    left_out: Collection[str] = (),
 ) -> DiagnosticPlan:
     """Plan of the next question in a run.
 
     readings, scales, importance, answers: by topic number; answers counts the topic's own.
     scope: topics of this run. asked: families asked in this run, in order. remembered: how long
-    topics were expected to take at the question before.
+    topics were expected to take at the question before. left_out: families that may not be asked
+    now; a topic with no others waits, and the run ends when every open topic does.
     """
     weights = np.asarray(importance, dtype=float)
     inside = np.isin(np.arange(len(weights)), list(scope))
@@ -98,7 +100,13 @@ def plan_diagnostic(
         )
         for topic in sorted(scope)
     }
-    open_topics = [topic for topic, status in statuses.items() if status is TopicStatus.OPEN]
+    blocked = set(left_out)
+    open_topics = [
+        topic
+        for topic, status in statuses.items()
+        if status is TopicStatus.OPEN
+        and any(table.keys[row] not in blocked for row in table.of_topic(topic))
+    ]
     if not open_topics:
         return DiagnosticPlan(statuses, None, 0)
     stopped = [topic for topic in statuses if topic not in open_topics]
@@ -120,7 +128,7 @@ def plan_diagnostic(
     for topic, count, var in zip(changed, left, variance, strict=True):
         mean, sd = float(posterior.mean[topic]), float(posterior.sd[topic])
         ahead[topic] = Ahead(mean, sd, answers[topic], float(count), float(np.sqrt(var)))
-    choice = choose_diagnostic(table, gain, open_topics, asked, rng)
+    choice = choose_diagnostic(table, gain, open_topics, asked, rng, left_out)
     uncertain = float(weights @ posterior.sd**2)
     return DiagnosticPlan(statuses, choice, *_left(ahead, answers), uncertain, ahead)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from hashlib import sha256
 
@@ -147,14 +147,20 @@ def needs_study(misses: int) -> bool:
     return misses >= MISSES_BEFORE_STUDY
 
 
-def next_seed(versions: int, seen: Mapping[int, int], salt: str) -> int:
+def next_seed(
+    versions: int, seen: Mapping[int, int], salt: str, left_out: Collection[int] = ()
+) -> int:
     """Seed, 1 to `versions`, of the next version: unseen first, then the least recently seen.
 
     seen: order number of the last presentation by seed. salt: a secret of the learner and the
-    family; it gives each an order of their own that nobody can work out.
+    family; it gives each an order of their own that nobody can work out. left_out: seeds that may
+    not be shown now. Raises NothingToAsk when that leaves none.
     """
 
     def place(seed: int) -> bytes:
         return sha256(f"{salt}:{seed}".encode()).digest()
 
-    return min(range(1, versions + 1), key=lambda seed: (seen.get(seed, -1), place(seed)))
+    free = [seed for seed in range(1, versions + 1) if seed not in left_out]
+    if not free:
+        raise NothingToAsk("every version is left out")
+    return min(free, key=lambda seed: (seen.get(seed, -1), place(seed)))

@@ -117,16 +117,19 @@ class Choice:
 
 
 def _allowed(
-    table: FamilyTable, topics: Collection[int], seen: Collection[str]
+    table: FamilyTable, topics: Collection[int], seen: Collection[str], left_out: Collection[str]
 ) -> NDArray[np.int64]:
-    """Rows of some topics not asked yet in this run, or all of a topic that has no other."""
-    fresh = np.ones(len(table.keys), dtype=bool)
+    """Rows of some topics not asked yet in this run, or all of a topic that has no other. What is
+    left out is never among them."""
+    free = np.ones(len(table.keys), dtype=bool)
+    free[[table.position[key] for key in left_out]] = False
+    fresh = free.copy()
     fresh[[table.position[key] for key in seen]] = False
     size = len(table.starts) - 1
     inside = np.zeros(size, dtype=bool)
     inside[list(topics)] = True
     used_up = np.bincount(table.topics[fresh], minlength=size) == 0
-    allowed = inside[table.topics] & (fresh | used_up[table.topics])
+    allowed = inside[table.topics] & free & (fresh | used_up[table.topics])
     return np.flatnonzero(allowed)
 
 
@@ -136,19 +139,23 @@ def choose_diagnostic(
     open_topics: Collection[int],
     seen: Sequence[str],
     rng: random.Random,
+    left_out: Collection[str] = (),
 ) -> Choice:
     """Family to ask next in a diagnostic.
 
     gain: (N,) from `gains`. seen: families asked in this run, in order; those no longer in the bank
     are passed over. Drawn among the families within 90 % of the best gain; no family twice until
-    its topic has no other; at most three in a row from one topic while another is open.
-    Raises NothingToAsk when no topic is open.
+    its topic has no other; at most three in a row from one topic while another is open. left_out:
+    families of the bank that may not be asked now.
+    Raises NothingToAsk when no topic is open, or everything in the open ones is left out.
     """
     seen = [key for key in seen if key in table.position]
     last = [int(table.topics[table.position[key]]) for key in seen[-MOST_IN_A_ROW:]]
     tired = last[0] if len(last) == MOST_IN_A_ROW and len(set(last)) == 1 else None
     topics = [t for t in open_topics if t != tired] or list(open_topics)
-    rows = _allowed(table, topics, seen)
+    rows = _allowed(table, topics, seen, left_out)
+    if len(rows) == 0:
+        rows = _allowed(table, open_topics, seen, left_out)
     if len(rows) == 0:
         raise NothingToAsk("no open topic has a question left")
     best = float(gain[rows].max())

@@ -175,6 +175,18 @@ class SelectionTests(TestCase):
         with self.assertRaises(NothingToAsk):
             choose_diagnostic(table, gain, [], [], random.Random(1))
 
+    def test_what_is_left_out_is_never_asked(self) -> None:
+        table, prior = course(2)
+        posterior, _ = infer(prior, LearnerState.of(prior))
+        gain = gains(table, posterior, np.ones(2), [0, 1])
+        one, other = (key for key in table.keys if key[:2] == table.keys[0][:2]), table.keys
+        left_out = set(other) - {table.keys[-1]}
+        for asked in ([], [table.keys[-1]] * 3):
+            choice = choose_diagnostic(table, gain, [0, 1], asked, random.Random(1), left_out)
+            self.assertEqual((choice.family, choice.swap), (table.keys[-1], None))
+        with self.assertRaises(NothingToAsk):
+            choose_diagnostic(table, gain, [0], [], random.Random(1), set(one))
+
     def test_a_simulated_diagnostic_stops_and_is_right(self) -> None:
         table, prior = course(2)
         truth = np.array([1.9, -1.6])

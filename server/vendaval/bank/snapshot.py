@@ -20,6 +20,7 @@ from vendaval_core.measure.posterior import Prior
 from vendaval_core.measure.response import ResponseCurve
 from vendaval_core.measure.selection import FamilyTable
 from vendaval_core.packs.reader import family_from_data
+from vendaval_core.scoring.fixed import fixed_parts
 from vendaval_core.scoring.outcomes import family_curve
 
 from . import models
@@ -253,6 +254,17 @@ def family_of(revision: models.FamilyRevision) -> Family:
     """The family as a revision has it."""
     row = revision.family
     return _family(revision.digest, revision.pk, row.key, row.topic.key)
+
+
+@lru_cache(maxsize=FAMILIES)
+def _fixed_parts(digest: str, revision: int, key: str, topic: str) -> frozenset[str]:
+    return fixed_parts(_family(digest, revision, key, topic))
+
+
+def fixed_parts_of(revision: models.FamilyRevision) -> frozenset[str]:
+    """Return the parts of a family whose right answer is the same in every version."""
+    row = revision.family
+    return _fixed_parts(revision.digest, revision.pk, row.key, row.topic.key)
 
 
 @lru_cache(maxsize=VERSIONS)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from vendaval.diagnostic.activity import Diagnosing
 from vendaval.exams.activity import Testing
 from vendaval.levels.learning import learning_of
-from vendaval.levels.observing import note_study, observe, observe_marks, recall
+from vendaval.levels.observing import note_study, observe, observe_marks, observe_released, recall
 from vendaval.notices.following import note_handed_in, note_marks_out, note_met, note_regraded
 from vendaval.practice.activity import Practising, note_section_read
 from vendaval.quiz.activity import Quizzing
@@ -36,6 +36,7 @@ ACTIVITIES = Activities(
     study=(note_study, note_read, note_section_read),
     recall=recall,
     marked=(observe_marks, note_marks),
+    released=(observe_released,),
     let_out=(note_let_out,),
     handed_in=(note_handed_in,),
     marks_out=(note_marks_out,),

@@ -96,6 +96,13 @@ def _is_written(key: PartKey) -> bool:
     return isinstance(key, WrittenKey) and key.kind == "extended_text"
 
 
+def _worth_now(state: QuestionState, rules: TryRules, tells: Disclosure) -> str:
+    """What can still be earned, as a share of the points: all of it while right or wrong is held
+    back, for less would say that something was wrong."""
+    worth = state.worth_now(rules) if tells.outcome else rules.worth(0)
+    return f"{float(worth):.2f}".rstrip("0").rstrip(".")
+
+
 def study_link(bank: CourseBank, family: Family) -> StudyLinkOut:
     """Where a family's idea is explained; it need not be live any more."""
     topic, section = bank.section(family.study, family.topic)
@@ -160,7 +167,7 @@ def question_out(
         untouched=shown.untouched,
         tries_left=0 if shown.closed else state.tries_left(rules),
         tries_all=rules.tries,
-        worth_now=f"{float(state.worth_now(rules)):.2f}".rstrip("0").rstrip("."),
+        worth_now=_worth_now(state, rules, tells),
         share=float(state.score(rules)) if tells.outcome else 0.0,
         hints=[to_html(text) for text in version.hints[: shown.hints_shown]],
         hints_left=len(version.hints) - shown.hints_shown if "hint" in shown.can else 0,

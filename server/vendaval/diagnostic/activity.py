@@ -73,6 +73,7 @@ def plan(learning: Learning, run: Run, now: datetime) -> DiagnosticPlan:
             for topic in scope
             if topic.key in note.ahead
         },
+        left_out=learning.families_in_test(),
     )
 
 
@@ -186,7 +187,7 @@ class Diagnosing(Activity):
 
     def swap(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
         offered, run = question.presentation.why.swap, question.run
-        if not offered or offered not in question.bank.families:
+        if not offered or not learning_of(question.enrolment).askable(offered):
             raise Conflict("There is no other question of nearly the same worth.", code="no_swap")
         close(question.presentation, Closing.SWAPPED, now)
         changes.touch(question.presentation, "closed_at", "closing")

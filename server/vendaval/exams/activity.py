@@ -60,6 +60,9 @@ class Testing(Activity):
         waits = presentation.closed_at is None
         return ["answer"] if waits and presentation.run.attempt.rules.core().individual else []
 
+    def counts(self, run: Run) -> bool:
+        return run.attempt.test.mirror_of_id is None
+
     def refusal(self, question: OpenQuestion, now: datetime) -> Conflict | None:
         attempt = question.run.attempt
         core = attempt.core()

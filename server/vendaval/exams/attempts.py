@@ -41,13 +41,14 @@ from vendaval_core.assessment.attempt import (
 )
 from vendaval_core.assessment.clock import LOADING, SAVE_AFTER_END, begins_at
 from vendaval_core.assessment.composition import Place, lay_out, lay_out_mirror
+from vendaval_core.assessment.rules import When
 
 from .composing import versions_in
 from .given import Given, RefKind, given_to
 from .jobs import hand_in_at_the_end
 from .kept import LateSave, PlaceData, SoFarData, StandingData
 from .models import AnswerSoFar, Attempt
-from .refusals import REFUSED
+from .refusals import MIRROR_SAYS, NOTHING_TO_MIRROR, REFUSED
 from .settling import settle
 from .standing import keep, own_answer, own_attempt
 
@@ -99,6 +100,10 @@ def _refuse_start(given: Given, now: datetime) -> None:
         raise Conflict("This test is not open yet. Nothing was begun.", code="not_open")
     if given.cut_off is not None and now >= given.cut_off:
         raise Conflict("This test has closed. Nothing was begun.", code="closed")
+    if given.waits is not None:
+        raise Conflict(f"{MIRROR_SAYS[given.waits]} Nothing was begun.", code=given.waits)
+    if given.composition.questions == 0:
+        raise Conflict(f"{NOTHING_TO_MIRROR} Nothing was begun.", code="nothing_to_ask")
     if given.attempts_left == 0:
         raise Conflict("There are no attempts left. Nothing was begun.", code="no_attempts_left")
 
@@ -134,7 +139,7 @@ def _begun(enrolment: Enrolment, given: Given, now: datetime, changes: Changes) 
 
 
 def _places(enrolment: Enrolment, given: Given, bank: CourseBank, number: int) -> tuple[Place, ...]:
-    composition, versions = given.test.composition.core(), versions_in(bank)
+    composition, versions = given.composition, versions_in(bank)
     missing = {
         family
         for section in composition.sections
@@ -159,6 +164,7 @@ def _presented(enrolment: Enrolment, attempt: Attempt, place: Place, now: dateti
     history = learning.family(place.family)
     learning.row.presented += 1
     history.seeds[place.seed] = learning.row.presented
+    at_once = attempt.rules.core().telling.correctness is When.AT_ONCE
     return Presentation(
         run=attempt.run,
         revision=learning.bank.families[place.family].revision,
@@ -167,7 +173,8 @@ def _presented(enrolment: Enrolment, attempt: Attempt, place: Place, now: dateti
         number=place.number,
         why=Why(rule="test"),
         made_at=now,
-        telling=Telling.OUTCOME if attempt.rules.core().individual else Telling.NOTHING,
+        telling=Telling.OUTCOME if at_once else Telling.NOTHING,
+        in_open_test=True,
     )
 
 

@@ -12,6 +12,7 @@ from vendaval.people.models import User
 from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 from vendaval_core.assessment.composition import Composition
 from vendaval_core.assessment.points import shown
+from vendaval_core.assessment.rules import rule_warnings
 from vendaval_core.assessment.wording import rule_lines
 from vendaval_core.mastery.recommend import some_have
 
@@ -24,6 +25,7 @@ from .composing_schemas import (
     StudyLineOut,
     TestCheckOut,
 )
+from .kept import TellingData
 from .models import Attempt, Test
 from .schemas import LineOut
 
@@ -49,6 +51,8 @@ def list_composed(course: Course, asker: User) -> ComposedListOut:
             for topic in bank.topics
             for section in topic.sections
         ],
+        telling_same=TellingData.usual(same_versions=True),
+        telling_own=TellingData.usual(same_versions=False),
     )
 
 
@@ -154,6 +158,7 @@ def check_test(course: Course, wanted: ComposedIn) -> TestCheckOut:
     return TestCheckOut(
         lines=[LineOut(about=line.about, says=line.says) for line in found],
         problems=problems_of(course, wanted.composition, wanted.rules),
+        warnings=rule_warnings(rules, same_versions=core.same_versions),
         questions=core.questions,
         points=shown(core.points),
         minutes=minutes_of(core, course_bank(course)),

@@ -152,6 +152,7 @@ def give(
     closes: datetime | None = None,
     pages: PagesWanted = PagesWanted.NONE,
     pages_minutes: int = USUAL_MINUTES,
+    mirror_early: bool = False,
     learners: Collection[Enrolment] | None = None,
     first: Sequence[StudyFirst] = (),
 ) -> Assignment:
@@ -171,6 +172,7 @@ def give(
             closes=closes,
             pages=pages,
             pages_minutes=pages_minutes,
+            mirror_early=mirror_early,
             whole_group=learners is None,
             first=list(first),
             given_by=by,

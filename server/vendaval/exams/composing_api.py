@@ -57,7 +57,8 @@ def bank(request: HttpRequest, course: CourseKey, topic: Words = "", words: Word
 def preview(
     request: HttpRequest, course: CourseKey, family: str, seed: Seed = 1
 ) -> FamilyPreviewOut:
-    return picking.preview_family(_course(request, course, "preview_family"), family, seed)
+    found = _course(request, course, "preview_family")
+    return picking.preview_family(found, family, seed, current_user(request))
 
 
 @router.get("/composed", response=ComposedListOut, operation_id="list_composed")

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from vendaval.delivery.schemas import PlaceOut, QuestionOut
 from vendaval.work.schemas import Strict
 
-from .kept import CompositionData, Name, RulesData, Text
+from .kept import CompositionData, Name, RulesData, TellingData, Text
 from .schemas import LineOut
 
 
@@ -52,10 +52,11 @@ class ComposedIn(Strict):
 
 class TestCheckOut(BaseModel):
     """What a test would be: its rules in words, and by field what cannot be, with the reason.
-    `minutes`: it takes by what its questions need."""
+    `warnings`: what may be so and is worth a thought; `minutes`: what its questions need."""
 
     lines: list[LineOut]
     problems: dict[str, str]
+    warnings: list[str]
     questions: int
     points: str
     minutes: int
@@ -93,13 +94,17 @@ class ComposingOut(BaseModel):
 
 
 class ComposedListOut(BaseModel):
-    """Tests of a course, the newest first, and what there is to pick from."""
+    """Tests of a course, the newest first, and what there is to pick from. `telling_same`,
+    `telling_own`: when things are told unless somebody decides otherwise, with the same numbers for
+    everyone and with own ones."""
 
     course: str
     subjects: list[PlaceOut]
     tests: list[ComposedLineOut]
     topics: list[PlaceOut]
     study: list[StudyLineOut]
+    telling_same: TellingData
+    telling_own: TellingData
 
 
 class ComposedOut(BaseModel):

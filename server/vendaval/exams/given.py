@@ -3,20 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from typing import Literal
 
 from django.db.models import QuerySet
 
+from vendaval.bank.snapshot import CourseBank, course_bank, fixed_parts_of
 from vendaval.groups.models import Enrolment
 from vendaval.groups.queries import courses_of_staff, given_to_learner
+from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
 from vendaval_core.assessment.attempt import cut_off_of, limits_of
 from vendaval_core.assessment.clock import Extra
+from vendaval_core.assessment.composition import Composition, without
+from vendaval_core.assessment.mirror import MirrorWaits, mirror_waits
 from vendaval_core.assessment.paper import PagesWanted
 from vendaval_core.assessment.rules import Rules
-from vendaval_core.assessment.telling import Moment, Told, told
+from vendaval_core.assessment.telling import Moment, Told, still_open, told
 
 from .kept import PaperData
 from .models import Allowance, Assignment, Attempt, Test
@@ -30,7 +34,8 @@ class Given:
     """A test as one learner has it. assignment: None for a mirror, and for what a practice learner
     tries before it is given. attempts: theirs, in order.
     latest_due, latest_closes: of anybody in the group, for what is told by dates. practising: it is
-    a practice learner, for whom it is always open."""
+    a practice learner, for whom it is always open. left_out, waits: of a mirror, the families that
+    are not in it yet, and why it may not be tried yet."""
 
     test: Test
     assignment: Assignment | None
@@ -39,6 +44,13 @@ class Given:
     latest_due: datetime | None = None
     latest_closes: datetime | None = None
     practising: bool = False
+    left_out: frozenset[str] = frozenset()
+    waits: MirrorWaits | None = None
+
+    @property
+    def composition(self) -> Composition:
+        """The test's sections and questions as this learner has them."""
+        return without(self.test.composition.core(), self.left_out)
 
     def _date(self, name: str) -> datetime | None:
         if self.practising:
@@ -93,7 +105,7 @@ class Given:
     @property
     def limits(self) -> tuple[float | None, ...]:
         """Seconds of each stretch for this learner."""
-        return limits_of(self.test.composition.core(), self.rules, self.extra)
+        return limits_of(self.composition, self.rules, self.extra)
 
     @property
     def attempts_left(self) -> int | None:
@@ -121,6 +133,29 @@ class Given:
             under_way=going is not None and going.pk != attempt.pk,
         )
 
+    def still_open(self, attempt: Attempt, now: datetime) -> bool:
+        """Whether nothing about the questions of an attempt may be shown elsewhere yet. What a
+        practice learner tries is open only while it is under way."""
+        if self.practising:
+            return attempt.handed_in_at is None
+        return still_open(attempt.rules.core(), self.moment(attempt, now))
+
+    def answers_shown(self, now: datetime) -> bool:
+        """Whether the learner has had all right answers and solutions of this test shown."""
+        shown = [self.told(attempt, now) for attempt in self.attempts]
+        return bool(shown) and all(one.answers and one.solutions for one in shown)
+
+    def mirror_waits(self, now: datetime) -> MirrorWaits | None:
+        """Why the mirror of this test may not be tried yet by this learner."""
+        return mirror_waits(
+            now,
+            opens=self.opens,
+            cut_off=self.cut_off,
+            attempts_left=self.attempts_left,
+            under_way=self.under_way is not None,
+            early=self.assignment is not None and self.assignment.mirror_early,
+        )
+
     def told(self, attempt: Attempt, now: datetime) -> Told:
         """What may be told of an attempt now, by the rules it was begun with."""
         return told(attempt.rules.core(), self.moment(attempt, now))
@@ -136,8 +171,7 @@ def given_to(enrolment: Enrolment, kind: RefKind, number: int) -> Given:
         tests = Test.objects.filter(course=enrolment.course_id, pk=number)
         found = [_alone(enrolment, test) for test in tests.select_related("mirror_of")]
     elif kind == "mirror":
-        first = rows.filter(test__mirror=number).select_related("test__mirror")[:1]
-        found = [_alone(enrolment, one.test.mirror) for one in first]
+        found = _mirror(enrolment, _given(enrolment, list(rows.filter(test__mirror=number))))
     else:
         found = []
     if not found:
@@ -207,6 +241,35 @@ def _alone(enrolment: Enrolment, test: Test) -> Given:
     tried = Attempt.objects.filter(enrolment=enrolment, test=test).order_by("number")
     practising = enrolment.person.practice_for_id is not None
     return Given(test, None, attempts=tuple(tried), practising=practising)
+
+
+def _mirror(enrolment: Enrolment, originals: Sequence[Given]) -> list[Given]:
+    """The mirror of a test that was given to a learner, perhaps in several groups."""
+    if not originals:
+        return []
+    now, bank = clock.now(), course_bank(enrolment.course)
+    alone = _alone(enrolment, originals[0].test.mirror)
+    held = not all(one.answers_shown(now) for one in originals)
+    waits = [why for one in originals if (why := one.mirror_waits(now)) is not None]
+    return [
+        replace(
+            alone,
+            left_out=unchanging(alone.test, bank) if held else frozenset(),
+            waits=waits[0] if waits else None,
+        )
+    ]
+
+
+def unchanging(test: Test, bank: CourseBank) -> frozenset[str]:
+    """Return the families of a test with a part that is the same in every version: whoever sees one
+    version knows the answer to the others."""
+    return frozenset(
+        key
+        for section in test.composition.sections
+        for entry in section.entries
+        for key in entry.families
+        if key in bank.families and fixed_parts_of(bank.families[key].revision)
+    )
 
 
 def mirror_of_test(test: Test) -> Test | None:

@@ -13,15 +13,19 @@ from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
 from vendaval.people.models import User
 from vendaval.shared.errors import Conflict, NotFound, Unprocessable
+from vendaval_core.assessment.composition import without
 from vendaval_core.assessment.paper import PagesWanted
 from vendaval_core.mastery.pace import group_ratio
 from vendaval_core.mastery.recommend import counted, some_have
 
 from .composed import begun_by, seconds_of
 from .composing import give, wrong_dates
+from .given import mirror_of_test, unchanging
 from .models import Assignment, Attempt, Test
 from .setting_schemas import GiveCheckOut, GiveIn, GivenTestOut, GiveTestIn
 from .study_first import unknown_study
+
+CHANGED = ("opens", "due", "closes", "pages", "pages_minutes", "mirror_early", "first")
 
 
 def check_given(group: Group, wanted: GiveTestIn) -> GiveCheckOut:
@@ -35,7 +39,29 @@ def check_given(group: Group, wanted: GiveTestIn) -> GiveCheckOut:
         learners=len(learners),
         minutes=max(1, round(seconds / 60)),
         says=f"from the pace of {counted(known, 'learner')}" if known else "as questions need",
+        mirror_says=_mirror_says(test, group.course),
     )
+
+
+def _mirror_says(test: Test, course: Course) -> str:
+    """What a mirror tried before the test would show."""
+    mirror = mirror_of_test(test)
+    if mirror is None:
+        return "This test has no mirror: every question has one version only."
+    mirror.course = course
+    held = unchanging(mirror, course_bank(course))
+    shows = without(mirror.composition.core(), held).questions
+    of = test.composition.core().questions
+    says = (
+        f"It has {shows} of the {counted(of, 'question')}, with other numbers, and shows their "
+        "answers."
+    )
+    if shows < of:
+        says += (
+            " Questions whose answer is the same in every version are left out until the test "
+            "itself has shown its answers."
+        )
+    return says
 
 
 def _test_of(group: Group, test_id: int) -> Test:
@@ -79,6 +105,7 @@ def give_test(group: Group, wanted: GiveTestIn, by: User) -> Assignment:
         **_dates(wanted),
         pages=wanted.pages,
         pages_minutes=wanted.pages_minutes,
+        mirror_early=wanted.mirror_early,
         learners=None if wanted.learners is None else learners,
         first=wanted.first,
     )
@@ -95,6 +122,7 @@ def given_out(row: Assignment) -> GivenTestOut:
         closes=row.closes,
         pages=PagesWanted(row.pages),
         pages_minutes=row.pages_minutes,
+        mirror_early=row.mirror_early,
         learners=None if row.whole_group else [one.pk for one in row.learners.all()],
         first=row.first,
         warning=_warning(row),
@@ -127,7 +155,7 @@ def change_given(row: Assignment, wanted: GiveIn) -> Assignment:
     if problems:
         raise Unprocessable("It cannot be given like this.", fields=problems)
     with transaction.atomic():
-        for name in ("opens", "due", "closes", "pages", "pages_minutes", "first"):
+        for name in CHANGED:
             setattr(row, name, getattr(wanted, name))
         row.whole_group = wanted.learners is None
         row.save()

@@ -30,6 +30,7 @@ from vendaval_core.assessment.rules import (
     Tool,
     When,
     WorkingWanted,
+    usual_telling,
 )
 from vendaval_core.items.parts import Criterion
 
@@ -65,6 +66,16 @@ class TellingData(Kept):
     correctness: When = When.HANDED_IN
     answers: When = When.HANDED_IN
     solutions: When = When.HANDED_IN
+
+    @classmethod
+    def usual(cls, *, same_versions: bool) -> TellingData:
+        found = usual_telling(same_versions=same_versions)
+        return cls(
+            score=found.score,
+            correctness=found.correctness,
+            answers=found.answers,
+            solutions=found.solutions,
+        )
 
 
 class BandData(Kept):

@@ -33,8 +33,8 @@ PERSON = settings.AUTH_USER_MODEL
 
 
 class Test(models.Model):
-    """A test of a course. mirror_of: the one whose entries it has with other numbers; such a one is
-    always open and counts for nothing."""
+    """A test of a course. mirror_of: the one whose entries it has with other numbers; it never
+    counts, and opens as `mirror_waits` of the core says."""
 
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="tests")
     title = models.CharField(max_length=120)
@@ -51,7 +51,8 @@ class Test(models.Model):
 
 class Assignment(GivenToGroup):
     """A test given to a group. pages: whether learners may or must add pages of paper, taken for so
-    many minutes after handing in."""
+    many minutes after handing in. mirror_early: whether its mirror may be tried before the attempts
+    are used up."""
 
     test = models.ForeignKey(Test, on_delete=models.CASCADE, related_name="assignments")
     pages = models.CharField(
@@ -60,6 +61,7 @@ class Assignment(GivenToGroup):
         default=PagesWanted.NONE,
     )
     pages_minutes = models.PositiveSmallIntegerField(default=USUAL_MINUTES)
+    mirror_early = models.BooleanField(default=False)
 
 
 class Allowance(models.Model):

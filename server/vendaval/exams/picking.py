@@ -7,7 +7,10 @@ from vendaval.bank.snapshot import BankFamily, CourseBank, course_bank, version_
 from vendaval.delivery.disclosure import EVERYTHING
 from vendaval.delivery.payload import Shown, question_out
 from vendaval.delivery.schemas import PlaceOut
-from vendaval.shared.errors import NotFound
+from vendaval.groups.models import Enrolment
+from vendaval.people.models import User
+from vendaval.shared.errors import Conflict, NotFound
+from vendaval.work.questions import gives_away, open_in_test
 from vendaval_core.scoring.tries import ONE_TRY, QuestionState
 
 from .composing_schemas import BankOut, FamilyLineOut, FamilyPreviewOut
@@ -43,13 +46,21 @@ def _family_line(item: BankFamily, bank: CourseBank) -> FamilyLineOut:
     )
 
 
-def preview_family(course: Course, key: str, seed: int) -> FamilyPreviewOut:
-    """A version of a family with everything told; the first again after the last."""
+def preview_family(course: Course, key: str, seed: int, person: User) -> FamilyPreviewOut:
+    """A version of a family with everything told; the first again after the last. Not for somebody
+    who has it in a test of their own that is still open."""
     bank = course_bank(course)
     item = bank.families.get(key)
     if item is None:
         raise NotFound("There is no such question in this course.")
-    version = version_of(item.revision, 1 + (seed - 1) % item.family.versions, 0)
+    number = 1 + (seed - 1) % item.family.versions
+    mine = Enrolment.objects.filter(person=person, course=course)
+    in_tests = {one for enrolment in mine for one in open_in_test(enrolment)}
+    if gives_away(item.revision, number, in_tests):
+        raise Conflict(
+            "This question is in a test of your own that is still open.", code="open_in_test"
+        )
+    version = version_of(item.revision, number, 0)
     as_shown = Shown(
         id=0,
         number=seed,

@@ -28,6 +28,7 @@ from vendaval_core.mastery.recommend import counted
 
 from .given import Given, all_given, given_for, mirror_of_test
 from .models import Attempt, Test
+from .refusals import MIRROR_SAYS, NOTHING_TO_MIRROR
 from .schemas import (
     AttemptLineOut,
     EarnedOut,
@@ -107,7 +108,7 @@ def in_order(enrolment: Enrolment, now: datetime) -> list[Given]:
 
 
 def _test_line(given: Given, bank: CourseBank, now: datetime) -> TestLineOut:
-    composition = given.test.composition.core()
+    composition = given.composition
     return TestLineOut(
         ref=ref_of(given),
         title=given.test.title,
@@ -125,7 +126,7 @@ def _test_line(given: Given, bank: CourseBank, now: datetime) -> TestLineOut:
 
 
 def _families(given: Given) -> list[str]:
-    sections = given.test.composition.sections
+    sections = given.composition.sections
     return [key for section in sections for entry in section.entries for key in entry.families]
 
 
@@ -170,7 +171,8 @@ def test_page(given: Given, enrolment: Enrolment) -> TestPageOut:
     why_not = _why_not(given, now)
     going = given.under_way
     mirror = mirror_of_test(given.test)
-    rules, composition = given.rules, given.test.composition.core()
+    mirror_waits = None if mirror is None else given.mirror_waits(now)
+    rules, composition = given.rules, given.composition
     return TestPageOut(
         ref=ref_of(given),
         title=given.test.title,
@@ -194,7 +196,8 @@ def test_page(given: Given, enrolment: Enrolment) -> TestPageOut:
         ideas=_ideas(given, enrolment, bank),
         attempts=[attempt_line(one, given, now) for one in given.attempts],
         counts=counts(given, now),
-        mirror_ref=f"mirror-{mirror.pk}" if mirror is not None else None,
+        mirror_ref=f"mirror-{mirror.pk}" if mirror is not None and not mirror_waits else None,
+        mirror_says=None if mirror_waits is None else MIRROR_SAYS[mirror_waits],
     )
 
 
@@ -208,6 +211,10 @@ def _first(given: Given, enrolment: Enrolment, bank: CourseBank) -> list[StudySt
 def _why_not(given: Given, now: datetime) -> str | None:
     if given.under_way is not None:
         return None
+    if given.waits is not None:
+        return MIRROR_SAYS[given.waits]
+    if given.composition.questions == 0:
+        return NOTHING_TO_MIRROR
     if given.opens is not None and now < given.opens:
         return "It is not open yet."
     if given.cut_off is not None and now >= given.cut_off:
@@ -241,7 +248,7 @@ def shown_factor(times: float) -> str:
 def _ideas(given: Given, enrolment: Enrolment, bank: CourseBank) -> list[IdeasOut]:
     readings = learning_of(enrolment).readings
     count: Counter[str] = Counter()
-    for section in given.test.composition.sections:
+    for section in given.composition.sections:
         for entry in section.entries:
             topics = {bank.families[k].family.topic for k in entry.families if k in bank.families}
             for topic in topics:

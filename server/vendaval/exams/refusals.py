@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from vendaval_core.assessment.attempt import Refusal
+from vendaval_core.assessment.mirror import MirrorWaits
 
 REFUSED: dict[Refusal, str] = {
     Refusal.HANDED_IN: "This attempt was handed in. Nothing was changed.",
@@ -12,3 +13,14 @@ REFUSED: dict[Refusal, str] = {
     Refusal.ELSEWHERE: "The test was opened in another place, which now has it. Here it can only "
     "be read.",
 }
+
+MIRROR_SAYS = {
+    MirrorWaits.TEST_NOT_OPEN: "The mirror opens when its test does, or later.",
+    MirrorWaits.UNDER_WAY: "You are in the middle of the test: hand that in first.",
+    MirrorWaits.ATTEMPTS_LEFT: (
+        "The mirror opens once you have used your attempts, or the test has closed."
+    ),
+}
+NOTHING_TO_MIRROR = (
+    "Every question of this test is the same in every version, so there is nothing to try yet."
+)

@@ -54,6 +54,8 @@ def results(attempt: Attempt) -> ResultsOut:
         for place, answer in zip(attempt.places, answers_of(attempt), strict=True)
     ]
     mirror = None if attempt.assignment_id is None else mirror_of_test(attempt.test)
+    if mirror is not None and given.mirror_waits(now) is not None:
+        mirror = None
     inside = sum(
         ((i.left or i.seen) - i.entered).total_seconds() for i in attempt.standing.intervals
     )

@@ -126,6 +126,7 @@ class TestPageOut(BaseModel):
     attempts: list[AttemptLineOut]
     counts: str | None
     mirror_ref: str | None
+    mirror_says: str | None
 
 
 class PlaceStateOut(BaseModel):

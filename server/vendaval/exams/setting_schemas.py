@@ -48,14 +48,15 @@ class GroupTestsOut(BaseModel):
 
 
 class GiveIn(Strict):
-    """How a test is given. `learners`: to whom, or null for the whole group; `first`: what to study
-    before."""
+    """How a test is given. `mirror_early`: whether its mirror may be tried before the attempts are
+    used up; `learners`: to whom, or null for the whole group; `first`: what to study before."""
 
     opens: datetime | None = None
     due: datetime | None = None
     closes: datetime | None = None
     pages: PagesWanted = PagesWanted.NONE
     pages_minutes: Annotated[int, Field(ge=1, le=MOST_MINUTES)] = USUAL_MINUTES
+    mirror_early: bool = False
     learners: Annotated[list[int], Field(min_length=1, max_length=400)] | None = None
     first: Annotated[list[StudyFirst], Field(max_length=12)] = []
 
@@ -77,12 +78,14 @@ class GivenTestOut(GiveIn):
 
 class GiveCheckOut(BaseModel):
     """What giving a test would be: by field what cannot be, with the reason; `minutes`: it takes
-    this group, from its own pace; `says`: on what these are made from."""
+    this group, from its own pace; `says`: on what these are made from; `mirror_says`: what its
+    mirror would show if it may be tried early."""
 
     problems: dict[str, str]
     learners: int
     minutes: int
     says: str
+    mirror_says: str
 
 
 class AllowanceIn(Strict):

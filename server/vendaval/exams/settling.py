@@ -3,6 +3,7 @@ rules allow. Everything here can be done again and then does nothing."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from datetime import datetime
 
 from django.db.models import Q, QuerySet
@@ -36,7 +37,14 @@ from .given import given_for
 from .kept import LevelStep, TotalData
 from .models import AnswerSoFar, Attempt
 from .regrading.jobs import apply_in_background
-from .totals import adjusted_by, answers_of, points_at, regrades_in_force
+from .totals import (
+    Adjustments,
+    adjusted_by,
+    adjustments,
+    answers_of,
+    points_at,
+    regrades_in_force,
+)
 
 LADDER = (Telling.NOTHING, Telling.OUTCOME, Telling.ANSWERS, Telling.ALL)
 
@@ -49,6 +57,7 @@ def settle(attempt: Attempt, now: datetime) -> None:
     assert handed_in is not None
     given = given_for(attempt)
     telling = telling_of(given.told(attempt, now))
+    still_open = given.still_open(attempt, now)
     changes = Changes(learning_of(enrolment))
     rules = attempt.rules.core()
     points: list[QuestionPoints] = []
@@ -56,15 +65,19 @@ def settle(attempt: Attempt, now: datetime) -> None:
     live = course_bank(enrolment.course).families
     regrades = regrades_in_force(attempt.assignment_id)
     adjusted = adjusted_by(regrades)
+    released: list[OpenQuestion] = []
     with asking(f"learner {enrolment.person_id}"):
         for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
             shown = answer.presentation
-            shown.telling = telling
-            changes.touch(shown, "telling", "closed_at", "closing")
+            before_telling, shown.telling = shown.telling, telling
+            shown.in_open_test = still_open
+            changes.touch(shown, "telling", "in_open_test", "closed_at", "closing")
             if place.family not in live:
                 close(shown, Closing.WITHDRAWN, now)
                 continue
             question = opened(shown)
+            if shown.tried:
+                _release(question, before_telling, released, now, changes)
             if shown.closed_at is None and answer.data.answered and not rules.individual:
                 _take(attempt, question, answer, handed_in, now, changes)
             if shown.closed_at is None and answer.data.on_paper and not shown.tried:
@@ -72,12 +85,11 @@ def settle(attempt: Attempt, now: datetime) -> None:
             if shown.closed_at is None:
                 close(shown, Closing.ANSWERED if shown.tried else Closing.WITHDRAWN, now)
             points.append(points_at(attempt, place, question, answer, adjusted))
+    _count_released(attempt, released, adjusted, now, changes)
     attempt.total = TotalData.of_core(total_of(points, late_off(rules, attempt.due, handed_in)))
     attempt.marked = True
     after = _levels(attempt)
-    attempt.levels = [
-        LevelStep(topic=topic, before=before[topic], after=after[topic]) for topic in before
-    ]
+    attempt.levels = _level_steps(before, after)
     if not attempt.total.waiting and attempt.out_at is None:
         attempt.out_at = now
     attempt.run.ended_at = attempt.run.touched_at = handed_in
@@ -99,6 +111,12 @@ def _levels(attempt: Attempt) -> dict[str, ReadingOut]:
         for topic in learning.bank.topics
         if topic.key in attempt.run.scope
     }
+
+
+def _level_steps(
+    before: Mapping[str, ReadingOut], after: Mapping[str, ReadingOut]
+) -> list[LevelStep]:
+    return [LevelStep(topic=topic, before=before[topic], after=after[topic]) for topic in before]
 
 
 def _claim(attempt: Attempt, *fields: str) -> None:
@@ -174,31 +192,85 @@ def _take_paper(
 
 
 def let_out(attempt: Attempt, now: datetime) -> None:
-    """Let out what the rules allow to be told by now: its questions tell more from then on, and
-    what was missed joins the misses once its right answers may be told."""
+    """Let out what the rules allow to be told by now: its questions tell more from then on, what
+    was answered counts for the level once right or wrong may be told, and what was missed joins the
+    misses once its right answers may be told."""
     if not attempt.marked:
         return
-    telling = telling_of(given_for(attempt).told(attempt, now))
-    held = [row for row in answers_of(attempt) if _step(row.presentation.telling) < _step(telling)]
+    given = given_for(attempt)
+    telling, still_open = telling_of(given.told(attempt, now)), given.still_open(attempt, now)
+    held = [
+        row
+        for row in answers_of(attempt)
+        if _step(row.presentation.telling) < _step(telling)
+        or row.presentation.in_open_test != still_open
+    ]
     if not held:
         return
-    changes = Changes(learning_of(attempt.enrolment))
+    changes, released = Changes(learning_of(attempt.enrolment)), list[OpenQuestion]()
     live = course_bank(attempt.enrolment.course).families
+    before = _levels(attempt)
     for row in held:
         shown = row.presentation
-        was_held, shown.telling = shown.answers_held, telling
-        changes.touch(shown, "telling")
-        if was_held and not shown.answers_held and shown.revision.family.key in live:
-            _tell(shown, now, changes)
+        before_telling = shown.telling
+        shown.telling = max(telling, Telling(before_telling), key=_step)
+        shown.in_open_test = still_open
+        changes.touch(shown, "telling", "in_open_test")
+        if shown.revision.family.key in live:
+            _release(opened(shown), before_telling, released, now, changes)
+    if released:
+        _count_released(attempt, released, adjustments(attempt.assignment_id), now, changes)
+        attempt.levels = _level_steps(before, _levels(attempt))
+        changes.then(lambda: _claim(attempt, "levels"))
     changes.store()
 
 
-def _tell(shown: Presentation, now: datetime, changes: Changes) -> None:
-    question = opened(shown)
-    first = next((row for row in question.tries if row.first), None)
-    if first is not None:
-        for follower in activities().let_out:
-            follower(question, first, now, changes)
+def _release(
+    question: OpenQuestion,
+    telling: str,
+    released: list[OpenQuestion],
+    now: datetime,
+    changes: Changes,
+) -> None:
+    """What follows for a question that may tell more than before. telling: what it told so far."""
+    shown = question.presentation
+    if telling == Telling.NOTHING and not shown.outcome_held:
+        released.append(question)
+    first = _first_try(question)
+    had_answers = telling in {Telling.ANSWERS, Telling.ALL}
+    if first is None or had_answers or shown.answers_held or not _counts(question):
+        return
+    for follower in activities().let_out:
+        follower(question, first, now, changes)
+
+
+def _count_released(
+    attempt: Attempt,
+    released: Sequence[OpenQuestion],
+    adjusted: Adjustments,
+    now: datetime,
+    changes: Changes,
+) -> None:
+    """Let what was answered count for the levels from now on; but for questions that a regrade
+    dropped or gave to all."""
+    ready = [
+        (question, first)
+        for question in released
+        if question.version.family not in adjusted
+        and (first := _first_try(question)) is not None
+        and _counts(question)
+    ]
+    if ready:
+        for follower in activities().released:
+            follower(ready, now, changes)
+
+
+def _counts(question: OpenQuestion) -> bool:
+    return activities().of(question.run).counts(question.run)
+
+
+def _first_try(question: OpenQuestion) -> Try | None:
+    return next((row for row in question.tries if row.first and row.pk is not None), None)
 
 
 def _step(telling: str) -> int:
@@ -225,4 +297,4 @@ def held_of(enrolment: Enrolment) -> list[Attempt]:
 
 
 def _held() -> QuerySet[Presentation]:
-    return Presentation.objects.filter(run__purpose=Purpose.TEST).exclude(telling=Telling.ALL)
+    return Presentation.objects.filter(run__purpose=Purpose.TEST, in_open_test=True)

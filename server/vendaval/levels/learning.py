@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import logging
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import datetime
 from hashlib import sha256
 
-from vendaval.bank.snapshot import BankTopic, CourseBank, course_bank
+from vendaval.bank.snapshot import BankTopic, CourseBank, course_bank, fixed_parts_of
 from vendaval.groups.models import Enrolment
 from vendaval.shared.changes import Stale, claimed
+from vendaval.work.questions import open_in_test
 from vendaval_core.mastery.practice import Coverage, PracticeFamily, coverage, target_met
 from vendaval_core.measure.journal import after_days
 from vendaval_core.measure.level import LevelReading, read_levels
@@ -19,8 +20,8 @@ from vendaval_core.measure.selection import success_chances
 
 from .encoding import decode, encode
 from .kept import FamilyHistory, ReadingData, TopicHistory
-from .models import LearnerState
-from .rebuild import rebuilt_state
+from .models import LearnerState, Observation
+from .rebuild import posterior_with, rebuilt_state
 from .settings import CHANGE
 
 LEAST_DAYS = 1.0
@@ -47,12 +48,16 @@ STORED = (
 
 @dataclass(slots=True)
 class Learning:
-    """A learner in a course, loaded for one request. The posterior is inferred when asked for."""
+    """A learner in a course, loaded for one request. The posterior is inferred when asked for.
+
+    pending: observations that are to be stored with this state, in order.
+    """
 
     enrolment: Enrolment
     bank: CourseBank
     row: LearnerState
     state: CoreState
+    pending: list[Observation] = field(default_factory=list)
     _posterior: Posterior | None = None
 
     @property
@@ -68,6 +73,15 @@ class Learning:
             logger.error("sweeps did not settle", extra={"enrolment": self.enrolment.pk})
         self._posterior, self.state = posterior, state
         self.refresh_standing()
+
+    def observed(self, added: Observation) -> None:
+        """Note an observation that is to be stored with this state."""
+        self.pending.append(added)
+
+    def fold_again(self) -> None:
+        """Make the state again from the log and what is to be stored: something in it was replaced
+        in its own place in time."""
+        self.moved(*posterior_with(self.enrolment.pk, self.bank, self.pending))
 
     def refresh_standing(self) -> None:
         """Recompute every topic's reading from the posterior."""
@@ -154,6 +168,33 @@ class Learning:
                 )
             )
         return families
+
+    def seeds_in_test(self, key: str) -> set[int]:
+        """Seeds of a family that would give away a question of a test still open for this learner:
+        those in it, or all of them where a part is the same in every version."""
+        item = self.bank.families[key]
+        seeds = {seed for family, seed in open_in_test(self.enrolment) if family == item.id}
+        if seeds and fixed_parts_of(item.revision):
+            return set(range(1, item.family.versions + 1))
+        return seeds
+
+    def askable(self, key: str) -> bool:
+        """Whether a family is in the course and has a version that no open test holds."""
+        item = self.bank.families.get(key)
+        return item is not None and len(self.seeds_in_test(key)) < item.family.versions
+
+    def families_in_test(self) -> list[str]:
+        """Families of the course all of whose versions are in tests still open for this learner."""
+        held = {family for family, _ in open_in_test(self.enrolment)}
+        return [
+            key
+            for key, item in self.bank.families.items()
+            if item.id in held and not self.askable(key)
+        ]
+
+    def families_to_ask(self, number: int) -> list[PracticeFamily]:
+        """A topic's families that may be asked now."""
+        return [one for one in self.practice_families(number) if self.askable(one.key)]
 
     def coverage(self, number: int) -> Coverage:
         """Coverage of a topic."""

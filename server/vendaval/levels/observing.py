@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Sequence
 from datetime import datetime, timedelta
 
 from vendaval.groups.models import Enrolment
@@ -22,11 +23,12 @@ from vendaval_core.measure.journal import advance
 from vendaval_core.measure.level import LevelReading
 from vendaval_core.measure.response import NOT_TAUGHT
 from vendaval_core.scoring.feedback import met_sentence
+from vendaval_core.scoring.tries import first_try_category
 
 from .kept import ReadingData, StudyPlace
 from .learning import Learning, learning_of
-from .models import LevelRecord, Observation, TargetMet
-from .rebuild import entry_of, posterior_with
+from .models import LevelRecord, Observation, TargetMet, Voided
+from .rebuild import entry_of
 from .settings import CHANGE
 
 LEVEL_MOVED = 1.0
@@ -54,14 +56,14 @@ def _observe(
     question, row = taken.question, learning.row
     item, history = question.item, learning.family(question.item.family.key)
     weight, reason = _weight(taken, history.sitting == row.sitting, now)
-    waits = taken.outcome is None
+    waits = taken.outcome is None or question.presentation.outcome_held
     outcome = NOT_TAUGHT if taken.outcome is None else taken.outcome
     seen = Observation(
         enrolment=learning.enrolment,
         tried=taken.row,
         family_id=item.id,
         topic_id=taken.row.topic_id,
-        outcome=None if outcome == NOT_TAUGHT else outcome,
+        outcome=None if waits or outcome == NOT_TAUGHT else outcome,
         of=item.curve.categories,
         counts=not waits,
         weight=weight,
@@ -72,6 +74,7 @@ def _observe(
         at=now,
     )
     changes.add(seen)
+    learning.observed(seen)
     before = learning.readings
     learning.moved(
         *advance(learning.bank.prior, learning.state, entry_of(seen, learning.bank), CHANGE)
@@ -82,7 +85,7 @@ def _observe(
         return
     after = learning.readings
     seen.before, seen.after = ReadingData.of(before[item.topic]), ReadingData.of(after[item.topic])
-    changes.add(*_records(learning, before, after, item.topic, now))
+    changes.add(*_records(learning, before, after, {item.topic}, now))
     history.count += 1
     history.mark = learning.bank.marks[item.family.key]
     seed = question.presentation.seed
@@ -135,7 +138,7 @@ def _records(
     learning: Learning,
     before: list[LevelReading],
     after: list[LevelReading],
-    own: int,
+    own: Collection[int],
     now: datetime,
 ) -> list[LevelRecord]:
     return [
@@ -146,7 +149,7 @@ def _records(
             **ReadingData.of(after[topic.number]).model_dump(),
         )
         for topic in learning.bank.topics
-        if topic.number == own or has_moved(before[topic.number], after[topic.number])
+        if topic.number in own or has_moved(before[topic.number], after[topic.number])
     ]
 
 
@@ -206,12 +209,13 @@ def unsay_not_taught(
     replacing = _in_place_of(seen, row, now)
     replacing.counts, replacing.learning = False, False
     changes.add(replacing)
+    learning.observed(replacing)
     history = learning.family(question.version.family)
     history.count -= 1
     if history.count == 0:
         history.last, history.sitting = -1, -1
     learning.row.to_study.pop(question.item.family.topic, None)
-    learning.moved(*posterior_with(learning.enrolment.pk, learning.bank, replacing))
+    learning.fold_again()
 
 
 def _in_place_of(seen: Observation, tried: Try, now: datetime) -> Observation:
@@ -238,25 +242,68 @@ def observe_marks(
     question: OpenQuestion, tried: Try, outcome: int, now: datetime, changes: Changes
 ) -> None:
     """Marks that came later, or took the place of others: an observation stands in the place of
-    the one before, and what follows from it follows."""
-    learning, number = learning_of(question.enrolment), question.item.topic
-    before = learning.readings
-    seen = Observation.objects.filter(tried=tried).latest("pk")
-    added = _in_place_of(seen, tried, now)
-    added.counts, added.outcome = True, outcome
-    learning.moved(*posterior_with(learning.enrolment.pk, learning.bank, added))
+    the one before, and what follows from it follows. While right or wrong is held back, the level
+    must not say it either: then `observe_released` does this once it may be told."""
+    if not question.presentation.outcome_held:
+        _observe_late([(question, tried, outcome)], now, changes)
+
+
+def observe_released(
+    released: Sequence[tuple[OpenQuestion, Try]], now: datetime, changes: Changes
+) -> None:
+    """Questions whose right or wrong may be told from now on: their first tries count from now on,
+    each in its own place in time. What was voided or still waits for marks stays out."""
+    void = set(
+        Voided.objects.filter(
+            tried__in=[tried.pk for _, tried in released if tried.pk is not None], until=None
+        ).values_list("tried", flat=True)
+    )
+    ready = [
+        (question, tried, _outcome(question))
+        for question, tried in released
+        if tried.pk not in void and question.state.first_tries_done and not question.state.waits
+    ]
+    if ready:
+        _observe_late(ready, now, changes)
+
+
+def _outcome(question: OpenQuestion) -> int:
+    return first_try_category(question.state, question.version, question.item.curve.categories)
+
+
+def _observe_late(
+    late: Sequence[tuple[OpenQuestion, Try, int]], now: datetime, changes: Changes
+) -> None:
+    """Put observations in the place of those before, all in one fold of the log, and let what
+    follows from them follow. What the fold moved is noted with the last one of each topic."""
+    learning = learning_of(late[0][0].enrolment)
+    before, last = learning.readings, {}
+    placed: list[tuple[OpenQuestion, Observation, Observation]] = []
+    for question, tried, outcome in late:
+        seen = Observation.objects.filter(tried=tried).latest("pk")
+        added = _in_place_of(seen, tried, now)
+        added.counts, added.outcome, added.before = True, outcome, None
+        learning.observed(added)
+        changes.add(added)
+        placed.append((question, seen, added))
+        last[question.item.topic] = added
+    learning.fold_again()
     after = learning.readings
-    added.before, added.after = ReadingData.of(before[number]), ReadingData.of(after[number])
-    changes.add(added, *_records(learning, before, after, number, now))
-    family, seed = learning.family(question.item.family.key), question.presentation.seed
-    family.count += not seen.counts
-    family.mark = learning.bank.marks[question.item.family.key]
-    right = question.first_right and added.weight > 0
-    family.right = [one for one in family.right if one != seed] + [seed] * right
-    topic = learning.topic(question.item.family.topic)
-    steady = steady_after(topic.steady, after[number].chance, added.weight)
-    topic.steady = min(topic.steady, steady) if seen.counts else steady
-    _meet(learning, number, now, changes)
+    for number, added in last.items():
+        added.before, added.after = ReadingData.of(before[number]), ReadingData.of(after[number])
+    changes.add(*_records(learning, before, after, set(last), now))
+    for question, seen, added in placed:
+        number = question.item.topic
+        family, seed = learning.family(question.item.family.key), question.presentation.seed
+        family.count += not seen.counts
+        family.mark = learning.bank.marks[question.item.family.key]
+        right = question.first_right and added.weight > 0
+        family.right = [one for one in family.right if one != seed] + [seed] * right
+        topic = learning.topic(question.item.family.topic)
+        steady = steady_after(topic.steady, after[number].chance, added.weight)
+        topic.steady = min(topic.steady, steady) if seen.counts else steady
+    for number in last:
+        _meet(learning, number, now, changes)
 
 
 def set_counting(
@@ -266,13 +313,20 @@ def set_counting(
     levels are made again. One that waits for its marks, or is so already, stays as it is."""
     learning, number = learning_of(question.enrolment), question.item.topic
     seen = Observation.objects.filter(tried=tried).order_by("pk").last()
-    if seen is None or seen.counts == counts or seen.outcome is None:
+    if seen is None or seen.counts == counts:
+        return
+    if seen.outcome is None:
+        # It never counted so far: its right or wrong was held back, or it waits for marks.
+        known = question.state.first_tries_done and not question.state.waits
+        if counts and known and not question.presentation.outcome_held:
+            _observe_late([(question, tried, _outcome(question))], now, changes)
         return
     before = learning.readings
     added = _in_place_of(seen, tried, now)
     added.counts = counts
-    learning.moved(*posterior_with(learning.enrolment.pk, learning.bank, added))
+    learning.observed(added)
+    learning.fold_again()
     after = learning.readings
     added.before, added.after = ReadingData.of(before[number]), ReadingData.of(after[number])
-    changes.add(added, *_records(learning, before, after, number, now))
+    changes.add(added, *_records(learning, before, after, {number}, now))
     learning.family(question.item.family.key).count += 1 if counts else -1

@@ -26,7 +26,8 @@ def present(
 ) -> Presentation:
     """The next presentation of a run: an unseen version of the family if there is one."""
     item, history = learning.bank.families[family_key], learning.family(family_key)
-    seed = next_seed(item.family.versions, history.seeds, _salt(learning, family_key))
+    in_test = learning.seeds_in_test(family_key)
+    seed = next_seed(item.family.versions, history.seeds, _salt(learning, family_key), in_test)
     learning.row.presented += 1
     order = learning.row.presented if seed in history.seeds else 0
     history.seeds[seed] = learning.row.presented

@@ -71,11 +71,12 @@ def histories(enrolments: Iterable[int], bank: CourseBank) -> dict[int, list[Ent
 
 
 def posterior_with(
-    enrolment_id: int, bank: CourseBank, added: Observation
+    enrolment_id: int, bank: CourseBank, added: Sequence[Observation]
 ) -> tuple[Posterior, LearnerState]:
-    """What a learner's observations give together with one that is not stored yet."""
+    """Return what a learner's observations give together with some that are not stored yet, in the
+    order they will be stored."""
     stored = Observation.objects.filter(enrolment_id=enrolment_id).order_by("pk").only(*FIELDS)
-    entries = list(_entries([*stored, added], bank))
+    entries = list(_entries([*stored, *added], bank))
     return infer(bank.prior, rebuild(bank.prior, [entries], CHANGE)[0])
 
 

@@ -22,7 +22,8 @@ def void_try(enrolment: Enrolment, try_id: int, by: User, why: str) -> None:
     def work() -> None:
         tried = _found(enrolment, try_id)
         seen = Observation.objects.filter(tried=tried).order_by("pk").last()
-        if seen is None or not seen.counts or seen.outcome is None:
+        held = seen is not None and tried.presentation.outcome_held
+        if seen is None or not (seen.counts or held) or (seen.outcome is None and not held):
             raise Conflict("This try counts for no level.", code="counts_for_nothing")
         voided = Voided(tried=tried, by=by, why=why.strip(), at=clock.now())
         _set(tried, voided, counts=False)

@@ -93,7 +93,11 @@ class Practising(Activity):
             title = f"{first} and {in_words(more)} more" if more else first
             note = PracticeNote(goal=goal)
             run = begun(enrolment, self.purpose, title, scope, note, now, changes)
-            self.ask(run, now, changes)
+            if self.ask(run, now, changes) is None:
+                raise Conflict(
+                    "Every question here is in a test that is still open for you.",
+                    code="open_in_test",
+                )
         elif wanted.goal is not None:
             note_of(run).goal, note_of(run).reached = goal, False
             changes.touch(run, "note")
@@ -107,8 +111,12 @@ class Practising(Activity):
             note.last = idea
             return present(learning, run, idea, now, changes, why=Why(rule="idea"))
         topic = self._topic(run, learning)
+        if topic is None:
+            run.ended_at, run.current = now, None
+            changes.touch(run, "ended_at", "current", "note")
+            return None
         note.asked[topic.key] = note.asked.get(topic.key, 0) + 1
-        choice = choose_practice(learning.practice_families(topic.number), note.misses, note.last)
+        choice = choose_practice(learning.families_to_ask(topic.number), note.misses, note.last)
         note.last = choice.family
         why = Why(
             rule="coverage" if choice.for_coverage else "practice",
@@ -117,9 +125,18 @@ class Practising(Activity):
         )
         return present(learning, run, choice.family, now, changes, why=why)
 
-    def _topic(self, run: Run, learning: Learning) -> BankTopic:
-        """The topic of the next question: by turns in a mix."""
-        topics = learning.bank.topics_of(run.scope)
+    def _topic(self, run: Run, learning: Learning) -> BankTopic | None:
+        """The topic of the next question: by turns in a mix. None while all their questions are in
+        open tests."""
+        topics = [
+            topic
+            for topic in learning.bank.topics_of(run.scope)
+            if any(
+                learning.askable(item.family.key) for item in learning.bank.of_topic(topic.number)
+            )
+        ]
+        if not topics:
+            return None
         met = {topic.key: learning.is_met(topic.number) for topic in topics}
         key = next_topic([topic.key for topic in topics], note_of(run).asked, met)
         return learning.bank.topic(key)
@@ -198,6 +215,10 @@ class Practising(Activity):
             raise Conflict("This question has only one version.", code="one_version")
         if self._has_fresh(presentation):
             return
+        if not learning_of(question.enrolment).askable(question.version.family):
+            raise Conflict(
+                "Its other versions are in a test that is still open for you.", code="open_in_test"
+            )
         if self.fresh_left(presentation) == 0:
             raise Conflict("All fresh versions of this question are used.", code="no_fresh_left")
         if presentation.closed_at is None:

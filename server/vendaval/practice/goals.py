@@ -29,7 +29,7 @@ def chosen_idea(note: PracticeNote, learning: Learning) -> str | None:
     goal = note.goal
     if note.reached or isinstance(goal, TargetGoal):
         return None
-    families = [key for key in goal.families if key in learning.bank.families]
+    families = [key for key in goal.families if learning.askable(key)]
     if isinstance(goal, IdeasGoal):
         return next_idea(goal.right, families, note.last)
     return families[goal.done % len(families)] if families else None

@@ -46,8 +46,12 @@ class Quizzing(Activity):
         learning = learning_of(enrolment)
         topics = [learning.bank.topic(key) for key in dict.fromkeys(wanted.topics)]
         items = quiz_items(learning, [topic.key for topic in topics], wanted.questions)
-        if not items:
+        if not any(learning.taught(topic) for topic in topics):
             raise Conflict("None of these topics has been taught so far.", code="not_yet")
+        if not items:
+            raise Conflict(
+                "Every question here is in a test that is still open for you.", code="open_in_test"
+            )
         ideas = [QuizIdea(family=i.family, essential=i.essential, success=i.success) for i in items]
         scope = [topic.key for topic in topics if any(i.topic == topic.key for i in items)]
         note = QuizNote(left=ideas, questions=len(ideas))
@@ -59,7 +63,7 @@ class Quizzing(Activity):
         learning, note = learning_of(run.enrolment), note_of(run)
         while note.left:
             idea = note.left.pop(0)
-            if idea.family in learning.bank.families:
+            if learning.askable(idea.family):
                 rule = "quiz_essential" if idea.essential else "quiz_hard"
                 why = Why(rule=rule, success=round(idea.success, 4))
                 return present(learning, run, idea.family, now, changes, why=why)

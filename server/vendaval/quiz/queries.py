@@ -15,7 +15,7 @@ def quiz_items(learning: Learning, topics: Sequence[str], questions: int) -> lis
         (topic.key, family)
         for topic in learning.bank.topics
         if topic.key in topics and learning.taught(topic)
-        for family in learning.practice_families(topic.number)
+        for family in learning.families_to_ask(topic.number)
     ]
     seed = f"{learning.enrolment.pk}:{learning.row.presented}:{','.join(sorted(topics))}"
     return quiz(families, questions, random.Random(seed))

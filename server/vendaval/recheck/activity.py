@@ -59,12 +59,15 @@ class Rechecking(Activity):
             replace_retired(run, now, changes)
             return run
         learning = learning_of(enrolment)
-        topics = due_topics(learning, now)[:MOST_TOPICS]
-        plans = [recheck_families(learning.practice_families(t.number)) for t in topics]
-        if not any(plans):
+        planned = {
+            topic.number: recheck_families(learning.families_to_ask(topic.number))
+            for topic in due_topics(learning, now)[:MOST_TOPICS]
+        }
+        topics = [learning.bank.topics[number] for number, plan in planned.items() if plan]
+        if not topics:
             raise Conflict("No recheck is due.", code="nothing_due")
         note = RecheckNote(
-            left=mixed(plans),
+            left=mixed([plan for plan in planned.values() if plan]),
             days={topic.key: days_since(learning, topic, now) for topic in topics},
         )
         scope = [topic.key for topic in topics]
@@ -76,7 +79,7 @@ class Rechecking(Activity):
         learning, note = learning_of(run.enrolment), note_of(run)
         while note.left:
             family = note.left.pop(0)
-            if family in learning.bank.families:
+            if learning.askable(family):
                 return present(learning, run, family, now, changes, why=Why(rule="recheck"))
         for topic in learning.bank.topics_of(run.scope):
             self._judge(run, learning, topic, now, changes)

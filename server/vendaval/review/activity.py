@@ -87,6 +87,10 @@ class Mending(Activity):
             raise Conflict(
                 "Read its study section first, then two more are here.", code="study_first"
             )
+        if not learning.askable(miss.family.key):
+            raise Conflict(
+                "This question is in a test that is still open for you.", code="open_in_test"
+            )
         title, scope, note = miss.topic.title, [miss.topic.key], MendNote(miss=miss.pk)
         due = now + WAITS
         run = begun(enrolment, self.purpose, title, scope, note, now, changes, due)

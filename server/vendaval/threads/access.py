@@ -9,6 +9,7 @@ from vendaval.groups.queries import relations_to
 from vendaval.people.models import Membership, Role, User
 from vendaval.people.policies import Relation, require
 from vendaval.shared.errors import NotFound
+from vendaval.work.questions import gives_away, open_in_test
 
 from .models import Thread, ThreadKind
 
@@ -62,9 +63,18 @@ def thread_relations(person: User, thread: Thread) -> set[Relation]:
     if thread.to_tutor:
         found |= relations_to(person, asker) & {Relation.GROUP}
     asked = thread.asked.filter(person=person).exists()
-    if asked and classmates_of(asker).filter(pk=person.pk).exists():
+    still = asked and classmates_of(asker).filter(pk=person.pk).exists()
+    if still and not _in_own_test(person, thread):
         found.add(Relation.CLASSMATE)
     return found
+
+
+def _in_own_test(person: User, thread: Thread) -> bool:
+    """Whether the question would give away one in a test that is still open for who was asked."""
+    shown = thread.presentation
+    mine = Enrolment.objects.filter(person=person, course=thread.enrolment.course_id)
+    in_tests = {one for enrolment in mine for one in open_in_test(enrolment)}
+    return gives_away(shown.revision, shown.seed, in_tests)
 
 
 def related_thread(person: User, thread_id: int, operation: str) -> tuple[Thread, set[Relation]]:

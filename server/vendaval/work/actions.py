@@ -81,8 +81,9 @@ def count_in(
     changes.touch(presentation, "tried", "closed_at", "closing", "hints_shown", "helped")
     run.answered += taken.row.first
     _went_on(run, now, changes)
-    for follower in activities().followers:
-        follower(taken, activity, now, changes)
+    if activity.counts(run):
+        for follower in activities().followers:
+            follower(taken, activity, now, changes)
     following = activity.follow(taken, now, changes)
     taken.row.leads_to = following
     taken.row.reply = reply_of(taken, activity)

@@ -52,6 +52,10 @@ class Activity(ABC):
         """Tries and penalties in a run: one try, unless the activity says otherwise."""
         return ONE_TRY
 
+    def counts(self, run: Run) -> bool:
+        """Whether answers in a run are evidence: they move levels and open misses."""
+        return True
+
     def refusal(self, question: OpenQuestion, now: datetime) -> Conflict | None:
         """Why an answer cannot be taken now, though the question is open."""
         return None
@@ -123,7 +127,8 @@ class Activities:
 
     followers: called in order for an answer that counts, before the activity goes on. study:
     called when a study section was opened. recall: what a stored try did to its level. marked:
-    called in order with the outcome when marks came later, or others took their place. let_out:
+    called in order with the outcome when marks came later, or others took their place. released:
+    called with the questions and first tries whose right or wrong may be told from now on. let_out:
     called when the right answers may be told of a question that was held back. handed_in: called
     when a test was handed in and its tries are written. marks_out: called when marks that a person
     gave were let out. regraded: called with the family's key and the reason when points that are
@@ -135,6 +140,7 @@ class Activities:
     study: Sequence[Callable[[Enrolment, str, str, Changes], None]]
     recall: Callable[[Try], Moved | None]
     marked: Sequence[Callable[[OpenQuestion, Try, int, datetime, Changes], None]]
+    released: Sequence[Callable[[Sequence[tuple[OpenQuestion, Try]], datetime, Changes], None]]
     let_out: Sequence[Callable[[OpenQuestion, Try, datetime, Changes], None]]
     handed_in: Sequence[Callable[[Run, Changes], None]]
     marks_out: Sequence[Callable[[Run], None]]

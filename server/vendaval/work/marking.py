@@ -49,7 +49,8 @@ def mark_by_hand(
         changes.add(*added.values())
         question.marks[tried.pk] = {**before, **added}
         question.state = question_state(question.version, question.tries, question.marks)
-        if question.state.first_tries_done and not question.state.waits:
+        counts = activities().of(question.run).counts(question.run)
+        if counts and question.state.first_tries_done and not question.state.waits:
             top = question.item.curve.categories
             outcome = first_try_category(question.state, question.version, top)
             first = next(row for row in question.tries if row.first)

@@ -79,6 +79,8 @@ class Presentation(models.Model):
 
     order: shuffles the choices of a version seen before. root: the presentation that "same idea,
     new numbers" began from. why: the terms that made this the question to ask. tried: tries so far.
+    in_open_test: it is in a test that is still open for its learner, or whose results are still to
+    come, so no other page may show anything about this version (see `open_in_test`).
     """
 
     run = models.ForeignKey(Run, on_delete=models.CASCADE, related_name="presentations")
@@ -96,9 +98,20 @@ class Presentation(models.Model):
     closed_at = models.DateTimeField(null=True)
     closing = models.CharField(max_length=12, choices=Closing.choices, blank=True)
     telling = models.CharField(max_length=8, choices=Telling.choices, default=Telling.ALL)
+    in_open_test = models.BooleanField(default=False)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["run", "number"], name="question_number")]
+        indexes = [
+            models.Index(
+                fields=["run"], condition=models.Q(in_open_test=True), name="question_in_open_test"
+            )
+        ]
+
+    @property
+    def outcome_held(self) -> bool:
+        """Whether right or wrong is held back by the rules of a test."""
+        return self.telling == Telling.NOTHING
 
     @property
     def answers_held(self) -> bool:

@@ -2,15 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from fractions import Fraction
 
-from django.db.models import Q
+from django.db.models import Exists, OuterRef, Q
 
-from vendaval.bank.models import Family
-from vendaval.bank.snapshot import BankFamily, CourseBank, course_bank, version_of
+from vendaval.bank.models import Family, FamilyRevision
+from vendaval.bank.snapshot import (
+    BankFamily,
+    CourseBank,
+    course_bank,
+    fixed_parts_of,
+    version_of,
+)
 from vendaval.groups.models import Enrolment
 from vendaval.groups.queries import own
 from vendaval.people.models import User
@@ -19,7 +25,7 @@ from vendaval.shared.errors import Conflict, NotFound
 from vendaval_core.items.versions import Version
 from vendaval_core.scoring.tries import QuestionState, first_tries_right
 
-from .models import Closing, Mark, Presentation, Run, Telling, Try
+from .models import Closing, Mark, Presentation, Purpose, Run, Try
 
 FEWEST_TIMED = 30
 Log = tuple[list[Try], dict[int, dict[str, Mark]]]
@@ -108,15 +114,22 @@ def find_presentation(
     person: User, course: str, presentation_id: int, operation: str
 ) -> Presentation:
     """A learner's own presentation, or NotFound; another learner's does not exist for them."""
+    in_tests = Presentation.objects.filter(
+        run__enrolment=OuterRef("run__enrolment"), in_open_test=True
+    )
     found = (
         Presentation.objects.select_related(*LOADED)
         .defer(*LEFT_OUT)
         .filter(own(person, course, "run__enrolment__"), pk=presentation_id)
+        .annotate(any_in_test=Exists(in_tests))
         .first()
     )
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:
         raise NotFound("You have no such question.")
+    if not found.any_in_test:
+        # The usual case needs no query of its own.
+        found.run.enrolment.__dict__["_open_in_test"] = frozenset()
     return found
 
 
@@ -158,19 +171,61 @@ def opened(presentation: Presentation, log: Log | None = None) -> OpenQuestion:
 
 def open_question(person: User, course: str, presentation_id: int, operation: str) -> OpenQuestion:
     """Load a presentation for an answer. NotFound unless it is this learner's."""
-    return opened(find_presentation(person, course, presentation_id, operation))
+    question = opened(find_presentation(person, course, presentation_id, operation))
+    if shown_in_test(question.enrolment, question.presentation):
+        raise Conflict(
+            "This question is in a test that is still open for you. It comes back after the test.",
+            code="open_in_test",
+        )
+    return question
+
+
+def open_in_test(enrolment: Enrolment) -> frozenset[tuple[int, int]]:
+    """Return the versions that are in a test still open for this learner, by family id and seed.
+
+    This is the one place that answers what no other page may ask, mark or show: practice, quizzes,
+    rechecks, diagnostics, Review, threads and previews all ask here. Read once for an enrolment
+    that was loaded.
+    """
+    found: frozenset[tuple[int, int]] | None = enrolment.__dict__.get("_open_in_test")
+    if found is None:
+        rows = Presentation.objects.filter(run__enrolment=enrolment, in_open_test=True)
+        found = frozenset(rows.values_list("revision__family_id", "seed"))
+        enrolment.__dict__["_open_in_test"] = found
+    return found
+
+
+def shown_in_test(enrolment: Enrolment, presentation: Presentation) -> bool:
+    """Return whether a question outside tests would give away one in a test still open for this
+    learner: the same version, or another with a part that is the same in every version."""
+    if presentation.run.purpose == Purpose.TEST:
+        return False
+    revision = presentation.revision
+    return gives_away(revision, presentation.seed, open_in_test(enrolment))
+
+
+def gives_away(revision: FamilyRevision, seed: int, in_tests: Collection[tuple[int, int]]) -> bool:
+    """Return whether a version gives away one of those that are in open tests."""
+    seeds = {other for family, other in in_tests if family == revision.family_id}
+    return seed in seeds or (bool(seeds) and bool(fixed_parts_of(revision)))
 
 
 def waits_elsewhere(enrolment: Enrolment, presentation: Presentation) -> bool:
-    """Whether the same version waits for a learner's answer, here or in another place, or is held
-    back there by the rules of a test."""
-    same = Presentation.objects.filter(
+    """Whether the same version waits for a learner's answer, here or in another place, or would
+    give away a question of another test that is still open."""
+    rows = Presentation.objects.filter(
+        Q(closed_at=None) | Q(in_open_test=True),
         run__enrolment=enrolment,
         revision__family=presentation.revision.family_id,
-        seed=presentation.seed,
-    )
-    held = ~Q(telling=Telling.ALL) & ~Q(pk=presentation.pk)
-    return same.filter(Q(closed_at=None) | held).exists()
+    ).values_list("pk", "seed", "closed_at", "in_open_test")
+    waiting = list(rows)
+    if any(seed == presentation.seed and not closed for _, seed, closed, _ in waiting):
+        return True
+    family = presentation.revision.family_id
+    others = {
+        (family, seed) for pk, seed, _, in_test in waiting if in_test and pk != presentation.pk
+    }
+    return gives_away(presentation.revision, presentation.seed, others)
 
 
 def typical_seconds(family: Family, guess: float) -> float:

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from vendaval.bank.snapshot import course_bank, family_of, version_of
-from vendaval.delivery.disclosure import Disclosure
+from vendaval.delivery.disclosure import SILENT, Disclosure
 from vendaval.delivery.payload import Answer, Shown, question_out, reading_out
 from vendaval.delivery.schemas import PlaceOut, QuestionOut, WorkingAreaOut
 from vendaval.shared.markdown import to_html
@@ -23,7 +23,7 @@ from vendaval_core.scoring.words import answer_words
 from .activity import Activity, activities
 from .kept import Reply
 from .models import Mark, Presentation, Run, Try
-from .questions import Log, OpenQuestion, question_state, tries_of
+from .questions import Log, OpenQuestion, question_state, shown_in_test, tries_of
 from .schemas import AnswerOut, FeedbackOut, LevelChangeOut, PartFeedbackOut, RunOut, RunStateOut
 from .taking import Moved, Taken
 
@@ -103,6 +103,8 @@ def shown_question(
     an answer in another place; it tells no more here than there."""
     activity = activities().of(presentation.run)
     closed = presentation.closed_at is not None
+    in_test = shown_in_test(presentation.run.enrolment, presentation)
+    tells = activity.tells(presentation, closed=closed and not open_elsewhere, in_review=in_review)
     swap = presentation.why.swap_topic
     can = [] if in_review else activity.can(presentation, len(version.hints))
     if not presentation.run.enrolment.aims.asks_sure:
@@ -112,7 +114,7 @@ def shown_question(
         number=presentation.number,
         closed=closed,
         untouched=presentation.tried == 0,
-        hints_shown=presentation.hints_shown,
+        hints_shown=0 if in_test else presentation.hints_shown,
         answers=answers,
         can=can,
         swap=PlaceOut(key=swap.key, title=swap.title) if swap else None,
@@ -124,7 +126,7 @@ def shown_question(
         family_of(presentation.revision),
         state,
         activity.rules_for(presentation.run),
-        activity.tells(presentation, closed=closed and not open_elsewhere, in_review=in_review),
+        SILENT if in_test else tells,
         course_bank(presentation.run.enrolment.course),
     )
 

@@ -18,7 +18,7 @@ from vendaval.shared.errors import NotFound
 from .activity import activities
 from .kept import DiagnosticNote, MendNote, NoNote, PracticeNote, QuizNote, RecheckNote
 from .models import Closing, Presentation, Purpose, Run
-from .questions import close
+from .questions import close, shown_in_test
 
 LOADED = (
     "enrolment__course",
@@ -116,11 +116,14 @@ def withdraw(waiting: Presentation, now: datetime, changes: Changes) -> None:
 
 
 def replace_retired(run: Run, now: datetime, changes: Changes) -> None:
-    """Another question in the place of one that was taken out of the course, if it was."""
+    """Present another question in the place of one that was taken out of the course, or that is in
+    a test that was begun since."""
     waiting = run.current
     if waiting is None or waiting.closed_at is not None:
         return
-    if family_of(waiting.revision).key in course_bank(run.enrolment.course).families:
+    live = family_of(waiting.revision).key in course_bank(run.enrolment.course).families
+    waiting.run = run
+    if live and not shown_in_test(run.enrolment, waiting):
         return
     withdraw(waiting, now, changes)
     activities().of(run).ask(run, now, changes)

@@ -74,7 +74,7 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
           setProblem(error.message)
           if (error.code === 'question_closed')
             void cache.refetchQueries({ queryKey: keys.run(course, id) })
-          if (error.code === 'not_live') gone = error.message
+          if (error.code === 'not_live' || error.code === 'open_in_test') gone = error.message
           if (error.code === 'signed_out') void cache.invalidateQueries({ queryKey: keys.session })
         } else throw error
       } finally {

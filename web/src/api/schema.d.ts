@@ -5816,6 +5816,11 @@ export interface components {
              * @default 20
              */
             pages_minutes: number;
+            /**
+             * Mirror Early
+             * @default false
+             */
+            mirror_early: boolean;
             /** Learners */
             learners?: number[] | null;
             /**
@@ -5845,7 +5850,8 @@ export interface components {
         /**
          * GiveCheckOut
          * @description What giving a test would be: by field what cannot be, with the reason; `minutes`: it takes
-         *     this group, from its own pace; `says`: on what these are made from.
+         *     this group, from its own pace; `says`: on what these are made from; `mirror_says`: what its
+         *     mirror would show if it may be tried early.
          */
         GiveCheckOut: {
             /** Problems */
@@ -5858,6 +5864,8 @@ export interface components {
             minutes: number;
             /** Says */
             says: string;
+            /** Mirror Says */
+            mirror_says: string;
         };
         /**
          * GivenTestOut
@@ -5877,6 +5885,11 @@ export interface components {
              * @default 20
              */
             pages_minutes: number;
+            /**
+             * Mirror Early
+             * @default false
+             */
+            mirror_early: boolean;
             /** Learners */
             learners?: number[] | null;
             /**
@@ -5895,8 +5908,8 @@ export interface components {
         };
         /**
          * GiveIn
-         * @description How a test is given. `learners`: to whom, or null for the whole group; `first`: what to study
-         *     before.
+         * @description How a test is given. `mirror_early`: whether its mirror may be tried before the attempts are
+         *     used up; `learners`: to whom, or null for the whole group; `first`: what to study before.
          */
         GiveIn: {
             /** Opens */
@@ -5912,6 +5925,11 @@ export interface components {
              * @default 20
              */
             pages_minutes: number;
+            /**
+             * Mirror Early
+             * @default false
+             */
+            mirror_early: boolean;
             /** Learners */
             learners?: number[] | null;
             /**
@@ -8238,6 +8256,8 @@ export interface components {
             counts: string | null;
             /** Mirror Ref */
             mirror_ref: string | null;
+            /** Mirror Says */
+            mirror_says: string | null;
         };
         /**
          * AttemptOut
@@ -8709,7 +8729,9 @@ export interface components {
         };
         /**
          * ComposedListOut
-         * @description Tests of a course, the newest first, and what there is to pick from.
+         * @description Tests of a course, the newest first, and what there is to pick from. `telling_same`,
+         *     `telling_own`: when things are told unless somebody decides otherwise, with the same numbers for
+         *     everyone and with own ones.
          */
         ComposedListOut: {
             /** Course */
@@ -8722,6 +8744,8 @@ export interface components {
             topics: components["schemas"]["PlaceOut"][];
             /** Study */
             study: components["schemas"]["StudyLineOut"][];
+            telling_same: components["schemas"]["TellingData"];
+            telling_own: components["schemas"]["TellingData"];
         };
         /**
          * StudyLineOut
@@ -8736,6 +8760,26 @@ export interface components {
             /** Minutes */
             minutes: number;
         };
+        /**
+         * TellingData
+         * @description When each is told.
+         */
+        TellingData: {
+            /** @default handed_in */
+            score: components["schemas"]["When"];
+            /** @default handed_in */
+            correctness: components["schemas"]["When"];
+            /** @default handed_in */
+            answers: components["schemas"]["When"];
+            /** @default handed_in */
+            solutions: components["schemas"]["When"];
+        };
+        /**
+         * When
+         * @description When something is told.
+         * @enum {string}
+         */
+        When: "at_once" | "handed_in" | "due" | "closed" | "last_attempt" | "marks_out" | "never";
         /** BandData */
         BandData: {
             /** Name */
@@ -8927,26 +8971,6 @@ export interface components {
             shuffled: boolean;
         };
         /**
-         * TellingData
-         * @description When each is told.
-         */
-        TellingData: {
-            /** @default handed_in */
-            score: components["schemas"]["When"];
-            /** @default handed_in */
-            correctness: components["schemas"]["When"];
-            /** @default handed_in */
-            answers: components["schemas"]["When"];
-            /** @default handed_in */
-            solutions: components["schemas"]["When"];
-        };
-        /**
-         * When
-         * @description When something is told.
-         * @enum {string}
-         */
-        When: "at_once" | "handed_in" | "due" | "closed" | "last_attempt" | "marks_out" | "never";
-        /**
          * WorkingWanted
          * @description For which questions working has to be shown.
          * @enum {string}
@@ -8975,7 +8999,7 @@ export interface components {
         /**
          * TestCheckOut
          * @description What a test would be: its rules in words, and by field what cannot be, with the reason.
-         *     `minutes`: it takes by what its questions need.
+         *     `warnings`: what may be so and is worth a thought; `minutes`: what its questions need.
          */
         TestCheckOut: {
             /** Lines */
@@ -8984,6 +9008,8 @@ export interface components {
             problems: {
                 [key: string]: string;
             };
+            /** Warnings */
+            warnings: string[];
             /** Questions */
             questions: number;
             /** Points */

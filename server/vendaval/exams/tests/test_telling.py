@@ -1,171 +1,35 @@
-"""Nothing about a question reaches any page before the rules of its test allow it."""
+"""What a test holds back counts, is practised and is mirrored only once it may be told."""
 
 from __future__ import annotations
 
-import csv
-import json
 from datetime import timedelta
-from functools import cache
-from io import StringIO
 from typing import Any
 
-from vendaval.bank.snapshot import version_of
-from vendaval.config.api import api
-from vendaval.exams.models import AnswerSoFar, Attempt
+from vendaval.bank.snapshot import course_bank, version_of
+from vendaval.exams.kept import CompositionData, EntryData, SectionData
+from vendaval.exams.models import AnswerSoFar, Assignment, Test
+from vendaval.levels.checking import check_states
+from vendaval.levels.models import Observation
+from vendaval.levels.voiding import count_again, void_try
+from vendaval.people.models import Role
 from vendaval.review.models import Miss
-from vendaval.work.models import Try
+from vendaval.work.models import Presentation, Try
+from vendaval.work.tests.builders import (
+    an_account,
+    enrolment_of,
+    learning_for,
+    right,
+    with_role,
+    wrong,
+)
 from vendaval_core.scoring.words import right_words
 
 from .builders import ExamTestCase
 
-QUERIES = {
-    "export_record": ("?kind=csv", "?kind=xapi"),
-    "export_results": ("?kind=csv", "?kind=csv&questions=true"),
-    "get_quiz_plan": ("?questions=4",),
-    "get_spell_plan": ("?minutes=20",),
-}
-ASKED = {"record/tries", "record/file", "results/file", "/today", "/misses", "/threads", "/receipt"}
-
-
-@cache
-def readable() -> list[tuple[str, str]]:
-    """Paths that are read, with the names of their operations."""
-    paths = api.get_openapi_schema()["paths"].items()
-    return [(path, ways["get"]["operationId"]) for path, ways in paths if "get" in ways]
+FIXED = "spring-moon"
 
 
 class TellingTests(ExamTestCase):
-    pages: dict[str, str]
-
-    def secrets(self, attempt: Any) -> set[str]:
-        """What would give the first question away: its worked solution."""
-        row = AnswerSoFar.objects.select_related("presentation__revision__family__topic").get(
-            attempt=attempt["id"], number=1
-        )
-        shown = row.presentation
-        version = version_of(shown.revision, shown.seed, shown.order)
-        return {step[:40] for step in version.solution if len(step) > 12}
-
-    def everything(self, attempt: Any) -> dict[str, str]:
-        """Every answer to a GET that the learner can have, by its address; files as text."""
-        row = self.row(attempt)
-        found: dict[str, str] = {}
-        for path, operation in readable():
-            for address in self.addresses(path, operation, row):
-                reply = self.client.get(address)
-                if reply.status_code == 200:
-                    found[address] = reply.content.decode("utf-8", "replace")
-        return found
-
-    def addresses(self, path: str, operation: str, attempt: Attempt) -> list[str]:
-        """A path with everything of the learner's put in its places."""
-        places: dict[str, list[Any]] = {
-            "course": [self.course.key],
-            "attempt_id": [attempt.pk],
-            "ref": [f"given-{attempt.assignment_id}"],
-            "number": [1],
-            "run_id": [attempt.run_id],
-            "question_id": [self.question_at({"id": attempt.pk}, 1)],
-            "try_id": list(Try.objects.values_list("pk", flat=True)),
-            "miss_id": list(Miss.objects.values_list("pk", flat=True)),
-            "key": [attempt.run.scope[0]],
-            "section": ["range"],
-            "enrolment_id": [attempt.enrolment_id],
-        }
-        found = [path]
-        for name, values in places.items():
-            found = [
-                one.replace(f"{{{name}}}", str(value))
-                for one in found
-                for value in (values if f"{{{name}}}" in one else [""])
-            ]
-        return [one + query for one in found for query in QUERIES.get(operation, ("",))]
-
-    def told(self, attempt: Any) -> dict[str, bool]:
-        """What can be had of the first question now, looked for on every page."""
-        pages = self.pages = self.everything(attempt)
-        results = self.client.get(self.address(f"/attempts/{attempt['id']}/results")).json()
-        line = results["lines"][0] if "lines" in results else {"result": "not_told"}
-        one = self.client.get(self.address(f"/attempts/{attempt['id']}/results/1")).json()
-        states = one["question"]["states"] if "question" in one else []
-        secrets = self.secrets(attempt)
-        saved = self.saved_line(attempt)
-        return {
-            "score": bool(results.get("attempt", {}).get("points") or saved.get("points")),
-            "correctness": "wrong" in (line["result"], saved.get("result"))
-            or bool(results.get("levels"))
-            or any(state["state"] == "closed" for state in states)
-            or '"verdict": "wrong"' in "".join(pages.values())
-            or self.on_record(pages, attempt),
-            "answers": any(state["right_answer"] or state["pieces"] for state in states)
-            or bool(saved.get("right_answer"))
-            or Miss.objects.exists(),
-            "solutions": any(secret in text for path, text in pages.items() for secret in secrets)
-            or bool(one.get("question", {}).get("solution")),
-        }
-
-    def on_record(self, pages: dict[str, str], attempt: Any) -> bool:
-        """Whether list, file or statements of the record say how a try of the attempt went."""
-        tries = set(
-            Try.objects.filter(presentation__run__attempt=attempt["id"]).values_list(
-                "pk", flat=True
-            )
-        )
-        listed = json.loads(
-            next(text for at, text in pages.items() if at.endswith("/record/tries"))
-        )
-        saved = next(text for at, text in pages.items() if "file?kind=csv" in at)
-        rows = list(csv.DictReader(StringIO(saved.removeprefix("\ufeff"))))
-        stated = json.loads(next(text for at, text in pages.items() if "kind=xapi" in at))
-        answered = [one for one in stated if one["verb"]["id"].endswith("/answered")]
-        self.assertEqual(len(answered), len(rows), "statements say as much as the file")
-        return bool(
-            tries & {line["id"] for line in listed["tries"]}
-            or tries & {int(row["try_number"]) for row in rows}
-        )
-
-    def saved_line(self, attempt: Any) -> dict[str, str]:
-        """The first question in the results as a file."""
-        path = f"/attempts/{attempt['id']}/results/file?kind=csv&questions=true"
-        reply = self.client.get(self.address(path))
-        if reply.status_code != 200:
-            return {}
-        text = reply.content.decode("utf-8-sig")
-        return next(iter(csv.DictReader(StringIO(text))))
-
-    def test_each_rule_at_each_moment(self) -> None:
-        now = self.clock()
-        due, closes = now + timedelta(days=1), now + timedelta(days=2)
-        moments = ("under_way", "handed_in", "due", "closed")
-        first = {"handed_in": 1, "due": 2, "closed": 3, "last_attempt": 1, "never": 4}
-        for seed, (when, told_from) in enumerate(first.items()):
-            with self.subTest(when=when):
-                self.clock.time = now
-                Miss.objects.all().delete()
-                whats = ("score", "correctness", "answers", "solutions")
-                assignment = self.given(
-                    due=due,
-                    closes=closes,
-                    telling=dict.fromkeys(whats, when),
-                    composition=self.composition(seed=seed),
-                )
-                attempt = self.begin(assignment)
-                self.save(attempt, 1, self.wrong_at(attempt, 1))
-                found = {"under_way": self.told(attempt)}
-                for part in ASKED - {"/receipt", "results/file"}:
-                    self.assertTrue(any(part in address for address in self.pages), part)
-                self.hand_in(attempt)
-                found["handed_in"] = self.told(attempt)
-                self.clock.time = due
-                found["due"] = self.told(attempt)
-                self.clock.time = closes
-                found["closed"] = self.told(attempt)
-                for i, moment in enumerate(moments):
-                    expected = dict.fromkeys(whats, i >= told_from)
-                    self.assertEqual(
-                        {what: found[moment][what] for what in whats}, expected, moment
-                    )
-
     def test_a_miss_joins_when_its_answer_may_be_told_and_help_waits_too(self) -> None:
         now = self.clock()
         assignment = self.given(
@@ -206,3 +70,192 @@ class TellingTests(ExamTestCase):
         self.assertTrue(
             right_words(version_of(row.presentation.revision, row.presentation.seed, 0).parts[0])
         )
+
+    def levels(self) -> dict[str, float]:
+        learning = learning_for(self.learner)
+        found = zip(learning.bank.topics, learning.readings, strict=True)
+        return {topic.key: reading.level for topic, reading in found}
+
+    def agree(self) -> None:
+        self.assertTrue(all(found.agrees for found in check_states(self.course)))
+
+    def test_what_is_held_back_counts_from_its_release_on_in_its_own_place(self) -> None:
+        due = self.clock() + timedelta(days=3)
+        before = self.levels()
+        held = self.given(due=due, telling={"correctness": "due", "answers": "due"})
+        attempt = self.taken(held, rights=2)
+        self.assertEqual(self.levels(), before)
+        question = self.practise("tidal-terms")
+        self.answer(question["id"], right(question["id"]))
+        between = self.levels()
+        self.assertFalse(self.get(f"/attempts/{attempt['id']}/results")["levels"])
+
+        self.clock.time = due
+        self.get("/tests")
+        self.assertNotEqual(self.levels(), between)
+        self.agree()
+        moved = self.get(f"/attempts/{attempt['id']}/results")["levels"]
+        self.assertTrue(any(one["before"] != one["after"] for one in moved))
+        first = [row.tried_id for row in Observation.objects.in_force().order_by("tried_id")]
+        practised = Try.objects.get(presentation=question["id"]).pk
+        self.assertEqual(first[-1], practised, "three of the test, told later, come before it")
+        self.assertEqual(len(first), 4)
+
+    def test_never_told_never_counts(self) -> None:
+        before = self.levels()
+        never = dict.fromkeys(("score", "correctness", "answers", "solutions"), "never")
+        closes = self.clock() + timedelta(days=1)
+        self.taken(self.given(closes=closes, telling=never), rights=4)
+        self.clock.forward(days=2)
+        self.get("/tests")
+        self.assertEqual(self.levels(), before)
+        self.assertFalse(Presentation.objects.filter(in_open_test=True).exists())
+
+    def test_a_void_try_stays_out_at_the_release_and_can_count_again(self) -> None:
+        due = self.clock() + timedelta(days=1)
+        attempt = self.taken(self.given(due=due, telling={"correctness": "due"}), rights=1)
+        tried = Try.objects.get(presentation=self.question_at(attempt, 1))
+        own, tutor = enrolment_of(self.learner), an_account("clara")
+        void_try(own, tried.pk, tutor, "somebody else's hand")
+        self.clock.time = due
+        self.get("/tests")
+        self.assertNotIn(tried.pk, self.counting())
+        count_again(enrolment_of(self.learner), tried.pk)
+        self.assertIn(tried.pk, self.counting())
+        self.agree()
+
+    def counting(self) -> list[int]:
+        return list(Observation.objects.in_force().values_list("tried", flat=True))
+
+    def fixed(self, **options: Any) -> Assignment:
+        """A test of a question that has one version only, and one with many."""
+        entries = [EntryData(families=[key]) for key in (FIXED, self.families[0])]
+        composition = CompositionData(sections=[SectionData(title="All", entries=entries)])
+        return self.given(composition=composition, **options)
+
+    def test_what_is_open_in_a_test_is_asked_and_shown_nowhere_else(self) -> None:
+        waiting = self.practise_family(FIXED)
+        due = self.clock() + timedelta(days=1)
+        later = {"correctness": "due", "answers": "due", "solutions": "due"}
+        attempt = self.begin(self.fixed(due=due, telling=later))
+        run = self.get("/runs/" + str(Presentation.objects.get(pk=waiting["id"]).run_id))["run"]
+
+        refused = self.post(
+            f"/questions/{waiting['id']}/answer",
+            {"replay_key": self.new_key(), "responses": right(waiting["id"])},
+            status=409,
+        )
+        self.assertEqual(refused["code"], "open_in_test")
+        for path in ("hint", "working", "fresh"):
+            self.assertEqual(
+                self.post(f"/questions/{waiting['id']}/{path}", status=409)["code"], "open_in_test"
+            )
+        other = self.post(f"/runs/{run['id']}/go-on")["question"]
+        self.assertNotEqual(self.family_of(other["id"]), FIXED)
+
+        topic = course_bank(self.course).families[FIXED].family.topic
+        quiz = self.get(f"/quiz?topics={topic}&questions=20")
+        self.assertNotIn(FIXED, str(quiz))
+        wanted = {"purpose": "practice", "topics": [topic]}
+        goal = {"kind": "ideas", "families": [FIXED]}
+        asked = self.post("/runs", wanted | {"goal": goal})["question"]
+        self.assertNotEqual(self.family_of(asked["id"]), FIXED)
+
+        self.save(attempt, 1, self.wrong_at(attempt, 1))
+        self.hand_in(attempt)
+        goes_on = self.post("/runs", wanted | {"goal": goal})["question"]
+        self.assertNotEqual(self.family_of(goes_on["id"]), FIXED)
+        self.clock.time = due
+        self.get("/tests")
+        self.answer(goes_on["id"], wrong(goes_on["id"]))
+        self.start_mend(Miss.objects.get(family__key=FIXED).pk)
+        again = self.ask_family(FIXED, "practice")
+        self.assertTrue(self.answer(again["id"], right(again["id"]))["question"]["solution"])
+
+    def test_somebody_with_two_roles_previews_nothing_of_an_own_open_test(self) -> None:
+        author = with_role(self.course, Role.AUTHOR)
+        self.begin(self.fixed())
+        path = self.address(f"/bank/{FIXED}")
+        self.client.force_login(author)
+        self.assertEqual(self.client.get(path).status_code, 200)
+        enrolment = enrolment_of(self.learner)
+        enrolment.person = author
+        enrolment.save()
+        self.client.force_login(author)
+        self.assertEqual(self.client.get(path).json()["code"], "open_in_test")
+
+    def family_of(self, question: int) -> str:
+        shown = Presentation.objects.select_related("revision__family").get(pk=question)
+        return shown.revision.family.key
+
+
+class MirrorTests(ExamTestCase):
+    """A mirror opens when it can give nothing away, and never counts."""
+
+    def mirror(self, assignment: Assignment) -> str:
+        return f"mirror-{Test.objects.get(mirror_of=assignment.test).pk}"
+
+    def start_mirror(self, assignment: Assignment, *, status: int = 200) -> Any:
+        return self.post(f"/tests/{self.mirror(assignment)}/start", status=status)
+
+    def test_it_opens_when_the_attempts_are_used_up(self) -> None:
+        assignment = self.given(
+            attempts=2, telling={"answers": "last_attempt", "solutions": "never"}
+        )
+        page = self.get(f"/tests/given-{assignment.pk}")
+        self.assertIsNone(page["mirror_ref"])
+        self.assertIn("used your attempts", page["mirror_says"])
+        self.assertEqual(self.start_mirror(assignment, status=409)["code"], "attempts_left")
+        for _ in range(2):
+            attempt = self.taken(assignment, rights=1)
+        self.assertEqual(
+            self.get(f"/tests/given-{assignment.pk}")["mirror_ref"], self.mirror(assignment)
+        )
+        results = self.get(f"/attempts/{attempt['id']}/results")
+        self.assertEqual(results["mirror_ref"], self.mirror(assignment))
+        before = Observation.objects.count(), Miss.objects.count()
+        levels = self.get("/topics")
+        mirror = self.start_mirror(assignment)
+        mirror["interval"] = self.post(f"/attempts/{mirror['id']}/enter")["interval"]
+        self.save(mirror, 1, self.wrong_at(mirror, 1))
+        self.hand_in(mirror)
+        self.assertEqual((Observation.objects.count(), Miss.objects.count()), before)
+        self.assertEqual(self.get("/topics"), levels)
+
+    def test_it_never_opens_before_its_test(self) -> None:
+        opens = self.clock() + timedelta(days=3)
+        assignment = self.given(opens=opens)
+        Assignment.objects.update(mirror_early=True)
+        self.assertEqual(self.start_mirror(assignment, status=409)["code"], "test_not_open")
+        self.clock.time = opens
+        self.start_mirror(assignment)
+
+    def test_allowed_early_it_leaves_out_what_is_the_same_in_every_version(self) -> None:
+        entries = [EntryData(families=[key]) for key in (FIXED, "briefing", self.families[0])]
+        composition = CompositionData(sections=[SectionData(title="All", entries=entries)])
+        assignment = self.given(
+            composition=composition, telling={"answers": "never", "solutions": "never"}
+        )
+        Assignment.objects.update(mirror_early=True)
+        page = self.get(f"/tests/{self.mirror(assignment)}")
+        self.assertIn("One question", str(page["lines"]))
+        self.assertEqual(len(self.start_mirror(assignment)["places"]), 1)
+        self.assertEqual(
+            self.start_mirror(self.given(composition=only(FIXED, "briefing")), status=409)["code"],
+            "attempts_left",
+        )
+
+    def test_it_has_them_once_the_test_itself_showed_its_answers(self) -> None:
+        for when, many in (("handed_in", 2), ("never", 1)):
+            telling = {"answers": when, "solutions": when}
+            assignment = self.given(
+                composition=only("briefing", self.families[0], seed=len(when)), telling=telling
+            )
+            attempt = self.begin(assignment)
+            self.hand_in(attempt)
+            self.assertEqual(len(self.start_mirror(assignment)["places"]), many, when)
+
+
+def only(*families: str, seed: int = 1) -> CompositionData:
+    entries = [EntryData(families=[key]) for key in families]
+    return CompositionData(sections=[SectionData(title="All", entries=entries)], seed=seed)

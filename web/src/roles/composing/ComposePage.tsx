@@ -15,7 +15,7 @@ import { composedOneQuery, composedQuery, keepTest, type NewTest, testCheckQuery
 
 const seedOfNow = () => (crypto.getRandomValues(new Uint32Array(1))[0] ?? 1) % 1_000_000
 
-const empty = (): NewTest => ({
+const empty = (list: Schemas['ComposedListOut']): NewTest => ({
   title: '',
   directions: '',
   materials: '',
@@ -25,7 +25,7 @@ const empty = (): NewTest => ({
     same_versions: true,
     shuffled_choices: true,
   },
-  rules: {} as NewTest['rules'],
+  rules: { telling: list.telling_same } as NewTest['rules'],
 })
 
 type Composed = Schemas['ComposedOut']
@@ -73,7 +73,7 @@ function Composer({ home, list, source, changes }: Props) {
   const [search] = useSearchParams()
   const group = search.get('group')
   const back = group ? `/tutor/work/${group}/new` : `${home}/tests/${course}`
-  const [test, setNow] = useState(() => (source ? ofComposed(source, !changes) : empty()))
+  const [test, setNow] = useState(() => (source ? ofComposed(source, !changes) : empty(list)))
   const cache = useQueryClient()
   const navigate = useNavigate()
   const asked = useDeferredValue({ ...test, title: test.title || 'Untitled' })
@@ -88,6 +88,12 @@ function Composer({ home, list, source, changes }: Props) {
   const change = (next: Partial<NewTest>) => {
     save.reset()
     setNow({ ...test, ...next })
+  }
+  /** Rules with the usual telling of the other kind, as long as nobody chose another. */
+  const retold = ({ same_versions }: NewTest['composition']): NewTest['rules'] => {
+    const usual = test.composition.same_versions ? list.telling_same : list.telling_own
+    if (JSON.stringify(test.rules.telling) !== JSON.stringify(usual)) return test.rules
+    return { ...test.rules, telling: same_versions ? list.telling_same : list.telling_own }
   }
   const problems = check?.problems ?? {}
   const wrong = Object.keys(problems).length
@@ -132,7 +138,7 @@ function Composer({ home, list, source, changes }: Props) {
           problems={problems}
           known={source?.titles ?? {}}
           working={test.rules.working === 'chosen'}
-          onChange={(composition) => change({ composition })}
+          onChange={(composition) => change({ composition, rules: retold(composition) })}
         />
         <ComposeRules
           rules={test.rules}
@@ -158,6 +164,13 @@ function Composer({ home, list, source, changes }: Props) {
             </div>
           ))}
         </dl>
+        {check && check.questions > 0 && check.warnings.length > 0 && (
+          <ul role="status" className="mt-4 grid gap-2 text-part">
+            {check.warnings.map((warning) => (
+              <li key={warning}>{warning}</li>
+            ))}
+          </ul>
+        )}
         {check && check.questions > 0 && wrong > 0 && (
           <p role="status" className="mt-4 text-wrong">
             {counted(wrong, 'thing')} cannot be like this; each is marked where it stands.

@@ -46,7 +46,7 @@ function Test({ page }: { page: Page }) {
           <h1 className="text-3xl">{page.title}</h1>
           <p className="mt-1.5 text-[1.05rem] text-ink-2">
             {page.mirror
-              ? 'The same questions with other numbers, as often as you like. It counts for no result; your answers show in your levels as everywhere.'
+              ? 'The same questions with other numbers, as often as you like. It never counts: not for a result, and not for your levels.'
               : dates.length > 0
                 ? `${dates.join(', ')}.`.replace(/^./, (first) => first.toUpperCase())
                 : 'It can be taken at any time.'}
@@ -115,6 +115,7 @@ function Test({ page }: { page: Page }) {
               </Link>
             )}
           </p>
+          {page.mirror_says && <p className="mt-2 text-[0.95rem] text-ink-2">{page.mirror_says}</p>}
           <Problem error={practice.error} />
         </section>
       </div>

@@ -8,6 +8,7 @@ import { Input, Labelled } from '../../ui/Field'
 import { TextLink } from '../../ui/TextLink'
 import { counted } from '../../ui/words'
 import { GiveGoal } from './GiveGoal'
+import { GiveMirror } from './GiveMirror'
 import { GivePaper } from './GivePaper'
 import { SaveButton, Says } from './GiveSays'
 import { GiveDates, GiveWhom } from './GiveWhom'
@@ -134,6 +135,9 @@ export function Giver({ group, list, first, target }: Props) {
         <GiveWhom members={group.learners} giving={giving} problems={problems} onChange={change} />
         <GiveDates giving={giving} problems={problems} onChange={change} />
         {giving.kind === 'test' && <GivePaper giving={giving} onChange={change} />}
+        {giving.kind === 'test' && testCheck.data && (
+          <GiveMirror giving={giving} says={testCheck.data.mirror_says} onChange={change} />
+        )}
         {giving.kind !== 'study' && (
           <details className="mt-8" open={first.first.length > 0}>
             <summary className="cursor-pointer font-heading text-xl font-semibold">

@@ -19,6 +19,7 @@ export interface Giving {
   closes: string | null
   pages: Schemas['PagesWanted']
   pages_minutes: number
+  mirror_early: boolean
   learners: number[] | null
   first: Section[]
 }
@@ -39,6 +40,7 @@ export const nothingYet = (test: number | null): Giving => ({
   closes: null,
   pages: 'none',
   pages_minutes: 20,
+  mirror_early: false,
   learners: null,
   first: [],
 })
@@ -51,6 +53,7 @@ export const ofTest = (given: Schemas['GivenTestOut']): Giving => ({
   closes: given.closes ?? null,
   pages: given.pages,
   pages_minutes: given.pages_minutes,
+  mirror_early: given.mirror_early ?? false,
   learners: given.learners ?? null,
   first: given.first ?? [],
 })
@@ -77,8 +80,8 @@ export const ofTask = (task: GroupTask, copy: boolean): Giving => {
 /** As a request, once there is enough of it to ask what it would be. */
 export function asTest(giving: Giving): GiveTest | null {
   if (giving.kind !== 'test' || giving.test === null) return null
-  const { test, opens, due, closes, pages, pages_minutes, learners, first } = giving
-  return { test, opens, due, closes, pages, pages_minutes, learners, first }
+  const { test, opens, due, closes, pages, pages_minutes, mirror_early, learners, first } = giving
+  return { test, opens, due, closes, pages, pages_minutes, mirror_early, learners, first }
 }
 
 export function asTask(giving: Giving): NewTask | null {

@@ -1,0 +1,22 @@
+"""What of a family is the same in every version: seeing one version gives the others away."""
+
+from __future__ import annotations
+
+from ..items.model import Family
+from ..items.versions import make_version
+from .words import right_words
+
+LOOKED_AT = 12
+
+
+def fixed_parts(family: Family) -> frozenset[str]:
+    """Return the ids of the parts whose right answer is the same in every version.
+
+    The first twelve versions are compared; a family with one version has nothing but such parts.
+    """
+    seeds = range(1, min(family.versions, LOOKED_AT) + 1)
+    answers: dict[str, set[str]] = {}
+    for seed in seeds:
+        for key in make_version(family, seed).parts:
+            answers.setdefault(key.id, set()).add(right_words(key))
+    return frozenset(part for part, said in answers.items() if len(said) == 1)
