@@ -9,6 +9,7 @@ from datetime import datetime
 from django.db.models import Max
 
 from vendaval.groups.models import Enrolment
+from vendaval.work.questions import hidden_by_tests
 from vendaval_core.mastery.recommend import TopicStanding
 from vendaval_core.measure.level import WIDEST_SHOWN
 from vendaval_core.measure.stopping import CLEAR_CHANCE
@@ -67,6 +68,7 @@ def level_history(enrolment: Enrolment, topic_id: int, limit: int = 60) -> list[
 def latest_observations(enrolment: Enrolment, topic_id: int, limit: int = 30) -> list[Observation]:
     """What was observed in a topic, newest first, with the questions it comes from."""
     rows = Observation.objects.in_force().filter(enrolment=enrolment, topic_id=topic_id)
+    rows = rows.exclude(hidden_by_tests(enrolment, "tried__presentation__"))
     with_questions = rows.select_related(
         "tried__presentation__revision__family__topic", "tried__presentation__run"
     )

@@ -15,6 +15,7 @@ from vendaval.levels.models import Observation, Voided
 from vendaval.shared.errors import NotFound
 from vendaval.work.models import Mark, Presentation, Purpose, Telling, Try, TryKind
 from vendaval.work.questions import (
+    hidden_by_tests,
     newest_marks,
     question_state,
     tries_of,
@@ -54,6 +55,7 @@ def tries_in(enrolment: Enrolment, wanted: Filter) -> QuerySet[Try]:
     test hold back waits."""
     rows = Try.objects.filter(enrolment=enrolment).exclude(kind=TryKind.TAKEN_BACK)
     rows = rows.exclude(presentation__telling=Telling.NOTHING)
+    rows = rows.exclude(hidden_by_tests(enrolment, "presentation__"))
     undoing = Try.objects.filter(enrolment=enrolment, kind=TryKind.TAKEN_BACK)
     rows = rows.exclude(pk__in=undoing.values("takes_back"))
     if wanted.topic is not None:
@@ -148,6 +150,7 @@ def try_page(enrolment: Enrolment, try_id: int) -> TryOut:
     more than that."""
     rows = Try.objects.select_related(*LOADED).filter(enrolment=enrolment)
     rows = rows.exclude(presentation__telling=Telling.NOTHING)
+    rows = rows.exclude(hidden_by_tests(enrolment, "presentation__"))
     row = rows.exclude(kind=TryKind.TAKEN_BACK).filter(pk=try_id).first()
     if row is None:
         raise NotFound("There is no such try.")

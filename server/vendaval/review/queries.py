@@ -13,9 +13,10 @@ from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.levels.queries import standings
 from vendaval.levels.settings import CHANGE
+from vendaval.shared.errors import Conflict
 from vendaval.shared.markdown import to_html
 from vendaval.work.models import Mark, Purpose, Try
-from vendaval.work.questions import question_state, tries_of, waits_elsewhere
+from vendaval.work.questions import question_state, shown_in_test, tries_of, waits_elsewhere
 from vendaval.work.replies import last_answers, shown_question, working_area
 from vendaval_core.items.keys import PartKey
 from vendaval_core.items.versions import Version
@@ -153,6 +154,11 @@ def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
     """
     learning, miss = learning_of(enrolment), own_miss(enrolment, miss_id)
     presentation = miss.presentation
+    if shown_in_test(enrolment, presentation):
+        raise Conflict(
+            "This question is in a test that is still open for you. It comes back after the test.",
+            code="open_in_test",
+        )
     version = version_of(presentation.revision, presentation.seed, presentation.order)
     tries, marks = tries_of(presentation)
     state = question_state(version, tries, marks)

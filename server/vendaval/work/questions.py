@@ -210,6 +210,28 @@ def gives_away(revision: FamilyRevision, seed: int, in_tests: Collection[tuple[i
     return seed in seeds or (bool(seeds) and bool(fixed_parts_of(revision)))
 
 
+def hidden_by_tests(enrolment: Enrolment, path: str = "") -> Q:
+    """Return a filter for presentations outside tests that would give away a question of a test
+    still open for this learner: what was answered there is listed again once it is over.
+
+    path: from the rows that are filtered to the presentation, as `presentation__`.
+    """
+    in_tests = open_in_test(enrolment)
+    found = Q(pk__in=())
+    if not in_tests:
+        return found
+    families = Family.objects.filter(pk__in={family for family, _ in in_tests})
+    for family in families.select_related("latest", "topic"):
+        own = Q(**{f"{path}revision__family": family.pk})
+        assert family.latest is not None, "a family has a revision"
+        family.latest.family = family
+        if not fixed_parts_of(family.latest):
+            seeds = [seed for other, seed in in_tests if other == family.pk]
+            own &= Q(**{f"{path}seed__in": seeds})
+        found |= own
+    return found & ~Q(**{f"{path}run__purpose": Purpose.TEST})
+
+
 def waits_elsewhere(enrolment: Enrolment, presentation: Presentation) -> bool:
     """Whether the same version waits for a learner's answer, here or in another place, or would
     give away a question of another test that is still open."""

@@ -172,6 +172,36 @@ class TellingTests(ExamTestCase):
         again = self.ask_family(FIXED, "practice")
         self.assertTrue(self.answer(again["id"], right(again["id"]))["question"]["solution"])
 
+    def test_what_was_answered_before_is_hidden_while_it_is_open_in_a_test(self) -> None:
+        asked = self.practise_family(FIXED)
+        reply = self.answer(asked["id"], wrong(asked["id"]))
+        self.post(f"/questions/{asked['id']}/working")
+        run = reply["run"]["id"]
+        tried = Try.objects.get()
+        miss = Miss.objects.get()
+        key = course_bank(self.course).families[FIXED].family.topic
+
+        def shown() -> list[Any]:
+            tries = self.get("/record/tries")["tries"]
+            return [
+                [line["id"] for line in tries if line["id"] == tried.pk],
+                self.client.get(self.address(f"/record/tries/{tried.pk}")).status_code,
+                len(self.get(f"/topics/{key}")["answers"]),
+                self.client.get(self.address(f"/misses/{miss.pk}")).status_code,
+                f"{tried.pk},"
+                in self.client.get(self.address("/record/file?kind=csv")).content.decode(),
+            ]
+
+        before = shown()
+        self.assertEqual(before, [[tried.pk], 200, 1, 200, True])
+        attempt = self.begin(self.fixed())
+        self.assertEqual(shown(), [[], 404, 0, 409, False])
+        question = self.get(f"/runs/{run}")["question"]
+        if question["id"] == asked["id"]:
+            self.assertIsNone(question["solution"])
+        self.hand_in(attempt)
+        self.assertEqual(shown(), before)
+
     def test_somebody_with_two_roles_previews_nothing_of_an_own_open_test(self) -> None:
         author = with_role(self.course, Role.AUTHOR)
         self.begin(self.fixed())

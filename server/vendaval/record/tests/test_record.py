@@ -177,7 +177,7 @@ class RecordTests(CourseTestCase):
             for number in range(copies):
                 tried.pk, tried.number, tried.replay_key = None, 50 + number, f"copy-{number}"
                 tried.save(force_insert=True)
-            with self.assertNumQueries(7):
+            with self.assertNumQueries(8):
                 self.get("/record/tries")
             with self.assertNumQueries(11):
                 self.get("/record")
