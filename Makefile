@@ -18,7 +18,7 @@ demo: .stamps/python .stamps/build ## Set up, build, load the demo data, serve o
 	@$(PY) manage.py demo
 	@echo "Vendaval is on http://127.0.0.1:$(PORT) (stop with Ctrl-C)"
 	@export DJANGO_SETTINGS_MODULE=vendaval.config.settings.dev; trap 'kill 0' EXIT; \
-	  $(PY) manage.py db_worker -v 0 & .venv/bin/gunicorn --bind 127.0.0.1:$(PORT) --log-level warning
+	  $(PY) manage.py jobs -v 0 & .venv/bin/gunicorn --bind 127.0.0.1:$(PORT) --log-level warning
 
 demo-reset: .stamps/python ## Throw the demo's data away; the next make demo starts over
 	@rm -f var/vendaval.sqlite3 var/vendaval.sqlite3-wal var/vendaval.sqlite3-shm

@@ -2,42 +2,41 @@
 
 from __future__ import annotations
 
-import json
-from io import BytesIO
-from zipfile import ZIP_DEFLATED, ZipFile
+from typing import IO
 
-from django.http import HttpRequest, HttpResponse
+from django.http import FileResponse, HttpRequest
 from ninja import Router
 
-from vendaval.groups.models import Enrolment
-from vendaval.people.models import User
 from vendaval.people.permissions import current_user, signed_in
-from vendaval.record.formats import ENDINGS, content_of
 
-from .person import export_person
+from .copies import latest_copy, open_copy
+from .jobs import start_copy
+from .models import Audience
+from .schemas import DataCopyOut, copy_out
 
 router = Router(auth=signed_in, tags=["keeping"])
 
 
-def whole_data(person: User, by: User) -> bytes:
-    """A zip: everything that is kept about somebody, and each course's record in every format.
-    by: who asked for it, as the audit log says."""
-    out = BytesIO()
-    with ZipFile(out, "w", ZIP_DEFLATED) as files:
-        kept = export_person(person, by=by)
-        files.writestr("everything.json", json.dumps(kept, ensure_ascii=False, indent=1))
-        for enrolment in Enrolment.objects.filter(person=person).select_related("course", "person"):
-            for kind, ending in ENDINGS.items():
-                name = f"{enrolment.course.key}/record-{kind}.{ending}"
-                files.writestr(name, content_of(kind, enrolment))
-    return out.getvalue()
+def file_reply(file: IO[bytes], name: str) -> FileResponse:
+    """A zip sent piece by piece."""
+    return FileResponse(file, as_attachment=True, filename=name, content_type="application/zip")
 
 
-@router.get("/own-data", operation_id="export_own_data")
-def own_data(request: HttpRequest) -> HttpResponse:
-    """Everything that is kept about me, as a zip of plain files."""
-    content = whole_data(current_user(request), by=current_user(request))
-    disposition = 'attachment; filename="vendaval-own-data.zip"'
-    return HttpResponse(
-        content, content_type="application/zip", headers={"Content-Disposition": disposition}
-    )
+@router.get("/own-data", response=DataCopyOut, operation_id="get_own_data")
+def own_data(request: HttpRequest) -> DataCopyOut:
+    """The copy of my data that is being made or is ready."""
+    return copy_out(latest_copy(current_user(request), Audience.PERSON))
+
+
+@router.post("/own-data", response=DataCopyOut, operation_id="ask_own_data")
+def ask(request: HttpRequest) -> DataCopyOut:
+    """Have a copy of everything that is kept about me made."""
+    user = current_user(request)
+    return copy_out(start_copy(user, user, Audience.PERSON))
+
+
+@router.get("/own-data/file", operation_id="get_own_data_file")
+def file(request: HttpRequest) -> FileResponse:
+    """The copy itself, as a zip of plain files."""
+    found = open_copy(current_user(request), Audience.PERSON)
+    return file_reply(found, "vendaval-own-data.zip")

@@ -1,8 +1,6 @@
-"""Everything that is kept about a person: written out for them, taken from their name, or removed
-for good.
+"""Everything that is kept about a person: taken from their name, or removed for good.
 
-Writing out and removing walk the same rows, those that hang on the account, so that nothing is
-removed that was not written out, and nothing written out stays behind.
+What is written out is in `copies.py`.
 """
 
 from __future__ import annotations
@@ -13,13 +11,11 @@ from typing import Any
 from django.db import DEFAULT_DB_ALIAS, models, transaction
 from django.db.models import Q
 from django.db.models.deletion import Collector
-from pydantic_core import to_jsonable_python
 
 from vendaval.bank.snapshot import version_of
 from vendaval.exams.kept import SoFarData
-from vendaval.exams.models import AnswerSoFar, Attempt, Marking, Page, RegradedAttempt
+from vendaval.exams.models import AnswerSoFar, Marking, Page
 from vendaval.groups.models import Enrolment, GroupMember
-from vendaval.levels.models import Observation
 from vendaval.notices.models import Letter, Notice
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditEntry, AuditKind, SecondFactor, User
@@ -28,10 +24,10 @@ from vendaval.people.sign_in import key_of_name
 from vendaval.shared.triggers import erasing
 from vendaval.threads.models import Post, Talk, Thread
 from vendaval.tutor.models import Note
-from vendaval.work.models import Mark, Presentation, Telling, Try
+from vendaval.work.models import Mark, Try
 from vendaval_core.items.keys import WrittenKey
 
-SECRET = ("password", "secret", "spares", "nonce", "session_key", "session_data")
+from .copies import remove_copies_of
 
 
 class _Everything(Collector):
@@ -49,52 +45,11 @@ def rows_of(person: User) -> list[models.Model]:
     return sorted(found, key=lambda row: (row._meta.label, row.pk))
 
 
-def export_person(person: User, by: User | None = None) -> dict[str, Any]:
-    """What is kept about somebody, by kind of row; what was asked in plain words beside it."""
-    kept: dict[str, list[dict[str, Any]]] = {}
-    mine = Presentation.objects.filter(run__enrolment__person=person)
-    held = set(mine.exclude(telling=Telling.ALL).values_list("pk", flat=True))
-    for row in rows_of(person):
-        if not _held_back(row, held):
-            kept.setdefault(row._meta.label_lower, []).append(_plain(row, held))
-    entries = AuditEntry.objects.filter(account=person).order_by("pk")
-    kept["people.auditentry"] = [_plain(entry, held) for entry in entries]
-    audit(AuditKind.EXPORTED, account=person, by=by)
-    return {"account": person.username, "kept": kept}
-
-
-def _held_back(row: models.Model, held: set[int]) -> bool:
-    """Whether a row says what the rules of a test hold back until later."""
-    if isinstance(row, Mark | Observation):
-        return row.tried.presentation_id in held
-    if isinstance(row, Marking):
-        out = row.answer.attempt.out_at
-        return out is None or row.at > out or row.answer.presentation_id in held
-    attempt = row.attempt if isinstance(row, RegradedAttempt) else row
-    if isinstance(attempt, Attempt):
-        return any(shown.pk in held for shown in attempt.run.presentations.all())
-    return False
-
-
-def _plain(row: models.Model, held: set[int]) -> dict[str, Any]:
-    fields = [field for field in row._meta.concrete_fields if field.name not in SECRET]
-    plain: dict[str, Any] = {
-        field.attname: to_jsonable_python(getattr(row, field.attname), bytes_mode="base64")
-        for field in fields
-    }
-    if isinstance(row, Try) and row.presentation_id in held:
-        plain["reply"] = None
-    if isinstance(row, Presentation):
-        version = version_of(row.revision, row.seed, row.order)
-        plain["question"] = version.prompt
-        plain["parts"] = {key.id: key.label for key in version.parts}
-    return plain
-
-
 def erase_person(person: User, by: User | None = None) -> None:
     """Take away whatever tells who somebody is: name, ways to sign in, relations to others, and
     what they wrote in their own words. The log of their answers stays, under a number that leads
     to nobody, for what the course learns from it."""
+    remove_copies_of(person)
     with transaction.atomic(), erasing():
         _forget_traces(person)
         User.objects.filter(practice_for=person).delete()
@@ -116,6 +71,7 @@ def erase_person(person: User, by: User | None = None) -> None:
 def remove_person(person: User, by: User | None = None) -> Counter[str]:
     """Remove somebody and everything that is kept about them, their answers too; marks they gave
     to others stay, without their name. Returns how many rows of each kind went."""
+    remove_copies_of(person)
     with transaction.atomic(), erasing():
         _forget_traces(person)
         _, gone = person.delete()

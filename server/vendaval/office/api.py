@@ -5,11 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated
 
-from django.http import HttpRequest, HttpResponse
+from django.http import FileResponse, HttpRequest, HttpResponse
 from ninja import Query, Router
 
-from vendaval.keeping.api import whole_data
+from vendaval.keeping.api import file_reply
+from vendaval.keeping.copies import latest_copy, open_copy
+from vendaval.keeping.jobs import start_copy
+from vendaval.keeping.models import Audience
 from vendaval.keeping.person import erase_person
+from vendaval.keeping.schemas import DataCopyOut, copy_out
 from vendaval.people.audit import audit
 from vendaval.people.mailing import mail_soon
 from vendaval.people.models import AuditKind, Role, School, User
@@ -202,16 +206,26 @@ def take_out(request: HttpRequest, person_id: int, group_id: int) -> PersonOut:
     return on.shown()
 
 
-@router.get(f"{PERSON}/data", operation_id="export_person")
-def data(request: HttpRequest, person_id: int) -> HttpResponse:
-    """Everything that is kept about somebody, as a zip to hand to them."""
-    on = _desk(request, person_id, "export_person")
-    name = f'attachment; filename="vendaval-data-{on.person.pk}.zip"'
-    return HttpResponse(
-        whole_data(on.person, by=on.by),
-        content_type="application/zip",
-        headers={"Content-Disposition": name},
-    )
+@router.get(f"{PERSON}/data", response=DataCopyOut, operation_id="get_person_data")
+def data(request: HttpRequest, person_id: int) -> DataCopyOut:
+    """The copy of what the office manages about somebody that is being made or is ready."""
+    on = _desk(request, person_id, "get_person_data")
+    return copy_out(latest_copy(on.person, Audience.OFFICE, on.school))
+
+
+@router.post(f"{PERSON}/data", response=DataCopyOut, operation_id="ask_person_data")
+def ask_data(request: HttpRequest, person_id: int) -> DataCopyOut:
+    """Have such a copy made: the account and what hangs on it, without answers."""
+    on = _desk(request, person_id, "ask_person_data")
+    return copy_out(start_copy(on.person, on.by, Audience.OFFICE, on.school))
+
+
+@router.get(f"{PERSON}/data/file", operation_id="get_person_data_file")
+def data_file(request: HttpRequest, person_id: int) -> FileResponse:
+    """The copy itself, as a zip."""
+    on = _desk(request, person_id, "get_person_data_file")
+    found = open_copy(on.person, Audience.OFFICE, on.school)
+    return file_reply(found, f"vendaval-data-{on.person.pk}.zip")
 
 
 def _list(request: HttpRequest, operation: str) -> tuple[User, School, list[Row]]:

@@ -11,8 +11,8 @@ from vendaval.measurement.models import Calibration
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, School, User
 from vendaval.shared.errors import Conflict, NotFound
+from vendaval.shared.jobs import GOING
 
-from .jobs import GOING
 from .system_schemas import CalibrationLineOut
 
 MOST = 10

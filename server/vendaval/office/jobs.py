@@ -1,9 +1,10 @@
-"""Jobs in the background: what they are for, which failed, and beginning one again."""
+"""Jobs in the background as an office sees them: those of its own school."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Any
 
 from django.db import transaction
@@ -11,29 +12,75 @@ from django.http import HttpRequest
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
+from vendaval.exams.models import Attempt, Regrade
+from vendaval.keeping.models import DataCopy
+from vendaval.measurement.models import Calibration
 from vendaval.people.audit import audit
-from vendaval.people.models import AuditKind, User
+from vendaval.people.models import AuditKind, School, User
+from vendaval.people.one_time import open_links
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound
+from vendaval.shared.jobs import begin_again as put_back
+from vendaval.shared.jobs import is_lost, needs_somebody
+from vendaval.work.models import Run
 
-GOING = (TaskResultStatus.READY, TaskResultStatus.RUNNING)
-# A job that runs longer than this has lost its worker.
-LOST_AFTER = timedelta(minutes=30)
 MOST = 50
-MOST_TRIES = 3
-FOR = {
-    "vendaval.people.mailing.mail_links": "Mailing invitations and other links",
-    "vendaval.exams.jobs.hand_in_at_the_end": "Handing in a test whose time is up",
-    "vendaval.exams.regrading.jobs.apply_in_background": "Applying a regrade",
-    "vendaval.exams.regrading.jobs.undo_in_background": "Taking a regrade back",
-    "vendaval.measurement.jobs.apply_in_background": "Putting a calibration in force",
+LOOKED_AT = 400
+
+
+@dataclass(frozen=True, slots=True)
+class About:
+    """What a job is for, and whether it is a school's own, by what it was given."""
+
+    what: str
+    of: Callable[[School, list[Any]], bool]
+
+
+def _links(school: School, args: list[Any]) -> bool:
+    """Mails links of every school; a school's own while some of its are not sent."""
+    unsent = open_links().filter(mailed_at=None)
+    return unsent.filter(person__memberships__school=school).exists()
+
+
+def _attempt(school: School, args: list[Any]) -> bool:
+    return Attempt.objects.filter(pk__in=args[:1], enrolment__course__school=school).exists()
+
+
+def _regrade(school: School, args: list[Any]) -> bool:
+    rows = Regrade.objects.filter(pk__in=args[:1])
+    return rows.filter(assignment__group__course__school=school).exists()
+
+
+def _calibration(school: School, args: list[Any]) -> bool:
+    return Calibration.objects.filter(pk__in=args[:1], course__school=school).exists()
+
+
+def _run(school: School, args: list[Any]) -> bool:
+    return Run.objects.filter(pk__in=args[:1], enrolment__course__school=school).exists()
+
+
+def _copy(school: School, args: list[Any]) -> bool:
+    rows = DataCopy.objects.filter(pk__in=args[:1])
+    return rows.filter(person__memberships__school=school).exists()
+
+
+JOBS = {
+    "vendaval.people.mailing.mail_links": About("Mailing invitations and other links", _links),
+    "vendaval.exams.jobs.hand_in_at_the_end": About("Handing in a test whose time is up", _attempt),
+    "vendaval.exams.regrading.jobs.apply_in_background": About("Applying a regrade", _regrade),
+    "vendaval.exams.regrading.jobs.undo_in_background": About("Taking a regrade back", _regrade),
+    "vendaval.measurement.jobs.apply_in_background": About(
+        "Putting a calibration in force", _calibration
+    ),
+    "vendaval.work.jobs.end_at_deadline": About("Closing a question whose time is up", _run),
+    "vendaval.keeping.jobs.make_copy": About("Making a copy of somebody's data", _copy),
 }
 
 
 @dataclass(frozen=True, slots=True)
 class Job:
-    """A job as the office sees it. lost: it runs so long that its worker must have stopped.
-    again: whether it may be begun again."""
+    """A job as the office sees it. lost: its worker stopped, and it is taken up again by itself.
+    again: whether it needs somebody to begin it again."""
 
     id: str
     what: str
@@ -44,94 +91,40 @@ class Job:
     again: bool
 
 
-def latest_jobs() -> list[Job]:
-    """Jobs, the newest first; those that failed and were begun again keep their row."""
-    rows = DBTaskResult.objects.order_by("-enqueued_at")[:MOST]
-    return [_job(row) for row in rows]
+def latest_jobs(school: School) -> list[Job]:
+    """Jobs of a school, the newest first. What is tried again by itself is not listed as failed."""
+    rows = DBTaskResult.objects.filter(task_path__in=JOBS).order_by("-enqueued_at")[:LOOKED_AT]
+    own = (row for row in rows if _is_of(school, row))
+    return [_job(row) for row, _ in zip(own, range(MOST), strict=False)]
+
+
+def _is_of(school: School, row: DBTaskResult[Any, Any]) -> bool:
+    return JOBS[row.task_path].of(school, row.args_kwargs["args"])
 
 
 def _job(row: DBTaskResult[Any, Any]) -> Job:
-    lost = row.status == TaskResultStatus.RUNNING and _is_lost(row)
     failed = row.status == TaskResultStatus.FAILED
+    again = needs_somebody(row)
     lines = [line for line in row.traceback.strip().splitlines() if line.strip()]
-    state = "lost" if lost else row.status.lower()
+    state = "lost" if is_lost(row, clock.now()) else row.status.lower()
     return Job(
         id=str(row.pk),
-        what=FOR.get(row.task_path, row.task_path),
-        state=state,
+        what=JOBS[row.task_path].what,
+        state="ready" if failed and not again else state,
         at=row.enqueued_at,
         ended=row.finished_at,
         why=lines[-1][:300] if failed and lines else "",
-        again=(failed or lost) and not _going(row) and not _went_since(row),
+        again=again,
     )
 
 
-def retry_failed() -> int:
-    """Begin jobs again that failed fewer than three times with what they were given; how many.
-    What fails more often waits for a person."""
-    begun = 0
-    failed = DBTaskResult.objects.filter(status=TaskResultStatus.FAILED, task_path__in=FOR)
-    rows = list(failed.order_by("-enqueued_at")[:MOST])
-    seen: set[str] = set()
-    for row in rows:
-        same = [one for one in rows if _same(one, row)]
-        key = f"{row.task_path} {row.args_kwargs}"
-        if key in seen or len(same) >= MOST_TRIES or _going(row) or _went_since(row):
-            continue
-        seen.add(key)
-        _enqueue_again(row)
-        begun += 1
-    return begun
-
-
-def _same(one: DBTaskResult[Any, Any], other: DBTaskResult[Any, Any]) -> bool:
-    return bool(one.task_path == other.task_path and one.args_kwargs == other.args_kwargs)
-
-
-def _went_since(row: DBTaskResult[Any, Any]) -> bool:
-    """Whether it went well after this failure."""
-    later = DBTaskResult.objects.filter(
-        task_path=row.task_path,
-        status=TaskResultStatus.SUCCESSFUL,
-        enqueued_at__gt=row.enqueued_at,
-    )
-    return any(_same(one, row) for one in later)
-
-
-def begin_again(job_id: str, by: User, request: HttpRequest) -> None:
-    """Put a job that failed or lost its worker back to work, with what it was given; Conflict when
-    the same one waits or runs already."""
+def begin_again(school: School, job_id: str, by: User, request: HttpRequest) -> None:
+    """Put a job of a school back to work that needs somebody, with what it was given."""
     with transaction.atomic():
-        row = DBTaskResult.objects.filter(pk=job_id).first()
-        if row is None:
+        row = DBTaskResult.objects.filter(pk=job_id, task_path__in=JOBS).first()
+        if row is None or not _is_of(school, row):
             raise NotFound("There is no such job.")
-        lost = row.status == TaskResultStatus.RUNNING and _is_lost(row)
-        if row.status != TaskResultStatus.FAILED and not lost:
-            raise Conflict("This job has not failed.", code="job_not_failed")
-        if _going(row):
-            raise Conflict("The same job waits or runs already.", code="job_going")
-        if lost:
-            row.status, row.finished_at = TaskResultStatus.FAILED, clock.now()
-            row.traceback = "its worker stopped"
-            row.save(update_fields=["status", "finished_at", "traceback"])
-        _enqueue_again(row)
-        says = FOR.get(row.task_path, row.task_path)
-        audit(AuditKind.JOB, request=request, by=by, says=says)
-
-
-def _enqueue_again(row: DBTaskResult[Any, Any]) -> None:
-    given = row.args_kwargs
-    row.task.enqueue(*given["args"], **given["kwargs"])
-
-
-def _is_lost(row: DBTaskResult[Any, Any]) -> bool:
-    return row.started_at is not None and bool(row.started_at < clock.now() - LOST_AFTER)
-
-
-def _going(row: DBTaskResult[Any, Any]) -> bool:
-    """Whether another job with the same task and arguments waits or runs."""
-    others = DBTaskResult.objects.filter(task_path=row.task_path, status__in=GOING)
-    return any(
-        one.args_kwargs == row.args_kwargs and not _is_lost(one)
-        for one in others.exclude(pk=row.pk)
-    )
+        if not needs_somebody(row):
+            raise Conflict("This job has not failed for good.", code="job_not_failed")
+        put_back(row)
+        audit(AuditKind.JOB, request=request, by=by, says=JOBS[row.task_path].what)

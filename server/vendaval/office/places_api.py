@@ -128,7 +128,7 @@ def begin_job(request: HttpRequest, job_id: str) -> SystemOut:
     """Put a job that failed back to work."""
     user = current_user(request)
     school = school_of(user, "begin_job_again")
-    begin_again(str(job_id), user, request)
+    begin_again(school, str(job_id), user, request)
     return system_out(school)
 
 

@@ -152,7 +152,7 @@ def system_out(school: School) -> SystemOut:
         _done("Levels against the log", done.get("states"), "manage.py check_states"),
         _done("Reminders and mails of the day", done.get("messages"), "manage.py send_messages"),
     ]
-    jobs = [JobOut.model_validate(job, from_attributes=True) for job in latest_jobs()]
+    jobs = [JobOut.model_validate(job, from_attributes=True) for job in latest_jobs(school)]
     return SystemOut(checks=checks, calibrations=calibrations_of(school), jobs=jobs)
 
 

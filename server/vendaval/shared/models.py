@@ -16,3 +16,10 @@ class CheckDone(models.Model):
     at = models.DateTimeField()
     well = models.BooleanField()
     says = models.CharField(max_length=300)
+
+
+class Worker(models.Model):
+    """A process that does jobs in the background, and its latest sign of life."""
+
+    name = models.CharField(max_length=64, primary_key=True)
+    at = models.DateTimeField()

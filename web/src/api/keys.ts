@@ -84,6 +84,8 @@ export const keys = {
   waitingTalks: ['talks'] as const,
   wards: ['wards'] as const,
   account: ['account'] as const,
+  ownData: ['own-data'] as const,
+  personData: (id: number) => ['office', 'data', id] as const,
   consents: ['consents'] as const,
   mailed: (token: string) => ['mailed', token] as const,
   office: ['office'] as const,

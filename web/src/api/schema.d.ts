@@ -577,9 +577,33 @@ export interface paths {
         };
         /**
          * Data
-         * @description Everything that is kept about somebody, as a zip to hand to them.
+         * @description The copy of what the office manages about somebody that is being made or is ready.
          */
-        get: operations["export_person"];
+        get: operations["get_person_data"];
+        put?: never;
+        /**
+         * Ask Data
+         * @description Have such a copy made: the account and what hangs on it, without answers.
+         */
+        post: operations["ask_person_data"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people/{person_id}/data/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Data File
+         * @description The copy itself, as a zip.
+         */
+        get: operations["get_person_data_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -854,9 +878,33 @@ export interface paths {
         };
         /**
          * Own Data
-         * @description Everything that is kept about me, as a zip of plain files.
+         * @description The copy of my data that is being made or is ready.
          */
-        get: operations["export_own_data"];
+        get: operations["get_own_data"];
+        put?: never;
+        /**
+         * Ask
+         * @description Have a copy of everything that is kept about me made.
+         */
+        post: operations["ask_own_data"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-data/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File
+         * @description The copy itself, as a zip of plain files.
+         */
+        get: operations["get_own_data_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4030,6 +4078,23 @@ export interface components {
              * @enum {string}
              */
             role: "learner" | "tutor";
+        };
+        /**
+         * DataCopyOut
+         * @description A copy of somebody's data: none asked for, being made, or ready to be fetched until then.
+         */
+        DataCopyOut: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "making" | "ready";
+            /** Asked At */
+            asked_at?: string | null;
+            /** Until */
+            until?: string | null;
+            /** Megabytes */
+            megabytes?: number | null;
         };
         /**
          * ListCheckOut
@@ -9980,7 +10045,51 @@ export interface operations {
             };
         };
     };
-    export_person: {
+    get_person_data: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DataCopyOut"];
+                };
+            };
+        };
+    };
+    ask_person_data: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DataCopyOut"];
+                };
+            };
+        };
+    };
+    get_person_data_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -10367,7 +10476,47 @@ export interface operations {
             };
         };
     };
-    export_own_data: {
+    get_own_data: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DataCopyOut"];
+                };
+            };
+        };
+    };
+    ask_own_data: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DataCopyOut"];
+                };
+            };
+        };
+    };
+    get_own_data_file: {
         parameters: {
             query?: never;
             header?: never;

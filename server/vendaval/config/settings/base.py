@@ -10,6 +10,8 @@ from csp.constants import NONCE, SELF
 ROOT = Path(__file__).resolve().parents[4]
 VAR = Path(os.environ.get("VENDAVAL_VAR", ROOT / "var"))
 BACKUPS = Path(os.environ.get("VENDAVAL_BACKUPS", VAR / "backups"))
+# Copies of people's data, each for a day.
+COPIES = Path(os.environ.get("VENDAVAL_COPIES", VAR / "copies"))
 # Whether the number of the newest answer is kept beside the database.
 WATERMARK = True
 WEB_BUILD = ROOT / "web" / "dist"
@@ -188,5 +190,5 @@ EMAIL_BACKEND = (
     else "vendaval.notices.outbox.OutboxBackend"
 )
 
-# Jobs live in the same database; `manage.py db_worker` does them.
+# Jobs live in the same database; `manage.py jobs` does them.
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}

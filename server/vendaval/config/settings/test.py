@@ -4,6 +4,7 @@ from .base import *  # noqa: F403
 from .base import DATABASES, LOGGING, VAR
 
 DEMO_ACCOUNTS = True
+COPIES = VAR / "test-copies"
 WATERMARK = False
 TEST_RUNNER = "vendaval.config.running_tests.Runner"
 ANSWER_PACE = None

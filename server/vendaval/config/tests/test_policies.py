@@ -32,13 +32,16 @@ from vendaval.exams.models import (
 from vendaval.groups.actions import enrol, join_group, leave_course, put_in_charge
 from vendaval.groups.models import Group, GroupMember
 from vendaval.groups.queries import relations_to
+from vendaval.keeping.copies import ask_for_copy, write_copy
+from vendaval.keeping.jobs import make_copy
+from vendaval.keeping.models import Audience
 from vendaval.measurement.models import Calibration
 from vendaval.people.actions import end_role, give_role, link_guardian, unlink_guardian
 from vendaval.people.backends import account_with_roles
-from vendaval.people.mailing import mail_links
 from vendaval.people.models import Role, School, User
 from vendaval.people.policies import RULES, Relation, may
 from vendaval.shared import clock
+from vendaval.shared.jobs import WAITS
 from vendaval.tutor.models import Note
 from vendaval.work.tests.builders import (
     a_learner,
@@ -114,8 +117,12 @@ class PolicyTests(TestCase):
         self.pupil = a_learner(self.course, "pia", display_name="Pia Sá", email="pia@x.example")
         link_guardian(an_account("pia's guardian"), self.pupil)
         self.guarding = self.pupil.guardians.get().pk
-        failed = mail_links.enqueue()
-        DBTaskResult.objects.update(status=TaskResultStatus.FAILED)
+        school = self.course.school
+        write_copy(ask_for_copy(self.pupil, self.pupil, Audience.OFFICE, school))
+        failed = make_copy.enqueue(ask_for_copy(self.pupil, self.pupil, Audience.PERSON).pk)
+        DBTaskResult.objects.update(
+            status=TaskResultStatus.FAILED, worker_ids=["one"] * (len(WAITS) + 1)
+        )
         self.job = failed.id
         kept = {"proposals": [], "responses": 0, "made_at": clock.now()}
         self.calibration = Calibration.objects.create(course=self.course, **kept).pk

@@ -3,8 +3,9 @@ go on where they were."""
 
 from __future__ import annotations
 
-from django_tasks import TaskResultStatus, task
-from django_tasks_db.models import DBTaskResult
+from django_tasks import task
+
+from vendaval.shared.jobs import is_going
 
 from ..models import Regrade, RegradeState
 from .applying import apply_all, undo_all
@@ -30,18 +31,13 @@ def undo_in_background(regrade_id: int) -> int:
     return row.attempts.filter(undone=True).count()
 
 
-GOING = (TaskResultStatus.READY, TaskResultStatus.RUNNING)
-
-
 def resume() -> int:
-    """Put regrades back to work whose job ended before they did; how many. A job that still waits
-    or runs is left to it."""
+    """Put regrades back to work that no job has in hand; how many."""
     resumed = 0
     for row in Regrade.objects.filter(state__in=BUSY):
         undoing = row.state == RegradeState.UNDOING
         job = undo_in_background if undoing else apply_in_background
-        going = DBTaskResult.objects.filter(task_path=job.module_path, status__in=GOING)
-        if not any(one.args_kwargs["args"] == [row.pk] for one in going):
+        if not is_going(job.module_path, [row.pk]):
             job.enqueue(row.pk)
             resumed += 1
     return resumed

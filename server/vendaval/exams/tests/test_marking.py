@@ -11,7 +11,8 @@ from django.test import Client
 from vendaval.exams.kept import CompositionData, EntryData, SectionData
 from vendaval.exams.models import AnswerSoFar, Assignment, Marking
 from vendaval.groups.actions import join_group, put_in_charge
-from vendaval.keeping.person import erase_person, export_person
+from vendaval.keeping.person import erase_person
+from vendaval.keeping.tests.reading import data_of
 from vendaval.levels.models import Observation
 from vendaval.notices.models import Notice, NoticeKind
 from vendaval.people.models import Role
@@ -91,7 +92,7 @@ class MarkingTests(ExamTestCase):
         self.assertEqual(self.points(attempt)["waiting"], 1, "held: the learner sees nothing")
         shown_to_learner = self.get(f"/attempts/{attempt['id']}/results/1")
         self.assertEqual(shown_to_learner["by_person"], [])
-        own = lambda: json.dumps(export_person(self.learner))  # noqa: E731
+        own = lambda: str(data_of(self.learner))  # noqa: E731
         self.assertNotIn("Radio?", own(), "nor in what is written out for the learner")
         self.assertFalse(Mark.objects.filter(rule=MarkRule.PERSON).exists())
         self.assertEqual(Observation.objects.count(), before)

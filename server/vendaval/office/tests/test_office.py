@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from datetime import timedelta
 from typing import Any
 from unittest.mock import patch
 
@@ -14,14 +15,16 @@ from django_tasks_db.models import DBTaskResult
 
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import GroupMember
-from vendaval.keeping.person import export_person
+from vendaval.keeping.jobs import make_copy
+from vendaval.keeping.models import Audience, DataCopy
+from vendaval.keeping.tests.reading import data_of
 from vendaval.measurement.jobs import apply_in_background
 from vendaval.measurement.models import Calibration
 from vendaval.notices.models import Letter
-from vendaval.office.jobs import retry_failed
 from vendaval.people.actions import give_role, link_guardian
 from vendaval.people.mailing import MailRefused, mail_links
-from vendaval.people.models import Role, School, User
+from vendaval.people.models import Membership, Role, School, User
+from vendaval.shared.jobs import WAITS, mind_jobs, note_alive
 from vendaval.threads.models import Thread
 from vendaval.work.models import Try
 from vendaval.work.tests.builders import (
@@ -35,8 +38,11 @@ from .builders import HEAD, KEPT, OfficeTestCase
 
 
 class JobTests(OfficeTestCase):
-    def fail(self) -> DBTaskResult:  # type: ignore[type-arg]
-        mail_links.enqueue()
+    def failed(self) -> DBTaskResult:  # type: ignore[type-arg]
+        copy = DataCopy.objects.create(
+            person=self.learner, audience=Audience.PERSON, asked_at=self.clock()
+        )
+        make_copy.enqueue(copy.pk)
         row = DBTaskResult.objects.latest("enqueued_at")
         row.status, row.traceback = TaskResultStatus.FAILED, "Traceback\nMailRefused: 2 refused\n"
         row.save()
@@ -51,38 +57,71 @@ class JobTests(OfficeTestCase):
                 raise ConnectionRefusedError("no such mailbox")
             sent.extend(to)
 
-        refused = self.assertRaisesRegex(MailRefused, "1 sent, 1 refused; first a@x.example")
+        refused = self.assertRaisesRegex(
+            MailRefused, "1 sent, 1 refused; first ConnectionRefusedError"
+        )
         with patch("vendaval.people.mailing.send_mail", send), refused:
             mail_links.func()
         self.assertEqual(sent, ["b@x.example"])
         self.assertEqual(mail_links.func(), 1, "only who was left")
 
-    def test_a_failed_job_is_seen_and_begun_again_once(self) -> None:
-        failed = self.fail()
+    def test_what_keeps_failing_is_listed_and_begun_again_by_hand(self) -> None:
+        failed = self.failed()
+        DBTaskResult.objects.update(worker_ids=["one"])
+        job = self.read("/system")["jobs"][0]
+        self.assertEqual((job["state"], job["again"]), ("ready", False), "tried again by itself")
+        self.assertNotIn("failed job", str(self.read("")["todo"]))
+        refused = self.ask(f"/system/jobs/{failed.pk}")
+        self.assertEqual((refused.status_code, refused.json()["code"]), (409, "job_not_failed"))
+        DBTaskResult.objects.update(worker_ids=["one"] * (len(WAITS) + 1))
         job = self.read("/system")["jobs"][0]
         self.assertEqual(
             (job["state"], job["why"], job["again"]), ("failed", "MailRefused: 2 refused", True)
         )
-        self.assertIn("/office/system", [one["path"] for one in self.read("")["todo"]])
+        self.assertIn("failed job", str(self.read("")["todo"]))
         self.assertEqual(self.ask(f"/system/jobs/{failed.pk}").status_code, 200)
-        again = self.ask(f"/system/jobs/{failed.pk}")
-        self.assertEqual((again.status_code, again.json()["code"]), (409, "job_going"))
-        self.assertEqual(DBTaskResult.objects.filter(status=TaskResultStatus.READY).count(), 1)
+        failed.refresh_from_db()
+        self.assertEqual((failed.status, failed.worker_ids), (TaskResultStatus.READY, []))
 
-    def test_failures_are_tried_three_times_and_no_more(self) -> None:
-        for expected in (1, 1, 0):
-            self.fail()
-            self.assertEqual(retry_failed(), expected)
-            DBTaskResult.objects.filter(status=TaskResultStatus.READY).delete()
-        DBTaskResult.objects.all().delete()
-        self.fail()
-        mail_links.enqueue()
-        self.assertEqual(retry_failed(), 0, "the same one waits already")
-        DBTaskResult.objects.filter(status=TaskResultStatus.READY).update(
-            status=TaskResultStatus.SUCCESSFUL
+    def test_a_job_of_another_school_is_nobody_elses(self) -> None:
+        failed = self.failed()
+        DBTaskResult.objects.update(worker_ids=["one"] * (len(WAITS) + 1))
+        other = School.objects.create(name="Elsewhere")
+        Membership.objects.filter(role=Role.OFFICE).update(school=other)
+        self.assertEqual(self.read("/system")["jobs"], [])
+        self.assertEqual(self.ask(f"/system/jobs/{failed.pk}").status_code, 404)
+
+    def test_failures_wait_longer_each_time(self) -> None:
+        self.failed()
+        DBTaskResult.objects.update(finished_at=self.clock())
+        for tries, wait in enumerate(WAITS, start=1):
+            DBTaskResult.objects.update(
+                status=TaskResultStatus.FAILED, worker_ids=["w"] * tries, finished_at=self.clock()
+            )
+            self.clock.time += wait - timedelta(seconds=1)
+            self.assertEqual(mind_jobs(), 0)
+            self.clock.forward(seconds=1)
+            self.assertEqual(mind_jobs(), 1)
+        DBTaskResult.objects.update(
+            status=TaskResultStatus.FAILED,
+            worker_ids=["w"] * (len(WAITS) + 1),
+            finished_at=self.clock(),
         )
-        self.assertEqual(retry_failed(), 0, "it went well since")
-        self.assertIn("0 jobs", run_command("retry_jobs").lower().replace("no ", "0 "))
+        self.clock.forward(hours=8)
+        self.assertEqual(mind_jobs(), 0)
+
+    def test_a_job_whose_worker_was_killed_is_taken_up_by_another(self) -> None:
+        mail_links.enqueue()
+        row = DBTaskResult.objects.get()
+        row.claim("worker-1")
+        note_alive("worker-1")
+        self.clock.forward(seconds=30)
+        self.assertEqual(mind_jobs(), 0, "it may be slow")
+        note_alive("worker-1")
+        self.clock.forward(seconds=46)
+        self.assertEqual((mind_jobs(), mind_jobs()), (1, 0))
+        row.refresh_from_db()
+        self.assertEqual(row.status, TaskResultStatus.READY)
 
     def test_a_calibration_is_put_in_force_once(self) -> None:
         row = Calibration.objects.create(
@@ -271,7 +310,7 @@ class PeopleTests(OfficeTestCase):
         entry = self.read("/log?kind=erased")["entries"][0]
         self.assertEqual((entry["by"], entry["name"], entry["address"]), ("Olga Sá", None, None))
         for word in ("Ana", "ana@home"):
-            self.assertNotIn(word, json.dumps(export_person(left)))
+            self.assertNotIn(word, str(data_of(left)))
 
     def test_the_log_is_searched(self) -> None:
         self.ask(f"/people/{self.learner.pk}/close")

@@ -7,7 +7,6 @@ import uuid
 from datetime import datetime
 from io import BytesIO, StringIO
 from typing import Any
-from zipfile import ZipFile
 
 from django.test import Client
 from openpyxl import load_workbook
@@ -155,15 +154,6 @@ class RecordTests(CourseTestCase):
                 uuid.UUID(one["context"]["registration"])
             for value in walk(one):
                 self.assertIsNotNone(value, "no property may be null but in extensions")
-
-    def test_all_of_ones_own_data_in_one_file(self) -> None:
-        reply = self.client.get("/api/own-data")
-        files = ZipFile(BytesIO(reply.content))
-        names = {"everything.json"}
-        names |= {f"inshore/record-{one}" for one in ("csv.csv", "xlsx.xlsx", "xapi.json")}
-        self.assertEqual(set(files.namelist()), names)
-        kept = json.loads(files.read("everything.json"))["kept"]
-        self.assertEqual(len(kept["work.try"]), Try.objects.count())
 
     def test_the_command_writes_the_same_file(self) -> None:
         told = run_command("export_record", "ana", "inshore", "--kind", "csv")

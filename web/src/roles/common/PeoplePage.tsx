@@ -2,13 +2,14 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import type { Account } from '../../account/session'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
-import { Button, buttonClass } from '../../ui/Button'
+import { Button } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { day, longDay } from '../../ui/words'
 import { CalendarLink } from './CalendarLink'
 import { CodeForm } from './CodeForm'
+import { type CopySource, DataCopy } from './DataCopy'
 import { JoinForm } from './JoinForm'
 import { OpenCourses } from './OpenCourses'
 import { linksQuery } from './queries'
@@ -59,14 +60,20 @@ export default function PeoplePage({ account }: { account: Account }) {
         <h2 className="text-xl">My own data</h2>
         <p className="mt-1 mb-3 max-w-2xl text-ink-2">
           Everything that is kept about you, as plain files: your answers, levels and messages, and
-          your record as a spreadsheet and as open learning records.
+          your record as a spreadsheet and as open learning records. What a test has not shown you
+          yet is left out.
         </p>
-        <a href="/api/own-data" download className={buttonClass('plain')}>
-          Save all my data
-        </a>
+        <DataCopy source={OWN_DATA} ask="Prepare a copy of my data" />
       </section>
     </main>
   )
+}
+
+const OWN_DATA: CopySource = {
+  key: keys.ownData,
+  read: () => call(api.GET('/api/own-data')),
+  ask: () => call(api.POST('/api/own-data')),
+  file: '/api/own-data/file',
 }
 
 function Links({ links, none }: { links: Schemas['LinkOut'][]; none: string }) {

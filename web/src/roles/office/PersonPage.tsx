@@ -1,13 +1,16 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useParams } from 'react-router'
-import { Button, buttonClass } from '../../ui/Button'
+import { api, call } from '../../api/client'
+import { keys } from '../../api/keys'
+import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
 import { Problem, SaveRow, TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { longDay, moment } from '../../ui/words'
+import { type CopySource, DataCopy } from '../common/DataCopy'
 import { DeletePerson } from './DeletePerson'
 import { Guardians } from './Guardians'
 import { Places } from './Places'
@@ -113,9 +116,9 @@ function AccountActions({ person }: { person: Person }) {
               Close the account
             </Button>
           ))}
-        <a href={`/api/office/people/${person.id}/data`} download className={buttonClass('plain')}>
-          Save all their data
-        </a>
+      </div>
+      <div className="mt-3">
+        <DataCopy source={dataOf(person.id)} ask="Prepare a copy of their data" />
       </div>
       <p role="status" className="mt-2">
         {write.isSuccess && `A mail is on its way to ${person.mail}.`}
@@ -123,6 +126,16 @@ function AccountActions({ person }: { person: Person }) {
       <Problem error={all.find((one) => one.error)?.error ?? null} />
     </section>
   )
+}
+
+const dataOf = (person_id: number): CopySource => {
+  const params = { path: { person_id } }
+  return {
+    key: keys.personData(person_id),
+    read: () => call(api.GET('/api/office/people/{person_id}/data', { params })),
+    ask: () => call(api.POST('/api/office/people/{person_id}/data', { params })),
+    file: `/api/office/people/${person_id}/data/file`,
+  }
 }
 
 function Data({ person }: { person: Person }) {

@@ -1,20 +1,27 @@
-"""Write out everything that is kept about a person."""
+"""Write out everything that goes out about a person, as a zip."""
 
-import json
+from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 
-from vendaval.keeping.person import export_person
+from vendaval.keeping.copies import write_data
+from vendaval.keeping.models import Audience
+from vendaval.people.audit import audit
+from vendaval.people.models import AuditKind
 from vendaval.people.queries import account_named
 
 
 class Command(BaseCommand):
-    help = "Prints everything that is kept about an account, as JSON."
+    help = "Writes everything that goes out about an account into a zip."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("name")
+        parser.add_argument("file", type=Path)
 
-    def handle(self, *, name: str, **options: Any) -> None:
-        found = export_person(account_named(name))
-        self.stdout.write(json.dumps(found, indent=1, ensure_ascii=False))
+    def handle(self, *, name: str, file: Path, **options: Any) -> None:
+        person = account_named(name)
+        with file.open("xb") as out:
+            write_data(person, Audience.PERSON, out)
+        audit(AuditKind.EXPORTED, account=person)
+        self.stdout.write(f"{file}, {file.stat().st_size / 1e6:.1f} MB")

@@ -1,17 +1,19 @@
-"""Begin jobs again that failed, and regrades whose job was lost; harmless when it runs again."""
+"""See to jobs that failed or lost their worker, and remove old copies; harmless to run again."""
 
 from typing import Any
 
 from django.core.management.base import BaseCommand
 
 from vendaval.exams.regrading.jobs import resume
-from vendaval.office.jobs import retry_failed
+from vendaval.keeping.copies import remove_old
+from vendaval.shared.jobs import mind_jobs
 from vendaval_core.mastery.recommend import counted
 
 
 class Command(BaseCommand):
-    help = "Begins failed jobs again, three times at the most, and lost regrades."
+    help = "Puts back jobs that failed or lost their worker; removes old copies of data."
 
     def handle(self, **options: Any) -> None:
-        begun = retry_failed() + resume()
+        begun = mind_jobs() + resume()
+        remove_old()
         self.stdout.write(f"{counted(begun, 'job').capitalize()} begun again.")

@@ -1,0 +1,70 @@
+"""What of a row may be written out now: what a test holds back is held back here too."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from vendaval.bank.snapshot import version_of
+from vendaval.groups.models import Enrolment
+from vendaval.people.models import User
+from vendaval.work.models import Presentation, Purpose, Telling
+from vendaval.work.questions import gives_away, open_in_test
+
+Row = dict[str, Any]
+
+
+@dataclass(frozen=True, slots=True)
+class Held:
+    """Versions that are in tests still open for a person, by family id and seed."""
+
+    in_tests: frozenset[tuple[int, int]]
+
+    @classmethod
+    def of(cls, person: User) -> Held:
+        mine = Enrolment.objects.filter(person=person)
+        return cls(frozenset(one for enrolment in mine for one in open_in_test(enrolment)))
+
+    def tells(self, shown: Presentation) -> Telling:
+        """How much may be told of a question now."""
+        if shown.run.purpose == Purpose.TEST:
+            return Telling(shown.telling)
+        if gives_away(shown.revision, shown.seed, self.in_tests):
+            return Telling.NOTHING
+        return Telling.ALL
+
+
+def presentation(row: Any, plain: Row, held: Held) -> Row:
+    """A question with what was asked in plain words, once its learner has seen it for certain."""
+    if row.run.purpose == Purpose.TEST and row.closed_at is None:
+        return plain
+    version = version_of(row.revision, row.seed, row.order)
+    parts = {key.id: key.label for key in version.parts}
+    return plain | {"question": version.prompt, "parts": parts}
+
+
+def tried(row: Any, plain: Row, held: Held) -> Row:
+    """A try; what was said to it once all may be told."""
+    if held.tells(row.presentation) != Telling.ALL:
+        plain["reply"] = None
+    return plain
+
+
+def mark(row: Any, plain: Row, held: Held) -> Row | None:
+    """A mark, once right or wrong may be told; what was said beside it once all may be."""
+    tells = held.tells(row.tried.presentation)
+    if tells == Telling.NOTHING:
+        return None
+    if tells != Telling.ALL:
+        plain["says"] = ""
+    return plain
+
+
+def told_only(row: Any, plain: Row, held: Held) -> Row | None:
+    """An observation or a marking, once what it says may be told."""
+    if hasattr(row, "tried"):
+        return None if held.tells(row.tried.presentation) == Telling.NOTHING else plain
+    out = row.answer.attempt.out_at
+    if out is None or row.at > out or held.tells(row.answer.presentation) != Telling.ALL:
+        return None
+    return plain

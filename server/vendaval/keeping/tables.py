@@ -1,0 +1,253 @@
+"""What goes out of each table when somebody's data is written out, and to whom.
+
+Every table of the installation is named here, and of those that go out every column, so that
+nothing new goes out unless somebody decided that it should (tests/test_own_data.py).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from django.db.models import Q
+
+from vendaval.people.models import User
+
+from .held import Held, mark, presentation, told_only, tried
+
+Row = dict[str, Any]
+Shape = Callable[[Any, Row, Held], Row | None]
+
+
+@dataclass(frozen=True, slots=True)
+class Table:
+    """What goes out of a table.
+
+    path: from its rows to the person. out: columns that go out. kept_back: columns that never do.
+    office: whether the office gets it too, by the path to the school whose office asks, or "" where
+    there is none; an office sees no answers. only: which rows, for this person. needs: relations
+    that are loaded along. shape: what goes out of a row, or None for nothing of it: what the rules
+    of a test hold back stays back here too.
+    """
+
+    path: str
+    out: str
+    kept_back: str = ""
+    office: str | None = None
+    only: Callable[[User], Q] | None = None
+    needs: tuple[str, ...] = ()
+    shape: Shape | None = None
+
+
+TABLES: dict[str, Table] = {
+    "people.User": Table(
+        "pk",
+        "id username display_name email born consented date_joined last_login is_active",
+        "password is_superuser is_staff first_name last_name demo_note practice_for",
+        office="",
+    ),
+    "people.Membership": Table("person", "school role since until", "id person", office="school"),
+    "people.Guardianship": Table(
+        "guardian", "learner vouched since until", "id guardian", office=""
+    ),
+    "people.GuardianCode": Table("learner", "made_at ends_at used_at", "id learner code"),
+    "people.Consent": Table(
+        "learner", "agreed named wording on_paper at", "id learner by address", office=""
+    ),
+    "people.OneTimeLink": Table(
+        "person",
+        "kind mail made_at ends_at mailed_at used_at",
+        "id person nonce by",
+        office=None,
+    ),
+    "people.SecondFactor": Table("person", "confirmed_at", "id person secret last_step spares"),
+    "people.AccountSession": Table(
+        "person", "since address agent expire_date", "session_key session_data person"
+    ),
+    "people.AuditEntry": Table("account", "at kind says address", "id account named by"),
+    "groups.Enrolment": Table(
+        "person", "id course since until own aims", "person", office="course__school"
+    ),
+    "groups.GroupMember": Table(
+        "enrolment__person", "group since until", "id enrolment", office="group__course__school"
+    ),
+    "groups.GroupTutor": Table(
+        "person", "group since until", "id person", office="group__course__school"
+    ),
+    "work.Run": Table(
+        "enrolment__person",
+        "id enrolment purpose title scope presented answered started_at touched_at ended_at",
+        "note deadline_at spell current",
+    ),
+    "work.Presentation": Table(
+        "run__enrolment__person",
+        "id run number tried hints_shown helped made_at shown_at closed_at closing",
+        "revision seed order root why telling in_open_test",
+        needs=("run__enrolment", "revision__family__topic"),
+        shape=presentation,
+    ),
+    "work.Try": Table(
+        "enrolment__person",
+        "id presentation kind number response first confidence working seconds reply at",
+        "enrolment family topic replay_key leads_to takes_back",
+        needs=("presentation__run__enrolment", "presentation__revision__family__topic"),
+        shape=tried,
+    ),
+    "work.Mark": Table(
+        "tried__enrolment__person",
+        "tried part verdict share says at",
+        "id canonical rule by revision replaces",
+        needs=(
+            "tried__presentation__run__enrolment",
+            "tried__presentation__revision__family__topic",
+        ),
+        shape=mark,
+    ),
+    "work.HelpOpened": Table(
+        "enrolment__person", "presentation kind number topic section at", "id enrolment"
+    ),
+    "levels.LearnerState": Table(
+        "enrolment__person",
+        "enrolment standing answers sitting pace freshened_at last_answer_at",
+        "id version state families topics to_study digest base presented idle_days",
+    ),
+    "levels.Observation": Table(
+        "enrolment__person",
+        "tried topic outcome of counts weight reason sitting days at",
+        "id enrolment family learning before after replaces",
+        needs=(
+            "tried__presentation__run__enrolment",
+            "tried__presentation__revision__family__topic",
+        ),
+        shape=told_only,
+    ),
+    "levels.LevelRecord": Table(
+        "enrolment__person", "topic level low high target chance reason at", "id enrolment sd"
+    ),
+    "levels.TargetMet": Table("enrolment__person", "topic level chance at", "id enrolment"),
+    "levels.Voided": Table("tried__enrolment__person", "tried why at until", "id by"),
+    "review.Miss": Table(
+        "enrolment__person",
+        "topic state sure failed_mends opened_at closed_at",
+        "id enrolment family presentation mend mends mends_sitting",
+    ),
+    "review.Studied": Table("enrolment__person", "topic section at undone_at", "id enrolment"),
+    "recheck.Recheck": Table(
+        "enrolment__person", "topic held level chance days at", "id enrolment"
+    ),
+    "exams.Allowance": Table(
+        "enrolment__person",
+        "assignment times minutes attempts opens due closes why at",
+        "id enrolment by",
+    ),
+    "exams.Attempt": Table(
+        "enrolment__person",
+        "id test assignment number confirmed_at due handed_in_at receipt",
+        "version enrolment run rules places standing loaded_at marked total out_at paper levels",
+    ),
+    "exams.AnswerSoFar": Table(
+        "attempt__enrolment__person",
+        "attempt number data seconds saved_at late",
+        "id presentation counter seen",
+    ),
+    "exams.Page": Table(
+        "attempt__enrolment__person", "id attempt place questions turns came at", ""
+    ),
+    "exams.Marking": Table(
+        "answer__attempt__enrolment__person",
+        "answer part data at",
+        "id role by",
+        needs=(
+            "answer__attempt",
+            "answer__presentation__run__enrolment",
+            "answer__presentation__revision__family__topic",
+        ),
+        shape=told_only,
+    ),
+    "notices.Notice": Table("person", "kind title text path at read_at mailed_at", "id person"),
+    "notices.NotByMail": Table("person", "kind", "id person"),
+    "notices.Digest": Table("person", "at", "id person"),
+    "threads.Thread": Table(
+        "enrolment__person",
+        "id kind topic shows_answer shows_working to_tutor state says opened_at settled_at",
+        "enrolment presentation family waits_since",
+    ),
+    "threads.Asked": Table("person", "thread", "id person"),
+    # What somebody wrote, and what was answered in threads of their own.
+    "threads.Post": Table(
+        "author",
+        "thread text quotes_solution at",
+        "id author",
+        only=lambda person: Q(author=person) | Q(thread__enrolment__person=person),
+    ),
+    "threads.Seen": Table("person", "thread", "id person post"),
+    # Guardian and tutors write about a learner, who reads none of it.
+    "threads.Talk": Table("guardian", "id enrolment", "guardian waits_since"),
+    "threads.TalkPost": Table(
+        "author",
+        "talk text at",
+        "id author",
+        only=lambda person: Q(author=person) | Q(talk__guardian=person),
+    ),
+    "planning.Spell": Table(
+        "enrolment__person", "minutes started_at touched_at ended_at", "id enrolment pieces"
+    ),
+    "planning.PlanForecast": Table(
+        "enrolment__person", "made_on exam_on minutes chance topics at", "id enrolment"
+    ),
+    "today.StepChoice": Table("enrolment__person", "step title until at undone_at", "id enrolment"),
+    "today.CalendarKey": Table("person", "made_at ended_at", "id person key"),
+    # Notes that tutors keep for themselves stay theirs.
+    "tutor.Note": Table(
+        "enrolment__person",
+        "text at",
+        "id enrolment by shared",
+        only=lambda person: Q(enrolment__person=person, shared=True),
+    ),
+}
+
+NOT_OUT: dict[str, str] = {
+    **dict.fromkeys(
+        ("auth.Permission", "auth.Group", "contenttypes.ContentType", "sessions.Session"),
+        "of the framework",
+    ),
+    **dict.fromkeys(
+        (
+            "bank.Course",
+            "bank.Subject",
+            "bank.Topic",
+            "bank.StudySection",
+            "bank.Resource",
+            "bank.Family",
+            "bank.FamilyRevision",
+            "bank.FamilyCurve",
+            "measurement.Calibration",
+        ),
+        "of a course: nobody's own, and keys are in it",
+    ),
+    **dict.fromkeys(
+        (
+            "people.School",
+            "groups.Group",
+            "groups.JoinCode",
+            "exams.Test",
+            "exams.Assignment",
+            "exams.Criteria",
+            "exams.Regrade",
+            "exams.SecondMarker",
+            "assigning.Task",
+        ),
+        "of a school, a group or a test",
+    ),
+    "django_tasks_database.DBTaskResult": "jobs",
+    "shared.Heartbeat": "of the installation",
+    "shared.CheckDone": "of the installation",
+    "shared.Worker": "of the installation",
+    "people.Erasing": "of the installation",
+    "keeping.DataCopy": "copies like this one",
+    "exams.PageImage": "goes out as files beside the rows",
+    "exams.RegradedAttempt": "totals that may be held back; notices say what changed",
+    "notices.Letter": "was sent to them, and may carry links that open something",
+    "tutor.LookedAt": "notes of tutors that may name others",
+}
