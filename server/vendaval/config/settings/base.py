@@ -190,5 +190,11 @@ EMAIL_BACKEND = (
     else "vendaval.notices.outbox.OutboxBackend"
 )
 
+# Turns that processes of this machine take: small empty files.
+LOCKS = VAR / "locks"
+# Whether HEIC photographs are read: the wheel of pillow-heif carries parts under the GPL
+# (docs/running.md).
+HEIC = os.environ.get("VENDAVAL_HEIC", "1") == "1"
+
 # Jobs live in the same database; `manage.py jobs` does them.
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}

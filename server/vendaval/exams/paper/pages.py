@@ -6,6 +6,7 @@ The attempt's version guards them, so that two browsers and a phone can add at o
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from datetime import datetime
 
 from django.db import transaction
@@ -112,7 +113,7 @@ def add(load: Callable[[], Attempt], data: bytes, came: Came) -> Attempt:
     attempt = load()
     refuse_closed(attempt, clock.now())
     count = Page.objects.filter(attempt=attempt).count()
-    sheets = sheets_of(data, MOST_PAGES - count)
+    sheets = sheets_of(data, MOST_PAGES - count, f"learner {attempt.enrolment.person_id}")
 
     def change(attempt: Attempt, pages: list[Page]) -> None:
         if len(pages) + len(sheets) > MOST_PAGES:
@@ -137,7 +138,9 @@ def _supposed(attempt: Attempt, sheet: int) -> list[int]:
 
 
 def change_page(load: Callable[[], Attempt], page_id: int, wanted: PageIn) -> Attempt:
-    """Turn a page, move it, or say which questions it answers."""
+    """Turn a page, move it, or say which questions it answers. A turned page is drawn before
+    anything is locked."""
+    drawn = None if wanted.turn is None else _turned(load(), page_id, wanted.turn)
 
     def change(attempt: Attempt, pages: list[Page]) -> None:
         page = _page(pages, page_id)
@@ -148,9 +151,11 @@ def change_page(load: Callable[[], Attempt], page_id: int, wanted: PageIn) -> At
                     "There is no such question in this attempt.", fields={"questions": "unknown"}
                 )
             page.questions = sorted(set(wanted.questions))
-        if wanted.turn is not None:
-            image = PageImage.objects.get(page=page)
-            _put(image, turned(bytes(image.full), wanted.turn))
+        if drawn is not None:
+            if page.turns != drawn.turns:
+                raise Conflict("This page was turned meanwhile. Try again.", code="turned")
+            images = PageImage.objects.filter(page=page)
+            images.update(full=drawn.sheet.full, small=drawn.sheet.small)
             page.turns += 1
         page.save(update_fields=["questions", "turns"])
         if wanted.place is not None:
@@ -160,9 +165,20 @@ def change_page(load: Callable[[], Attempt], page_id: int, wanted: PageIn) -> At
     return _change(load, change)
 
 
-def _put(image: PageImage, sheet: Sheet) -> None:
-    image.full, image.small = sheet.full, sheet.small
-    image.save(update_fields=["full", "small"])
+@dataclass(frozen=True, slots=True)
+class _Drawn:
+    """A page drawn anew. turns: how often it had been turned before."""
+
+    sheet: Sheet
+    turns: int
+
+
+def _turned(attempt: Attempt, page_id: int, quarters: int) -> _Drawn:
+    refuse_closed(attempt, clock.now())
+    page = _page(pages_of(attempt), page_id)
+    image = PageImage.objects.get(page=page)
+    who = f"learner {attempt.enrolment.person_id}"
+    return _Drawn(turned(bytes(image.full), quarters, who), page.turns)
 
 
 def _page(pages: list[Page], page_id: int) -> Page:

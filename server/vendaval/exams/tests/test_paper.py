@@ -56,7 +56,7 @@ class ImageTests(ExamTestCase):
         exif[ORIENTATION] = ROTATED
         exif.get_ifd(GPS)[1] = "N"
         lying = drawn().rotate(90, expand=True)
-        (sheet,) = sheets_of(saved(lying, "JPEG", exif=exif, comment=b"where I live"), 5)
+        (sheet,) = sheets_of(saved(lying, "JPEG", exif=exif, comment=b"where I live"), 5, "ana")
         for data in (sheet.full, sheet.small):
             self.assertTrue(is_red(data, 0.1, 0.1))
             with Image.open(io.BytesIO(data)) as picture:
@@ -66,30 +66,30 @@ class ImageTests(ExamTestCase):
 
     def test_png_heic_and_every_page_of_a_document_can_be_read(self) -> None:
         clear = Image.new("RGBA", (300, 200), (0, 0, 0, 0))
-        (sheet,) = sheets_of(saved(clear, "PNG"), 1)
+        (sheet,) = sheets_of(saved(clear, "PNG"), 1, "ana")
         with Image.open(io.BytesIO(sheet.full)) as picture:
             self.assertEqual(picture.getpixel((5, 5)), (255, 255, 255))
         out = io.BytesIO()
         pillow_heif.from_pillow(drawn()).save(out)
-        (sheet,) = sheets_of(out.getvalue(), 1)
+        (sheet,) = sheets_of(out.getvalue(), 1, "ana")
         self.assertTrue(is_red(sheet.full, 0.1, 0.1))
         document = saved(drawn(), "PDF", save_all=True, append_images=[drawn(), drawn()])
-        self.assertEqual(len(sheets_of(document, 3)), 3)
+        self.assertEqual(len(sheets_of(document, 3, "ana")), 3)
 
     def test_what_cannot_be_a_page_is_refused_with_the_reason(self) -> None:
         document = saved(drawn(), "PDF", save_all=True, append_images=[drawn()])
         bomb = saved(Image.new("1", (9000, 9000)), "PNG")
         for data, says in (
             (b"", "empty"),
-            (b"no picture at all", "cannot be read"),
-            (saved(drawn(), "GIF"), "cannot be read"),
-            (saved(drawn(), "JPEG")[:200], "cannot be read"),
-            (b"%PDF-1.7 broken", "cannot be read"),
+            (b"no picture at all", "can't be read"),
+            (saved(drawn(), "GIF"), "can't be read"),
+            (saved(drawn(), "JPEG")[:200], "can't be read"),
+            (b"%PDF-1.7 broken", "can't be read"),
             (document, "room for 1"),
             (bomb, "too large"),
         ):
             with self.assertRaisesMessage(Unprocessable, says):
-                sheets_of(data, 1)
+                sheets_of(data, 1, "ana")
 
 
 class PaperTests(ExamTestCase):

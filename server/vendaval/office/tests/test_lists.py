@@ -106,7 +106,7 @@ class ListTests(OfficeTestCase):
             b"name,mail,role,shoe size\nA,a@x.example,tutor,44\n": "“shoe size”",
             b"name,mail,role,mail\nA,a,tutor,b\n": "“mail” is there twice",
             b"\xff\xfe\x00": "neither a spreadsheet",
-            b"PK\x03\x04 no zip": "cannot be read",
+            b"PK\x03\x04 no zip": "can't be read",
             b"name,mail,role\n" + b"A,a@x.example,tutor\n" * 5001: "more than 5000 rows",
         }
         for content, says in cases.items():
@@ -124,8 +124,8 @@ class ListTests(OfficeTestCase):
 
         cases = (
             (zipped(xl_sharedStrings=b"a" * 41_000_000), "holds more than 40 MB"),
-            (zipped(**{"[Content_Types].xml": b"<no end"}), "cannot be read"),
-            (zipped(nothing=b""), "cannot be read"),
+            (zipped(**{"[Content_Types].xml": b"<no end"}), "can't be read"),
+            (zipped(nothing=b""), "can't be read"),
         )
         for content, says in cases:
             reply = self.upload(content)
