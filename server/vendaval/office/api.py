@@ -42,7 +42,7 @@ from .schemas import (
     PlaceIn,
     TakenInOut,
 )
-from .scope import group_of, person_of, school_of
+from .scope import group_of, person_of, refuse_absent, refuse_of_two_schools, school_of
 
 router = Router(auth=signed_in, tags=["office"])
 PERSON = "/office/people/{int:person_id}"
@@ -69,7 +69,10 @@ def _desk(request: HttpRequest, person_id: int, operation: str) -> _Desk:
     """A person of the asker's school, for an operation they may do; else NotFound."""
     user = current_user(request)
     school = school_of(user, operation)
-    return _Desk(user, school, person_of(school, person_id))
+    person = person_of(school, person_id)
+    if operation != "get_person":
+        refuse_absent(person, school)
+    return _Desk(user, school, person)
 
 
 @router.get("/office/people", response=PeopleListOut, operation_id="list_people")
@@ -115,6 +118,7 @@ def delete(request: HttpRequest, person_id: int, body: DeleteIn) -> GoneOut:
     on = _desk(request, person_id, "delete_person")
     if on.person.pk == on.by.pk:
         raise Conflict("Your own account is deleted by somebody else.", code="own_account")
+    refuse_of_two_schools(on.person, on.school)
     if body.name.strip() != on.person.display_name:
         says = f"Type the name as it stands: {on.person.display_name}"
         raise Unprocessable(says, fields={"name": says})
@@ -134,7 +138,7 @@ def write(request: HttpRequest, person_id: int) -> PersonOut:
 def close(request: HttpRequest, person_id: int) -> PersonOut:
     """The account opens nothing until it is opened again."""
     on = _desk(request, person_id, "close_person")
-    people.close(on.person, on.by, request)
+    people.close(on.person, on.school, on.by, request)
     return on.shown()
 
 
@@ -142,6 +146,7 @@ def close(request: HttpRequest, person_id: int) -> PersonOut:
 def reopen(request: HttpRequest, person_id: int) -> PersonOut:
     """The account opens what it did before."""
     on = _desk(request, person_id, "reopen_person")
+    refuse_of_two_schools(on.person, on.school)
     people.reopen(on.person, on.by, request)
     return on.shown()
 
@@ -158,6 +163,7 @@ def sign_out(request: HttpRequest, person_id: int) -> PersonOut:
 def end_factor(request: HttpRequest, person_id: int) -> PersonOut:
     """For who lost their device and their spare codes."""
     on = _desk(request, person_id, "end_factor_of")
+    refuse_of_two_schools(on.person, on.school)
     take_factor_away(on.person, on.by, request)
     return on.shown()
 

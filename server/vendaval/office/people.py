@@ -14,19 +14,19 @@ from django.http import HttpRequest
 
 from vendaval.groups.actions import enrol, join_group, leave_group, leave_with_role, put_in_charge
 from vendaval.groups.models import Enrolment, Group
-from vendaval.people.accounts import checked_mail
+from vendaval.people.accounts import change_mail, checked_mail
 from vendaval.people.actions import end_role, give_role, link_guardian
 from vendaval.people.audit import audit
 from vendaval.people.consent import give_consent, waits_for_consent
 from vendaval.people.mailing import mail_link
 from vendaval.people.models import AuditKind, LinkKind, Membership, Role, School, User
-from vendaval.people.one_time import new_link
+from vendaval.people.one_time import end_links, new_link
 from vendaval.people.sessions import end_sessions
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 
 from .newcomers import Newcomer, faults_of, known_mails, take_in, today
-from .scope import named, people_of
+from .scope import named, people_of, refuse_of_two_schools
 
 NO_PASSWORD = Q(password__startswith=UNUSABLE_PASSWORD_PREFIX)
 
@@ -125,11 +125,17 @@ def change_person(
     """Another name, mail address, day of birth, or other roles: all of it, or nothing."""
     with transaction.atomic():
         _set_roles(person, school, wanted.roles, by, request)
-        _set_data(person, wanted.name, wanted.mail, wanted.born, by, request)
+        _set_data(person, school, wanted.name, wanted.mail, wanted.born, by, request)
 
 
 def _set_data(
-    person: User, name: str, mail: str, born: date | None, by: User, request: HttpRequest
+    person: User,
+    school: School,
+    name: str,
+    mail: str,
+    born: date | None,
+    by: User,
+    request: HttpRequest,
 ) -> None:
     mail = checked_mail(mail) if mail else ""
     taken = User.objects.filter(email__iexact=mail, is_active=True).exclude(pk=person.pk)
@@ -147,6 +153,9 @@ def _set_data(
     ]
     if not changed:
         return
+    if mail.casefold() != person.email.casefold():
+        refuse_of_two_schools(person, school)
+        change_mail(person, mail)
     person.display_name, person.email, person.born = name, mail, born
     person.save(update_fields=["display_name", "email", "born"])
     audit(AuditKind.PERSON, request=request, account=person, by=by, says=", ".join(changed))
@@ -171,10 +180,11 @@ def _set_roles(
         audit(AuditKind.ROLE, request=request, account=person, by=by, says=f"{role} ended")
 
 
-def close(person: User, by: User, request: HttpRequest) -> None:
+def close(person: User, school: School, by: User, request: HttpRequest) -> None:
     """The account opens nothing until it is opened again; what was done in it stays."""
     if person.pk == by.pk:
         raise Conflict("Your own account can be closed by somebody else only.", code="own_account")
+    refuse_of_two_schools(person, school)
     with transaction.atomic():
         User.objects.filter(pk=person.pk).update(is_active=False)
         person.one_time_links.filter(used_at=None).delete()
@@ -191,6 +201,7 @@ def reopen(person: User, by: User, request: HttpRequest) -> None:
 def sign_out(person: User, by: User, request: HttpRequest) -> None:
     """End every session of somebody."""
     with transaction.atomic():
+        end_links(person)
         end_sessions(person)
         audit(AuditKind.SIGNED_OUT_ALL, request=request, account=person, by=by)
 

@@ -25,7 +25,7 @@ from .schemas import (
     PersonOut,
     SchoolOut,
 )
-from .scope import courses_of, groups_of, people_of
+from .scope import courses_of, groups_of, is_present, people_of
 
 PAGE = 40
 MOST = 200
@@ -54,7 +54,7 @@ def people_list(
             PersonLineOut(
                 id=one.pk,
                 name=one.display_name,
-                mail=one.email,
+                mail=one.email if roles else "",
                 roles=roles,
                 groups=titles.get(one.pk, []),
                 state=state_of(one, waiting),
@@ -75,16 +75,19 @@ def _titles(people: list[int]) -> dict[int, list[str]]:
 
 
 def person_out(person: User, school: School, asker: User) -> PersonOut:
-    """Somebody, with everything the office may see of them."""
+    """Somebody, with everything the office may see of them; of who has left, the record of their
+    time at the school alone."""
+    present = is_present(person, school)
     roles = person.memberships.filter(school=school, until=None).values_list("role", flat=True)
     link = person.one_time_links.order_by("-pk").first()
     sessions = person.account_sessions.aggregate(count=Count("pk"), last=Max("since"))
     return PersonOut(
         id=person.pk,
         name=person.display_name,
-        username=person.username if person.has_usable_password() else "",
-        mail=person.email,
-        born=person.born,
+        present=present,
+        username=person.username if present and person.has_usable_password() else "",
+        mail=person.email if present else "",
+        born=person.born if present else None,
         state=state_of(person),
         roles=sorted(Role(role) for role in roles),
         places=_places(person, school),
@@ -104,12 +107,12 @@ def person_out(person: User, school: School, asker: User) -> PersonOut:
         link=LinkLineOut(
             kind=link.kind, mailed_at=link.mailed_at, ends_at=link.ends_at, used_at=link.used_at
         )
-        if link
+        if link and present
         else None,
         since=person.date_joined,
-        last_here=person.last_login,
-        sessions=sessions["count"],
-        factor=factor_of(person) is not None,
+        last_here=person.last_login if present else None,
+        sessions=sessions["count"] if present else 0,
+        factor=present and factor_of(person) is not None,
         own=person.pk == asker.pk,
     )
 

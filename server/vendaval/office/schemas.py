@@ -82,6 +82,7 @@ class PersonOut(BaseModel):
     """Somebody, with everything the office may see of them. own: it is who asks."""
 
     id: int
+    present: bool
     name: str
     username: str
     mail: str

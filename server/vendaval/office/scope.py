@@ -8,7 +8,7 @@ from vendaval.bank.models import Course
 from vendaval.groups.models import Group
 from vendaval.people.models import Role, School, User
 from vendaval.people.policies import Relation, require
-from vendaval.shared.errors import NotFound
+from vendaval.shared.errors import Conflict, NotFound
 
 
 def school_of(person: User, operation: str) -> School:
@@ -35,6 +35,31 @@ def person_of(school: School, person_id: int) -> User:
     if found is None:
         raise NotFound("There is no such person at your school.")
     return found
+
+
+def is_present(person: User, school: School) -> bool:
+    """Whether somebody is something at a school now: an office's powers end with that."""
+    return person.memberships.filter(school=school, until=None).exists()
+
+
+def refuse_absent(person: User, school: School) -> None:
+    """Conflict when somebody's time at the school has ended: its record can be read, no more."""
+    if not is_present(person, school):
+        raise Conflict(
+            "Their time at your school has ended. You can read its record, and change nothing.",
+            code="left_school",
+        )
+
+
+def refuse_of_two_schools(person: User, school: School) -> None:
+    """Conflict for what would take an account that belongs to people of another school too: no
+    office alone may do that."""
+    if person.memberships.filter(until=None).exclude(school=school).exists():
+        raise Conflict(
+            "This account is used at another school too. Its owner can change this themselves; you "
+            "can end their roles here.",
+            code="two_schools",
+        )
 
 
 def courses_of(school: School) -> QuerySet[Course]:

@@ -179,6 +179,8 @@ def use_link(request: HttpRequest, token: str, body: UseLinkIn) -> LinkUsedOut:
         person = accounts.accept_invitation(request, token, body.username, body.password)
     elif kind is LinkKind.RESET:
         person = accounts.reset_password(request, token, body.password)
+    elif kind is LinkKind.UNDO_MAIL:
+        person = accounts.undo_mail(request, token)
     else:
         person = accounts.confirm_mail(request, token)
     signed_in_now = getattr(request.user, "pk", None) == person.pk

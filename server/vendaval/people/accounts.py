@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import re
 from datetime import timedelta
+from secrets import token_urlsafe
 
-from django.conf import settings
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
-from django.core.mail import send_mail
 from django.core.validators import validate_email
 from django.db import transaction
 from django.http import HttpRequest
@@ -21,7 +20,7 @@ from .audit import audit
 from .consent import waits_for_consent
 from .mailing import mail_link
 from .models import AuditEntry, AuditKind, LinkKind, OneTimeLink, User
-from .one_time import link_of, new_link
+from .one_time import end_links, link_of, new_link
 from .sessions import begin_session, end_sessions
 from .sign_in import hashing_slot, key_of_name, refuse_if_too_often
 
@@ -69,6 +68,7 @@ def reset_password(request: HttpRequest, token: str, password: str) -> User:
     with transaction.atomic():
         link.person.save(update_fields=["password"])
         _use(link)
+        end_links(link.person)
         end_sessions(link.person)
         audit(AuditKind.PASSWORD_SET, request=request, account=link.person, says="by a link")
     return link.person
@@ -93,6 +93,7 @@ def change_password(request: HttpRequest, person: User, old: str, new: str) -> N
     _set_password(person, new)
     with transaction.atomic():
         person.save(update_fields=["password"])
+        end_links(person)
         end_sessions(person)
         audit(AuditKind.PASSWORD_SET, request=request, account=person, by=person)
     begin_session(request, person)
@@ -103,6 +104,7 @@ def ask_new_mail(request: HttpRequest, person: User, old: str, mail: str) -> One
     opened that."""
     mail = checked_mail(mail)
     refuse_unless_known(request, person, old)
+    refuse_name_of_another(mail, person)
     if mail.casefold() == person.email.casefold():
         raise Conflict("This is your address already.", code="same_mail")
     link = new_link(person, LinkKind.MAIL, mail)
@@ -111,25 +113,48 @@ def ask_new_mail(request: HttpRequest, person: User, old: str, mail: str) -> One
 
 
 def confirm_mail(request: HttpRequest, token: str) -> User:
-    """The new address counts from now on; the one before is told."""
+    """The new address counts from now on; the one before is told, and can take it back."""
     link = _link(token, LinkKind.MAIL)
-    person, before = link.person, link.person.email
+    person = link.person
     with transaction.atomic():
-        person.email = link.mail
-        person.save(update_fields=["email"])
         _use(link)
+        change_mail(person, link.mail)
         audit(AuditKind.MAIL_CHANGED, request=request, account=person)
-    if before:
-        says = (
-            f"{person.display_name},\n\nVendaval writes to another address of yours from now on. "
-            "If this was not you, tell your school's office."
-        )
-        send_mail("Your mail address was changed", says, settings.MAIL_FROM, [before])
+    return person
+
+
+def change_mail(person: User, mail: str) -> None:
+    """Give somebody another address, whoever asked for it. Open links end, and the address before
+    is told and can take it back for a week."""
+    refuse_name_of_another(mail, person)
+    before, person.email = person.email, mail
+    person.save(update_fields=["email"])
+    end_links(person)
+    if before and person.has_usable_password():
+        mail_link(new_link(person, LinkKind.UNDO_MAIL, before))
+
+
+def undo_mail(request: HttpRequest, token: str) -> User:
+    """The address before counts again. Whoever changed it may know the password, so everybody is
+    signed out, no link opens anything, and a new password can be set from the old address."""
+    link = _link(token, LinkKind.UNDO_MAIL)
+    person = link.person
+    with hashing_slot():
+        person.set_password(token_urlsafe(32))
+    with transaction.atomic():
+        _use(link)
+        person.email = link.mail
+        person.save(update_fields=["email", "password"])
+        person.one_time_links.filter(used_at=None).delete()
+        end_sessions(person)
+        audit(AuditKind.MAIL_CHANGED, request=request, account=person, says="taken back")
+        mail_link(new_link(person, LinkKind.RESET, person.email))
     return person
 
 
 def sign_out_everywhere(request: HttpRequest, person: User) -> int:
-    """End every session of somebody but the one that asks."""
+    """End every session of somebody but the one that asks, and every open link."""
+    end_links(person)
     ended = end_sessions(person, but=request.session.session_key)
     audit(AuditKind.SIGNED_OUT_ALL, request=request, account=person, by=person)
     return ended
@@ -159,8 +184,18 @@ def _check_name(username: str, person: User) -> None:
         says = "Three to sixty letters, digits or any of . @ + - _, without spaces."
     elif User.objects.filter(username__iexact=username).exclude(pk=person.pk).exists():
         says = "Somebody has this name already."
+    elif "@" in username and username.casefold() != person.email.casefold():
+        says = "A name with @ reads as a mail address: use your own, or none."
     if says:
         raise Unprocessable(says, fields={"username": says})
+
+
+def refuse_name_of_another(mail: str, person: User) -> None:
+    """Unprocessable for an address that somebody else signs in with as their name."""
+    others = User.objects.filter(username__iexact=mail).exclude(pk=person.pk)
+    if mail and others.exists():
+        says = "Somebody has this as their name to sign in with."
+        raise Unprocessable(says, fields={"mail": says})
 
 
 def _set_password(person: User, password: str) -> None:

@@ -57,7 +57,7 @@ class AccountBackend(ModelBackend):
 def _name_of(typed: str) -> str:
     """The name that belongs to a mail address, where exactly one account has it; else what was
     typed."""
-    if "@" not in typed or User.objects.filter(username=typed).exists():
+    if "@" not in typed:
         return typed
     names = User.objects.filter(email__iexact=typed, is_active=True).values_list("username")[:2]
     return str(names[0][0]) if len(names) == 1 else typed

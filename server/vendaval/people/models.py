@@ -126,12 +126,14 @@ class LinkKind(models.TextChoices):
     WELCOME = "welcome"
     RESET = "reset"
     MAIL = "mail"
+    UNDO_MAIL = "undo"
 
 
 class OneTimeLink(models.Model):
     """An address that was mailed to somebody and opens something once: an account of their own, a
-    new password, another mail address. nonce: what makes its token, with the server's secret.
-    mailed_at: when it went out; null while a job has still to send it."""
+    new password, another mail address, or, for a week, the address before. nonce: what makes its
+    token, with the server's secret. mailed_at: when it went out; null while a job has still to send
+    it."""
 
     person = models.ForeignKey(User, on_delete=models.CASCADE, related_name="one_time_links")
     kind = models.CharField(max_length=8, choices=LinkKind.choices)

@@ -20,6 +20,7 @@ LASTS = {
     LinkKind.WELCOME: timedelta(days=14),
     LinkKind.RESET: timedelta(hours=1),
     LinkKind.MAIL: timedelta(days=1),
+    LinkKind.UNDO_MAIL: timedelta(days=7),
 }
 DIGITS = 40
 
@@ -39,9 +40,18 @@ def new_link(
         ends_at=now + LASTS[kind],
     )
     if stored:
-        person.one_time_links.filter(kind=kind, used_at=None).delete()
+        if kind is not LinkKind.UNDO_MAIL:
+            person.one_time_links.filter(kind=kind, used_at=None).delete()
         link.save()
     return link
+
+
+def end_links(person: User) -> None:
+    """End every open link of somebody whose way in has changed: whoever had one must not come in
+    by it any more. A link that takes a change of address back stays, for a thief with the password
+    must not be able to end it."""
+    rows = person.one_time_links.filter(used_at=None).exclude(kind=LinkKind.UNDO_MAIL)
+    rows.delete()
 
 
 def token_of(link: OneTimeLink) -> str:
@@ -88,6 +98,11 @@ def letter_of(link: OneTimeLink) -> tuple[str, str]:
         LinkKind.MAIL: (
             "Your new mail address in Vendaval",
             "Vendaval is to write to you at this address from now on. If that is right, open this:",
+        ),
+        LinkKind.UNDO_MAIL: (
+            "Your mail address was changed",
+            "Vendaval writes to another address of yours from now on. If this was not you, open "
+            "this: the old address counts again, and everybody is signed out:",
         ),
     }[LinkKind(link.kind)]
     end = f"The address works once, until {until}. If you did not expect this mail, do nothing."

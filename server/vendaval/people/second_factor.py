@@ -14,6 +14,7 @@ from vendaval.shared.errors import Conflict, DomainError, NotAllowed
 
 from .audit import audit
 from .models import AuditKind, Role, SecondFactor, User
+from .one_time import end_links
 
 STAFF = frozenset({Role.TUTOR, Role.AUTHOR, Role.OFFICE})
 STEP_SECONDS = 30
@@ -54,6 +55,7 @@ def confirm_factor(person: User, code: str, request: HttpRequest) -> list[str]:
     factor.confirmed_at, factor.spares = clock.now(), [_digest(code) for code in spares]
     with transaction.atomic():
         factor.save(update_fields=["confirmed_at", "spares"])
+        end_links(person)
         audit(AuditKind.SECOND_FACTOR, request=request, account=person, by=person, says="set up")
     return [shown_code(code) for code in spares]
 
@@ -62,6 +64,7 @@ def take_factor_away(person: User, by: User, request: HttpRequest) -> None:
     """It is asked for no more."""
     with transaction.atomic():
         if SecondFactor.objects.filter(person=person).delete()[0]:
+            end_links(person)
             audit(AuditKind.SECOND_FACTOR, request=request, account=person, by=by, says="taken off")
 
 

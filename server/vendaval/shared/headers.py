@@ -6,6 +6,8 @@ from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse
 
+from .requests import TOKENS
+
 UNUSED = (
     "accelerometer display-capture geolocation gyroscope magnetometer microphone midi payment usb"
 )
@@ -23,6 +25,8 @@ class HeadersMiddleware:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         response = self.get_response(request)
         response["Permissions-Policy"] = PERMISSIONS_POLICY
+        if TOKENS.search(request.path):
+            response["Referrer-Policy"] = "no-referrer"
         if request.path.startswith("/api/"):
             response["Cache-Control"] = "no-store"
         return response

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ipaddress
 import logging
+import re
 import time
 import uuid
 from collections.abc import Callable
@@ -12,6 +13,13 @@ from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 
 logger = logging.getLogger("vendaval.requests")
+# What follows these in an address opens something, and stays out of the log.
+TOKENS = re.compile(r"/(open|phone|calendar)/[^/]+")
+
+
+def without_tokens(path: str) -> str:
+    """Return an address as it may be logged."""
+    return TOKENS.sub(r"/\1/…", path)
 
 
 def client_address(request: HttpRequest) -> str | None:
@@ -48,7 +56,7 @@ class RequestLogMiddleware:
                 extra={
                     "request_id": request_id,
                     "method": request.method,
-                    "path": request.path,
+                    "path": without_tokens(request.path),
                     "status": response.status_code,
                     "ms": round(1000 * (time.perf_counter() - started), 1),
                 },

@@ -3804,7 +3804,7 @@ export interface components {
          * LinkKind
          * @enum {string}
          */
-        LinkKind: "welcome" | "reset" | "mail";
+        LinkKind: "welcome" | "reset" | "mail" | "undo";
         /**
          * LinkOpenOut
          * @description What a mailed link opens. username: a name to sign in with that is free, for an invitation.
@@ -3960,6 +3960,8 @@ export interface components {
         PersonOut: {
             /** Id */
             id: number;
+            /** Present */
+            present: boolean;
             /** Name */
             name: string;
             /** Username */

@@ -35,6 +35,7 @@ const TITLES: Record<Mailed['kind'], string> = {
   welcome: 'Your account',
   reset: 'A new password',
   mail: 'Your new mail address',
+  undo: 'Keep your old mail address',
 }
 
 function Opened({ token, mailed }: { token: string; mailed: Mailed }) {
@@ -77,7 +78,7 @@ function Opened({ token, mailed }: { token: string; mailed: Mailed }) {
               onText={setUsername}
             />
           )}
-          {kind !== 'mail' && (
+          {(kind === 'welcome' || kind === 'reset') && (
             <NewPassword
               label="Password: eight characters or more, and nothing that is easily guessed"
               className="w-full"
@@ -103,22 +104,27 @@ const INTRO: Record<Mailed['kind'], (mailed: Mailed) => string> = {
   reset: ({ name }) =>
     `For ${name}. Wherever you are signed in with the old one, you are signed out.`,
   mail: ({ name, mail }) => `${name}, Vendaval writes to ${mail} from now on.`,
+  undo: ({ name, mail }) =>
+    `${name}, Vendaval will write to ${mail} again. Everybody who is signed in to your account is signed out, and a link to choose a new password is sent to this address.`,
 }
 const VERB: Record<Mailed['kind'], string> = {
   welcome: 'Take the account',
   reset: 'Set the password',
   mail: 'Use this address',
+  undo: 'Keep the old address',
 }
 
 function Done({ used, mail }: { used: Used; mail: string }) {
   const says =
     used.kind === 'mail'
       ? `Done. Vendaval writes to ${mail}.`
-      : used.waits
-        ? 'Done. As soon as your guardian agrees you can sign in; they have a mail.'
-        : used.signed_in
-          ? 'Done. You are signed in.'
-          : 'Done. Sign in with the new password.'
+      : used.kind === 'undo'
+        ? `Done. Vendaval writes to ${mail} again. Open the mail we have just sent there to choose a new password.`
+        : used.waits
+          ? 'Done. As soon as your guardian agrees you can sign in; they have a mail.'
+          : used.signed_in
+            ? 'Done. You are signed in.'
+            : 'Done. Sign in with the new password.'
   return (
     <div className="mt-3">
       <p role="status">{says}</p>

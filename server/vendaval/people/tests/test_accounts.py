@@ -55,8 +55,9 @@ class AgeTests(unittest.TestCase):
         self.assertEqual(age_on(born, birthday - timedelta(days=1)), years - 1)
 
 
-@MAILED
-class AccountTests(TestCase):
+class AccountCase(TestCase):
+    """A school, and somebody with an account and an address."""
+
     def setUp(self) -> None:
         self.clock = TestClock()
         held = clock.held_by(self.clock)
@@ -87,6 +88,9 @@ class AccountTests(TestCase):
         assert found is not None
         return person, found[1]
 
+
+@MAILED
+class AccountTests(AccountCase):
     def test_an_invitation_is_accepted_once(self) -> None:
         person, token = self.invited()
         shown = self.client.get(f"/api/open/{token}").json()

@@ -105,7 +105,7 @@ class SandboxTests(SimpleTestCase):
             heic,
             heic[:20],
             b"%PDF-1.7\n" + bytes(5000),
-            png(10, 10)[:60],
+            png(10, 10)[:45],
         ):
             self.assertIn("can't be read", self.refused(data))
         self.assertLessEqual(len(sheets_of(document(wide), 1, "ana")), 1)

@@ -44,8 +44,13 @@ function Opened({ person }: { person: Person }) {
           {longDay(person.since)}.
         </p>
       </header>
-      <AccountActions person={person} />
-      <Data person={person} />
+      {!person.present && (
+        <p role="status" className="max-w-2xl">
+          Their time at your school has ended. You can read the record of it, and change nothing.
+        </p>
+      )}
+      {person.present && <AccountActions person={person} />}
+      {person.present && <Data person={person} />}
       {(person.roles.includes('learner') || person.roles.includes('tutor')) && (
         <Places person={person} />
       )}
@@ -62,7 +67,7 @@ function Opened({ person }: { person: Person }) {
           </ul>
         </section>
       )}
-      <DeletePerson person={person} />
+      {person.present && <DeletePerson person={person} />}
     </main>
   )
 }
