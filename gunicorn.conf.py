@@ -27,12 +27,13 @@ def when_ready(server: object) -> None:
     serves, and its courses are read, so that no process has to at its first request."""
     from django.urls import Resolver404, resolve
 
-    from vendaval.keeping.starting import read_courses, say_what_is_missing
+    from vendaval.keeping.starting import first_backup, read_courses, say_what_is_missing
 
     # An address that is nowhere makes every pattern ready.
     with contextlib.suppress(Resolver404):
         resolve("/api/nowhere")
     say_what_is_missing()
+    first_backup()
     read_courses()
     gc.collect()
     gc.freeze()

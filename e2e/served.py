@@ -45,18 +45,18 @@ class Server:
             "VENDAVAL_WARM": "0",
         }
 
-    def manage(self, *arguments: str, script: str | None = None) -> str:
-        """What a command of manage.py says."""
+    def manage(self, *arguments: str, script: str | None = None, refused: bool = False) -> str:
+        """What a command of manage.py says; or, where it is to be refused, why."""
         done = subprocess.run(
             [sys.executable, "manage.py", *arguments],
             cwd=settings.ROOT,
             env=self.environment,
             input=script,
             text=True,
-            check=True,
+            check=not refused,
             capture_output=True,
         )
-        return done.stdout
+        return done.stderr if refused else done.stdout
 
     def start(self) -> None:
         gunicorn = Path(sys.executable).parent / "gunicorn"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import sqlite3
 import threading
 from contextlib import closing
@@ -31,6 +32,8 @@ class BackupTests(TestCase):
             after = len(acknowledged)
             while len(acknowledged) < after + 10:
                 stop.wait(0.05)
+            refused = server.manage("restore", "--stopped", refused=True)
+            self.assertIn("still has this database", refused)
             server.kill()
             stop.set()
             with server.database.open("r+b") as damaged:
@@ -42,7 +45,9 @@ class BackupTests(TestCase):
             self.assertGreater(len(before), LEARNERS)
             lost = len(set(acknowledged) - kept)
             self.assertGreater(lost, 0)
-            told = int(said.split(" answers were acknowledged")[0].splitlines()[-1])
+            found = re.search(r"Acknowledged and not in it: (\d+) answers", said)
+            assert found is not None, said
+            told = int(found[1])
             self.assertGreaterEqual(told, lost)
             self.assertLessEqual(told, lost + LEARNERS, "answers stored, their replies cut off")
             server.start()

@@ -19,6 +19,7 @@ from vendaval.groups.queries import own_enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.people.models import User
 from vendaval.shared import clock
+from vendaval.shared.acknowledged import note_acknowledged
 from vendaval.shared.changes import Changes, until_stored
 from vendaval.shared.errors import Conflict
 from vendaval.work.kept import NoNote, Why
@@ -263,7 +264,9 @@ def give_in(person: User, course: str, attempt_id: int, interval: int) -> Attemp
     def change(_: Attempt, core: CoreAttempt, now: datetime) -> CoreAttempt:
         return hand_in(signed(core, interval, now), HandedInBy.LEARNER, now)
 
-    return _change(person, course, attempt_id, "hand_in_attempt", change)
+    attempt = _change(person, course, attempt_id, "hand_in_attempt", change)
+    note_acknowledged("hand-in", attempt.pk, person=person.pk)
+    return attempt
 
 
 def save(person: User, course: str, attempt_id: int, number: int, saving: Saving) -> Saved:
@@ -288,6 +291,7 @@ def save(person: User, course: str, attempt_id: int, number: int, saving: Saving
         with transaction.atomic():
             keep(attempt, core)
             answer.save(update_fields=["counter", "data", "seen", "seconds", "saved_at"])
+        note_acknowledged("save", answer.pk, value=answer.counter, person=person.pk)
         return Saved(attempt, answer)
 
     return until_stored(work)

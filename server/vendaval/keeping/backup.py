@@ -15,7 +15,8 @@ from pathlib import Path
 
 from pydantic import BaseModel, ValidationError
 
-from vendaval.shared import clock, watermark
+from vendaval.shared import clock
+from vendaval.shared.acknowledged import Entry, entries, forget_old, missing_from, note_acknowledged
 from vendaval.shared.errors import DomainError
 
 NAMED = "vendaval-%Y%m%dT%H%M%SZ"
@@ -23,10 +24,9 @@ FREE_BESIDE = 1.2
 
 
 class BackupNote(BaseModel):
-    """What a backup holds. newest: number of the newest answer. digest: SHA-256 of the file."""
+    """What a backup holds. digest: SHA-256 of the file."""
 
     at: datetime
-    newest: int
     answers: int
     digest: str
 
@@ -50,17 +50,18 @@ def back_up(database: Path, folder: Path, keep: int) -> tuple[Path, BackupNote]:
         source.backup(copy)
         copy.execute("PRAGMA journal_mode = DELETE")
     try:
-        newest, answers = _look(growing)
+        answers = _look(growing)
     except BackupRefused:
         growing.unlink()
         raise
-    note = BackupNote(at=now, newest=newest, answers=answers, digest=_digest(growing))
+    note = BackupNote(at=now, answers=answers, digest=_digest(growing))
     growing.chmod(0o600)
     _note_file(file).write_text(note.model_dump_json())
     growing.replace(file)
     for old in backups(folder)[keep:]:
         _note_file(old).unlink(missing_ok=True)
         old.unlink()
+    forget_old()
     return file, note
 
 
@@ -80,15 +81,15 @@ def note_of(file: Path) -> BackupNote:
     return note
 
 
-def restore(file: Path, database: Path) -> tuple[BackupNote, Path | None, int]:
+def restore(file: Path, database: Path) -> tuple[BackupNote, Path | None, list[Entry]]:
     """Put a backup in the database's place. The server must not be running.
 
-    Returns its note, where the database before was put, and how many answers were acknowledged
-    after the backup, which it does not hold.
+    Returns its note, where the database before was put, and what was acknowledged and is not in it.
     """
     note = note_of(file)
     _look(file)
-    after = max(0, watermark.noted() - note.newest)
+    # What an earlier restoring lacked is named again: it is not in this one either.
+    missing = missing_from(file, (one for one in entries() if one.kind != "restored"))
     aside = None
     if database.exists():
         aside = database.with_name(f"{database.name}.{clock.now().strftime('%Y%m%dT%H%M%S')}.aside")
@@ -100,12 +101,12 @@ def restore(file: Path, database: Path) -> tuple[BackupNote, Path | None, int]:
     shutil.copyfile(file, growing)
     growing.chmod(0o600)
     growing.replace(database)
-    watermark.set_back(note.newest)
-    return note, aside, after
+    note_acknowledged("restored", 0)
+    return note, aside, missing
 
 
-def _look(file: Path) -> tuple[int, int]:
-    """Check a file whole; the newest answer's number and how many answers there are."""
+def _look(file: Path) -> int:
+    """Check a file whole; how many answers there are."""
     try:
         with closing(sqlite3.connect(f"file:{file}?mode=ro", uri=True)) as opened:
             (found,) = opened.execute("PRAGMA integrity_check(1)").fetchone()
@@ -113,12 +114,9 @@ def _look(file: Path) -> tuple[int, int]:
             if found != "ok" or broken is not None:
                 raise BackupRefused(f"{file} is damaged: {found if found != 'ok' else broken}")
             (answers,) = opened.execute("SELECT COUNT(*) FROM work_try").fetchone()
-            row = opened.execute(
-                "SELECT seq FROM sqlite_sequence WHERE name = ?", [watermark.TABLE]
-            ).fetchone()
     except sqlite3.DatabaseError as error:
         raise BackupRefused(f"{file} is damaged: {error}") from error
-    return (int(row[0]) if row else 0), int(answers)
+    return int(answers)
 
 
 def _note_file(file: Path) -> Path:

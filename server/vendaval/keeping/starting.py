@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import logging
+from pathlib import Path
 
 from django.conf import settings
 from django.db import DatabaseError, connection
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
-from vendaval.shared.watermark import missing_answers
+from vendaval.shared.acknowledged import in_words, missing_at_all
 
-from .backup import backups
+from .backup import BackupRefused, back_up, backups
 
 logger = logging.getLogger("vendaval.keeping")
 
@@ -59,7 +60,23 @@ def _faults() -> list[str]:
             (state,) = cursor.fetchone()
         if state != "ok":
             found.append(f"The database is damaged: {state}.")
-    missing = missing_answers()
+    missing = missing_at_all()
     if missing:
-        found.append(f"{missing} answers were acknowledged that the database does not hold.")
+        what = in_words(missing)
+        found.append(f"The database does not hold what was acknowledged: {what}.")
     return found
+
+
+def first_backup() -> None:
+    """Make a backup where there is none, so that an installation has one from its first start."""
+    if connection.vendor != "sqlite" or backups(settings.BACKUPS):
+        return
+    database = Path(str(connection.settings_dict["NAME"]))
+    if not database.exists():
+        return
+    try:
+        file, _ = back_up(database, settings.BACKUPS, settings.BACKUPS_KEPT)
+    except BackupRefused as error:
+        logger.error(f"There is no backup, and none can be made: {error.detail}")
+        return
+    logger.info(f"The first backup is {file}.")

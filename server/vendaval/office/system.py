@@ -199,13 +199,10 @@ def office_out(school: School) -> OfficeOut:
 
 
 def _system_todo(school: School) -> list[ToDoOut]:
-    system = system_out(school)
-    found = [
-        ToDoOut(what=f"{check.what}: look at it", why=check.says, path="/office/system")
-        for check in system.checks
-        if check.well is False
-    ]
-    failed = [job for job in system.jobs if job.again]
+    """What an office can do about the system: checks that only an administrator can do something
+    about are on the page of the system, and not here."""
+    found = []
+    failed = [job for job in latest_jobs(school) if job.again]
     if failed:
         why = f"The newest: {failed[0].what.lower()}. {failed[0].why}"
         what = f"Begin {counted(len(failed), 'failed job')} again"

@@ -10,8 +10,8 @@ from django.core.cache import cache
 from django.db import DatabaseError
 
 from . import clock
+from .acknowledged import in_words, missing_lately
 from .models import CheckDone, Heartbeat
-from .watermark import missing_answers
 
 LEAST_FREE_BYTES = 200 * 1024 * 1024
 REMEMBERED_SECONDS = 5
@@ -45,9 +45,9 @@ def _database() -> str:
         Heartbeat.objects.update_or_create(pk=1, defaults={"at": clock.now()})
     except DatabaseError as error:
         return f"cannot be written: {error}"
-    missing = missing_answers()
+    missing = missing_lately()
     if missing:
-        return f"{missing} acknowledged answers are missing; see docs/operating.md"
+        return f"{in_words(missing)} acknowledged and missing; see docs/operating.md"
     return "ok"
 
 

@@ -12,6 +12,7 @@ from vendaval.notices.models import NoticeKind
 from vendaval.people.models import User
 from vendaval.people.policies import Relation
 from vendaval.shared import clock
+from vendaval.shared.acknowledged import note_acknowledged
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.work.actions import note_told
 from vendaval.work.models import Presentation, Purpose, Telling
@@ -177,6 +178,7 @@ def _post(thread: Thread, author: User, text: str, *, quotes_solution: bool = Fa
         quotes_solution=quotes_solution,
         at=clock.now(),
     )
+    transaction.on_commit(lambda: note_acknowledged("post", post.pk, person=author.pk))
     mark_seen(author, thread, post.pk)
     return post
 

@@ -21,6 +21,7 @@ from vendaval.people.models import Guardianship, User
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.policies import Relation, require
 from vendaval.shared import clock
+from vendaval.shared.acknowledged import note_acknowledged
 from vendaval.shared.errors import NotFound, Unprocessable
 
 from .access import tutors_of
@@ -142,7 +143,8 @@ def write(enrolment: Enrolment, author: User, body: TalkIn) -> None:
     now, name = clock.now(), enrolment.person.display_name
     with transaction.atomic():
         talk, _ = Talk.objects.get_or_create(enrolment=enrolment, guardian=guardian)
-        talk.posts.create(author=author, text=body.text.strip(), at=now)
+        post = talk.posts.create(author=author, text=body.text.strip(), at=now)
+        transaction.on_commit(lambda: note_acknowledged("talk", post.pk, person=author.pk))
         talk.waits_since = (talk.waits_since or now) if from_guardian else None
         talk.save(update_fields=["waits_since"])
         home = "/tutor" if from_guardian else "/guardian"

@@ -11,9 +11,9 @@ from vendaval.groups.queries import own, own_enrolment
 from vendaval.people.models import User
 from vendaval.people.policies import Relation, require
 from vendaval.shared import clock
+from vendaval.shared.acknowledged import note_acknowledged
 from vendaval.shared.changes import Changes, until_stored
 from vendaval.shared.errors import Conflict, NotFound
-from vendaval.shared.watermark import note_answer
 from vendaval_core.scoring.workers import asking
 
 from .activity import Activity, activities
@@ -65,7 +65,7 @@ def _submit(
         return Answered(question, reply_of(taken, activity), says_unread(taken))
     following = count_in(taken, activity, now, changes)
     changes.store()
-    note_answer(taken.row.pk)
+    note_acknowledged("answer", taken.row.pk, person=person.pk)
     question.tries.append(taken.row)
     question.marks[taken.row.pk] = {mark.part: mark for mark in taken.marks}
     says = says_of_try(question.marks[taken.row.pk])

@@ -10,10 +10,12 @@ from csp.constants import NONCE, SELF
 ROOT = Path(__file__).resolve().parents[4]
 VAR = Path(os.environ.get("VENDAVAL_VAR", ROOT / "var"))
 BACKUPS = Path(os.environ.get("VENDAVAL_BACKUPS", VAR / "backups"))
+BACKUPS_KEPT = 48
 # Copies of people's data, each for a day.
 COPIES = Path(os.environ.get("VENDAVAL_COPIES", VAR / "copies"))
 # Whether the number of the newest answer is kept beside the database.
-WATERMARK = True
+# What is acknowledged is noted beside the database (shared/acknowledged.py).
+JOURNAL = True
 WEB_BUILD = ROOT / "web" / "dist"
 PACKS = ROOT / "packs"
 
@@ -37,7 +39,7 @@ INSTALLED_APPS = [
     "csp",
     "django_tasks",
     "django_tasks_db",
-    "vendaval.shared",
+    "vendaval.shared.apps.SharedConfig",
     "vendaval.people",
     "vendaval.bank",
     "vendaval.groups",

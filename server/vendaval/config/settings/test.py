@@ -5,7 +5,7 @@ from .base import DATABASES, LOGGING, VAR
 
 DEMO_ACCOUNTS = True
 COPIES = VAR / "test-copies"
-WATERMARK = False
+JOURNAL = False
 TEST_RUNNER = "vendaval.config.running_tests.Runner"
 ANSWER_PACE = None
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]

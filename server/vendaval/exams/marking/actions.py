@@ -19,7 +19,15 @@ from vendaval_core.mastery.recommend import some_of
 from vendaval_core.scoring.criteria import criteria_problems, criteria_share
 
 from ..kept import MarkingData, NoteInText
-from ..models import Assignment, Attempt, Criteria, MarkerRole, Marking, SecondMarker
+from ..models import (
+    AnswerSoFar,
+    Assignment,
+    Attempt,
+    Criteria,
+    MarkerRole,
+    Marking,
+    SecondMarker,
+)
 from ..settling import let_out
 from ..totals import Placed, opened_places, retotal
 from .schemas import CriteriaIn, MarkIn
@@ -46,7 +54,9 @@ def mark_answer(
         notes=_within(part, wanted),
     )
     with transaction.atomic():
-        seen = Marking.objects.select_for_update().filter(answer=answer_id, part=part_id)
+        # The answer is locked, not the markings: two first ones have no row yet to meet at.
+        AnswerSoFar.objects.select_for_update().get(pk=answer_id)
+        seen = Marking.objects.filter(answer=answer_id, part=part_id)
         newest = seen.filter(role=wanted.role).order_by("-pk").first()
         if newest is not None and (wanted.after is None or newest.pk > wanted.after):
             who = newest.by.display_name if newest.by is not None else "Somebody"

@@ -8,11 +8,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
+from functools import partial
 
 from django.db import transaction
 
 from vendaval.people.models import User
 from vendaval.shared import clock
+from vendaval.shared.acknowledged import note_acknowledged
 from vendaval.shared.changes import Stale, claimed, until_stored
 from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 from vendaval_core.assessment.paper import (
@@ -127,8 +129,13 @@ def add(load: Callable[[], Attempt], data: bytes, came: Came) -> Attempt:
                 at=clock.now(),
             )
             PageImage.objects.create(page=page, full=sheet.full, small=sheet.small)
+            transaction.on_commit(partial(_acknowledged, page.pk, attempt.enrolment.person_id))
 
     return _change(load, change)
+
+
+def _acknowledged(page: int, person: int) -> None:
+    note_acknowledged("page", page, person=person)
 
 
 def _supposed(attempt: Attempt, sheet: int) -> list[int]:

@@ -3,6 +3,7 @@ their own, made as the application's is; the served application is driven in e2e
 
 from __future__ import annotations
 
+import fcntl
 import shutil
 import sqlite3
 import threading
@@ -12,14 +13,22 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from unittest.mock import patch
 
+from django.core.management.base import CommandError
 from django.db import connection
 from django.test import TestCase, override_settings
 
 from vendaval.keeping import starting
 from vendaval.keeping.backup import BackupRefused, back_up, backups, note_of, restore
-from vendaval.shared import watermark
+from vendaval.shared import acknowledged, running
+from vendaval.shared.acknowledged import in_words, missing_at_all, missing_lately, note_acknowledged
+from vendaval.work.tests.builders import run_command
 
-TABLE = "CREATE TABLE work_try (id INTEGER PRIMARY KEY AUTOINCREMENT, said TEXT)"
+TABLES = (
+    "CREATE TABLE work_try (id INTEGER PRIMARY KEY AUTOINCREMENT, said TEXT)",
+    "CREATE TABLE exams_answersofar (id INTEGER PRIMARY KEY AUTOINCREMENT, counter INTEGER)",
+    "CREATE TABLE exams_attempt (id INTEGER PRIMARY KEY AUTOINCREMENT, handed_in_at TEXT)",
+    "CREATE TABLE exams_page (id INTEGER PRIMARY KEY AUTOINCREMENT, place INTEGER)",
+)
 
 
 @contextmanager
@@ -29,9 +38,10 @@ def a_database() -> Iterator[Path]:
         file = Path(folder) / "a.sqlite3"
         with closing(sqlite3.connect(file)) as opened:
             opened.execute("PRAGMA journal_mode = WAL")
-            opened.execute(TABLE)
-        beside = patch.object(watermark, "_file", lambda: Path(f"{file}.answers"))
-        with override_settings(WATERMARK=True, BACKUPS=Path(folder) / "backups"), beside:
+            for table in TABLES:
+                opened.execute(table)
+        beside = patch.object(acknowledged, "_base", lambda: file)
+        with override_settings(JOURNAL=True, BACKUPS=Path(folder) / "backups"), beside:
             yield file
 
 
@@ -41,7 +51,7 @@ def write(file: Path, how_many: int, stored: list[int]) -> None:
             with opened:
                 number = opened.execute("INSERT INTO work_try (said) VALUES ('x')").lastrowid
             assert number is not None
-            watermark.note_answer(number)
+            note_acknowledged("answer", number, person=7)
             stored.append(number)
 
 
@@ -64,13 +74,14 @@ class BackupTests(TestCase):
             self.assertEqual(note_of(backup), note)
             with file.open("r+b") as damaged:
                 damaged.write(b"damage" * 1000)
-            told, aside, after = restore(backup, file)
+            told, aside, missing = restore(backup, file)
             self.assertLessEqual(before, numbers(file))
             self.assertEqual((told, len(numbers(file))), (note, note.answers))
-            self.assertEqual(after, 320 - note.newest)
+            self.assertEqual({one.number for one in missing}, set(stored) - numbers(file))
+            self.assertTrue(missing)
             assert aside is not None
             self.assertEqual(aside.read_bytes()[:6], b"damage")
-            self.assertEqual(watermark.noted(), note.newest)
+            self.assertEqual(missing_at_all(), [], "told once")
 
     def test_a_log_that_is_lost_is_told(self) -> None:
         with a_database() as file:
@@ -83,16 +94,85 @@ class BackupTests(TestCase):
             held = len(numbers(without_log))
             keeper.close()
             self.assertEqual(held, 3)
-            with patch.object(watermark, "newest_stored", lambda: held):
-                self.assertEqual(watermark.missing_answers(), 4)
+            with patch.object(acknowledged, "_base", lambda: without_log):
+                for journal in file.parent.glob("a.sqlite3.acknowledged-*"):
+                    shutil.copyfile(journal, without_log.with_name("b" + journal.name[1:]))
+                self.assertEqual(len(missing_lately()), 4)
                 told = starting.faults()
             self.assertEqual(
                 told,
                 [
-                    "4 answers were acknowledged that the database does not hold.",
+                    "The database does not hold what was acknowledged: 4 answers.",
                     "There is no backup.",
                 ],
             )
+
+    def test_everything_acknowledged_is_told_by_name(self) -> None:
+        with a_database() as file, closing(sqlite3.connect(file)) as opened:
+
+            def put(statement: str, *values: object) -> None:
+                with opened:
+                    opened.execute(statement, values)
+
+            put("INSERT INTO exams_attempt (id) VALUES (1), (2)")
+            put("INSERT INTO exams_answersofar (id, counter) VALUES (5, 3)")
+            note_acknowledged("save", 5, value=3, person=7)
+            backup, _ = back_up(file, file.parent / "backups", keep=3)
+            put("UPDATE exams_answersofar SET counter = 9 WHERE id = 5")
+            for counter in (8, 9):
+                note_acknowledged("save", 5, value=counter, person=7)
+            put("UPDATE exams_attempt SET handed_in_at = 'now'")
+            for attempt in (1, 2):
+                note_acknowledged("hand-in", attempt, person=7)
+            note_acknowledged("reopened", 2)
+            put("INSERT INTO exams_page (id) VALUES (1), (2)")
+            for page in (1, 2):
+                note_acknowledged("page", page, person=7)
+            put("DELETE FROM exams_page WHERE id = 1")
+            put("UPDATE exams_attempt SET handed_in_at = NULL WHERE id = 2")
+            self.assertEqual(missing_at_all(), [], "what was taken away since is not missing")
+            _, _, missing = restore(backup, file)
+            self.assertEqual(
+                [(one.kind, one.number, one.value, one.person) for one in missing],
+                [
+                    ("save", 5, 9, 7),
+                    ("hand-in", 1, 0, 7),
+                    ("page", 1, 0, 7),
+                    ("page", 2, 0, 7),
+                ],
+            )
+            says = "1 saved change in a test, 1 hand-in and 2 pages of paper"
+            self.assertEqual(in_words(missing), says)
+
+    def test_a_line_that_was_cut_off_and_days_long_gone(self) -> None:
+        with a_database() as file:
+            write(file, 1, [])
+            (journal,) = file.parent.glob("*.acknowledged-*")
+            with journal.open("a") as cut:
+                cut.write("2026-03-02T09:00:00.0")
+            self.assertEqual(missing_at_all(), [])
+            old = file.with_name(f"{file.name}.acknowledged-20200101")
+            old.write_text("")
+            back_up(file, file.parent / "backups", keep=1)
+            self.assertFalse(old.exists())
+
+    def test_a_database_that_is_in_use_is_not_replaced(self) -> None:
+        with TemporaryDirectory() as folder, (Path(folder) / "running").open("w") as own:
+            with patch.object(running, "_file", own.fileno):
+                self.assertTrue(running.have_alone())
+                fcntl.flock(own, fcntl.LOCK_UN)
+                with (Path(folder) / "running").open("w") as other:
+                    fcntl.flock(other, fcntl.LOCK_SH)
+                    self.assertFalse(running.have_alone())
+                    with self.assertRaisesRegex(CommandError, "still has this database"):
+                        run_command("restore", stopped=True)
+
+    def test_the_first_start_makes_a_backup(self) -> None:
+        with a_database() as file, patch.dict(connection.settings_dict, {"NAME": str(file)}):
+            starting.first_backup()
+            (made,) = backups(file.parent / "backups")
+            starting.first_backup()
+            self.assertEqual(backups(file.parent / "backups"), [made])
 
     def test_only_so_many_are_kept_and_only_sound_ones_used(self) -> None:
         with a_database() as file:
@@ -119,10 +199,3 @@ class BackupTests(TestCase):
             with self.assertRaisesRegex(BackupRefused, "damaged"):
                 back_up(file, file.parent / "backups", keep=2)
             self.assertEqual(backups(file.parent / "backups"), [])
-
-    def test_the_newest_answer_is_remembered(self) -> None:
-        with a_database():
-            for number in (5, 12, 7):
-                watermark.note_answer(number)
-            self.assertEqual(watermark.noted(), 12)
-        self.assertEqual(connection.vendor, "sqlite")
