@@ -39,6 +39,7 @@ class Refusal(StrEnum):
     BEHIND = "behind"
     NOT_YET = "not_yet"
     ELSEWHERE = "elsewhere"
+    NOT_ENTERED = "not_entered"
 
 
 @dataclass(frozen=True, slots=True)
@@ -243,7 +244,8 @@ def moved_on(attempt: Attempt, places: Sequence[Place], now: datetime) -> Attemp
 
 
 def refusal(attempt: Attempt, place: Place, interval: int, now: datetime) -> Refusal | None:
-    """Why an answer at a place cannot be changed from an interval, if it cannot. What arrives
+    """Why an answer at a place cannot be changed from an interval, if it cannot: only the one that
+    goes on may, so that no answer is given beside the clock. What arrives
     within 15 s after the clock handed in was made before, and still counts."""
     attempt = settled(attempt, now)
     if attempt.handed_in is not None:
@@ -252,8 +254,14 @@ def refusal(attempt: Attempt, place: Place, interval: int, now: datetime) -> Ref
             return Refusal.HANDED_IN
         if now > attempt.handed_in.at + SAVE_AFTER_END:
             return Refusal.TIME_IS_UP
-    if attempt.intervals and attempt.intervals[-1].id != interval:
+    if not attempt.intervals:
+        return Refusal.NOT_ENTERED
+    last = attempt.intervals[-1]
+    if last.id != interval:
         return Refusal.ELSEWHERE
+    if last.left is not None and attempt.handed_in is None:
+        # Else whoever leaves at once could answer while the clock stands still.
+        return Refusal.NOT_ENTERED
     if len(attempt.limits) > 1:
         # What was made before a section's end may still be on its way.
         begun = attempt.stretches[-1]

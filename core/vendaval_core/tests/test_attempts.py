@@ -107,6 +107,17 @@ class ClockTests(unittest.TestCase):
         self.assertIsNone(refusal(attempt, PLACES[0], 2, at(21)))
         self.assertEqual(seconds_left(attempt, at(30)), 570, "no second counts twice")
 
+    def test_nothing_is_saved_beside_the_clock(self) -> None:
+        """Neither before it was entered, nor after it was left: the clock stands still then."""
+        rules = Rules(minutes=10, clock=ClockKind.STOPS)
+        never = replace(begun(rules, 600), intervals=())
+        gone = left(begun(rules, 600), 1, at(1))
+        for attempt, interval in ((never, 0), (never, 1), (gone, 1)):
+            self.assertEqual(refusal(attempt, PLACES[0], interval, at(300)), Refusal.NOT_ENTERED)
+        again = entered(gone, 2, at(300))
+        self.assertIsNone(refusal(again, PLACES[0], 2, at(310)))
+        self.assertEqual(seconds_left(again, at(310)), 589)
+
     def test_one_sitting(self) -> None:
         attempt = begun(Rules(minutes=60, one_sitting=True), 3600)
         gone = left(attempt, 1, at(60))

@@ -6,7 +6,13 @@ from vendaval.diagnostic.activity import Diagnosing
 from vendaval.exams.activity import Testing
 from vendaval.levels.learning import learning_of
 from vendaval.levels.observing import note_study, observe, observe_marks, observe_released, recall
-from vendaval.notices.following import note_handed_in, note_marks_out, note_met, note_regraded
+from vendaval.notices.following import (
+    note_asked_to_mark,
+    note_handed_in,
+    note_marks_out,
+    note_met,
+    note_regraded,
+)
 from vendaval.practice.activity import Practising, note_section_read
 from vendaval.quiz.activity import Quizzing
 from vendaval.recheck.activity import Rechecking
@@ -40,6 +46,7 @@ ACTIVITIES = Activities(
     let_out=(note_let_out,),
     handed_in=(note_handed_in,),
     marks_out=(note_marks_out,),
+    asked_to_mark=(note_asked_to_mark,),
     regraded=(note_regraded, settle_contests),
     counting=(note_counting,),
     guard=learning_of,

@@ -21,7 +21,7 @@ from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.acknowledged import note_acknowledged
 from vendaval.shared.changes import Changes, until_stored
-from vendaval.shared.errors import Conflict
+from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.work.kept import NoNote, Why
 from vendaval.work.models import Presentation, Purpose, Telling
 from vendaval.work.runs import begun
@@ -42,6 +42,7 @@ from vendaval_core.assessment.attempt import (
 )
 from vendaval_core.assessment.clock import LOADING, SAVE_AFTER_END, begins_at
 from vendaval_core.assessment.composition import Place, lay_out, lay_out_mirror
+from vendaval_core.assessment.paper import PagesWanted
 from vendaval_core.assessment.rules import When
 
 from .composing import versions_in
@@ -283,6 +284,9 @@ def save(person: User, course: str, attempt_id: int, number: int, saving: Saving
             return _kept_aside(attempt, answer, saving, now)
         if why is not None:
             raise Conflict(REFUSED[why], code=why)
+        if saving.data.on_paper and attempt.paper.wanted is PagesWanted.NONE:
+            says = "this test takes no pages of paper"
+            raise Unprocessable("It can't be answered on paper.", fields={"data.on_paper": says})
         if saving.counter <= answer.counter:
             return Saved(attempt, answer)
         answer.counter, answer.data, answer.seen = saving.counter, saving.data, True

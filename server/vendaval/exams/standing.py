@@ -44,6 +44,7 @@ SAVED_TO = (
     "attempt__loaded_at",
     "attempt__receipt",
     "attempt__marked",
+    "attempt__paper",
 )
 LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"
 

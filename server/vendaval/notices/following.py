@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from vendaval.people.models import User
 from vendaval.shared.changes import Changes
 from vendaval.work.activity import Activity
 from vendaval.work.models import Run
@@ -37,6 +38,12 @@ def note_marks_out(run: Run) -> None:
     attempt, person = run.attempt, run.enrolment.person
     path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/results"
     tell([person], NoticeKind.MARKS_OUT, f"Marks are out: {run.title}", path)
+
+
+def note_asked_to_mark(person: User, title: str, path: str) -> None:
+    """Somebody is to mark a test a second time."""
+    text = "You see what the first marker gave only after your own marking."
+    tell([person], NoticeKind.MARKING, f"You are the second marker: {title}", path, text)
 
 
 def note_regraded(run: Run, family: str, why: str) -> None:

@@ -19,6 +19,7 @@ class NoticeKind(models.TextChoices):
     WORK_SET = "work_set", "Work is set for me"
     DUE_SOON = "due_soon", "Work of mine is due tomorrow"
     TALK = "talk", "A guardian or a tutor writes about a learner"
+    MARKING = "marking", "A test waits for my second marking"
     CHALLENGE = "challenge", "Set work is too hard or too easy for a learner"
 
 

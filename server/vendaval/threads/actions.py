@@ -15,7 +15,7 @@ from vendaval.shared import clock
 from vendaval.shared.acknowledged import note_acknowledged
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.work.actions import note_told
-from vendaval.work.models import Presentation, Purpose, Telling
+from vendaval.work.models import Mark, Presentation, Purpose, Telling
 from vendaval.work.questions import find_presentation
 
 from .access import authors_of, classmates_of, related_thread, tutors_of
@@ -105,12 +105,22 @@ def report_fault(person: User, course: str, question_id: int, body: ReportFaultI
     return thread
 
 
+def _is_marked(question: Presentation) -> bool:
+    """Whether a question of a test was handed in and has a mark: during the test, contesting it
+    would be a way to have it answered."""
+    handed_in = question.run.attempt.handed_in_at is not None
+    return (
+        handed_in and Mark.objects.filter(tried__presentation=question).exclude(share="").exists()
+    )
+
+
 def contest(person: User, course: str, question_id: int, body: ContestIn) -> Thread:
     """Contest the mark of a question of a test: it waits in the tutor's inbox, with the answer and
     the working. Once for a question, as long as the tutor has not settled it."""
     question = find_presentation(person, course, question_id, "contest_mark")
     enrolment = question.run.enrolment
-    if question.run.purpose != Purpose.TEST or question.telling == Telling.NOTHING:
+    is_test = question.run.purpose == Purpose.TEST
+    if not is_test or not _is_marked(question) or question.telling == Telling.NOTHING:
         raise Conflict("There is no mark to contest here, or not yet.", code="no_mark")
     tutors = list(tutors_of(enrolment))
     if not tutors:

@@ -19,6 +19,7 @@ from django.utils.module_loading import import_string
 from vendaval.delivery.disclosure import AS_IT_GOES, EVERYTHING, OUTCOME, Disclosure
 from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
+from vendaval.people.models import User
 from vendaval.shared.changes import Changes, Guard
 from vendaval.shared.errors import Conflict
 from vendaval_core.scoring.tries import ONE_TRY, TryRules
@@ -131,7 +132,8 @@ class Activities:
     called with the questions and first tries whose right or wrong may be told from now on. let_out:
     called when the right answers may be told of a question that was held back. handed_in: called
     when a test was handed in and its tries are written. marks_out: called when marks that a person
-    gave were let out. regraded: called with the family's key and the reason when points that are
+    gave were let out. asked_to_mark: called with who is asked to mark a second time, the title and
+    the address of what. regraded: called with the family's key and the reason when points that are
     out became others. counting: called when a first try counts no more, or again.
     """
 
@@ -144,6 +146,7 @@ class Activities:
     let_out: Sequence[Callable[[OpenQuestion, Try, datetime, Changes], None]]
     handed_in: Sequence[Callable[[Run, Changes], None]]
     marks_out: Sequence[Callable[[Run], None]]
+    asked_to_mark: Sequence[Callable[[User, str, str], None]]
     regraded: Sequence[Callable[[Run, str, str], None]]
     counting: Sequence[Callable[[OpenQuestion, bool, datetime, Changes], None]]
     guard: Callable[[Enrolment], Guard]

@@ -4275,7 +4275,7 @@ export interface components {
          * AuditKind
          * @enum {string}
          */
-        AuditKind: "signed_in" | "sign_in_failed" | "sign_in_refused" | "signed_out" | "signed_out_all" | "invited" | "imported" | "accepted" | "reset_asked" | "password_set" | "mail_changed" | "second_factor" | "consent" | "role" | "group" | "person" | "closed" | "reopened" | "settings" | "job" | "exported" | "erased" | "guardian_linked" | "guardian_ended" | "joined_group" | "left_group" | "practising" | "voided" | "handed_in_for";
+        AuditKind: "signed_in" | "sign_in_failed" | "sign_in_refused" | "signed_out" | "signed_out_all" | "invited" | "imported" | "accepted" | "reset_asked" | "password_set" | "mail_changed" | "second_factor" | "consent" | "role" | "group" | "person" | "closed" | "reopened" | "settings" | "job" | "exported" | "erased" | "guardian_linked" | "guardian_ended" | "joined_group" | "left_group" | "practising" | "voided" | "handed_in_for" | "waived";
         /** AuditKindOut */
         AuditKindOut: {
             kind: components["schemas"]["AuditKind"];
@@ -6608,11 +6608,17 @@ export interface components {
         };
         /**
          * LetOutIn
-         * @description Attempts whose marks are let out, or null for all that are marked.
+         * @description Attempts whose marks are let out, or null for all that are marked. `waived`: why
+         *     those named go out without the second marking.
          */
         LetOutIn: {
             /** Attempts */
             attempts?: number[] | null;
+            /**
+             * Waived
+             * @default
+             */
+            waived: string;
         };
         /**
          * RegradableOut
@@ -6782,7 +6788,7 @@ export interface components {
          * NoticeKind
          * @enum {string}
          */
-        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "marks_out" | "regraded" | "work_set" | "due_soon" | "talk" | "challenge";
+        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "marks_out" | "regraded" | "work_set" | "due_soon" | "talk" | "marking" | "challenge";
         /** NoticeOut */
         NoticeOut: {
             /** Id */

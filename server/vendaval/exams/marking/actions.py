@@ -8,7 +8,8 @@ from fractions import Fraction
 
 from django.db import transaction
 
-from vendaval.people.models import User
+from vendaval.people.audit import audit
+from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
 from vendaval.shared.changes import until_stored
 from vendaval.shared.errors import Conflict, NotFound, Unprocessable
@@ -130,9 +131,13 @@ def set_second_marker(assignment: Assignment, person_id: int | None) -> None:
     tutor = assignment.group.tutors.filter(person=person_id, until=None).first()
     if tutor is None:
         raise NotFound("There is no such tutor of this group.")
-    SecondMarker.objects.update_or_create(
+    row, new = SecondMarker.objects.update_or_create(
         assignment=assignment, defaults={"person_id": tutor.person_id}
     )
+    if new:
+        path = f"/tutor/work/{assignment.group_id}/{assignment.pk}/marking"
+        for follower in activities().asked_to_mark:
+            follower(row.person, assignment.test.title, path)
 
 
 def is_changed(attempt: Attempt, parts: Iterable[PartToMark]) -> bool:
@@ -141,9 +146,18 @@ def is_changed(attempt: Attempt, parts: Iterable[PartToMark]) -> bool:
     return out is not None and any(part.changed_since(out) for part in parts)
 
 
-def let_out_marks(assignment: Assignment, wanted: Collection[int] | None, by: User) -> int:
+def let_out_marks(
+    assignment: Assignment, wanted: Collection[int] | None, by: User, waived: str = ""
+) -> int:
     """Let marks out: of the attempts named, or of every one that is wholly marked and not out, or
-    marked otherwise since. Returns how many attempts it was done for."""
+    marked otherwise since. Where a second marker was asked, that means by both. Returns how many
+    attempts it was done for.
+
+    waived: why the attempts named go out without the second marking; kept by name in the log.
+    """
+    second = SecondMarker.objects.filter(assignment=assignment).first()
+    if second is not None and second.person_id == by.pk:
+        raise Conflict("The first marker releases the marks.", code="second_marker")
     attempts = [one for one in over(assignment) if wanted is None or one.pk in wanted]
     if wanted is not None and len(attempts) < len(set(wanted)):
         raise NotFound("There is no such attempt at this test.")
@@ -151,15 +165,39 @@ def let_out_marks(assignment: Assignment, wanted: Collection[int] | None, by: Us
     by_attempt: dict[int, list[PartToMark]] = {}
     for of in parts.values():
         by_attempt.setdefault(of[0].answer.attempt_id, []).extend(of)
+    lacking = [
+        one
+        for one in attempts
+        if second is not None and not all(p.marked_twice for p in by_attempt.get(one.pk, []))
+    ]
     if wanted is not None:
         _refuse_differing(attempts, by_attempt)
+        _waive(lacking, waived, by)
     ready = [
-        one for one in attempts if wanted is not None or _ready(one, by_attempt.get(one.pk, []))
+        one
+        for one in attempts
+        if wanted is not None or (one not in lacking and _ready(one, by_attempt.get(one.pk, [])))
     ]
     places = opened_places(ready)
     for attempt in ready:
         _let_out(attempt, by_attempt.get(attempt.pk, []), places[attempt.pk], by)
     return len(ready)
+
+
+def _waive(lacking: Sequence[Attempt], why: str, by: User) -> None:
+    """Conflict for attempts that the second marker has not marked, unless somebody says why they
+    go out without; who that was is in the log."""
+    if not lacking:
+        return
+    if not why:
+        names = some_of([one.enrolment.person.display_name for one in lacking])
+        raise Conflict(
+            f"The second marker hasn't marked {names} yet. Say why, to release without it.",
+            code="second_missing",
+        )
+    for one in lacking:
+        says = f"{one.test.title}: {why}"
+        audit(AuditKind.WAIVED, account=one.enrolment.person, by=by, says=says)
 
 
 def _ready(attempt: Attempt, parts: Sequence[PartToMark]) -> bool:

@@ -109,5 +109,5 @@ def let_out(
 ) -> MarkingQueueOut:
     """Let marks out, of all that are marked or of some attempts."""
     assignment = _given(request, group_id, assignment_id, "let_out_marks")
-    actions.let_out_marks(assignment, body.attempts, current_user(request))
+    actions.let_out_marks(assignment, body.attempts, current_user(request), body.waived.strip())
     return queries.marking_queue(assignment, current_user(request))

@@ -40,20 +40,20 @@ MOST = 30
 
 def marking_queue(assignment: Assignment, person: User) -> MarkingQueueOut:
     """What of a test waits for a person."""
-    attempts = over(assignment)
+    attempts, role = over(assignment), role_of(assignment, person)
     parts = list(to_mark(attempts, own_criteria(assignment.test_id)).values())
     second = SecondMarker.objects.filter(assignment=assignment).select_related("person").first()
     tutors = assignment.group.tutors.filter(until=None).select_related("person").order_by("pk")
     return MarkingQueueOut(
         test=assignment.test.title,
         group=assignment.group.title,
-        role=role_of(assignment, person),
+        role=role,
         second=None
         if second is None
         else TutorLineOut(id=second.person_id, name=second.person.display_name),
         tutors=[TutorLineOut(id=one.person_id, name=one.person.display_name) for one in tutors],
-        questions=_question_lines(parts),
-        attempts=[_attempt_line(one, parts) for one in attempts],
+        questions=_question_lines(parts, role),
+        attempts=[_attempt_line(one, parts, role) for one in attempts],
     )
 
 
@@ -68,11 +68,13 @@ def waiting_marks(person: User) -> WaitingMarksOut:
     rows = held.values("assignment").annotate(since=Min("handed_in_at")).order_by("since")[:MOST]
     since = {row["assignment"]: row["since"] for row in rows}
     given = Assignment.objects.filter(pk__in=since).select_related("test", "group")
-    tests = [_waiting_line(one, since[one.pk]) for one in given]
+    tests = [_waiting_line(one, since[one.pk], role_of(one, person)) for one in given]
     return WaitingMarksOut(tests=sorted((one for one in tests if one), key=lambda one: one.since))
 
 
-def _waiting_line(assignment: Assignment, since: datetime) -> WaitingTestLineOut | None:
+def _waiting_line(
+    assignment: Assignment, since: datetime, role: MarkerRole
+) -> WaitingTestLineOut | None:
     attempts = [one for one in over(assignment) if one.out_at is None]
     of = list(to_mark(attempts, own_criteria(assignment.test_id)).values())
     waits = {parts[0].answer.attempt_id for parts in of if not all(p.counts for p in parts)}
@@ -83,13 +85,14 @@ def _waiting_line(assignment: Assignment, since: datetime) -> WaitingTestLineOut
         group_title=assignment.group.title,
         assignment=assignment.pk,
         test=assignment.test.title,
-        waiting=sum(MarkerRole.FIRST not in part.given for parts in of for part in parts),
+        waiting=sum(role not in part.given for parts in of for part in parts),
         held=sum(one.pk not in waits for one in attempts),
         since=since,
     )
 
 
-def _question_lines(parts: Sequence[list[PartToMark]]) -> list[MarkedQuestionOut]:
+def _question_lines(parts: Sequence[list[PartToMark]], role: MarkerRole) -> list[MarkedQuestionOut]:
+    """How far the asker's own marking is: a second marker sees nothing of how far the first is."""
     by_family: dict[str, list[PartToMark]] = {}
     for of in parts:
         key = of[0].answer.presentation.revision.family.key
@@ -99,7 +102,7 @@ def _question_lines(parts: Sequence[list[PartToMark]]) -> list[MarkedQuestionOut
             family=key,
             title=_title(of[0].answer),
             parts=len(of),
-            marked=sum(MarkerRole.FIRST in one.given for one in of),
+            marked=sum(role in one.given for one in of),
             differ=sum(one.differ for one in of),
             agreement=_agreement(of),
         )
@@ -130,13 +133,15 @@ def _agreement(parts: Sequence[PartToMark]) -> float | None:
     return None if found is None else round(found, 2)
 
 
-def _attempt_line(attempt: Attempt, parts: Sequence[list[PartToMark]]) -> MarkedAttemptOut:
+def _attempt_line(
+    attempt: Attempt, parts: Sequence[list[PartToMark]], role: MarkerRole
+) -> MarkedAttemptOut:
     own = [one for of in parts for one in of if one.answer.attempt_id == attempt.pk]
     return MarkedAttemptOut(
         attempt=attempt.pk,
         name=attempt.enrolment.person.display_name,
         parts=len(own),
-        marked=sum(MarkerRole.FIRST in one.given for one in own),
+        marked=sum(role in one.given for one in own),
         differ=sum(one.differ for one in own),
         out=attempt.out_at is not None,
         changed=is_changed(attempt, own),

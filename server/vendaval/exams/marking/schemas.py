@@ -163,9 +163,11 @@ class SecondMarkerIn(Strict):
 
 
 class LetOutIn(Strict):
-    """Attempts whose marks are let out, or null for all that are marked."""
+    """Attempts whose marks are let out, or null for all that are marked. `waived`: why
+    those named go out without the second marking."""
 
     attempts: Annotated[list[int], Field(max_length=400)] | None = None
+    waived: Annotated[str, Field(max_length=200)] = ""
 
 
 class PersonMarkOut(BaseModel):

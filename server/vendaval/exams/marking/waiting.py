@@ -45,6 +45,12 @@ class PartToMark:
             return False
         return first.data.share != second.data.share
 
+    @property
+    def marked_twice(self) -> bool:
+        """Whether both markers gave points, and what differed is settled."""
+        both = {MarkerRole.FIRST, MarkerRole.SECOND} <= self.given.keys()
+        return both and not self.differ
+
     def changed_since(self, moment: datetime) -> bool:
         """Whether what counts was given after a moment."""
         return self.counts is not None and self.counts.at > moment

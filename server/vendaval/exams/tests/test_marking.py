@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from fractions import Fraction
 from typing import Any
+from unittest.mock import patch
 
 from django.test import Client
 
@@ -15,7 +16,7 @@ from vendaval.keeping.person import erase_person
 from vendaval.keeping.tests.reading import data_of
 from vendaval.levels.models import Observation
 from vendaval.notices.models import Notice, NoticeKind
-from vendaval.people.models import Role
+from vendaval.people.models import AuditEntry, AuditKind, Role
 from vendaval.work.models import Mark, MarkRule
 from vendaval.work.tests.builders import (
     a_learner,
@@ -24,6 +25,7 @@ from vendaval.work.tests.builders import (
     learning_for,
     with_role,
 )
+from vendaval_core.assessment.paper import PagesWanted
 
 from .builders import ExamTestCase
 
@@ -40,6 +42,7 @@ class MarkingTests(ExamTestCase):
         entries = [EntryData(families=[key]) for key in ("briefing", self.families[0])]
         composition = CompositionData(sections=[SectionData(title="All", entries=entries)])
         self.assignment = self.given(composition=composition)
+        Assignment.objects.update(pages=PagesWanted.MAY)
 
     def ask(
         self, path: str, body: Any = None, *, status: int = 200, method: str = "", who: Any = None
@@ -162,7 +165,18 @@ class MarkingTests(ExamTestCase):
         answer = self.answer(attempt)
         self.ask("/second", {"person": other.pk}, method="PUT")
         self.ask("/second", {"person": self.learner.pk}, method="PUT", status=404)
+        (told,) = other.notices.all()
+        self.assertIn("second marker", told.title)
         self.mark(answer, {0: "2"})
+        self.ask("/let-out", {"attempts": None})
+        self.assertEqual(self.points(attempt)["waiting"], 1, "not before both have marked")
+        missing = self.ask("/let-out", {"attempts": [attempt["id"]]}, status=409)
+        self.assertEqual(missing["code"], "second_missing")
+        (line,) = self.ask("", who=second)["questions"]
+        self.assertEqual(line["marked"], 0, "nor how far the first has come")
+        for wanted in (None, [attempt["id"]]):
+            refused = self.ask("/let-out", {"attempts": wanted}, status=409, who=second)
+            self.assertEqual(refused["code"], "second_marker")
         self.mark(answer, {0: "2"}, who=second, status=409)
         (part,) = self.ask("/questions/briefing", who=second)["answers"][0]["parts"]
         self.assertIsNone(part["first"], "the second marks without knowing what the first gave")
@@ -177,6 +191,28 @@ class MarkingTests(ExamTestCase):
         self.mark(answer, {0: "3/2"}, role="agreed", after=latest)
         self.ask("/let-out", {"attempts": None})
         self.assertEqual(self.points(attempt)["reached"], "1.65")
+
+    def test_somebody_named_goes_without_the_second_marking_for_attempts_named(self) -> None:
+        other = an_account("bento", display_name="Bento Reis")
+        put_in_charge(self.group, other)
+        attempt = self.handed_in()
+        self.ask("/second", {"person": other.pk}, method="PUT")
+        self.mark(self.answer(attempt), {0: "2"})
+        self.ask("/let-out", {"attempts": [attempt["id"]], "waived": "Bento is ill"})
+        self.assertEqual(self.points(attempt)["waiting"], 0)
+        entry = AuditEntry.objects.get(kind=AuditKind.WAIVED)
+        self.assertEqual((entry.account, entry.by), (self.learner, self.tutor))
+        self.assertIn("Bento is ill", entry.says)
+
+    def test_two_first_markings_meet_at_the_answer(self) -> None:
+        """Seen in what is locked, since SQLite locks the whole database anyhow."""
+        attempt = self.handed_in()
+        with patch.object(
+            AnswerSoFar.objects.__class__, "select_for_update", autospec=True
+        ) as lock:
+            lock.side_effect = lambda rows, *_, **__: rows.all()
+            self.mark(self.answer(attempt), {0: "2"})
+        self.assertEqual([call.args[0].model for call in lock.call_args_list], [AnswerSoFar])
 
     def test_what_two_tutors_mark_at_once_is_not_written_over_unseen(self) -> None:
         other = an_account("bento", display_name="Bento Reis")

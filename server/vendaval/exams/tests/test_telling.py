@@ -8,6 +8,7 @@ from typing import Any
 from vendaval.bank.snapshot import course_bank, version_of
 from vendaval.exams.kept import CompositionData, EntryData, SectionData
 from vendaval.exams.models import AnswerSoFar, Assignment, Test
+from vendaval.groups.actions import put_in_charge
 from vendaval.levels.checking import check_states
 from vendaval.levels.models import Observation
 from vendaval.levels.voiding import count_again, void_try
@@ -78,6 +79,26 @@ class TellingTests(ExamTestCase):
 
     def agree(self) -> None:
         self.assertTrue(all(found.agrees for found in check_states(self.course)))
+
+    def test_a_mark_is_contested_once_there_is_one(self) -> None:
+        put_in_charge(self.group, an_account("clara"))
+        told = {"correctness": "at_once"}
+        attempt = self.begin(self.given(submission="individual", tries=3, telling=told))
+        question = self.question_at(attempt, 1)
+        body = {"replay_key": self.new_key(), "responses": self.wrong_at(attempt, 1)}
+        self.post(f"/questions/{question}/answer", body)
+        asked = {"text": "Isn't 4.7 m right?"}
+        refused = self.post(f"/questions/{question}/contest", asked, status=409)
+        self.assertEqual(refused["code"], "no_mark")
+        self.hand_in(attempt)
+        self.post(f"/questions/{question}/contest", asked)
+        empty = self.question_at(attempt, 2)
+        self.post(f"/questions/{empty}/contest", asked, status=409)
+
+    def test_a_test_without_pages_is_not_answered_on_paper(self) -> None:
+        attempt = self.begin(self.given())
+        refused = self.save(attempt, 1, {}, on_paper=True, status=422)
+        self.assertIn("data.on_paper", refused["fields"])
 
     def test_what_is_held_back_counts_from_its_release_on_in_its_own_place(self) -> None:
         due = self.clock() + timedelta(days=3)

@@ -157,15 +157,18 @@ class BackupTests(TestCase):
             self.assertFalse(old.exists())
 
     def test_a_database_that_is_in_use_is_not_replaced(self) -> None:
-        with TemporaryDirectory() as folder, (Path(folder) / "running").open("w") as own:
-            with patch.object(running, "_file", own.fileno):
-                self.assertTrue(running.have_alone())
-                fcntl.flock(own, fcntl.LOCK_UN)
-                with (Path(folder) / "running").open("w") as other:
-                    fcntl.flock(other, fcntl.LOCK_SH)
-                    self.assertFalse(running.have_alone())
-                    with self.assertRaisesRegex(CommandError, "still has this database"):
-                        run_command("restore", stopped=True)
+        with (
+            TemporaryDirectory() as folder,
+            (Path(folder) / "running").open("w") as own,
+            (Path(folder) / "running").open("w") as other,
+            patch.object(running, "_file", own.fileno),
+        ):
+            self.assertTrue(running.have_alone())
+            fcntl.flock(own, fcntl.LOCK_UN)
+            fcntl.flock(other, fcntl.LOCK_SH)
+            self.assertFalse(running.have_alone())
+            with self.assertRaisesRegex(CommandError, "still has this database"):
+                run_command("restore", stopped=True)
 
     def test_the_first_start_makes_a_backup(self) -> None:
         with a_database() as file, patch.dict(connection.settings_dict, {"NAME": str(file)}):

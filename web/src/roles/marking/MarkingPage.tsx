@@ -1,8 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import { Link, useParams } from 'react-router'
+import { ApiError } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button, buttonClass } from '../../ui/Button'
-import { fieldClass, Labelled, Problem } from '../../ui/Field'
+import { fieldClass, Input, Labelled, Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
@@ -37,6 +39,9 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
   const ready = queue.attempts.filter(
     (one) => one.changed || (!one.out && one.marked === one.parts && one.differ === 0),
   )
+  const isSecond = queue.role === 'second'
+  const [waived, setWaived] = useState('')
+  const needsReason = change.error instanceof ApiError && change.error.code === 'second_missing'
   const others = queue.tutors.filter((one) => one.id !== queue.second?.id)
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
@@ -119,7 +124,7 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
             </h2>
             <Button
               kind="strong"
-              disabled={ready.length === 0 || change.isPending}
+              disabled={ready.length === 0 || change.isPending || isSecond}
               onClick={() => change.mutate(() => letOut(group, assignment, null))}
             >
               {ready.length === 0
@@ -127,6 +132,23 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
                 : `Let out ${counted(ready.length, 'attempt')}`}
             </Button>
           </div>
+          {isSecond && (
+            <p className="mt-1 text-ink-2">
+              You are the second marker: the first marker releases the marks.
+            </p>
+          )}
+          {(needsReason || waived) && (
+            <Labelled
+              label="Why release without the second marking? It is kept with your name."
+              className="mt-3 max-w-md"
+            >
+              <Input
+                value={waived}
+                maxLength={200}
+                onChange={(event) => setWaived(event.target.value)}
+              />
+            </Labelled>
+          )}
           <ul className="mt-1">
             {queue.attempts.map((one) => (
               <li
@@ -147,9 +169,14 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
                     className="w-32"
                     aria-label={`Let out what ${one.name} has so far`}
                     disabled={
-                      change.isPending || one.differ > 0 || (one.parts > 0 && one.marked === 0)
+                      change.isPending ||
+                      isSecond ||
+                      one.differ > 0 ||
+                      (one.parts > 0 && one.marked === 0)
                     }
-                    onClick={() => change.mutate(() => letOut(group, assignment, [one.attempt]))}
+                    onClick={() =>
+                      change.mutate(() => letOut(group, assignment, [one.attempt], waived.trim()))
+                    }
                   >
                     {one.marked === one.parts ? 'Let out' : 'Let out so far'}
                   </Button>

@@ -63,5 +63,7 @@ export const setCriteria = (
 export const setSecond = (group: number, assignment: number, person: number | null) =>
   call(api.PUT(`${MARKING}/second`, { params: at(group, assignment), body: { person } }))
 
-export const letOut = (group: number, assignment: number, attempts: number[] | null) =>
-  call(api.POST(`${MARKING}/let-out`, { params: at(group, assignment), body: { attempts } }))
+export const letOut = (group: number, assignment: number, attempts: number[] | null, waived = '') =>
+  call(
+    api.POST(`${MARKING}/let-out`, { params: at(group, assignment), body: { attempts, waived } }),
+  )
