@@ -24,6 +24,7 @@ from vendaval.record.api import router as record
 from vendaval.rehearsal.api import router as rehearsal
 from vendaval.review.api import router as review
 from vendaval.shared.errors import install
+from vendaval.shared.parsing import PlainParser
 from vendaval.threads.api import router as threads
 from vendaval.threads.talks import router as talks
 from vendaval.today.api import own_calendar
@@ -36,7 +37,13 @@ from vendaval.work.api import router as work
 
 COURSE = "/courses/{slug:course}"
 
-api = NinjaAPI(title="Vendaval", version="1", docs_url=None, urls_namespace="api")
+api = NinjaAPI(
+    title="Vendaval",
+    version="1",
+    docs_url=None,
+    urls_namespace="api",
+    parser=PlainParser(),
+)
 install(api)
 ABOUT_GROUPS = (
     groups,

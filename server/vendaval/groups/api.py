@@ -12,6 +12,7 @@ from vendaval.people.models import AuditKind
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.schemas import CodeIn, SessionOut
 from vendaval.shared.errors import NotFound, Unprocessable
+from vendaval.shared.pace import refuse_many_codes
 
 from . import actions, queries
 from .addresses import CourseKey
@@ -49,6 +50,7 @@ def begin(request: HttpRequest, course: CourseKey) -> CourseOut:
 def join(request: HttpRequest, body: CodeIn) -> CourseOut:
     """Join the group of a code, and its course."""
     user = current_user(request)
+    refuse_many_codes(request, user.pk)
     enrolment = actions.join_by_code(user, body.code)
     course = enrolment.course
     audit(AuditKind.JOINED_GROUP, request=request, account=user, says=course.title)

@@ -19,6 +19,7 @@ from vendaval.groups.models import Group
 from vendaval.people.models import Role, School
 from vendaval.people.names import plain_name
 from vendaval.shared.errors import Unprocessable
+from vendaval.shared.plain_text import plain_text
 from vendaval.shared.sandbox import in_sandbox
 
 from .newcomers import Newcomer, faults_of, known_mails, today
@@ -99,7 +100,7 @@ def _head(lines: list[list[str]]) -> tuple[list[str], list[tuple[int, list[str]]
     if says:
         known = ", ".join(COLUMNS)
         raise Unprocessable(f"In the first row {'; '.join(says[:5])}. Columns are: {known}.")
-    cells = [[cell.strip() for cell in row] for row in lines[1:]]
+    cells = [[plain_text(cell).strip() for cell in row] for row in lines[1:]]
     return head, [(line, row) for line, row in enumerate(cells, 2) if any(row)]
 
 

@@ -11,6 +11,7 @@ from ninja import Router, Schema, Status
 from vendaval.shared.codes import shown_code
 from vendaval.shared.errors import NotFound
 from vendaval.shared.health import health
+from vendaval.shared.pace import refuse_many_codes
 
 from .audit import audit
 from .guardians import end_link, link_by_code, make_guardian_code
@@ -111,6 +112,7 @@ def guardian_code(request: HttpRequest) -> CodeOut:
 @router.post("/links", response=LinksOut, operation_id="link_ward", auth=signed_in)
 def link(request: HttpRequest, body: CodeIn) -> LinksOut:
     """Become the guardian of the learner who gave the code."""
+    refuse_many_codes(request, current_user(request).pk)
     link_by_code(current_user(request), body.code, request)
     return links(request)
 

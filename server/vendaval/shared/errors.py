@@ -14,6 +14,8 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 
 from vendaval_core.errors import CoreError
 
+# What SQLite's driver says of a number beyond 64 bits, which names no row.
+OVERFLOWN = "too large to convert to SQLite INTEGER"
 logger = logging.getLogger("vendaval.api")
 
 
@@ -113,6 +115,12 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(MultiPartParserError)
     def unreadable(request: HttpRequest, error: Exception) -> HttpResponse:
         return answer(request, 400, "malformed", f"This request cannot be read: {error}")
+
+    @api.exception_handler(OverflowError)
+    def too_large_a_number(request: HttpRequest, error: OverflowError) -> HttpResponse:
+        if OVERFLOWN not in str(error):
+            return unexpected(request, error)
+        return answer(request, 404, "not_found", "There is nothing with so large a number.")
 
     @api.exception_handler(UnreadablePostError)
     def broken_off(request: HttpRequest, error: UnreadablePostError) -> HttpResponse:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
@@ -16,8 +17,11 @@ from openpyxl.cell import WriteOnlyCell
 from openpyxl.styles import Font
 from openpyxl.utils import get_column_letter
 
+from .plain_text import plain_text
+
 USUAL_WIDTH = 14
 FORMULA = ("=", "+", "@", "\t", "\r")
+NUMBER = re.compile(r"-\d+([.,]\d+)?")
 FileKind = Literal["xlsx", "csv"]
 CONTENT: Mapping[str, str] = {
     "xlsx": "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
@@ -68,8 +72,9 @@ def _harmless(value: Any) -> Any:
     """Text that a spreadsheet would take for a formula, as text."""
     if not isinstance(value, str):
         return value
-    minus = value.startswith("-") and not value[1:2].isdigit()
-    return f"'{value}" if value.startswith(FORMULA) or minus else value
+    text = plain_text(value)
+    minus = text.startswith("-") and NUMBER.fullmatch(text) is None
+    return f"'{text}" if text.startswith(FORMULA) or minus else text
 
 
 def _cells(values: tuple[Any, ...]) -> list[Any]:

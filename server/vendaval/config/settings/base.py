@@ -136,6 +136,7 @@ STORAGES = {
 }
 
 # Answers a session may send: at once, and then a second.
+CODE_PACE = True
 ANSWER_PACE: tuple[int, float] | None = (20, 2.0)
 
 # Answers are small; anything longer is refused before it is read.

@@ -8,6 +8,7 @@ COPIES = VAR / "test-copies"
 JOURNAL = False
 TEST_RUNNER = "vendaval.config.running_tests.Runner"
 ANSWER_PACE = None
+CODE_PACE = False
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 LOGGING = {**LOGGING, "loggers": {"vendaval": {"handlers": [], "propagate": False}}}
 STORAGES = {

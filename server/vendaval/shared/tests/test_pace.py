@@ -1,8 +1,11 @@
 """A burst is let through, a flood is not."""
 
+import os
+
 from django.test import TestCase, override_settings
 
 from vendaval.shared.pace import Pace
+from vendaval.work.tests.builders import an_account
 
 
 class PaceTests(TestCase):
@@ -13,6 +16,32 @@ class PaceTests(TestCase):
         self.assertFalse(pace.allows("ana", 11.9))
         self.assertTrue(pace.allows("ana", 12.0))
         self.assertEqual([pace.allows("ana", 99.0) for _ in range(4)], [True] * 3 + [False])
+
+    def test_processes_share_their_buckets(self) -> None:
+        pace = Pace(burst=30, per_second=0.0)
+        reading, writing = os.pipe()
+        senders = []
+        for _ in range(3):
+            sender = os.fork()
+            if sender == 0:
+                os.write(writing, bytes([sum(pace.allows("ana", 10.0) for _ in range(40))]))
+                os._exit(0)
+            senders.append(sender)
+        for sender in senders:
+            os.waitpid(sender, 0)
+        os.close(writing)
+        self.assertEqual(sum(os.read(reading, 3)), 30)
+        os.close(reading)
+
+    @override_settings(CODE_PACE=True)
+    def test_nobody_tries_many_codes(self) -> None:
+        for name, path in (("ana", "/api/join"), ("rui", "/api/links")):
+            self.client.force_login(an_account(name))
+            statuses = [
+                self.client.post(path, {"code": f"AAAA-BBB{n}"}, "application/json").status_code
+                for n in range(10)
+            ]
+            self.assertEqual(statuses, [404] * 8 + [429] * 2, path)
 
     @override_settings(ANSWER_PACE=(2, 0.01))
     def test_answers_are_refused_before_anybody_is_asked_who_they_are(self) -> None:
