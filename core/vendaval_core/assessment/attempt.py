@@ -95,6 +95,24 @@ def cut_off_of(rules: Rules, due: datetime | None, closes: datetime | None) -> d
     return min((end for end in ends if end is not None), default=None)
 
 
+def allowed_more(
+    attempt: Attempt, limits: tuple[float | None, ...], cut_off: datetime | None, now: datetime
+) -> Attempt:
+    """Give an attempt that goes on more time. Nothing it has is taken away by this: of each limit
+    and of the cut-off the later one counts. limits: seconds of each stretch."""
+    attempt = settled(attempt, now)
+    if attempt.handed_in is not None:
+        return attempt
+    longer = tuple(
+        None if old is None or new is None else max(old, new)
+        for old, new in zip(attempt.limits, limits, strict=True)
+    )
+    later = None
+    if attempt.cut_off is not None and cut_off is not None:
+        later = max(attempt.cut_off, cut_off)
+    return replace(attempt, limits=longer, cut_off=later)
+
+
 def _earlier(one: datetime | None, other: datetime | None) -> datetime | None:
     return min((at for at in (one, other) if at is not None), default=None)
 

@@ -16,6 +16,7 @@ from vendaval_core.assessment.attempt import (
     Attempt,
     HandedInBy,
     Refusal,
+    allowed_more,
     cut_off_of,
     entered,
     hand_in,
@@ -106,6 +107,16 @@ class ClockTests(unittest.TestCase):
         self.assertEqual(refusal(attempt, PLACES[0], 1, at(21)), Refusal.ELSEWHERE)
         self.assertIsNone(refusal(attempt, PLACES[0], 2, at(21)))
         self.assertEqual(seconds_left(attempt, at(30)), 570, "no second counts twice")
+
+    def test_more_time_reaches_an_attempt_under_way_and_takes_nothing(self) -> None:
+        attempt = begun(Rules(minutes=10), 600, cut_off=1200)
+        more = allowed_more(attempt, (900.0,), at(1500), at(500))
+        self.assertEqual(seconds_left(more, at(500)), 400)
+        self.assertEqual(more.cut_off, at(1500))
+        less = allowed_more(more, (60.0,), at(520), at(510))
+        self.assertEqual(less, more)
+        over = settled(attempt, at(700))
+        self.assertEqual(allowed_more(attempt, (900.0,), None, at(700)), over, "too late")
 
     def test_nothing_is_saved_beside_the_clock(self) -> None:
         """Neither before it was entered, nor after it was left: the clock stands still then."""

@@ -3,18 +3,24 @@
 from __future__ import annotations
 
 from vendaval.groups.models import Enrolment, Group
-from vendaval.people.models import User
+from vendaval.people.audit import audit
+from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
+from vendaval.shared.changes import until_stored
 from vendaval.shared.errors import NotFound, Unprocessable
+from vendaval_core.assessment.attempt import allowed_more, cut_off_of, limits_of
 
+from .attempts import hand_in_later
 from .composing import wrong_dates
-from .models import Allowance, Assignment
+from .given import given_for
+from .models import Allowance, Assignment, Attempt
 from .setting_schemas import AllowanceIn, AllowanceOut
+from .standing import LOADED, keep
 
 
 def allow(group: Group, assignment: Assignment, by: User, wanted: AllowanceIn) -> Allowance:
-    """Allow a learner of the group more; it takes the place of what was allowed before. An attempt
-    under way keeps what it began with."""
+    """Allow a learner of the group more; it takes the place of what was allowed before. More time
+    reaches an attempt under way at once."""
     rows = Enrolment.objects.filter(groups__group=group, groups__until=None, until=None)
     enrolment = rows.filter(pk=wanted.learner).first()
     if enrolment is None:
@@ -26,7 +32,7 @@ def allow(group: Group, assignment: Assignment, by: User, wanted: AllowanceIn) -
     problems = wrong_dates(assignment.test.rules.core(), dates)
     if problems:
         raise Unprocessable("These dates cannot be.", fields=problems)
-    return Allowance.objects.create(
+    row = Allowance.objects.create(
         assignment=assignment,
         enrolment=enrolment,
         times=wanted.times,
@@ -39,6 +45,31 @@ def allow(group: Group, assignment: Assignment, by: User, wanted: AllowanceIn) -
         why=wanted.why.strip(),
         at=clock.now(),
     )
+    says = f"{assignment.test.title}: {row.why}"
+    audit(AuditKind.ALLOWED, account=enrolment.person, by=by, says=says)
+    for attempt in Attempt.objects.filter(
+        assignment=assignment, enrolment=enrolment, handed_in_at=None
+    ):
+        _lengthen(attempt.pk)
+    return row
+
+
+def _lengthen(attempt_id: int) -> None:
+    """Let an attempt under way have what its learner is allowed now."""
+
+    def work() -> Attempt:
+        attempt = Attempt.objects.select_related(*LOADED).get(pk=attempt_id)
+        attempt.run.enrolment = attempt.enrolment
+        given, now, core = given_for(attempt), clock.now(), attempt.core()
+        limits = limits_of(given.composition, core.rules, given.extra)
+        cut_off = cut_off_of(core.rules, given.due, given.closes)
+        after = allowed_more(core, limits, cut_off, now)
+        if after != core:
+            attempt.due = given.due
+            keep(attempt, after, "due")
+        return attempt
+
+    hand_in_later(until_stored(work))
 
 
 def allowances_at(assignment: Assignment) -> dict[int, AllowanceOut]:

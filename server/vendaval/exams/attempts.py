@@ -222,9 +222,15 @@ def enter(person: User, course: str, attempt_id: int) -> Attempt:
 
 def _hand_in_at_the_end(attempt: Attempt) -> None:
     """Have it handed in when its time is up, whether or not a browser is there then."""
+    if len(attempt.core().intervals) == 1:
+        hand_in_later(attempt)
+
+
+def hand_in_later(attempt: Attempt) -> None:
+    """Have an attempt that goes on handed in by a job when its time is up as it is now."""
     core = attempt.core()
     end = stretch_ends(core, clock.now())
-    if core.handed_in is None and end is not None and len(core.intervals) == 1:
+    if core.handed_in is None and end is not None:
         after = end + SAVE_AFTER_END + timedelta(seconds=1)
         hand_in_at_the_end.using(run_after=after).enqueue(attempt.pk)
 

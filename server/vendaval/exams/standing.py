@@ -130,13 +130,13 @@ def settle_now(attempt: Attempt, now: datetime) -> None:
         settle(attempt, now)
 
 
-def keep(attempt: Attempt, after: CoreAttempt) -> None:
-    """Store how an attempt stands, or raise Stale."""
+def keep(attempt: Attempt, after: CoreAttempt, *more: str) -> None:
+    """Store how an attempt stands, or raise Stale. more: fields that changed with it."""
     attempt.standing = StandingData.of(after)
     if after.handed_in is not None and attempt.handed_in_at is None:
         attempt.handed_in_at = after.handed_in.at
         attempt.receipt = "-".join(
             "".join(secrets.choice(LETTERS) for _ in range(4)) for _ in range(2)
         )
-    if not claimed(attempt, STORED):
+    if not claimed(attempt, (*STORED, *more)):
         raise Stale

@@ -208,6 +208,7 @@ class AuditKind(models.TextChoices):
     PRACTISING = "practising", "Became the practice learner"
     VOIDED = "voided", "An answer counts no more"
     HANDED_IN_FOR = "handed_in_for", "Handed in for somebody"
+    ALLOWED = "allowed", "Somebody was allowed more at a test"
     WAIVED = "waived", "Marks released without a second marking"
 
 

@@ -10,7 +10,7 @@ from django.test import Client
 
 from vendaval.exams.models import Assignment, Attempt, Test
 from vendaval.groups.actions import join_group, put_in_charge
-from vendaval.people.models import Role
+from vendaval.people.models import AuditEntry, AuditKind, Role
 from vendaval.work.tests.builders import a_learner, enrolment_of, with_role
 
 from .builders import ExamTestCase
@@ -173,6 +173,24 @@ class SettingTests(ExamTestCase):
         self.assertIn("closes", self.ask(at, wanted | early, status=422)["fields"])
         self.ask(at, wanted | {"why": ""}, status=422)
         self.ask(at, wanted | {"learner": learner + 999}, status=404)
+
+    def test_extra_time_reaches_an_attempt_under_way_at_once(self) -> None:
+        assignment = self.given(minutes=10)
+        attempt = self.begin(assignment)
+        self.clock.forward(minutes=8)
+        learner = enrolment_of(self.learner).pk
+        body = {"learner": learner, "times": 1.5, "why": "was late by bus"}
+        self.ask(f"/tests/{assignment.pk}/allowances", body)
+        sign = {"interval": attempt["interval"]}
+        signed = self.post(f"/attempts/{attempt['id']}/sign", sign)
+        self.assertEqual(signed["left"], 7 * 60)
+        self.clock.forward(minutes=6)
+        self.save(attempt, 1, self.right_at(attempt, 1))
+        entry = AuditEntry.objects.get(kind=AuditKind.ALLOWED)
+        self.assertIn("was late by bus", entry.says)
+        self.clock.forward(minutes=2)
+        self.get("/tests")
+        self.assertIsNotNone(self.row(attempt).handed_in_at)
 
     def test_a_test_is_set_with_its_mirror_and_says_who_stands_where(self) -> None:
         said = self.ask("/composed/check", self.wanted(*self.families))
