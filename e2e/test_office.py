@@ -47,7 +47,7 @@ class OfficeTests(BrowserTestCase):
     def test_from_an_invitation_to_a_first_answer_with_consent(self) -> None:
         desk = self.desk
         self.enter(desk, self.office, "/office")
-        expect(desk.get_by_role("heading", name="to look at")).to_be_visible()
+        expect(desk.get_by_role("heading", name="Nothing waits for the office")).to_be_visible()
         self.assert_accessible("the office's now", desk)
         desk.get_by_role("link", name="Invite somebody").click()
         desk.get_by_label("Name, as others see it").fill("Duarte Lopo")

@@ -263,15 +263,12 @@ def moved_on(attempt: Attempt, places: Sequence[Place], now: datetime) -> Attemp
 
 def refusal(attempt: Attempt, place: Place, interval: int, now: datetime) -> Refusal | None:
     """Why an answer at a place cannot be changed from an interval, if it cannot: only the one that
-    goes on may, so that no answer is given beside the clock. What arrives
-    within 15 s after the clock handed in was made before, and still counts."""
+    goes on may, so that no answer is given beside the clock. What arrives within 15 s after the
+    clock handed in was made before, and still counts."""
     attempt = settled(attempt, now)
-    if attempt.handed_in is not None:
-        by_clock = attempt.handed_in.by is HandedInBy.CLOCK
-        if not by_clock:
-            return Refusal.HANDED_IN
-        if now > attempt.handed_in.at + SAVE_AFTER_END:
-            return Refusal.TIME_IS_UP
+    over = _over(attempt, now)
+    if over is not None:
+        return over
     if not attempt.intervals:
         return Refusal.NOT_ENTERED
     last = attempt.intervals[-1]
@@ -280,6 +277,24 @@ def refusal(attempt: Attempt, place: Place, interval: int, now: datetime) -> Ref
     if last.left is not None and attempt.handed_in is None:
         # Else whoever leaves at once could answer while the clock stands still.
         return Refusal.NOT_ENTERED
+    return _out_of_reach(attempt, place, now)
+
+
+def can_be_reached(attempt: Attempt, place: Place, now: datetime) -> bool:
+    """Whether an answer at a place can be changed by who has the attempt open."""
+    attempt = settled(attempt, now)
+    return _over(attempt, now) is None and _out_of_reach(attempt, place, now) is None
+
+
+def _over(attempt: Attempt, now: datetime) -> Refusal | None:
+    if attempt.handed_in is None:
+        return None
+    if attempt.handed_in.by is not HandedInBy.CLOCK:
+        return Refusal.HANDED_IN
+    return Refusal.TIME_IS_UP if now > attempt.handed_in.at + SAVE_AFTER_END else None
+
+
+def _out_of_reach(attempt: Attempt, place: Place, now: datetime) -> Refusal | None:
     if len(attempt.limits) > 1:
         # What was made before a section's end may still be on its way.
         begun = attempt.stretches[-1]

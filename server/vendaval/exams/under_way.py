@@ -10,7 +10,7 @@ from vendaval.shared import clock
 from vendaval.shared.markdown import to_html
 from vendaval.work.replies import presented
 from vendaval_core.assessment.attempt import Attempt as CoreAttempt
-from vendaval_core.assessment.attempt import refusal, seconds_left
+from vendaval_core.assessment.attempt import can_be_reached, seconds_left
 from vendaval_core.assessment.paper import pages_state
 from vendaval_core.assessment.points import shown
 from vendaval_core.assessment.rules import ClockKind
@@ -94,8 +94,7 @@ def sections_out(attempt: Attempt) -> list[SectionOut]:
 def _place_out(attempt: Attempt, answer: AnswerSoFar, now: datetime) -> PlaceStateOut:
     place, core = attempt.places[answer.number - 1], attempt.core()
     question = presented(answer.presentation)
-    latest = core.intervals[-1].id if core.intervals else 0
-    open_ = refusal(core, place.core(), latest, now) is None and core.handed_in is None
+    open_ = can_be_reached(core, place.core(), now) and core.handed_in is None
     return PlaceStateOut(
         number=answer.number,
         section=place.section,

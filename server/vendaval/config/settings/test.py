@@ -5,6 +5,7 @@ from .base import DATABASES, LOGGING, VAR
 
 DEMO_ACCOUNTS = True
 COPIES = VAR / "test-copies"
+BACKUPS = VAR / "test-backups"
 JOURNAL = False
 TEST_RUNNER = "vendaval.config.running_tests.Runner"
 ANSWER_PACE = None
