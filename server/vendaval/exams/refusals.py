@@ -15,11 +15,12 @@ REFUSED: dict[Refusal, str] = {
     Refusal.NOT_ENTERED: "The test is not open here. Open it again to go on; nothing was changed.",
 }
 
+_MIRROR = "A mirror of this test, the same ideas with other numbers, opens"
 MIRROR_SAYS = {
-    MirrorWaits.TEST_NOT_OPEN: "The mirror opens when its test does, or later.",
-    MirrorWaits.UNDER_WAY: "You are in the middle of the test: hand that in first.",
+    MirrorWaits.TEST_NOT_OPEN: f"{_MIRROR} after the test.",
+    MirrorWaits.UNDER_WAY: f"{_MIRROR} once you have handed in.",
     MirrorWaits.ATTEMPTS_LEFT: (
-        "The mirror opens once you have used your attempts, or the test has closed."
+        f"{_MIRROR} once you have used your attempts, or when the test closes."
     ),
 }
 NOTHING_TO_MIRROR = (

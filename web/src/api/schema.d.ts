@@ -4275,7 +4275,7 @@ export interface components {
          * AuditKind
          * @enum {string}
          */
-        AuditKind: "signed_in" | "sign_in_failed" | "sign_in_refused" | "signed_out" | "signed_out_all" | "invited" | "imported" | "accepted" | "reset_asked" | "password_set" | "mail_changed" | "second_factor" | "consent" | "role" | "group" | "person" | "closed" | "reopened" | "settings" | "job" | "exported" | "erased" | "guardian_linked" | "guardian_ended" | "joined_group" | "left_group" | "practising" | "voided" | "handed_in_for" | "waived";
+        AuditKind: "signed_in" | "sign_in_failed" | "sign_in_refused" | "signed_out" | "signed_out_all" | "invited" | "imported" | "accepted" | "reset_asked" | "password_set" | "mail_changed" | "second_factor" | "consent" | "role" | "group" | "person" | "closed" | "reopened" | "settings" | "job" | "exported" | "erased" | "guardian_linked" | "guardian_ended" | "joined_group" | "left_group" | "practising" | "voided" | "handed_in_for" | "allowed" | "waived";
         /** AuditKindOut */
         AuditKindOut: {
             kind: components["schemas"]["AuditKind"];

@@ -135,7 +135,7 @@ export function Giver({ group, list, first, target }: Props) {
         <GiveWhom members={group.learners} giving={giving} problems={problems} onChange={change} />
         <GiveDates giving={giving} problems={problems} onChange={change} />
         {giving.kind === 'test' && <GivePaper giving={giving} onChange={change} />}
-        {giving.kind === 'test' && testCheck.data && (
+        {giving.kind === 'test' && testCheck.data?.mirror_says && (
           <GiveMirror giving={giving} says={testCheck.data.mirror_says} onChange={change} />
         )}
         {giving.kind !== 'study' && (

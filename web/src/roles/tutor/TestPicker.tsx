@@ -21,7 +21,7 @@ export function TestPicker({
     <div className="mt-4 flex flex-wrap items-end gap-3">
       <Labelled label="Which" className="min-w-60 flex-1">
         <select
-          className={fieldClass}
+          className={`${fieldClass} w-full min-w-0`}
           value={chosen ?? ''}
           onChange={(event) =>
             onChange({ test: event.target.value ? Number(event.target.value) : null })
