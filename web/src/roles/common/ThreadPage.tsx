@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useParams } from 'react-router'
+import { useKept } from '../../account/useKept'
 import type { Schemas } from '../../api/client'
 import { QuestionView } from '../../player/QuestionView'
 import { Solution } from '../../player/Solution'
@@ -134,7 +135,7 @@ function Others({ thread }: { thread: Thread }) {
 
 function Reply({ thread }: { thread: Thread }) {
   const { id } = thread.line
-  const [text, setText] = useState('')
+  const { value: text, set: setText, saved } = useKept(`thread:${id}`, () => '')
   const [quotes, setQuotes] = useState(false)
   const reply = useThreadChange(replyThread(id))
   const settle = useThreadChange(settleThread(id))
@@ -143,7 +144,15 @@ function Reply({ thread }: { thread: Thread }) {
       className="mt-6 grid gap-3"
       onSubmit={(event) => {
         event.preventDefault()
-        reply.mutate({ text, quotes_solution: quotes }, { onSuccess: () => setText('') })
+        reply.mutate(
+          { text, quotes_solution: quotes },
+          {
+            onSuccess: () => {
+              setText('')
+              saved()
+            },
+          },
+        )
       }}
     >
       <Labelled label="Write here; formulas between dollar signs, as in $v = s/t$">

@@ -1,10 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useDeferredValue, useState } from 'react'
+import { useDeferredValue } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
+import { useKept } from '../../account/useKept'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Input, Labelled, Problem, TextArea } from '../../ui/Field'
+import { KeptNote } from '../../ui/KeptNote'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
@@ -73,16 +75,19 @@ function Composer({ home, list, source, changes }: Props) {
   const [search] = useSearchParams()
   const group = search.get('group')
   const back = group ? `/tutor/work/${group}/new` : `${home}/tests/${course}`
-  const [test, setNow] = useState(() => (source ? ofComposed(source, !changes) : empty(list)))
+  const place = `compose:${course}:${source ? source.line.id : 'new'}:${changes}`
+  const kept = useKept(place, () => (source ? ofComposed(source, !changes) : empty(list)))
+  const { value: test, set: setNow } = kept
   const cache = useQueryClient()
   const navigate = useNavigate()
   const asked = useDeferredValue({ ...test, title: test.title || 'Untitled' })
   const check = useQuery(testCheckQuery(course, asked)).data
   const save = useMutation({
     mutationFn: () => keepTest(course, changes && source ? source.line.id : null, test),
-    onSuccess: (kept) => {
+    onSuccess: (stored) => {
+      kept.saved()
       void cache.invalidateQueries({ queryKey: keys.composed(course) })
-      navigate(group ? `${back}?test=${kept.line.id}` : back)
+      navigate(group ? `${back}?test=${stored.line.id}` : back)
     },
   })
   const change = (next: Partial<NewTest>) => {
@@ -106,6 +111,7 @@ function Composer({ home, list, source, changes }: Props) {
       <div className="min-w-0">
         <TextLink to={back}>{group ? 'Set work' : `Tests of ${list.course}`}</TextLink>
         <h1 className="mt-1 text-3xl">{changes ? 'Change a test' : 'Compose a test'}</h1>
+        <KeptNote restored={kept.restored} onDiscard={kept.discard} />
         {changes && source?.warning && <p className="mt-2 max-w-2xl text-part">{source.warning}</p>}
         <div className="mt-5 grid max-w-2xl gap-4">
           <Labelled label="Title, as learners see it">

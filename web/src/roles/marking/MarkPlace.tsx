@@ -1,11 +1,13 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { useKept } from '../../account/useKept'
 import { ApiError } from '../../api/client'
 import { keys } from '../../api/keys'
 import { QuestionView } from '../../player/QuestionView'
 import { WorkingShown } from '../../player/WorkingShown'
 import { Button } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
+import { KeptNote } from '../../ui/KeptNote'
 import { useKeys } from '../../ui/useKeys'
 import { MarkForm } from './MarkForm'
 import { type Mark, markOf, type Role, sumOf } from './marks'
@@ -29,7 +31,9 @@ export function MarkPlace(props: Props) {
   const both = part.first !== null && part.second !== null
   const settling = both && (part.differ || part.agreed !== null) && props.role === 'first'
   const role: Role = settling ? 'agreed' : props.role
-  const [mark, setMark] = useState<Mark>(() => markOf(part, role))
+  const kept = useKept<Mark>(`mark:${answer.answer}:${part.part}:${role}`, () => markOf(part, role))
+  const { value: mark, set: setMark } = kept
+  const [asked, setAsked] = useState(false)
   const cache = useQueryClient()
   const keep = useMutation({
     mutationFn: () =>
@@ -41,6 +45,7 @@ export function MarkPlace(props: Props) {
         after: part.latest,
       }),
     onSuccess: async (queue) => {
+      kept.saved()
       cache.setQueryData(keys.markingOf(group, assignment), queue)
       void cache.invalidateQueries({ queryKey: keys.marking, exact: true })
       await cache.invalidateQueries({
@@ -66,8 +71,14 @@ export function MarkPlace(props: Props) {
     else points[n] = String(criterion.points)
     setMark({ ...mark, points })
   }
+  const nothing = Object.keys(mark.points).length === 0
+  /** Nothing ticked is 0 points: that is asked about once, so that a key pressed too soon is none. */
+  const keepIt = () => {
+    if (nothing && !asked) return setAsked(true)
+    keep.mutate()
+  }
   useKeys({
-    k: () => complete && !keep.isPending && keep.mutate(),
+    k: () => complete && !keep.isPending && keepIt(),
     ...Object.fromEntries(part.criteria.slice(0, 9).map((_, n) => [String(n + 1), toggle(n)])),
   })
   return (
@@ -102,15 +113,17 @@ export function MarkPlace(props: Props) {
       </section>
       <section aria-label="Its marks">
         {both && <BothGave part={part} settling={settling} />}
+        <KeptNote restored={kept.restored} onDiscard={kept.discard} />
         <MarkForm part={part} mark={mark} onChange={setMark} />
+        {nothing && asked && (
+          <p role="status" className="mt-2 text-part">
+            Nothing is ticked: this gives 0 points. Press K or the button again to keep it.
+          </p>
+        )}
         <Problem error={keep.error} />
         <div className="mt-4 flex flex-wrap gap-2">
-          <Button
-            kind="strong"
-            disabled={!complete || keep.isPending}
-            onClick={() => keep.mutate()}
-          >
-            {settling ? 'Settle it' : 'Keep and go on'}
+          <Button kind="strong" disabled={!complete || keep.isPending} onClick={keepIt}>
+            {nothing && asked ? 'Give 0 points' : settling ? 'Settle it' : 'Keep and go on'}
           </Button>
           <Button onClick={onPrevious}>Previous</Button>
           <Button onClick={onNext}>Next</Button>

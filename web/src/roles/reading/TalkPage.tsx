@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
 import { useParams } from 'react-router'
+import { useKept } from '../../account/useKept'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
@@ -45,7 +45,8 @@ export default function TalkPage({ home }: { home: string }) {
 }
 
 function OneTalk({ learner, talk, tutor }: { learner: number; talk: Talk; tutor: boolean }) {
-  const [text, setText] = useState('')
+  const place = `talk:${learner}:${talk.guardian}`
+  const { value: text, set: setText, saved } = useKept(place, () => '')
   const cache = useQueryClient()
   const write = useMutation({
     mutationFn: () =>
@@ -57,6 +58,7 @@ function OneTalk({ learner, talk, tutor }: { learner: number; talk: Talk; tutor:
       ),
     onSuccess: (next) => {
       setText('')
+      saved()
       cache.setQueryData(keys.talks(learner), next)
       void cache.invalidateQueries({ queryKey: keys.waitingTalks })
     },

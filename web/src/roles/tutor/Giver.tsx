@@ -1,10 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useDeferredValue, useState } from 'react'
+import { useDeferredValue } from 'react'
 import { useNavigate } from 'react-router'
+import { useKept } from '../../account/useKept'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Input, Labelled } from '../../ui/Field'
+import { KeptNote } from '../../ui/KeptNote'
 import { TextLink } from '../../ui/TextLink'
 import { counted } from '../../ui/words'
 import { GiveGoal } from './GiveGoal'
@@ -50,7 +52,9 @@ interface Props {
 
 /** Everything that is said of work before it is set, or changed. */
 export function Giver({ group, list, first, target }: Props) {
-  const [giving, setNow] = useState(first)
+  const place = `give:${group.id}:${target.test ?? ''}:${target.task ?? ''}:${first.kind}:${first.test ?? ''}`
+  const kept = useKept(place, () => first)
+  const { value: giving, set: setNow } = kept
   const cache = useQueryClient()
   const navigate = useNavigate()
   const test = asTest(giving)
@@ -73,6 +77,7 @@ export function Giver({ group, list, first, target }: Props) {
         : changeTask(group.id, target.task, task)
     },
     onSuccess: () => {
+      kept.saved()
       void cache.invalidateQueries({ queryKey: keys.group(group.id) })
       navigate(`/tutor/work/${group.id}`)
     },
@@ -92,6 +97,7 @@ export function Giver({ group, list, first, target }: Props) {
       <div className="min-w-0">
         <TextLink to={`/tutor/work/${group.id}`}>Work of {group.title}</TextLink>
         <h1 className="mt-1 text-3xl">{changes ? `Change ${first.title}` : 'Set work'}</h1>
+        <KeptNote restored={kept.restored} onDiscard={kept.discard} />
         {target.warning && <p className="mt-2 max-w-2xl text-part">{target.warning}</p>}
         {!changes && (
           <fieldset className="mt-5 flex flex-wrap gap-2">

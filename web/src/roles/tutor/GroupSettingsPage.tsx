@@ -1,11 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
 import { useParams } from 'react-router'
+import { useKept } from '../../account/useKept'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
 import { fieldClass, Input, Labelled, Problem } from '../../ui/Field'
+import { KeptNote } from '../../ui/KeptNote'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
@@ -40,12 +41,14 @@ const WEIGHT: [number, string][] = [
 /** What has been taught, targets, importance, the exam and the rules of practice of a group. */
 function Opened({ id, settings }: { id: number; settings: Settings }) {
   useTitle(`${settings.title}, settings`)
-  const [now, setNow] = useState(settings)
+  const kept = useKept(`group:${id}`, () => settings)
+  const { value: now, set: setNow } = kept
   const cache = useQueryClient()
   const save = useMutation({
     mutationFn: () => setGroup(id, asSent(now)),
     onSuccess: (next) => {
       setNow(next)
+      kept.saved()
       cache.setQueryData(keys.groupSettings(id), next)
       void cache.invalidateQueries({ queryKey: keys.groups })
       void cache.invalidateQueries({ queryKey: ['learner'] })
@@ -68,6 +71,7 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
         It holds for every member as soon as it is saved. {taught} of {now.topics.length} topics are
         taught; the others are neither asked nor counted.
       </p>
+      <KeptNote restored={kept.restored} onDiscard={kept.discard} />
       <form
         className="mt-5"
         onSubmit={(event) => {

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
+import { useKept } from '../../account/useKept'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
@@ -12,7 +13,7 @@ type Page = Schemas['NotesOut']
 
 /** Notes on a learner, for the tutors of their groups; shared ones the learner reads too. */
 export function Notes({ learner }: { learner: number }) {
-  const [text, setText] = useState('')
+  const { value: text, set: setText, saved } = useKept(`note:${learner}`, () => '')
   const [shared, setShared] = useState(false)
   const cache = useQueryClient()
   const path = { enrolment_id: learner }
@@ -28,6 +29,7 @@ export function Notes({ learner }: { learner: number }) {
     change.mutate(async () => {
       const next = await call(api.POST(NOTES, { params: { path }, body: { text, shared } }))
       setText('')
+      saved()
       setShared(false)
       return next
     })
