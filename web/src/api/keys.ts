@@ -85,7 +85,7 @@ export const keys = {
   wards: ['wards'] as const,
   account: ['account'] as const,
   ownData: ['own-data'] as const,
-  personData: (id: number) => ['office', 'data', id] as const,
+  personData: (id: number) => ['person-data', id] as const,
   consents: ['consents'] as const,
   mailed: (token: string) => ['mailed', token] as const,
   office: ['office'] as const,

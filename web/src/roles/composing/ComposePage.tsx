@@ -171,11 +171,11 @@ function Composer({ home, list, source, changes }: Props) {
           ))}
         </dl>
         {check && check.questions > 0 && check.warnings.length > 0 && (
-          <ul role="status" className="mt-4 grid gap-2 text-part">
+          <div role="status" className="mt-4 grid gap-2 text-part">
             {check.warnings.map((warning) => (
-              <li key={warning}>{warning}</li>
+              <p key={warning}>{warning}</p>
             ))}
-          </ul>
+          </div>
         )}
         {check && check.questions > 0 && wrong > 0 && (
           <p role="status" className="mt-4 text-wrong">
