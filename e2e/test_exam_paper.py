@@ -53,7 +53,7 @@ class PaperPagesTests(SittingTestCase):
         page.get_by_label("Files with pages").set_input_files(
             {"name": "no.jpg", "mimeType": "image/jpeg", "buffer": b"not a picture"}
         )
-        expect(page.get_by_text("This file cannot be read.")).to_be_visible()
+        expect(page.get_by_text("This file can't be read.")).to_be_visible()
         self.errors = [one for one in self.errors if "422" not in one]
         page.get_by_role("button", name="Move page 2 forward").click()
         expect(page.get_by_label("Page 2 answers 2")).to_be_checked()
