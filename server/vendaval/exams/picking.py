@@ -7,10 +7,9 @@ from vendaval.bank.snapshot import BankFamily, CourseBank, course_bank, version_
 from vendaval.delivery.disclosure import EVERYTHING
 from vendaval.delivery.payload import Shown, question_out
 from vendaval.delivery.schemas import PlaceOut
-from vendaval.groups.models import Enrolment
 from vendaval.people.models import User
 from vendaval.shared.errors import Conflict, NotFound
-from vendaval.work.questions import gives_away, open_in_test
+from vendaval.work.questions import gives_away, open_in_tests_of
 from vendaval_core.scoring.tries import ONE_TRY, QuestionState
 
 from .composing_schemas import BankOut, FamilyLineOut, FamilyPreviewOut
@@ -54,9 +53,7 @@ def preview_family(course: Course, key: str, seed: int, person: User) -> FamilyP
     if item is None:
         raise NotFound("There is no such question in this course.")
     number = 1 + (seed - 1) % item.family.versions
-    mine = Enrolment.objects.filter(person=person, course=course)
-    in_tests = {one for enrolment in mine for one in open_in_test(enrolment)}
-    if gives_away(item.revision, number, in_tests):
+    if gives_away(item.revision, number, open_in_tests_of(person)):
         raise Conflict(
             "This question is in a test of your own that is still open.", code="open_in_test"
         )

@@ -6,10 +6,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from vendaval.bank.snapshot import version_of
-from vendaval.groups.models import Enrolment
 from vendaval.people.models import User
 from vendaval.work.models import Presentation, Purpose, Telling
-from vendaval.work.questions import gives_away, open_in_test
+from vendaval.work.questions import gives_away, open_in_tests_of
 
 Row = dict[str, Any]
 
@@ -22,8 +21,7 @@ class Held:
 
     @classmethod
     def of(cls, person: User) -> Held:
-        mine = Enrolment.objects.filter(person=person)
-        return cls(frozenset(one for enrolment in mine for one in open_in_test(enrolment)))
+        return cls(open_in_tests_of(person))
 
     def tells(self, shown: Presentation) -> Telling:
         """How much may be told of a question now."""

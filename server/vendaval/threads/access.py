@@ -9,7 +9,7 @@ from vendaval.groups.queries import relations_to
 from vendaval.people.models import Membership, Role, User
 from vendaval.people.policies import Relation, require
 from vendaval.shared.errors import NotFound
-from vendaval.work.questions import gives_away, open_in_test
+from vendaval.work.questions import gives_away, open_in_tests_of
 
 from .models import Thread, ThreadKind
 
@@ -72,9 +72,7 @@ def thread_relations(person: User, thread: Thread) -> set[Relation]:
 def _in_own_test(person: User, thread: Thread) -> bool:
     """Whether the question would give away one in a test that is still open for who was asked."""
     shown = thread.presentation
-    mine = Enrolment.objects.filter(person=person, course=thread.enrolment.course_id)
-    in_tests = {one for enrolment in mine for one in open_in_test(enrolment)}
-    return gives_away(shown.revision, shown.seed, in_tests)
+    return gives_away(shown.revision, shown.seed, open_in_tests_of(person))
 
 
 def related_thread(person: User, thread_id: int, operation: str) -> tuple[Thread, set[Relation]]:

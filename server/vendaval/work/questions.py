@@ -195,6 +195,12 @@ def open_in_test(enrolment: Enrolment) -> frozenset[tuple[int, int]]:
     return found
 
 
+def open_in_tests_of(person: User) -> frozenset[tuple[int, int]]:
+    """Return the versions that are in tests still open for somebody, in all of their courses."""
+    rows = Presentation.objects.filter(run__enrolment__person=person, in_open_test=True)
+    return frozenset(rows.values_list("revision__family_id", "seed"))
+
+
 def shown_in_test(enrolment: Enrolment, presentation: Presentation) -> bool:
     """Return whether a question outside tests would give away one in a test still open for this
     learner: the same version, or another with a part that is the same in every version."""

@@ -13,7 +13,6 @@ BACKUPS = Path(os.environ.get("VENDAVAL_BACKUPS", VAR / "backups"))
 BACKUPS_KEPT = 48
 # Copies of people's data, each for a day.
 COPIES = Path(os.environ.get("VENDAVAL_COPIES", VAR / "copies"))
-# Whether the number of the newest answer is kept beside the database.
 # What is acknowledged is noted beside the database (shared/acknowledged.py).
 JOURNAL = True
 WEB_BUILD = ROOT / "web" / "dist"
@@ -135,8 +134,9 @@ STORAGES = {
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
 
-# Answers a session may send: at once, and then a second.
+# Whether codes to join a group have a pace.
 CODE_PACE = True
+# Answers a session may send: at once, and then a second.
 ANSWER_PACE: tuple[int, float] | None = (20, 2.0)
 
 # Answers are small; anything longer is refused before it is read.
