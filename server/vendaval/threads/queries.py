@@ -15,7 +15,7 @@ from vendaval.people.models import Membership, Role, User
 from vendaval.people.policies import Relation, may
 from vendaval.shared.markdown import to_html
 from vendaval.work.models import Purpose, Telling, Try, TryKind
-from vendaval.work.questions import tries_of, waits_elsewhere
+from vendaval.work.questions import shown_in_test, tries_of, waits_elsewhere
 from vendaval.work.replies import first_responses, shown_to_others, working_area
 from vendaval_core.items.versions import Version
 from vendaval_core.scoring.words import answer_words
@@ -195,10 +195,13 @@ def _question(
     thread: Thread, relations: set[Relation], posts: Sequence[Post]
 ) -> tuple[QuestionOut, Version, dict[str, str] | None]:
     """Tutor and author see all of it. The asker sees what is told them anyway, once no version
-    waits, or what was quoted; a classmate the question and what was sent with it."""
+    waits, or what was quoted, and nothing of it while it is in a test still open for them; a
+    classmate the question and what was sent with it."""
     shown, quoted = thread.presentation, any(post.quotes_solution for post in posts)
+    in_test = Relation.OWN in relations and shown_in_test(thread.enrolment, shown)
     if relations & {Relation.GROUP, Relation.COURSE} or (
         Relation.OWN in relations
+        and not in_test
         and (
             quoted
             or (
@@ -210,7 +213,7 @@ def _question(
     ):
         tells = EVERYTHING
     else:
-        tells = SILENT if shown.telling == Telling.NOTHING else OUTCOME
+        tells = SILENT if in_test or shown.telling == Telling.NOTHING else OUTCOME
     told = tells is EVERYTHING
     sent = thread.shows_answer or Relation.OWN in relations
     question, version, given = shown_to_others(shown, tells, with_answer=sent and told)

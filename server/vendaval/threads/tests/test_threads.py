@@ -128,6 +128,15 @@ class ThreadTests(CourseTestCase):
         self.write(self.tutor, thread["line"]["id"], quotes_solution=True)
         page = self.client.get(f"/api/threads/{thread['line']['id']}").json()
         self.assertIsNotNone(page["question"]["solution"], "the tutor sent it")
+        rows = Presentation.objects.filter(pk=question["id"])
+        rows.update(in_open_test=True)
+        page = self.as_(self.learner).get(f"/api/threads/{thread['line']['id']}").json()
+        shown = page["question"]
+        self.assertIsNone(shown["solution"], "not while the same version is in an open test")
+        self.assertTrue(all(one["right_answer"] is None for one in shown["states"]))
+        rows.update(in_open_test=False)
+        page = self.client.get(f"/api/threads/{thread['line']['id']}").json()
+        self.assertIsNotNone(page["question"]["solution"])
 
     def test_several_who_ask_about_one_idea_are_told_together(self) -> None:
         question = self.missed()
