@@ -2,7 +2,8 @@ import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-qu
 import { setNonce } from 'get-nonce'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
-import { BrowserRouter } from 'react-router'
+import { createBrowserRouter } from 'react-router'
+import { RouterProvider } from 'react-router/dom'
 import { ApiError, Unreachable } from './api/client'
 import { keys } from './api/keys'
 import { App } from './app/App'
@@ -30,14 +31,15 @@ const queries = new QueryClient({
   },
 })
 
+// One route: the pages are chosen within. It is a router that can ask before a page is left.
+const router = createBrowserRouter([{ path: '*', element: <App /> }])
+
 const root = document.getElementById('root')
 if (root)
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queries}>
-        <BrowserRouter>
-          <App />
-        </BrowserRouter>
+        <RouterProvider router={router} />
       </QueryClientProvider>
     </StrictMode>,
   )

@@ -10,7 +10,7 @@ from vendaval.groups.queries import own_enrolment, own_group
 from vendaval.people.permissions import current_user, signed_in
 
 from . import own, tasks
-from .schemas import GroupTasksOut, OwnTaskOut, OwnTasksOut, TaskCheckOut, TaskIn
+from .schemas import ChangeTaskIn, GroupTasksOut, OwnTaskOut, OwnTasksOut, TaskCheckOut, TaskIn
 from .telling import tell_task_set
 
 for_group = Router(auth=signed_in, tags=["assigning"])
@@ -42,7 +42,7 @@ def set_task(request: HttpRequest, group_id: int, body: TaskIn) -> GroupTasksOut
 
 
 @for_group.put(TASK, response=GroupTasksOut, operation_id="change_task")
-def change(request: HttpRequest, group_id: int, task_id: int, body: TaskIn) -> GroupTasksOut:
+def change(request: HttpRequest, group_id: int, task_id: int, body: ChangeTaskIn) -> GroupTasksOut:
     group = own_group(current_user(request), group_id, "change_task")
     tasks.change_task(tasks.task_of(group, task_id), body)
     return tasks.group_tasks(group)

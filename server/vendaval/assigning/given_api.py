@@ -9,8 +9,8 @@ from vendaval.exams import giving, setting
 from vendaval.exams.desk import own_assignment
 from vendaval.exams.models import Assignment
 from vendaval.exams.setting_schemas import (
+    ChangeGivenIn,
     GiveCheckOut,
-    GiveIn,
     GivenTestOut,
     GiveTestIn,
     GroupTestsOut,
@@ -57,7 +57,9 @@ def get(request: HttpRequest, group_id: int, assignment_id: int) -> GivenTestOut
 
 
 @router.put(GIVEN, response=GivenTestOut, operation_id="change_given")
-def change(request: HttpRequest, group_id: int, assignment_id: int, body: GiveIn) -> GivenTestOut:
+def change(
+    request: HttpRequest, group_id: int, assignment_id: int, body: ChangeGivenIn
+) -> GivenTestOut:
     """Change dates, pages, learners and what to study first."""
     row = _given(request, group_id, assignment_id, "change_given")
     return giving.given_out(giving.change_given(row, body))

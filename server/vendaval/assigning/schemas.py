@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from vendaval.exams.schemas import StudyStepOut
 from vendaval.groups.kept import StudyFirst
+from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 from vendaval_core.mastery.set_work import Standing
 
@@ -26,6 +27,10 @@ class TaskIn(Strict):
     closes: datetime | None = None
     learners: Annotated[list[int], Field(min_length=1, max_length=400)] | None = None
     first: Annotated[list[StudyFirst], Field(max_length=12)] = []
+
+
+class ChangeTaskIn(TaskIn, Edited):
+    """Set work changed."""
 
 
 class TaskCheckOut(BaseModel):
@@ -65,6 +70,7 @@ class GroupTaskOut(BaseModel):
     whole_group: bool
     first: list[StudyFirst]
     learners: list[LearnerTaskOut]
+    version: str
 
 
 class GroupTasksOut(BaseModel):

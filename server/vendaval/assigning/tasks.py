@@ -18,6 +18,7 @@ from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.queries import standings
 from vendaval.people.models import User
 from vendaval.shared import clock
+from vendaval.shared.editing import edit_version, editing
 from vendaval.shared.errors import NotFound, Unprocessable
 from vendaval_core.mastery.recommend import minutes_for, questions_to_target
 from vendaval_core.mastery.set_work import RIGHT_EACH, Progress, Standing
@@ -25,7 +26,7 @@ from vendaval_core.mastery.set_work import RIGHT_EACH, Progress, Standing
 from .evidence import evidence_of, stands
 from .kept import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
 from .models import Task
-from .schemas import GroupTaskOut, GroupTasksOut, LearnerTaskOut, TaskCheckOut, TaskIn
+from .schemas import ChangeTaskIn, GroupTaskOut, GroupTasksOut, LearnerTaskOut, TaskCheckOut, TaskIn
 from .wording import goal_says, goal_title
 
 MOST = 60
@@ -111,9 +112,22 @@ def set_task(group: Group, wanted: TaskIn, by: User) -> Task:
     return _stored(Task(group=group, given_by=by, given_at=clock.now()), wanted)
 
 
-def change_task(row: Task, wanted: TaskIn) -> Task:
+def change_task(row: Task, wanted: ChangeTaskIn) -> Task:
     """Change work that was set. What was done for it counts on, by the goal as it is now."""
-    return _stored(row, wanted)
+    with editing(row, wanted, lambda: _edit(row)):
+        return _stored(row, wanted)
+
+
+def _edit(row: Task) -> TaskIn:
+    return TaskIn.model_construct(
+        title=row.title,
+        goal=row.goal,
+        opens=row.opens,
+        due=row.due,
+        closes=row.closes,
+        learners=None if row.whole_group else sorted(one.pk for one in row.learners.all()),
+        first=row.first,
+    )
 
 
 def _stored(row: Task, wanted: TaskIn) -> Task:
@@ -195,4 +209,5 @@ def _task_out(row: Task, learners: Collection[LearnerTaskOut], bank: CourseBank)
         whole_group=row.whole_group,
         first=row.first,
         learners=list(learners),
+        version=edit_version(_edit(row)),
     )

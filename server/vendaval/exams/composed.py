@@ -9,6 +9,7 @@ from vendaval.bank.models import Course
 from vendaval.bank.snapshot import CourseBank, course_bank, version_of
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.people.models import User
+from vendaval.shared.editing import edit_version, editing
 from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 from vendaval_core.assessment.composition import Composition
 from vendaval_core.assessment.points import shown
@@ -18,6 +19,7 @@ from vendaval_core.mastery.recommend import some_have
 
 from .composing import make_mirror, make_test, problems_of
 from .composing_schemas import (
+    ChangeTestIn,
     ComposedIn,
     ComposedLineOut,
     ComposedListOut,
@@ -30,6 +32,7 @@ from .models import Attempt, Test
 from .schemas import LineOut
 
 MOST = 100
+CHANGED = ("title", "directions", "materials", "composition", "rules")
 REAL = Q(enrolment__person__practice_for=None)
 
 
@@ -118,7 +121,12 @@ def get_composed(course: Course, test_id: int, asker: User) -> ComposedOut:
             if key in bank.families
         },
         warning=_warning(test),
+        version=edit_version(_edit(test)),
     )
+
+
+def _edit(test: Test) -> ComposedIn:
+    return ComposedIn.model_construct(**{name: getattr(test, name) for name in CHANGED})
 
 
 def _found(course: Course, test_id: int) -> Test:
@@ -179,11 +187,11 @@ def compose_test(course: Course, wanted: ComposedIn, by: User) -> ComposedOut:
     return get_composed(course, test.pk, by)
 
 
-def change_test(course: Course, test_id: int, wanted: ComposedIn, by: User) -> ComposedOut:
+def change_test(course: Course, test_id: int, wanted: ChangeTestIn, by: User) -> ComposedOut:
     """Change an own test. Once a learner has begun it, its questions stay: Unprocessable, with who
     that is. Rules hold for attempts begun from now on."""
-    with transaction.atomic():
-        test = _own(course, test_id, by)
+    test = _own(course, test_id, by)
+    with editing(test, wanted, lambda: _edit(test)):
         problems = problems_of(course, wanted.composition, wanted.rules)
         if problems:
             raise Unprocessable("This test cannot be as it is.", fields=problems)
@@ -195,9 +203,9 @@ def change_test(course: Course, test_id: int, wanted: ComposedIn, by: User) -> C
                     "The questions of this test can be changed no more. Copy it instead.",
                     fields={"composition": says},
                 )
-        for name in ("title", "directions", "materials", "composition", "rules"):
+        for name in CHANGED:
             setattr(test, name, getattr(wanted, name))
-        test.save(update_fields=["title", "directions", "materials", "composition", "rules"])
+        test.save(update_fields=CHANGED)
         _renew_mirror(test)
     return get_composed(course, test_id, by)
 

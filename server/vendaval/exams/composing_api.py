@@ -17,6 +17,7 @@ from vendaval.people.policies import Relation, require
 from . import composed, picking
 from .composing_schemas import (
     BankOut,
+    ChangeTestIn,
     ComposedIn,
     ComposedListOut,
     ComposedOut,
@@ -87,7 +88,9 @@ def get(request: HttpRequest, course: CourseKey, test_id: int) -> ComposedOut:
 
 
 @router.put(TEST, response=ComposedOut, operation_id="change_test")
-def change(request: HttpRequest, course: CourseKey, test_id: int, body: ComposedIn) -> ComposedOut:
+def change(
+    request: HttpRequest, course: CourseKey, test_id: int, body: ChangeTestIn
+) -> ComposedOut:
     """Change an own test; what cannot be changed any more is said, and for whom."""
     found = _course(request, course, "change_test")
     return composed.change_test(found, test_id, body, current_user(request))

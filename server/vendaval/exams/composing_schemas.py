@@ -8,6 +8,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from vendaval.delivery.schemas import PlaceOut, QuestionOut
+from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 
 from .kept import CompositionData, Name, RulesData, TellingData, Text
@@ -48,6 +49,10 @@ class ComposedIn(Strict):
     materials: Annotated[str, Field(max_length=400)] = ""
     composition: CompositionData
     rules: RulesData
+
+
+class ChangeTestIn(ComposedIn, Edited):
+    """A test changed."""
 
 
 class TestCheckOut(BaseModel):
@@ -118,3 +123,4 @@ class ComposedOut(BaseModel):
     rules: RulesData
     titles: dict[str, str]
     warning: str
+    version: str

@@ -5,13 +5,12 @@ from __future__ import annotations
 from collections.abc import Collection
 from datetime import datetime
 
-from django.db import transaction
-
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
 from vendaval.people.models import User
+from vendaval.shared.editing import edit_version, editing
 from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 from vendaval_core.assessment.composition import without
 from vendaval_core.assessment.paper import PagesWanted
@@ -22,7 +21,7 @@ from .composed import begun_by, seconds_of
 from .composing import give, wrong_dates
 from .given import mirror_of_test, unchanging
 from .models import Assignment, Attempt, Test
-from .setting_schemas import GiveCheckOut, GiveIn, GivenTestOut, GiveTestIn
+from .setting_schemas import ChangeGivenIn, GiveCheckOut, GiveIn, GivenTestOut, GiveTestIn
 from .study_first import unknown_study
 
 CHANGED = ("opens", "due", "closes", "pages", "pages_minutes", "mirror_early", "first")
@@ -111,21 +110,30 @@ def give_test(group: Group, wanted: GiveTestIn, by: User) -> Assignment:
     )
 
 
-def given_out(row: Assignment) -> GivenTestOut:
-    """How a test was given, to be changed."""
-    return GivenTestOut(
-        id=row.pk,
-        test=row.test_id,
-        title=row.test.title,
+def given_edit(row: Assignment) -> GiveIn:
+    """How a test is given, as a change of it would be sent."""
+    return GiveIn.model_construct(
         opens=row.opens,
         due=row.due,
         closes=row.closes,
         pages=PagesWanted(row.pages),
         pages_minutes=row.pages_minutes,
         mirror_early=row.mirror_early,
-        learners=None if row.whole_group else [one.pk for one in row.learners.all()],
+        learners=None if row.whole_group else sorted(one.pk for one in row.learners.all()),
         first=row.first,
+    )
+
+
+def given_out(row: Assignment) -> GivenTestOut:
+    """How a test was given, to be changed."""
+    edit = given_edit(row)
+    return GivenTestOut(
+        **dict(edit),
+        id=row.pk,
+        test=row.test_id,
+        title=row.test.title,
         warning=_warning(row),
+        version=edit_version(edit),
     )
 
 
@@ -141,7 +149,7 @@ def _warning(row: Assignment) -> str:
     return ""
 
 
-def change_given(row: Assignment, wanted: GiveIn) -> Assignment:
+def change_given(row: Assignment, wanted: ChangeGivenIn) -> Assignment:
     """Change dates, pages, learners and what to study first. Whoever has begun keeps it:
     Unprocessable, with who that is, where they would be left out."""
     group = row.group
@@ -154,7 +162,7 @@ def change_given(row: Assignment, wanted: GiveIn) -> Assignment:
             problems["learners"] = f"{some_have(begun)} begun it and cannot be left out"
     if problems:
         raise Unprocessable("It cannot be given like this.", fields=problems)
-    with transaction.atomic():
+    with editing(row, wanted, lambda: given_edit(row)):
         for name in CHANGED:
             setattr(row, name, getattr(wanted, name))
         row.whole_group = wanted.learners is None

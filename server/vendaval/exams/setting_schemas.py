@@ -8,6 +8,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from vendaval.groups.kept import StudyFirst
+from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 from vendaval_core.assessment.paper import MOST_MINUTES, USUAL_MINUTES, PagesWanted
 
@@ -67,6 +68,10 @@ class GiveTestIn(GiveIn):
     test: int
 
 
+class ChangeGivenIn(GiveIn, Edited):
+    """How a test is given, changed."""
+
+
 class GivenTestOut(GiveIn):
     """How a test was given. `warning`: what a change would not do any more, and for whom."""
 
@@ -74,6 +79,7 @@ class GivenTestOut(GiveIn):
     test: int
     title: str
     warning: str
+    version: str
 
 
 class GiveCheckOut(BaseModel):

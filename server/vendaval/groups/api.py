@@ -11,6 +11,7 @@ from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.schemas import CodeIn, SessionOut
+from vendaval.shared.editing import edit_version, editing
 from vendaval.shared.errors import NotFound, Unprocessable
 from vendaval.shared.pace import refuse_many_codes
 
@@ -19,7 +20,7 @@ from .addresses import CourseKey
 from .kept import OwnAimsData
 from .models import Enrolment, Group
 from .practice import back_to_own, become_practice_learner
-from .schemas import AimsIn, AimsOut, CourseOut, CoursesOut, TopicAimOut
+from .schemas import AimsEdit, AimsIn, AimsOut, CourseOut, CoursesOut, TopicAimOut
 
 router = Router(auth=signed_in, tags=["courses"])
 WEEK = 7
@@ -75,6 +76,10 @@ def end_practice(request: HttpRequest) -> SessionOut:
     return session_out(request)
 
 
+def _aims_edit(enrolment: Enrolment) -> AimsEdit:
+    return AimsEdit.model_construct(**enrolment.own.model_dump())
+
+
 def _aims(enrolment: Enrolment) -> AimsOut:
     aims, own, bank = enrolment.aims, enrolment.own, course_bank(enrolment.course)
     mine = Group.objects.filter(members__enrolment=enrolment, members__until=None)
@@ -84,6 +89,7 @@ def _aims(enrolment: Enrolment) -> AimsOut:
         own_exam_on=own.exam_on,
         exams=aims.exams,
         minutes=aims.minutes,
+        version=edit_version(_aims_edit(enrolment)),
         topics=[
             TopicAimOut(
                 key=topic.key,
@@ -114,5 +120,6 @@ def set_aims(request: HttpRequest, course: CourseKey, body: AimsIn) -> AimsOut:
         raise Unprocessable("There are no such topics.", fields={"targets": ", ".join(unknown)})
     if len(body.minutes) not in {0, WEEK}:
         raise Unprocessable("Seven days, from Monday on, or none.", fields={"minutes": "7 numbers"})
-    actions.set_own_aims(enrolment, OwnAimsData(**body.model_dump()))
+    with editing(enrolment, body, lambda: _aims_edit(enrolment)):
+        actions.set_own_aims(enrolment, OwnAimsData(**body.model_dump(exclude={"version"})))
     return _aims(enrolment)

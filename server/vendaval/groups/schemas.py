@@ -7,6 +7,8 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from vendaval.shared.editing import Edited
+
 from .kept import Minutes, Target
 
 
@@ -45,13 +47,18 @@ class AimsOut(BaseModel):
     own_exam_on: date | None
     exams: list[date]
     minutes: list[int]
+    version: str
     topics: list[TopicAimOut]
 
 
-class AimsIn(BaseModel):
+class AimsEdit(BaseModel):
     """A learner's own aims; targets by topic key, left out where the group's or course's hold."""
 
     model_config = ConfigDict(extra="forbid")
     targets: dict[Annotated[str, Field(max_length=50)], Target] = {}
     exam_on: date | None = None
     minutes: Annotated[list[Minutes], Field(max_length=7)] = []
+
+
+class AimsIn(AimsEdit, Edited):
+    """A learner's own aims changed."""

@@ -6,7 +6,9 @@ from django.conf import settings
 from django.http import HttpRequest
 from ninja import Router
 
+from vendaval.people.models import User
 from vendaval.people.permissions import current_user, signed_in
+from vendaval.shared.editing import edit_version, editing
 from vendaval.shared.errors import NotFound
 
 from . import actions
@@ -14,6 +16,7 @@ from .models import Letter, Notice, NoticeKind
 from .schemas import (
     LetterOut,
     MailChoiceOut,
+    MailChoicesEdit,
     MailChoicesIn,
     MailChoicesOut,
     NoticeOut,
@@ -57,23 +60,31 @@ def read(request: HttpRequest, body: ReadIn) -> NoticesOut:
     return notices(request)
 
 
+def _mail_edit(user: User) -> MailChoicesEdit:
+    kinds = [NoticeKind(kind) for kind in actions.unwanted_kinds(user)]
+    return MailChoicesEdit.model_construct(unwanted=sorted(kinds))
+
+
 @router.get("/notices/mail", response=MailChoicesOut, operation_id="get_mail_choices")
 def mail_choices(request: HttpRequest) -> MailChoicesOut:
     user = current_user(request)
-    unwanted = actions.unwanted_kinds(user)
+    edit = _mail_edit(user)
     return MailChoicesOut(
         email=user.email,
         choices=[
-            MailChoiceOut(kind=kind, label=kind.label, by_mail=kind not in unwanted)
+            MailChoiceOut(kind=kind, label=kind.label, by_mail=kind not in edit.unwanted)
             for kind in NoticeKind
         ],
+        version=edit_version(edit),
     )
 
 
 @router.put("/notices/mail", response=MailChoicesOut, operation_id="set_mail_choices")
 def set_mail_choices(request: HttpRequest, body: MailChoicesIn) -> MailChoicesOut:
     """Which messages are not wanted by mail; in the application they come all the same."""
-    actions.choose_mail(current_user(request), body.unwanted)
+    user = current_user(request)
+    with editing(user, body, lambda: _mail_edit(user)):
+        actions.choose_mail(user, body.unwanted)
     return mail_choices(request)
 
 

@@ -5,7 +5,9 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+
+from vendaval.shared.editing import Edited, sorted_once
 
 from .models import NoticeKind
 
@@ -44,11 +46,18 @@ class MailChoicesOut(BaseModel):
 
     email: str
     choices: list[MailChoiceOut]
+    version: str
 
 
-class MailChoicesIn(BaseModel):
+class MailChoicesEdit(BaseModel):
+    """Kinds of message that are not wanted by mail."""
+
     model_config = ConfigDict(extra="forbid")
-    unwanted: Annotated[list[NoticeKind], Field(max_length=20)]
+    unwanted: Annotated[list[NoticeKind], Field(max_length=20), AfterValidator(sorted_once)]
+
+
+class MailChoicesIn(MailChoicesEdit, Edited):
+    """The same, changed."""
 
 
 class LetterOut(BaseModel):

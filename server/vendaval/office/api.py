@@ -19,11 +19,13 @@ from vendaval.people.mailing import mail_soon
 from vendaval.people.models import AuditKind, Role, School, User
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.second_factor import take_factor_away
+from vendaval.shared.editing import editing
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.shared.tables import Table, as_csv, download
 from vendaval.shared.uploads import UPLOAD, uploaded_file
 
 from . import people
+from .edits import person_edit
 from .lists import COLUMNS, MOST_BYTES, Row, read_list
 from .newcomers import Newcomer, take_in
 from .people import AccountState
@@ -108,7 +110,8 @@ def get_person(request: HttpRequest, person_id: int) -> PersonOut:
 def change(request: HttpRequest, person_id: int, body: PersonIn) -> PersonOut:
     """Name, mail address, day of birth, roles."""
     on = _desk(request, person_id, "change_person")
-    people.change_person(on.person, on.school, body, on.by, request)
+    with editing(on.person, body, lambda: person_edit(on.person, on.school)):
+        people.change_person(on.person, on.school, body, on.by, request)
     return on.shown()
 
 

@@ -10,10 +10,12 @@ from ninja import Query, Router
 
 from vendaval.people.models import AuditKind
 from vendaval.people.permissions import current_user, signed_in
+from vendaval.shared.editing import editing
 from vendaval.shared.errors import NotFound
 
 from . import groups
 from .calibrations import apply_soon
+from .edits import course_edit, group_edit, school_edit
 from .jobs import begin_again
 from .reading import group_list, office_group, school_out
 from .schemas import (
@@ -66,7 +68,8 @@ def name_group(request: HttpRequest, group_id: int, body: GroupIn) -> OfficeGrou
     user = current_user(request)
     school = school_of(user, "name_group")
     group = group_of(school, group_id)
-    groups.name_group(group, school, body.title.strip(), body.tutors, user, request)
+    with editing(group, body, lambda: group_edit(group)):
+        groups.name_group(group, school, body.title.strip(), body.tutors, user, request)
     return office_group(group_of(school, group_id), school)
 
 
@@ -79,7 +82,8 @@ def get_school(request: HttpRequest) -> SchoolOut:
 def set_school(request: HttpRequest, body: SchoolIn) -> SchoolOut:
     user = current_user(request)
     school = school_of(user, "set_school")
-    groups.set_school(school, body.name, body.consent_until, body.wording, user, request)
+    with editing(school, body, lambda: school_edit(school)):
+        groups.set_school(school, body.name, body.consent_until, body.wording, user, request)
     return school_out(school)
 
 
@@ -91,7 +95,8 @@ def set_course(request: HttpRequest, key: str, body: OfficeCourseIn) -> SchoolOu
     course = courses_of(school).filter(key=key).first()
     if course is None:
         raise NotFound("There is no such course at your school.")
-    groups.set_course(course, body.open_to_all, user, request)
+    with editing(course, body, lambda: course_edit(course)):
+        groups.set_course(course, body.open_to_all, user, request)
     return school_out(school)
 
 

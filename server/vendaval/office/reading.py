@@ -8,7 +8,9 @@ from vendaval.bank.models import Course
 from vendaval.groups.models import Enrolment, Group, GroupMember, GroupTutor
 from vendaval.people.models import Guardianship, Membership, Role, School, User
 from vendaval.people.second_factor import factor_of
+from vendaval.shared.editing import edit_version
 
+from .edits import course_edit, group_edit, person_edit, school_edit
 from .people import AccountState, below_consent, found_people, state_of
 from .schemas import (
     ConsentLineOut,
@@ -77,19 +79,18 @@ def _titles(people: list[int]) -> dict[int, list[str]]:
 def person_out(person: User, school: School, asker: User) -> PersonOut:
     """Somebody, with everything the office may see of them; of who has left, the record of their
     time at the school alone."""
-    present = is_present(person, school)
-    roles = person.memberships.filter(school=school, until=None).values_list("role", flat=True)
+    present, edit = is_present(person, school), person_edit(person, school)
     link = person.one_time_links.order_by("-pk").first()
     sessions = person.account_sessions.aggregate(count=Count("pk"), last=Max("since"))
     return PersonOut(
         id=person.pk,
-        name=person.display_name,
+        name=edit.name,
         present=present,
         username=person.username if present and person.has_usable_password() else "",
-        mail=person.email if present else "",
-        born=person.born if present else None,
+        mail=edit.mail,
+        born=edit.born,
         state=state_of(person),
-        roles=sorted(Role(role) for role in roles),
+        roles=edit.roles,
         places=_places(person, school),
         guardians=_related(person.guardians.select_related("guardian"), "guardian"),
         wards=_related(person.wards.select_related("learner"), "learner"),
@@ -114,6 +115,7 @@ def person_out(person: User, school: School, asker: User) -> PersonOut:
         sessions=sessions["count"] if present else 0,
         factor=present and factor_of(person) is not None,
         own=person.pk == asker.pk,
+        version=edit_version(edit),
     )
 
 
@@ -202,6 +204,7 @@ def office_group(group: Group, school: School) -> OfficeGroupOut:
             MemberOut(person=one.pk, name=one.display_name, since=one.date_joined)
             for one in staff.order_by("display_name")[:MOST]
         ],
+        version=edit_version(group_edit(group)),
     )
 
 
@@ -218,6 +221,7 @@ def school_out(school: School) -> SchoolOut:
         name=school.name,
         consent_until=school.consent_until,
         wording=school.consent_wording,
+        version=edit_version(school_edit(school)),
         courses=[_course(row, row.group_count, learners.get(row.pk, 0)) for row in rows],
     )
 
@@ -229,4 +233,5 @@ def _course(row: Course, groups: int, learners: int) -> OfficeCourseOut:
         open_to_all=row.open_to_all,
         groups=groups,
         learners=learners,
+        version=edit_version(course_edit(row)),
     )

@@ -9,6 +9,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from vendaval.people.models import Role
 from vendaval.people.names import plain_name
+from vendaval.shared.editing import Edited, sorted_once
 
 from .people import AccountState
 
@@ -99,6 +100,7 @@ class PersonOut(BaseModel):
     sessions: int
     factor: bool
     own: bool
+    version: str
 
 
 class InviteIn(BaseModel):
@@ -114,12 +116,18 @@ class InviteIn(BaseModel):
     guardian_mail: Mail = ""
 
 
-class PersonIn(BaseModel):
+class PersonEdit(BaseModel):
+    """What of somebody is edited."""
+
     model_config = MORE
     name: Name
     mail: Mail = ""
     born: date | None = None
-    roles: Annotated[list[Role], Field(max_length=5)]
+    roles: Annotated[list[Role], Field(max_length=5), AfterValidator(sorted_once)]
+
+
+class PersonIn(PersonEdit, Edited):
+    """Somebody changed."""
 
 
 class PaperConsentIn(BaseModel):
@@ -210,6 +218,7 @@ class OfficeGroupOut(BaseModel):
     tutors: list[MemberOut]
     learners: list[MemberOut]
     staff: list[MemberOut]
+    version: str
 
 
 class NewGroupIn(BaseModel):
@@ -218,10 +227,16 @@ class NewGroupIn(BaseModel):
     title: Title
 
 
-class GroupIn(BaseModel):
+class GroupEdit(BaseModel):
+    """What of a group the office edits."""
+
     model_config = MORE
     title: Title
-    tutors: Annotated[list[int], Field(max_length=20)]
+    tutors: Annotated[list[int], Field(max_length=20), AfterValidator(sorted_once)]
+
+
+class GroupIn(GroupEdit, Edited):
+    """A group changed."""
 
 
 class OfficeCourseOut(BaseModel):
@@ -230,6 +245,7 @@ class OfficeCourseOut(BaseModel):
     open_to_all: bool
     groups: int
     learners: int
+    version: str
 
 
 class SchoolOut(BaseModel):
@@ -239,16 +255,29 @@ class SchoolOut(BaseModel):
     name: str
     consent_until: int
     wording: str
+    version: str
     courses: list[OfficeCourseOut]
 
 
-class SchoolIn(BaseModel):
+class SchoolEdit(BaseModel):
+    """What of a school is edited."""
+
     model_config = MORE
     name: Annotated[str, Field(min_length=1, max_length=120)]
     consent_until: Annotated[int, Field(ge=0, le=18)]
     wording: Annotated[str, Field(min_length=20, max_length=2000)]
 
 
-class OfficeCourseIn(BaseModel):
+class SchoolIn(SchoolEdit, Edited):
+    """A school changed."""
+
+
+class OfficeCourseEdit(BaseModel):
+    """What of a course the office edits."""
+
     model_config = MORE
     open_to_all: bool
+
+
+class OfficeCourseIn(OfficeCourseEdit, Edited):
+    """A course changed."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 from collections.abc import Mapping
 from http import HTTPStatus
+from typing import Any
 
 from django.core.exceptions import BadRequest, RequestDataTooBig, SuspiciousOperation
 from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
@@ -49,6 +50,17 @@ class Conflict(DomainError):
     code = "conflict"
 
 
+class Changed(Conflict):
+    """Somebody else changed it since it was opened. current: what stands now, as a change of it
+    would be sent; version: of that."""
+
+    code = "changed"
+
+    def __init__(self, version: str, current: Mapping[str, Any]) -> None:
+        super().__init__("Somebody else changed this while you had it open.")
+        self.version, self.current = version, dict(current)
+
+
 class Unprocessable(DomainError):
     status = HTTPStatus.UNPROCESSABLE_ENTITY
     code = "unprocessable"
@@ -69,14 +81,24 @@ def install(api: NinjaAPI) -> None:
     """Register the handlers on the API."""
 
     def answer(
-        request: HttpRequest, status: int, code: str, detail: str, fields: Mapping[str, str] = {}
+        request: HttpRequest,
+        status: int,
+        code: str,
+        detail: str,
+        fields: Mapping[str, str] = {},
+        **more: object,
     ) -> HttpResponse:
-        body = {"code": code, "detail": detail, "fields": dict(fields)}
+        body = {"code": code, "detail": detail, "fields": dict(fields), **more}
         return api.create_response(request, body, status=status)
 
     @api.exception_handler(DomainError)
     def domain(request: HttpRequest, error: DomainError) -> HttpResponse:
-        response = answer(request, error.status, error.code, error.detail, error.fields)
+        more = (
+            {"version": error.version, "current": error.current}
+            if isinstance(error, Changed)
+            else {}
+        )
+        response = answer(request, error.status, error.code, error.detail, error.fields, **more)
         if isinstance(error, TooMany):
             response["Retry-After"] = str(error.after)
         return response

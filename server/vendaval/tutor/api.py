@@ -16,6 +16,7 @@ from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.policies import Relation, require
 from vendaval.people.schemas import CodeOut
 from vendaval.shared.codes import shown_code
+from vendaval.shared.editing import edit_version, editing
 from vendaval.shared.errors import NotFound, Unprocessable
 from vendaval.threads.queries import waiting_for_tutor
 from vendaval.today.schemas import TopicPageOut
@@ -30,6 +31,7 @@ from .schemas import (
     GroupDaysOut,
     GroupLineOut,
     GroupOut,
+    GroupSettingsEdit,
     GroupSettingsIn,
     GroupSettingsOut,
     GroupsOut,
@@ -72,6 +74,11 @@ def group(request: HttpRequest, group_id: int) -> GroupOut:
     return group_page(found, waiting_for_tutor(found))
 
 
+def _settings_edit(group: Group) -> GroupSettingsEdit:
+    kept = group.settings.model_dump() | {"not_taught": sorted(group.settings.not_taught)}
+    return GroupSettingsEdit.model_construct(title=group.title, **kept)
+
+
 def _settings(group: Group) -> GroupSettingsOut:
     kept = group.settings
     return GroupSettingsOut(
@@ -82,6 +89,7 @@ def _settings(group: Group) -> GroupSettingsOut:
         asks_sure=kept.asks_sure,
         own_aims=kept.own_aims,
         classmates=kept.classmates,
+        version=edit_version(_settings_edit(group)),
         topics=[
             TopicSettingOut(
                 key=topic.key,
@@ -125,9 +133,9 @@ def set_group(request: HttpRequest, group_id: int, body: GroupSettingsIn) -> Gro
     if named - known:
         unknown = ", ".join(sorted(named - known))
         raise Unprocessable("There are no such topics.", fields={"topics": unknown})
-    actions.set_up_group(
-        found, body.title.strip(), GroupSettings(**body.model_dump(exclude={"title"}))
-    )
+    wanted = GroupSettings(**body.model_dump(exclude={"title", "version"}))
+    with editing(found, body, lambda: _settings_edit(found)):
+        actions.set_up_group(found, body.title.strip(), wanted)
     return _settings(found)
 
 

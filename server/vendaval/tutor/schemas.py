@@ -5,11 +5,12 @@ from __future__ import annotations
 from datetime import date, datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from vendaval.delivery.schemas import PlaceOut, ReadingOut
 from vendaval.groups.kept import Importance, Share, Target
 from vendaval.record.schemas import WeekOut
+from vendaval.shared.editing import Edited, sorted_once
 from vendaval.today.schemas import SubjectOut, TopicState
 from vendaval_core.mastery.attention import Attention
 
@@ -99,10 +100,11 @@ class GroupSettingsOut(BaseModel):
     asks_sure: bool
     own_aims: bool
     classmates: bool
+    version: str
     topics: list[TopicSettingOut]
 
 
-class GroupSettingsIn(BaseModel):
+class GroupSettingsEdit(BaseModel):
     """All settings of a group; topics left out of `targets` and `importance` keep the course's."""
 
     model_config = ConfigDict(extra="forbid")
@@ -115,7 +117,11 @@ class GroupSettingsIn(BaseModel):
     classmates: bool = True
     targets: dict[TopicKey, Target] = {}
     importance: dict[TopicKey, Importance] = {}
-    not_taught: list[TopicKey] = []
+    not_taught: Annotated[list[TopicKey], AfterValidator(sorted_once)] = []
+
+
+class GroupSettingsIn(GroupSettingsEdit, Edited):
+    """A group's settings changed."""
 
 
 class SetLineOut(BaseModel):

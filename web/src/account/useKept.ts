@@ -1,6 +1,7 @@
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { forget, keep, readKept } from '../ui/storage'
 import { keptFor, useSession } from './session'
+import { noteDone, noteTyped } from './unsaved'
 
 /**
  * What somebody types and has not saved yet: kept in this browser for their account until it is
@@ -11,6 +12,12 @@ export function useKept<T>(place: string, initial: () => T) {
   const key = `${keptFor(account)}kept:${place}`
   const [restored, setRestored] = useState(() => readKept(key) !== null)
   const [value, setValue] = useState<T>(() => parsed<T>(readKept(key)) ?? initial())
+  useEffect(() => () => noteDone(key), [key])
+  const gone = () => {
+    forget(key)
+    noteDone(key)
+    setRestored(false)
+  }
   return {
     value,
     /** Whether it was typed before this page was opened. */
@@ -18,16 +25,16 @@ export function useKept<T>(place: string, initial: () => T) {
     set: (next: T) => {
       setValue(next)
       keep(key, JSON.stringify(next))
+      noteTyped(key)
     },
-    /** It is saved: nothing is kept any more. */
-    saved: () => {
-      forget(key)
-      setRestored(false)
+    /** It is saved: nothing is kept any more, and this is what stands. */
+    saved: (next: T) => {
+      setValue(next)
+      gone()
     },
     discard: () => {
-      forget(key)
-      setRestored(false)
       setValue(initial())
+      gone()
     },
   }
 }

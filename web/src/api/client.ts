@@ -14,6 +14,12 @@ export type TopicLine = Schemas['TopicLineOut']
 export type Step = Schemas['StepOut']
 export type Purpose = Run['purpose']
 
+/** What others stored since something was opened, in the shape a change of it is sent in. */
+export interface Standing {
+  version: string
+  current: object
+}
+
 /** An answer of the API that says no: a stable code, a sentence, and fields at fault. */
 export class ApiError extends Error {
   constructor(
@@ -21,6 +27,7 @@ export class ApiError extends Error {
     readonly code: string,
     detail: string,
     readonly fields: Record<string, string> = {},
+    readonly standing: Standing | null = null,
   ) {
     super(detail)
   }
@@ -58,6 +65,8 @@ export async function call<T>(pending: Promise<Result<T>>): Promise<T> {
     code?: string
     detail?: string
     fields?: Record<string, string>
+    version?: string
+    current?: object
   }
   const { status } = result.response
   if (status === 502 || status === 503 || status === 504)
@@ -67,6 +76,9 @@ export async function call<T>(pending: Promise<Result<T>>): Promise<T> {
     body.code ?? 'unknown',
     body.detail ?? 'The server gave an answer that cannot be read.',
     body.fields,
+    body.version !== undefined && body.current
+      ? { version: body.version, current: body.current }
+      : null,
   )
 }
 

@@ -3995,6 +3995,8 @@ export interface components {
             factor: boolean;
             /** Own */
             own: boolean;
+            /** Version */
+            version: string;
         };
         /**
          * InviteIn
@@ -4021,8 +4023,13 @@ export interface components {
              */
             guardian_mail: string;
         };
-        /** PersonIn */
+        /**
+         * PersonIn
+         * @description Somebody changed.
+         */
         PersonIn: {
+            /** Version */
+            version: string;
             /** Name */
             name: string;
             /**
@@ -4214,6 +4221,8 @@ export interface components {
             learners: components["schemas"]["MemberOut"][];
             /** Staff */
             staff: components["schemas"]["MemberOut"][];
+            /** Version */
+            version: string;
         };
         /** NewGroupIn */
         NewGroupIn: {
@@ -4222,8 +4231,13 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** GroupIn */
+        /**
+         * GroupIn
+         * @description A group changed.
+         */
         GroupIn: {
+            /** Version */
+            version: string;
             /** Title */
             title: string;
             /** Tutors */
@@ -4241,6 +4255,8 @@ export interface components {
             groups: number;
             /** Learners */
             learners: number;
+            /** Version */
+            version: string;
         };
         /**
          * SchoolOut
@@ -4254,11 +4270,18 @@ export interface components {
             consent_until: number;
             /** Wording */
             wording: string;
+            /** Version */
+            version: string;
             /** Courses */
             courses: components["schemas"]["OfficeCourseOut"][];
         };
-        /** SchoolIn */
+        /**
+         * SchoolIn
+         * @description A school changed.
+         */
         SchoolIn: {
+            /** Version */
+            version: string;
             /** Name */
             name: string;
             /** Consent Until */
@@ -4266,8 +4289,13 @@ export interface components {
             /** Wording */
             wording: string;
         };
-        /** OfficeCourseIn */
+        /**
+         * OfficeCourseIn
+         * @description A course changed.
+         */
         OfficeCourseIn: {
+            /** Version */
+            version: string;
             /** Open To All */
             open_to_all: boolean;
         };
@@ -4465,6 +4493,8 @@ export interface components {
             exams: string[];
             /** Minutes */
             minutes: number[];
+            /** Version */
+            version: string;
             /** Topics */
             topics: components["schemas"]["TopicAimOut"][];
         };
@@ -4490,9 +4520,11 @@ export interface components {
         };
         /**
          * AimsIn
-         * @description A learner's own aims; targets by topic key, left out where the group's or course's hold.
+         * @description A learner's own aims changed.
          */
         AimsIn: {
+            /** Version */
+            version: string;
             /**
              * Targets
              * @default {}
@@ -5350,6 +5382,8 @@ export interface components {
             own_aims: boolean;
             /** Classmates */
             classmates: boolean;
+            /** Version */
+            version: string;
             /** Topics */
             topics: components["schemas"]["TopicSettingOut"][];
         };
@@ -5377,9 +5411,11 @@ export interface components {
         };
         /**
          * GroupSettingsIn
-         * @description All settings of a group; topics left out of `targets` and `importance` keep the course's.
+         * @description A group's settings changed.
          */
         GroupSettingsIn: {
+            /** Version */
+            version: string;
             /** Title */
             title: string;
             /** Exam On */
@@ -5972,13 +6008,16 @@ export interface components {
             title: string;
             /** Warning */
             warning: string;
+            /** Version */
+            version: string;
         };
         /**
-         * GiveIn
-         * @description How a test is given. `mirror_early`: whether its mirror may be tried before the attempts are
-         *     used up; `learners`: to whom, or null for the whole group; `first`: what to study before.
+         * ChangeGivenIn
+         * @description How a test is given, changed.
          */
-        GiveIn: {
+        ChangeGivenIn: {
+            /** Version */
+            version: string;
             /** Opens */
             opens?: string | null;
             /** Due */
@@ -6045,6 +6084,8 @@ export interface components {
             first: components["schemas"]["StudyFirst"][];
             /** Learners */
             learners: components["schemas"]["LearnerTaskOut"][];
+            /** Version */
+            version: string;
         };
         /** GroupTasksOut */
         GroupTasksOut: {
@@ -6178,6 +6219,34 @@ export interface components {
             minutes: number;
             /** Most */
             most: number;
+        };
+        /**
+         * ChangeTaskIn
+         * @description Set work changed.
+         */
+        ChangeTaskIn: {
+            /** Version */
+            version: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /** Goal */
+            goal: components["schemas"]["TargetTask"] | components["schemas"]["IdeasTask"] | components["schemas"]["QuestionsTask"] | components["schemas"]["DiagnosticTask"] | components["schemas"]["StudyTask"];
+            /** Opens */
+            opens?: string | null;
+            /** Due */
+            due?: string | null;
+            /** Closes */
+            closes?: string | null;
+            /** Learners */
+            learners?: number[] | null;
+            /**
+             * First
+             * @default []
+             */
+            first: components["schemas"]["StudyFirst"][];
         };
         /**
          * AllowanceOut
@@ -6414,6 +6483,7 @@ export interface components {
         /**
          * MarkingQueueOut
          * @description What of a test waits for a person: question by question, and attempt by attempt.
+         *     `second_version`: to change who marks a second time.
          */
         MarkingQueueOut: {
             /** Test */
@@ -6422,6 +6492,8 @@ export interface components {
             group: string;
             role: components["schemas"]["MarkerRole"];
             second: components["schemas"]["TutorLineOut"] | null;
+            /** Second Version */
+            second_version: string;
             /** Tutors */
             tutors: components["schemas"]["TutorLineOut"][];
             /** Questions */
@@ -6538,7 +6610,8 @@ export interface components {
         };
         /**
          * QuestionToMarkOut
-         * @description A question of a test with every answer to it that a person marks.
+         * @description A question of a test with every answer to it that a person marks. `own_criteria`: parts that
+         *     have a tutor's; `criteria_versions`: by part, to change them.
          */
         QuestionToMarkOut: {
             /** Test */
@@ -6552,6 +6625,10 @@ export interface components {
             role: components["schemas"]["MarkerRole"];
             /** Own Criteria */
             own_criteria: string[];
+            /** Criteria Versions */
+            criteria_versions: {
+                [key: string]: string;
+            };
             /** Answers */
             answers: components["schemas"]["AnswerToMarkOut"][];
         };
@@ -6582,9 +6659,11 @@ export interface components {
         };
         /**
          * CriteriaIn
-         * @description Criteria for a part; none puts the author's own back.
+         * @description A part's criteria changed.
          */
         CriteriaIn: {
+            /** Version */
+            version: string;
             /** Criteria */
             criteria: components["schemas"]["CriterionData"][];
         };
@@ -6600,9 +6679,11 @@ export interface components {
         };
         /**
          * SecondMarkerIn
-         * @description Who marks a second time, or nobody.
+         * @description The second marker changed.
          */
         SecondMarkerIn: {
+            /** Version */
+            version: string;
             /** Person */
             person: number | null;
         };
@@ -6842,9 +6923,16 @@ export interface components {
             email: string;
             /** Choices */
             choices: components["schemas"]["MailChoiceOut"][];
+            /** Version */
+            version: string;
         };
-        /** MailChoicesIn */
+        /**
+         * MailChoicesIn
+         * @description The same, changed.
+         */
         MailChoicesIn: {
+            /** Version */
+            version: string;
             /** Unwanted */
             unwanted: components["schemas"]["NoticeKind"][];
         };
@@ -8885,6 +8973,8 @@ export interface components {
             };
             /** Warning */
             warning: string;
+            /** Version */
+            version: string;
         };
         /**
          * CompositionData
@@ -9089,6 +9179,28 @@ export interface components {
             points: string;
             /** Minutes */
             minutes: number;
+        };
+        /**
+         * ChangeTestIn
+         * @description A test changed.
+         */
+        ChangeTestIn: {
+            /** Version */
+            version: string;
+            /** Title */
+            title: string;
+            /**
+             * Directions
+             * @default
+             */
+            directions: string;
+            /**
+             * Materials
+             * @default
+             */
+            materials: string;
+            composition: components["schemas"]["CompositionData"];
+            rules: components["schemas"]["RulesData"];
         };
         /** OwnTasksOut */
         OwnTasksOut: {
@@ -11330,7 +11442,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["GiveIn"];
+                "application/json": components["schemas"]["ChangeGivenIn"];
             };
         };
         responses: {
@@ -11454,7 +11566,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TaskIn"];
+                "application/json": components["schemas"]["ChangeTaskIn"];
             };
         };
         responses: {
@@ -13918,7 +14030,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ComposedIn"];
+                "application/json": components["schemas"]["ChangeTestIn"];
             };
         };
         responses: {

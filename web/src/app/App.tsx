@@ -21,6 +21,8 @@ const AccountPage = lazy(() => import('../roles/common/AccountPage'))
 const NoWorkYet = lazy(() => import('../roles/other/NoWorkYet'))
 const OutboxPage = lazy(() => import('../roles/common/OutboxPage'))
 const PhonePage = lazy(() => import('../activities/paper/PhonePage'))
+// Fetched after the page stands: nothing is typed before.
+const LeaveGuard = lazy(() => import('./LeaveGuard'))
 const SignInPage = lazy(() => import('./SignInPage'))
 const MailedPage = lazy(() => import('./MailedPage'))
 const ForgottenPage = lazy(() => import('./ForgottenPage'))
@@ -50,6 +52,9 @@ function Parts({ session }: { session: Session }) {
   const { account, demo_accounts } = shown
   return (
     <>
+      <Suspense>
+        <LeaveGuard />
+      </Suspense>
       {account?.practising && <PracticeBanner name={account.name} />}
       <Routes>
         {demo_accounts.length > 0 && <Route path="outbox" element={<OutboxPage />} />}

@@ -16,6 +16,7 @@ from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
 from vendaval.notices.models import Notice, NoticeKind
 from vendaval.people.models import Role
+from vendaval.shared.tests.editing import put_over
 from vendaval.work.tests.builders import (
     CourseTestCase,
     a_learner,
@@ -38,7 +39,10 @@ class AssigningTests(CourseTestCase):
     def ask(self, path: str, body: Any = None, *, status: int = 200, method: str = "POST") -> Any:
         way = "GET" if body is None and method == "POST" else method
         address = f"/api/groups/{self.group.pk}/tasks{path}"
-        reply = self.desk.generic(way, address, json.dumps(body or {}), "application/json")
+        if way == "PUT":
+            reply = put_over(self.desk, address, body)
+        else:
+            reply = self.desk.generic(way, address, json.dumps(body or {}), "application/json")
         self.assertEqual(reply.status_code, status, reply.content[:300])
         return reply.json()
 

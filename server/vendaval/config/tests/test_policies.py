@@ -2,275 +2,35 @@
 
 from __future__ import annotations
 
-import json
-import re
-from dataclasses import dataclass
-from functools import cache
-from typing import Any
-from unittest.mock import patch
+from django.test import Client
 
-from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import Client, TestCase
-from django_tasks import TaskResultStatus
-from django_tasks_db.models import DBTaskResult
-
-from vendaval.assigning.schemas import TaskIn
-from vendaval.assigning.tasks import set_task
-from vendaval.bank.actions import load_pack
-from vendaval.bank.models import Course
-from vendaval.config.api import api
-from vendaval.exams.composing import give, make_test
-from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
-from vendaval.exams.models import (
-    AnswerSoFar,
-    Assignment,
-    Page,
-    PageImage,
-    Regrade,
-    RegradeState,
-)
-from vendaval.groups.actions import enrol, join_group, leave_course, put_in_charge
+from vendaval.groups.actions import enrol, leave_course, put_in_charge
 from vendaval.groups.models import Group, GroupMember
 from vendaval.groups.queries import relations_to
-from vendaval.keeping.copies import ask_for_copy, write_copy
-from vendaval.keeping.jobs import make_copy
-from vendaval.keeping.models import Audience
-from vendaval.measurement.models import Calibration
 from vendaval.people.actions import end_role, give_role, link_guardian, unlink_guardian
 from vendaval.people.backends import account_with_roles
 from vendaval.people.models import Role, School, User
 from vendaval.people.policies import RULES, Relation, may
 from vendaval.shared import clock
-from vendaval.shared.jobs import WAITS
-from vendaval.tutor.models import Note
 from vendaval.work.tests.builders import (
     a_learner,
     an_account,
     enrolment_of,
-    inshore,
-    right,
     with_role,
-    wrong,
 )
-from vendaval_core.assessment.paper import PagesWanted
-from vendaval_core.mastery.asking import Asking, SignalKind
 
-from .policy_table import BODIES, BY_ADDRESS, OPEN, OWN, QUERIES, RELATED, SIGNED_IN, TOKEN_ONLY
-
-
-@cache
-def api_paths() -> dict[str, Any]:
-    """Every operation by path and method, as the API's document has them."""
-    return dict(api.get_openapi_schema()["paths"])
-
-
-@dataclass(frozen=True, slots=True)
-class Operation:
-    name: str
-    method: str
-    address: str
+from .policy_case import Operation, PolicyCase, api_paths
+from .policy_table import (
+    BY_ADDRESS,
+    OPEN,
+    OWN,
+    RELATED,
+    SIGNED_IN,
+    TOKEN_ONLY,
+)
 
 
-class PolicyTests(TestCase):
-    """A learner's work, and everybody who stands in some relation to it or in none."""
-
-    course: Course
-    ana: User
-    run: int
-    question: int
-    miss: int
-    thread = 0
-
-    @classmethod
-    def setUpTestData(cls) -> None:
-        cls.course = load_pack(inshore())
-        cls.ana = a_learner(cls.course)
-        cls.group = Group.objects.create(course=cls.course, title="Tuesday")
-        cls.spare_group = Group.objects.create(course=cls.course, title="Sunday")
-        join_group(cls.group, enrolment_of(cls.ana))
-
-    def setUp(self) -> None:
-        """Ana missed a question in practice, and another waits."""
-        self.client.force_login(self.ana)
-        start = {"purpose": "practice", "topics": ["tidal-terms"]}
-        state = self.post("/runs", start)
-        self.run, self.question = state["run"]["id"], state["question"]["id"]
-        body = {"replay_key": "setting-up-1", "responses": wrong(self.question)}
-        if not self.post(f"/questions/{self.question}/answer", body)["question"]["closed"]:
-            self.post(f"/questions/{self.question}/working")
-        self.miss = self.get("/misses")["topics"][0]["misses"][0]["id"]
-        self.try_ = self.get("/record/tries")["tries"][0]["id"]
-        self.spell = self.post("/spells", {"minutes": 10})["id"]
-        sections = [SectionData(title="All", entries=[EntryData(families=["distance-run"])])]
-        test = make_test(
-            self.course, "Tides", CompositionData(sections=sections), RulesData(), None
-        )
-        self.assignment = give(test, self.group, None, pages=PagesWanted.MAY)
-        work = TaskIn.model_validate({"goal": {"kind": "target", "topics": ["tidal-terms"]}})
-        self.task = set_task(self.group, work, self.ana).pk
-        self.ref = f"given-{self.assignment.pk}"
-        self.pupil = a_learner(self.course, "pia", display_name="Pia Sá", email="pia@x.example")
-        link_guardian(an_account("pia's guardian"), self.pupil)
-        self.guarding = self.pupil.guardians.get().pk
-        school = self.course.school
-        write_copy(ask_for_copy(self.pupil, self.pupil, Audience.OFFICE, school))
-        self.job = make_copy.enqueue(ask_for_copy(self.pupil, self.pupil, Audience.PERSON).pk).id
-        tried = ["one"] * (len(WAITS) + 1)
-        DBTaskResult.objects.update(status=TaskResultStatus.FAILED, worker_ids=tried)
-        kept = {"proposals": [], "responses": 0, "made_at": clock.now()}
-        self.calibration = Calibration.objects.create(course=self.course, **kept).pk
-        self.hand_in_on_paper()
-        self.attempt = self.post(f"/tests/{self.ref}/start")["id"]
-        page = Page.objects.create(
-            attempt_id=self.attempt, place=1, questions=[], came="file", at=clock.now()
-        )
-        PageImage.objects.create(page=page, full=b"", small=b"")
-        self.page = page.pk
-
-    def hand_in_on_paper(self) -> None:
-        """Ana handed in a test whose answer is on a sheet: a tutor has to mark it."""
-        test = make_test(
-            self.course, "On paper", self.assignment.test.composition, RulesData(), None
-        )
-        self.on_paper = give(test, self.group, None).pk
-        attempt = self.post(f"/tests/given-{self.on_paper}/start")["id"]
-        interval = self.post(f"/attempts/{attempt}/enter")["interval"]
-        answer = AnswerSoFar.objects.get(attempt=attempt)
-        answer.data.on_paper = True
-        answer.save()
-        self.post(f"/attempts/{attempt}/hand-in", {"interval": interval})
-        self.sheet, self.part = answer.pk, next(iter(right(answer.presentation_id)))
-
-    def relate(self) -> dict[str, User]:
-        """Everybody who is something to Ana, by what they are."""
-        tutor, guardian = with_role(self.course, Role.TUTOR), with_role(self.course, Role.GUARDIAN)
-        put_in_charge(self.group, tutor)
-        link_guardian(guardian, self.ana)
-        classmate = a_learner(self.course, "bea")
-        join_group(self.group, enrolment_of(classmate))
-        asked = {"text": "Which?", "to_tutor": True, "classmates": [classmate.pk]}
-        body = {**asked, "shows_answer": True, "shows_working": False}
-        self.thread = self.post(f"/questions/{self.question}/ask", body)["line"]["id"]
-        author = with_role(self.course, Role.AUTHOR)
-        related = {"tutor": tutor, "guardian": guardian, "classmate": classmate, "author": author}
-        return related | {"office": with_role(self.course, Role.OFFICE)}
-
-    def post(self, path: str, body: object = None) -> dict:  # type: ignore[type-arg]
-        reply = self.client.post(
-            f"/api/courses/inshore{path}", json.dumps(body or {}), "application/json"
-        )
-        self.assertEqual(reply.status_code, 200, reply.content[:300])
-        return dict(reply.json())
-
-    def get(self, path: str) -> dict:  # type: ignore[type-arg]
-        return dict(self.client.get(f"/api/courses/inshore{path}").json())
-
-    def operations(self) -> list[Operation]:
-        rehearsed = self.get("/rehearsal")["questions"][0]["key"]
-        section = self.get("/study/tidal-terms")["sections"][0]["key"]
-        found = []
-        for path, methods in api_paths().items():
-            for method, operation in methods.items():
-                name = operation["operationId"]
-                marked = "/marking" in path or "/regrades" in path
-                key = {"try_rehearsal": rehearsed, "set_course": "inshore"}.get(name, "tidal-terms")
-                of_group = self.spare_group if "/office/" in path else self.group
-                values = {
-                    "{course}": "inshore",
-                    "{group_id}": of_group.pk,
-                    "{enrolment_id}": enrolment_of(self.ana).pk,
-                    "{thread_id}": self.thread,
-                    "{spell_id}": self.spell,
-                    "{try_id}": self.try_,
-                    "{link_id}": self.guarding,
-                    "{person_id}": self.pupil.pk,
-                    "{job_id}": self.job,
-                    "{calibration_id}": self.calibration,
-                    "{ref}": self.ref,
-                    "{attempt_id}": self.attempt,
-                    "{assignment_id}": self.on_paper if marked else self.assignment.pk,
-                    "{page_id}": self.page,
-                    "{task_id}": self.task,
-                    "{answer_id}": self.sheet,
-                    "{part}": self.part,
-                    "{test_id}": self.assignment.test_id,
-                    "{token}": "no-such-token",
-                    "{number}": 1,
-                    "{family}": "distance-run",
-                    "{resource_id}": 999,
-                    "{what}": "file",
-                    "{run_id}": self.run,
-                    "{question_id}": self.question,
-                    "{miss_id}": self.miss,
-                    "{key}": key,
-                    "{section}": section,
-                }
-                address = path
-                for place, value in values.items():
-                    address = address.replace(place, str(value))
-                address += QUERIES.get(name, "")
-                found.append(Operation(name, method, address))
-        return found
-
-    def ask(self, client: Client, operation: Operation) -> int:
-        body = BODIES.get(operation.name, {})
-        if operation.name in ("check_given", "give_test"):
-            body = {"test": self.assignment.test_id}
-        if operation.name == "allow_learner":
-            body = {"learner": enrolment_of(self.ana).pk, "minutes": 5, "why": "as agreed"}
-        address = operation.address
-        if operation.name in ("change_test", "remove_test", "take_back_test"):
-            spare = self.spare(client)
-            new = spare.test_id if operation.name != "take_back_test" else spare.pk
-            if operation.name == "remove_test":
-                spare.delete()
-            address = re.sub(r"[0-9]+$", str(new), address)
-        if operation.name == "remove_note":
-            by = User.objects.filter(pk=client.session.get("_auth_user_id")).first()
-            note = Note.objects.create(
-                enrolment=enrolment_of(self.ana), by=by, text="One", at=clock.now()
-            )
-            address = address.replace("{note_id}", str(note.pk))
-        if operation.name == "undo_regrade":
-            Regrade.objects.all().delete()
-            row = Regrade.objects.create(
-                assignment_id=self.on_paper,
-                family="distance-run",
-                at=clock.now(),
-                state=RegradeState.APPLIED,
-            )
-            address = address.replace("{regrade_id}", str(row.pk))
-        if operation.name == "write_talk":
-            body = {"text": "How is it going?"}
-            for link in self.ana.guardians.filter(until=None):
-                if client.session.get("_auth_user_id") != str(link.guardian_id):
-                    body["guardian"] = link.guardian_id
-        if operation.name == "look_at_signal":
-            body = {"kind": "rapid", "whom": [enrolment_of(self.ana).pk], "note": "No time."}
-            asked = Asking(SignalKind.RAPID, "Was there no time?", "4 of 21", ())
-            with patch("vendaval.tutor.signals.page.asked_of", return_value=[asked]):
-                return int(client.post(address, body, "application/json").status_code)
-        if operation.name == "put_into_group":
-            body = {"group": self.spare_group.pk, "role": "learner"}
-        if operation.name in ("check_list", "take_list"):
-            people = b"name,mail,role\nNel Reis,nel.reis@school.example,tutor\n"
-            upload = {"file": SimpleUploadedFile("people.csv", people)}
-            return int(client.post(operation.address, upload).status_code)
-        if operation.name == "answer_question":
-            body = {"replay_key": "one-of-ana", "responses": right(self.question)}
-        reply = client.generic(
-            operation.method.upper(), address, json.dumps(body), "application/json"
-        )
-        return int(reply.status_code)
-
-    def spare(self, client: Client) -> Assignment:
-        """A test that nobody has begun, by whoever asks."""
-        author = User.objects.filter(pk=client.session.get("_auth_user_id")).first()
-        test = make_test(
-            self.course, "Spare", self.assignment.test.composition, RulesData(), author
-        )
-        return give(test, self.group, None)
-
+class PolicyTests(PolicyCase):
     def test_every_operation_is_listed(self) -> None:
         listed = OPEN | TOKEN_ONLY | SIGNED_IN | set(OWN) | set(RELATED)
         self.assertEqual({operation.name for operation in self.operations()}, listed)
@@ -290,10 +50,6 @@ class PolicyTests(TestCase):
 
     def in_course(self) -> list[Operation]:
         return [o for o in self.listed() if o.name in OWN and "/courses/inshore/" in o.address]
-
-    def listed(self) -> list[Operation]:
-        held = set(OWN) | set(RELATED)
-        return [operation for operation in self.operations() if operation.name in held]
 
     def assert_all(
         self,

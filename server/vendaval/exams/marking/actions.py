@@ -12,6 +12,7 @@ from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
 from vendaval.shared.changes import until_stored
+from vendaval.shared.editing import editing
 from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 from vendaval.work.activity import activities
 from vendaval.work.marking import Given, mark_by_hand
@@ -31,8 +32,8 @@ from ..models import (
 )
 from ..settling import let_out
 from ..totals import Placed, opened_places, retotal
-from .schemas import CriteriaIn, MarkIn
-from .waiting import PartToMark, one_part, over, own_criteria, to_mark
+from .schemas import CriteriaIn, MarkIn, SecondMarkerEdit, SecondMarkerIn
+from .waiting import PartToMark, criteria_edit, one_part, over, own_criteria, to_mark
 
 
 def role_of(assignment: Assignment, person: User) -> MarkerRole:
@@ -115,26 +116,37 @@ def set_criteria(assignment: Assignment, family: str, part: str, wanted: Criteri
         raise NotFound("There is nothing to mark at this place.")
     if any(one.given for one in same):
         raise Conflict("Something was marked by these criteria already.", code="marked")
-    if wanted.criteria:
-        Criteria.objects.update_or_create(
-            test=assignment.test, family=family, part=part, defaults={"criteria": wanted.criteria}
-        )
-    else:
-        Criteria.objects.filter(test=assignment.test, family=family, part=part).delete()
+    test = assignment.test
+    kept = Criteria.objects.filter(test=test, family=family, part=part)
+    with editing(test, wanted, lambda: criteria_edit(kept.all(), part)):
+        if wanted.criteria:
+            Criteria.objects.update_or_create(
+                test=test, family=family, part=part, defaults={"criteria": wanted.criteria}
+            )
+        else:
+            kept.delete()
 
 
-def set_second_marker(assignment: Assignment, person_id: int | None) -> None:
+def second_edit(second: SecondMarker | None) -> SecondMarkerEdit:
+    """Who marks a second time, as a change of it would be sent."""
+    return SecondMarkerEdit.model_construct(person=second.person_id if second else None)
+
+
+def set_second_marker(assignment: Assignment, wanted: SecondMarkerIn) -> None:
     """Ask another tutor of the group to mark a second time, or nobody any more."""
-    if person_id is None:
-        SecondMarker.objects.filter(assignment=assignment).delete()
-        return
-    tutor = assignment.group.tutors.filter(person=person_id, until=None).first()
-    if tutor is None:
-        raise NotFound("There is no such tutor of this group.")
-    row, new = SecondMarker.objects.update_or_create(
-        assignment=assignment, defaults={"person_id": tutor.person_id}
-    )
-    if new:
+    rows = SecondMarker.objects.filter(assignment=assignment)
+    with editing(assignment, wanted, lambda: second_edit(rows.first())):
+        if wanted.person is None:
+            rows.delete()
+            return
+        tutor = assignment.group.tutors.filter(person=wanted.person, until=None).first()
+        if tutor is None:
+            raise NotFound("There is no such tutor of this group.")
+        asked_before = rows.filter(person=tutor.person_id).exists()
+        row, _ = SecondMarker.objects.update_or_create(
+            assignment=assignment, defaults={"person_id": tutor.person_id}
+        )
+    if not asked_before:
         path = f"/tutor/work/{assignment.group_id}/{assignment.pk}/marking"
         for follower in activities().asked_to_mark:
             follower(row.person, assignment.test.title, path)

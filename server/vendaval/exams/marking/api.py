@@ -99,7 +99,7 @@ def second(
 ) -> MarkingQueueOut:
     """Who marks a second time."""
     assignment = _given(request, group_id, assignment_id, "set_second_marker")
-    actions.set_second_marker(assignment, body.person)
+    actions.set_second_marker(assignment, body)
     return queries.marking_queue(assignment, current_user(request))
 
 

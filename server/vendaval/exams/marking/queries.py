@@ -12,6 +12,7 @@ from vendaval.bank.snapshot import version_of
 from vendaval.delivery.disclosure import EVERYTHING
 from vendaval.groups.queries import taught_by
 from vendaval.people.models import User
+from vendaval.shared.editing import edit_version
 from vendaval.shared.errors import NotFound
 from vendaval.work.models import MarkRule
 from vendaval.work.questions import Log, logs_of, tries_of
@@ -21,7 +22,7 @@ from vendaval_core.items.randomness import SeededStream
 from vendaval_core.measure.agreement import weighted_kappa
 
 from ..models import AnswerSoFar, Assignment, Attempt, Criteria, MarkerRole, Page, SecondMarker
-from .actions import is_changed, role_of
+from .actions import is_changed, role_of, second_edit
 from .schemas import (
     AnswerToMarkOut,
     MarkedAttemptOut,
@@ -33,7 +34,7 @@ from .schemas import (
     WaitingMarksOut,
     WaitingTestLineOut,
 )
-from .waiting import PartToMark, criteria_out, over, own_criteria, part_out, to_mark
+from .waiting import PartToMark, criteria_edit, criteria_out, over, own_criteria, part_out, to_mark
 
 MOST = 30
 
@@ -51,6 +52,7 @@ def marking_queue(assignment: Assignment, person: User) -> MarkingQueueOut:
         second=None
         if second is None
         else TutorLineOut(id=second.person_id, name=second.person.display_name),
+        second_version=edit_version(second_edit(second)),
         tutors=[TutorLineOut(id=one.person_id, name=one.person.display_name) for one in tutors],
         questions=_question_lines(parts, role),
         attempts=[_attempt_line(one, parts, role) for one in attempts],
@@ -168,6 +170,7 @@ def question_to_mark(
     pages: dict[int, list[Page]] = {}
     for page in Page.objects.filter(attempt__in=attempts).order_by("place"):
         pages.setdefault(page.attempt_id, []).append(page)
+    own = list(Criteria.objects.filter(test=assignment.test, family=family))
     logs = logs_of([of[0].answer.presentation for of in found])
     return QuestionToMarkOut(
         test=assignment.test.title,
@@ -175,11 +178,10 @@ def question_to_mark(
         family=family,
         title=_title(found[0][0].answer),
         role=role,
-        own_criteria=list(
-            Criteria.objects.filter(test=assignment.test, family=family).values_list(
-                "part", flat=True
-            )
-        ),
+        own_criteria=[row.part for row in own],
+        criteria_versions={
+            one.key.id: edit_version(criteria_edit(own, one.key.id)) for of in found for one in of
+        },
         answers=[
             _answer_out(
                 of,

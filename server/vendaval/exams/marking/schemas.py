@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from vendaval.delivery.schemas import QuestionOut, WorkingAreaOut
+from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 
 from ..kept import CriterionData, Exact, NoteInText
@@ -79,7 +80,8 @@ class AnswerToMarkOut(BaseModel):
 
 
 class QuestionToMarkOut(BaseModel):
-    """A question of a test with every answer to it that a person marks."""
+    """A question of a test with every answer to it that a person marks. `own_criteria`: parts that
+    have a tutor's; `criteria_versions`: by part, to change them."""
 
     test: str
     group: str
@@ -87,6 +89,7 @@ class QuestionToMarkOut(BaseModel):
     title: str
     role: MarkerRole
     own_criteria: list[str]
+    criteria_versions: dict[str, str]
     answers: list[AnswerToMarkOut]
 
 
@@ -120,12 +123,14 @@ class TutorLineOut(BaseModel):
 
 
 class MarkingQueueOut(BaseModel):
-    """What of a test waits for a person: question by question, and attempt by attempt."""
+    """What of a test waits for a person: question by question, and attempt by attempt.
+    `second_version`: to change who marks a second time."""
 
     test: str
     group: str
     role: MarkerRole
     second: TutorLineOut | None
+    second_version: str
     tutors: list[TutorLineOut]
     questions: list[MarkedQuestionOut]
     attempts: list[MarkedAttemptOut]
@@ -150,16 +155,24 @@ class WaitingMarksOut(BaseModel):
     tests: list[WaitingTestLineOut]
 
 
-class CriteriaIn(Strict):
-    """Criteria for a part; none puts the author's own back."""
+class CriteriaEdit(Strict):
+    """A tutor's criteria for a part; none puts the author's own back."""
 
     criteria: Annotated[list[CriterionData], Field(max_length=12)]
 
 
-class SecondMarkerIn(Strict):
+class CriteriaIn(CriteriaEdit, Edited):
+    """A part's criteria changed."""
+
+
+class SecondMarkerEdit(Strict):
     """Who marks a second time, or nobody."""
 
     person: int | None
+
+
+class SecondMarkerIn(SecondMarkerEdit, Edited):
+    """The second marker changed."""
 
 
 class LetOutIn(Strict):

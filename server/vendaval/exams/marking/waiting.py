@@ -15,7 +15,7 @@ from vendaval_core.items.parts import Criterion, WrittenPart
 from vendaval_core.scoring.criteria import points_of
 
 from ..models import AnswerSoFar, Assignment, Attempt, Criteria, MarkerRole, Marking
-from .schemas import CriterionOut, MarkingOut, PartToMarkOut
+from .schemas import CriteriaEdit, CriterionOut, MarkingOut, PartToMarkOut
 
 WITHOUT_CRITERIA = 10
 OwnCriteria = Mapping[tuple[str, str], Sequence[Criterion]]
@@ -68,6 +68,12 @@ def own_criteria(test_id: int) -> OwnCriteria:
     """Criteria that tutors set for a test, by family and part."""
     rows = Criteria.objects.filter(test=test_id)
     return {(row.family, row.part): [one.core() for one in row.criteria] for row in rows}
+
+
+def criteria_edit(rows: Iterable[Criteria], part: str) -> CriteriaEdit:
+    """A tutor's criteria of one part, out of those of its question."""
+    kept = next((row.criteria for row in rows if row.part == part), [])
+    return CriteriaEdit.model_construct(criteria=kept)
 
 
 def parts_of(answer: AnswerSoFar, own: OwnCriteria) -> list[PartToMark]:

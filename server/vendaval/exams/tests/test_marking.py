@@ -17,6 +17,7 @@ from vendaval.keeping.tests.reading import data_of
 from vendaval.levels.models import Observation
 from vendaval.notices.models import Notice, NoticeKind
 from vendaval.people.models import AuditEntry, AuditKind, Role
+from vendaval.shared.tests.editing import put_over
 from vendaval.work.models import Mark, MarkRule
 from vendaval.work.tests.builders import (
     a_learner,
@@ -49,7 +50,11 @@ class MarkingTests(ExamTestCase):
     ) -> Any:
         address = f"/api/groups/{self.group.pk}/tests/{self.assignment.pk}/marking{path}"
         way = method or ("GET" if body is None else "POST")
-        reply = (who or self.desk).generic(way, address, json.dumps(body or {}), "application/json")
+        desk = who or self.desk
+        if way == "PUT":
+            reply = put_over(desk, address, body)
+        else:
+            reply = desk.generic(way, address, json.dumps(body or {}), "application/json")
         self.assertEqual(reply.status_code, status, reply.content[:300])
         return reply.json()
 

@@ -11,6 +11,7 @@ from django.test import Client
 from vendaval.exams.models import Assignment, Attempt, Test
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.people.models import AuditEntry, AuditKind, Role
+from vendaval.shared.tests.editing import put_over
 from vendaval.work.tests.builders import a_learner, enrolment_of, with_role
 
 from .builders import ExamTestCase
@@ -30,9 +31,11 @@ class SettingTests(ExamTestCase):
         of_course = path.startswith(("/bank", "/composed"))
         of = f"courses/{self.course.key}" if of_course else f"groups/{self.group.pk}"
         way = method or ("GET" if body is None else "POST")
-        reply = (who or self.desk).generic(
-            way, f"/api/{of}{path}", json.dumps(body or {}), "application/json"
-        )
+        desk, address = who or self.desk, f"/api/{of}{path}"
+        if way == "PUT":
+            reply = put_over(desk, address, body)
+        else:
+            reply = desk.generic(way, address, json.dumps(body or {}), "application/json")
         self.assertEqual(reply.status_code, status, reply.content[:300])
         return reply.json()
 

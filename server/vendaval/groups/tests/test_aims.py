@@ -18,6 +18,7 @@ from vendaval.groups.kept import GroupSettings
 from vendaval.groups.models import Enrolment, Group
 from vendaval.people.models import Guardianship, Role
 from vendaval.shared.codes import LETTERS, new_code, shown_code, typed_code
+from vendaval.shared.tests.editing import put_over
 from vendaval.work.tests.builders import (
     CourseTestCase,
     an_account,
@@ -95,7 +96,7 @@ class AimsTests(CourseTestCase):
         self.put("/aims", {"minutes": [10, 20]}, status=422)
 
     def put(self, path: str, body: dict[str, Any], *, status: int = 200) -> Any:
-        reply = self.client.put(self.address(path), body, "application/json")
+        reply = put_over(self.client, self.address(path), body)
         self.assertEqual(reply.status_code, status, reply.content[:300])
         return reply.json()
 

@@ -5,6 +5,7 @@ from datetime import timedelta
 from vendaval.levels.kept import TopicHistory
 from vendaval.notices.actions import note_rechecks_due, send_digests, tell
 from vendaval.notices.models import Letter, Notice, NoticeKind
+from vendaval.shared.tests.editing import put_over
 from vendaval.work.tests.builders import CourseTestCase, learning_for
 
 
@@ -23,7 +24,7 @@ class NoticeTests(CourseTestCase):
         self.say("Second")
         self.say("Not by mail", NoticeKind.TARGET_MET)
         unwanted = {"unwanted": ["target_met"]}
-        self.client.put("/api/notices/mail", unwanted, "application/json")
+        put_over(self.client, "/api/notices/mail", unwanted)
         self.assertEqual(send_digests(), 1)
         letter = Letter.objects.get()
         self.assertEqual(

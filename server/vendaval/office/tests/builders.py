@@ -11,6 +11,7 @@ from django.test import Client, override_settings
 from vendaval.groups.models import Group
 from vendaval.people.actions import give_role
 from vendaval.people.models import Role
+from vendaval.shared.tests.editing import put_over
 from vendaval.work.tests.builders import (
     CourseTestCase,
     an_account,
@@ -33,6 +34,10 @@ class OfficeTestCase(CourseTestCase):
         return self.at_office.generic(
             method.upper(), f"/api/office{path}", json.dumps(body or {}), "application/json"
         )
+
+    def change(self, path: str, body: dict[str, Any]) -> Any:
+        """Change what was just read."""
+        return put_over(self.at_office, f"/api/office{path}", body)
 
     def read(self, path: str) -> Any:
         reply = self.at_office.get(f"/api/office{path}")

@@ -194,17 +194,17 @@ class PeopleTests(OfficeTestCase):
     def test_a_change_that_cannot_be_changes_nothing(self) -> None:
         """Roles and data are one change: an address that somebody has keeps the roles as well."""
         body = {"name": "Ana Lima", "mail": "OFFICE@school.example", "roles": ["learner", "tutor"]}
-        refused = self.ask(f"/people/{self.learner.pk}", body, "put")
+        refused = self.change(f"/people/{self.learner.pk}", body)
         self.assertEqual(refused.status_code, 422)
         self.assertEqual(
             refused.json()["fields"], {"mail": "Somebody has this mail address already."}
         )
         for name in ("Ana\nBcc: b@x.example", "Ana \u202eamiL", "   "):
-            refused = self.ask(f"/people/{self.learner.pk}", body | {"name": name}, "put")
+            refused = self.change(f"/people/{self.learner.pk}", body | {"name": name})
             self.assertRegex(next(iter(refused.json()["fields"].values())), "^A name is ")
         self.assertEqual(self.person(self.learner.pk)["roles"], ["learner"])
         self.assertEqual(self.read("/log?kind=role")["entries"], [])
-        changed = self.ask(f"/people/{self.learner.pk}", body | {"mail": "ana@x.example"}, "put")
+        changed = self.change(f"/people/{self.learner.pk}", body | {"mail": "ana@x.example"})
         self.assertEqual(changed.json()["roles"], ["learner", "tutor"])
         says = [one["says"] for one in self.read("/log")["entries"][:2]]
         self.assertEqual(says, ["mail", "tutor given"])
@@ -246,7 +246,7 @@ class PeopleTests(OfficeTestCase):
     def test_nobody_locks_themselves_out(self) -> None:
         own = self.office.pk
         body = {"name": "Olga Sá", "mail": "office@school.example", "roles": ["tutor"]}
-        self.assertEqual(self.ask(f"/people/{own}", body, "put").json()["code"], "own_office")
+        self.assertEqual(self.change(f"/people/{own}", body).json()["code"], "own_office")
         self.assertEqual(self.ask(f"/people/{own}/close").json()["code"], "own_account")
         gone = self.ask(f"/people/{own}", {"name": "Olga Sá"}, "delete")
         self.assertEqual(gone.json()["code"], "own_account")
@@ -315,10 +315,9 @@ class PeopleTests(OfficeTestCase):
     def test_the_log_is_searched(self) -> None:
         self.ask(f"/people/{self.learner.pk}/close")
         self.ask("/groups", {"course": "inshore", "title": "Friday"})
-        self.ask(
+        self.change(
             "/school",
             {"name": "Molhe", "consent_until": 13, "wording": "I agree to all this."},
-            "put",
         )
 
         def lines(query: str) -> list[tuple[str, str | None, str | None]]:
@@ -352,27 +351,27 @@ class PeopleTests(OfficeTestCase):
         link_guardian(tutor, self.learner)
         join_group(self.group, enrolment_of(self.learner))
         body = {"name": "Clara Nunes", "mail": "clara@x.example", "roles": ["author"]}
-        changed = self.ask(f"/people/{tutor.pk}", body, "put").json()
+        changed = self.change(f"/people/{tutor.pk}", body).json()
         self.assertEqual((changed["places"], changed["wards"]), ([], []))
         theirs = Client()
         theirs.force_login(tutor)
-        self.ask(f"/people/{tutor.pk}", body | {"roles": ["tutor", "guardian"]}, "put")
+        self.change(f"/people/{tutor.pk}", body | {"roles": ["tutor", "guardian"]})
         self.assertEqual(theirs.get("/api/groups").json()["groups"], [])
         at = f"/api/learners/{enrolment_of(self.learner).pk}"
         self.assertEqual(theirs.get(at).status_code, 404)
         own = {"name": "Ana Lima", "mail": "", "roles": ["tutor"]}
-        self.assertEqual(self.ask(f"/people/{self.learner.pk}", own, "put").json()["places"], [])
+        self.assertEqual(self.change(f"/people/{self.learner.pk}", own).json()["places"], [])
         self.assertFalse(GroupMember.objects.filter(until=None).exists())
 
     def test_tutors_of_a_group_come_and_go(self) -> None:
         nel = self.ask("/people", {"name": "Nel", "mail": "nel@x.example", "role": "tutor"}).json()
         body = {"title": "Tuesday", "tutors": [nel["id"]]}
-        group = self.ask(f"/groups/{self.group.pk}", body, "put").json()
+        group = self.change(f"/groups/{self.group.pk}", body).json()
         self.assertEqual([one["name"] for one in group["tutors"]], ["Nel"])
         self.assertEqual(self.person(nel["id"])["places"][0]["role"], "tutor")
         stranger = an_account("stranger")
-        bad = self.ask(f"/groups/{self.group.pk}", body | {"tutors": [stranger.pk]}, "put")
+        bad = self.change(f"/groups/{self.group.pk}", body | {"tutors": [stranger.pk]})
         self.assertEqual(bad.status_code, 422)
-        left = self.ask(f"/groups/{self.group.pk}", body | {"tutors": []}, "put").json()
+        left = self.change(f"/groups/{self.group.pk}", body | {"tutors": []}).json()
         self.assertEqual(left["tutors"], [])
         self.assertEqual(enrolment_of(self.learner).groups.count(), 0)

@@ -31,6 +31,7 @@ from vendaval.people.models import (
 )
 from vendaval.people.one_time import new_link, token_of
 from vendaval.shared import clock
+from vendaval.shared.tests.editing import put_over
 from vendaval.work.tests.builders import TestClock, an_account, run_command
 
 PHRASE = "a long pass phrase"
@@ -71,6 +72,10 @@ class AccountCase(TestCase):
         return where.generic(
             method.upper(), f"/api{path}", json.dumps(body or {}), "application/json"
         )
+
+    def change(self, path: str, body: dict[str, Any]) -> Any:
+        """Change what was just read."""
+        return put_over(self.client, f"/api{path}", body)
 
     def sign_in(self, name: str = "ana", password: str = PHRASE, code: str = "") -> Any:
         return self.send("/session", {"username": name, "password": password, "code": code})

@@ -5,6 +5,7 @@ from typing import Any
 
 from vendaval.levels.models import TargetMet
 from vendaval.planning.models import PlanForecast, TopicForecast
+from vendaval.shared.tests.editing import put_over
 from vendaval.work.tests.builders import CourseTestCase, enrolment_of, right
 
 
@@ -12,7 +13,7 @@ class PlanTests(CourseTestCase):
     def aims(self, **more: Any) -> None:
         exam = (self.clock().date() + timedelta(days=more.pop("days", 20))).isoformat()
         body = {"exam_on": exam, "minutes": [20, 20, 0, 20, 20, 40, 0], **more}
-        reply = self.client.put(self.address("/aims"), body, "application/json")
+        reply = put_over(self.client, self.address("/aims"), body)
         self.assertEqual(reply.status_code, 200, reply.content)
 
     def test_without_a_date_there_is_none(self) -> None:

@@ -11,6 +11,7 @@ from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
 from vendaval.people.actions import link_guardian
 from vendaval.people.models import Role
+from vendaval.shared.tests.editing import put_over
 from vendaval.work.models import Run
 from vendaval.work.tests.builders import (
     CourseTestCase,
@@ -90,12 +91,12 @@ class GroupTests(CourseTestCase):
         exam = (self.clock().date() + timedelta(days=9)).isoformat()
         body = {"title": "Wednesday", "exam_on": exam, "targets": {"buoyage": 85}}
         body |= {"importance": {"buoyage": 2}, "not_taught": ["tidal-terms"], "tries": 2}
-        kept = self.desk.put(address, body, "application/json").json()
+        kept = put_over(self.desk, address, body).json()
         self.assertEqual((kept["title"], kept["exam_on"], kept["tries"]), ("Wednesday", exam, 2))
         buoyage = next(t for t in kept["topics"] if t["key"] == "buoyage")
         self.assertEqual((buoyage["target"], buoyage["importance"]), (85, 2))
         for wrong_body in ({"targets": {"knots": 80}}, {"tries": 9}, {"not_taught": ["knots"]}):
-            refused = self.desk.put(address, body | wrong_body, "application/json")
+            refused = put_over(self.desk, address, body | wrong_body)
             self.assertEqual(refused.status_code, 422, wrong_body)
         self.assertEqual(self.desk.get(address).json(), kept)
 

@@ -89,8 +89,11 @@ function MailChoices() {
   const cache = useQueryClient()
   const choose = useMutation({
     mutationFn: (unwanted: Schemas['MailChoicesIn']['unwanted']) =>
-      call(api.PUT('/api/notices/mail', { body: { unwanted } })),
+      call(
+        api.PUT('/api/notices/mail', { body: { unwanted, version: query.data?.version ?? '' } }),
+      ),
     onSuccess: (next) => cache.setQueryData(keys.mail, next),
+    onError: () => void cache.invalidateQueries({ queryKey: keys.mail }),
   })
   return (
     <section aria-labelledby="by-mail">

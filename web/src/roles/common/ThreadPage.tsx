@@ -147,10 +147,7 @@ function Reply({ thread }: { thread: Thread }) {
         reply.mutate(
           { text, quotes_solution: quotes },
           {
-            onSuccess: () => {
-              setText('')
-              saved()
-            },
+            onSuccess: () => saved(''),
           },
         )
       }}
@@ -180,7 +177,10 @@ function Reply({ thread }: { thread: Thread }) {
           Send
         </Button>
         {thread.can.includes('settle_thread') && (
-          <Button disabled={settle.isPending} onClick={() => settle.mutate(text)}>
+          <Button
+            disabled={settle.isPending}
+            onClick={() => settle.mutate(text, { onSuccess: () => saved('') })}
+          >
             Settle it{text && ' with these words'}
           </Button>
         )}

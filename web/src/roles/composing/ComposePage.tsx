@@ -1,7 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useDeferredValue } from 'react'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useDeferredValue, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
-import { useKept } from '../../account/useKept'
+import { ChangedNote } from '../../account/ChangedNote'
+import { useEdit } from '../../account/useEdit'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
@@ -13,6 +14,7 @@ import { useTitle } from '../../ui/useTitle'
 import { counted } from '../../ui/words'
 import { ComposeQuestions } from './ComposeQuestions'
 import { ComposeRules } from './ComposeRules'
+import { labelOf, wordsOf } from './changed'
 import { composedOneQuery, composedQuery, keepTest, type NewTest, testCheckQuery } from './queries'
 
 const seedOfNow = () => (crypto.getRandomValues(new Uint32Array(1))[0] ?? 1) % 1_000_000
@@ -76,24 +78,24 @@ function Composer({ home, list, source, changes }: Props) {
   const group = search.get('group')
   const back = group ? `/tutor/work/${group}/new` : `${home}/tests/${course}`
   const place = `compose:${course}:${source ? source.line.id : 'new'}:${changes}`
-  const kept = useKept(place, () => (source ? ofComposed(source, !changes) : empty(list)))
-  const { value: test, set: setNow } = kept
   const cache = useQueryClient()
   const navigate = useNavigate()
-  const asked = useDeferredValue({ ...test, title: test.title || 'Untitled' })
-  const check = useQuery(testCheckQuery(course, asked)).data
-  const save = useMutation({
-    mutationFn: () => keepTest(course, changes && source ? source.line.id : null, test),
-    onSuccess: (stored) => {
-      kept.saved()
+  const changed = changes && source ? source.line.id : null
+  const [opened] = useState(() => (source ? ofComposed(source, !changes) : empty(list)))
+  const edit = useEdit({
+    place,
+    opened,
+    version: source?.version ?? '',
+    save: (form, version) => keepTest(course, changed, form, version),
+    stands: () => null,
+    onSaved: (stored) => {
       void cache.invalidateQueries({ queryKey: keys.composed(course) })
       navigate(group ? `${back}?test=${stored.line.id}` : back)
     },
   })
-  const change = (next: Partial<NewTest>) => {
-    save.reset()
-    setNow({ ...test, ...next })
-  }
+  const { form: test, set: change } = edit
+  const asked = useDeferredValue({ ...test, title: test.title || 'Untitled' })
+  const check = useQuery(testCheckQuery(course, asked)).data
   /** Rules with the usual telling of the other kind, as long as nobody chose another. */
   const retold = ({ same_versions }: NewTest['composition']): NewTest['rules'] => {
     const usual = test.composition.same_versions ? list.telling_same : list.telling_own
@@ -111,7 +113,7 @@ function Composer({ home, list, source, changes }: Props) {
       <div className="min-w-0">
         <TextLink to={back}>{group ? 'Set work' : `Tests of ${list.course}`}</TextLink>
         <h1 className="mt-1 text-3xl">{changes ? 'Change a test' : 'Compose a test'}</h1>
-        <KeptNote restored={kept.restored} onDiscard={kept.discard} />
+        <KeptNote restored={edit.restored} onDiscard={edit.discard} />
         {changes && source?.warning && <p className="mt-2 max-w-2xl text-part">{source.warning}</p>}
         <div className="mt-5 grid max-w-2xl gap-4">
           <Labelled label="Title, as learners see it">
@@ -182,12 +184,13 @@ function Composer({ home, list, source, changes }: Props) {
             {counted(wrong, 'thing')} cannot be like this; each is marked where it stands.
           </p>
         )}
-        <Problem error={save.error} />
+        <ChangedNote conflict={edit.conflict} label={labelOf} words={wordsOf} />
+        <Problem error={edit.error} />
         <Button
           kind="strong"
           className="mt-4"
-          disabled={!ready || save.isPending}
-          onClick={() => save.mutate()}
+          disabled={!ready || edit.isPending}
+          onClick={() => edit.save()}
         >
           {group ? 'Keep it and go on' : 'Keep it'}
         </Button>

@@ -64,9 +64,9 @@ export const testCheckQuery = (course: string, body: NewTest) =>
   })
 
 /** Keeps a test: a new one, or what an own one is to be now. */
-export const keepTest = (course: string, test: number | null, body: NewTest) =>
-  test === null
+export const keepTest = (course: string, changes: number | null, body: NewTest, version: string) =>
+  changes === null
     ? call(api.POST('/api/courses/{course}/composed', { ...of(course), body }))
-    : call(api.PUT(TEST, { ...at(course, test), body }))
+    : call(api.PUT(TEST, { ...at(course, changes), body: { ...body, version } }))
 
 export const removeTest = (course: string, test: number) => call(api.DELETE(TEST, at(course, test)))

@@ -1,10 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { ChangedNote } from '../../account/ChangedNote'
 import { useCourse } from '../../account/course'
+import { useEdit } from '../../account/useEdit'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
-import { Button } from '../../ui/Button'
-import { fieldClass, Input, Labelled, Problem } from '../../ui/Field'
+import { fieldClass, Input, Labelled, SaveRow } from '../../ui/Field'
+import { KeptNote } from '../../ui/KeptNote'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { aimsQuery, setAims } from './queries'
@@ -12,6 +13,20 @@ import { aimsQuery, setAims } from './queries'
 type Aims = Schemas['AimsOut']
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 const USUAL = 20
+
+const LABELS: Record<string, string> = {
+  exam_on: 'By when',
+  minutes: 'Minutes you mean to work',
+}
+
+/** What a learner set themselves: targets that a group does not allow are sent back as they are. */
+const ofAims = (aims: Aims) => ({
+  exam_on: aims.own_exam_on,
+  minutes: aims.minutes,
+  targets: Object.fromEntries(
+    aims.topics.flatMap((topic) => (topic.own === null ? [] : [[topic.key, topic.own]])),
+  ) as Record<string, number>,
+})
 
 export default function AimsPage() {
   useTitle('Targets and dates')
@@ -27,23 +42,25 @@ export default function AimsPage() {
 function Opened({ aims }: { aims: Aims }) {
   const course = useCourse()
   const cache = useQueryClient()
-  const [exam, setExam] = useState(aims.own_exam_on ?? '')
-  const [minutes, setMinutes] = useState(aims.minutes.length ? aims.minutes : DAYS.map(() => USUAL))
-  const [own, setOwn] = useState<Record<string, number>>(
-    Object.fromEntries(aims.topics.flatMap((t) => (t.own === null ? [] : [[t.key, t.own]]))),
-  )
-  const save = useMutation({
-    mutationFn: () =>
-      setAims(course, { exam_on: exam || null, minutes, targets: aims.own ? own : {} }),
-    onSuccess: (next) => {
+  const edit = useEdit({
+    place: `aims:${course}`,
+    opened: ofAims(aims),
+    version: aims.version,
+    save: (form, version) => setAims(course, { ...form, version }),
+    stands: (next) => ({ form: ofAims(next), version: next.version }),
+    onSaved: (next) => {
       cache.setQueryData(keys.aims(course), next)
       void cache.invalidateQueries({ queryKey: keys.course(course) })
     },
   })
+  const { exam_on: exam, targets: own } = edit.form
+  const minutes = edit.form.minutes.length ? edit.form.minutes : DAYS.map(() => USUAL)
   const setTarget = (key: string, value: number | null) => {
     const { [key]: _, ...rest } = own
-    setOwn(value ? { ...rest, [key]: value } : rest)
+    edit.set({ targets: value ? { ...rest, [key]: value } : rest })
   }
+  const label = (path: string) =>
+    aims.topics.find((one) => path === `targets.${one.key}`)?.title ?? LABELS[path] ?? path
   return (
     <main id="main" className="max-w-4xl px-5 py-8 @5xl:px-8">
       <h1 className="text-3xl">Targets and dates</h1>
@@ -55,16 +72,21 @@ function Opened({ aims }: { aims: Aims }) {
           ? 'Where you set your own, yours holds.'
           : 'Your group does not allow own targets or an own date.'}
       </p>
+      <KeptNote restored={edit.restored} onDiscard={edit.discard} />
       <form
         className="mt-6 grid gap-7"
         onSubmit={(event) => {
           event.preventDefault()
-          save.mutate()
+          edit.save()
         }}
       >
         {aims.own && (
           <Labelled label="By when, if you have a date of your own" className="max-w-xs">
-            <Input type="date" value={exam} onChange={(event) => setExam(event.target.value)} />
+            <Input
+              type="date"
+              value={exam ?? ''}
+              onChange={(event) => edit.set({ exam_on: event.target.value || null })}
+            />
           </Labelled>
         )}
         <fieldset>
@@ -80,9 +102,11 @@ function Opened({ aims }: { aims: Aims }) {
                   className="w-20"
                   value={minutes[i] ?? 0}
                   onChange={(event) =>
-                    setMinutes(
-                      minutes.map((one, j) => (j === i ? Number(event.target.value) : one)),
-                    )
+                    edit.set({
+                      minutes: minutes.map((one, j) =>
+                        j === i ? Number(event.target.value) : one,
+                      ),
+                    })
                   }
                 />
               </Labelled>
@@ -119,13 +143,8 @@ function Opened({ aims }: { aims: Aims }) {
             ))}
           </ul>
         </section>
-        <div className="flex flex-wrap items-center gap-4">
-          <Button type="submit" kind="strong" disabled={save.isPending}>
-            Save
-          </Button>
-          <span role="status">{save.isSuccess && 'Saved.'}</span>
-          <Problem error={save.error} />
-        </div>
+        <ChangedNote conflict={edit.conflict} label={label} />
+        <SaveRow save={edit} strong />
       </form>
     </main>
   )

@@ -1,11 +1,13 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useQueryClient } from '@tanstack/react-query'
 import { X } from 'lucide-react'
-import { useState } from 'react'
+import { ChangedNote } from '../../account/ChangedNote'
+import { useEdit } from '../../account/useEdit'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { fieldClass, Input, Problem } from '../../ui/Field'
 import { IconButton } from '../../ui/IconButton'
+import { KeptNote } from '../../ui/KeptNote'
 import { Sheet } from '../../ui/Sheet'
 import { type Part, setCriteria } from './queries'
 
@@ -19,21 +21,24 @@ interface Props {
 
 /** Criteria of one's own for a part, in the place of its author's. */
 export function CriteriaSheet({ group, assignment, question, part, onClose }: Props) {
-  const [criteria, setAll] = useState(
-    part.criteria.length > 0 ? part.criteria : [{ says: '', points: 1 }],
-  )
   const cache = useQueryClient()
-  const save = useMutation({
-    mutationFn: (next: Part['criteria']) =>
-      setCriteria(group, assignment, question.family, part.part, { criteria: next }),
-    onSuccess: async () => {
-      await cache.invalidateQueries({ queryKey: keys.markingOf(group, assignment) })
+  const own = question.own_criteria.includes(part.part)
+  const edit = useEdit({
+    place: `criteria:${assignment}:${question.family}:${part.part}`,
+    opened: { criteria: part.criteria.length > 0 ? part.criteria : [{ says: '', points: 1 }] },
+    version: question.criteria_versions[part.part] ?? '',
+    save: (form, version) =>
+      setCriteria(group, assignment, question.family, part.part, { ...form, version }),
+    stands: () => null,
+    onSaved: () => {
+      void cache.invalidateQueries({ queryKey: keys.markingOf(group, assignment) })
       onClose()
     },
   })
+  const { criteria } = edit.form
+  const setAll = (next: Part['criteria']) => edit.set({ criteria: next })
   const change = (n: number, next: Partial<Part['criteria'][number]>) =>
     setAll(criteria.map((one, i) => (i === n ? { ...one, ...next } : one)))
-  const own = question.own_criteria.includes(part.part)
   return (
     <Sheet open onOpenChange={onClose} title={`Criteria${part.label ? `: ${part.label}` : ''}`}>
       <p className="mt-2 text-ink-2">
@@ -77,19 +82,33 @@ export function CriteriaSheet({ group, assignment, question, part, onClose }: Pr
       >
         Add a criterion
       </Button>
-      <Problem error={save.error} />
+      <KeptNote restored={edit.restored} onDiscard={edit.discard} />
+      <ChangedNote
+        conflict={edit.conflict}
+        label={() => 'Criteria'}
+        words={(_, value) =>
+          (value as Part['criteria'] | undefined)
+            ?.map((one) => `${one.says} (${one.points})`)
+            .join(', ') || 'the author’s'
+        }
+      />
+      <Problem error={edit.error} />
       <div className="mt-4 flex flex-wrap gap-2">
         <Button
           kind="strong"
           disabled={
-            save.isPending || criteria.length === 0 || criteria.some((one) => !one.says.trim())
+            edit.isPending || criteria.length === 0 || criteria.some((one) => !one.says.trim())
           }
-          onClick={() => save.mutate(criteria)}
+          onClick={() => edit.save()}
         >
           Mark by these
         </Button>
         {own && (
-          <Button kind="quiet" disabled={save.isPending} onClick={() => save.mutate([])}>
+          <Button
+            kind="quiet"
+            disabled={edit.isPending}
+            onClick={() => edit.save({ criteria: [] })}
+          >
             The author’s again
           </Button>
         )}

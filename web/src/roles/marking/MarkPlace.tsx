@@ -45,7 +45,7 @@ export function MarkPlace(props: Props) {
         after: part.latest,
       }),
     onSuccess: async (queue) => {
-      kept.saved()
+      kept.saved(mark)
       cache.setQueryData(keys.markingOf(group, assignment), queue)
       void cache.invalidateQueries({ queryKey: keys.marking, exact: true })
       await cache.invalidateQueries({

@@ -33,6 +33,10 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
       void cache.invalidateQueries({ queryKey: keys.marking })
       cache.setQueryData(keys.markingOf(group, assignment), next)
     },
+    onError: (error) => {
+      if (error instanceof ApiError && error.standing)
+        void cache.invalidateQueries({ queryKey: keys.markingOf(group, assignment) })
+    },
   })
   const waiting = queue.questions.reduce((sum, one) => sum + one.parts - one.marked, 0)
   const held = queue.attempts.filter((one) => !one.out)
@@ -100,7 +104,7 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
               disabled={change.isPending}
               onChange={(event) => {
                 const person = event.target.value ? Number(event.target.value) : null
-                change.mutate(() => setSecond(group, assignment, person))
+                change.mutate(() => setSecond(group, assignment, person, queue.second_version))
               }}
             >
               <option value="">nobody</option>

@@ -60,8 +60,13 @@ export const setCriteria = (
     }),
   )
 
-export const setSecond = (group: number, assignment: number, person: number | null) =>
-  call(api.PUT(`${MARKING}/second`, { params: at(group, assignment), body: { person } }))
+export const setSecond = (
+  group: number,
+  assignment: number,
+  person: number | null,
+  version: string,
+) =>
+  call(api.PUT(`${MARKING}/second`, { params: at(group, assignment), body: { person, version } }))
 
 export const letOut = (group: number, assignment: number, attempts: number[] | null, waived = '') =>
   call(

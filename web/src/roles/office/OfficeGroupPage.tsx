@@ -1,10 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useParams } from 'react-router'
+import { ChangedNote, plain } from '../../account/ChangedNote'
+import { useEdit } from '../../account/useEdit'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Check } from '../../ui/Check'
 import { SaveRow, TextField } from '../../ui/Field'
+import { KeptNote } from '../../ui/KeptNote'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
@@ -22,24 +24,36 @@ export default function OfficeGroupPage() {
   )
 }
 
-function Opened({ group }: { group: Schemas['OfficeGroupOut'] }) {
+type Group = Schemas['OfficeGroupOut']
+
+const ofGroup = (group: Group) => ({
+  title: group.title,
+  tutors: group.tutors.map((one) => one.person).sort((a, b) => a - b),
+})
+
+function Opened({ group }: { group: Group }) {
   useTitle(group.title)
-  const [title, setTitle] = useState(group.title)
-  const [tutors, setTutors] = useState(group.tutors.map((one) => one.person))
   const cache = useQueryClient()
-  const save = useMutation({
-    mutationFn: () =>
+  const edit = useEdit({
+    place: `office-group:${group.id}`,
+    opened: ofGroup(group),
+    version: group.version,
+    save: (form, version) =>
       call(
         api.PUT('/api/office/groups/{group_id}', {
           params: { path: { group_id: group.id } },
-          body: { title, tutors },
+          body: { ...form, version },
         }),
       ),
-    onSuccess: (next) => {
+    stands: (next) => ({ form: ofGroup(next), version: next.version }),
+    onSaved: (next) => {
       void cache.invalidateQueries({ queryKey: keys.office })
       cache.setQueryData(keys.officeGroup(group.id), next)
     },
   })
+  const { title, tutors } = edit.form
+  const setTutors = (next: number[]) => edit.set({ tutors: next.sort((a, b) => a - b) })
+  const nameOf = (person: unknown) => group.staff.find((one) => one.person === person)?.name ?? ''
   return (
     <main id="main" className="grid max-w-4xl gap-8 px-5 py-8 @5xl:px-8">
       <header>
@@ -55,7 +69,7 @@ function Opened({ group }: { group: Schemas['OfficeGroupOut'] }) {
         className="grid gap-4"
         onSubmit={(event) => {
           event.preventDefault()
-          save.mutate()
+          edit.save()
         }}
       >
         <TextField
@@ -64,7 +78,7 @@ function Opened({ group }: { group: Schemas['OfficeGroupOut'] }) {
           required
           maxLength={80}
           value={title}
-          onText={setTitle}
+          onText={(text) => edit.set({ title: text })}
         />
         <fieldset>
           <legend className="text-sm text-ink-2">Taught by</legend>
@@ -81,7 +95,15 @@ function Opened({ group }: { group: Schemas['OfficeGroupOut'] }) {
             </Check>
           ))}
         </fieldset>
-        <SaveRow save={save} strong />
+        <KeptNote restored={edit.restored} onDiscard={edit.discard} />
+        <ChangedNote
+          conflict={edit.conflict}
+          label={(path) => (path === 'title' ? 'Name' : 'Taught by')}
+          words={(path, value) =>
+            Array.isArray(value) ? value.map(nameOf).join(', ') || 'nobody' : plain(path, value)
+          }
+        />
+        <SaveRow save={edit} strong />
       </form>
       <section>
         <h2 className="text-xl">

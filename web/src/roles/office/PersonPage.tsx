@@ -1,11 +1,13 @@
 import { useQuery } from '@tanstack/react-query'
-import { useState } from 'react'
 import { useParams } from 'react-router'
+import { ChangedNote, plain } from '../../account/ChangedNote'
+import { useEdit } from '../../account/useEdit'
 import { api, call } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
 import { Problem, SaveRow, TextField } from '../../ui/Field'
+import { KeptNote } from '../../ui/KeptNote'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
@@ -14,7 +16,7 @@ import { type CopySource, DataCopy } from '../common/DataCopy'
 import { DeletePerson } from './DeletePerson'
 import { Guardians } from './Guardians'
 import { Places } from './Places'
-import { type Person, personCalls, personQuery, usePersonChange } from './queries'
+import { type Person, personCalls, personQuery, usePersonChange, useShownAnew } from './queries'
 import { ACCOUNT_WORDS, ROLE_LIST, ROLE_WORDS } from './words'
 
 /** One person, with everything the office may see and do. */
@@ -143,18 +145,26 @@ const dataOf = (person_id: number): CopySource => {
   }
 }
 
+const dataOfPerson = ({ name, mail, born, roles }: Person) => ({ name, mail, born, roles })
+
+const LABELS: Record<string, string> = {
+  name: 'Name',
+  mail: 'Mail address',
+  born: 'Born on',
+  roles: 'Roles',
+}
+
 function Data({ person }: { person: Person }) {
-  const [now, setNow] = useState({
-    name: person.name,
-    mail: person.mail,
-    born: person.born,
-    roles: person.roles,
+  const shownAnew = useShownAnew()
+  const edit = useEdit({
+    place: `person:${person.id}`,
+    opened: dataOfPerson(person),
+    version: person.version,
+    save: (form, version) => personCalls(person.id).change({ ...form, version }),
+    stands: (next) => ({ form: dataOfPerson(next), version: next.version }),
+    onSaved: shownAnew,
   })
-  const save = usePersonChange(personCalls(person.id).change)
-  const set = (next: Partial<typeof now>) => {
-    save.reset()
-    setNow({ ...now, ...next })
-  }
+  const { form: now, set } = edit
   return (
     <section>
       <h2 className="text-xl">Name, mail and roles</h2>
@@ -162,7 +172,7 @@ function Data({ person }: { person: Person }) {
         className="mt-3 grid gap-4"
         onSubmit={(event) => {
           event.preventDefault()
-          save.mutate(now)
+          edit.save()
         }}
       >
         <div className="grid gap-4 @3xl:grid-cols-3">
@@ -195,7 +205,7 @@ function Data({ person }: { person: Person }) {
               on={now.roles.includes(role)}
               set={(on) =>
                 set({
-                  roles: on ? [...now.roles, role] : now.roles.filter((one) => one !== role),
+                  roles: on ? [...now.roles, role].sort() : now.roles.filter((one) => one !== role),
                 })
               }
             >
@@ -203,7 +213,17 @@ function Data({ person }: { person: Person }) {
             </Check>
           ))}
         </fieldset>
-        <SaveRow save={save} />
+        <KeptNote restored={edit.restored} onDiscard={edit.discard} />
+        <ChangedNote
+          conflict={edit.conflict}
+          label={(path) => LABELS[path] ?? path}
+          words={(path, value) =>
+            Array.isArray(value)
+              ? value.map((one) => ROLE_WORDS[one as Person['roles'][number]]).join(', ')
+              : plain(path, value)
+          }
+        />
+        <SaveRow save={edit} />
       </form>
     </section>
   )

@@ -1,9 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { type QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { ChangedNote } from '../../account/ChangedNote'
+import { useEdit } from '../../account/useEdit'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Check } from '../../ui/Check'
 import { Labelled, Problem, SaveRow, TextArea, TextField } from '../../ui/Field'
+import { KeptNote } from '../../ui/KeptNote'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted } from '../../ui/words'
@@ -11,15 +13,17 @@ import { schoolQuery } from './queries'
 
 type School = Schemas['SchoolOut']
 
-function useSchoolChange<V>(change: (input: V) => Promise<School>) {
-  const cache = useQueryClient()
-  return useMutation({
-    mutationFn: change,
-    onSuccess: (next) => {
-      void cache.invalidateQueries({ queryKey: keys.office })
-      cache.setQueryData(keys.school, next)
-    },
-  })
+const ofSchool = ({ name, consent_until, wording }: School) => ({ name, consent_until, wording })
+
+const LABELS: Record<string, string> = {
+  name: 'Name of the school',
+  consent_until: 'Age of consent',
+  wording: 'What guardians agree to',
+}
+
+function shownAnew(cache: QueryClient, next: School) {
+  void cache.invalidateQueries({ queryKey: keys.office })
+  cache.setQueryData(keys.school, next)
 }
 
 /** The school's settings, and which courses are open to all. */
@@ -42,21 +46,25 @@ export default function SchoolPage() {
 }
 
 function Settings({ school }: { school: School }) {
-  const { name, consent_until, wording } = school
-  const [now, setNow] = useState({ name, consent_until, wording })
-  const save = useSchoolChange(() => call(api.PUT('/api/office/school', { body: now })))
-  const set = (next: Partial<typeof now>) => {
-    save.reset()
-    setNow({ ...now, ...next })
-  }
+  const cache = useQueryClient()
+  const edit = useEdit({
+    place: 'school',
+    opened: ofSchool(school),
+    version: school.version,
+    save: (form, version) => call(api.PUT('/api/office/school', { body: { ...form, version } })),
+    stands: (next) => ({ form: ofSchool(next), version: next.version }),
+    onSaved: (next) => shownAnew(cache, next),
+  })
+  const { form: now, set } = edit
   return (
     <form
       className="grid gap-4"
       onSubmit={(event) => {
         event.preventDefault()
-        save.mutate(undefined)
+        edit.save()
       }}
     >
+      <KeptNote restored={edit.restored} onDiscard={edit.discard} />
       <div className="grid items-end gap-4 @3xl:grid-cols-2">
         <TextField
           label="Name of the school"
@@ -89,17 +97,27 @@ function Settings({ school }: { school: School }) {
         What was agreed to before keeps its own wording. Another age holds at once for everybody
         whose day of birth is known.
       </p>
-      <SaveRow save={save} strong />
+      <ChangedNote conflict={edit.conflict} label={(path) => LABELS[path] ?? path} />
+      <SaveRow save={edit} strong />
     </form>
   )
 }
 
+type Opening = Pick<School['courses'][number], 'key' | 'open_to_all' | 'version'>
+
 function Courses({ school }: { school: School }) {
-  const open = useSchoolChange(({ key, open_to_all }: { key: string; open_to_all: boolean }) =>
-    call(
-      api.PUT('/api/office/courses/{key}', { params: { path: { key } }, body: { open_to_all } }),
-    ),
-  )
+  const cache = useQueryClient()
+  const open = useMutation({
+    mutationFn: ({ key, open_to_all, version }: Opening) =>
+      call(
+        api.PUT('/api/office/courses/{key}', {
+          params: { path: { key } },
+          body: { open_to_all, version },
+        }),
+      ),
+    onSuccess: (next) => shownAnew(cache, next),
+    onError: () => void cache.invalidateQueries({ queryKey: keys.school }),
+  })
   const chosen = open.isPending ? open.variables : null
   return (
     <section>
@@ -116,7 +134,9 @@ function Courses({ school }: { school: School }) {
             <Check
               on={chosen?.key === one.key ? chosen.open_to_all : one.open_to_all}
               disabled={open.isPending}
-              set={(open_to_all) => open.mutate({ key: one.key, open_to_all })}
+              set={(open_to_all) =>
+                open.mutate({ key: one.key, open_to_all, version: one.version })
+              }
             >
               Open to all who have an account
               <span className="sr-only">: {one.title}</span>

@@ -82,14 +82,16 @@ export const systemQuery = queryOptions({
 
 /** A change of a person; what comes back is shown, and lists follow. */
 export function usePersonChange<V>(change: (input: V) => Promise<Person>) {
+  return useMutation({ mutationFn: change, onSuccess: useShownAnew() })
+}
+
+/** What came back of a person is shown, and lists follow. */
+export function useShownAnew() {
   const cache = useQueryClient()
-  return useMutation({
-    mutationFn: change,
-    onSuccess: (person) => {
-      void cache.invalidateQueries({ queryKey: keys.office })
-      cache.setQueryData(keys.person(person.id), person)
-    },
-  })
+  return (person: Person) => {
+    void cache.invalidateQueries({ queryKey: keys.office })
+    cache.setQueryData(keys.person(person.id), person)
+  }
 }
 
 export const personCalls = (id: number) => ({

@@ -57,8 +57,7 @@ function OneTalk({ learner, talk, tutor }: { learner: number; talk: Talk; tutor:
         }),
       ),
     onSuccess: (next) => {
-      setText('')
-      saved()
+      saved('')
       cache.setQueryData(keys.talks(learner), next)
       void cache.invalidateQueries({ queryKey: keys.waitingTalks })
     },

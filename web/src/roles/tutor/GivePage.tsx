@@ -46,7 +46,7 @@ function InGroup({ group }: { group: Group }) {
                 group={group}
                 list={found}
                 first={ofTest(row)}
-                target={{ test: row.id, warning: row.warning }}
+                target={{ test: row.id, warning: row.warning, version: row.version }}
               />
             )}
           </Loaded>
@@ -65,7 +65,7 @@ function InGroup({ group }: { group: Group }) {
                   group={group}
                   list={found}
                   first={row ? ofTask(row, !task) : nothingYet(null)}
-                  target={task && row ? { task: row.id } : {}}
+                  target={task && row ? { task: row.id, version: row.version } : {}}
                 />
               )
             }}

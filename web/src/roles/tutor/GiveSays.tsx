@@ -1,4 +1,3 @@
-import type { UseMutationResult } from '@tanstack/react-query'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
@@ -6,7 +5,7 @@ import { counted } from '../../ui/words'
 import { asTask, type Giving } from './giving'
 
 export function SaveButton(props: {
-  save: UseMutationResult<unknown, Error, void>
+  save: { error: Error | null; isPending: boolean; save: () => void }
   ready: boolean
   words: string
 }) {
@@ -17,7 +16,7 @@ export function SaveButton(props: {
         kind="strong"
         className="mt-4"
         disabled={!props.ready || props.save.isPending}
-        onClick={() => props.save.mutate()}
+        onClick={() => props.save.save()}
       >
         {props.words}
       </Button>

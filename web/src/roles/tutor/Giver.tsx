@@ -1,7 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useDeferredValue } from 'react'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useDeferredValue, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { useKept } from '../../account/useKept'
+import { ChangedNote } from '../../account/ChangedNote'
+import { useEdit } from '../../account/useEdit'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
@@ -14,7 +15,8 @@ import { GiveMirror } from './GiveMirror'
 import { GivePaper } from './GivePaper'
 import { SaveButton, Says } from './GiveSays'
 import { GiveDates, GiveWhom } from './GiveWhom'
-import { asTask, asTest, type Giving, type Kind } from './giving'
+import { labelOf, wordsOf } from './givenChanged'
+import { asChange, asTask, asTest, type Giving, type Kind, ofChange } from './giving'
 import {
   changeGiven,
   changeTask,
@@ -31,6 +33,7 @@ export interface Target {
   test?: number
   task?: number
   warning?: string
+  version?: string
 }
 
 const KINDS: [Kind, string][] = [
@@ -50,11 +53,39 @@ interface Props {
   target: Target
 }
 
+async function store(group: number, target: Target, form: Giving, version: string) {
+  const test = asTest(form)
+  const task = asTask(form)
+  if (test && target.test !== undefined) {
+    const { test: _, ...rest } = test
+    return changeGiven(group, target.test, { ...rest, version })
+  }
+  if (test) return giveTest(group, test)
+  if (!task) return null
+  return target.task === undefined
+    ? setTask(group, task)
+    : changeTask(group, target.task, { ...task, version })
+}
+
 /** Everything that is said of work before it is set, or changed. */
 export function Giver({ group, list, first, target }: Props) {
   const place = `give:${group.id}:${target.test ?? ''}:${target.task ?? ''}:${first.kind}:${first.test ?? ''}`
-  const kept = useKept(place, () => first)
-  const { value: giving, set: setNow } = kept
+  const [opened] = useState(first)
+  const edit = useEdit({
+    place,
+    opened,
+    version: target.version ?? '',
+    sent: asChange,
+    formed: ofChange,
+    whole: ['goal'],
+    save: (form, version) => store(group.id, target, form, version),
+    stands: () => null,
+    onSaved: () => {
+      void cache.invalidateQueries({ queryKey: keys.group(group.id) })
+      navigate(`/tutor/work/${group.id}`)
+    },
+  })
+  const { form: giving, set: change } = edit
   const cache = useQueryClient()
   const navigate = useNavigate()
   const test = asTest(giving)
@@ -64,28 +95,6 @@ export function Giver({ group, list, first, target }: Props) {
   const taskCheck = useQuery(taskCheckQuery(group.id, useDeferredValue(nobody ? null : task)))
   const check = giving.kind === 'test' ? test && testCheck.data : task && taskCheck.data
   const changes = target.test !== undefined || target.task !== undefined
-  const save = useMutation({
-    mutationFn: async (): Promise<unknown> => {
-      if (test && target.test !== undefined) {
-        const { test: _, ...rest } = test
-        return changeGiven(group.id, target.test, rest)
-      }
-      if (test) return giveTest(group.id, test)
-      if (!task) return undefined
-      return target.task === undefined
-        ? setTask(group.id, task)
-        : changeTask(group.id, target.task, task)
-    },
-    onSuccess: () => {
-      kept.saved()
-      void cache.invalidateQueries({ queryKey: keys.group(group.id) })
-      navigate(`/tutor/work/${group.id}`)
-    },
-  })
-  const change = (next: Partial<Giving>) => {
-    save.reset()
-    setNow({ ...giving, ...next })
-  }
   const problems = check?.problems ?? {}
   const notTaught = group.topics.filter((topic) => !topic.taught).map((topic) => topic.key)
   const titles = new Map(list.tests.map((one) => [one.id, one.title]))
@@ -97,7 +106,7 @@ export function Giver({ group, list, first, target }: Props) {
       <div className="min-w-0">
         <TextLink to={`/tutor/work/${group.id}`}>Work of {group.title}</TextLink>
         <h1 className="mt-1 text-3xl">{changes ? `Change ${first.title}` : 'Set work'}</h1>
-        <KeptNote restored={kept.restored} onDiscard={kept.discard} />
+        <KeptNote restored={edit.restored} onDiscard={edit.discard} />
         {target.warning && <p className="mt-2 max-w-2xl text-part">{target.warning}</p>}
         {!changes && (
           <fieldset className="mt-5 flex flex-wrap gap-2">
@@ -166,8 +175,9 @@ export function Giver({ group, list, first, target }: Props) {
             where it stands.
           </p>
         )}
+        <ChangedNote conflict={edit.conflict} label={labelOf} words={wordsOf(group, list)} />
         <SaveButton
-          save={save}
+          save={edit}
           ready={Boolean(check) && !nobody && Object.keys(problems).length === 0}
           words={changes ? 'Change it' : 'Set it'}
         />

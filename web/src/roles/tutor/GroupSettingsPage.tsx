@@ -1,6 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useParams } from 'react-router'
-import { useKept } from '../../account/useKept'
+import { ChangedNote, plain } from '../../account/ChangedNote'
+import { useEdit } from '../../account/useEdit'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
@@ -10,10 +11,10 @@ import { KeptNote } from '../../ui/KeptNote'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
+import { asSent, LABELS, withOne } from './groupSettings'
 import { groupSettingsQuery, setGroup } from './queries'
 
 type Settings = Schemas['GroupSettingsOut']
-type TopicSetting = Settings['topics'][number]
 
 export default function GroupSettingsPage() {
   const id = Number(useParams().group)
@@ -41,26 +42,27 @@ const WEIGHT: [number, string][] = [
 /** What has been taught, targets, importance, the exam and the rules of practice of a group. */
 function Opened({ id, settings }: { id: number; settings: Settings }) {
   useTitle(`${settings.title}, settings`)
-  const kept = useKept(`group:${id}`, () => settings)
-  const { value: now, set: setNow } = kept
   const cache = useQueryClient()
-  const save = useMutation({
-    mutationFn: () => setGroup(id, asSent(now)),
-    onSuccess: (next) => {
-      setNow(next)
-      kept.saved()
+  const edit = useEdit({
+    place: `group:${id}`,
+    opened: asSent(settings),
+    version: settings.version,
+    save: (form, version) => setGroup(id, { ...form, version }),
+    stands: (next) => ({ form: asSent(next), version: next.version }),
+    onSaved: (next) => {
       cache.setQueryData(keys.groupSettings(id), next)
       void cache.invalidateQueries({ queryKey: keys.groups })
       void cache.invalidateQueries({ queryKey: ['learner'] })
     },
   })
-  const change = (next: Partial<Settings>) => {
-    save.reset()
-    setNow({ ...now, ...next })
+  const { form: now, set: change } = edit
+  const untaught = (key: string) => now.not_taught.includes(key)
+  const taught = settings.topics.filter((one) => !untaught(one.key)).length
+  const title = (key = '') => settings.topics.find((one) => one.key === key)?.title ?? ''
+  const label = (path: string) => {
+    const [field = '', key] = path.split('.')
+    return key ? `${LABELS[field]} ${title(key)}` : (LABELS[field] ?? field)
   }
-  const topic = (key: string, next: Partial<TopicSetting>) =>
-    change({ topics: now.topics.map((one) => (one.key === key ? { ...one, ...next } : one)) })
-  const taught = now.topics.filter((one) => one.taught).length
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
       <p>
@@ -68,15 +70,15 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
       </p>
       <h1 className="text-3xl">Taught so far, targets and rules</h1>
       <p className="mt-1 text-ink-2">
-        It holds for every member as soon as it is saved. {taught} of {now.topics.length} topics are
-        taught; the others are neither asked nor counted.
+        It holds for every member as soon as it is saved. {taught} of {settings.topics.length}{' '}
+        topics are taught; the others are neither asked nor counted.
       </p>
-      <KeptNote restored={kept.restored} onDiscard={kept.discard} />
+      <KeptNote restored={edit.restored} onDiscard={edit.discard} />
       <form
         className="mt-5"
         onSubmit={(event) => {
           event.preventDefault()
-          save.mutate()
+          edit.save()
         }}
       >
         <div className="grid items-end gap-x-6 gap-y-4 @3xl:grid-cols-3">
@@ -150,10 +152,19 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
             </tr>
           </thead>
           <tbody>
-            {now.topics.map((one) => (
+            {settings.topics.map((one) => (
               <tr key={one.key} className="border-t border-line">
                 <th scope="row" className="py-2 font-normal">
-                  <Check on={one.taught} set={(taught) => topic(one.key, { taught })}>
+                  <Check
+                    on={!untaught(one.key)}
+                    set={(on) =>
+                      change({
+                        not_taught: on
+                          ? now.not_taught.filter((key) => key !== one.key)
+                          : [...now.not_taught, one.key].sort(),
+                      })
+                    }
+                  >
                     {one.title}
                   </Check>
                 </th>
@@ -164,10 +175,10 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
                     max={95}
                     aria-label={`Target in ${one.title}`}
                     className={`${fieldClass} w-24`}
-                    value={one.target ?? ''}
+                    value={now.targets[one.key] ?? ''}
                     placeholder={String(one.course_target)}
                     onChange={(event) =>
-                      topic(one.key, { target: Number(event.target.value) || null })
+                      change({ targets: withOne(now.targets, one.key, event.target.value) })
                     }
                   />
                 </td>
@@ -175,9 +186,9 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
                   <select
                     aria-label={`How much ${one.title} counts`}
                     className={fieldClass}
-                    value={one.importance ?? ''}
+                    value={now.importance[one.key] ?? ''}
                     onChange={(event) =>
-                      topic(one.key, { importance: Number(event.target.value) || null })
+                      change({ importance: withOne(now.importance, one.key, event.target.value) })
                     }
                   >
                     <option value="">as in the course</option>
@@ -192,25 +203,23 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
             ))}
           </tbody>
         </table>
+        <ChangedNote
+          conflict={edit.conflict}
+          label={label}
+          words={(path, value) =>
+            path === 'not_taught' && Array.isArray(value)
+              ? value.map((key) => title(String(key))).join(', ') || 'everything is taught'
+              : plain(path, value)
+          }
+        />
         <div className="sticky bottom-0 mt-4 flex flex-wrap items-center gap-4 border-t border-line bg-sky py-3">
-          <Button type="submit" kind="strong" disabled={save.isPending}>
+          <Button type="submit" kind="strong" disabled={edit.isPending}>
             Save for the group
           </Button>
-          <span role="status">{save.isSuccess && 'Saved. It holds for every member.'}</span>
-          <Problem error={save.error} />
+          <span role="status">{edit.isSuccess && 'Saved. It holds for every member.'}</span>
+          <Problem error={edit.error} />
         </div>
       </form>
     </main>
   )
-}
-
-function asSent({ topics, ...rest }: Settings): Schemas['GroupSettingsIn'] {
-  const targets: Record<string, number> = {}
-  const importance: Record<string, number> = {}
-  for (const one of topics) {
-    if (one.target !== null) targets[one.key] = one.target
-    if (one.importance !== null) importance[one.key] = one.importance
-  }
-  const not_taught = topics.filter((one) => !one.taught).map((one) => one.key)
-  return { ...rest, targets, importance, not_taught }
 }

@@ -28,8 +28,7 @@ export function Notes({ learner }: { learner: number }) {
   const add = () =>
     change.mutate(async () => {
       const next = await call(api.POST(NOTES, { params: { path }, body: { text, shared } }))
-      setText('')
-      saved()
+      saved('')
       setShared(false)
       return next
     })

@@ -58,23 +58,42 @@ export const ofTest = (given: Schemas['GivenTestOut']): Giving => ({
   first: given.first ?? [],
 })
 
-export const ofTask = (task: GroupTask, copy: boolean): Giving => {
-  const { goal } = task
+function ofGoal(goal: Goal, titles: Giving['families'] = []) {
+  const families = 'families' in goal ? goal.families : []
   return {
-    ...nothingYet(null),
     kind: goal.kind,
-    title: task.title,
     topics: 'topics' in goal ? goal.topics : [],
-    families: 'families' in goal ? goal.families.map((key) => ({ key, title: key })) : [],
+    families: families.map((key) => titles.find((one) => one.key === key) ?? { key, title: key }),
     questions: 'questions' in goal ? goal.questions : 10,
     subject: 'subject' in goal ? (goal.subject ?? '') : '',
     sections: 'sections' in goal ? goal.sections : [],
+  }
+}
+
+export const ofTask = (task: GroupTask, copy: boolean): Giving => {
+  return {
+    ...nothingYet(null),
+    ...ofGoal(task.goal),
+    title: task.title,
     opens: copy ? null : task.opens,
     due: copy ? null : task.due,
     closes: copy ? null : task.closes,
     learners: task.whole_group || copy ? null : task.learners.map((one) => one.learner),
     first: task.first,
   }
+}
+
+/** As a change of what was set is sent, and back. */
+export function asChange(giving: Giving): object {
+  const test = asTest(giving)
+  if (!test) return asTask(giving) ?? {}
+  const { test: _, ...rest } = test
+  return rest
+}
+
+export function ofChange(body: object, giving: Giving): Giving {
+  const { goal, ...rest } = body as Partial<NewTask>
+  return { ...giving, ...rest, ...(goal && ofGoal(goal, giving.families)) } as Giving
 }
 
 /** As a request, once there is enough of it to ask what it would be. */

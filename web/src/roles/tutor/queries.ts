@@ -69,7 +69,7 @@ export const givenQuery = (group: number, assignment: number) =>
     gcTime: 0,
   })
 
-export const changeGiven = (group: number, assignment: number, body: Schemas['GiveIn']) =>
+export const changeGiven = (group: number, assignment: number, body: Schemas['ChangeGivenIn']) =>
   call(
     api.PUT('/api/groups/{group_id}/tests/{assignment_id}', {
       params: atTest(group, assignment),
@@ -110,7 +110,7 @@ const atTask = (group_id: number, task_id: number) => ({
 export const setTask = (id: number, body: NewTask) =>
   call(api.POST('/api/groups/{group_id}/tasks', { ...of(id), body }))
 
-export const changeTask = (id: number, task: number, body: NewTask) =>
+export const changeTask = (id: number, task: number, body: Schemas['ChangeTaskIn']) =>
   call(api.PUT('/api/groups/{group_id}/tasks/{task_id}', { ...atTask(id, task), body }))
 
 export const takeBackTask = (id: number, task: number) =>

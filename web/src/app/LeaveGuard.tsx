@@ -1,0 +1,37 @@
+import { AlertDialog } from 'radix-ui'
+import { useBlocker } from 'react-router'
+import { somethingUnsaved } from '../account/unsaved'
+import { Button } from '../ui/Button'
+
+/** Asks before a page is left on which something was typed that is not saved. */
+export default function LeaveGuard() {
+  const blocker = useBlocker(
+    ({ currentLocation, nextLocation }) =>
+      somethingUnsaved() && currentLocation.pathname !== nextLocation.pathname,
+  )
+  if (blocker.state !== 'blocked') return null
+  return (
+    <AlertDialog.Root open>
+      <AlertDialog.Portal>
+        <AlertDialog.Overlay className="fixed inset-0 bg-ink/45" />
+        <AlertDialog.Content
+          onEscapeKeyDown={() => blocker.reset()}
+          className="fixed top-1/4 left-1/2 w-[min(30rem,92vw)] -translate-x-1/2 rounded-box bg-sheet p-6 shadow-xl"
+        >
+          <AlertDialog.Title className="text-xl">This is not saved yet</AlertDialog.Title>
+          <AlertDialog.Description className="mt-2">
+            What you typed stays in this browser until you come back, and nobody else sees it.
+          </AlertDialog.Description>
+          <div className="mt-4 flex flex-wrap gap-3">
+            <AlertDialog.Cancel asChild>
+              <Button kind="strong" onClick={() => blocker.reset()}>
+                Stay here
+              </Button>
+            </AlertDialog.Cancel>
+            <Button onClick={() => blocker.proceed()}>Leave</Button>
+          </div>
+        </AlertDialog.Content>
+      </AlertDialog.Portal>
+    </AlertDialog.Root>
+  )
+}
