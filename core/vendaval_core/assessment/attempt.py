@@ -13,6 +13,7 @@ from enum import StrEnum
 
 from .clock import (
     BACK_WITHIN,
+    MOST_PAUSED,
     SAVE_AFTER_END,
     Extra,
     Interval,
@@ -40,6 +41,7 @@ class Refusal(StrEnum):
     NOT_YET = "not_yet"
     ELSEWHERE = "elsewhere"
     NOT_ENTERED = "not_entered"
+    PAUSED = "paused"
 
 
 @dataclass(frozen=True, slots=True)
@@ -57,6 +59,7 @@ class Attempt:
     limits: seconds of each stretch, None without. stretches: when each that was reached began.
     position: number of the question that forward-only navigation has reached. cut_off: when
     closing, or the time work is due where late work is not taken, ends it whatever the clock says.
+    paused: since when whoever watches over it has stopped its clock.
     """
 
     rules: Rules
@@ -66,6 +69,7 @@ class Attempt:
     intervals: tuple[Interval, ...] = ()
     position: int = 1
     handed_in: HandedIn | None = None
+    paused: datetime | None = None
 
     @property
     def begun(self) -> datetime:
@@ -95,22 +99,32 @@ def cut_off_of(rules: Rules, due: datetime | None, closes: datetime | None) -> d
     return min((end for end in ends if end is not None), default=None)
 
 
-def allowed_more(
-    attempt: Attempt, limits: tuple[float | None, ...], cut_off: datetime | None, now: datetime
-) -> Attempt:
-    """Give an attempt that goes on more time. Nothing it has is taken away by this: of each limit
-    and of the cut-off the later one counts. limits: seconds of each stretch."""
-    attempt = settled(attempt, now)
-    if attempt.handed_in is not None:
+def resumed(attempt: Attempt, now: datetime) -> Attempt:
+    """Let a paused attempt go on as it stood: whatever would have ended it comes later by as long
+    as the pause was."""
+    if attempt.paused is None:
         return attempt
-    longer = tuple(
-        None if old is None or new is None else max(old, new)
-        for old, new in zip(attempt.limits, limits, strict=True)
-    )
-    later = None
-    if attempt.cut_off is not None and cut_off is not None:
-        later = max(attempt.cut_off, cut_off)
-    return replace(attempt, limits=longer, cut_off=later)
+    gap = min(now - attempt.paused, MOST_PAUSED)
+    if attempt.intervals and attempt.intervals[-1].left is None:
+        attempt = moved(attempt, gap)
+    return replace(later(attempt, gap, attempt.paused or now), paused=None)
+
+
+def moved(attempt: Attempt, gap: timedelta) -> Attempt:
+    """The last interval as long as it was, and later."""
+    last = attempt.intervals[-1]
+    left_ = None if last.left is None else last.left + gap
+    again = Interval(last.id, last.entered + gap, last.seen + gap, left_)
+    return replace(attempt, intervals=(*attempt.intervals[:-1], again))
+
+
+def later(attempt: Attempt, gap: timedelta, since: datetime) -> Attempt:
+    """Move the stretch that goes on, and what cuts it off, by the time that did not count."""
+    stretches = attempt.stretches
+    if attempt.rules.clock is ClockKind.RUNS_ON or stretches[-1] > since:
+        stretches = (*stretches[:-1], stretches[-1] + gap)
+    cut_off = None if attempt.cut_off is None else attempt.cut_off + gap
+    return replace(attempt, stretches=stretches, cut_off=cut_off)
 
 
 def _earlier(one: datetime | None, other: datetime | None) -> datetime | None:
@@ -119,6 +133,8 @@ def _earlier(one: datetime | None, other: datetime | None) -> datetime | None:
 
 def stretch_ends(attempt: Attempt, now: datetime) -> datetime | None:
     """When the stretch that it is in ends, if nobody leaves before; None if that is not fixed."""
+    if attempt.paused is not None:
+        return None
     limit = attempt.limits[attempt.stretch]
     if limit is None:
         return attempt.cut_off
@@ -150,6 +166,8 @@ def _used_up(attempt: Attempt, limit: float) -> datetime:
 
 def seconds_left(attempt: Attempt, now: datetime) -> float | None:
     """What is left of the stretch, 0 or more; None without a limit. Being cut off counts."""
+    if attempt.paused is not None:
+        now, attempt = attempt.paused, replace(attempt, paused=None)
     limit = attempt.limits[attempt.stretch]
     if limit is None:
         return _until(attempt.cut_off, now)
@@ -167,6 +185,10 @@ def _until(end: datetime | None, now: datetime) -> float | None:
 def settled(attempt: Attempt, now: datetime) -> Attempt:
     """What time has made of it by now: later stretches begun, handed in by the clock, or by having
     stayed away from one sitting. Done again it changes nothing."""
+    if attempt.paused is not None:
+        if now < attempt.paused + MOST_PAUSED:
+            return attempt
+        attempt = resumed(attempt, now)
     while attempt.handed_in is None:
         gone = _stayed_away(attempt, now)
         end = stretch_ends(attempt, now)
@@ -200,15 +222,17 @@ def _handed_in(attempt: Attempt, at: datetime, by: HandedInBy) -> Attempt:
 
 def hand_in(attempt: Attempt, by: HandedInBy, now: datetime) -> Attempt:
     """Handed in now, or as time had it before. Once handed in it stays as it is."""
-    attempt = settled(attempt, now)
+    attempt = settled(resumed(attempt, now), now)
     return attempt if attempt.handed_in else _handed_in(attempt, now, by)
 
 
 def entered(attempt: Attempt, interval: int, now: datetime) -> Attempt:
-    """Somebody opens it: an interval before ends. Nothing happens to one handed in."""
+    """Somebody opens it: an interval before ends. Nothing happens to one handed in. What is opened
+    in a pause begins when that ends."""
     attempt = settled(attempt, now)
     if attempt.handed_in is not None:
         return attempt
+    now = attempt.paused or now
     intervals = attempt.intervals
     if intervals and intervals[-1].left is None:
         intervals = (*intervals[:-1], replace(intervals[-1], left=intervals[-1].ends(now)))
@@ -219,7 +243,7 @@ def signed(attempt: Attempt, interval: int, now: datetime) -> Attempt:
     """A sign of life from the interval that goes on. One that was silent for longer than it is
     taken to be alive was there all the time: its page was open, and so the clock went on."""
     attempt = settled(attempt, now)
-    if attempt.handed_in is not None or not attempt.intervals:
+    if attempt.handed_in is not None or attempt.paused is not None or not attempt.intervals:
         return attempt
     last = attempt.intervals[-1]
     if last.id != interval or last.left is not None:
@@ -232,14 +256,19 @@ def _seen(interval: Interval, now: datetime) -> Interval:
 
 
 def left(attempt: Attempt, interval: int, now: datetime) -> Attempt:
-    """The learner leaves: in one sitting that is handing in, else the clock may stop."""
+    """The learner leaves: in one sitting that is handing in, else the clock may stop. Whoever
+    leaves in a pause, as all do when a house is cleared, hands nothing in."""
     attempt = signed(attempt, interval, now)
     if attempt.handed_in is not None or not attempt.intervals:
         return attempt
     last = attempt.intervals[-1]
     if last.id != interval or last.left is not None:
         return attempt
-    if attempt.rules.one_sitting:
+    if attempt.paused is not None:
+        now = max(last.entered, attempt.paused)
+        if attempt.rules.one_sitting:
+            return attempt
+    elif attempt.rules.one_sitting:
         return _handed_in(attempt, now, HandedInBy.LEAVING)
     return replace(attempt, intervals=(*attempt.intervals[:-1], replace(last, left=now)))
 
@@ -248,7 +277,7 @@ def moved_on(attempt: Attempt, places: Sequence[Place], now: datetime) -> Attemp
     """One question forward where there is no way back, or on to the next section where sections
     have limits; at the last one nothing changes."""
     attempt = settled(attempt, now)
-    if attempt.handed_in is not None:
+    if attempt.handed_in is not None or attempt.paused is not None:
         return attempt
     if attempt.rules.linear:
         on = min(attempt.position + 1, len(places))
@@ -264,11 +293,13 @@ def moved_on(attempt: Attempt, places: Sequence[Place], now: datetime) -> Attemp
 def refusal(attempt: Attempt, place: Place, interval: int, now: datetime) -> Refusal | None:
     """Why an answer at a place cannot be changed from an interval, if it cannot: only the one that
     goes on may, so that no answer is given beside the clock. What arrives within 15 s after the
-    clock handed in was made before, and still counts."""
+    clock handed in, or after a pause began, was made before, and still counts."""
     attempt = settled(attempt, now)
     over = _over(attempt, now)
     if over is not None:
         return over
+    if attempt.paused is not None and now > attempt.paused + SAVE_AFTER_END:
+        return Refusal.PAUSED
     if not attempt.intervals:
         return Refusal.NOT_ENTERED
     last = attempt.intervals[-1]

@@ -15,6 +15,8 @@ SIGN_EACH = timedelta(seconds=15)
 ALIVE_FOR = timedelta(seconds=45)
 SAVE_AFTER_END = timedelta(seconds=15)
 BACK_WITHIN = timedelta(minutes=10)
+# A pause that nobody ends ends by itself, so that no attempt stays open for ever.
+MOST_PAUSED = timedelta(hours=24)
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,6 +9,7 @@ from ..mastery.recommend import counted, in_words
 from .composition import Composition
 from .points import pays_from, shown
 from .rules import ClockKind, LateWork, Rules, ScoreKept, Tool, When, WorkingWanted
+from .telling import Told
 
 TOLD = {
     When.AT_ONCE: "as soon as a question is sent",
@@ -185,3 +186,14 @@ def _materials(rules: Rules) -> Iterator[Pair]:
         yield "Working", "Show your working for every question."
     elif rules.working is WorkingWanted.CHOSEN:
         yield "Working", "Show your working where a question says so."
+
+
+def told_words(told: Told) -> list[str]:
+    """What may be told of an attempt now, in the words of its rules."""
+    found = {
+        "points": told.score,
+        "right and wrong": told.correctness,
+        "right answers": told.answers,
+        "worked solutions": told.solutions,
+    }
+    return [what for what, is_told in found.items() if is_told]

@@ -16,7 +16,6 @@ from vendaval_core.assessment.attempt import (
     Attempt,
     HandedInBy,
     Refusal,
-    allowed_more,
     cut_off_of,
     entered,
     hand_in,
@@ -25,12 +24,14 @@ from vendaval_core.assessment.attempt import (
     may_be_marked,
     moved_on,
     refusal,
+    resumed,
     seconds_left,
     settled,
     signed,
 )
 from vendaval_core.assessment.clock import BACK_WITHIN, SAVE_AFTER_END, Extra, begins_at
 from vendaval_core.assessment.composition import Composition, Entry, Place, Section
+from vendaval_core.assessment.intervening import extended, paused
 from vendaval_core.assessment.rules import (
     ClockKind,
     LateWork,
@@ -107,16 +108,6 @@ class ClockTests(unittest.TestCase):
         self.assertEqual(refusal(attempt, PLACES[0], 1, at(21)), Refusal.ELSEWHERE)
         self.assertIsNone(refusal(attempt, PLACES[0], 2, at(21)))
         self.assertEqual(seconds_left(attempt, at(30)), 570, "no second counts twice")
-
-    def test_more_time_reaches_an_attempt_under_way_and_takes_nothing(self) -> None:
-        attempt = begun(Rules(minutes=10), 600, cut_off=1200)
-        more = allowed_more(attempt, (900.0,), at(1500), at(500))
-        self.assertEqual(seconds_left(more, at(500)), 400)
-        self.assertEqual(more.cut_off, at(1500))
-        less = allowed_more(more, (60.0,), at(520), at(510))
-        self.assertEqual(less, more)
-        over = settled(attempt, at(700))
-        self.assertEqual(allowed_more(attempt, (900.0,), None, at(700)), over, "too late")
 
     def test_nothing_is_saved_beside_the_clock(self) -> None:
         """Neither before it was entered, nor after it was left: the clock stands still then."""
@@ -274,6 +265,7 @@ class RandomLearner(RuleBasedStateMachine):
         self.stored: dict[int, int] = {}
         self.known = Known()
         self.final: Attempt | None = None
+        self.granted = 0.0
 
     @rule(seconds=st.sampled_from([1, 14, 15, 16, 44, 46, 61, 599, 601]))
     def wait(self, seconds: int) -> None:
@@ -305,6 +297,24 @@ class RandomLearner(RuleBasedStateMachine):
             self.stored[place.number] = self.known.taken[place.number] = self.counter
             assert not may_be_marked(self.attempt, self.now), "what counts is not marked yet"
 
+    @rule()
+    def pause(self) -> None:
+        self.attempt = paused(self.attempt, self.now)
+
+    @precondition(lambda self: self.attempt.paused is not None)
+    @rule()
+    def resume(self) -> None:
+        left_ = seconds_left(self.attempt, self.now)
+        self.granted += (self.now - self.attempt.paused).total_seconds()
+        self.attempt = resumed(self.attempt, self.now)
+        assert seconds_left(self.attempt, self.now) == left_, "a pause changes nothing"
+
+    @rule(seconds=st.sampled_from([60.0, 300.0]))
+    def extend(self, seconds: float) -> None:
+        before = settled(self.attempt, self.now)
+        self.attempt = extended(self.attempt, seconds, self.now)
+        self.granted += seconds if self.attempt != before else 0.0
+
     @precondition(lambda self: self.now > START + timedelta(seconds=30))
     @rule()
     def give_in(self) -> None:
@@ -322,14 +332,17 @@ class RandomLearner(RuleBasedStateMachine):
             assert attempt.cut_off is None or attempt.handed_in.at <= attempt.cut_off
             inside = sum((i.ends(now) - i.entered).total_seconds() for i in attempt.intervals)
         else:
-            assert left_ is None or left_ > 0 or attempt.rules.clock is ClockKind.STOPS
+            stands = attempt.rules.clock is ClockKind.STOPS or attempt.paused is not None
+            assert left_ is None or left_ > 0 or stands
             inside = 0.0
         if attempt.limits[0] is not None and attempt.rules.clock is ClockKind.STOPS:
             assert inside <= attempt.limits[0] + 1e-6, "minutes inside are at most the limit"
         if None not in attempt.limits and attempt.rules.clock is ClockKind.RUNS_ON:
             whole = sum(limit for limit in attempt.limits if limit is not None)
             until = attempt.handed_in.at if attempt.handed_in else now
-            assert until <= attempt.begun + timedelta(seconds=whole)
+            if attempt.paused is not None:
+                until = attempt.paused
+            assert until <= attempt.begun + timedelta(seconds=whole + self.granted)
 
     @invariant()
     def once_handed_in_it_stays(self) -> None:

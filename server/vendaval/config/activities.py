@@ -12,6 +12,7 @@ from vendaval.notices.following import (
     note_marks_out,
     note_met,
     note_regraded,
+    note_reopened,
 )
 from vendaval.practice.activity import Practising, note_section_read
 from vendaval.quiz.activity import Quizzing
@@ -48,6 +49,7 @@ ACTIVITIES = Activities(
     marks_out=(note_marks_out,),
     asked_to_mark=(note_asked_to_mark,),
     regraded=(note_regraded, settle_contests),
+    reopened=(note_reopened,),
     counting=(note_counting,),
     guard=learning_of,
 )

@@ -8,7 +8,8 @@ from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
 from vendaval.shared.changes import until_stored
 from vendaval.shared.errors import NotFound, Unprocessable
-from vendaval_core.assessment.attempt import allowed_more, cut_off_of, limits_of
+from vendaval_core.assessment.attempt import cut_off_of, limits_of
+from vendaval_core.assessment.intervening import allowed_more
 
 from .attempts import hand_in_later
 from .composing import wrong_dates

@@ -37,6 +37,7 @@ from vendaval_core.assessment.attempt import (
     may_be_marked,
     moved_on,
     refusal,
+    settled,
     signed,
     stretch_ends,
 )
@@ -160,13 +161,18 @@ def _places(enrolment: Enrolment, given: Given, bank: CourseBank, number: int) -
     return lay_out_mirror(composition, original, known, who, number)
 
 
+def telling_at_start(attempt: Attempt) -> Telling:
+    """How much a question of an attempt tells while it goes on, once it was sent for good."""
+    at_once = attempt.rules.core().telling.correctness is When.AT_ONCE
+    return Telling.OUTCOME if at_once else Telling.NOTHING
+
+
 def _presented(enrolment: Enrolment, attempt: Attempt, place: Place, now: datetime) -> Presentation:
     """A question of the attempt. Practice will show other versions of its family first."""
     learning = learning_of(enrolment)
     history = learning.family(place.family)
     learning.row.presented += 1
     history.seeds[place.seed] = learning.row.presented
-    at_once = attempt.rules.core().telling.correctness is When.AT_ONCE
     return Presentation(
         run=attempt.run,
         revision=learning.bank.families[place.family].revision,
@@ -175,7 +181,7 @@ def _presented(enrolment: Enrolment, attempt: Attempt, place: Place, now: dateti
         number=place.number,
         why=Why(rule="test"),
         made_at=now,
-        telling=Telling.OUTCOME if at_once else Telling.NOTHING,
+        telling=telling_at_start(attempt),
         in_open_test=True,
     )
 
@@ -269,6 +275,8 @@ def give_in(person: User, course: str, attempt_id: int, interval: int) -> Attemp
     """Hand in. Done again it changes nothing."""
 
     def change(_: Attempt, core: CoreAttempt, now: datetime) -> CoreAttempt:
+        if core.paused is not None and settled(core, now).paused is not None:
+            raise Conflict(REFUSED[Refusal.PAUSED], code=Refusal.PAUSED)
         return hand_in(signed(core, interval, now), HandedInBy.LEARNER, now)
 
     attempt = _change(person, course, attempt_id, "hand_in_attempt", change)

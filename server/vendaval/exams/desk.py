@@ -1,4 +1,4 @@
-"""A test given to a group, for the tutor who asks about it."""
+"""A test given to a group and attempts at it, for the tutor who asks about them."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from vendaval.groups.queries import own_group
 from vendaval.people.models import User
 from vendaval.shared.errors import NotFound
 
-from .models import Assignment
+from .models import Assignment, Attempt
 
 
 def assignment_of(group: Group, assignment_id: int) -> Assignment:
@@ -23,3 +23,17 @@ def assignment_of(group: Group, assignment_id: int) -> Assignment:
 def own_assignment(person: User, group_id: int, assignment_id: int, operation: str) -> Assignment:
     """A test of a group that a person teaches, with its group, for an operation they may do."""
     return assignment_of(own_group(person, group_id, operation), assignment_id)
+
+
+def attempt_of(group: Group, assignment_id: int, attempt_id: int) -> Attempt:
+    """An attempt at a test of a group by somebody who is in it now, or NotFound."""
+    rows = Attempt.objects.filter(
+        assignment=assignment_of(group, assignment_id),
+        enrolment__groups__group=group,
+        enrolment__groups__until=None,
+        enrolment__until=None,
+    )
+    found = rows.filter(pk=attempt_id).first()
+    if found is None:
+        raise NotFound("There is no such attempt at this test.")
+    return found

@@ -227,8 +227,8 @@ def _given(enrolment: Enrolment, assignments: Sequence[Assignment]) -> list[Give
                 one,
                 own.get(one.pk),
                 tuple(tried.get(one.pk, ())),
-                _latest(one.due, [row.due for row in others]),
-                _latest(one.closes, [row.closes for row in others]),
+                _latest(one.due, [*(row.due for row in others), one.prolonged_until]),
+                _latest(one.closes, [*(row.closes for row in others), one.prolonged_until]),
                 practising=enrolment.person.practice_for_id is not None,
             )
         )

@@ -184,6 +184,7 @@ class StandingData(BaseModel):
     position: int = 1
     handed_in_at: datetime | None = None
     handed_in_by: HandedInBy | None = None
+    paused: datetime | None = None
 
     def core(self, rules: Rules) -> Attempt:
         """As the core takes it."""
@@ -198,6 +199,7 @@ class StandingData(BaseModel):
             tuple(Interval(i.id, i.entered, i.seen, i.left) for i in self.intervals),
             self.position,
             handed_in,
+            self.paused,
         )
 
     @classmethod
@@ -215,6 +217,7 @@ class StandingData(BaseModel):
             position=attempt.position,
             handed_in_at=None if handed is None else handed.at,
             handed_in_by=None if handed is None else handed.by,
+            paused=attempt.paused,
         )
 
 

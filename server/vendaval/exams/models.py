@@ -52,7 +52,8 @@ class Test(models.Model):
 class Assignment(GivenToGroup):
     """A test given to a group. pages: whether learners may or must add pages of paper, taken for so
     many minutes after handing in. mirror_early: whether its mirror may be tried before the attempts
-    are used up."""
+    are used up. prolonged_until: when the last learner is through who got more time while sitting,
+    or may be; what is told by dates waits for that."""
 
     test = models.ForeignKey(Test, on_delete=models.CASCADE, related_name="assignments")
     pages = models.CharField(
@@ -62,6 +63,7 @@ class Assignment(GivenToGroup):
     )
     pages_minutes = models.PositiveSmallIntegerField(default=USUAL_MINUTES)
     mirror_early = models.BooleanField(default=False)
+    prolonged_until = models.DateTimeField(null=True)
 
 
 class Allowance(models.Model):
@@ -126,6 +128,27 @@ class Attempt(Versioned):
     def core(self) -> CoreAttempt:
         """As the core's functions take it."""
         return self.standing.core(self.rules.core())
+
+
+class InterventionKind(models.TextChoices):
+    """What whoever watches over a test does with an attempt."""
+
+    MORE_TIME = "more_time", "given more time"
+    PAUSED = "paused", "paused"
+    RESUMED = "resumed", "resumed"
+    REOPENED = "reopened", "reopened"
+    HANDED_IN = "handed_in", "handed in by a tutor"
+
+
+class Intervention(models.Model):
+    """Something a tutor did with an attempt: only added to. says: what, in words."""
+
+    attempt = models.ForeignKey(Attempt, on_delete=models.CASCADE, related_name="interventions")
+    kind = models.CharField(max_length=9, choices=InterventionKind.choices)
+    by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
+    why = models.CharField(max_length=200, blank=True)
+    says = models.CharField(max_length=200, blank=True)
+    at = models.DateTimeField()
 
 
 class AnswerSoFar(models.Model):

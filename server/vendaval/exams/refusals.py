@@ -12,6 +12,8 @@ REFUSED: dict[Refusal, str] = {
     Refusal.NOT_YET: "This question has not been reached yet. Nothing was changed.",
     Refusal.ELSEWHERE: "The test was opened in another place, which now has it. Here it can only "
     "be read.",
+    Refusal.PAUSED: "Your tutor has paused the test. What you have saved stands; nothing was "
+    "changed.",
     Refusal.NOT_ENTERED: "The test is not open here. Open it again to go on; nothing was changed.",
 }
 

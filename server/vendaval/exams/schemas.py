@@ -180,13 +180,15 @@ class AttemptOut(BaseModel):
 
 
 class ClockOut(BaseModel):
-    """How the clock stands: `interval` is the one that has the attempt."""
+    """How the clock stands: `interval` is the one that has the attempt; `paused`: why the tutor has
+    stopped it, empty without a reason, null while it goes on."""
 
     interval: int
     left: float | None
     section: int
     position: int
     handed_in: bool
+    paused: str | None
     server_now: datetime
 
 

@@ -76,14 +76,14 @@ def settle(attempt: Attempt, now: datetime) -> None:
                 close(shown, Closing.WITHDRAWN, now)
                 continue
             question = opened(shown)
-            if shown.tried:
+            if question.tries:
                 _release(question, before_telling, released, now, changes)
             if shown.closed_at is None and answer.data.answered and not rules.individual:
                 _take(attempt, question, answer, handed_in, now, changes)
-            if shown.closed_at is None and answer.data.on_paper and not shown.tried:
+            if shown.closed_at is None and answer.data.on_paper and not question.tries:
                 _take_paper(attempt, question, answer, handed_in, now, changes)
             if shown.closed_at is None:
-                close(shown, Closing.ANSWERED if shown.tried else Closing.WITHDRAWN, now)
+                close(shown, Closing.ANSWERED if question.tries else Closing.WITHDRAWN, now)
             points.append(points_at(attempt, place, question, answer, adjusted))
     _count_released(attempt, released, adjusted, now, changes)
     attempt.total = TotalData.of_core(total_of(points, late_off(rules, attempt.due, handed_in)))
@@ -124,6 +124,17 @@ def _claim(attempt: Attempt, *fields: str) -> None:
         raise Stale
 
 
+def written_by(attempt: Attempt) -> str:
+    """How the replay keys of the tries begin that handing an attempt in writes."""
+    return f"attempt-{attempt.pk}-"
+
+
+def _replay_key(attempt: Attempt, answer: AnswerSoFar) -> str:
+    before = answer.presentation.tried
+    key = f"{written_by(attempt)}{answer.number}"
+    return f"{key}-{before}" if before else key
+
+
 def _take(
     attempt: Attempt,
     question: OpenQuestion,
@@ -135,7 +146,7 @@ def _take(
     """The answer at a place as a try: counted, measured, and on the way to the misses."""
     working = answer.data.working
     sent = Sent(
-        replay_key=f"attempt-{attempt.pk}-{answer.number}",
+        replay_key=_replay_key(attempt, answer),
         responses=answer.data.responses,
         kind=TryKind.ANSWER,
         working=None if working is None or working.empty else working,
@@ -165,9 +176,9 @@ def _take_paper(
         presentation=shown,
         family_id=question.item.id,
         topic_id=question.bank.topics[question.item.topic].id,
-        replay_key=f"attempt-{attempt.pk}-{answer.number}",
+        replay_key=_replay_key(attempt, answer),
         kind=TryKind.ANSWER,
-        number=1,
+        number=shown.tried + 1,
         seconds=answer.seconds,
         first=True,
         at=handed_in,

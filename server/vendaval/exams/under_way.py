@@ -16,6 +16,7 @@ from vendaval_core.assessment.points import shown
 from vendaval_core.assessment.rules import ClockKind
 from vendaval_core.items.versions import Version
 
+from .intervening import latest_word
 from .kept import SoFarData
 from .models import AnswerSoFar, Attempt
 from .queries import OVER, ref_of_attempt
@@ -139,6 +140,7 @@ def clock_out(attempt: Attempt) -> ClockOut:
         section=core.stretch,
         position=core.position,
         handed_in=core.handed_in is not None,
+        paused=None if core.paused is None else latest_word(attempt),
         server_now=now,
     )
 

@@ -151,6 +151,7 @@ TABLES: dict[str, Table] = {
         "attempt number data seconds saved_at late",
         "id presentation counter seen",
     ),
+    "exams.Intervention": Table("attempt__enrolment__person", "attempt kind why at", "id by says"),
     "exams.Page": Table(
         "attempt__enrolment__person", "id attempt place questions turns came at", ""
     ),

@@ -51,3 +51,10 @@ def note_regraded(run: Run, family: str, why: str) -> None:
     attempt, person = run.attempt, run.enrolment.person
     path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/results"
     tell([person], NoticeKind.REGRADED, f"Marked otherwise: {run.title}", path, why)
+
+
+def note_reopened(run: Run, why: str) -> None:
+    """A test that was handed in goes on."""
+    attempt, person = run.attempt, run.enrolment.person
+    path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}"
+    tell([person], NoticeKind.WORK_SET, f"You can go on with {run.title}", path, why)

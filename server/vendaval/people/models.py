@@ -209,6 +209,8 @@ class AuditKind(models.TextChoices):
     VOIDED = "voided", "An answer counts no more"
     HANDED_IN_FOR = "handed_in_for", "Handed in for somebody"
     ALLOWED = "allowed", "Somebody was allowed more at a test"
+    SITTING = "sitting", "A test under way was paused, resumed or prolonged"
+    TEST_REOPENED = "test_reopened", "A test was reopened for somebody"
     WAIVED = "waived", "Marks released without a second marking"
 
 

@@ -44,8 +44,10 @@ def record(enrolment: Enrolment) -> RecordOut:
     """The whole record of a learner in a course, in figures."""
     bank = course_bank(enrolment.course)
     weeks = weeks_of(enrolment)
-    tries = Try.objects.filter(enrolment=enrolment).aggregate(
-        count=Count("pk"), seconds=Sum(Least("seconds", float(LONGEST_COUNTED)))
+    tries = (
+        Try.objects.filter(enrolment=enrolment)
+        .standing()
+        .aggregate(count=Count("pk"), seconds=Sum(Least("seconds", float(LONGEST_COUNTED))))
     )
     minutes = round((tries["seconds"] or 0) / 60)
     topics = _topics(enrolment, bank)
@@ -85,6 +87,7 @@ def weeks_of(enrolment: Enrolment) -> list[WeekOut]:
     since = clock.now() - timedelta(weeks=WEEKS)
     rows = (
         Try.objects.filter(enrolment=enrolment, at__gte=since)
+        .standing()
         .annotate(week=TruncWeek("at"))
         .values("week")
         .annotate(

@@ -13,7 +13,7 @@ from vendaval.delivery.schemas import PlaceOut
 from vendaval.groups.models import Enrolment
 from vendaval.levels.models import Observation, Voided
 from vendaval.shared.errors import NotFound
-from vendaval.work.models import Mark, Presentation, Purpose, Telling, Try, TryKind
+from vendaval.work.models import UNDOING, Mark, Presentation, Purpose, Telling, Try, TryKind
 from vendaval.work.questions import (
     hidden_by_tests,
     newest_marks,
@@ -53,11 +53,9 @@ class Filter:
 def tries_in(enrolment: Enrolment, wanted: Filter) -> QuerySet[Try]:
     """The tries that a filter lets through; what was taken back is none, and what the rules of a
     test hold back waits."""
-    rows = Try.objects.filter(enrolment=enrolment).exclude(kind=TryKind.TAKEN_BACK)
+    rows = Try.objects.filter(enrolment=enrolment).standing()
     rows = rows.exclude(presentation__telling=Telling.NOTHING)
     rows = rows.exclude(hidden_by_tests(enrolment, "presentation__"))
-    undoing = Try.objects.filter(enrolment=enrolment, kind=TryKind.TAKEN_BACK)
-    rows = rows.exclude(pk__in=undoing.values("takes_back"))
     if wanted.topic is not None:
         rows = rows.filter(topic__key=wanted.topic)
     if wanted.purpose is not None:
@@ -151,7 +149,7 @@ def try_page(enrolment: Enrolment, try_id: int) -> TryOut:
     rows = Try.objects.select_related(*LOADED).filter(enrolment=enrolment)
     rows = rows.exclude(presentation__telling=Telling.NOTHING)
     rows = rows.exclude(hidden_by_tests(enrolment, "presentation__"))
-    row = rows.exclude(kind=TryKind.TAKEN_BACK).filter(pk=try_id).first()
+    row = rows.exclude(kind__in=UNDOING).filter(pk=try_id).first()
     if row is None:
         raise NotFound("There is no such try.")
     shown = row.presentation

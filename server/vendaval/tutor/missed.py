@@ -13,7 +13,7 @@ from vendaval.groups.models import Group
 from vendaval.groups.queries import members_of
 from vendaval.levels.models import Observation
 from vendaval.shared import clock
-from vendaval.work.models import Mark
+from vendaval.work.models import Mark, Try, TryKind
 from vendaval_core.mastery.missed import FamilyMissed, WrongAnswer, alike, most_missed
 from vendaval_core.scoring.words import answer_words
 
@@ -69,6 +69,7 @@ def _wrong_answers(
             tried__at__gte=since,
             verdict__in=("wrong", "partly"),
         )
+        .exclude(tried__in=Try.objects.filter(kind=TryKind.SET_ASIDE).values("takes_back"))
         .select_related("tried__presentation__revision__family__topic")
         .order_by("-pk")[:MOST_MARKS]
     )

@@ -27,7 +27,7 @@ WEEK = timedelta(days=7)
 
 def minutes_spent(enrolment: Enrolment, since: datetime, until: datetime) -> int:
     """Minutes spent on answers in a time; a single answer counts for ten minutes at the most."""
-    rows = Try.objects.filter(enrolment=enrolment, at__gte=since, at__lt=until)
+    rows = Try.objects.filter(enrolment=enrolment, at__gte=since, at__lt=until).standing()
     short = rows.filter(seconds__lte=600).aggregate(total=Sum("seconds"))["total"] or 0.0
     long = rows.filter(seconds__gt=600).count()
     return round(short / 60 + 10 * long)

@@ -134,7 +134,8 @@ class Activities:
     when a test was handed in and its tries are written. marks_out: called when marks that a person
     gave were let out. asked_to_mark: called with who is asked to mark a second time, the title and
     the address of what. regraded: called with the family's key and the reason when points that are
-    out became others. counting: called when a first try counts no more, or again.
+    out became others. reopened: called with the reason when a test that was handed in goes on.
+    counting: called when a first try counts no more, or again.
     """
 
     by_purpose: Mapping[Purpose, Activity]
@@ -148,6 +149,7 @@ class Activities:
     marks_out: Sequence[Callable[[Run], None]]
     asked_to_mark: Sequence[Callable[[User, str, str], None]]
     regraded: Sequence[Callable[[Run, str, str], None]]
+    reopened: Sequence[Callable[[Run, str], None]]
     counting: Sequence[Callable[[OpenQuestion, bool, datetime, Changes], None]]
     guard: Callable[[Enrolment], Guard]
 

@@ -123,13 +123,27 @@ class TryKind(models.TextChoices):
     ANSWER = "answer"
     NOT_TAUGHT = "not_taught"
     TAKEN_BACK = "taken_back"
+    SET_ASIDE = "set_aside"
+
+
+UNDOING = (TryKind.TAKEN_BACK, TryKind.SET_ASIDE)
+
+
+class Tries(models.QuerySet["Try"]):
+    """Tries, and those of them that stand."""
+
+    def standing(self) -> Tries:
+        """Without what was undone, and without what undid it."""
+        undone = Try.objects.filter(kind__in=UNDOING, takes_back=models.OuterRef("pk"))
+        return self.exclude(kind__in=UNDOING).exclude(models.Exists(undone))
 
 
 class Try(models.Model):
     """What was sent to a presentation: when, how long it took, how sure. Never changed.
 
     response: by part id. first: it gave the last part its first try. reply: what was said at once,
-    so that the same key gets the same reply. takes_back: the not-taught answer that this undoes.
+    so that the same key gets the same reply. takes_back: what this undoes: a not-taught answer, or,
+    set aside, an answer of a test that was reopened.
     """
 
     enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="tries")
@@ -150,6 +164,8 @@ class Try(models.Model):
     )
     takes_back = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="+")
     at = models.DateTimeField()
+
+    objects = Tries.as_manager()
 
     class Meta:
         constraints = [

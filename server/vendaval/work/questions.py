@@ -25,7 +25,7 @@ from vendaval.shared.errors import Conflict, NotFound
 from vendaval_core.items.versions import Version
 from vendaval_core.scoring.tries import QuestionState, first_tries_right
 
-from .models import Closing, Mark, Presentation, Purpose, Run, Try
+from .models import Closing, Mark, Presentation, Purpose, Run, Try, TryKind
 
 FEWEST_TIMED = 30
 Log = tuple[list[Try], dict[int, dict[str, Mark]]]
@@ -93,9 +93,15 @@ def tries_of(presentation: Presentation) -> tuple[list[Try], dict[int, dict[str,
     """The tries of a presentation in order, and the marks that count; no query without a try."""
     if not presentation.tried:
         return [], {}
-    tries = list(presentation.tries.order_by("number"))
+    tries = _not_set_aside(list(presentation.tries.order_by("number")))
     marks = Mark.objects.filter(tried__presentation=presentation).order_by("pk")
     return tries, newest_marks(list(marks))
+
+
+def _not_set_aside(tries: Sequence[Try]) -> list[Try]:
+    """The tries of a question without those that reopening its test set aside."""
+    aside = {row.takes_back_id for row in tries if row.kind == TryKind.SET_ASIDE}
+    return [row for row in tries if row.kind != TryKind.SET_ASIDE and row.pk not in aside]
 
 
 def question_state(
@@ -152,7 +158,7 @@ def logs_of(presentations: Sequence[Presentation]) -> dict[int, Log]:
     marks = newest_marks(list(Mark.objects.filter(tried__presentation__in=tried).order_by("pk")))
     found: dict[int, Log] = {}
     for shown in presentations:
-        own = tries.get(shown.pk, [])
+        own = _not_set_aside(tries.get(shown.pk, []))
         found[shown.pk] = own, {row.pk: marks[row.pk] for row in own if row.pk in marks}
     return found
 

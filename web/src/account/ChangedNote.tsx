@@ -31,13 +31,13 @@ export function ChangedNote({ conflict, label, words = plain }: Props) {
         Somebody else saved this while you had it open
       </h2>
       <p className="mt-1">
-        Nothing of yours is saved yet, and nothing is lost.
+        Your changes are not saved yet.
         {taken.length > 0 &&
-          ` From them comes: ${[...new Set(taken.map(label))].join(', ')}. Your own changes stay beside that.`}
+          ` Only they changed: ${[...new Set(taken.map(label))].join(', ')}. That is kept.`}
       </p>
       {both.map(({ path, mine, theirs }) => (
         <fieldset key={path} className="mt-3">
-          <legend className="font-semibold">{label(path)}: both of you changed it</legend>
+          <legend className="font-semibold">{label(path)}: you both changed it</legend>
           {(['mine', 'theirs'] as const).map((one) => (
             <label key={one} className="flex items-start gap-3 py-1">
               <input
@@ -57,9 +57,9 @@ export function ChangedNote({ conflict, label, words = plain }: Props) {
       ))}
       <div className="mt-3 flex flex-wrap gap-3">
         <Button kind="strong" onClick={() => conflict.settle(chosen)}>
-          Save both together
+          Save both
         </Button>
-        <Button onClick={conflict.takeTheirs}>Throw mine away</Button>
+        <Button onClick={conflict.takeTheirs}>Discard my changes</Button>
       </div>
     </section>
   )

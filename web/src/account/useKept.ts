@@ -39,6 +39,8 @@ export function useKept<T>(place: string, initial: () => T) {
   }
 }
 
+export type Kept<T> = ReturnType<typeof useKept<T>>
+
 function parsed<T>(text: string | null): T | null {
   if (text === null) return null
   try {

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useCourse } from '../account/course'
+import { useKept } from '../account/useKept'
 import { api, call, type Schemas } from '../api/client'
 import { keys } from '../api/keys'
 import { Button } from '../ui/Button'
@@ -80,6 +81,7 @@ export function useSend<V>(
 
 function FaultForm({ question, onSent }: { question: number; onSent: (id: number) => void }) {
   const course = useCourse()
+  const kept = useKept(`fault:${question}`, () => '')
   const send = useSend(
     (text: string) =>
       call(
@@ -88,7 +90,10 @@ function FaultForm({ question, onSent }: { question: number; onSent: (id: number
           body: { text },
         }),
       ),
-    onSent,
+    (id) => {
+      kept.saved('')
+      onSent(id)
+    },
   )
   return (
     <OneTextForm
@@ -97,6 +102,7 @@ function FaultForm({ question, onSent }: { question: number; onSent: (id: number
       action="Report it"
       busy={send.isPending}
       error={send.error}
+      kept={kept}
       onSend={send.mutate}
     />
   )
@@ -141,7 +147,8 @@ function ToPeople({
   onSent: (id: number) => void
 }) {
   const course = useCourse()
-  const [text, setText] = useState('')
+  const kept = useKept(`ask:${question}`, () => '')
+  const { value: text, set: setText } = kept
   const [toTutor, setToTutor] = useState(people.tutors.length > 0)
   const [chosen, setChosen] = useState<number[]>([])
   const [answer, setAnswer] = useState(true)
@@ -154,7 +161,10 @@ function ToPeople({
           body,
         }),
       ),
-    onSent,
+    (id) => {
+      kept.saved('')
+      onSent(id)
+    },
   )
   return (
     <form

@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { useCourse } from '../account/course'
+import { useKept } from '../account/useKept'
 import { api, call } from '../api/client'
 import { Sheet } from '../ui/Sheet'
 import { useSend } from './AskSheet'
@@ -15,6 +16,7 @@ export default function ContestSheet({
 }) {
   const course = useCourse()
   const [thread, setThread] = useState<number | null>(null)
+  const kept = useKept(`contest:${question}`, () => '')
   const send = useSend(
     (text: string) =>
       call(
@@ -23,7 +25,10 @@ export default function ContestSheet({
           body: { text },
         }),
       ),
-    setThread,
+    (id) => {
+      kept.saved('')
+      setThread(id)
+    },
   )
   return (
     <Sheet open onOpenChange={onClose} title="Contest this mark">
@@ -34,6 +39,7 @@ export default function ContestSheet({
           action="Contest it"
           busy={send.isPending}
           error={send.error}
+          kept={kept}
           onSend={send.mutate}
         />
       ) : (

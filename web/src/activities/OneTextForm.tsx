@@ -1,5 +1,5 @@
-import { useState } from 'react'
 import { Link } from 'react-router'
+import type { Kept } from '../account/useKept'
 import { Button, buttonClass } from '../ui/Button'
 import { Labelled, Problem, TextArea } from '../ui/Field'
 
@@ -10,12 +10,14 @@ interface FormProps {
   action: string
   busy: boolean
   error: Error | null
+  /** What is typed, kept until it is sent. */
+  kept: Kept<string>
   onSend: (text: string) => void
 }
 
 /** Some words to be sent about a question. */
-export function OneTextForm({ label, note, action, busy, error, onSend }: FormProps) {
-  const [text, setText] = useState('')
+export function OneTextForm({ label, note, action, busy, error, kept, onSend }: FormProps) {
+  const { value: text, set: setText } = kept
   return (
     <form
       className="mt-4 grid gap-4"

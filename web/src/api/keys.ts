@@ -57,6 +57,8 @@ export const keys = {
   groupSettings: (id: number) => ['groups', id, 'settings'] as const,
   groupTests: (id: number) => ['groups', id, 'tests'] as const,
   sitting: (id: number, test: number) => ['groups', id, 'tests', test] as const,
+  reopening: (id: number, test: number, attempt: number) =>
+    ['groups', id, 'tests', test, 'reopening', attempt] as const,
   marking: ['marking'] as const,
   markingOf: (group: number, test: number) => ['marking', group, test] as const,
   markingQuestion: (group: number, test: number, family: string, hidden: boolean) =>

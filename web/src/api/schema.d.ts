@@ -1619,6 +1619,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/tests/{assignment_id}/sitting/pause": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pause
+         * @description Stop the clocks of those who sit, or of some.
+         */
+        post: operations["pause_sitting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/sitting/resume": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Resume
+         * @description Let those who are paused go on, or some, with the time they had.
+         */
+        post: operations["resume_sitting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/sitting/time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * More Time
+         * @description Give those who sit more time, or some.
+         */
+        post: operations["give_more_time"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Check Reopen
+         * @description What reopening an attempt would be, and what its learner has been told since.
+         */
+        get: operations["check_reopening"];
+        put?: never;
+        /**
+         * Reopen
+         * @description Let an attempt go on that was handed in.
+         */
+        post: operations["reopen_attempt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{group_id}/tests/{assignment_id}/sitting/{attempt_id}/pages/{page_id}": {
         parameters: {
             query?: never;
@@ -4303,7 +4387,7 @@ export interface components {
          * AuditKind
          * @enum {string}
          */
-        AuditKind: "signed_in" | "sign_in_failed" | "sign_in_refused" | "signed_out" | "signed_out_all" | "invited" | "imported" | "accepted" | "reset_asked" | "password_set" | "mail_changed" | "second_factor" | "consent" | "role" | "group" | "person" | "closed" | "reopened" | "settings" | "job" | "exported" | "erased" | "guardian_linked" | "guardian_ended" | "joined_group" | "left_group" | "practising" | "voided" | "handed_in_for" | "allowed" | "waived";
+        AuditKind: "signed_in" | "sign_in_failed" | "sign_in_refused" | "signed_out" | "signed_out_all" | "invited" | "imported" | "accepted" | "reset_asked" | "password_set" | "mail_changed" | "second_factor" | "consent" | "role" | "group" | "person" | "closed" | "reopened" | "settings" | "job" | "exported" | "erased" | "guardian_linked" | "guardian_ended" | "joined_group" | "left_group" | "practising" | "voided" | "handed_in_for" | "allowed" | "sitting" | "test_reopened" | "waived";
         /** AuditKindOut */
         AuditKindOut: {
             kind: components["schemas"]["AuditKind"];
@@ -6282,6 +6366,30 @@ export interface components {
          */
         Came: "phone" | "camera" | "file";
         /**
+         * InterventionKind
+         * @description What whoever watches over a test does with an attempt.
+         * @enum {string}
+         */
+        InterventionKind: "more_time" | "paused" | "resumed" | "reopened" | "handed_in";
+        /**
+         * InterventionOut
+         * @description Something a tutor did with an attempt.
+         */
+        InterventionOut: {
+            kind: components["schemas"]["InterventionKind"];
+            /** By */
+            by: string;
+            /** Why */
+            why: string;
+            /** Says */
+            says: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
          * PageOut
          * @description A page. `version` changes with its picture; `questions`: numbers of those it answers.
          */
@@ -6323,7 +6431,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "not_begun" | "working" | "away" | "handed_in" | "pages_in";
+            state: "not_begun" | "working" | "away" | "paused" | "handed_in" | "pages_in";
             /** Number */
             number: string;
             /** Handed In */
@@ -6344,6 +6452,8 @@ export interface components {
             /** Shown By */
             shown_by: string;
             allowance: components["schemas"]["AllowanceOut"] | null;
+            /** History */
+            history: components["schemas"]["InterventionOut"][];
         };
         /**
          * SittingOut
@@ -6402,6 +6512,62 @@ export interface components {
             closes?: string | null;
             /** Why */
             why: string;
+        };
+        /**
+         * PauseIn
+         * @description Attempts to pause, or null for all that go on, and why: learners read it.
+         */
+        PauseIn: {
+            /** Attempts */
+            attempts?: number[] | null;
+            /** Why */
+            why: string;
+        };
+        /**
+         * ResumeIn
+         * @description Attempts to resume, or null for all that are paused.
+         */
+        ResumeIn: {
+            /** Attempts */
+            attempts?: number[] | null;
+        };
+        /**
+         * MoreTimeIn
+         * @description Minutes more for attempts, or for all that go on, and why: learners read it.
+         */
+        MoreTimeIn: {
+            /** Attempts */
+            attempts?: number[] | null;
+            /** Minutes */
+            minutes: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * ReopenCheckOut
+         * @description What reopening an attempt would be. `refused`: why it cannot be; `told`: what its learner has
+         *     been told since; `minutes`: left of its time, null without a limit.
+         */
+        ReopenCheckOut: {
+            /** Refused */
+            refused: string | null;
+            /** Told */
+            told: string[];
+            /** Minutes */
+            minutes: number | null;
+        };
+        /**
+         * ReopenIn
+         * @description Why an attempt goes on though it was handed in, and minutes more than were left.
+         */
+        ReopenIn: {
+            /** Why */
+            why: string;
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
         };
         /**
          * WaitingMarksOut
@@ -8582,7 +8748,8 @@ export interface components {
         Tool: "working" | "notes" | "marker" | "strike_out" | "aloud" | "calculator" | "scientific" | "ruler" | "protractor";
         /**
          * ClockOut
-         * @description How the clock stands: `interval` is the one that has the attempt.
+         * @description How the clock stands: `interval` is the one that has the attempt; `paused`: why the tutor has
+         *     stopped it, empty without a reason, null while it goes on.
          */
         ClockOut: {
             /** Interval */
@@ -8595,6 +8762,8 @@ export interface components {
             position: number;
             /** Handed In */
             handed_in: boolean;
+            /** Paused */
+            paused: string | null;
             /**
              * Server Now
              * Format: date-time
@@ -11716,6 +11885,139 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["AllowanceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    pause_sitting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PauseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    resume_sitting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResumeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    give_more_time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoreTimeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    check_reopening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReopenCheckOut"];
+                };
+            };
+        };
+    };
+    reopen_attempt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReopenIn"];
             };
         };
         responses: {

@@ -20,10 +20,17 @@ from vendaval.bank.actions import load_pack
 from vendaval.bank.models import Course
 from vendaval.config.api import api
 from vendaval.exams.composing import give, make_test
-from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.kept import (
+    CompositionData,
+    EntryData,
+    RulesData,
+    SectionData,
+    StandingData,
+)
 from vendaval.exams.models import (
     AnswerSoFar,
     Assignment,
+    Attempt,
     Page,
     PageImage,
     Regrade,
@@ -60,6 +67,15 @@ from .policy_table import (
     QUERIES,
     RELATED,
 )
+
+# Operations that find an attempt in a state of its own.
+SITS = {
+    "pause_sitting",
+    "resume_sitting",
+    "give_more_time",
+    "check_reopening",
+    "reopen_attempt",
+}
 
 
 @cache
@@ -254,6 +270,8 @@ class PolicyCase(TestCase):
             asked = Asking(SignalKind.RAPID, "Was there no time?", "4 of 21", ())
             with patch("vendaval.tutor.signals.page.asked_of", return_value=[asked]):
                 return int(client.post(address, body, "application/json").status_code)
+        if operation.name in SITS:
+            self.sits(operation.name)
         if operation.name == "put_into_group":
             body = {"group": self.spare_group.pk, "role": "learner"}
         if operation.name in ("check_list", "take_list"):
@@ -276,6 +294,19 @@ class PolicyCase(TestCase):
             self.course, "Spare", self.assignment.test.composition, RulesData(), author
         )
         return give(test, self.group, None)
+
+    def sits(self, operation: str) -> None:
+        """Ana's attempt as an operation of whoever watches over it finds it."""
+        now = clock.now()
+        over = operation in {"check_reopening", "reopen_attempt"}
+        standing = StandingData(
+            stretches=[now],
+            handed_in_at=now if over else None,
+            handed_in_by="learner" if over else None,
+            paused=now if operation == "resume_sitting" else None,
+        )
+        rows = Attempt.objects.filter(pk=self.attempt)
+        rows.update(standing=standing, handed_in_at=now if over else None, marked=over)
 
     def listed(self) -> list[Operation]:
         held = set(OWN) | set(RELATED)

@@ -184,6 +184,11 @@ RELATED: dict[str, set[str]] = {
     "close_pages": {"tutor"},
     "get_learner_page": {"tutor"},
     "hand_in_for": {"tutor"},
+    "pause_sitting": {"tutor"},
+    "resume_sitting": {"tutor"},
+    "give_more_time": {"tutor"},
+    "check_reopening": {"tutor"},
+    "reopen_attempt": {"tutor"},
     "list_notes": {"tutor"},
     "add_note": {"tutor"},
     "remove_note": {"tutor"},
@@ -251,6 +256,9 @@ BODIES = {
     "reply_thread": {"text": "Look at the second line.", "quotes_solution": False},
     "settle_thread": {"says": "I see."},
     "note_studied": {"topic": "tidal-terms", "section": "datums", "studied": True},
+    "pause_sitting": {"why": "A fire drill."},
+    "give_more_time": {"minutes": 5, "why": "A late start."},
+    "reopen_attempt": {"why": "Handed in by mistake."},
     "set_group": {"title": "Tuesday", "not_taught": ["buoyage"]},
     **{
         name: {

@@ -13,8 +13,10 @@ from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared.uploads import UPLOAD, uploaded_file
 from vendaval_core.assessment.paper import MOST_BYTES
 
+from .. import intervening, reopening
 from ..allowing import allow
-from ..desk import assignment_of
+from ..desk import assignment_of, attempt_of
+from ..intervening_schemas import MoreTimeIn, PauseIn, ReopenCheckOut, ReopenIn, ResumeIn
 from ..setting_schemas import AllowanceIn
 from ..standing import own_attempt
 from . import invigilating, links, pages
@@ -175,6 +177,60 @@ def allow_learner(
     return invigilating.sitting(group, assignment_id)
 
 
+@watching.post(f"{SITTING}/pause", response=SittingOut, operation_id="pause_sitting")
+def pause(request: HttpRequest, group_id: int, assignment_id: int, body: PauseIn) -> SittingOut:
+    """Stop the clocks of those who sit, or of some."""
+    user = current_user(request)
+    group = own_group(user, group_id, "pause_sitting")
+    assignment = assignment_of(group, assignment_id)
+    intervening.pause(group, assignment, body.attempts, user, body.why)
+    return invigilating.sitting(group, assignment_id)
+
+
+@watching.post(f"{SITTING}/resume", response=SittingOut, operation_id="resume_sitting")
+def resume(request: HttpRequest, group_id: int, assignment_id: int, body: ResumeIn) -> SittingOut:
+    """Let those who are paused go on, or some, with the time they had."""
+    user = current_user(request)
+    group = own_group(user, group_id, "resume_sitting")
+    intervening.resume(group, assignment_of(group, assignment_id), body.attempts, user)
+    return invigilating.sitting(group, assignment_id)
+
+
+@watching.post(f"{SITTING}/time", response=SittingOut, operation_id="give_more_time")
+def more_time(
+    request: HttpRequest, group_id: int, assignment_id: int, body: MoreTimeIn
+) -> SittingOut:
+    """Give those who sit more time, or some."""
+    user = current_user(request)
+    group = own_group(user, group_id, "give_more_time")
+    assignment = assignment_of(group, assignment_id)
+    intervening.give_time(group, assignment, body.attempts, body.minutes, user, body.why)
+    return invigilating.sitting(group, assignment_id)
+
+
+REOPEN = f"{SITTING}/{{int:attempt_id}}/reopen"
+
+
+@watching.get(REOPEN, response=ReopenCheckOut, operation_id="check_reopening")
+def check_reopen(
+    request: HttpRequest, group_id: int, assignment_id: int, attempt_id: int
+) -> ReopenCheckOut:
+    """What reopening an attempt would be, and what its learner has been told since."""
+    group = own_group(current_user(request), group_id, "check_reopening")
+    return reopening.check_reopening(group, assignment_id, attempt_id)
+
+
+@watching.post(REOPEN, response=SittingOut, operation_id="reopen_attempt")
+def reopen(
+    request: HttpRequest, group_id: int, assignment_id: int, attempt_id: int, body: ReopenIn
+) -> SittingOut:
+    """Let an attempt go on that was handed in."""
+    user = current_user(request)
+    group = own_group(user, group_id, "reopen_attempt")
+    reopening.reopen(group, assignment_id, attempt_id, body, user)
+    return invigilating.sitting(group, assignment_id)
+
+
 @watching.get(
     f"{SITTING}/{{int:attempt_id}}/pages/{{int:page_id}}", operation_id="get_learner_page"
 )
@@ -188,5 +244,5 @@ def get_learner_page(
 ) -> HttpResponse:
     """A page of a learner's, JPEG."""
     group = own_group(current_user(request), group_id, "get_learner_page")
-    attempt = invigilating.attempt_of(group, assignment_id, attempt_id)
+    attempt = attempt_of(group, assignment_id, attempt_id)
     return _picture(pages.picture(attempt.pk, page_id, small=small))

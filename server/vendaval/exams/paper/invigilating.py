@@ -5,36 +5,23 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import datetime
 
+from django.db import transaction
+
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
-from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
 from vendaval.shared.changes import Stale, claimed, until_stored
-from vendaval.shared.errors import NotFound
 from vendaval_core.assessment.attempt import HandedInBy, hand_in
 from vendaval_core.assessment.paper import PagesState, PagesWanted, pages_state, pages_until
 
 from ..allowing import allowances_at
-from ..desk import assignment_of
-from ..models import AnswerSoFar, Attempt, Page
+from ..desk import assignment_of, attempt_of
+from ..intervening import histories, note
+from ..models import AnswerSoFar, Attempt, InterventionKind, Page
 from ..standing import bring_up_to_date, keep, settle_all
 from .pages import page_out
 from .schemas import SitterOut, SitterState, SittingOut
-
-
-def attempt_of(group: Group, assignment_id: int, attempt_id: int) -> Attempt:
-    """An attempt at a test of a group by somebody who is in it now, or NotFound."""
-    rows = Attempt.objects.filter(
-        assignment=assignment_of(group, assignment_id),
-        enrolment__groups__group=group,
-        enrolment__groups__until=None,
-        enrolment__until=None,
-    )
-    found = rows.filter(pk=attempt_id).first()
-    if found is None:
-        raise NotFound("There is no such attempt at this test.")
-    return found
 
 
 def sitting(group: Group, assignment_id: int) -> SittingOut:
@@ -51,7 +38,7 @@ def sitting(group: Group, assignment_id: int) -> SittingOut:
     answers: dict[int, list[AnswerSoFar]] = {}
     for answer in AnswerSoFar.objects.filter(attempt__in=attempts.values()):
         answers.setdefault(answer.attempt_id, []).append(answer)
-    allowed = allowances_at(assignment)
+    allowed, history = allowances_at(assignment), histories(attempts.values())
     members = members_of(group)
     if not assignment.whole_group:
         members = members.filter(pk__in=assignment.learners.all())
@@ -61,6 +48,7 @@ def sitting(group: Group, assignment_id: int) -> SittingOut:
         theirs = ([], []) if found is None else (pages.get(found.pk, []), answers.get(found.pk, []))
         sitter = _sitter(enrolment, found, *theirs, now)
         sitter.allowance = allowed.get(enrolment.pk)
+        sitter.history = history.get(found.pk, []) if found is not None else []
         learners.append(sitter)
     return SittingOut(
         group=group.title,
@@ -102,6 +90,7 @@ def _sitter(
         shown_at=None if paper is None else paper.shown_at,
         shown_by="" if paper is None else paper.shown_by,
         allowance=None,
+        history=[],
     )
 
 
@@ -110,6 +99,8 @@ def _state(attempt: Attempt | None, pages: PagesState, now: datetime) -> SitterS
         return "not_begun"
     if attempt.handed_in_at is not None:
         return "pages_in" if pages is PagesState.ALL_IN else "handed_in"
+    if attempt.standing.paused is not None:
+        return "paused"
     intervals = attempt.core().intervals
     return "working" if intervals and intervals[-1].open(now) else "away"
 
@@ -146,16 +137,11 @@ def hand_in_for(group: Group, assignment_id: int, attempt_id: int, by: User) -> 
     def work() -> None:
         attempt, now = attempt_of(group, assignment_id, attempt_id), clock.now()
         if attempt.handed_in_at is None:
-            keep(attempt, hand_in(attempt.core(), HandedInBy.TUTOR, now))
+            with transaction.atomic():
+                keep(attempt, hand_in(attempt.core(), HandedInBy.TUTOR, now))
+                note(attempt, InterventionKind.HANDED_IN, by, kind=AuditKind.HANDED_IN_FOR)
 
     until_stored(work)
-    attempt = attempt_of(group, assignment_id, attempt_id)
-    audit(
-        AuditKind.HANDED_IN_FOR,
-        account=attempt.enrolment.person,
-        by=by,
-        says=f"attempt {attempt_id}",
-    )
     bring_up_to_date(attempt_id)
     return sitting(group, assignment_id)
 

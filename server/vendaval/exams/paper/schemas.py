@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 from vendaval.work.schemas import Strict
 from vendaval_core.assessment.paper import MOST_PAGES, PagesState, PagesWanted
 
+from ..intervening_schemas import InterventionOut
 from ..setting_schemas import AllowanceOut
 
 
@@ -81,7 +82,7 @@ class PhoneOut(BaseModel):
     most: int = MOST_PAGES
 
 
-SitterState = Literal["not_begun", "working", "away", "handed_in", "pages_in"]
+SitterState = Literal["not_begun", "working", "away", "paused", "handed_in", "pages_in"]
 
 
 class SitterOut(BaseModel):
@@ -103,6 +104,7 @@ class SitterOut(BaseModel):
     shown_at: datetime | None
     shown_by: str
     allowance: AllowanceOut | None
+    history: list[InterventionOut]
 
 
 class SittingOut(BaseModel):

@@ -1,6 +1,7 @@
+import { useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { useTo } from '../../account/course'
+import { useCourse, useTo } from '../../account/course'
 import type { Question } from '../../api/client'
 import KeySheet from '../../ui/KeySheet'
 import { Sheet } from '../../ui/Sheet'
@@ -11,8 +12,9 @@ import type { Opened, Shown } from './ExamStrip'
 import { ExamTop } from './ExamTop'
 import { Leaving } from './Leaving'
 import { OverNote } from './OverNote'
+import { PausedNote } from './PausedNote'
 import { PlaceList } from './PlaceList'
-import type { Attempt, Clock } from './queries'
+import { type Attempt, attemptQuery, type Clock } from './queries'
 import { Instrument } from './tools/Instrument'
 import { loadCalculator } from './tools/loading'
 import { useAttempt } from './useAttempt'
@@ -59,7 +61,8 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
   const [sent, setSent] = useState<Record<number, Question>>({})
   const [shown, setShown] = useState(NOTHING_LIES)
   const show = (what: keyof Shown) => setShown((now) => ({ ...now, [what]: !now[what] }))
-  const left = useLeft(going.clock)
+  const paused = going.paused !== null
+  const left = useLeft(going.clock, paused)
   const ended = useRef(false)
   useTitle(`${attempt.title}, question ${at}`)
 
@@ -80,6 +83,16 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
       void going.handIn()
     }
   }, [left, going.over])
+
+  const course = useCourse()
+  const cache = useQueryClient()
+  const wasPaused = useRef(paused)
+  useEffect(() => {
+    // What was loaded in a pause could not be changed then.
+    if (wasPaused.current && !paused)
+      void cache.fetchQuery({ ...attemptQuery(course, loaded.id), staleTime: 0 }).then(setAttempt)
+    wasPaused.current = paused
+  }, [cache, course, loaded.id, paused])
 
   const moveOn = async () => {
     const next = await going.moveOn(linear ? attempt.position : attempt.section)
@@ -120,7 +133,11 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
         onLeave={() => setOpen('leaving')}
       />
       {going.over?.why === 'elsewhere' && <OverNote says={going.over.says} />}
-      <div className="grid flex-1 grid-cols-[minmax(0,1fr)] grid-rows-[1fr_auto] @5xl:grid-cols-[17rem_minmax(0,1fr)]">
+      {going.paused !== null && <PausedNote why={going.paused} />}
+      <div
+        hidden={paused}
+        className="grid flex-1 grid-cols-[minmax(0,1fr)] grid-rows-[1fr_auto] @5xl:grid-cols-[17rem_minmax(0,1fr)]"
+      >
         <aside aria-label="Questions" className="hidden bg-rail px-4 py-5 @5xl:block">
           {list}
         </aside>

@@ -10,6 +10,7 @@ import { type Attempt, attemptCalls, type Clock, type SoFar } from './queries'
 const SIGN_EACH = 15_000
 const SAVE_AFTER = 500
 const AGAIN_AFTER = 3_000
+const LOOK_WHILE_PAUSED = 3_000
 
 export type Over = { why: 'handed_in' | 'elsewhere'; says: string }
 
@@ -36,6 +37,8 @@ export function useAttempt(attempt: Attempt, first: Clock) {
   const [clock, setClock] = useState(() => ({ left: first.left, at: performance.now() }))
   const [since, setSince] = useState<string | null>(null)
   const [over, setOver] = useState<Over | null>(null)
+  /** Why the tutor has stopped the clock; null while it goes on. */
+  const [paused, setPaused] = useState(first.paused)
   const busy = useRef(false)
   const stopped = useRef(false)
 
@@ -68,6 +71,8 @@ export function useAttempt(attempt: Attempt, first: Clock) {
   const failed = useCallback(
     (error: unknown) => {
       if (error instanceof Unreachable) setSince((before) => before ?? new Date().toISOString())
+      else if (error instanceof ApiError && error.code === 'paused')
+        setPaused((before) => before ?? '')
       else if (error instanceof ApiError)
         end(error.code === 'elsewhere' ? 'elsewhere' : 'handed_in', error.message)
       else throw error
@@ -131,25 +136,30 @@ export function useAttempt(attempt: Attempt, first: Clock) {
     [put, soon],
   )
 
+  const isPaused = paused !== null
   useEffect(() => {
     const again = window.setInterval(() => {
       if (Object.values(latest.current).some((one) => one.waiting)) void flush()
     }, AGAIN_AFTER)
-    const alive = window.setInterval(() => {
-      if (!stopped.current)
-        calls
-          .sign(interval.current)
-          .then(async (found) => {
-            if (found.handed_in) {
-              // What still waits here is sent all the same: it is kept as late.
-              await flush()
-              end('handed_in', 'This attempt has been handed in.')
-            } else if (found.interval !== interval.current)
-              end('elsewhere', 'The test was opened in another place, which now has it.')
-            else tell(found.left)
-          })
-          .catch(failed)
-    }, SIGN_EACH)
+    const alive = window.setInterval(
+      () => {
+        if (!stopped.current)
+          calls
+            .sign(interval.current)
+            .then(async (found) => {
+              setPaused(found.paused)
+              if (found.handed_in) {
+                // What still waits here is sent all the same: it is kept as late.
+                await flush()
+                end('handed_in', 'This attempt has been handed in.')
+              } else if (found.interval !== interval.current)
+                end('elsewhere', 'The test was opened in another place, which now has it.')
+              else tell(found.left)
+            })
+            .catch(failed)
+      },
+      isPaused ? LOOK_WHILE_PAUSED : SIGN_EACH,
+    )
     const back = () => void flush()
     window.addEventListener('online', back)
     void flush()
@@ -159,7 +169,7 @@ export function useAttempt(attempt: Attempt, first: Clock) {
       window.clearTimeout(timer.current)
       window.removeEventListener('online', back)
     }
-  }, [calls, end, failed, flush, tell])
+  }, [calls, end, failed, flush, isPaused, tell])
 
   /** Everything sent that waited, also what was being sent just now. */
   const allSent = useCallback(async (): Promise<boolean> => {
@@ -207,7 +217,7 @@ export function useAttempt(attempt: Attempt, first: Clock) {
     return found?.handed_in ?? false
   }, [allSent, calls])
 
-  return { held, change, note, clock, since, over, handIn, moveOn, leave }
+  return { held, change, note, clock, since, over, paused, handIn, moveOn, leave }
 }
 
 export type Going = ReturnType<typeof useAttempt>

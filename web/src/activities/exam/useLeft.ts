@@ -1,15 +1,21 @@
 import { useEffect, useState } from 'react'
 
-/** Seconds left, counted down from what the server said last; null without a limit. */
-export function useLeft(clock: { left: number | null; at: number }): number | null {
+/**
+ * Seconds left, counted down from what the server said last; null without a limit.
+ * stands: whether the clock stands still.
+ */
+export function useLeft(
+  clock: { left: number | null; at: number },
+  stands: boolean,
+): number | null {
   const [now, setNow] = useState(() => performance.now())
   useEffect(() => {
     setNow(performance.now())
-    if (clock.left === null) return
+    if (clock.left === null || stands) return
     const timer = window.setInterval(() => setNow(performance.now()), 500)
     return () => window.clearInterval(timer)
-  }, [clock])
-  if (clock.left === null) return null
+  }, [clock, stands])
+  if (clock.left === null || stands) return clock.left
   return Math.max(0, clock.left - Math.max(0, now - clock.at) / 1000)
 }
 

@@ -1,9 +1,10 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useKept } from '../../account/useKept'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Input, Labelled, Problem } from '../../ui/Field'
+import { KeptNote } from '../../ui/KeptNote'
 import { localTime } from '../../ui/localTime'
 import { Sheet } from '../../ui/Sheet'
 import { moment } from '../../ui/words'
@@ -50,7 +51,8 @@ export function AllowSheet({
 }) {
   const cache = useQueryClient()
   const before = sitter.allowance
-  const [wanted, setWanted] = useState<Schemas['AllowanceIn']>({
+  const place = `allow:${assignment}:${sitter.learner}`
+  const kept = useKept<Schemas['AllowanceIn']>(place, () => ({
     learner: sitter.learner,
     times: before?.times ?? 1,
     minutes: before?.minutes ?? 0,
@@ -59,11 +61,13 @@ export function AllowSheet({
     due: before?.due,
     closes: before?.closes,
     why: '',
-  })
-  const set = (next: Partial<Schemas['AllowanceIn']>) => setWanted({ ...wanted, ...next })
+  }))
+  const { value: wanted } = kept
+  const set = (next: Partial<Schemas['AllowanceIn']>) => kept.set({ ...wanted, ...next })
   const save = useMutation({
     mutationFn: () => allowLearner(group, assignment, wanted),
     onSuccess: (found) => {
+      kept.saved(wanted)
       cache.setQueryData(keys.sitting(group, assignment), found)
       onClose()
     },
@@ -71,6 +75,7 @@ export function AllowSheet({
   const whole = (text: string, most: number) => Math.min(most, Math.max(0, Number(text) || 0))
   return (
     <Sheet open onOpenChange={onClose} title={`Allow ${sitter.name} more`}>
+      <KeptNote restored={kept.restored} onDiscard={kept.discard} />
       <form
         className="mt-4 grid gap-4"
         onSubmit={(event) => {
@@ -135,7 +140,7 @@ export function AllowSheet({
             onChange={(event) => set({ why: event.target.value })}
           />
         </Labelled>
-        <p className="text-ink-2">An attempt under way keeps what it began with.</p>
+        <p className="text-ink-2">More time reaches an attempt under way at once.</p>
         <Button
           type="submit"
           kind="strong"

@@ -12,6 +12,7 @@ import { useTitle } from '../../ui/useTitle'
 import { capital, counted, hour, moment } from '../../ui/words'
 import { AllowSheet, allowedWords } from './AllowSheet'
 import { closePages, handInFor, sittingQuery, tickShown } from './queries'
+import { type Step, StepSheet, WatchBar } from './Watching'
 
 type Sitting = Schemas['SittingOut']
 type Sitter = Sitting['learners'][number]
@@ -20,10 +21,11 @@ const STATES: Record<Sitter['state'], string> = {
   not_begun: 'not begun',
   working: 'working',
   away: 'begun, not there now',
+  paused: 'paused',
   handed_in: 'handed in',
   pages_in: 'pages in',
 }
-const ORDER: Sitter['state'][] = ['working', 'away', 'not_begun', 'handed_in', 'pages_in']
+const ORDER: Sitter['state'][] = ['working', 'paused', 'away', 'not_begun', 'handed_in', 'pages_in']
 
 /** Who sits a test: where each one is, sheets shown, pages in. */
 export default function SittingPage() {
@@ -43,6 +45,7 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
   const cache = useQueryClient()
   const [sure, setSure] = useState<number | null>(null)
   const [allowing, setAllowing] = useState<Sitter | null>(null)
+  const [step, setStep] = useState<Step | null>(null)
   const paper = sitting.wanted !== 'none'
   const change = useMutation({
     mutationFn: (act: () => Promise<Sitting>) => act(),
@@ -68,6 +71,7 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
           Regrade a question
         </TextLink>
       </p>
+      <WatchBar group={group} assignment={assignment} sitting={sitting} onStep={setStep} />
       <ul className="mt-5">
         {sitting.learners.map((one) => (
           <li
@@ -84,6 +88,16 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
               >
                 Allow more
               </Button>
+              {one.handed_in !== null && (
+                <Button
+                  kind="quiet"
+                  className="-ml-2 block text-sm"
+                  aria-label={`Reopen for ${one.name}`}
+                  onClick={() => setStep({ kind: 'reopen', sitter: one })}
+                >
+                  Reopen
+                </Button>
+              )}
               {one.attempt !== null && one.handed_in === null && (
                 <Button
                   kind="quiet"
@@ -110,6 +124,7 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
               {one.allowance && (
                 <span className="block text-sm text-ink-2">{allowedWords(one.allowance)}</span>
               )}
+              <History of={one.history} />
               {one.late > 0 && (
                 <span className="block text-sm text-part">
                   {capital(counted(one.late, 'answer'))} came after the end and{' '}
@@ -132,6 +147,15 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
           </li>
         ))}
       </ul>
+      {step && (
+        <StepSheet
+          key={`${step.kind}-${step.sitter?.learner}`}
+          group={group}
+          assignment={assignment}
+          step={step}
+          onClose={() => setStep(null)}
+        />
+      )}
       {allowing && (
         <AllowSheet
           group={group}
@@ -142,6 +166,16 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
       )}
     </main>
   )
+}
+
+/** What was done with an attempt by those who watch over it. */
+function History({ of }: { of: Sitter['history'] }) {
+  return of.map((one) => (
+    <span key={one.at} className="block text-sm text-ink-2">
+      {hour(one.at)} {one.says}
+      {one.why && `: ${one.why}`} ({one.by})
+    </span>
+  ))
 }
 
 function Paper({

@@ -154,6 +154,37 @@ export const handInFor = (group: number, assignment: number, attempt_id: number)
     }),
   )
 
+const SITTING = '/api/groups/{group_id}/tests/{assignment_id}/sitting' as const
+
+/** What whoever watches over a test does with those who sit. */
+export const watchCalls = (group: number, assignment: number) => ({
+  pause: (body: Schemas['PauseIn']) =>
+    call(api.POST(`${SITTING}/pause`, { params: atTest(group, assignment), body })),
+  resume: (attempts: number[] | null) =>
+    call(api.POST(`${SITTING}/resume`, { params: atTest(group, assignment), body: { attempts } })),
+  time: (body: Schemas['MoreTimeIn']) =>
+    call(api.POST(`${SITTING}/time`, { params: atTest(group, assignment), body })),
+  reopen: (attempt_id: number, body: Schemas['ReopenIn']) =>
+    call(
+      api.POST(`${SITTING}/{attempt_id}/reopen`, {
+        params: { path: { ...atTest(group, assignment).path, attempt_id } },
+        body,
+      }),
+    ),
+})
+
+export const reopenQuery = (group: number, assignment: number, attempt_id: number) =>
+  queryOptions({
+    queryKey: keys.reopening(group, assignment, attempt_id),
+    queryFn: () =>
+      call(
+        api.GET(`${SITTING}/{attempt_id}/reopen`, {
+          params: { path: { ...atTest(group, assignment).path, attempt_id } },
+        }),
+      ),
+    gcTime: 0,
+  })
+
 export const allowLearner = (group: number, assignment: number, body: Schemas['AllowanceIn']) =>
   call(
     api.POST('/api/groups/{group_id}/tests/{assignment_id}/allowances', {
