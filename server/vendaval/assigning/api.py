@@ -5,11 +5,13 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
+from vendaval.groups import taking_back
 from vendaval.groups.addresses import CourseKey
 from vendaval.groups.queries import own_enrolment, own_group
 from vendaval.people.permissions import current_user, signed_in
 
 from . import own, tasks
+from .models import Task
 from .schemas import ChangeTaskIn, GroupTasksOut, OwnTaskOut, OwnTasksOut, TaskCheckOut, TaskIn
 from .telling import tell_task_set
 
@@ -52,7 +54,15 @@ def change(request: HttpRequest, group_id: int, task_id: int, body: ChangeTaskIn
 def take_back(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut:
     """Take work back. What learners did for it stays where it counts: in their record."""
     group = own_group(current_user(request), group_id, "take_back_task")
-    tasks.task_of(group, task_id).delete()
+    taking_back.take_back(tasks.task_of(group, task_id))
+    return tasks.group_tasks(group)
+
+
+@for_group.post(f"{TASK}/give-back", response=GroupTasksOut, operation_id="give_task_back")
+def give_back(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut:
+    """Undo that work was taken back."""
+    group = own_group(current_user(request), group_id, "give_task_back")
+    taking_back.give_back(Task, group, task_id)
     return tasks.group_tasks(group)
 
 

@@ -15,6 +15,7 @@ from vendaval.exams.setting_schemas import (
     GiveTestIn,
     GroupTestsOut,
 )
+from vendaval.groups import taking_back
 from vendaval.groups.queries import own_group
 from vendaval.people.permissions import current_user, signed_in
 
@@ -71,3 +72,11 @@ def take_back(request: HttpRequest, group_id: int, assignment_id: int) -> GroupT
     row = _given(request, group_id, assignment_id, "take_back_test")
     giving.take_back(row)
     return setting.group_tests(row.group)
+
+
+@router.post(f"{GIVEN}/give-back", response=GroupTestsOut, operation_id="give_test_back")
+def give_back(request: HttpRequest, group_id: int, assignment_id: int) -> GroupTestsOut:
+    """Undo that a test was taken back."""
+    group = own_group(current_user(request), group_id, "give_test_back")
+    taking_back.give_back(Assignment, group, assignment_id)
+    return setting.group_tests(group)

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from vendaval.exams.schemas import StudyStepOut
 from vendaval.groups.kept import StudyFirst
+from vendaval.groups.taking_back import TakenBackOut
 from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 from vendaval_core.mastery.set_work import Standing
@@ -76,6 +77,7 @@ class GroupTaskOut(BaseModel):
 class GroupTasksOut(BaseModel):
     group: str
     tasks: list[GroupTaskOut]
+    taken_back: list[TakenBackOut]
 
 
 class OwnTaskOut(BaseModel):

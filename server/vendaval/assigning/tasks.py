@@ -14,6 +14,7 @@ from vendaval.exams.giving import learners_asked_for
 from vendaval.exams.study_first import unknown_study
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
+from vendaval.groups.taking_back import taken_back
 from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.queries import standings
 from vendaval.people.models import User
@@ -182,7 +183,9 @@ def group_tasks(group: Group) -> GroupTasksOut:
                 state, made = stands(row, found[one.pk], bank, now)
                 learners.append(_learner_out(one, state, made))
         tasks.append(_task_out(row, learners, bank))
-    return GroupTasksOut(group=group.title, tasks=tasks)
+    return GroupTasksOut(
+        group=group.title, tasks=tasks, taken_back=taken_back(Task, group, "title")
+    )
 
 
 def _learner_out(enrolment: Enrolment, state: Standing, made: Progress) -> LearnerTaskOut:

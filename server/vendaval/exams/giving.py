@@ -5,8 +5,11 @@ from __future__ import annotations
 from collections.abc import Collection
 from datetime import datetime
 
+from django.db import transaction
+
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
+from vendaval.groups import taking_back
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
 from vendaval.people.models import User
@@ -173,10 +176,15 @@ def change_given(row: Assignment, wanted: ChangeGivenIn) -> Assignment:
 
 def take_back(row: Assignment) -> None:
     """Take a test back that nobody has begun; else Conflict, with who has."""
+    with transaction.atomic():
+        _take_back(row)
+
+
+def _take_back(row: Assignment) -> None:
     begun = begun_by(Attempt.objects.filter(assignment=row))
     if begun:
         raise Conflict(
             f"{some_have(begun)} begun it, so it stays. It can be closed by its date.",
             code="begun",
         )
-    row.delete()
+    taking_back.take_back(row)

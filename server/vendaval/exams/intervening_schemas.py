@@ -55,7 +55,7 @@ class ReopenIn(Strict):
 
 class ReopenCheckOut(BaseModel):
     """What reopening an attempt would be. `refused`: why it cannot be; `told`: what its learner has
-    been told since; `minutes`: left of its time, null without a limit."""
+    been told since; `minutes`: left of its time, null where no clock was worth showing."""
 
     refused: str | None
     told: list[str]

@@ -88,8 +88,9 @@ class Attempt(Versioned):
 
     confirmed_at: when the learner confirmed the start. loaded_at: when everything was there. due:
     the learner's own, by which it is late. handed_in_at: as in `standing`, to be searched. marked:
-    whether its tries were written. out_at: when its marks were let out. receipt: number to look up.
-    levels: of its topics before and after its answers counted.
+    whether its tries were written. by_hand: parts that a person marks, once they are; None where
+    that was never counted. out_at: when its marks were let out. receipt: number to look up. levels:
+    of its topics before and after its answers counted.
     """
 
     enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="attempts")
@@ -107,6 +108,7 @@ class Attempt(Versioned):
     due = models.DateTimeField(null=True)
     handed_in_at = models.DateTimeField(null=True)
     marked = models.BooleanField(default=False)
+    by_hand = models.PositiveSmallIntegerField(null=True)
     total: TotalData | None = column(TotalData)
     out_at = models.DateTimeField(null=True)
     receipt = models.CharField(max_length=9, blank=True)
@@ -233,8 +235,8 @@ class MarkerRole(models.TextChoices):
 
 
 class Marking(models.Model):
-    """What a marker gave a part of an answer: only added to, the newest of a role counts. Nothing
-    reaches the learner before the marks are let out."""
+    """What a marker gave a part of an answer: only added to, the newest of a role counts that was
+    not taken back. Nothing reaches the learner before the marks are let out."""
 
     answer = models.ForeignKey(AnswerSoFar, on_delete=models.CASCADE, related_name="markings")
     part = models.CharField(max_length=30)
@@ -242,6 +244,7 @@ class Marking(models.Model):
     by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
     data: MarkingData = column(MarkingData, MarkingData)
     at = models.DateTimeField()
+    taken_back_at = models.DateTimeField(null=True)
 
     class Meta:
         indexes = [models.Index(fields=["answer", "part", "role", "-id"], name="marking_newest")]

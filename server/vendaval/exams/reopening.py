@@ -16,7 +16,7 @@ from vendaval.work.activity import activities
 from vendaval.work.kept import Reply
 from vendaval.work.models import Try, TryKind
 from vendaval.work.questions import OpenQuestion, opened
-from vendaval_core.assessment.attempt import seconds_left, settled
+from vendaval_core.assessment.attempt import settled
 from vendaval_core.assessment.intervening import reopened
 from vendaval_core.assessment.wording import told_words
 from vendaval_core.mastery.recommend import counted
@@ -32,6 +32,7 @@ from .models import AnswerSoFar, Attempt, InterventionKind, Marking
 from .settling import written_by
 from .standing import LOADED, STORED
 from .totals import answers_of
+from .under_way import left_out
 
 SET_ASIDE = Reply(
     verdict="not_counted", headline="Set aside.", detail="The test was reopened after it."
@@ -42,7 +43,7 @@ CHANGED = (*STORED, "marked", "total", "out_at", "levels", "paper")
 def check_reopening(group: Group, assignment_id: int, attempt_id: int) -> ReopenCheckOut:
     """What reopening an attempt would be. Nothing is changed."""
     attempt, now = _loaded(group, assignment_id, attempt_id), clock.now()
-    left = seconds_left(reopened(attempt.core(), 0.0, now), now)
+    left = left_out(reopened(attempt.core(), 0.0, now), now)
     return ReopenCheckOut(
         refused=_refusal(attempt),
         told=told_words(given_for(attempt).told(attempt, now)),
@@ -119,7 +120,7 @@ def _refusal(attempt: Attempt) -> str | None:
     )
     if others.exists():
         return "The learner has begun another attempt since."
-    if Marking.objects.filter(answer__attempt=attempt).exists():
+    if Marking.objects.filter(answer__attempt=attempt, taken_back_at=None).exists():
         return "Something of it has been marked by a person already."
     if attempt.regrades.filter(undone=False).exists():
         return "A question of it was regraded. Undo that first."

@@ -8,6 +8,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from vendaval.groups.kept import StudyFirst
+from vendaval.groups.taking_back import TakenBackOut
 from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 from vendaval_core.assessment.paper import MOST_MINUTES, USUAL_MINUTES, PagesWanted
@@ -46,6 +47,7 @@ class GroupTestsOut(BaseModel):
     group: str
     course: str
     tests: list[GroupTestOut]
+    taken_back: list[TakenBackOut]
 
 
 class GiveIn(Strict):

@@ -33,6 +33,7 @@ from vendaval_core.scoring.mark import Verdict
 from vendaval_core.scoring.workers import asking
 
 from .activity import telling_of
+from .by_hand import parts_by_hand
 from .given import given_for
 from .kept import LevelStep, TotalData
 from .models import AnswerSoFar, Attempt
@@ -61,6 +62,7 @@ def settle(attempt: Attempt, now: datetime) -> None:
     changes = Changes(learning_of(enrolment))
     rules = attempt.rules.core()
     points: list[QuestionPoints] = []
+    by_hand = 0
     before = _levels(attempt)
     live = course_bank(enrolment.course).families
     regrades = regrades_in_force(attempt.assignment_id)
@@ -69,6 +71,7 @@ def settle(attempt: Attempt, now: datetime) -> None:
     with asking(f"learner {enrolment.person_id}"):
         for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
             shown = answer.presentation
+            by_hand += len(parts_by_hand(answer))
             before_telling, shown.telling = shown.telling, telling
             shown.in_open_test = still_open
             changes.touch(shown, "telling", "in_open_test", "closed_at", "closing")
@@ -87,7 +90,7 @@ def settle(attempt: Attempt, now: datetime) -> None:
             points.append(points_at(attempt, place, question, answer, adjusted))
     _count_released(attempt, released, adjusted, now, changes)
     attempt.total = TotalData.of_core(total_of(points, late_off(rules, attempt.due, handed_in)))
-    attempt.marked = True
+    attempt.marked, attempt.by_hand = True, by_hand
     after = _levels(attempt)
     attempt.levels = _level_steps(before, after)
     if not attempt.total.waiting and attempt.out_at is None:
@@ -96,7 +99,7 @@ def settle(attempt: Attempt, now: datetime) -> None:
     changes.touch(attempt.run, "ended_at", "touched_at", "answered")
     for follower in activities().handed_in:
         follower(attempt.run, changes)
-    changes.then(lambda: _claim(attempt, "marked", "total", "out_at", "levels"))
+    changes.then(lambda: _claim(attempt, "marked", "by_hand", "total", "out_at", "levels"))
     changes.store()
     for regrade in regrades:
         apply_in_background.enqueue(regrade.pk)

@@ -10,7 +10,7 @@ from fractions import Fraction
 from vendaval.bank.snapshot import course_bank
 from vendaval.shared.changes import Stale, claimed
 from vendaval.work.models import MarkRule
-from vendaval.work.questions import OpenQuestion, logs_of, opened
+from vendaval.work.questions import OpenQuestion, logs_of, opened, with_revisions
 from vendaval_core.assessment.points import (
     Adjusted,
     QuestionPoints,
@@ -26,13 +26,13 @@ from .models import AnswerSoFar, Attempt, Regrade, RegradeState
 Adjustments = Mapping[str, Adjusted]
 ADJUSTED = {"full": Adjusted.FULL, "drop": Adjusted.DROPPED}
 IN_FORCE = (RegradeState.APPLYING, RegradeState.APPLIED)
-LOADED = ("presentation__revision__family__topic",)
 
 
 def answers_of(attempt: Attempt) -> list[AnswerSoFar]:
     """The places of an attempt in order, their questions loaded with it."""
-    rows = AnswerSoFar.objects.filter(attempt=attempt).select_related(*LOADED).order_by("number")
-    found = list(rows)
+    rows = AnswerSoFar.objects.filter(attempt=attempt).select_related("presentation")
+    found = list(rows.order_by("number"))
+    with_revisions(row.presentation for row in found)
     for row in found:
         row.attempt = attempt
         row.presentation.run = attempt.run
@@ -100,12 +100,11 @@ def opened_places(
     for one. A question that was taken out of the course is not among them. family: only where that
     is asked."""
     by_id = {one.pk: one for one in attempts}
-    rows = AnswerSoFar.objects.filter(attempt__in=by_id).select_related(
-        *LOADED, "presentation__revision__family__latest"
-    )
+    rows = AnswerSoFar.objects.filter(attempt__in=by_id).select_related("presentation")
     if family is not None:
         rows = rows.filter(presentation__revision__family__key=family)
     answers = list(rows.order_by("attempt", "number"))
+    with_revisions(answer.presentation for answer in answers)
     for answer in answers:
         answer.attempt = by_id[answer.attempt_id]
         answer.presentation.run = answer.attempt.run

@@ -144,7 +144,8 @@ TABLES: dict[str, Table] = {
     "exams.Attempt": Table(
         "enrolment__person",
         "id test assignment number confirmed_at due handed_in_at receipt",
-        "version enrolment run rules places standing loaded_at marked total out_at paper levels",
+        "version enrolment run rules places standing loaded_at marked by_hand total out_at paper "
+        "levels",
     ),
     "exams.AnswerSoFar": Table(
         "attempt__enrolment__person",
@@ -158,7 +159,8 @@ TABLES: dict[str, Table] = {
     "exams.Marking": Table(
         "answer__attempt__enrolment__person",
         "answer part data at",
-        "id role by",
+        "id role by taken_back_at",
+        only=lambda person: Q(taken_back_at=None),
         needs=(
             "answer__attempt",
             "answer__presentation__run__enrolment",

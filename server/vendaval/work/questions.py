@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 from fractions import Fraction
@@ -161,6 +161,17 @@ def logs_of(presentations: Sequence[Presentation]) -> dict[int, Log]:
         own = _not_set_aside(tries.get(shown.pk, []))
         found[shown.pk] = own, {row.pk: marks[row.pk] for row in own if row.pk in marks}
     return found
+
+
+def with_revisions(presentations: Iterable[Presentation]) -> None:
+    """Give many presentations what their versions are made from, each revision read once: a test
+    has a hundred times as many presentations as revisions."""
+    rows = list(presentations)
+    revisions = FamilyRevision.objects.select_related("family__topic", "family__latest").in_bulk(
+        {row.revision_id for row in rows}
+    )
+    for row in rows:
+        row.revision = revisions[row.revision_id]
 
 
 def opened(presentation: Presentation, log: Log | None = None) -> OpenQuestion:

@@ -1453,6 +1453,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/tests/{assignment_id}/give-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give Back
+         * @description Undo that a test was taken back.
+         */
+        post: operations["give_test_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{group_id}/tasks": {
         parameters: {
             query?: never;
@@ -1514,6 +1534,26 @@ export interface paths {
          * @description Take work back. What learners did for it stays where it counts: in their record.
          */
         delete: operations["take_back_task"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tasks/{task_id}/give-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give Back
+         * @description Undo that work was taken back.
+         */
+        post: operations["give_task_back"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1798,6 +1838,26 @@ export interface paths {
          */
         post: operations["mark_answer"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/marking/answers/{answer_id}/{part}/marks/{marking_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back
+         * @description Take back the mark one gave last.
+         */
+        delete: operations["take_mark_back"];
         options?: never;
         head?: never;
         patch?: never;
@@ -5967,6 +6027,8 @@ export interface components {
             course: string;
             /** Tests */
             tests: components["schemas"]["GroupTestOut"][];
+            /** Taken Back */
+            taken_back: components["schemas"]["TakenBackOut"][];
         };
         /**
          * StateCountsOut
@@ -5984,6 +6046,21 @@ export interface components {
             waiting: number;
             /** Marked */
             marked: number;
+        };
+        /**
+         * TakenBackOut
+         * @description Work that was taken back and can be given back `until` then.
+         */
+        TakenBackOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
         };
         /**
          * GiveTestIn
@@ -6177,6 +6254,8 @@ export interface components {
             group: string;
             /** Tasks */
             tasks: components["schemas"]["GroupTaskOut"][];
+            /** Taken Back */
+            taken_back: components["schemas"]["TakenBackOut"][];
         };
         /**
          * IdeasTask
@@ -6546,7 +6625,7 @@ export interface components {
         /**
          * ReopenCheckOut
          * @description What reopening an attempt would be. `refused`: why it cannot be; `told`: what its learner has
-         *     been told since; `minutes`: left of its time, null without a limit.
+         *     been told since; `minutes`: left of its time, null where no clock was worth showing.
          */
         ReopenCheckOut: {
             /** Refused */
@@ -6797,6 +6876,15 @@ export interface components {
             };
             /** Answers */
             answers: components["schemas"]["AnswerToMarkOut"][];
+        };
+        /**
+         * MarkedPartOut
+         * @description A part as it is after a marking: what of it is all that changed.
+         */
+        MarkedPartOut: {
+            /** Answer */
+            answer: number;
+            part: components["schemas"]["PartToMarkOut"];
         };
         /**
          * MarkIn
@@ -11649,6 +11737,29 @@ export interface operations {
             };
         };
     };
+    give_test_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupTestsOut"];
+                };
+            };
+        };
+    };
     list_group_tasks: {
         parameters: {
             query?: never;
@@ -11751,6 +11862,29 @@ export interface operations {
         };
     };
     take_back_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                task_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroupTasksOut"];
+                };
+            };
+        };
+    };
+    give_task_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -12150,7 +12284,33 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MarkingQueueOut"];
+                    "application/json": components["schemas"]["MarkedPartOut"];
+                };
+            };
+        };
+    };
+    take_mark_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+                answer_id: number;
+                part: string;
+                marking_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkedPartOut"];
                 };
             };
         };

@@ -1,5 +1,7 @@
 import type { InputHTMLAttributes, ReactNode, TextareaHTMLAttributes } from 'react'
+import { ApiError } from '../api/client'
 import { Button } from './Button'
+import { capital } from './words'
 
 export const fieldClass =
   'rounded-lg border border-edge bg-sheet px-3 py-2 min-h-10 text-ink disabled:opacity-55'
@@ -49,14 +51,42 @@ export function TextArea({ className = '', ...rest }: TextareaHTMLAttributes<HTM
   return <textarea className={`${fieldClass} w-full ${className}`} {...rest} />
 }
 
-/** What went wrong, said where it was asked for. */
+/** What went wrong, said where it was asked for, with every field at fault and why. */
 export function Problem({ error }: { error: Error | null }) {
   if (!error) return null
-  return (
-    <p role="alert" className="text-wrong">
-      {error.message}
-    </p>
+  const fields = Object.entries(error instanceof ApiError ? error.fields : {}).filter(
+    ([, says]) => says !== error.message,
   )
+  return (
+    <div role="alert" className="text-wrong">
+      <p>{error.message}</p>
+      <FieldProblems problems={Object.fromEntries(fields)} />
+    </div>
+  )
+}
+
+/** Fields that cannot be as they are, each with the reason: none is left out. */
+export function FieldProblems({ problems }: { problems: Record<string, string> }) {
+  const all = Object.entries(problems)
+  if (all.length === 0) return null
+  return (
+    <ul>
+      {all.map(([field, says]) => (
+        <li key={field}>
+          {fieldName(field)}: {says}
+        </li>
+      ))}
+    </ul>
+  )
+}
+
+/** A field of a request as it can be read: `body.rules.pass_mark` is “Rules, pass mark”. */
+export function fieldName(path: string): string {
+  const words = path
+    .replace(/^body\./, '')
+    .replaceAll('_', ' ')
+    .split('.')
+  return capital(words.filter((one) => !/^\d+$/.test(one)).join(', '))
 }
 
 /** The end of a form that saves: its button, what came of it, and what went wrong. */

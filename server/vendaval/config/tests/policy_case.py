@@ -14,6 +14,7 @@ from django.test import Client, TestCase
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
+from vendaval.assigning.models import Task
 from vendaval.assigning.schemas import TaskIn
 from vendaval.assigning.tasks import set_task
 from vendaval.bank.actions import load_pack
@@ -31,6 +32,7 @@ from vendaval.exams.models import (
     AnswerSoFar,
     Assignment,
     Attempt,
+    Marking,
     Page,
     PageImage,
     Regrade,
@@ -251,6 +253,14 @@ class PolicyCase(TestCase):
                 enrolment=enrolment_of(self.ana), by=by, text="One", at=clock.now()
             )
             address = address.replace("{note_id}", str(note.pk))
+        if operation.name in {"give_task_back", "give_test_back"}:
+            rows = Task if operation.name == "give_task_back" else Assignment
+            rows.with_taken_back.update(taken_back_at=clock.now())
+        if operation.name == "take_mark_back":
+            by = User.objects.filter(pk=client.session.get("_auth_user_id")).first()
+            given = {"answer_id": self.sheet, "part": self.part, "role": "first", "by": by}
+            row = Marking.objects.create(**given, at=clock.now())
+            address = address.replace("{marking_id}", str(row.pk))
         if operation.name == "undo_regrade":
             Regrade.objects.all().delete()
             row = Regrade.objects.create(

@@ -58,8 +58,7 @@ def mark_answer(
     with transaction.atomic():
         # The answer is locked, not the markings: two first ones have no row yet to meet at.
         AnswerSoFar.objects.select_for_update().get(pk=answer_id)
-        seen = Marking.objects.filter(answer=answer_id, part=part_id)
-        newest = seen.filter(role=wanted.role).order_by("-pk").first()
+        newest = _newest(answer_id, part_id, wanted.role)
         if newest is not None and (wanted.after is None or newest.pk > wanted.after):
             who = newest.by.display_name if newest.by is not None else "Somebody"
             raise Conflict(
@@ -69,6 +68,35 @@ def mark_answer(
         Marking.objects.create(
             answer_id=answer_id, part=part_id, role=wanted.role, by=by, data=data, at=clock.now()
         )
+
+
+def _newest(answer_id: int, part_id: str, role: MarkerRole) -> Marking | None:
+    """The marking of a role that counts."""
+    rows = Marking.objects.filter(answer=answer_id, part=part_id, role=role, taken_back_at=None)
+    return rows.order_by("-pk").first()
+
+
+def take_mark_back(
+    assignment: Assignment, answer_id: int, part_id: str, marking_id: int, by: User
+) -> None:
+    """Take back what one gave last, as if it had not been given; the one before counts again. Done
+    again it changes nothing. Conflict once somebody has gone on from it."""
+    part = one_part(assignment, answer_id, part_id)
+    with transaction.atomic():
+        AnswerSoFar.objects.select_for_update().get(pk=answer_id)
+        rows = Marking.objects.filter(answer=answer_id, part=part_id, by=by)
+        marking = rows.filter(pk=marking_id).first()
+        if marking is None:
+            raise NotFound("You gave no such mark.")
+        if marking.taken_back_at is not None:
+            return
+        out = part.answer.attempt.out_at
+        newest = _newest(answer_id, part_id, MarkerRole(marking.role))
+        settled = marking.role != MarkerRole.AGREED and MarkerRole.AGREED in part.given
+        if settled or newest != marking or (out is not None and marking.at <= out):
+            raise Conflict("This mark has been used since. Give another one.", code="mark_used")
+        marking.taken_back_at = clock.now()
+        marking.save(update_fields=["taken_back_at"])
 
 
 def _refuse_role(assignment: Assignment, part: PartToMark, wanted: MarkIn, by: User) -> None:

@@ -16,6 +16,7 @@ from . import actions, queries
 from .schemas import (
     CriteriaIn,
     LetOutIn,
+    MarkedPartOut,
     MarkIn,
     MarkingQueueOut,
     QuestionToMarkOut,
@@ -25,6 +26,7 @@ from .schemas import (
 
 router = Router(auth=signed_in, tags=["marking"])
 MARKING = "/groups/{int:group_id}/tests/{int:assignment_id}/marking"
+PART = f"{MARKING}/answers/{{int:answer_id}}/{{part}}"
 FAMILY = f"{MARKING}/questions/{{slug:family}}"
 Part = Annotated[str, Path(max_length=30, pattern=r"^[A-Za-z0-9_-]+$")]
 Hidden = Annotated[bool, Query()]
@@ -59,11 +61,7 @@ def question(
     return queries.question_to_mark(assignment, family, person, hidden=hidden)
 
 
-@router.post(
-    f"{MARKING}/answers/{{int:answer_id}}/{{part}}",
-    response=MarkingQueueOut,
-    operation_id="mark_answer",
-)
+@router.post(PART, response=MarkedPartOut, operation_id="mark_answer")
 def mark(
     request: HttpRequest,
     group_id: int,
@@ -71,11 +69,30 @@ def mark(
     answer_id: int,
     part: Part,
     body: MarkIn,
-) -> MarkingQueueOut:
+) -> MarkedPartOut:
     """Give a part of an answer its points. Its learner sees nothing before marks are let out."""
     assignment = _given(request, group_id, assignment_id, "mark_answer")
-    actions.mark_answer(assignment, answer_id, part, body, current_user(request))
-    return queries.marking_queue(assignment, current_user(request))
+    person = current_user(request)
+    actions.mark_answer(assignment, answer_id, part, body, person)
+    return queries.marked_part(assignment, answer_id, part, person)
+
+
+@router.delete(
+    f"{PART}/marks/{{int:marking_id}}", response=MarkedPartOut, operation_id="take_mark_back"
+)
+def take_back(
+    request: HttpRequest,
+    group_id: int,
+    assignment_id: int,
+    answer_id: int,
+    part: Part,
+    marking_id: int,
+) -> MarkedPartOut:
+    """Take back the mark one gave last."""
+    assignment = _given(request, group_id, assignment_id, "take_mark_back")
+    person = current_user(request)
+    actions.take_mark_back(assignment, answer_id, part, marking_id, person)
+    return queries.marked_part(assignment, answer_id, part, person)
 
 
 @router.put(f"{FAMILY}/{{part}}/criteria", response=MarkingQueueOut, operation_id="set_criteria")

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from datetime import datetime
+from collections.abc import Mapping, Sequence
 from fractions import Fraction
+from typing import Any
 
-from django.db.models import Min
+from django.db.models import F
 
 from vendaval.bank.snapshot import version_of
 from vendaval.delivery.disclosure import EVERYTHING
@@ -21,11 +21,13 @@ from vendaval_core.assessment.points import shown
 from vendaval_core.items.randomness import SeededStream
 from vendaval_core.measure.agreement import weighted_kappa
 
+from ..by_hand import Roles, count_by_hand, given_in
 from ..models import AnswerSoFar, Assignment, Attempt, Criteria, MarkerRole, Page, SecondMarker
 from .actions import is_changed, role_of, second_edit
 from .schemas import (
     AnswerToMarkOut,
     MarkedAttemptOut,
+    MarkedPartOut,
     MarkedQuestionOut,
     MarkingQueueOut,
     PersonMarkOut,
@@ -34,7 +36,16 @@ from .schemas import (
     WaitingMarksOut,
     WaitingTestLineOut,
 )
-from .waiting import PartToMark, criteria_edit, criteria_out, over, own_criteria, part_out, to_mark
+from .waiting import (
+    PartToMark,
+    criteria_edit,
+    criteria_out,
+    one_part,
+    over,
+    own_criteria,
+    part_out,
+    to_mark,
+)
 
 MOST = 30
 
@@ -60,36 +71,58 @@ def marking_queue(assignment: Assignment, person: User) -> MarkingQueueOut:
 
 
 def waiting_marks(person: User) -> WaitingMarksOut:
-    """Tests of a tutor's groups whose marks are not all out."""
+    """Tests of a tutor's groups whose marks are not all out. It stands in every page's bar, so no
+    version is made for it, and no answer is read but those that never were counted."""
     held = Attempt.objects.filter(
         assignment__group__in=taught_by(person),
+        enrolment__groups__group=F("assignment__group"),
+        enrolment__groups__until=None,
+        enrolment__until=None,
+        enrolment__person__practice_for=None,
         marked=True,
         out_at=None,
-        enrolment__person__practice_for=None,
     )
-    rows = held.values("assignment").annotate(since=Min("handed_in_at")).order_by("since")[:MOST]
-    since = {row["assignment"]: row["since"] for row in rows}
-    given = Assignment.objects.filter(pk__in=since).select_related("test", "group")
-    tests = [_waiting_line(one, since[one.pk], role_of(one, person)) for one in given]
-    return WaitingMarksOut(tests=sorted((one for one in tests if one), key=lambda one: one.since))
+    attempts = list(held.only("assignment", "by_hand", "handed_in_at").distinct())
+    count_by_hand(attempts)
+    given = given_in(one.pk for one in attempts)
+    by_assignment: dict[int | None, list[Attempt]] = {}
+    for one in attempts:
+        by_assignment.setdefault(one.assignment_id, []).append(one)
+    rows = Assignment.objects.filter(pk__in=by_assignment).select_related("test", "group")
+    columns = rows.only("test__title", "group__title").values_list(
+        "pk", "group", "group__title", "test__title", "second_marker__person"
+    )
+    tests = [
+        _waiting_line(line, by_assignment[line[0]], given, second=line[-1] == person.pk)
+        for line in columns
+    ]
+    return WaitingMarksOut(tests=sorted(tests, key=lambda one: one.since)[:MOST])
 
 
 def _waiting_line(
-    assignment: Assignment, since: datetime, role: MarkerRole
-) -> WaitingTestLineOut | None:
-    attempts = [one for one in over(assignment) if one.out_at is None]
-    of = list(to_mark(attempts, own_criteria(assignment.test_id)).values())
-    waits = {parts[0].answer.attempt_id for parts in of if not all(p.counts for p in parts)}
-    if not attempts:
-        return None
+    line: tuple[Any, ...],
+    attempts: Sequence[Attempt],
+    given: Mapping[int, Mapping[tuple[int, str], Roles]],
+    *,
+    second: bool,
+) -> WaitingTestLineOut:
+    role = MarkerRole.SECOND if second else MarkerRole.FIRST
+    parts = {one.pk: given.get(one.pk, {}).values() for one in attempts}
+    pk, group, group_title, test, _ = line
     return WaitingTestLineOut(
-        group=assignment.group_id,
-        group_title=assignment.group.title,
-        assignment=assignment.pk,
-        test=assignment.test.title,
-        waiting=sum(role not in part.given for parts in of for part in parts),
-        held=sum(one.pk not in waits for one in attempts),
-        since=since,
+        group=group,
+        group_title=group_title,
+        assignment=pk,
+        test=test,
+        waiting=sum(
+            (one.by_hand or 0) - sum(role in part.given for part in parts[one.pk])
+            for one in attempts
+        ),
+        held=sum(
+            sum(part.counts is not None for part in parts[one.pk]) >= (one.by_hand or 0)
+            for one in attempts
+        ),
+        since=min(one.handed_in_at for one in attempts if one.handed_in_at is not None),
     )
 
 
@@ -194,6 +227,12 @@ def question_to_mark(
             for of in found
         ],
     )
+
+
+def marked_part(assignment: Assignment, answer_id: int, part: str, person: User) -> MarkedPartOut:
+    """One part of one answer as a marker sees it; nothing else of the test is read."""
+    found = one_part(assignment, answer_id, part)
+    return MarkedPartOut(answer=answer_id, part=part_out(found, role_of(assignment, person)))
 
 
 def _answer_out(

@@ -79,6 +79,13 @@ class AnswerToMarkOut(BaseModel):
     parts: list[PartToMarkOut]
 
 
+class MarkedPartOut(BaseModel):
+    """A part as it is after a marking: what of it is all that changed."""
+
+    answer: int
+    part: PartToMarkOut
+
+
 class QuestionToMarkOut(BaseModel):
     """A question of a test with every answer to it that a person marks. `own_criteria`: parts that
     have a tutor's; `criteria_versions`: by part, to change them."""

@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime
 from fractions import Fraction
 
-from vendaval.bank.snapshot import family_of, version_of
 from vendaval.shared.errors import NotFound
+from vendaval.work.questions import with_revisions
 from vendaval_core.assessment.points import shown
 from vendaval_core.items.keys import PartKey, WrittenKey
-from vendaval_core.items.parts import Criterion, WrittenPart
+from vendaval_core.items.parts import Criterion
 from vendaval_core.scoring.criteria import points_of
 
+from ..by_hand import Roles, parts_by_hand
 from ..models import AnswerSoFar, Assignment, Attempt, Criteria, MarkerRole, Marking
 from .schemas import CriteriaEdit, CriterionOut, MarkingOut, PartToMarkOut
 
@@ -22,28 +23,19 @@ OwnCriteria = Mapping[tuple[str, str], Sequence[Criterion]]
 
 
 @dataclass(slots=True)
-class PartToMark:
+class PartToMark(Roles):
     """A part of an answer for a person. of: points that a marker gives it. given: the newest
     marking of each role; latest: of any."""
 
     answer: AnswerSoFar
     key: PartKey
     criteria: Sequence[Criterion]
-    given: dict[MarkerRole, Marking] = field(default_factory=dict)
     latest: int | None = None
 
     @property
     def of(self) -> int:
         """Points that there are to be given."""
         return points_of(self.criteria) if self.criteria else WITHOUT_CRITERIA
-
-    @property
-    def differ(self) -> bool:
-        """Whether two markers gave different points and nobody has settled it."""
-        first, second = self.given.get(MarkerRole.FIRST), self.given.get(MarkerRole.SECOND)
-        if first is None or second is None or MarkerRole.AGREED in self.given:
-            return False
-        return first.data.share != second.data.share
 
     @property
     def marked_twice(self) -> bool:
@@ -54,14 +46,6 @@ class PartToMark:
     def changed_since(self, moment: datetime) -> bool:
         """Whether what counts was given after a moment."""
         return self.counts is not None and self.counts.at > moment
-
-    @property
-    def counts(self) -> Marking | None:
-        """The marking that counts: what was settled, else the first marker's; None while it waits
-        or is not settled."""
-        if self.differ:
-            return None
-        return self.given.get(MarkerRole.AGREED) or self.given.get(MarkerRole.FIRST)
 
 
 def own_criteria(test_id: int) -> OwnCriteria:
@@ -77,20 +61,16 @@ def criteria_edit(rows: Iterable[Criteria], part: str) -> CriteriaEdit:
 
 
 def parts_of(answer: AnswerSoFar, own: OwnCriteria) -> list[PartToMark]:
-    """Parts of an answer that a person marks: what was written, and what is on paper."""
-    row = answer.presentation
-    written = any(isinstance(part, WrittenPart) for part in family_of(row.revision).parts)
-    if not written and not answer.data.on_paper:
-        return []
-    version = version_of(row.revision, row.seed, row.order)
-    found = []
-    for key in version.parts:
-        filled = bool(answer.data.responses.get(key.id, "").strip())
-        if answer.data.on_paper or (isinstance(key, WrittenKey) and filled):
-            usual = key.criteria if isinstance(key, WrittenKey) else ()
-            criteria = own.get((version.family, key.id), usual)
-            found.append(PartToMark(answer, key, criteria))
-    return found
+    """Parts of an answer that a person marks, with what they are marked by."""
+    family = answer.presentation.revision.family.key
+    return [
+        PartToMark(
+            answer,
+            key,
+            own.get((family, key.id), key.criteria if isinstance(key, WrittenKey) else ()),
+        )
+        for key in parts_by_hand(answer)
+    ]
 
 
 def to_mark(
@@ -98,14 +78,16 @@ def to_mark(
 ) -> dict[int, list[PartToMark]]:
     """By answer the parts of these attempts for a person, with what was given for them, or had been
     by some moment."""
-    rows = AnswerSoFar.objects.filter(attempt__in=list(attempts)).select_related(
-        "attempt__enrolment__person", "presentation__revision__family__topic"
-    )
-    found = {
-        row.pk: parts for row in rows.order_by("attempt", "number") if (parts := parts_of(row, own))
-    }
+    by_id = {one.pk: one for one in attempts}
+    rows = AnswerSoFar.objects.filter(attempt__in=by_id).select_related("presentation")
+    answers = list(rows.order_by("attempt", "number"))
+    with_revisions(row.presentation for row in answers)
+    for row in answers:
+        row.attempt = by_id[row.attempt_id]
+    found = {row.pk: parts for row in answers if (parts := parts_of(row, own))}
     places = {(part.answer.pk, part.key.id): part for parts in found.values() for part in parts}
-    markings = Marking.objects.filter(answer__in=found).select_related("by").order_by("pk")
+    standing = Marking.objects.filter(answer__in=found, taken_back_at=None)
+    markings = standing.select_related("by").order_by("pk")
     if until is not None:
         markings = markings.filter(at__lte=until)
     for marking in markings:

@@ -162,6 +162,28 @@ class MarkingTests(ExamTestCase):
         )
         self.assertEqual(counting.count(), 1)
 
+    def test_the_last_mark_can_be_taken_back_until_something_was_made_of_it(self) -> None:
+        attempt = self.handed_in()
+        answer = self.answer(attempt)
+        first = self.mark(answer, {0: "2"})["part"]["first"]
+        with self.assertNumQueries(21):
+            second = self.mark(answer, {0: "1"}, after=first["id"])["part"]["first"]
+        path = f"/answers/{answer}/brief/marks/"
+        stale = self.ask(f"{path}{first['id']}", method="DELETE", status=409)
+        self.assertEqual(stale["code"], "mark_used")
+        back = self.ask(f"{path}{second['id']}", method="DELETE")["part"]
+        self.assertEqual((back["first"]["points"], back["latest"]), ({"0": "2"}, first["id"]))
+        self.ask(f"{path}{second['id']}", method="DELETE")
+        none = self.ask(f"{path}{first['id']}", method="DELETE")["part"]
+        self.assertEqual((none["first"], none["latest"]), (None, None))
+        self.assertEqual(self.ask("")["questions"][0]["marked"], 0)
+        self.ask("/let-out", {"attempts": None})
+        self.assertEqual(self.points(attempt)["waiting"], 1, "what was taken back is no mark")
+        again = self.mark(answer, {0: "2"})["part"]["first"]
+        self.ask("/let-out", {"attempts": None})
+        used = self.ask(f"{path}{again['id']}", method="DELETE", status=409)
+        self.assertEqual(used["code"], "mark_used")
+
     def test_two_markers_see_what_the_other_gave_only_after_their_own_and_settle_it(self) -> None:
         other = an_account("bento", display_name="Bento Reis")
         put_in_charge(self.group, other)
@@ -249,10 +271,13 @@ class MarkingTests(ExamTestCase):
         for number in range(3):
             self.client.force_login(self.one_more(number))
             self.handed_in()
-        with self.assertNumQueries(13):
+        with self.assertNumQueries(14):
             self.assertEqual(len(self.ask("/questions/briefing")["answers"]), 4)
-        with self.assertNumQueries(11):
+        with self.assertNumQueries(12):
             self.ask("")
+        with self.assertNumQueries(5):
+            waits = self.desk.get("/api/marking").json()["tests"]
+        self.assertEqual([(one["waiting"], one["held"]) for one in waits], [(4, 0)])
         self.group.members.filter(enrolment__person=self.learner).update(until=self.clock())
         self.assertEqual(len(self.ask("/questions/briefing")["answers"]), 3)
         self.mark(self.answer(first), {0: "1"}, status=404)

@@ -98,7 +98,7 @@ class RegradingTests(ExamTestCase):
         (answer,) = self.ask(f"/{self.family}")["acceptable"]
         self.assertEqual(answer["learners"], 2)
         way = {"kind": "accept", **{name: answer[name] for name in ("part", "canonical", "seed")}}
-        with self.assertNumQueries(9):
+        with self.assertNumQueries(10):
             seen = self.ask(f"/{self.family}/preview", way)
         self.assertEqual([line["after"] for line in seen["changed"]], ["3 of 4"] * 2)
         self.assertEqual((seen["mean_before"], seen["mean_after"]), ("50 %", "75 %"))

@@ -3,8 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from hashlib import blake2b
+
+from django.core.cache import cache
 
 from vendaval.bank.snapshot import course_bank
+from vendaval.exams.models import Assignment
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
 from vendaval.people.models import User
@@ -18,6 +22,8 @@ from .same import alike
 from .schemas import LookedOut, LookIn, SignalOut, SignalsOut, WhomOut
 
 MOST_LOOKED = 50
+# What is asked changes with answers, which the stamp tells, and slowly with time.
+KEPT_SECONDS = 600
 
 
 def signals_of_group(group: Group) -> SignalsOut:
@@ -29,9 +35,39 @@ def signals_of_group(group: Group) -> SignalsOut:
 
 
 def _signals(group: Group, members: Sequence[Enrolment]) -> list[SignalOut]:
+    """What is worth asking, worked out again only once somebody has answered or looked."""
+    looked = list(LookedAt.objects.filter(enrolment__in=[one.pk for one in members]))
+    key = f"signals:{group.pk}:{_stamp(group, members, looked)}"
+    found: list[SignalOut] | None = cache.get(key)
+    if found is None:
+        found = _worked_out(group, members, looked)
+        cache.set(key, found, KEPT_SECONDS)
+    return found
+
+
+def _stamp(group: Group, members: Sequence[Enrolment], looked: Sequence[LookedAt]) -> str:
+    """What the signals of a group hang on. The version of a learner's state moves with everything
+    that is stored for them: answers, marks, regrades."""
+    given = Assignment.objects.filter(group=group).order_by("-pk").values_list("pk", flat=True)
+    hangs_on = (
+        group.course.digest,
+        given.first(),
+        [(one.pk, one.person.display_name, _version_of(one)) for one in members],
+        [row.pk for row in looked],
+    )
+    return blake2b(repr(hangs_on).encode(), digest_size=16).hexdigest()
+
+
+def _version_of(enrolment: Enrolment) -> int:
+    """The version of what a learner's answers made; 0 before the first."""
+    return enrolment.state.version if hasattr(enrolment, "state") else 0
+
+
+def _worked_out(
+    group: Group, members: Sequence[Enrolment], looked: Sequence[LookedAt]
+) -> list[SignalOut]:
     bank = course_bank(group.course)
     by_id = {one.pk: one for one in members}
-    looked = list(LookedAt.objects.filter(enrolment__in=by_id))
     since = {(row.enrolment_id, row.kind): row.at for row in sorted(looked, key=lambda row: row.at)}
     lately = answers_of(by_id, bank)
     found = [

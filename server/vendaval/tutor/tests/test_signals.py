@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
+from django.core.cache import cache
 from django.db import connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
@@ -31,6 +32,7 @@ from vendaval.work.tests.builders import (
 class SignalTestCase(CourseTestCase):
     def setUp(self) -> None:
         super().setUp()
+        cache.clear()
         self.group = Group.objects.create(course=self.course, title="Tuesday")
         join_group(self.group, enrolment_of(self.learner))
         self.tutor, self.desk = with_role(self.course, Role.TUTOR), Client()
@@ -106,6 +108,7 @@ class SameAnswerTests(ExamTestCase):
 
     def setUp(self) -> None:
         super().setUp()
+        cache.clear()
         fixed = [
             key
             for key, item in course_bank(self.course).families.items()
@@ -137,7 +140,9 @@ class SameAnswerTests(ExamTestCase):
         address = f"/api/groups/{self.group.pk}/signals"
         with CaptureQueriesContext(connection) as queries:
             page = desk.get(address).json()
-        self.assertLessEqual(len(queries), 12)
+        self.assertLessEqual(len(queries), 13)
+        with self.assertNumQueries(7):
+            self.assertEqual(desk.get(address).json(), page, "nobody has answered since")
         (same,) = [one for one in page["signals"] if one["kind"] == "same"]
         self.assertEqual([one["id"] for one in same["whom"]], both)
         self.assertIn("18 of 18 answers are the same, 8 of them the same wrong", same["evidence"])

@@ -6,7 +6,7 @@ import { useEdit } from '../../account/useEdit'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
-import { Input, Labelled, Problem, TextArea } from '../../ui/Field'
+import { FieldProblems, Input, Labelled, Problem, TextArea } from '../../ui/Field'
 import { KeptNote } from '../../ui/KeptNote'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
@@ -180,9 +180,10 @@ function Composer({ home, list, source, changes }: Props) {
           </div>
         )}
         {check && check.questions > 0 && wrong > 0 && (
-          <p role="status" className="mt-4 text-wrong">
-            {counted(wrong, 'thing')} cannot be like this; each is marked where it stands.
-          </p>
+          <div role="status" className="mt-4 text-wrong">
+            <p>This cannot be like this:</p>
+            <FieldProblems problems={problems} />
+          </div>
         )}
         <ChangedNote conflict={edit.conflict} label={labelOf} words={wordsOf} />
         <Problem error={edit.error} />

@@ -11,7 +11,7 @@ import { KeptNote } from '../../ui/KeptNote'
 import { useKeys } from '../../ui/useKeys'
 import { MarkForm } from './MarkForm'
 import { type Mark, markOf, type Role, sumOf } from './marks'
-import { type Answer, markPart, type Part } from './queries'
+import { type Answer, markPart, type Part, type Question, withPart } from './queries'
 
 interface Props {
   group: number
@@ -21,17 +21,33 @@ interface Props {
   role: Role
   answer: Answer
   part: Part
+  /** What was just taken back here: it stands in the form again. */
+  again: Mark | null
+  onKept: (given: Given) => void
   onNext: () => void
   onPrevious: () => void
 }
 
+/** A mark that was kept last, so that it can be taken back. */
+export interface Given {
+  answer: number
+  part: string
+  id: number
+  mark: Mark
+  says: string
+}
+
 /** One part of one answer with the form of its marks. */
 export function MarkPlace(props: Props) {
-  const { group, assignment, family, hidden, answer, part, onNext, onPrevious } = props
+  const { group, assignment, family, hidden, answer, part, again, onKept, onNext, onPrevious } =
+    props
   const both = part.first !== null && part.second !== null
   const settling = both && (part.differ || part.agreed !== null) && props.role === 'first'
   const role: Role = settling ? 'agreed' : props.role
-  const kept = useKept<Mark>(`mark:${answer.answer}:${part.part}:${role}`, () => markOf(part, role))
+  const kept = useKept<Mark>(
+    `mark:${answer.answer}:${part.part}:${role}`,
+    () => again ?? markOf(part, role),
+  )
   const { value: mark, set: setMark } = kept
   const [asked, setAsked] = useState(false)
   const cache = useQueryClient()
@@ -44,13 +60,23 @@ export function MarkPlace(props: Props) {
         notes: mark.notes,
         after: part.latest,
       }),
-    onSuccess: async (queue) => {
+    onSuccess: (marked) => {
       kept.saved(mark)
-      cache.setQueryData(keys.markingOf(group, assignment), queue)
       void cache.invalidateQueries({ queryKey: keys.marking, exact: true })
-      await cache.invalidateQueries({
-        queryKey: keys.markingQuestion(group, assignment, family, hidden),
-      })
+      void cache.invalidateQueries({ queryKey: keys.markingOf(group, assignment), exact: true })
+      cache.setQueryData<Question>(
+        keys.markingQuestion(group, assignment, family, hidden),
+        (question) => question && withPart(question, marked),
+      )
+      const given = marked.part[role]
+      if (given)
+        onKept({
+          answer: answer.answer,
+          part: part.part,
+          id: given.id,
+          mark,
+          says: `${given.reached} of ${part.of} points`,
+        })
       onNext()
     },
     onError: (error) => {
@@ -129,7 +155,7 @@ export function MarkPlace(props: Props) {
           <Button onClick={onNext}>Next</Button>
         </div>
         <p className="mt-2 text-sm text-ink-2">
-          Keys: 1 to 9 give a criterion, K keeps and goes on, N next, P previous.
+          Keys: 1 to 9 give a criterion, K keeps and goes on, U undoes that, N next, P previous.
           {answer.out && ' These marks are out: a change reaches the learner when it is let out.'}
         </p>
         <p className="sr-only" aria-live="polite">

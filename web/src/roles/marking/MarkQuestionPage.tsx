@@ -1,19 +1,18 @@
-import { useQuery } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useParams } from 'react-router'
-import type { Schemas } from '../../api/client'
+import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
+import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useKeys } from '../../ui/useKeys'
 import { useTitle } from '../../ui/useTitle'
 import { CriteriaSheet } from './CriteriaSheet'
-import { MarkPlace } from './MarkPlace'
+import { type Given, MarkPlace } from './MarkPlace'
 import { isMarked } from './marks'
-import { questionQuery } from './queries'
-
-type Question = Schemas['QuestionToMarkOut']
+import { type Question, questionQuery, takeMarkBack, withPart } from './queries'
 
 /** The answers to one question, one after the other, each with what it is marked by. */
 export default function MarkQuestionPage() {
@@ -57,7 +56,32 @@ function Answers({ group, assignment, question, hidden, onHide }: Props) {
   const [criteria, setCriteria] = useState(false)
   const place = places[at]
   const step = (by: number) => setAt((at + by + places.length) % places.length)
-  useKeys({ n: () => step(1), p: () => step(-1) })
+  const [last, setLast] = useState<Given | null>(null)
+  const [again, setAgain] = useState<Given | null>(null)
+  const cache = useQueryClient()
+  const undo = useMutation({
+    mutationFn: (given: Given) =>
+      takeMarkBack(group, assignment, given.answer, given.part, given.id),
+    onSuccess: (marked, given) => {
+      cache.setQueryData<Question>(
+        keys.markingQuestion(group, assignment, question.family, hidden),
+        (now) => now && withPart(now, marked),
+      )
+      void cache.invalidateQueries({ queryKey: keys.markingOf(group, assignment), exact: true })
+      setLast(null)
+      setAgain(given)
+      setAt(
+        places.findIndex(
+          (one) => one.answer.answer === given.answer && one.part.part === given.part,
+        ),
+      )
+    },
+  })
+  useKeys({
+    n: () => step(1),
+    p: () => step(-1),
+    u: last && !undo.isPending ? () => undo.mutate(last) : undefined,
+  })
   if (!place) return null
   const marked = places.filter(({ part }) => isMarked(part, question.role)).length
   return (
@@ -80,6 +104,15 @@ function Answers({ group, assignment, question, hidden, onHide }: Props) {
         Answer {at + 1} of {places.length}
         {place.answer.name && `, ${place.answer.name}`}; {marked} marked.
       </p>
+      {last && (
+        <p role="status" className="mt-2 flex flex-wrap items-center gap-x-3">
+          Kept: {last.says}.
+          <Button kind="quiet" hint="U" disabled={undo.isPending} onClick={() => undo.mutate(last)}>
+            Undo
+          </Button>
+        </p>
+      )}
+      <Problem error={undo.error} />
       <MarkPlace
         key={`${place.answer.answer}-${place.part.part}-${place.part.latest}`}
         group={group}
@@ -89,6 +122,15 @@ function Answers({ group, assignment, question, hidden, onHide }: Props) {
         role={question.role}
         answer={place.answer}
         part={place.part}
+        again={
+          again?.answer === place.answer.answer && again.part === place.part.part
+            ? again.mark
+            : null
+        }
+        onKept={(given) => {
+          setLast(given)
+          setAgain(null)
+        }}
         onNext={() => step(1)}
         onPrevious={() => step(-1)}
       />

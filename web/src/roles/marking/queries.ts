@@ -4,6 +4,7 @@ import { keys } from '../../api/keys'
 
 export type Queue = Schemas['MarkingQueueOut']
 export type Answer = Schemas['AnswerToMarkOut']
+export type Question = Schemas['QuestionToMarkOut']
 export type Part = Schemas['PartToMarkOut']
 
 const at = (group_id: number, assignment_id: number) => ({ path: { group_id, assignment_id } })
@@ -45,6 +46,30 @@ export const markPart = (
       body,
     }),
   )
+
+export const takeMarkBack = (
+  group: number,
+  assignment: number,
+  answer_id: number,
+  part: string,
+  marking_id: number,
+) =>
+  call(
+    api.DELETE(`${MARKING}/answers/{answer_id}/{part}/marks/{marking_id}`, {
+      params: { path: { ...at(group, assignment).path, answer_id, part, marking_id } },
+    }),
+  )
+
+/** The question with one part as it is now: the other answers are not asked for again. */
+export function withPart(question: Question, { answer, part }: Schemas['MarkedPartOut']) {
+  const parts = (all: Part[]) => all.map((one) => (one.part === part.part ? part : one))
+  return {
+    ...question,
+    answers: question.answers.map((one) =>
+      one.answer === answer ? { ...one, parts: parts(one.parts) } : one,
+    ),
+  }
+}
 
 export const setCriteria = (
   group: number,

@@ -1,4 +1,5 @@
 import { type QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import { ChangedNote } from '../../account/ChangedNote'
 import { useEdit } from '../../account/useEdit'
 import { api, call, type Schemas } from '../../api/client'
@@ -118,7 +119,11 @@ function Courses({ school }: { school: School }) {
     onSuccess: (next) => shownAnew(cache, next),
     onError: () => void cache.invalidateQueries({ queryKey: keys.school }),
   })
-  const chosen = open.isPending ? open.variables : null
+  const [chosen, setChosen] = useState<Opening | null>(null)
+  const choose = (one: Opening) => {
+    setChosen(one)
+    open.mutate(one, { onSettled: () => setChosen(null) })
+  }
   return (
     <section>
       <h2 className="text-xl">Courses</h2>
@@ -134,9 +139,7 @@ function Courses({ school }: { school: School }) {
             <Check
               on={chosen?.key === one.key ? chosen.open_to_all : one.open_to_all}
               disabled={open.isPending}
-              set={(open_to_all) =>
-                open.mutate({ key: one.key, open_to_all, version: one.version })
-              }
+              set={(open_to_all) => choose({ key: one.key, open_to_all, version: one.version })}
             >
               Open to all who have an account
               <span className="sr-only">: {one.title}</span>

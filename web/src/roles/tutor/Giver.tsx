@@ -6,10 +6,9 @@ import { useEdit } from '../../account/useEdit'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
-import { Input, Labelled } from '../../ui/Field'
+import { FieldProblems, Input, Labelled } from '../../ui/Field'
 import { KeptNote } from '../../ui/KeptNote'
 import { TextLink } from '../../ui/TextLink'
-import { counted } from '../../ui/words'
 import { GiveGoal } from './GiveGoal'
 import { GiveMirror } from './GiveMirror'
 import { GivePaper } from './GivePaper'
@@ -170,10 +169,10 @@ export function Giver({ group, list, first, target }: Props) {
         <h2 className="text-xl">What it will be</h2>
         <Says giving={giving} check={testCheck.data} task={taskCheck.data} titles={titles} />
         {Object.keys(problems).length > 0 && (
-          <p role="status" className="mt-3 text-wrong">
-            {counted(Object.keys(problems).length, 'thing')} cannot be like this; each is marked
-            where it stands.
-          </p>
+          <div role="status" className="mt-3 text-wrong">
+            <p>This cannot be like this:</p>
+            <FieldProblems problems={problems} />
+          </div>
         )}
         <ChangedNote conflict={edit.conflict} label={labelOf} words={wordsOf(group, list)} />
         <SaveButton

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
-import { Button, buttonClass } from '../../ui/Button'
+import { buttonClass } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
@@ -16,6 +16,7 @@ import {
   takeBackTask,
   takeBackTest,
 } from './queries'
+import { GiveBack, TakeBack } from './TakeBack'
 
 type Line = Schemas['GroupTestOut']
 
@@ -23,11 +24,12 @@ type Line = Schemas['GroupTestOut']
 export default function SetWorkPage() {
   const id = Number(useParams().group)
   const query = useQuery(groupTestsQuery(id))
-  const tasks = useQuery(groupTasksQuery(id)).data?.tasks ?? []
+  const work = useQuery(groupTasksQuery(id)).data
+  const tasks = work?.tasks ?? []
   useTitle('Work of the group')
   return (
     <Loaded query={query} what="the work">
-      {({ group, course, tests }) => {
+      {({ group, course, tests, taken_back }) => {
         const open =
           tests.filter((test) => test.states.not_begun + test.states.left > 0).length +
           tasks.filter((task) => task.learners.some((one) => waits(one.state))).length
@@ -54,6 +56,7 @@ export default function SetWorkPage() {
                 </Link>
               </p>
             </div>
+            <GiveBack group={id} tests={taken_back} tasks={work?.taken_back ?? []} />
             {tasks.length > 0 && <h2 className="mt-7 text-xl">Practice and reading</h2>}
             <ul>
               {tasks.map((task) => (
@@ -131,14 +134,7 @@ function TestLine({ group, course, test }: { group: number; course: string; test
         </Link>
         <PractiseButton course={course} test={`given-${test.id}`} title={test.title} />
         {under_way + left + waiting + marked === 0 && (
-          <Button
-            kind="quiet"
-            aria-label={`Take ${test.title} back`}
-            disabled={back.isPending}
-            onClick={() => back.mutate()}
-          >
-            Take it back
-          </Button>
+          <TakeBack title={test.title} busy={back.isPending} onTake={() => back.mutate()} />
         )}
       </p>
       <Problem error={back.error} />
@@ -209,14 +205,7 @@ function TaskLine({ group, task }: { group: number; task: GroupTask }) {
         >
           Set it again
         </Link>
-        <Button
-          kind="quiet"
-          aria-label={`Take ${task.title} back`}
-          disabled={back.isPending}
-          onClick={() => back.mutate()}
-        >
-          Take it back
-        </Button>
+        <TakeBack title={task.title} busy={back.isPending} onTake={() => back.mutate()} />
       </p>
       <Problem error={back.error} />
     </li>

@@ -11,7 +11,8 @@ import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, hour, moment } from '../../ui/words'
 import { AllowSheet, allowedWords } from './AllowSheet'
-import { closePages, handInFor, sittingQuery, tickShown } from './queries'
+import { closePages, handInFor, sittingQuery, tickShown, watchCalls } from './queries'
+import { SitterActions } from './SitterActions'
 import { type Step, StepSheet, WatchBar } from './Watching'
 
 type Sitting = Schemas['SittingOut']
@@ -43,7 +44,6 @@ export default function SittingPage() {
 function Sitters(props: { group: number; assignment: number; sitting: Sitting }) {
   const { group, assignment, sitting } = props
   const cache = useQueryClient()
-  const [sure, setSure] = useState<number | null>(null)
   const [allowing, setAllowing] = useState<Sitter | null>(null)
   const [step, setStep] = useState<Step | null>(null)
   const paper = sitting.wanted !== 'none'
@@ -76,43 +76,20 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
         {sitting.learners.map((one) => (
           <li
             key={one.learner}
-            className="grid items-start gap-x-6 gap-y-1 border-b border-line py-2.5 @3xl:grid-cols-[14rem_12rem_minmax(0,1fr)]"
+            className="grid items-start gap-x-6 gap-y-1 border-b border-line py-2.5 @3xl:grid-cols-[18rem_16rem_minmax(0,1fr)]"
           >
             <span>
               <span className="font-semibold">{one.name}</span>
-              <Button
-                kind="quiet"
-                className="-ml-2 block text-sm"
-                aria-label={`Allow ${one.name} more`}
-                onClick={() => setAllowing(one)}
-              >
-                Allow more
-              </Button>
-              {one.handed_in !== null && (
-                <Button
-                  kind="quiet"
-                  className="-ml-2 block text-sm"
-                  aria-label={`Reopen for ${one.name}`}
-                  onClick={() => setStep({ kind: 'reopen', sitter: one })}
-                >
-                  Reopen
-                </Button>
-              )}
-              {one.attempt !== null && one.handed_in === null && (
-                <Button
-                  kind="quiet"
-                  className="-ml-2 block text-sm"
-                  aria-label={`Hand in for ${one.name}`}
-                  disabled={change.isPending}
-                  onClick={() => {
-                    if (sure === one.attempt)
-                      change.mutate(() => handInFor(group, assignment, one.attempt ?? 0))
-                    setSure(sure === one.attempt ? null : one.attempt)
-                  }}
-                >
-                  {sure === one.attempt ? 'Hand in now, as it stands' : 'Hand in for them'}
-                </Button>
-              )}
+              <SitterActions
+                one={one}
+                busy={change.isPending}
+                onAllow={() => setAllowing(one)}
+                onStep={(kind) => setStep({ kind, sitter: one })}
+                onResume={(attempt) =>
+                  change.mutate(() => watchCalls(group, assignment).resume([attempt]))
+                }
+                onHandIn={(attempt) => change.mutate(() => handInFor(group, assignment, attempt))}
+              />
             </span>
             <span>
               {STATES[one.state]}

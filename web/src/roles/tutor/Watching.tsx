@@ -163,9 +163,7 @@ function Before({ group, assignment, sitter }: Pick<Props, 'group' | 'assignment
               : 'The learner has been told nothing since handing in.'}
           </p>
           <p className="mt-1 text-ink-2">
-            {check.minutes === null
-              ? 'It goes on without a limit.'
-              : `${check.minutes} min were left. `}{' '}
+            {check.minutes !== null && `${check.minutes} min were left. `}
             The answers stand as they were; what was counted is set aside.
           </p>
         </div>

@@ -116,6 +116,16 @@ export const changeTask = (id: number, task: number, body: Schemas['ChangeTaskIn
 export const takeBackTask = (id: number, task: number) =>
   call(api.DELETE('/api/groups/{group_id}/tasks/{task_id}', atTask(id, task)))
 
+export const giveTestBack = (group: number, assignment: number) =>
+  call(
+    api.POST('/api/groups/{group_id}/tests/{assignment_id}/give-back', {
+      params: atTest(group, assignment),
+    }),
+  )
+
+export const giveTaskBack = (id: number, task: number) =>
+  call(api.POST('/api/groups/{group_id}/tasks/{task_id}/give-back', atTask(id, task)))
+
 const LOOK_AGAIN = 5_000
 
 const atTest = (group_id: number, assignment_id: number) => ({ path: { group_id, assignment_id } })
