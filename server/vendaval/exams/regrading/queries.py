@@ -7,13 +7,15 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from fractions import Fraction
 
+from vendaval.groups.queries import members_of
 from vendaval.shared.errors import NotFound
+from vendaval.shared.remembered import remembered
 from vendaval_core.assessment.points import shown
 from vendaval_core.scoring.words import answer_words, same_answer
 
 from ..kept import RegradeWay, TotalData
 from ..marking.waiting import over
-from ..models import Assignment, Regrade, RegradeState
+from ..models import Assignment, Attempt, Regrade, RegradeState
 from ..totals import ADJUSTED, Placed, adjustments, opened_places, points_at, total_by
 from .changing import mended_version, regraded
 from .schemas import (
@@ -36,8 +38,8 @@ SAYS = {
 }
 
 
-def regrades(assignment: Assignment) -> RegradesOut:
-    """The questions of a test with how well they went, and what was regraded."""
+def _regradable(assignment: Assignment) -> list[RegradableOut]:
+    """The questions of a test with how well they went, without what was regraded."""
     titles: dict[str, str] = {}
     shares: dict[str, list[Fraction]] = defaultdict(list)
     count: Counter[str] = Counter()
@@ -51,19 +53,34 @@ def regrades(assignment: Assignment) -> RegradesOut:
             points = points_at(attempt, one.place, one.question, one.answer, {})
             if points.share is not None:
                 shares[family].append(points.share)
+    return [
+        RegradableOut(
+            family=key,
+            title=title,
+            mean=round(100 * sum(known) / len(known)) if (known := shares[key]) else None,
+            attempts=count[key],
+        )
+        for key, title in titles.items()
+    ]
+
+
+def regrades(assignment: Assignment) -> RegradesOut:
+    """The questions of a test with how well they went, and what was regraded."""
     rows = Regrade.objects.filter(assignment=assignment).select_related("by", "undone_by")
+    told = list(rows.order_by("-pk")[:MOST])
+    attempts = Attempt.objects.filter(assignment=assignment).order_by("pk")
+    hangs_on = (
+        assignment.group.course.digest,
+        list(attempts.values_list("pk", "version")),
+        list(members_of(assignment.group).values_list("pk", flat=True)),
+        [(row.pk, row.state, row.done) for row in told],
+    )
+    questions = remembered(f"regradable:{assignment.pk}", hangs_on, lambda: _regradable(assignment))
+    titles = {one.family: one.title for one in questions}
     return RegradesOut(
         test=assignment.test.title,
         group=assignment.group.title,
-        questions=[
-            RegradableOut(
-                family=key,
-                title=title,
-                mean=round(100 * sum(known) / len(known)) if (known := shares[key]) else None,
-                attempts=count[key],
-            )
-            for key, title in titles.items()
-        ],
+        questions=questions,
         regrades=[
             RegradeOut(
                 id=row.pk,
@@ -78,7 +95,7 @@ def regrades(assignment: Assignment) -> RegradesOut:
                 done=row.done,
                 undone_by=None if row.undone_by is None else row.undone_by.display_name,
             )
-            for row in rows.order_by("-pk")[:MOST]
+            for row in told
         ],
     )
 

@@ -3,9 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from hashlib import blake2b
-
-from django.core.cache import cache
 
 from vendaval.bank.snapshot import course_bank
 from vendaval.exams.models import Assignment
@@ -14,6 +11,7 @@ from vendaval.groups.queries import members_of
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
+from vendaval.shared.remembered import remembered
 from vendaval_core.mastery.asking import Asking, SignalKind, ask_same
 
 from ..models import LookedAt
@@ -22,8 +20,6 @@ from .same import alike
 from .schemas import LookedOut, LookIn, SignalOut, SignalsOut, WhomOut
 
 MOST_LOOKED = 50
-# What is asked changes with answers, which the stamp tells, and slowly with time.
-KEPT_SECONDS = 600
 
 
 def signals_of_group(group: Group) -> SignalsOut:
@@ -37,25 +33,22 @@ def signals_of_group(group: Group) -> SignalsOut:
 def _signals(group: Group, members: Sequence[Enrolment]) -> list[SignalOut]:
     """What is worth asking, worked out again only once somebody has answered or looked."""
     looked = list(LookedAt.objects.filter(enrolment__in=[one.pk for one in members]))
-    key = f"signals:{group.pk}:{_stamp(group, members, looked)}"
-    found: list[SignalOut] | None = cache.get(key)
-    if found is None:
-        found = _worked_out(group, members, looked)
-        cache.set(key, found, KEPT_SECONDS)
-    return found
+    hangs_on = _hangs_on(group, members, looked)
+    return remembered(f"signals:{group.pk}", hangs_on, lambda: _worked_out(group, members, looked))
 
 
-def _stamp(group: Group, members: Sequence[Enrolment], looked: Sequence[LookedAt]) -> str:
+def _hangs_on(
+    group: Group, members: Sequence[Enrolment], looked: Sequence[LookedAt]
+) -> tuple[object, ...]:
     """What the signals of a group hang on. The version of a learner's state moves with everything
     that is stored for them: answers, marks, regrades."""
     given = Assignment.objects.filter(group=group).order_by("-pk").values_list("pk", flat=True)
-    hangs_on = (
+    return (
         group.course.digest,
         given.first(),
         [(one.pk, one.person.display_name, _version_of(one)) for one in members],
         [row.pk for row in looked],
     )
-    return blake2b(repr(hangs_on).encode(), digest_size=16).hexdigest()
 
 
 def _version_of(enrolment: Enrolment) -> int:
