@@ -9,13 +9,15 @@ from __future__ import annotations
 import json
 import time
 from collections import Counter
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 from urllib.parse import quote, urlencode
 
 import schemathesis
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
+from django.test.client import BOUNDARY, MULTIPART_CONTENT, encode_multipart
 from hypothesis import HealthCheck, Phase, given, seed, settings
 from hypothesis.errors import Unsatisfiable
 from schemathesis import GenerationMode
@@ -44,6 +46,35 @@ MALFORMED: tuple[tuple[str, bytes], ...] = (
 )
 
 
+HUGE = (2**63, -(2**63) - 1, 2**80)
+CONTROLS = "\x00\x01\x1b\u202e\ud800"
+FILES: tuple[tuple[str, bytes], ...] = (
+    ("empty.pdf", b""),
+    ("broken.pdf", b"%PDF-1.7\n1 0 obj<</Type/Catalog/Pages 9 0 R>>endobj\ntrailer<</Root 1 0 R>>"),
+    ("broken.png", b"\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR\xff\xff\xff\xff\xff\xff\xff\xff\x08\x02"),
+    ("people.csv", "name,mail,role\n=1+1,\x00,learner\n\ud7ff,@,office\n".encode()),
+    ("people.xlsx", b"PK\x03\x04" + b"\x00" * 200),
+)
+
+
+def uploaded(file: tuple[str, bytes]) -> tuple[bytes, str]:
+    """A file as a browser sends it, and the type of that."""
+    name, content = file
+    body = encode_multipart(BOUNDARY, {"file": SimpleUploadedFile(name, content)})
+    return body, MULTIPART_CONTENT
+
+
+def with_controls(value: Any) -> Any:
+    """The same with control signs and half a pair of surrogates in every text."""
+    if isinstance(value, str):
+        return value[:10] + CONTROLS + value[10:]
+    if isinstance(value, list):
+        return [with_controls(one) for one in value]
+    if isinstance(value, dict):
+        return {key: with_controls(one) for key, one in value.items()}
+    return value
+
+
 @dataclass(slots=True)
 class Fuzzed:
     """What came back. failures: calls answered with 5xx or too slowly."""
@@ -56,14 +87,15 @@ class Fuzzed:
 
 @dataclass(slots=True)
 class Fuzzer:
-    """Sends made-up calls as somebody who is signed in.
+    """Sends made-up calls, in turn as somebody of each role and as nobody.
 
-    sign_in: signs the client in again, as some calls sign it out. places: path parameters that are
-    there, by name; every second call gets them in the place of made-up ones. timer: by which
-    calls are timed; a shared machine's wall clock would need luck.
+    clients: one for each. sign_in: signs them all in again, as some calls sign them out or close
+    their accounts. places: path parameters that are there, by name; every second call gets them in
+    the place of made-up ones. timer: by which calls are timed; a shared machine's wall clock would
+    need luck.
     """
 
-    client: Client
+    clients: Sequence[Client]
     document: Mapping[str, Any]
     sign_in: Callable[[], None]
     places: Callable[[], Mapping[str, Any]]
@@ -76,6 +108,7 @@ class Fuzzer:
         operations = [result.ok() for result in schema.get_all_operations()]
         for number, operation in enumerate(operations):
             self._malformed(operation, number)
+            self._huge(operation)
             each = max(1, (calls - self.found.calls) // (2 * (len(operations) - number)))
             for mode in GenerationMode.POSITIVE, GenerationMode.NEGATIVE:
                 self._generated(operation, mode, each, first_seed + number)
@@ -103,8 +136,11 @@ class Fuzzer:
             body, kind = b"", "application/json"
             if isinstance(case.body, bytes):
                 body = case.body
+            elif case.media_type == "multipart/form-data":
+                body, kind = uploaded(FILES[turn % len(FILES)])
             elif case.media_type is not None:
-                body = json.dumps(case.body, default=str).encode()
+                value = with_controls(case.body) if turn % 3 == 0 else case.body
+                body = json.dumps(value, default=str).encode()
             self._send(operation, self._path(operation, case, real=turn % 2 == 0), body, kind)
 
         try:
@@ -123,6 +159,16 @@ class Fuzzer:
         for kind, body in some:
             self._send(operation, self._filled(operation, self.places()), body, kind)
 
+    def _huge(self, operation: Any) -> None:
+        """Numbers beyond what a column holds, in every place that has one."""
+        places = self.places()
+        counted = [name for name, at in places.items() if isinstance(at, int)]
+        if not any(f"{{{name}}}" in str(operation.path) for name in counted):
+            return
+        for number in HUGE:
+            values = places | dict.fromkeys(counted, number)
+            self._send(operation, self._filled(operation, values), b"{}", "application/json")
+
     def _path(self, operation: Any, case: Any, *, real: bool) -> str:
         made_up = dict(case.path_parameters or {})
         path = self._filled(operation, made_up | (dict(self.places()) if real else {}))
@@ -136,7 +182,8 @@ class Fuzzer:
 
     def _send(self, operation: Any, path: str, body: bytes, kind: str) -> None:
         began = self.timer()
-        reply = self.client.generic(operation.method.upper(), path, body, content_type=kind)
+        client = self.clients[self.found.calls % len(self.clients)]
+        reply = client.generic(operation.method.upper(), path, body, content_type=kind)
         seconds = self.timer() - began
         self.found.calls += 1
         self.found.statuses[reply.status_code] += 1
@@ -146,5 +193,6 @@ class Fuzzer:
             self.found.failures.append(f"{reply.status_code} {reply.content[:200]!r}: {told}")
         if seconds > SLOWEST_SECONDS:
             self.found.failures.append(f"{seconds:.2f} s: {told}")
-        if "session" in path:
+        signed_out = reply.status_code == 403 and b'"signed_out"' in reply.content
+        if client is not self.clients[-1] and (signed_out or "session" in path):
             self.sign_in()

@@ -8,12 +8,15 @@ times as much through. What floods from many senders is for the proxy in front.
 from __future__ import annotations
 
 import fcntl
+import math
 import mmap
+import re
 import struct
 import tempfile
 import threading
 import time
 from collections.abc import Callable
+from dataclasses import dataclass
 from hashlib import blake2b
 
 from django.conf import settings
@@ -28,6 +31,13 @@ PLACE = struct.Struct("=Qdd")
 TOO_FAST = {
     "code": "too_fast",
     "detail": "That is faster than anybody answers. Wait a moment, then send it again.",
+    "fields": {},
+}
+
+
+TOO_MUCH = {
+    "code": "too_fast",
+    "detail": "You have asked for many of these in a short time. Wait a moment, then try again.",
     "fields": {},
 }
 
@@ -83,16 +93,70 @@ def refuse_many_codes(request: HttpRequest, person: int) -> None:
         raise TooMany("Too many codes were tried. Wait two minutes.", code="wait", after=120)
 
 
-class PaceMiddleware:
-    """Refuses answers that come in a flood, before session and database are asked."""
+@dataclass(frozen=True, slots=True)
+class Costly:
+    """Requests that cost much more than others, and the pace of one person at them. path: a
+    regular expression; query: names of which one has to be there, if any are."""
+
+    method: str
+    path: str
+    pace: Pace
+    query: frozenset[str] = frozenset()
+
+    def meets(self, request: HttpRequest) -> bool:
+        """Whether a request is one of these."""
+        if request.method != self.method or not re.search(self.path, request.path):
+            return False
+        return not self.query or any(request.GET.get(name) for name in self.query)
+
+
+# The first that meets a request counts.
+COSTLY = (
+    Costly("GET", r"/file$|\.ics$", Pace(burst=6, per_second=1 / 10)),
+    Costly("POST", r"/(own-data|data)$", Pace(burst=4, per_second=1 / 30)),
+    Costly("POST", r"/(pages|list|list/check)$", Pace(burst=24, per_second=1 / 3)),
+    Costly("PATCH", r"/pages/\d+$", Pace(burst=12, per_second=1.0)),
+    Costly("GET", "", Pace(burst=12, per_second=1.0), frozenset({"words", "text"})),
+    Costly("POST", r"/(check|preview)$", Pace(burst=30, per_second=3.0)),
+)
+
+
+class CostlyPaceMiddleware:
+    """Nobody slows the others by asking for much: refuses what one person asks for too fast, by
+    what it costs. Behind the session, so that more sessions do not let more through."""
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self.get_response = get_response
-        self.pace = Pace(*settings.ANSWER_PACE) if settings.ANSWER_PACE else None
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        if self.pace is not None and request.path.endswith("/answer"):
-            who = request.COOKIES.get(settings.SESSION_COOKIE_NAME, "")
-            if not self.pace.allows(who, time.monotonic()):
-                return JsonResponse(TOO_FAST, status=429, headers={"Retry-After": "1"})
+        if settings.COSTLY_PACE and request.path.startswith("/api/"):
+            costly = next((one for one in COSTLY if one.meets(request)), None)
+            if costly is not None and not costly.pace.allows(_who(request), time.monotonic()):
+                after = str(math.ceil(1 / costly.pace.per_second))
+                return JsonResponse(TOO_MUCH, status=429, headers={"Retry-After": after})
+        return self.get_response(request)
+
+
+def _who(request: HttpRequest) -> str:
+    person = request.user.pk
+    return f"address {client_address(request)}" if person is None else f"person {person}"
+
+
+class PaceMiddleware:
+    """Refuses what comes in a flood, before session and database are asked: answers at the pace of
+    somebody who answers, all else at one that no page reaches."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+        self.answers = Pace(*settings.ANSWER_PACE) if settings.ANSWER_PACE else None
+        self.flood = Pace(*settings.FLOOD_PACE) if settings.FLOOD_PACE else None
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        session = request.COOKIES.get(settings.SESSION_COOKIE_NAME, "")
+        answers = request.path.endswith("/answer")
+        flood = self.flood if session and request.path.startswith("/api/") else None
+        pace = self.answers if answers else flood
+        if pace is not None and not pace.allows(session, time.monotonic()):
+            says = TOO_FAST if answers else TOO_MUCH
+            return JsonResponse(says, status=429, headers={"Retry-After": "1"})
         return self.get_response(request)

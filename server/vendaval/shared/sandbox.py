@@ -90,7 +90,7 @@ def _run(module: str, sent: bytes, limits: Limits) -> bytes:
         process.kill()
         process.wait()
     if process.returncode != 0 or not reply or len(reply) > limits.most_back:
-        logger.info("nothing was made of a file", extra={"module": module})
+        logger.info("nothing was made of a file", extra={"program": module})
         raise Unprocessable(UNREADABLE, fields={"file": "unreadable"})
     return reply
 

@@ -75,6 +75,7 @@ MIDDLEWARE = [
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "vendaval.shared.pace.CostlyPaceMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 ROOT_URLCONF = "vendaval.config.urls"
@@ -138,6 +139,10 @@ STORAGES = {
 CODE_PACE = True
 # Answers a session may send: at once, and then a second.
 ANSWER_PACE: tuple[int, float] | None = (20, 2.0)
+# Requests of any other kind that a session may send: at once, and then a second.
+FLOOD_PACE: tuple[int, float] | None = (200, 25.0)
+# Whether files, uploads and searches of one person have a pace.
+COSTLY_PACE = True
 
 # Answers are small; anything longer is refused before it is read.
 DATA_UPLOAD_MAX_MEMORY_SIZE = 64 * 1024

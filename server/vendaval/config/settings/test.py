@@ -10,8 +10,14 @@ JOURNAL = False
 TEST_RUNNER = "vendaval.config.running_tests.Runner"
 ANSWER_PACE = None
 CODE_PACE = False
+COSTLY_PACE = False
+FLOOD_PACE = None
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-LOGGING = {**LOGGING, "loggers": {"vendaval": {"handlers": [], "propagate": False}}}
+# Every record is made, though none is written: one that cannot be made fails its test.
+LOGGING = {
+    **LOGGING,
+    "loggers": {"vendaval": {"handlers": [], "propagate": False, "level": "DEBUG"}},
+}
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.InMemoryStorage"},
     "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},

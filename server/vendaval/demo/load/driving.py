@@ -67,6 +67,33 @@ class Line:
         self.seen.locked += b"locked" in text and reply.status >= 400
         return json.loads(text) if reply.status == 200 else None
 
+    def reply(
+        self, method: str, path: str, body: object = None, *, kind: str = "application/json"
+    ) -> tuple[int, Any]:
+        """Status and JSON; 0 and None where the line was cut off. body: bytes are sent as they
+        are, as what `kind` says."""
+        data = body if isinstance(body, bytes) or body is None else json.dumps(body).encode()
+        try:
+            self.connection.request(method, path, data, self.headers | {"Content-Type": kind})
+            reply = self.connection.getresponse()
+            text = reply.read()
+        except (OSError, http.client.HTTPException):
+            self.connection.close()
+            self.seen.statuses[0] += 1
+            return 0, None
+        self.seen.statuses[reply.status] += 1
+        is_json = (reply.getheader("Content-Type") or "").startswith("application/json")
+        return reply.status, json.loads(text) if is_json else None
+
+    def file(self, path: str) -> None:
+        """Ask for a file, whatever it is."""
+        try:
+            reply, _ = self._once("GET", path, None)
+        except (OSError, http.client.HTTPException):
+            self.seen.statuses[0] += 1
+        else:
+            self.seen.statuses[reply.status] += 1
+
     def _once(
         self, method: str, path: str, data: str | None
     ) -> tuple[http.client.HTTPResponse, bytes]:

@@ -65,6 +65,27 @@ class Server:
         for child in children:
             os.kill(int(child), signal.SIGKILL)
 
+    def start_jobs(self) -> None:
+        """A process that does jobs in the background."""
+        self.jobs = subprocess.Popen(
+            [sys.executable, "manage.py", "jobs", "-v", "0"],
+            cwd=settings.ROOT,
+            env=self._environment,
+            stderr=subprocess.DEVNULL,
+            start_new_session=True,
+        )
+
+    def kill_jobs(self) -> None:
+        """Kill it in the middle of whatever it does, and start it again."""
+        os.killpg(self.jobs.pid, signal.SIGKILL)
+        self.jobs.wait(30)
+        self.start_jobs()
+
+    def stop_jobs(self) -> None:
+        """Let it end what it does."""
+        self.jobs.terminate()
+        self.jobs.wait(30)
+
     def stop(self) -> None:
         """Let it end what it does."""
         self._process.terminate()

@@ -55,3 +55,19 @@ class PaceTests(TestCase):
             reply = self.client.post(address, "{}", "application/json")
         self.assertEqual((reply.status_code, reply.json()["code"]), (429, "too_fast"))
         self.assertEqual(reply.headers["Retry-After"], "1")
+
+    @override_settings(COSTLY_PACE=True)
+    def test_one_person_asks_for_so_many_files_whatever_their_sessions(self) -> None:
+        ana, rui = an_account("ana"), an_account("rui")
+        path = "/api/courses/none/record/file?kind=csv"
+        statuses = []
+        for number in range(8):
+            if number % 3 == 0:
+                self.client.force_login(ana)
+            statuses.append(self.client.get(path))
+        self.assertEqual([one.status_code for one in statuses], [404] * 6 + [429] * 2)
+        told = statuses[-1]
+        self.assertEqual((told.json()["code"], told.headers["Retry-After"]), ("too_fast", "10"))
+        self.assertEqual(self.client.get("/api/session").status_code, 200, "other things go on")
+        self.client.force_login(rui)
+        self.assertEqual(self.client.get(path).status_code, 404, "and so do others")

@@ -20,6 +20,7 @@ from vendaval.demo.load.serving import served
 from vendaval.demo.story import COURSE
 from vendaval.levels.learning import learning_of
 from vendaval.levels.presenting import present
+from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.changes import Changes
 from vendaval.work import actions
@@ -38,6 +39,12 @@ LINES = 16
 def an_attacker(course: Course, number: int) -> Account:
     """A learner whose waiting question wants a formula."""
     user, account = an_account(course, number)
+    with_a_formula(user, course, account)
+    return account
+
+
+def with_a_formula(user: User, course: Course, account: Account) -> None:
+    """Let a question wait for a learner that wants a formula."""
     bank = course_bank(course)
     for item in bank.families.values():
         wanted = [p for p in make_version(item.family, 1).parts if isinstance(p, ExpressionKey)]
@@ -52,7 +59,6 @@ def an_attacker(course: Course, number: int) -> Account:
     asked = present(learning, run, item.family.key, clock.now(), changes, why=Why())
     changes.store()
     account.question, account.symbols, account.part = asked.pk, wanted[0].symbols, wanted[0].id
-    return account
 
 
 class Command(BaseCommand):
