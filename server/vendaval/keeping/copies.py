@@ -31,6 +31,8 @@ from .models import Audience, DataCopy
 from .tables import TABLES, Table
 
 KEPT_FOR = timedelta(days=1)
+# A copy that is being made is younger than this; what is older was left by a kill.
+LONGEST_MADE = timedelta(hours=6)
 AT_A_TIME = 500
 
 
@@ -46,7 +48,7 @@ def ask_for_copy(
             )
             audit(AuditKind.EXPORTED, account=person, by=by)
     except IntegrityError:
-        return DataCopy.objects.get(person=person, audience=audience, ready_at=None)
+        return DataCopy.objects.get(person=person, audience=audience, school=school, ready_at=None)
     return row
 
 
@@ -91,8 +93,7 @@ def remove_old() -> int:
     now = clock.now()
     DataCopy.objects.filter(gone_at__lte=now).delete()
     known = set(DataCopy.objects.exclude(file="").values_list("file", flat=True))
-    # A copy that is being made is younger than this; what is older was left by a kill.
-    before = (now - KEPT_FOR).timestamp()
+    before = (now - LONGEST_MADE).timestamp()
     removed = 0
     for path in _folder().iterdir():
         if path.name not in known and path.stat().st_mtime < before:
@@ -166,21 +167,16 @@ def _rows(
 ) -> Iterator[dict[str, Any]]:
     """What goes out of a table about somebody, in one query."""
     model = apps.get_model(label)
-    wanted = Q(**{table.path: person.pk}) if table.only is None else table.only(person)
+    whose = Q(**{table.path: person.pk})
+    if table.also:
+        whose |= Q(**{table.also: person.pk})
+    wanted = whose & Q(**table.only)
     if school is not None and table.office:
         wanted &= Q(**{table.office: school})
-    columns = [model._meta.get_field(name) for name in table.out.split()]
+    columns = [str(model._meta.get_field(name).attname) for name in table.out.split()]
     found = model._default_manager.filter(wanted).select_related(*table.needs)
     for row in found.order_by("pk").iterator(chunk_size=AT_A_TIME):
-        plain = {_name(column): _value(row, column) for column in columns}
+        plain = {name: to_jsonable_python(getattr(row, name)) for name in columns}
         shaped = plain if table.shape is None else table.shape(row, plain, held)
         if shaped is not None:
             yield shaped
-
-
-def _name(column: Any) -> str:
-    return str(column.attname)
-
-
-def _value(row: models.Model, column: Any) -> Any:
-    return to_jsonable_python(getattr(row, column.attname))

@@ -32,8 +32,13 @@ class DataCopy(models.Model):
     class Meta:
         constraints = [
             models.UniqueConstraint(
-                fields=["person", "audience"],
+                fields=["person"],
+                condition=models.Q(ready_at=None, school=None),
+                name="own_copy_once_at_a_time",
+            ),
+            models.UniqueConstraint(
+                fields=["person", "school"],
                 condition=models.Q(ready_at=None),
-                name="copy_made_once_at_a_time",
-            )
+                name="office_copy_once_at_a_time",
+            ),
         ]

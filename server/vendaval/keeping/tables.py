@@ -6,13 +6,9 @@ nothing new goes out unless somebody decided that it should (tests/test_own_data
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 from typing import Any
-
-from django.db.models import Q
-
-from vendaval.people.models import User
 
 from .held import Held, mark, presentation, told_only, tried
 
@@ -24,18 +20,20 @@ Shape = Callable[[Any, Row, Held], Row | None]
 class Table:
     """What goes out of a table.
 
-    path: from its rows to the person. out: columns that go out. kept_back: columns that never do.
-    office: whether the office gets it too, by the path to the school whose office asks, or "" where
-    there is none; an office sees no answers. only: which rows, for this person. needs: relations
-    that are loaded along. shape: what goes out of a row, or None for nothing of it: what the rules
-    of a test hold back stays back here too.
+    path: from its rows to the person; also: another path, of rows that belong to them as well. out:
+    columns that go out. kept_back: columns that never do. office: whether the office gets it too,
+    by the path to the school whose office asks, or "" where there is none; an office sees no
+    answers. only: which of those rows, by columns. needs: relations that are loaded along. shape:
+    what goes out of a row, or None for nothing of it: what the rules of a test hold back stays
+    back here too.
     """
 
     path: str
     out: str
     kept_back: str = ""
     office: str | None = None
-    only: Callable[[User], Q] | None = None
+    also: str = ""
+    only: Mapping[str, Any] = field(default_factory=dict)
     needs: tuple[str, ...] = ()
     shape: Shape | None = None
 
@@ -160,7 +158,7 @@ TABLES: dict[str, Table] = {
         "answer__attempt__enrolment__person",
         "answer part data at",
         "id role by taken_back_at",
-        only=lambda person: Q(taken_back_at=None),
+        only={"taken_back_at": None},
         needs=(
             "answer__attempt",
             "answer__presentation__run__enrolment",
@@ -182,7 +180,7 @@ TABLES: dict[str, Table] = {
         "author",
         "thread text quotes_solution at",
         "id author",
-        only=lambda person: Q(author=person) | Q(thread__enrolment__person=person),
+        also="thread__enrolment__person",
     ),
     "threads.Seen": Table("person", "thread", "id person post"),
     # Guardian and tutors write about a learner, who reads none of it.
@@ -191,7 +189,7 @@ TABLES: dict[str, Table] = {
         "author",
         "talk text at",
         "id author",
-        only=lambda person: Q(author=person) | Q(talk__guardian=person),
+        also="talk__guardian",
     ),
     "planning.Spell": Table(
         "enrolment__person", "minutes started_at touched_at ended_at", "id enrolment pieces"
@@ -206,7 +204,7 @@ TABLES: dict[str, Table] = {
         "enrolment__person",
         "text at",
         "id enrolment by shared",
-        only=lambda person: Q(enrolment__person=person, shared=True),
+        only={"shared": True},
     ),
 }
 

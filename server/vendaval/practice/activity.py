@@ -19,7 +19,7 @@ from vendaval.work.actions import note_help
 from vendaval.work.activity import Activity
 from vendaval.work.kept import PracticeNote, StudyOwed, Why
 from vendaval.work.models import Closing, HelpKind, Presentation, Purpose, Run
-from vendaval.work.questions import OpenQuestion, close
+from vendaval.work.questions import IN_OPEN_TEST, OpenQuestion, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, open_runs, taken_up, withdraw
 from vendaval.work.schemas import RunOut, StartIn, StartPracticeIn
@@ -95,7 +95,7 @@ class Practising(Activity):
             run = begun(enrolment, self.purpose, title, scope, note, now, changes)
             if self.ask(run, now, changes) is None:
                 raise Conflict(
-                    "Every question here is in a test that is still open for you.",
+                    f"Every question here is {IN_OPEN_TEST}.",
                     code="open_in_test",
                 )
         elif wanted.goal is not None:
@@ -216,9 +216,7 @@ class Practising(Activity):
         if self._has_fresh(presentation):
             return
         if not learning_of(question.enrolment).askable(question.version.family):
-            raise Conflict(
-                "Its other versions are in a test that is still open for you.", code="open_in_test"
-            )
+            raise Conflict(f"Its other versions are {IN_OPEN_TEST}.", code="open_in_test")
         if self.fresh_left(presentation) == 0:
             raise Conflict("All fresh versions of this question are used.", code="no_fresh_left")
         if presentation.closed_at is None:

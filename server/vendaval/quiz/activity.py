@@ -14,7 +14,7 @@ from vendaval.shared.errors import Conflict
 from vendaval.work.activity import Activity
 from vendaval.work.kept import QuizIdea, QuizNote, Why
 from vendaval.work.models import Closing, Presentation, Purpose, Run
-from vendaval.work.questions import close
+from vendaval.work.questions import IN_OPEN_TEST, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun
 from vendaval.work.schemas import GoalOut, LeftOut, RunOut, StartIn, StartQuizIn
@@ -49,9 +49,7 @@ class Quizzing(Activity):
         if not any(learning.taught(topic) for topic in topics):
             raise Conflict("None of these topics has been taught so far.", code="not_yet")
         if not items:
-            raise Conflict(
-                "Every question here is in a test that is still open for you.", code="open_in_test"
-            )
+            raise Conflict(f"Every question here is {IN_OPEN_TEST}.", code="open_in_test")
         ideas = [QuizIdea(family=i.family, essential=i.essential, success=i.success) for i in items]
         scope = [topic.key for topic in topics if any(i.topic == topic.key for i in items)]
         note = QuizNote(left=ideas, questions=len(ideas))

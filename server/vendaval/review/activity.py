@@ -14,7 +14,7 @@ from vendaval.work.activity import Activity
 from vendaval.work.jobs import end_at_deadline
 from vendaval.work.kept import MendNote, Why
 from vendaval.work.models import Closing, Presentation, Purpose, Run
-from vendaval.work.questions import close
+from vendaval.work.questions import IN_OPEN_TEST, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, loaded_runs
 from vendaval.work.schemas import RunOut, StartIn, StartMendIn
@@ -88,9 +88,7 @@ class Mending(Activity):
                 "Read its study section first, then two more are here.", code="study_first"
             )
         if not learning.askable(miss.family.key):
-            raise Conflict(
-                "This question is in a test that is still open for you.", code="open_in_test"
-            )
+            raise Conflict(f"This question is {IN_OPEN_TEST}.", code="open_in_test")
         title, scope, note = miss.topic.title, [miss.topic.key], MendNote(miss=miss.pk)
         due = now + WAITS
         run = begun(enrolment, self.purpose, title, scope, note, now, changes, due)

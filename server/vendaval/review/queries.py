@@ -16,7 +16,13 @@ from vendaval.levels.settings import CHANGE
 from vendaval.shared.errors import Conflict
 from vendaval.shared.markdown import to_html
 from vendaval.work.models import Mark, Purpose, Try
-from vendaval.work.questions import question_state, shown_in_test, tries_of, waits_elsewhere
+from vendaval.work.questions import (
+    IN_OPEN_TEST,
+    question_state,
+    shown_in_test,
+    tries_of,
+    waits_elsewhere,
+)
 from vendaval.work.replies import last_answers, shown_question, working_area
 from vendaval_core.items.keys import PartKey
 from vendaval_core.items.versions import Version
@@ -156,7 +162,7 @@ def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
     presentation = miss.presentation
     if shown_in_test(enrolment, presentation):
         raise Conflict(
-            "This question is in a test that is still open for you. It comes back after the test.",
+            f"This question is {IN_OPEN_TEST}. It comes back after the test.",
             code="open_in_test",
         )
     version = version_of(presentation.revision, presentation.seed, presentation.order)

@@ -28,6 +28,7 @@ from vendaval_core.scoring.tries import QuestionState, first_tries_right
 from .models import Closing, Mark, Presentation, Purpose, Run, Try, TryKind
 
 FEWEST_TIMED = 30
+IN_OPEN_TEST = "in a test that is still open for you"
 Log = tuple[list[Try], dict[int, dict[str, Mark]]]
 # The learner's state belongs to an app above; it is asked for here so that one query brings it.
 LOADED = ("run__enrolment__course", "run__enrolment__state", "revision__family__topic")
@@ -191,7 +192,7 @@ def open_question(person: User, course: str, presentation_id: int, operation: st
     question = opened(find_presentation(person, course, presentation_id, operation))
     if shown_in_test(question.enrolment, question.presentation):
         raise Conflict(
-            "This question is in a test that is still open for you. It comes back after the test.",
+            f"This question is {IN_OPEN_TEST}. It comes back after the test.",
             code="open_in_test",
         )
     return question

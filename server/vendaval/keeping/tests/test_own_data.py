@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import json
 from datetime import timedelta
+from fractions import Fraction
 from io import BytesIO
 from unittest import mock
 from zipfile import ZipFile
@@ -16,8 +17,10 @@ from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from django_tasks_db.models import DBTaskResult
 
+from vendaval.exams.kept import MarkingData
+from vendaval.exams.models import AnswerSoFar, Attempt, Marking
 from vendaval.exams.tests.builders import ExamTestCase
-from vendaval.groups.actions import put_in_charge
+from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.keeping.copies import ask_for_copy, remove_old, write_copy
 from vendaval.keeping.jobs import make_copy
 from vendaval.keeping.models import Audience, DataCopy
@@ -31,7 +34,8 @@ from vendaval.shared.triggers import erasing
 from vendaval.threads.talks import TalkIn, write
 from vendaval.today.models import CalendarKey
 from vendaval.tutor.models import LookedAt, Note
-from vendaval.work.tests.builders import an_account, enrolment_of, right, wrong
+from vendaval.work.models import Telling
+from vendaval.work.tests.builders import a_learner, an_account, enrolment_of, right, wrong
 
 from .reading import data_of
 
@@ -134,6 +138,24 @@ class TableTests(ExamTestCase):
             {"people.user", "people.membership", "groups.enrolment", "groups.groupmember"},
         )
         self.assertEqual(list(office["files"]), ["everything.json"])
+
+    def test_nothing_of_anybody_else_goes_out(self) -> None:
+        """To somebody of the same group who has done nothing; and a mark that was taken back goes
+        to nobody."""
+        tutor = self.fill()
+        answer = AnswerSoFar.objects.latest("pk")
+        data = MarkingData(points={}, share=Fraction(1), comment="", notes=[])
+        given = {"answer": answer, "part": "a", "role": "first", "by": tutor, "data": data}
+        for taken_back_at in (None, self.clock()):
+            Marking.objects.create(**given, at=self.clock(), taken_back_at=taken_back_at)
+        bea = a_learner(self.course, "bea")
+        join_group(self.group, enrolment_of(bea))
+        Attempt.objects.filter(pk=answer.attempt_id).update(out_at=self.clock())
+        with mock.patch("vendaval.keeping.held.Held.tells", return_value=Telling.ALL):
+            rows, own = data_of(bea), data_of(self.learner)
+        theirs = {"people.user", "people.membership", "groups.enrolment", "groups.groupmember"}
+        self.assertLessEqual({name for name, found in rows.items() if found} - {"files"}, theirs)
+        self.assertEqual(len(own["exams.marking"]), 1)
 
     def test_it_takes_as_many_queries_for_much_as_for_little(self) -> None:
         self.fill()
