@@ -47,13 +47,16 @@ def _line(row: Assignment, now: datetime) -> WaitingTestOut | None:
     opens, due = given["own_opens"] or row.opens, given["own_due"] or row.due
     closes = given["own_closes"] or row.closes
     cut_off = cut_off_of(row.test.rules.core(), due, closes)
-    if (opens is not None and now < opens) or (cut_off is not None and now >= cut_off):
+    # One under way has an end of its own, which may be later: it was paused, or got more time.
+    going = given["going"]
+    closed = cut_off is not None and now >= cut_off
+    if not going and ((opens is not None and now < opens) or closed):
         return None
     state: WorkState = "late" if due is not None and now >= due else "not_begun"
     return WaitingTestOut(
         ref=f"given-{row.pk}",
         title=row.test.title,
-        state="under_way" if given["going"] else state,
+        state="under_way" if going else state,
         due=due,
         closes=closes,
     )

@@ -9,13 +9,14 @@ from typing import Any
 from django.test import Client
 
 from vendaval.exams.models import Assignment, Attempt, Intervention
+from vendaval.exams.waiting import waiting_tests
 from vendaval.groups.actions import put_in_charge
 from vendaval.levels.models import Observation
 from vendaval.notices.models import Notice
 from vendaval.people.models import AuditEntry, AuditKind
 from vendaval.review.models import Miss, MissState
 from vendaval.work.models import Presentation, Try, TryKind
-from vendaval.work.tests.builders import an_account
+from vendaval.work.tests.builders import an_account, enrolment_of
 
 from .builders import ExamTestCase
 
@@ -55,6 +56,8 @@ class InterveningTests(ExamTestCase):
         self.clock.forward(minutes=40)
         clock = self.clock_of(attempt)
         self.assertEqual((clock["paused"], clock["left"]), ("A fire drill.", 360.0))
+        (waits,) = waiting_tests(enrolment_of(self.learner), self.clock())
+        self.assertEqual(waits.state, "under_way", "though it closed meanwhile")
         self.assertEqual(self.state(self.ask(given, "/resume", {})), "working")
         clock = self.clock_of(attempt)
         self.assertEqual((clock["paused"], clock["left"]), (None, 360.0))
