@@ -1,5 +1,6 @@
 import { X } from 'lucide-react'
 import { useState } from 'react'
+import { useKept } from '../../account/useKept'
 import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
 import { fieldClass, Labelled, TextArea } from '../../ui/Field'
@@ -10,11 +11,13 @@ import type { Part } from './queries'
 interface Props {
   part: Part
   mark: Mark
+  /** Under what a comment that is not set in yet is kept. */
+  place: string
   onChange: (mark: Mark) => void
 }
 
 /** Points by criteria or as a whole, a comment, and comments set into a written text. */
-export function MarkForm({ part, mark, onChange }: Props) {
+export function MarkForm({ part, mark, place, onChange }: Props) {
   const give = (number: number, points: string) => {
     const next = { ...mark.points }
     if (points === '') delete next[number]
@@ -78,15 +81,15 @@ export function MarkForm({ part, mark, onChange }: Props) {
         />
       </Labelled>
       {part.text !== '' && part.kind === 'extended_text' && (
-        <Notes part={part} mark={mark} onChange={onChange} />
+        <Notes part={part} mark={mark} place={place} onChange={onChange} />
       )}
     </div>
   )
 }
 
 /** Comments on stretches of the text: select some of it, with the mouse or Shift and arrows. */
-function Notes({ part, mark, onChange }: Props) {
-  const [says, setSays] = useState('')
+function Notes({ part, mark, place, onChange }: Props) {
+  const { value: says, set: setSays, saved } = useKept(`${place}:note`, () => '')
   const [range, setRange] = useState<[number, number]>([0, 0])
   const [from, to] = range
   const chosen = part.text.slice(from, to)
@@ -124,7 +127,7 @@ function Notes({ part, mark, onChange }: Props) {
           onClick={() => {
             const note = { at: from, length: to - from, says: says.trim() }
             onChange({ ...mark, notes: [...mark.notes, note] })
-            setSays('')
+            saved('')
           }}
         >
           Set it in

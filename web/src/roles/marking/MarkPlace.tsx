@@ -44,10 +44,8 @@ export function MarkPlace(props: Props) {
   const both = part.first !== null && part.second !== null
   const settling = both && (part.differ || part.agreed !== null) && props.role === 'first'
   const role: Role = settling ? 'agreed' : props.role
-  const kept = useKept<Mark>(
-    `mark:${answer.answer}:${part.part}:${role}`,
-    () => again ?? markOf(part, role),
-  )
+  const place = `mark:${answer.answer}:${part.part}:${role}`
+  const kept = useKept<Mark>(place, () => again ?? markOf(part, role))
   const { value: mark, set: setMark } = kept
   const [asked, setAsked] = useState(false)
   const cache = useQueryClient()
@@ -140,7 +138,7 @@ export function MarkPlace(props: Props) {
       <section aria-label="Its marks">
         {both && <BothGave part={part} settling={settling} />}
         <KeptNote restored={kept.restored} onDiscard={kept.discard} />
-        <MarkForm part={part} mark={mark} onChange={setMark} />
+        <MarkForm part={part} mark={mark} place={place} onChange={setMark} />
         {nothing && asked && (
           <p role="status" className="mt-2 text-part">
             Nothing is ticked: this gives 0 points. Press K or the button again to keep it.

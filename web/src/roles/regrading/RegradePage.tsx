@@ -1,10 +1,12 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { type ReactNode, useState } from 'react'
+import type { ReactNode } from 'react'
 import { useNavigate, useParams } from 'react-router'
+import { useKept } from '../../account/useKept'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Labelled, Problem, TextArea } from '../../ui/Field'
+import { KeptNote } from '../../ui/KeptNote'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
@@ -31,8 +33,9 @@ const BLANK: Way = { kind: 'drop', part: '', canonical: '', seed: null }
 
 function Regrading(props: { group: number; assignment: number; choice: Choice }) {
   const { group, assignment, choice } = props
-  const [way, setWay] = useState<Way | null>(null)
-  const [why, setWhy] = useState('')
+  const place = `regrade:${assignment}:${choice.family}`
+  const kept = useKept<{ way: Way | null; why: string }>(place, () => ({ way: null, why: '' }))
+  const { way, why } = kept.value
   const preview = useQuery(previewQuery(group, assignment, choice.family, way)).data
   const cache = useQueryClient()
   const navigate = useNavigate()
@@ -40,6 +43,7 @@ function Regrading(props: { group: number; assignment: number; choice: Choice })
   const apply = useMutation({
     mutationFn: () => regrade(group, assignment, choice.family, { way: way ?? BLANK, why }),
     onSuccess: (next) => {
+      kept.saved(kept.value)
       cache.setQueryData(keys.regrades(group, assignment), next)
       navigate(back)
     },
@@ -52,7 +56,7 @@ function Regrading(props: { group: number; assignment: number; choice: Choice })
         name="way"
         className="mt-1 size-5 shrink-0 accent-gust"
         checked={same(one)}
-        onChange={() => setWay(one)}
+        onChange={() => kept.set({ way: one, why })}
       />
       <span>{words}</span>
     </label>
@@ -61,6 +65,7 @@ function Regrading(props: { group: number; assignment: number; choice: Choice })
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
       <TextLink to={back}>Regrade a question</TextLink>
       <h1 className="mt-1 text-3xl">{choice.title}</h1>
+      <KeptNote restored={kept.restored} onDiscard={kept.discard} />
       <fieldset className="mt-5">
         <legend className="font-heading text-xl font-semibold">What is to count</legend>
         {choice.mended &&
@@ -88,7 +93,7 @@ function Regrading(props: { group: number; assignment: number; choice: Choice })
           rows={2}
           maxLength={400}
           value={why}
-          onChange={(event) => setWhy(event.target.value)}
+          onChange={(event) => kept.set({ way, why: event.target.value })}
         />
       </Labelled>
       <Problem error={apply.error} />

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
 import { useParams } from 'react-router'
+import { useKept } from '../../account/useKept'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
@@ -76,17 +76,20 @@ const KINDS: Record<Signal['kind'], string> = {
 }
 
 function Asked({ group, signal }: { group: number; signal: Signal }) {
-  const [note, setNote] = useState('')
+  const whom = signal.whom.map((who) => who.id)
+  const place = `signal:${group}:${signal.kind}:${signal.assignment ?? ''}:${whom.join('-')}`
+  const { value: note, set: setNote, saved } = useKept(place, () => '')
   const cache = useQueryClient()
   const look = useMutation({
     mutationFn: () =>
       lookAt(group, {
         kind: signal.kind,
-        whom: signal.whom.map((who) => who.id),
+        whom,
         assignment: signal.assignment,
         note,
       }),
     onSuccess: (next) => {
+      saved('')
       cache.setQueryData(keys.signals(group), next)
       void cache.invalidateQueries({ queryKey: ['learner'] })
     },

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useKept } from '../../account/useKept'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
@@ -9,7 +9,7 @@ const VOID = '/api/learners/{enrolment_id}/tries/{try_id}/void' as const
 
 /** Let a try count for no level, with the reason, or count again. */
 export function VoidTry({ learner, shown }: { learner: number; shown: Schemas['TryOut'] }) {
-  const [why, setWhy] = useState('')
+  const { value: why, set: setWhy, saved } = useKept(`void:${shown.line.id}`, () => '')
   const cache = useQueryClient()
   const params = { path: { enrolment_id: learner, try_id: shown.line.id } }
   const change = useMutation({
@@ -18,6 +18,7 @@ export function VoidTry({ learner, shown }: { learner: number; shown: Schemas['T
         ? call(api.DELETE(VOID, { params }))
         : call(api.POST(VOID, { params, body: { why } })),
     onSuccess: (next) => {
+      saved('')
       cache.setQueryData(keys.try(learner, shown.line.id), next)
       void cache.invalidateQueries({ queryKey: keys.learner(learner) })
     },
