@@ -14,6 +14,9 @@ type Aims = Schemas['AimsOut']
 const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 const USUAL = 20
 
+/** Minutes of each day; as usual where none were set yet. */
+const shownMinutes = (set: number[]) => (set.length ? set : DAYS.map(() => USUAL))
+
 const LABELS: Record<string, string> = {
   exam_on: 'By when',
   minutes: 'Minutes you mean to work',
@@ -46,7 +49,8 @@ function Opened({ aims }: { aims: Aims }) {
     place: `aims:${course}`,
     opened: ofAims(aims),
     version: aims.version,
-    save: (form, version) => setAims(course, { ...form, version }),
+    save: (form, version) =>
+      setAims(course, { ...form, minutes: shownMinutes(form.minutes), version }),
     stands: (next) => ({ form: ofAims(next), version: next.version }),
     onSaved: (next) => {
       cache.setQueryData(keys.aims(course), next)
@@ -54,7 +58,7 @@ function Opened({ aims }: { aims: Aims }) {
     },
   })
   const { exam_on: exam, targets: own } = edit.form
-  const minutes = edit.form.minutes.length ? edit.form.minutes : DAYS.map(() => USUAL)
+  const minutes = shownMinutes(edit.form.minutes)
   const setTarget = (key: string, value: number | null) => {
     const { [key]: _, ...rest } = own
     edit.set({ targets: value ? { ...rest, [key]: value } : rest })
