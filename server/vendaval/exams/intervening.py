@@ -28,6 +28,7 @@ from .models import Assignment, Attempt, Intervention, InterventionKind
 from .standing import LOADED, keep
 
 Step = Callable[[CoreAttempt, datetime], CoreAttempt]
+Later = Callable[[CoreAttempt, datetime, datetime], timedelta]
 
 
 def note(
@@ -84,7 +85,14 @@ def resume(group: Group, assignment: Assignment, wanted: Collection[int] | None,
     if not chosen:
         raise Conflict("Nothing is paused.", code="not_paused")
     kind = InterventionKind.RESUMED
-    _step(assignment, chosen, lambda core, now: resumed(core, now), kind, by)
+    _step(assignment, chosen, lambda core, now: resumed(core, now), kind, by, later=_paused_for)
+
+
+def _paused_for(core: CoreAttempt, due: datetime, now: datetime) -> timedelta:
+    """How long a pause was, for what was not due before it."""
+    if core.paused is None or due < core.paused:
+        return timedelta(0)
+    return min(now - core.paused, MOST_PAUSED)
 
 
 def give_time(
@@ -104,6 +112,7 @@ def give_time(
         by,
         why,
         f"{counted(minutes, 'minute')} more",
+        lambda _, due, now: timedelta(minutes=minutes if due > now else 0),
     )
 
 
@@ -134,8 +143,10 @@ def _step(
     by: User,
     why: str = "",
     says: str = "",
+    later: Later = lambda *_: timedelta(0),
 ) -> None:
-    """Take a step with each attempt, and note it where it changed something."""
+    """Take a step with each attempt, and note it where it changed something. later: by how much
+    what is handed in afterwards is due later."""
     for one in attempts:
 
         def work(pk: int = one.pk) -> tuple[Attempt, bool]:
@@ -144,9 +155,8 @@ def _step(
             after = step(core, now)
             if after == core:
                 return attempt, False
-            before = core.cut_off
-            if attempt.due is not None and before is not None and after.cut_off is not None:
-                attempt.due += after.cut_off - before
+            if attempt.due is not None:
+                attempt.due += later(core, attempt.due, now)
             with transaction.atomic():
                 keep(attempt, after, "due")
                 if after.handed_in is None:

@@ -168,7 +168,7 @@ class AssigningTests(CourseTestCase):
             self.set_work(goal)
         for number in range(4):
             join_group(self.group, enrolment_of(a_learner(self.course, f"more{number}")))
-        with self.assertNumQueries(10):
+        with self.assertNumQueries(11):
             self.ask("")
         goal = {"kind": "target", "topics": ["tidal-terms"]}
         with self.assertNumQueries(4):

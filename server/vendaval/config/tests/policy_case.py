@@ -9,6 +9,7 @@ from functools import cache
 from typing import Any
 from unittest.mock import patch
 
+from django.core.cache import cache as remembered
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client, TestCase
 from django_tasks import TaskResultStatus
@@ -277,6 +278,7 @@ class PolicyCase(TestCase):
                     body["guardian"] = link.guardian_id
         if operation.name == "look_at_signal":
             body = {"kind": "rapid", "whom": [enrolment_of(self.ana).pk], "note": "No time."}
+            remembered.clear()
             asked = Asking(SignalKind.RAPID, "Was there no time?", "4 of 21", ())
             with patch("vendaval.tutor.signals.page.asked_of", return_value=[asked]):
                 return int(client.post(address, body, "application/json").status_code)

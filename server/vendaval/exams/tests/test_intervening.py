@@ -90,6 +90,17 @@ class InterveningTests(ExamTestCase):
         self.clock.forward(minutes=20)
         self.assertTrue(answers_told())
 
+    def test_work_is_late_only_by_what_no_pause_took(self) -> None:
+        due = self.clock() + timedelta(minutes=20)
+        closes = due + timedelta(days=1)
+        given = self.given(minutes=30, due=due, closes=closes, late="less", late_off="1/10")
+        attempt = self.begin(given)
+        self.ask(given, "/pause", {"why": "A fire drill."})
+        self.clock.forward(minutes=15)
+        self.ask(given, "/resume", {})
+        self.ask(given, "/time", {"minutes": 5, "why": "Noise."})
+        self.assertEqual(self.row(attempt).due, due + timedelta(minutes=20))
+
     def test_minutes_more_for_all_who_sit_reach_the_page_and_the_end(self) -> None:
         given = self.given(minutes=10, closes=self.clock() + timedelta(minutes=11))
         self.ask(given, "/time", {"minutes": 5, "why": "A late start."}, status=409)

@@ -3,7 +3,7 @@ import { lazy } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
 import type { Account } from '../../account/session'
 import { Missing } from '../../ui/Missing'
-import { Loaded } from '../../ui/states'
+import { Loaded, Loading } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { wardsQuery } from '../reading/queries'
@@ -41,11 +41,14 @@ export default function Guardian({ account }: { account: Account }) {
 function WardsPage() {
   useTitle('Learners')
   const query = useQuery(wardsQuery)
-  const asked = useQuery(consentsQuery).data?.consents ?? []
+  const asked = useQuery(consentsQuery)
+  // Both are waited for: which comes first must not decide where a guardian goes.
+  const waits = asked.data?.consents.some((one) => one.waits)
+  if (asked.isPending) return <Loading what="your learners" />
   return (
     <Loaded query={query} what="your learners">
       {({ wards }) => {
-        if (asked.some((one) => one.waits)) return <Navigate to="/guardian/consent" replace />
+        if (waits) return <Navigate to="/guardian/consent" replace />
         const [only] = wards
         if (only && wards.length === 1)
           return <Navigate to={`/guardian/learners/${only.id}`} replace />
