@@ -18,21 +18,22 @@ export function TakeBack({
   onTake: () => void
 }) {
   const [sure, setSure] = useState(false)
-  if (!sure)
-    return (
-      <Button kind="quiet" aria-label={`Take ${title} back`} onClick={() => setSure(true)}>
-        Take it back
-      </Button>
-    )
   return (
-    <span role="status" className="flex flex-wrap items-center gap-x-1">
-      It will no longer be on any learner’s list.
-      <Button kind="quiet" aria-label={`Yes, take ${title} back`} disabled={busy} onClick={onTake}>
-        Yes, take it back
+    <span className="flex flex-wrap items-center gap-x-1">
+      <span role="status">{sure && 'It will no longer be on any learner’s list.'}</span>
+      <Button
+        kind="quiet"
+        aria-label={sure ? `Yes, take ${title} back` : `Take ${title} back`}
+        disabled={busy}
+        onClick={() => (sure ? onTake() : setSure(true))}
+      >
+        {sure ? 'Yes, take it back' : 'Take it back'}
       </Button>
-      <Button kind="quiet" onClick={() => setSure(false)}>
-        Keep it
-      </Button>
+      {sure && (
+        <Button kind="quiet" onClick={() => setSure(false)}>
+          Keep it
+        </Button>
+      )}
     </span>
   )
 }
