@@ -29,6 +29,11 @@ class SettingTests(SittingTestCase):
         page.get_by_role("combobox", name="Working is wanted").select_option("chosen")
         expect(page.get_by_text("no question is marked so").first).to_be_visible()
         page.get_by_role("checkbox", name="Working is wanted for Range between two tides").check()
+        for tool in ("calculator", "scientific calculator"):
+            page.get_by_role("checkbox", name=tool, exact=True).check()
+        expect(page.get_by_text("Rules, tools: one calculator")).to_be_visible()
+        expect(page.get_by_role("button", name="Keep it")).to_be_disabled()
+        page.get_by_role("checkbox", name="calculator", exact=True).uncheck()
         page.get_by_role("button", name="Keep it").click()
         expect(page.get_by_text("not given yet")).to_be_visible()
         self.assert_accessible("tests of a course")
