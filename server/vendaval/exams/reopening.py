@@ -54,7 +54,6 @@ def check_reopening(group: Group, assignment_id: int, attempt_id: int) -> Reopen
 def reopen(group: Group, assignment_id: int, attempt_id: int, wanted: ReopenIn, by: User) -> None:
     """Let an attempt go on with the time that was left when it was handed in, and some more. Its
     answers stand as they were. Conflict where something has been made of it that would be lost."""
-
     why = wanted.why.strip()
 
     def work() -> Attempt:

@@ -8,11 +8,11 @@ import threading
 import time
 from collections import Counter
 from collections.abc import Callable
-from pathlib import Path
 from urllib.parse import quote
 
 from .driving import Account, Line, attack_until
 from .hostile_files import nested_forms, png
+from .serving import processes
 
 BOUNDARY = "hostile"
 Act = Callable[[Line, random.Random], object]
@@ -93,16 +93,16 @@ class Hostile:
 def memory_of(session: int) -> float:
     """Megabytes that all processes of a session hold, shared ones shared out."""
     total = 0.0
-    for folder in Path("/proc").iterdir():
-        if not folder.name.isdigit():
+    for folder, fields in processes():
+        if int(fields[3]) != session:
             continue
         try:
-            fields = (folder / "stat").read_text().rpartition(") ")[2].split()
-            if int(fields[3]) == session:
-                rolled = (folder / "smaps_rollup").read_text()
-                total += int(rolled.split("\nPss:")[1].split()[0]) / 1024
-        except (OSError, IndexError):
+            rolled = (folder / "smaps_rollup").read_text()
+        except OSError:
+            # It has ended meanwhile.
             continue
+        _, _, held = rolled.partition("\nPss:")
+        total += int(held.split()[0]) / 1024 if held else 0.0
     return total
 
 

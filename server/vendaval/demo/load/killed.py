@@ -31,8 +31,7 @@ class Acknowledged:
 
 
 class School:
-    """Everybody's lines to one server, until a moment. group, essay, numbers: what the tutor has;
-    family: of the question that is regraded."""
+    """Everybody's lines to one server, until a moment. group: whose tests they sit."""
 
     def __init__(self, port: int, course: str, until: float, group: int) -> None:
         self.port, self.until = port, until

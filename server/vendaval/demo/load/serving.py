@@ -117,7 +117,15 @@ def _wait(port: int) -> None:
 def processor_seconds(parent: int) -> float:
     """Processor time that the server's processes have used, algebra workers left out."""
     ticks = os.sysconf("SC_CLK_TCK")
-    total = 0.0
+    return sum(
+        (int(fields[11]) + int(fields[12])) / ticks
+        for _, fields in processes()
+        if int(fields[1]) == parent
+    )
+
+
+def processes() -> Iterator[tuple[Path, list[str]]]:
+    """Every process: its folder in /proc, and what `stat` says of it from its state on."""
     for folder in Path("/proc").iterdir():
         if not folder.name.isdigit():
             continue
@@ -125,6 +133,4 @@ def processor_seconds(parent: int) -> float:
             fields = (folder / "stat").read_text().rpartition(") ")[2].split()
         except OSError:
             continue
-        if int(fields[1]) == parent:
-            total += (int(fields[11]) + int(fields[12])) / ticks
-    return total
+        yield folder, fields

@@ -71,3 +71,10 @@ class PaceTests(TestCase):
         self.assertEqual(self.client.get("/api/session").status_code, 200, "other things go on")
         self.client.force_login(rui)
         self.assertEqual(self.client.get(path).status_code, 404, "and so do others")
+
+    @override_settings(COSTLY_PACE=True)
+    def test_phones_of_a_class_share_an_address_and_no_pace(self) -> None:
+        one, other = (f"/api/phone/{name}-phone-token/pages" for name in ("first", "second"))
+        statuses = [self.client.post(one).status_code for _ in range(25)]
+        self.assertEqual(statuses, [404] * 24 + [429])
+        self.assertEqual(self.client.post(other).status_code, 404)
