@@ -37,7 +37,7 @@ export function WatchBar({ group, assignment, sitting, onStep }: Props) {
   const paused = count('paused')
   if (going + paused === 0) return null
   return (
-    <section aria-label="For everybody who sits" className="mt-4 flex flex-wrap gap-3">
+    <section aria-label="For everyone who sits" className="mt-4 flex flex-wrap gap-3">
       {going > 0 && (
         <Button onClick={() => onStep({ kind: 'pause', sitter: null })}>Pause the test</Button>
       )}
@@ -46,7 +46,7 @@ export function WatchBar({ group, assignment, sitting, onStep }: Props) {
           Resume for {counted(paused, 'learner')}
         </Button>
       )}
-      <Button onClick={() => onStep({ kind: 'time', sitter: null })}>Give everybody time</Button>
+      <Button onClick={() => onStep({ kind: 'time', sitter: null })}>Give everyone more time</Button>
       <Problem error={resume.error} />
     </section>
   )
@@ -87,7 +87,7 @@ export function StepSheet({
     <Sheet
       open
       onOpenChange={onClose}
-      title={`${TITLES[kind]}: ${sitter?.name ?? 'everybody who sits'}`}
+      title={`${TITLES[kind]}: ${sitter?.name ?? 'everyone who sits'}`}
     >
       <form
         className="mt-4 grid gap-4"
