@@ -46,7 +46,9 @@ export function WatchBar({ group, assignment, sitting, onStep }: Props) {
           Resume for {counted(paused, 'learner')}
         </Button>
       )}
-      <Button onClick={() => onStep({ kind: 'time', sitter: null })}>Give everyone more time</Button>
+      <Button onClick={() => onStep({ kind: 'time', sitter: null })}>
+        Give everyone more time
+      </Button>
       <Problem error={resume.error} />
     </section>
   )
