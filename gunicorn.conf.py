@@ -46,6 +46,6 @@ def post_worker_init(worker: object) -> None:
         return
     import threading
 
-    from vendaval_core.scoring.workers import formula_workers
+    from vendaval_core.items.formulas.workers import formula_workers
 
     threading.Thread(target=formula_workers.start, daemon=True).start()

@@ -29,12 +29,12 @@ from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.work.models import Presentation
 from vendaval.work.tests.builders import a_learner
+from vendaval_core.items.formulas.workers import formula_workers
 from vendaval_core.items.keys import ChoiceKey, NumberKey, TextKey, TimeKey
 from vendaval_core.items.plane import PointsKey
 from vendaval_core.items.versions import Version, make_version
 from vendaval_core.packs.reader import Pack
 from vendaval_core.scoring.examples import right_response, wrong_response
-from vendaval_core.scoring.workers import formula_workers
 from vendaval_core.tests.courses import inshore, inshore_only
 
 FEW_TOPICS = ("compass-errors", "tidal-terms", "height-at-a-time", "clearance-windows")

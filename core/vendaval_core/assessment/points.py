@@ -12,9 +12,9 @@ from enum import StrEnum
 from fractions import Fraction
 
 from ..items.keys import ChoiceKey, SlotsKey
+from ..items.kinds.choice import read_slots
+from ..items.mark import lines
 from ..items.versions import Version
-from ..scoring.chosen import read_slots
-from ..scoring.mark import lines
 from ..scoring.tries import QuestionState, TryRules
 from .rules import Band, LateWork, Rules, ScoreKept
 

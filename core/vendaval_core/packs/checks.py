@@ -26,11 +26,11 @@ from ..items.keys import (
 from ..items.model import Family
 from ..items.parts import NumberEntryPart
 from ..items.plane import Axis, PointsKey, ShadingKey
+from ..items.reading import folded
 from ..items.svg import svg_faults
 from ..items.versions import Version, make_version
 from ..scoring.examples import right_response, wrong_response
 from ..scoring.marking import Verdict, mark_part
-from ..scoring.reading import folded
 from ..scoring.words import right_words
 from .copied import copied_faults
 from .language import language_faults, texts_of

@@ -5,8 +5,8 @@ from __future__ import annotations
 from pathlib import Path
 
 from ..items.drawn import Figure
+from ..items.fields import FigureFileModel, FigureModel
 from .located import PackProblem, read_utf8, read_yaml, validated
-from .part_base import FigureFileModel, FigureModel
 
 
 def figure_data(folder: Path, name: str, file: str) -> dict[str, object] | list[PackProblem]:

@@ -11,8 +11,8 @@ from typing import Annotated
 from pydantic import BeforeValidator, Field, model_validator
 
 from ..items import model as items
-from .part_base import Expression, FigureFileModel, FigureModel, Strict, Text, from_pairs
-from .part_schema import PartModel
+from ..items.fields import Expression, FigureFileModel, FigureModel, Strict, Text, from_pairs
+from ..items.kinds.registry import PartModel
 
 Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]*$", max_length=60)]
 Name = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]

@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from ..items.mark import PartMark
 from ..measure.level import LevelReading
-from .mark import PartMark
 from .tries import USED_A_TRY, PartResult, Submission
 
 Verdict = Literal["right", "partly", "wrong", "waiting", "not_taught", "not_counted"]

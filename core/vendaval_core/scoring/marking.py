@@ -15,12 +15,12 @@ from ..items.keys import (
     TimeKey,
     WrittenKey,
 )
+from ..items.kinds.choice import mark_associate, mark_choice, mark_order, mark_slots
+from ..items.kinds.formula import mark_expression
+from ..items.kinds.number import mark_number, mark_table, mark_text, mark_time
+from ..items.kinds.points import mark_points, mark_shading
+from ..items.mark import PartMark, Verdict
 from ..items.plane import PointsKey, ShadingKey
-from .chosen import mark_associate, mark_choice, mark_order, mark_slots
-from .formulas import mark_expression
-from .mark import PartMark, Verdict
-from .placed import mark_points, mark_shading
-from .typed import mark_number, mark_table, mark_text, mark_time
 
 __all__ = ["PartMark", "Verdict", "mark_part"]
 

@@ -21,11 +21,11 @@ from ..items.keys import (
     TimeKey,
     WrittenKey,
 )
+from ..items.kinds.choice import read_pairs, read_slots
+from ..items.kinds.number import mark_cell, read_cells
+from ..items.kinds.points import Point, hits, read_points
+from ..items.mark import Piece, Verdict, lines
 from ..items.plane import PointsKey, ShadingKey
-from .chosen import read_pairs, read_slots
-from .mark import Piece, Verdict, lines
-from .placed import Point, hits, read_points
-from .typed import mark_cell, read_cells
 
 NOTHING = "nothing"
 _EMPHASIS = re.compile(r"(\*\*|\*)(\S(?:.*?\S)?)\1")

@@ -14,12 +14,12 @@ from vendaval_core.items import parts, plane
 from vendaval_core.items.keys import PartKey, units_of
 from vendaval_core.items.making import make_key
 from vendaval_core.items.randomness import SeededStream
+from vendaval_core.items.reading import Unreadable, read_number
 from vendaval_core.items.versions import Version
 from vendaval_core.measure.response import category_of
 from vendaval_core.scoring.examples import right_response, wrong_response
 from vendaval_core.scoring.marking import Verdict, mark_part
 from vendaval_core.scoring.outcomes import family_curve, guess_chance
-from vendaval_core.scoring.reading import Unreadable, read_number
 from vendaval_core.scoring.tries import PRACTICE_TRIES, QuestionState, submit
 from vendaval_core.scoring.words import answer_words, pieces, right_words
 

@@ -11,6 +11,7 @@ from vendaval_core.errors import ExpressionError
 from vendaval_core.items import parts
 from vendaval_core.items.drawn import MixUp, NearMiss
 from vendaval_core.items.keys import ChoiceKey, PartKey, units_of
+from vendaval_core.items.kinds.points import height_at
 from vendaval_core.items.making import make_key
 from vendaval_core.items.model import Family
 from vendaval_core.items.plane import Axis, Height, Misplaced, PointsKey, PointsPart, Target
@@ -19,7 +20,6 @@ from vendaval_core.packs.checks import check_family
 from vendaval_core.scoring.examples import right_response, wrong_response
 from vendaval_core.scoring.marking import Verdict, mark_part
 from vendaval_core.scoring.outcomes import guess_chance
-from vendaval_core.scoring.placed import height_at
 from vendaval_core.scoring.words import answer_words, pieces
 
 HOURS = Axis(0, 1440, 15, 120, "time", clock=True)

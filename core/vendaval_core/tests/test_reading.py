@@ -11,11 +11,11 @@ from hypothesis import strategies as st
 from sympy.core.cache import clear_cache  # type: ignore[import-untyped]
 
 from vendaval_core.items.drawn import KeyedNearMiss
+from vendaval_core.items.formulas.algebra import FormulaUnreadable, compare, read_formula, warm_up
 from vendaval_core.items.keys import NumberKey, TimeKey
-from vendaval_core.scoring.algebra import FormulaUnreadable, compare, read_formula, warm_up
+from vendaval_core.items.reading import read_number, read_text, read_time, slips_between
+from vendaval_core.items.units import converted
 from vendaval_core.scoring.marking import Verdict, mark_part
-from vendaval_core.scoring.reading import read_number, read_text, read_time, slips_between
-from vendaval_core.scoring.units import converted
 
 MILES = NumberKey("p", "", "M", 2.5, 0.04, "2.5 M", (KeyedNearMiss(5.0, "Twice."),), digits=1)
 ANY_LENGTH = replace(MILES, units=("m", "ca"))

@@ -15,10 +15,10 @@ from vendaval_core.items.keys import (
     TimeKey,
     VersionChoice,
 )
+from vendaval_core.items.reading import Unreadable, read_number, read_text, read_time
 from vendaval_core.items.versions import Version
 from vendaval_core.scoring.feedback import feedback_for
 from vendaval_core.scoring.marking import Verdict, mark_part
-from vendaval_core.scoring.reading import Unreadable, read_number, read_text, read_time
 from vendaval_core.scoring.tries import (
     ONE_TRY,
     PRACTICE_TRIES,

@@ -13,11 +13,9 @@ from unittest import TestCase
 from unittest.mock import patch
 
 from vendaval_core.items.drawn import KeyedNearMiss
-from vendaval_core.items.keys import ExpressionKey
-from vendaval_core.scoring import workers as module
-from vendaval_core.scoring.algebra import FormulaUnreadable, read_formula
-from vendaval_core.scoring.marking import Verdict, mark_part
-from vendaval_core.scoring.workers import (
+from vendaval_core.items.formulas import workers as module
+from vendaval_core.items.formulas.algebra import FormulaUnreadable, read_formula
+from vendaval_core.items.formulas.workers import (
     SOURCE,
     TOO_LONG,
     FormulaWorkers,
@@ -25,6 +23,8 @@ from vendaval_core.scoring.workers import (
     Work,
     asking,
 )
+from vendaval_core.items.keys import ExpressionKey
+from vendaval_core.scoring.marking import Verdict, mark_part
 
 LETTERS = ("b", "h", "t", "m")
 
@@ -47,7 +47,7 @@ class WorkerProcessTests(TestCase):
             work("v(v + 2)", "v^2 + 2v", "expanded"),
         ]
         done = subprocess.run(
-            [sys.executable, "-m", "vendaval_core.scoring.worker", str(os.getpid())],
+            [sys.executable, "-m", "vendaval_core.items.formulas.worker", str(os.getpid())],
             input=b"".join(one.line() for one in works),
             capture_output=True,
             cwd=SOURCE,
@@ -65,7 +65,7 @@ class WorkerProcessTests(TestCase):
         """The parent is killed so that it can close nothing; an orphan once burned a core."""
         script = (
             "import subprocess, sys, os, time\n"
-            "child = subprocess.Popen([sys.executable, '-m', 'vendaval_core.scoring.worker',"
+            "child = subprocess.Popen([sys.executable, '-m', 'vendaval_core.items.formulas.worker',"
             " str(os.getpid())], stdin=subprocess.PIPE, stdout=subprocess.PIPE)\n"
             "child.stdout.readline()\n"
             f"child.stdin.write({HARD.line()!r} * 9)\n"
@@ -132,7 +132,7 @@ class FormulaWorkersTests(TestCase):
         self.assertEqual(len({first, second, third}), 3)
         worker.kill()
         with (
-            patch("vendaval_core.scoring.workers.sys.executable", "/bin/true"),
+            patch("vendaval_core.items.formulas.workers.sys.executable", "/bin/true"),
             self.assertLogs("vendaval.formulas", "ERROR") as logged,
         ):
             self.assertEqual(one.ask(work("v")), "not_ready")
@@ -199,7 +199,7 @@ class MarkTests(TestCase):
             ("busy", "Send it again"),
             ("one_at_a_time", "still being worked out"),
         ):
-            ask = "vendaval_core.scoring.formulas.formula_workers.ask"
+            ask = "vendaval_core.items.kinds.formula.formula_workers.ask"
             with patch(ask, return_value=found):
                 mark = mark_part(self.KEY, "d/(v+r)")
             self.assertIs(mark.verdict, Verdict.UNREADABLE)

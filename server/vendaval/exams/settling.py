@@ -29,8 +29,8 @@ from vendaval.work.models import (
 from vendaval.work.questions import OpenQuestion, close, opened
 from vendaval.work.taking import Sent, Taken, take
 from vendaval_core.assessment.points import QuestionPoints, late_off, total_of, try_rules
-from vendaval_core.scoring.mark import Verdict
-from vendaval_core.scoring.workers import asking
+from vendaval_core.items.formulas.workers import asking
+from vendaval_core.items.mark import Verdict
 
 from .activity import telling_of
 from .by_hand import parts_by_hand

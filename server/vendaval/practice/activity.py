@@ -24,6 +24,7 @@ from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, open_runs, taken_up, withdraw
 from vendaval.work.schemas import RunOut, StartIn, StartPracticeIn
 from vendaval.work.taking import Taken
+from vendaval_core.items.mark import Verdict
 from vendaval_core.mastery.goals import next_topic
 from vendaval_core.mastery.practice import (
     choose_practice,
@@ -31,7 +32,6 @@ from vendaval_core.mastery.practice import (
     needs_study,
 )
 from vendaval_core.mastery.recommend import in_words, still_wanted
-from vendaval_core.scoring.mark import Verdict
 from vendaval_core.scoring.tries import TryRules
 
 from .goals import chosen_idea, goal_of, goal_out, note_answer, reached

@@ -8,7 +8,7 @@ from ninja import Router
 from vendaval.groups.addresses import CourseKey
 from vendaval.groups.queries import own_enrolment
 from vendaval.people.permissions import current_user, signed_in
-from vendaval_core.scoring.workers import asking
+from vendaval_core.items.formulas.workers import asking
 
 from . import queries
 from .schemas import RehearsalOut, TriedOut, TryIn

@@ -14,7 +14,7 @@ from vendaval.shared import clock
 from vendaval.shared.acknowledged import note_acknowledged
 from vendaval.shared.changes import Changes, until_stored
 from vendaval.shared.errors import Conflict, NotFound
-from vendaval_core.scoring.workers import asking
+from vendaval_core.items.formulas.workers import asking
 
 from .activity import Activity, activities
 from .models import HelpKind, HelpOpened, Presentation, Run, Try

@@ -10,7 +10,7 @@ from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.changes import Changes, until_stored
 from vendaval.shared.errors import Unprocessable
-from vendaval_core.scoring.mark import Verdict
+from vendaval_core.items.mark import Verdict
 from vendaval_core.scoring.tries import first_try_category
 
 from .activity import activities

@@ -8,11 +8,11 @@ from fractions import Fraction
 from vendaval.bank.snapshot import version_of
 from vendaval.work.models import Mark, MarkRule, Presentation, Try
 from vendaval.work.questions import OpenQuestion, question_state
+from vendaval_core.items.formulas.workers import asking
+from vendaval_core.items.mark import Verdict
 from vendaval_core.items.versions import Version
-from vendaval_core.scoring.mark import Verdict
 from vendaval_core.scoring.marking import mark_part
 from vendaval_core.scoring.words import same_answer
-from vendaval_core.scoring.workers import asking
 
 from ..kept import RegradeWay
 

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from fractions import Fraction
 from itertools import pairwise
 
-from ..items.plane import PointsKey, ShadingKey
-from .mark import PartMark, lines, shared, unreadable
+from ..mark import PartMark, lines, shared, unreadable
+from ..plane import PointsKey, ShadingKey
 
 Point = tuple[float, float]
 

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from ..items.keys import ExpressionKey
-from .mark import RIGHT, PartMark, Verdict, unreadable
-from .workers import Found, Work, formula_workers
+from ..formulas.workers import Found, Work, formula_workers
+from ..keys import ExpressionKey
+from ..mark import RIGHT, PartMark, Verdict, unreadable
 
 NOT_TAKEN = {
     "busy": "Too many formulas are being worked out at this moment. Send it again.",

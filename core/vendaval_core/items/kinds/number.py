@@ -6,12 +6,12 @@ import math
 from collections.abc import Callable, Sequence
 from fractions import Fraction
 
-from ..items.drawn import KeyedNearMiss
-from ..items.expressions import fixed
-from ..items.keys import CellKey, NumberKey, TableKey, TextKey, TimeKey
-from .mark import RIGHT, PartMark, Verdict, shared, unreadable
-from .reading import Unreadable, folded, read_number, read_text, read_time, slips_between
-from .units import FACTORS, converted
+from ..drawn import KeyedNearMiss
+from ..expressions import fixed
+from ..keys import CellKey, NumberKey, TableKey, TextKey, TimeKey
+from ..mark import RIGHT, PartMark, Verdict, shared, unreadable
+from ..reading import Unreadable, folded, read_number, read_text, read_time, slips_between
+from ..units import FACTORS, converted
 
 EPSILON = 1e-9
 

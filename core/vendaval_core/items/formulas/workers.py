@@ -31,7 +31,7 @@ WORKERS = 1
 MOST_WAITING = 1
 WAIT_SECONDS = 2.0
 REMEMBERED = 2048
-SOURCE = Path(__file__).resolve().parents[2]
+SOURCE = Path(__file__).resolve().parents[3]
 
 logger = logging.getLogger("vendaval.formulas")
 asker: ContextVar[str | None] = ContextVar("asker", default=None)
@@ -97,7 +97,7 @@ class _Worker:
         if self._process is not None:
             return self._process
         process = subprocess.Popen(  # noqa: S603 - our own module
-            [sys.executable, "-m", "vendaval_core.scoring.worker", str(os.getpid())]
+            [sys.executable, "-m", "vendaval_core.items.formulas.worker", str(os.getpid())]
             + ["gently"] * gently,
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,

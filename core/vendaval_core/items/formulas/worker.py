@@ -1,7 +1,7 @@
 """The algebra worker: reads one piece of work a line on its input, answers one line each.
 
-Run as `python -m vendaval_core.scoring.worker PARENT [gently]`; ends when its input does, when its
-parent is gone, or when one piece of work takes more processor time than it may.
+Run as `python -m vendaval_core.items.formulas.worker PARENT [gently]`; ends when its input does,
+when its parent is gone, or when one piece of work takes more processor time than it may.
 """
 
 import contextlib

@@ -6,8 +6,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from ..items import plane
-from .part_base import Expression, FigureModel, NearMissModel, Part, Strict, Text
+from .. import plane
+from ..fields import Expression, FigureModel, NearMissModel, Part, Strict, Text
 
 Tolerance = Expression | tuple[Expression, Expression]
 

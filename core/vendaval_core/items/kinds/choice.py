@@ -9,9 +9,9 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from fractions import Fraction
 
-from ..items.drawn import KeyedMixUp
-from ..items.keys import AssociateKey, ChoiceKey, OrderKey, SlotsKey
-from .mark import PartMark, lines, shared, unreadable
+from ..drawn import KeyedMixUp
+from ..keys import AssociateKey, ChoiceKey, OrderKey, SlotsKey
+from ..mark import PartMark, lines, shared, unreadable
 
 
 def mark_choice(key: ChoiceKey, response: str) -> PartMark:

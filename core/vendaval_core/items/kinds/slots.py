@@ -6,9 +6,9 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from ..items import drawn
-from ..items import parts as core
-from .part_base import FigureModel, Part, RegionModel, Strict, Text
+from .. import drawn
+from .. import parts as core
+from ..fields import FigureModel, Part, RegionModel, Strict, Text
 
 
 class MixUpModel(Strict):

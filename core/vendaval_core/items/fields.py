@@ -6,7 +6,7 @@ from typing import Annotated, Any, Self
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
-from ..items import drawn
+from . import drawn
 
 PartId = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]
 Text = Annotated[str, Field(min_length=1, max_length=4000)]

@@ -6,10 +6,9 @@ from typing import Annotated, Literal
 
 from pydantic import Discriminator, Field, Tag, model_validator
 
-from ..items import drawn
-from ..items import parts as core
-from ..scoring.units import converted
-from .part_base import (
+from .. import drawn
+from .. import parts as core
+from ..fields import (
     Expression,
     FigureModel,
     NearMissModel,
@@ -18,8 +17,9 @@ from .part_base import (
     Strict,
     Text,
 )
-from .plane_schema import PointsPartModel, ShadingPartModel
-from .slot_schema import (
+from ..units import converted
+from .grid_shading import PointsPartModel, ShadingPartModel
+from .slots import (
     AssociatePartModel,
     GapMatchPartModel,
     GraphicGapMatchPartModel,
