@@ -30,11 +30,8 @@ from vendaval.shared import clock
 from vendaval.work.models import Presentation
 from vendaval.work.tests.builders import a_learner
 from vendaval_core.items.formulas.workers import formula_workers
-from vendaval_core.items.keys import ChoiceKey, NumberKey, TextKey, TimeKey
-from vendaval_core.items.plane import PointsKey
 from vendaval_core.items.versions import Version, make_version
 from vendaval_core.packs.reader import Pack
-from vendaval_core.scoring.examples import right_response, wrong_response
 from vendaval_core.tests.courses import inshore, inshore_only
 
 FEW_TOPICS = ("compass-errors", "tidal-terms", "height-at-a-time", "clearance-windows")
@@ -61,7 +58,7 @@ def rehearsal_versions() -> dict[str, Version]:
     return {item.family.key: make_version(item.family, 1) for item in inshore().rehearsal}
 
 
-def on_grid(grid: Locator, key: PointsKey) -> Callable[[float, float], tuple[float, float]]:
+def on_grid(grid: Locator, key: Any) -> Callable[[float, float], tuple[float, float]]:
     """Where on the page a point of a grid lies that stays where it is now.
 
     Shape and margins are those that the player draws a grid with.
@@ -206,7 +203,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
         """The open question's responses, by part."""
         row = self.waiting()
         keys = version_of(row.revision, row.seed, row.order).parts
-        return {key.id: right_response(key) if right else wrong_response(key) for key in keys}
+        return {key.id: key.examples.right if right else key.examples.wrong for key in keys}
 
     def answers(self, *, right: bool) -> list[tuple[str, str, str]]:
         """What to give for each part: its id, "choice", "text" or "other", and what to give.
@@ -216,15 +213,14 @@ class BrowserTestCase(StaticLiveServerTestCase):
         row = self.waiting()
         given = []
         for key in version_of(row.revision, row.seed, row.order).parts:
-            response = right_response(key) if right else wrong_response(key)
-            match key:
-                case ChoiceKey(kind="choice", choose=1):
-                    place = [choice.id for choice in key.choices].index(response)
-                    given.append((key.id, "choice", str(place + 1)))
-                case NumberKey(slider=None, angle=False) | TimeKey() | TextKey():
-                    given.append((key.id, "text", response))
-                case _:
-                    given.append((key.id, "other", response))
+            response = key.examples.right if right else key.examples.wrong
+            if key.kind == "choice" and key.choose == 1:
+                place = [choice.id for choice in key.choices].index(response)
+                given.append((key.id, "choice", str(place + 1)))
+            elif getattr(key, "value", None) in {"number", "time", "text"}:
+                given.append((key.id, "text", response))
+            else:
+                given.append((key.id, "other", response))
         return given
 
     def fill(self, *, right: bool) -> None:

@@ -14,7 +14,6 @@ from vendaval.groups.actions import join_group
 from vendaval.groups.models import Group
 from vendaval.work.tests.builders import enrolment_of, keys_of
 from vendaval_core.assessment.paper import PagesWanted
-from vendaval_core.scoring.examples import right_response, wrong_response
 
 CHOICES = ("springs-or-neaps", "order-of-levels")
 NUMBERS = ("range-of-tide", "drying-rock")
@@ -61,7 +60,7 @@ class SittingTestCase(BrowserTestCase):
             attempt=attempt, number=number
         )
         (key,) = keys_of(row.presentation)
-        given = right_response(key) if right else wrong_response(key)
+        given = key.examples.right if right else key.examples.wrong
         if hasattr(key, "choices"):
             page.keyboard.press(str([one.id for one in key.choices].index(given) + 1))
         else:

@@ -15,7 +15,6 @@ from vendaval.exams.models import AnswerSoFar, Assignment
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.people.models import User
 from vendaval.work.tests.builders import a_learner, an_account, enrolment_of, keys_of
-from vendaval_core.scoring.examples import right_response
 
 
 class ExamResultsTests(SittingTestCase):
@@ -28,7 +27,7 @@ class ExamResultsTests(SittingTestCase):
             row = AnswerSoFar.objects.select_related("presentation__revision__family__topic").get(
                 attempt=attempt, number=number
             )
-            responses = {key.id: right_response(key) for key in keys_of(row.presentation)}
+            responses = {key.id: key.examples.right for key in keys_of(row.presentation)}
             saving = attempts.Saving(interval, 1, SoFarData(responses=responses), 30)
             attempts.save(person, self.course.key, attempt.pk, number, saving)
         attempts.give_in(person, self.course.key, attempt.pk, interval)

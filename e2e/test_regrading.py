@@ -13,7 +13,6 @@ from vendaval.groups.actions import put_in_charge
 from vendaval.threads.actions import contest
 from vendaval.threads.schemas import ContestIn
 from vendaval.work.tests.builders import an_account, keys_of
-from vendaval_core.scoring.examples import right_response, wrong_response
 
 
 class RegradingTests(SittingTestCase):
@@ -25,8 +24,10 @@ class RegradingTests(SittingTestCase):
         interval = attempt.standing.intervals[-1].id
         rows = AnswerSoFar.objects.filter(attempt=attempt).order_by("number")
         for row in rows.select_related("presentation__revision__family__topic"):
-            make = wrong_response if row.number == 3 else right_response
-            data = SoFarData(responses={k.id: make(k) for k in keys_of(row.presentation)})
+            examples = {key.id: key.examples for key in keys_of(row.presentation)}
+            third = row.number == 3
+            given = {part: one.wrong if third else one.right for part, one in examples.items()}
+            data = SoFarData(responses=given)
             saving = attempts.Saving(interval, 1, data, 30)
             attempts.save(person, course, attempt.pk, row.number, saving)
         attempts.give_in(person, course, attempt.pk, interval)

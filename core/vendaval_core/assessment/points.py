@@ -11,9 +11,6 @@ from datetime import datetime, timedelta
 from enum import StrEnum
 from fractions import Fraction
 
-from ..items.keys import ChoiceKey, SlotsKey
-from ..items.kinds.choice import read_slots
-from ..items.mark import lines
 from ..items.versions import Version
 from ..scoring.tries import QuestionState, TryRules
 from .rules import Band, LateWork, Rules, ScoreKept
@@ -59,26 +56,10 @@ def try_rules(rules: Rules) -> TryRules:
 
 
 def wrong_choices(version: Version, responses: dict[str, str]) -> Fraction:
-    """Wrong choices made, each as a part of the question: a choice that is not right in a part
-    counts once, a wrong drop-down of several as its part of them. Empty answers never count."""
-    scored = version.parts
-    wrong = Fraction(0)
-    for key in scored:
-        response = responses.get(key.id, "")
-        if not response.strip():
-            continue
-        match key:
-            case ChoiceKey():
-                right = {choice.id for choice in key.right}
-                wrong += len(set(lines(response)) - right)
-            case SlotsKey(kind="inline_choice"):
-                found = read_slots(key, response)
-                if not isinstance(found, str):
-                    missed = sum(found[slot.id] != slot.right for slot in key.slots)
-                    wrong += Fraction(missed, len(key.slots))
-            case _:
-                pass
-    return wrong / len(scored)
+    """Wrong choices made, each as a part of the question; empty answers never count."""
+    given = ((key, responses.get(key.id, "")) for key in version.parts)
+    wrong = sum((key.wrong_choices(said) for key, said in given if said.strip()), Fraction(0))
+    return wrong / len(version.parts)
 
 
 def question_points(

@@ -1,5 +1,5 @@
-"""What parts of several kinds are made of: figures, places on them, foreseen wrong answers; as
-authors write them and as versions key them."""
+"""What a version shows and keys whatever kind its parts are: pictures, places on them, foreseen
+wrong answers; and figures as their author draws them."""
 
 from __future__ import annotations
 
@@ -7,14 +7,6 @@ from dataclasses import dataclass
 from typing import Literal
 
 Expression = str | float
-
-
-@dataclass(frozen=True, slots=True)
-class NearMiss:
-    """A foreseen wrong answer: an expression for numbers and times, a template for texts."""
-
-    answer: Expression
-    says: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,30 +18,13 @@ class KeyedNearMiss:
 
 
 @dataclass(frozen=True, slots=True)
-class MixUp:
-    """Two texts of a part that people mix up: an item before another, a token in a place, two
-    items joined. place: an item's text, a gap's number from 0, or the name of a place."""
-
-    place: str | int
-    token: str
-    says: str
-
-
-@dataclass(frozen=True, slots=True)
 class KeyedMixUp:
-    """A mix-up of this version, by ids."""
+    """Two things of a part that people mix up, by ids: an item before another, a token in a
+    place, two items joined."""
 
     place: str
     token: str
     says: str
-
-
-@dataclass(frozen=True, slots=True)
-class Region:
-    """Place on a figure, in its own units: a circle (x, y, r) or a rectangle (x, y, w, h)."""
-
-    shape: Literal["circle", "rect"]
-    numbers: tuple[Expression, ...]
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,4 +1,7 @@
-"""What the parts of a family file share."""
+"""Fields that parts of several kinds have, as an author writes them in a family's file.
+
+Expressions are strings for `expressions.evaluate`, texts are templates for `template.fill`.
+"""
 
 from __future__ import annotations
 
@@ -7,6 +10,11 @@ from typing import Annotated, Any, Self
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
 from . import drawn
+from .expressions import Value, evaluate_number
+from .pictures import make_picture
+from .template import fill
+
+Values = dict[str, Value]
 
 PartId = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]
 Text = Annotated[str, Field(min_length=1, max_length=4000)]
@@ -73,6 +81,10 @@ class FigureModel(FigureFileModel):
         slider = self.slider.to_core() if self.slider else None
         return drawn.Figure(self.svg, self.alt, slider, tuple(self.values.items()), self.says)
 
+    def picture(self, values: Values) -> drawn.Picture:
+        """The drawing of one version."""
+        return make_picture(self.to_core(), values)
+
 
 class RegionModel(Strict):
     """Where something lies on a figure: `circle: [x, y, r]` or `rect: [x, y, width, height]`."""
@@ -86,11 +98,13 @@ class RegionModel(Strict):
             raise ValueError("give one of circle, rect")
         return self
 
-    def to_core(self) -> drawn.Region:
-        if self.circle is not None:
-            return drawn.Region("circle", self.circle)
-        assert self.rect is not None
-        return drawn.Region("rect", self.rect)
+    def shape(self, values: Values) -> drawn.Shape:
+        """The place in one version."""
+        numbers = self.circle or self.rect or ()
+        return drawn.Shape(
+            "rect" if self.circle is None else "circle",
+            tuple(evaluate_number(number, values) for number in numbers),
+        )
 
 
 class NearMissModel(Strict):
@@ -99,12 +113,11 @@ class NearMissModel(Strict):
     answer: Expression
     says: Text
 
-    def to_core(self) -> drawn.NearMiss:
-        return drawn.NearMiss(self.answer, self.says)
+    def as_number(self, values: Values, wrap: float | None = None) -> drawn.KeyedNearMiss:
+        """The slip as a number, modulo `wrap` if given."""
+        value = evaluate_number(self.answer, values)
+        return drawn.KeyedNearMiss(value % wrap if wrap else value, fill(self.says, values))
 
-
-class Part(Strict):
-    """A part's id, and its name when a question has several."""
-
-    id: PartId
-    label: str = ""
+    def as_text(self, values: Values) -> drawn.KeyedNearMiss:
+        """The slip as a text."""
+        return drawn.KeyedNearMiss(fill(str(self.answer), values), fill(self.says, values))

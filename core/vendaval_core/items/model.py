@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from .drawn import Expression, Figure
-from .parts import Part
+from .kinds.protocol import Part
 
 
 @dataclass(frozen=True, slots=True)

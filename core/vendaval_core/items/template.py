@@ -7,6 +7,7 @@ from collections.abc import Mapping
 
 from .expressions import Value, evaluate, fixed
 
+_UNIT_SPACE = re.compile(r"(?<=\d) (?=(?:m|km|ft|M|kn|h|min|s|hPa|cables)\b)")
 _SLOT = re.compile(r"\[\[(.+?)\]\]", re.DOTALL)
 
 
@@ -30,3 +31,8 @@ def shown(value: Value) -> str:
     if isinstance(value, int):
         return str(value).replace("-", "\u2212")
     return value
+
+
+def kept_together(text: str) -> str:
+    """The text with a number and its unit on one line."""
+    return _UNIT_SPACE.sub("\u00a0", text)

@@ -8,8 +8,7 @@ from dataclasses import dataclass
 from ..errors import ExpressionError, FamilyError
 from .drawn import Figure, Picture
 from .expressions import Value, evaluate, evaluate_number
-from .keys import PartKey, units_of
-from .making import make_key
+from .kinds.protocol import Key
 from .model import DerivedVariable, Family, PickVariable, RangeVariable, Variable
 from .pictures import make_picture
 from .randomness import SeededStream
@@ -26,7 +25,7 @@ class Version:
     seed: int
     title: str
     prompt: str
-    parts: tuple[PartKey, ...]
+    parts: tuple[Key, ...]
     hints: tuple[str, ...]
     solution: tuple[str, ...]
     variables: dict[str, Value]
@@ -39,7 +38,7 @@ class Version:
     @property
     def units(self) -> int:
         """Things scored one by one over all parts, at least 1."""
-        return max(1, sum(units_of(key) for key in self.parts))
+        return max(1, sum(key.units for key in self.parts))
 
 
 def _drawn(
@@ -104,11 +103,11 @@ def make_version(family: Family, seed: int, order: int = 0) -> Version:
         except ExpressionError as error:
             raise FamilyError(where, str(error)) from error
 
-    parts = []
+    parts: list[Key] = []
     for part in family.parts:
         try:
             stream = SeededStream(family.key, part.id, "choices", seed, order)
-            parts.append(make_key(part, values, stream))
+            parts.append(part.key(values, stream))
         except ExpressionError as error:
             raise FamilyError(f"parts.{part.id}", str(error)) from error
     return Version(

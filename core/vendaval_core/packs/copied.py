@@ -5,11 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from ..items.keys import CellKey, NumberKey, TableKey, TextKey, TimeKey
-from ..items.model import Family
-from ..items.parts import NumberEntryPart
 from ..items.versions import Version
-from ..scoring.marking import Verdict, mark_part
 
 _VALUE = re.compile(
     r"[-\u2212]?\d+(?:[.,:]\d+)?(?:\s*[^\W\d_]+(?:/\w+)?|\s*[°′%](?:\s*\d+[.,]?\d*\s*′)?)?"
@@ -30,19 +26,10 @@ def values_in(text: str) -> list[str]:
     return list(found)
 
 
-def copied_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]:
+def copied_faults(version: Version) -> Iterator[tuple[str, str]]:
     """Parts whose right answer is something that stands in the prompt."""
     asked = values_in(version.prompt)
-    for part, key in zip(family.parts, version.parts, strict=True):
-        if isinstance(part, NumberEntryPart) and part.given:
-            continue
-        cells: tuple[CellKey, ...] = ()
-        match key:
-            case TableKey():
-                cells = key.cells
-            case NumberKey(slider=None) | TimeKey() | TextKey():
-                cells = (key,)
-        for cell in cells:
-            for text in asked:
-                if mark_part(cell, text).verdict is Verdict.RIGHT:
-                    yield f"parts.{key.id}", f"“{text}” of the prompt, typed back, is right"
+    for key in version.parts:
+        for text in asked:
+            if key.right_when_typed(text):
+                yield f"parts.{key.id}", f"“{text}” of the prompt, typed back, is right"

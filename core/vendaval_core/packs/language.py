@@ -5,15 +5,6 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from ..items.keys import (
-    AssociateKey,
-    ChoiceKey,
-    NumberKey,
-    OrderKey,
-    SlotsKey,
-    TextKey,
-    TimeKey,
-)
 from ..items.versions import Version
 
 _COUNTED = "mile|cable|knot|metre|hour|minute|second|degree|litre|day|twelfth|blast|light|third"
@@ -54,20 +45,7 @@ def texts_of(version: Version) -> Iterator[tuple[str, str]]:
     yield from ((f"hints.{i}", text) for i, text in enumerate(version.hints))
     yield from ((f"solution.{i}", text) for i, text in enumerate(version.solution))
     for key in version.parts:
-        where = f"parts.{key.id}"
-        yield where, key.label
-        match key:
-            case ChoiceKey():
-                yield where, key.text
-                for choice in key.choices:
-                    yield where, choice.text
-                    yield where, choice.says or ""
-            case OrderKey() | AssociateKey():
-                yield from ((where, item.text) for item in key.items)
-            case SlotsKey():
-                yield from ((where, token.text) for token in key.tokens)
-            case NumberKey() | TimeKey() | TextKey():
-                yield from ((where, miss.says) for miss in key.near_misses)
+        yield from ((f"parts.{key.id}", text) for text in key.texts())
 
 
 def language_faults(text: str) -> Iterator[str]:

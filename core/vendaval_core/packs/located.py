@@ -10,13 +10,10 @@ from typing import Any, TypeVar
 import yaml
 from pydantic import BaseModel, ValidationError
 
+from ..items.kinds.registry import TAG
+
 M = TypeVar("M", bound=BaseModel)
 MOST_BYTES = 1_000_000
-
-TAGS = {f"text_entry.{value}" for value in ("number", "time", "text", "expression")}
-TAGS |= {"choice", "slider", "order", "match", "inline_choice", "gap_match", "graphic_gap_match"}
-TAGS |= {"associate", "table_entry", "points", "grid_shading", "written"}
-"""What tells kinds apart in an error's path; the file has no such fields."""
 
 
 @dataclass(frozen=True, slots=True, order=True)
@@ -69,7 +66,7 @@ class LocatedYaml:
 
     def problem(self, path: Iterable[int | str], what: str) -> PackProblem:
         """A problem at a field of this file."""
-        steps = [step for step in path if str(step) not in TAGS]
+        steps = [step for step in path if not str(step).startswith(TAG)]
         field = ".".join(map(str, steps)) or "(whole file)"
         return PackProblem(self.file, self.line_of(steps), field, what)
 

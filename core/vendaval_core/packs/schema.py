@@ -12,7 +12,7 @@ from pydantic import BeforeValidator, Field, model_validator
 
 from ..items import model as items
 from ..items.fields import Expression, FigureFileModel, FigureModel, Strict, Text, from_pairs
-from ..items.kinds.registry import PartModel
+from ..items.kinds.registry import AnyPart
 
 Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9-]*$", max_length=60)]
 Name = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]*$", max_length=30)]
@@ -58,7 +58,7 @@ class FamilyModel(Strict):
     stimulus: str = ""
     sound: str = ""
     sound_words: str = ""
-    parts: list[PartModel] = Field(min_length=1, max_length=6)
+    parts: list[AnyPart] = Field(min_length=1, max_length=6)
     hints: list[Text] = Field(min_length=1, max_length=4)
     solution: list[Text] = Field(min_length=1, max_length=10)
     solution_figure: FigureModel | None = None
@@ -76,7 +76,7 @@ class FamilyModel(Strict):
             topic=topic,
             title=self.title,
             prompt=self.prompt,
-            parts=tuple(part.to_core() for part in self.parts),
+            parts=tuple(self.parts),
             solution=tuple(self.solution),
             difficulty=self.difficulty,
             seconds=self.seconds,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
 
-from ..items.parts import Criterion
+from ..items.kinds.protocol import Criterion
 
 
 def points_of(criteria: Sequence[Criterion]) -> int:

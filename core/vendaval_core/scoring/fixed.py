@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from ..items.model import Family
 from ..items.versions import make_version
-from .words import right_words
 
 LOOKED_AT = 12
 
@@ -18,5 +17,5 @@ def fixed_parts(family: Family) -> frozenset[str]:
     answers: dict[str, set[str]] = {}
     for seed in seeds:
         for key in make_version(family, seed).parts:
-            answers.setdefault(key.id, set()).add(right_words(key))
+            answers.setdefault(key.id, set()).add(key.right_words())
     return frozenset(part for part, said in answers.items() if len(said) == 1)

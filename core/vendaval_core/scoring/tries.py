@@ -10,10 +10,10 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
 
-from ..items.keys import PartKey, units_of
+from ..items.kinds.protocol import Key
+from ..items.mark import PartMark, Verdict
 from ..items.versions import Version
 from ..measure.response import category_of
-from .marking import PartMark, Verdict, mark_part
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,9 +84,9 @@ class QuestionState:
     parts: dict[str, PartState]
 
     @classmethod
-    def fresh(cls, keys: Sequence[PartKey]) -> QuestionState:
+    def fresh(cls, keys: Sequence[Key]) -> QuestionState:
         """A question nobody has tried."""
-        return cls({key.id: PartState(marked=units_of(key) > 0) for key in keys})
+        return cls({key.id: PartState(marked=key.units > 0) for key in keys})
 
     @property
     def scored(self) -> list[PartState]:
@@ -206,7 +206,7 @@ def submit(
         if not response.strip():
             results[key.id] = PartResult.BLANK
             continue
-        mark = mark_part(key, response)
+        mark = key.mark(response)
         marks[key.id] = mark
         if final and mark.verdict is Verdict.UNREADABLE:
             marks[key.id] = mark = replace(
@@ -255,4 +255,4 @@ def first_tries_right(state: QuestionState, version: Version) -> bool:
 
 
 def _first_share(state: QuestionState, version: Version) -> Fraction:
-    return first_try_share(state, {key.id: units_of(key) for key in version.parts})
+    return first_try_share(state, {key.id: key.units for key in version.parts})

@@ -8,13 +8,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from typing import Any
 from unittest import TestCase
 
 import numpy as np
 
-from vendaval_core.items.keys import ChoiceKey, NumberKey, PartKey, SlotsKey, TableKey, TextKey
 from vendaval_core.items.versions import Version, make_version
-from vendaval_core.scoring.words import right_words
 
 from .courses import inshore
 
@@ -26,19 +25,17 @@ class CourseFacts(TestCase):
         for seed in range(1, self.families[family].versions + 1):
             yield make_version(self.families[family], seed)
 
-    def only(self, version: Version) -> PartKey:
+    def only(self, version: Version) -> Any:
         (key,) = version.parts
         return key
 
     def answer(self, version: Version) -> float:
         key = self.only(version)
-        assert isinstance(key, NumberKey)
-        return key.answer
+        return getattr(key, "number", key).answer
 
     def right(self, version: Version) -> str:
         key = self.only(version)
-        assert isinstance(key, ChoiceKey | TextKey)
-        return right_words(key)
+        return key.right_words()
 
 
 class WeatherTests(CourseFacts):
@@ -65,12 +62,11 @@ class WeatherTests(CourseFacts):
 
     def test_beaufort_names(self) -> None:
         key = self.only(make_version(self.families["names"], 1))
-        assert isinstance(key, SlotsKey)
         texts = {token.id: token.text for token in key.tokens}
         for slot in key.slots:
             force = int(slot.text.removeprefix("force "))
             self.assertEqual(texts[slot.right], self.BEAUFORT[force][2])
-        order = right_words(self.only(make_version(self.families["weak-to-strong"], 1)))
+        order = self.only(make_version(self.families["weak-to-strong"], 1)).right_words()
         named = [part.split(": ")[1] for part in order.split("; ")]
         forces = {name: force for force, (_, _, name) in self.BEAUFORT.items()}
         self.assertEqual(named, sorted(named, key=forces.__getitem__))
@@ -119,7 +115,6 @@ class RulesTests(CourseFacts):
 
     def test_arcs_of_rule_21(self) -> None:
         key = self.only(make_version(self.families["arcs"], 1))
-        assert isinstance(key, SlotsKey)
         texts = {token.id: float(token.text.rstrip("°")) for token in key.tokens}
         arcs = {slot.text: texts[slot.right] for slot in key.slots}
         self.assertEqual(
@@ -142,8 +137,7 @@ class RulesTests(CourseFacts):
 
         for version in self.versions("ranges"):
             key = self.only(version)
-            assert isinstance(key, TableKey)
-            found = [cell.answer for cell in key.cells if isinstance(cell, NumberKey)]
+            found = [cell.answer for cell in key.cells if cell.value == "number"]
             self.assertEqual(found, least(float(version.variables["length"])))
 
     def test_overtaking_begins_22_5_degrees_abaft_the_beam(self) -> None:
@@ -285,8 +279,7 @@ class EarthAndTideTests(CourseFacts):
         for version in self.versions("shaded-twelfths"):
             self.assertEqual(self.only(version).answer, so_far[int(version.variables["hours"])])  # type: ignore[union-attr]
         table = self.only(make_version(self.families["table-of-twelfths"], 1))
-        assert isinstance(table, TableKey)
-        heights = [cell.answer for cell in table.cells if isinstance(cell, NumberKey)]
+        heights = [cell.answer for cell in table.cells if cell.value == "number"]
         first = make_version(self.families["table-of-twelfths"], 1).variables
         low, twelfth = float(first["low"]), float(first["twelfth"])
         np.testing.assert_allclose(heights, [low + twelfth * n for n in so_far[[1, 2, 3]]])

@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 
 from vendaval_core.errors import ExpressionError, FamilyError
 from vendaval_core.items.expressions import evaluate
-from vendaval_core.items.keys import ChoiceKey
+from vendaval_core.items.fields import NearMissModel
+from vendaval_core.items.kinds.protocol import Part
 from vendaval_core.items.model import (
     DerivedVariable,
     Family,
@@ -18,19 +19,17 @@ from vendaval_core.items.model import (
     RangeVariable,
     Variable,
 )
-from vendaval_core.items.parts import (
-    ChoiceOption,
-    ChoicePart,
-    NearMiss,
-    NumberEntryPart,
-    Part,
-)
 from vendaval_core.items.randomness import SeededStream
 from vendaval_core.items.template import fill
 from vendaval_core.items.versions import make_version
 from vendaval_core.packs.checks import check_family
 
-SUM = NumberEntryPart("sum", "a + b", 0.05, "m", 1, near_misses=(NearMiss("a - b", "Added."),))
+from .parts import choices, part
+
+SUM = part(
+    "number", id="sum", answer="a + b", tolerance=0.05, unit="m", digits=1,
+    near_misses=[{"answer": "a - b", "says": "Added."}],
+)  # fmt: skip
 VARIABLES: tuple[Variable, ...] = (
     RangeVariable("a", 1.0, 9.0, 0.5),
     RangeVariable("b", "a", "a + 4", 0.1),
@@ -56,7 +55,7 @@ def family(*parts: Part, variables: tuple[Variable, ...] = VARIABLES, **more: ob
     return Family(**values)  # type: ignore[arg-type]
 
 
-CHOICE = ChoicePart("c", (ChoiceOption("yes", True), ChoiceOption("no"), ChoiceOption("maybe")))
+CHOICE = part("choice", id="c", choices=choices("yes", "no", "maybe"))
 
 
 class VersionTests(TestCase):
@@ -103,7 +102,11 @@ class VersionTests(TestCase):
             (family(prompt="What is [[a"), "prompt", "[["),
             (family(hints=("Try [[a /]]",)), "hints.0", "a /"),
             (family(solution=("So", "it is [[1 / 0]]")), "solution.1", "1 / 0"),
-            (family(NumberEntryPart("sum", "a + c", 0.1)), "parts.sum", "cannot work out “a + c”"),
+            (
+                family(part("number", id="sum", answer="a + c", tolerance=0.1)),
+                "parts.sum",
+                "cannot work out “a + c”",
+            ),
         ):
             found = check_family(faulty)
             self.assertEqual(found[0].where, where, found)
@@ -116,7 +119,6 @@ class VersionTests(TestCase):
 
         def texts(order: int) -> list[str]:
             key = make_version(fixed, 1, order).parts[0]
-            assert isinstance(key, ChoiceKey)
             self.assertEqual(key.right[0].text, "yes")
             return [choice.text for choice in key.choices]
 
@@ -124,22 +126,24 @@ class VersionTests(TestCase):
 
     def test_checks_find_what_would_mislead_a_learner(self) -> None:
         self.assertEqual(check_family(family()), [])
-        near = NumberEntryPart(
-            "sum", "a + b", 0.05, "m", 1, near_misses=(NearMiss("b + a", "No."),)
+        near = SUM.model_copy(update={"near_misses": [NearMissModel(answer="b + a", says="No.")]})
+        coarse = SUM.model_copy(update={"answer": "a + b / 3", "tolerance": 0.001})
+        twins = part("choice", id="c", choices=choices("x", "x"))
+        two_right = part(
+            "choice",
+            id="c",
+            choices=[{"text": "x", "right": True}, {"text": "y", "right": "a > 0"}],
         )
-        coarse = NumberEntryPart("sum", "a + b / 3", 0.001, "m", 1)
-        twins = ChoicePart("c", (ChoiceOption("x", True), ChoiceOption("x")))
-        two_right = ChoicePart("c", (ChoiceOption("x", True), ChoiceOption("y", "a > 0")))
-        far = NumberEntryPart("sum", "a + b", 0.05, "m", 1, most=10)
-        faulty = {
-            near: "is right",
-            coarse: "not marked right",
-            twins: "same",
-            two_right: "exactly one",
-            far: "is above 10",
-        }
-        for part, what in faulty.items():
-            faults = check_family(family(part))
+        far = SUM.model_copy(update={"most": 10})
+        faulty = (
+            (near, "is right"),
+            (coarse, "not marked right"),
+            (twins, "same"),
+            (two_right, "exactly one"),
+            (far, "is above 10"),
+        )
+        for faulted, what in faulty:
+            faults = check_family(family(faulted))
             self.assertTrue(any(what in fault.what for fault in faults), (what, faults))
             self.assertLess(len(faults), 4, "the first of each kind is enough")
 

@@ -1,175 +1,236 @@
-"""Every kind of part: right, partly right, wrong, unreadable; shares, guesses, words.
+"""What every kind of part must do, and what single kinds do.
 
 Scoring as QTI 3 response processing names it (1EdTech, Assessment, Section and Item Information
 Model 3.0, from memory): match correct, and map response with bounds.
 """
 
+from __future__ import annotations
+
+import json
+import random
+from collections.abc import Callable
 from fractions import Fraction
+from functools import cache
+from itertools import chain
+from math import isfinite
+from typing import Any, get_args
 from unittest import TestCase
 
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
+from pydantic import TypeAdapter
 
-from vendaval_core.items import parts, plane
-from vendaval_core.items.keys import PartKey, units_of
-from vendaval_core.items.making import make_key
-from vendaval_core.items.randomness import SeededStream
+from vendaval_core.items.kinds.protocol import Key
+from vendaval_core.items.kinds.registry import KINDS, AnyPartOut, names_of
+from vendaval_core.items.mark import Verdict
 from vendaval_core.items.reading import Unreadable, read_number
-from vendaval_core.items.versions import Version
+from vendaval_core.items.versions import Version, make_version
 from vendaval_core.measure.response import category_of
-from vendaval_core.scoring.examples import right_response, wrong_response
-from vendaval_core.scoring.marking import Verdict, mark_part
+from vendaval_core.packs.language import language_faults
 from vendaval_core.scoring.outcomes import family_curve, guess_chance
 from vendaval_core.scoring.tries import PRACTICE_TRIES, QuestionState, submit
-from vendaval_core.scoring.words import answer_words, pieces, right_words
 
-AXIS = plane.Axis(0, 10, 0.5, 1, "miles")
-OPTION = parts.ChoiceOption
+from .courses import inshore
+from .parts import choices, key, part
 
-
-def key(part: parts.Part) -> PartKey:
-    return make_key(part, {"n": 3}, SeededStream("test", part.id))
+AXIS = {"low": 0, "high": 10, "step": 0.5, "mark": 1, "name": "miles"}
+SECRETS = ("right", "answer", "accepted", "near_misses", "says", "targets", "tolerance", "criteria")
 
 
-KEYS = {
-    "one": key(parts.ChoicePart("p", (OPTION("a", True), OPTION("b"), OPTION("c")))),
-    "two": key(
-        parts.ChoicePart(
-            "p", (OPTION("a", True), OPTION("b", True), OPTION("c"), OPTION("d")), choose=2
-        )
-    ),
-    "any": key(
-        parts.ChoicePart(
-            "p", (OPTION("a", True), OPTION("b", True), OPTION("c")), choose=None, partial=True
-        )
-    ),
-    "number": key(parts.NumberEntryPart("p", "n + 0.5", 0.05, "M", 1)),
-    "angle": key(parts.NumberEntryPart("p", 38.5, 0.001, "°", 0, angle=True)),
-    "slider": key(parts.NumberEntryPart("p", 30, 0, "kn", slider=(0, 60, 1))),
-    "time": key(parts.TimeEntryPart("p", 550, 0)),
-    "text": key(parts.TextEntryPart("p", ("Juliett",), slips=1)),
-    "formula": key(parts.ExpressionPart("p", "(a+b)*c", ("a", "b", "c"))),
-    "order": key(parts.OrderPart("p", ("x", "y", "z"))),
-    "order_shares": key(parts.OrderPart("p", ("x", "y", "z"), partial=True)),
-    "match": key(
-        parts.SlotsPart(
-            "p",
-            (parts.Slot("1", 0), parts.Slot("2", 1), parts.Slot("3", 2)),
-            ("u", "v", "w", "spare"),
-            "match",
-        )
-    ),
+def target(x: float, y: float) -> dict[str, float]:
+    return {"x": x, "y": y, "tolerance": 0.2}
+
+
+KEYS: dict[str, Any] = {
+    "one": key("choice", choices=choices("a", "b", "c")),
+    "two": key("choice", choices=choices("a", "b", "c", "d", right=2), choose=2),
+    "any": key("choice", choices=choices("a", "b", "c", right=2), choose="any", partial=True),
+    "number": key("number", {"n": 3}, answer="n + 0.5", tolerance=0.05, unit="M", digits=1),
+    "angle": key("angle", answer=38.5, tolerance=0.001, unit="°"),
+    "text": key("text", accepted=["Juliett"], slips=1),
+    "order": key("order", items=["x", "y", "z"]),
+    "order_shares": key("order", items=["x", "y", "z"], partial=True),
+    "match": key("match", pairs=[("1", "u"), ("2", "v"), ("3", "w")], spare=["spare"]),
     "inline": key(
-        parts.SlotsPart(
-            "p",
-            (parts.Slot("", 0, choices=(0, 1)),),
-            ("ebb", "flood"),
-            "inline_choice",
-            text="It {{0}}s",
-            reuse=True,
-        )
+        "inline_choice", text="It {{0}}s", gaps=[{"choices": ["ebb", "flood"], "right": "ebb"}],
+        partial=False,
     ),
-    "associate": key(parts.AssociatePart("p", (("a", "b"), ("c", "d")))),
+    "associate": key("associate", pairs=[("a", "b"), ("c", "d")], partial=False),
     "table": key(
-        parts.TableEntryPart(
-            "p",
-            ("h", "v"),
-            (
-                ("r", (parts.NumberEntryPart("q", 6, 0, "M"),)),
-                ("s", (parts.TimeEntryPart("t", 60, 0),)),
-            ),
-        )
+        "table_entry",
+        columns=["h", "v"],
+        rows=[
+            {"label": "r", "cells": [part("number", id="q", answer=6, unit="M")]},
+            {"label": "s", "cells": [part("time", id="t", answer=60, tolerance=0)]},
+        ],
     ),
-    "points": key(
-        plane.PointsPart(
-            "p", AXIS, AXIS, (plane.Target(1, 1, 0.2), plane.Target(8, 2, 0.2)), "select_point"
-        )
-    ),
+    "points": key("select_point", x=AXIS, y=AXIS, targets=[target(1, 1), target(8, 2)]),
     "graph": key(
-        plane.PointsPart(
-            "p",
-            AXIS,
-            AXIS,
-            (plane.Target(3, 0, 0.2), plane.Target(3, 4, 0.2)),
-            "graph",
-            readings=("M", "°"),
-        )
+        "graph", x=AXIS, y=AXIS, targets=[target(3, 0), target(3, 4)], readings=("M", "°")
     ),
-    "shading": key(plane.ShadingPart("p", 2, 4, "n")),
-}
+}  # fmt: skip
 
 
-class KindTests(TestCase):
-    def test_right_and_wrong_of_every_kind(self) -> None:
-        for name, one in KEYS.items():
-            self.assertEqual(mark_part(one, right_response(one)).verdict, Verdict.RIGHT, name)
-            wrong = mark_part(one, wrong_response(one)).verdict
-            self.assertIn(wrong, {Verdict.WRONG, Verdict.PARTLY}, name)
-            junk = Verdict.WRONG if name == "text" else Verdict.UNREADABLE
-            self.assertEqual(mark_part(one, "\x00 junk").verdict, junk, name)
-            self.assertTrue(right_words(one), name)
-            self.assertTrue(answer_words(one, right_response(one)), name)
-            self.assertTrue(all(piece.ok for piece in pieces(one, right_response(one))), name)
+@cache
+def samples() -> tuple[tuple[str, Key], ...]:
+    """Every part of the rehearsal, which has an example of each kind, and of the demo course in
+    its first version; and those above."""
+    pack = inshore()
+    families = [item.family for item in (*pack.rehearsal, *pack.families)]
+    shipped = ((f.key, one) for f in families for one in make_version(f, 1).parts)
+    return (*KEYS.items(), *shipped)
+
+
+class ContractTests(TestCase):
+    """The kinds of the registry through all that is asked of a kind."""
+
+    def each(self, check: Callable[[Key], None]) -> None:
+        for name, one in samples():
+            with self.subTest(name, kind=one.kind):
+                check(one)
+
+    def test_each_kind_has_an_example_in_the_rehearsal(self) -> None:
+        rehearsed = {part_.kind for item in inshore().rehearsal for part_ in item.family.parts}
+        for kind in KINDS:
+            names = {name.partition(".")[0] for name in names_of(kind.part)}
+            self.assertLessEqual(names, rehearsed)
+            self.assertTrue(any(type(one) is kind.key for _, one in samples()), kind)
+            self.assertLessEqual(names, set(get_args(kind.out.model_fields["kind"].annotation)))
+
+    def test_its_examples_are_marked_as_what_they_are(self) -> None:
+        seen = set()
+
+        def check(one: Key) -> None:
+            examples = one.examples
+            if one.by_person:
+                self.assertIs(one.mark(examples.right).verdict, Verdict.NOTED)
+                return
+            self.assertIs(one.mark(examples.right).verdict, Verdict.RIGHT)
+            self.assertIn(one.mark(examples.wrong).verdict, {Verdict.WRONG, Verdict.PARTLY})
+            if examples.partly is not None:
+                mark = one.mark(examples.partly)
+                self.assertIs(mark.verdict, Verdict.PARTLY, examples.partly)
+                self.assertTrue(0 < mark.share < 1)
+                self.assertGreater(one.units, 1)
+                seen.add(type(one))
+            if examples.unreadable is not None:
+                mark = one.mark(examples.unreadable)
+                self.assertIs(mark.verdict, Verdict.UNREADABLE)
+                self.assertTrue(mark.says)
+
+        self.each(check)
+        shares = {type(one) for _, one in samples() if one.units > 2}
+        self.assertLessEqual(shares, seen, "a kind with part credit has an example of it")
+
+    def test_it_is_told_in_words_whole_and_in_pieces(self) -> None:
+        def check(one: Key) -> None:
+            right = one.examples.right
+            self.assertTrue(one.right_words())
+            self.assertTrue(one.answer_words(right))
+            self.assertTrue(one.same_answer(right, one.mark(right).canonical))
+            self.assertTrue(all(piece.ok for piece in one.pieces(right)))
+            if one.pieces(""):
+                self.assertFalse(any(piece.ok for piece in one.pieces("")))
+
+        self.each(check)
+
+    def test_a_slip_is_wrong_and_gets_its_words(self) -> None:
+        """The first that fits is said, so the words are those of one of the part's slips."""
+
+        def check(one: Key) -> None:
+            said = {slip.says for slip in one.foreseen()}
+            for slip in one.foreseen():
+                self.assertTrue(slip.words)
+                mark = one.mark(slip.response)
+                self.assertIn(mark.verdict, {Verdict.WRONG, Verdict.PARTLY}, slip)
+                if slip.says:
+                    self.assertTrue(any(text in str(mark.says) for text in said), (slip, mark))
+            right = str(one.mark(one.examples.right).says)
+            self.assertFalse(any(text and text in right for text in said), right)
+
+        self.each(check)
+
+    def test_simulated_learners_are_wrong_readably(self) -> None:
+        def check(one: Key) -> None:
+            for seed in range(6):
+                verdict = one.mark(one.likely_wrong(random.Random(seed))).verdict
+                self.assertIn(verdict, {Verdict.WRONG, Verdict.PARTLY, Verdict.NOTED})
+
+        self.each(check)
+
+    def test_what_the_browser_sees_has_no_key(self) -> None:
+        reader: TypeAdapter[Any] = TypeAdapter(AnyPartOut)
+
+        def check(one: Key) -> None:
+            payload = json.loads(one.presented(lambda text: text).model_dump_json())
+            self.assertEqual(payload["kind"], one.kind)
+            self.assertEqual(reader.validate_python(payload).model_dump(mode="json"), payload)
+            for secret in SECRETS:
+                self.assertNotIn(secret, payload)
+
+        self.each(check)
+
+    def test_its_sentences_and_numbers_are_sound(self) -> None:
+        def check(one: Key) -> None:
+            self.assertEqual(list(one.faults()), [])
+            texts = list(one.texts())
+            self.assertIn(one.label, texts)
+            self.assertEqual([fault for text in texts for fault in language_faults(text)], [])
+            self.assertTrue(0 <= one.guess_chance < 1)
+            self.assertTrue(0 <= one.wrong_choices(one.examples.wrong) <= one.units + 8)
+            self.assertEqual(one.wrong_choices(one.examples.right), 0)
+            self.assertFalse(one.right_when_typed(""))
+            self.assertTrue(all(map(isfinite, chain(*one.right_points()))))
+
+        self.each(check)
 
     @settings(max_examples=150, deadline=None)
     @given(st.text(alphabet="abcps0123 \n.,-", max_size=60))
     def test_nothing_sent_raises(self, text: str) -> None:
-        for name, one in KEYS.items():
-            if name != "formula":
-                mark_part(one, text)
-            pieces(one, text)
-            answer_words(one, text)
+        for one in KEYS.values():
+            one.mark(text)
+            one.pieces(text)
+            one.answer_words(text)
+            one.wrong_choices(text)
 
+
+class KindTests(TestCase):
     def test_shares(self) -> None:
-        cases = {
-            ("any", "a-right one"): Fraction(1, 2),
-            ("order_shares", "last two swapped"): Fraction(1, 3),
-            ("match", "two of three"): Fraction(2, 3),
-            ("table", "one cell"): Fraction(1, 2),
-            ("points", "one of two"): Fraction(1, 2),
-            ("graph", "the first arrow"): Fraction(1, 2),
-        }
-        sent = {
-            "any": right_response(KEYS["any"]).splitlines()[0],
-            "order_shares": "\n".join(
-                right_response(KEYS["order_shares"]).splitlines()[i] for i in (0, 2, 1)
-            ),
-            "table": "q 6\nt 02:00",
-            "points": "8 2\n5 5",
-            "graph": "3 0\n9 9",
-        }
-        lines = right_response(KEYS["match"]).splitlines()
-        spare = next(t.id for t in KEYS["match"].tokens if t.text == "spare")  # type: ignore[union-attr]
-        sent["match"] = "\n".join([*lines[:2], f"{lines[2].split()[0]} {spare}"])
-        for (name, what), share in cases.items():
-            mark = mark_part(KEYS[name], sent[name])
-            self.assertEqual((mark.verdict, mark.share), (Verdict.PARTLY, share), what)
+        right = KEYS["any"].examples.right.splitlines()
+        order = KEYS["order_shares"].examples.right.splitlines()
+        lines = KEYS["match"].examples.right.splitlines()
+        spare = next(t.id for t in KEYS["match"].tokens if t.text == "spare")
+        for name, sent, share in (
+            ("any", right[0], Fraction(1, 2)),
+            ("order_shares", "\n".join(order[i] for i in (0, 2, 1)), Fraction(1, 3)),
+            ("match", "\n".join([*lines[:2], f"{lines[2].split()[0]} {spare}"]), Fraction(2, 3)),
+            ("table", "q 6\nt 02:00", Fraction(1, 2)),
+            ("points", "8 2\n5 5", Fraction(1, 2)),
+            ("graph", "3 0\n9 9", Fraction(1, 2)),
+        ):
+            mark = KEYS[name].mark(sent)
+            self.assertEqual((mark.verdict, mark.share), (Verdict.PARTLY, share), name)
 
     def test_an_exact_number_is_asked_for(self) -> None:
-        mark = mark_part(KEYS["two"], "a\nb\nc")
-        self.assertEqual(mark.says, "Choose exactly 2. You have chosen 3.")
+        self.assertEqual(KEYS["two"].mark("a\nb\nc").says, "Choose exactly 2. You have chosen 3.")
 
     def test_points_in_any_order_but_arrows_in_theirs(self) -> None:
-        self.assertEqual(mark_part(KEYS["points"], "8 2\n1 1").verdict, Verdict.RIGHT)
-        self.assertNotEqual(mark_part(KEYS["graph"], "3 4\n3 0").verdict, Verdict.RIGHT)
+        self.assertEqual(KEYS["points"].mark("8 2\n1 1").verdict, Verdict.RIGHT)
+        self.assertNotEqual(KEYS["graph"].mark("3 4\n3 0").verdict, Verdict.RIGHT)
 
     def test_lucky_answers(self) -> None:
-        """1/n, 1/C(n, m), 2^-n, 1/n!: elementary probability."""
+        """1/n, 1/C(n, m), 1/n!, one of three ways to pair four: elementary probability."""
         chances = {
-            "one": 1 / 3,
-            "two": 1 / 6,
-            "order": 1 / 6,
-            "inline": 1 / 2,
-            "number": 0.0,
-            "match": 0.0,
-        }
+            "one": 1 / 3, "two": 1 / 6, "order": 1 / 6, "inline": 1 / 2, "associate": 1 / 3,
+            "number": 0.0, "match": 0.0,
+        }  # fmt: skip
         for name, chance in chances.items():
             self.assertAlmostEqual(guess_chance(KEYS[name]), chance, msg=name)
 
     def test_part_credit_makes_outcomes_of_equal_width(self) -> None:
         version = Version("f", 1, "", "", (KEYS["match"],), (), (), {})
         curve = family_curve(version, 3)
-        self.assertEqual((curve.categories, units_of(KEYS["match"])), (4, 3))
+        self.assertEqual((curve.categories, KEYS["match"].units), (4, 3))
         self.assertEqual(category_of(2 / 3, 4), 2)
 
     def test_a_share_is_kept_and_a_later_try_is_worth_less(self) -> None:
@@ -181,13 +242,13 @@ class KindTests(TestCase):
         self.assertEqual(state.score(PRACTICE_TRIES), Fraction(2, 3))
 
     def test_what_cannot_be_marked_is_kept_and_not_counted(self) -> None:
-        written = key(parts.WrittenPart("w", "a model", "extended_text"))
+        written = key("extended_text", id="w", model="a model")
         version = Version("f", 1, "", "", (KEYS["number"], written), (), (), {})
         state = QuestionState.fresh(version.parts)
         after = submit(version, state, {"p": "3.5", "w": "my own words"}, PRACTICE_TRIES).after
         self.assertEqual(after.score(PRACTICE_TRIES), 1)
         self.assertTrue(after.closed(PRACTICE_TRIES))
-        told = answer_words(written, "Keep **well** *clear*, 2 * 3 * 4 metres. ")
+        told = written.answer_words("Keep **well** *clear*, 2 * 3 * 4 metres. ")
         self.assertEqual(told, "Keep well clear, 2 * 3 * 4 metres.")
 
     @settings(max_examples=400, deadline=None)
@@ -195,8 +256,7 @@ class KindTests(TestCase):
     @example(38.9999, 1)
     @example(-0.0001, 0)
     def test_an_angle_as_shown_is_read_as_what_it_is(self, angle: float, digits: int) -> None:
-        made = key(parts.NumberEntryPart("p", angle, 1 / 60, "°", digits, angle=True))
-        shown = right_words(made)
+        shown = key("angle", answer=angle, tolerance=1 / 60, digits=digits).right_words()
         self.assertRegex(shown, r"^\u2212?\d+° [0-5]\d(\.\d+)?′$")
         self.assertNotRegex(shown, r"^\u22120° [0.]+′$")
         read = read_number(shown, "°", angle=True)
@@ -205,7 +265,7 @@ class KindTests(TestCase):
 
     def test_an_angle_and_a_slip(self) -> None:
         for typed in ("38 30", "38° 30′", "38 30,0", "38° 30.0'"):
-            self.assertEqual(mark_part(KEYS["angle"], typed).verdict, Verdict.RIGHT, typed)
-        self.assertEqual(mark_part(KEYS["angle"], "38 61").verdict, Verdict.UNREADABLE)
-        self.assertEqual(mark_part(KEYS["text"], "juliet").says, "Spelt Juliett.")
-        self.assertEqual(mark_part(KEYS["text"], "juliana").verdict, Verdict.WRONG)
+            self.assertEqual(KEYS["angle"].mark(typed).verdict, Verdict.RIGHT, typed)
+        self.assertEqual(KEYS["angle"].mark("38 61").verdict, Verdict.UNREADABLE)
+        self.assertEqual(KEYS["text"].mark("juliet").says, "Spelt Juliett.")
+        self.assertEqual(KEYS["text"].mark("juliana").verdict, Verdict.WRONG)

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from sklearn.metrics import cohen_kappa_score
 
-from vendaval_core.items.parts import Criterion
+from vendaval_core.items.kinds.protocol import Criterion
 from vendaval_core.measure.agreement import weighted_kappa
 from vendaval_core.scoring.criteria import criteria_problems, criteria_share, points_of
 

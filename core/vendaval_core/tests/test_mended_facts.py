@@ -7,8 +7,6 @@ import re
 
 import numpy as np
 
-from vendaval_core.items.keys import ChoiceKey
-from vendaval_core.items.plane import PointsKey
 from vendaval_core.items.versions import make_version
 
 from .courses import inshore
@@ -46,7 +44,6 @@ class MendedFacts(CourseFacts):
         seen = set()
         for version in self.versions("mayday-slips"):
             key = self.only(version)
-            assert isinstance(key, ChoiceKey)
             wrong = {place for place, choice in enumerate(key.choices) if choice.right}
             self.assertEqual(len(wrong), 2)
             seen.add(frozenset(wrong))
@@ -58,7 +55,6 @@ class MendedFacts(CourseFacts):
         """Common practice, no published source: the names agree, or the larger gives its own."""
         for version in self.versions("error-sum"):
             key = self.only(version)
-            assert isinstance(key, ChoiceKey)
             agree = float(version.variables["v"]) * float(version.variables["d"]) > 0
             says = next(c.says for c in key.choices if c.says and c.says.startswith("The size"))
             self.assertEqual("The larger of the two" in (says or ""), not agree)
@@ -79,7 +75,6 @@ class MendedFacts(CourseFacts):
         """The marks stand on the sheet where the prompt says they are."""
         for version in self.versions("two-bearings"):
             key = self.only(version)
-            assert isinstance(key, PointsKey)
             assert key.figure is not None
             cx = [float(found) for found in re.findall(r'cx="([\d.]+)"', key.figure.svg)]
             across = [(x - 34) / 412 * 9 for x in cx]
@@ -90,7 +85,6 @@ class MendedFacts(CourseFacts):
         """IMO resolution A.893(21), annex, 2.1, from memory: appraisal takes in charts, sailing
         directions, tides and currents, and climatological and weather data alike."""
         key = self.only(make_version(self.families["worth-carrying"], 1))
-        assert isinstance(key, ChoiceKey)
         points = {choice.text: choice.points for choice in key.choices}
         first = [text for text, worth in points.items() if worth == 2]
         self.assertEqual(

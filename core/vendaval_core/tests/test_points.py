@@ -24,7 +24,7 @@ from vendaval_core.assessment.points import (
     wrong_choices,
 )
 from vendaval_core.assessment.rules import USUAL_BANDS, LateWork, Rules, ScoreKept, SubmissionMode
-from vendaval_core.items.keys import ChoiceKey, VersionChoice
+from vendaval_core.items.kinds.choice import ChoiceKey, VersionChoice
 from vendaval_core.items.versions import Version
 from vendaval_core.scoring.tries import PartState, QuestionState
 

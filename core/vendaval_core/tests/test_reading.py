@@ -12,13 +12,14 @@ from sympy.core.cache import clear_cache  # type: ignore[import-untyped]
 
 from vendaval_core.items.drawn import KeyedNearMiss
 from vendaval_core.items.formulas.algebra import FormulaUnreadable, compare, read_formula, warm_up
-from vendaval_core.items.keys import NumberKey, TimeKey
+from vendaval_core.items.kinds.number import NumberKey
+from vendaval_core.items.kinds.time_of_day import TimeKey
+from vendaval_core.items.mark import Verdict
 from vendaval_core.items.reading import read_number, read_text, read_time, slips_between
 from vendaval_core.items.units import converted
-from vendaval_core.scoring.marking import Verdict, mark_part
 
 MILES = NumberKey("p", "", "M", 2.5, 0.04, "2.5 M", (KeyedNearMiss(5.0, "Twice."),), digits=1)
-ANY_LENGTH = replace(MILES, units=("m", "ca"))
+ANY_LENGTH = replace(MILES, units_taken=("m", "ca"))
 LITRES = NumberKey("p", "", "", 27, 0, "27", (), words=("litres", "l", "channel"))
 LIMIT = 0.2
 
@@ -33,16 +34,16 @@ class UnitTests(TestCase):
         self.assertIsNone(converted(1, "kn", "m"))
 
     def test_other_units_are_taken_and_said(self) -> None:
-        found = mark_part(ANY_LENGTH, "4630 metres")
+        found = ANY_LENGTH.mark("4630 metres")
         self.assertEqual((found.verdict, found.says), (Verdict.RIGHT, "Read as 2.5 M."))
-        self.assertEqual(mark_part(ANY_LENGTH, "25 cables").verdict, Verdict.RIGHT)
-        self.assertEqual(mark_part(MILES, "2 1/2 M").verdict, Verdict.RIGHT)
-        self.assertEqual(mark_part(MILES, "2,5").verdict, Verdict.RIGHT)
+        self.assertEqual(ANY_LENGTH.mark("25 cables").verdict, Verdict.RIGHT)
+        self.assertEqual(MILES.mark("2 1/2 M").verdict, Verdict.RIGHT)
+        self.assertEqual(MILES.mark("2,5").verdict, Verdict.RIGHT)
 
     def test_a_unit_that_the_author_does_not_take_is_no_answer(self) -> None:
         """To convert may be what is asked: “25 cables” copied from a prompt answers nothing."""
         for typed in ("25 cables", "4630 metres", "18 m/s", "1.9 h"):
-            found = mark_part(MILES, typed)
+            found = MILES.mark(typed)
             self.assertEqual(found.verdict, Verdict.UNREADABLE, typed)
             self.assertIn("is wanted in M", found.says or "")
 
@@ -56,33 +57,29 @@ class UnitTests(TestCase):
             ("38", Verdict.UNREADABLE),
             ("38 30", Verdict.WRONG),
         ):
-            self.assertEqual(mark_part(angle, typed).verdict, verdict, typed)
+            self.assertEqual(angle.mark(typed).verdict, verdict, typed)
 
     def test_words_beside_a_number(self) -> None:
         for typed in ("27", "27 litres", "27 L", "27l", "channel 27", "27 l."):
-            self.assertEqual(mark_part(LITRES, typed).verdict, Verdict.RIGHT, typed)
+            self.assertEqual(LITRES.mark(typed).verdict, Verdict.RIGHT, typed)
         for typed in ("27 gallons", "litres", "bottle 27"):
-            self.assertEqual(mark_part(LITRES, typed).verdict, Verdict.UNREADABLE, typed)
+            self.assertEqual(LITRES.mark(typed).verdict, Verdict.UNREADABLE, typed)
 
     def test_the_nearest_foreseen_slip_speaks(self) -> None:
         slips = (KeyedNearMiss(10.0, "Ten."), KeyedNearMiss(11.0, "Eleven."))
         number = NumberKey("p", "", "", 20, 1.5, "20", slips)
-        self.assertEqual(mark_part(number, "10.8").says, "Eleven.")
-        self.assertEqual(mark_part(number, "10.2").says, "Ten.")
+        self.assertEqual(number.mark("10.8").says, "Eleven.")
+        self.assertEqual(number.mark("10.2").says, "Ten.")
         times = (KeyedNearMiss(1430.0, "Late."), KeyedNearMiss(4.0, "Past midnight."))
         clock = TimeKey("t", "", 600, 12, "10:00", times)
-        self.assertEqual(mark_part(clock, "00:01").says, "Past midnight.")
-        self.assertEqual(mark_part(clock, "23:52").says, "Late.")
+        self.assertEqual(clock.mark("00:01").says, "Past midnight.")
+        self.assertEqual(clock.mark("23:52").says, "Late.")
 
     def test_the_slips_that_are_told(self) -> None:
-        self.assertEqual(
-            mark_part(MILES, "4630").says, "The number is right in m. It is asked for in M."
-        )
-        self.assertEqual(
-            mark_part(MILES, "3").says, "That is rounded too far. Give 1 decimal place."
-        )
-        self.assertEqual(mark_part(MILES, "5").says, "Twice.")
-        self.assertIn("thousands", mark_part(MILES, "1,000.5").says or "")
+        self.assertEqual(MILES.mark("4630").says, "The number is right in m. It is asked for in M.")
+        self.assertEqual(MILES.mark("3").says, "That is rounded too far. Give 1 decimal place.")
+        self.assertEqual(MILES.mark("5").says, "Twice.")
+        self.assertIn("thousands", MILES.mark("1,000.5").says or "")
 
     def test_slips_of_the_finger(self) -> None:
         """Damerau 1964: insertion, deletion, change, and neighbours swapped."""

@@ -6,19 +6,16 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from vendaval_core.items.keys import (
-    ChoiceKey,
-    KeyedNearMiss,
-    NumberKey,
-    PartKey,
-    TextKey,
-    TimeKey,
-    VersionChoice,
-)
+from vendaval_core.items.drawn import KeyedNearMiss
+from vendaval_core.items.kinds.choice import ChoiceKey, VersionChoice
+from vendaval_core.items.kinds.number import NumberKey
+from vendaval_core.items.kinds.protocol import Key
+from vendaval_core.items.kinds.short_text import TextKey
+from vendaval_core.items.kinds.time_of_day import TimeKey
+from vendaval_core.items.mark import Verdict
 from vendaval_core.items.reading import Unreadable, read_number, read_text, read_time
 from vendaval_core.items.versions import Version
 from vendaval_core.scoring.feedback import feedback_for
-from vendaval_core.scoring.marking import Verdict, mark_part
 from vendaval_core.scoring.tries import (
     ONE_TRY,
     PRACTICE_TRIES,
@@ -38,7 +35,7 @@ CHOICE = ChoiceKey(
 )
 
 
-def version(*keys: PartKey) -> Version:
+def version(*keys: Key) -> Version:
     return Version("f", 1, "", "", keys, (), (), {})
 
 
@@ -83,25 +80,23 @@ class ReadingTests(TestCase):
     @given(st.text(max_size=300))
     def test_nothing_typed_raises(self, text: str) -> None:
         for key in (HEIGHT, TIME, WORD, CHOICE):
-            mark_part(key, text)
+            key.mark(text)
 
 
 class MarkingTests(TestCase):
     def test_right_near_and_wrong(self) -> None:
-        self.assertEqual(mark_part(HEIGHT, "3,45").verdict, Verdict.RIGHT)
-        self.assertEqual(mark_part(HEIGHT, "3.56").verdict, Verdict.WRONG)
-        self.assertEqual(mark_part(HEIGHT, "4.7").says, "One hour too far.")
-        self.assertEqual(mark_part(TIME, "23:59").verdict, Verdict.WRONG)
-        self.assertEqual(mark_part(TIME, "00:00").verdict, Verdict.RIGHT)
-        self.assertEqual(mark_part(WORD, "Ebb  tide").verdict, Verdict.RIGHT)
-        self.assertEqual(mark_part(WORD, "flood").says, "That is coming in.")
-        self.assertEqual(mark_part(CHOICE, "a").says, "Not x.")
-        self.assertEqual(mark_part(CHOICE, "z").verdict, Verdict.UNREADABLE)
+        self.assertEqual(HEIGHT.mark("3,45").verdict, Verdict.RIGHT)
+        self.assertEqual(HEIGHT.mark("3.56").verdict, Verdict.WRONG)
+        self.assertEqual(HEIGHT.mark("4.7").says, "One hour too far.")
+        self.assertEqual(TIME.mark("23:59").verdict, Verdict.WRONG)
+        self.assertEqual(TIME.mark("00:00").verdict, Verdict.RIGHT)
+        self.assertEqual(WORD.mark("Ebb  tide").verdict, Verdict.RIGHT)
+        self.assertEqual(WORD.mark("flood").says, "That is coming in.")
+        self.assertEqual(CHOICE.mark("a").says, "Not x.")
+        self.assertEqual(CHOICE.mark("z").verdict, Verdict.UNREADABLE)
 
     def test_midnight_is_near_midnight(self) -> None:
-        self.assertEqual(
-            mark_part(TimeKey("t", "", 1438, 5, "", ()), "00:02").verdict, Verdict.RIGHT
-        )
+        self.assertEqual(TimeKey("t", "", 1438, 5, "", ()).mark("00:02").verdict, Verdict.RIGHT)
 
 
 class TryTests(TestCase):

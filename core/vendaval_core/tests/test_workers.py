@@ -23,8 +23,8 @@ from vendaval_core.items.formulas.workers import (
     Work,
     asking,
 )
-from vendaval_core.items.keys import ExpressionKey
-from vendaval_core.scoring.marking import Verdict, mark_part
+from vendaval_core.items.kinds.formula import FormulaKey
+from vendaval_core.items.mark import Verdict
 
 LETTERS = ("b", "h", "t", "m")
 
@@ -188,7 +188,7 @@ class FormulaWorkersTests(TestCase):
 
 
 class MarkTests(TestCase):
-    KEY = ExpressionKey(
+    KEY = FormulaKey(
         "time", "", "d/(v+r)", ("d", "v", "r"), "any",
         (KeyedNearMiss("d/(v-r)", "The stream runs with you."),),
     )  # fmt: skip
@@ -201,14 +201,14 @@ class MarkTests(TestCase):
         ):
             ask = "vendaval_core.items.kinds.formula.formula_workers.ask"
             with patch(ask, return_value=found):
-                mark = mark_part(self.KEY, "d/(v+r)")
+                mark = self.KEY.mark("d/(v+r)")
             self.assertIs(mark.verdict, Verdict.UNREADABLE)
             self.assertIn(said, mark.says or "")
 
     def test_a_foreseen_formula_is_known_however_it_is_written(self) -> None:
         for typed in ("d/(v-r)", "-d/(r-v)", "d*(v-r)^-1"):
-            mark = mark_part(self.KEY, typed)
+            mark = self.KEY.mark(typed)
             self.assertEqual(
                 (mark.verdict, mark.says), (Verdict.WRONG, "The stream runs with you.")
             )
-        self.assertEqual(mark_part(self.KEY, "d/v").says, None)
+        self.assertEqual(self.KEY.mark("d/v").says, None)

@@ -10,9 +10,7 @@ from django.template.loader import render_to_string
 from vendaval.shared.markdown import to_html
 from vendaval_core.items.model import Family
 from vendaval_core.items.versions import Version, make_version
-from vendaval_core.scoring.foreseen import foreseen
 from vendaval_core.scoring.outcomes import guess_chance
-from vendaval_core.scoring.words import right_words
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,17 +24,17 @@ class PartPreview:
     guess: float
 
 
-def part_previews(version: Version) -> list[PartPreview]:
+def part_previews(family: Family, version: Version) -> list[PartPreview]:
     """Each part of a version."""
     return [
         PartPreview(
             key.label or "answer",
-            getattr(key, "kind", type(key).__name__.removesuffix("Key").lower()),
-            right_words(key),
-            tuple(foreseen(key)),
+            part.called,
+            key.right_words(),
+            tuple((slip.words, slip.says) for slip in key.foreseen()),
             guess_chance(key),
         )
-        for key in version.parts
+        for part, key in zip(family.parts, version.parts, strict=True)
     ]
 
 
@@ -45,12 +43,12 @@ def some_versions(family: Family, count: int) -> list[Version]:
     return [make_version(family, seed) for seed in range(1, min(count, family.versions) + 1)]
 
 
-def as_text(versions: Sequence[Version]) -> str:
+def as_text(family: Family, versions: Sequence[Version]) -> str:
     """For the terminal."""
     lines: list[str] = []
     for version in versions:
         lines += [f"── version {version.seed} {'─' * 50}", version.prompt.strip()]
-        for part in part_previews(version):
+        for part in part_previews(family, version):
             lines.append(f"  {part.label} ({part.kind}): {part.right}")
             lines += [f"    not {wrong}: {says}" for wrong, says in part.misses]
         lines += [f"  hint: {hint}" for hint in version.hints]
@@ -66,7 +64,7 @@ def as_page(family: Family, versions: Sequence[Version]) -> str:
             "prompt": to_html(version.prompt),
             "stimulus": to_html(version.stimulus) if version.stimulus else "",
             "figure": version.figure,
-            "parts": part_previews(version),
+            "parts": part_previews(family, version),
             "hints": [to_html(hint) for hint in version.hints],
             "solution": [to_html(step) for step in version.solution],
             "solution_figure": version.solution_figure,

@@ -10,18 +10,17 @@ from dataclasses import dataclass
 from typing import Literal
 
 from vendaval.bank.snapshot import CourseBank
-from vendaval.shared.markdown import to_html
-from vendaval_core.items.keys import PartKey, WrittenKey
+from vendaval.shared.markdown import to_html, to_inline_html
+from vendaval_core.items.kinds.protocol import Key
 from vendaval_core.items.model import Family
+from vendaval_core.items.presented import PointOut, figure_out
 from vendaval_core.items.versions import Version
 from vendaval_core.mastery.practice import LIKELY_ENOUGH
 from vendaval_core.measure.level import LevelReading
 from vendaval_core.scoring.tries import PartState, QuestionState, TryRules
-from vendaval_core.scoring.words import pieces, right_words
 
 from .disclosure import Disclosure
-from .part_schemas import PieceOut
-from .parts_out import figure_out, part_out, right_points_out, sound_out
+from .part_schemas import PieceOut, sound_out
 from .schemas import Can, PartStateOut, PlaceOut, QuestionOut, ReadingOut, StudyLinkOut
 
 Answer = tuple[str, str | None]
@@ -42,7 +41,7 @@ def reading_out(reading: LevelReading) -> ReadingOut:
 
 
 def state_out(
-    key: PartKey,
+    key: Key,
     state: QuestionState,
     rules: TryRules,
     answer: Answer,
@@ -53,7 +52,7 @@ def state_out(
     part = state.parts[key.id]
     closed = part.closed(rules) or not open_
     revealed = closed and tells.answers
-    told = pieces(key, answer[0]) if revealed else []
+    told = key.pieces(answer[0]) if revealed else []
     return PartStateOut(
         id=key.id,
         state=_state(part, closed) if tells.outcome else _untold(part, closed),
@@ -62,7 +61,7 @@ def state_out(
         answer=answer[0],
         answer_html=to_html(answer[0]) if closed and _is_written(key) and answer[0] else None,
         says=answer[1] if tells.parts else None,
-        right_answer=right_words(key) if revealed and not told else None,
+        right_answer=key.right_words() if revealed and not told else None,
         pieces=[
             PieceOut(
                 label=p.label,
@@ -72,7 +71,7 @@ def state_out(
             )
             for p in told
         ],
-        right_points=right_points_out(key) if revealed else [],
+        right_points=_right_points(key) if revealed else [],
     )
 
 
@@ -92,8 +91,13 @@ def _untold(part: PartState, closed: bool) -> Literal["open", "given", "unanswer
     return "given" if part.answers else "unanswered"
 
 
-def _is_written(key: PartKey) -> bool:
-    return isinstance(key, WrittenKey) and key.kind == "extended_text"
+def _is_written(key: Key) -> bool:
+    return key.by_person is not None and key.by_person.shown_as == "extended_text"
+
+
+def _right_points(key: Key) -> list[PointOut]:
+    """Where points belong, to be drawn beside those given."""
+    return [PointOut(x=round(x, 4), y=round(y, 4)) for x, y in key.right_points()]
 
 
 def _worth_now(state: QuestionState, rules: TryRules, tells: Disclosure) -> str:
@@ -148,7 +152,7 @@ def question_out(
         title=version.title,
         topic=PlaceOut(key=topic.key, title=topic.title),
         prompt_html=to_html(version.prompt),
-        parts=[part_out(key) for key in version.parts],
+        parts=[key.presented(to_inline_html) for key in version.parts],
         figure=figure_out(version.figure),
         stimulus_html=to_html(version.stimulus) if version.stimulus else None,
         sound=sound_out(version.sound, version.sound_words),

@@ -7,7 +7,10 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from .part_schemas import FigureOut, PartOut, PieceOut, PointOut, SoundOut
+from vendaval_core.items.kinds.registry import AnyPartOut
+from vendaval_core.items.presented import FigureOut, PointOut
+
+from .part_schemas import PieceOut, SoundOut
 
 PartResultName = Literal[
     "right", "partly", "wrong", "noted", "unreadable", "unchanged", "blank", "closed", "held"
@@ -94,7 +97,7 @@ class QuestionOut(BaseModel):
     stimulus_html: str | None
     figure: FigureOut | None
     sound: SoundOut | None
-    parts: list[PartOut]
+    parts: list[AnyPartOut]
     states: list[PartStateOut]
     closed: bool
     untouched: bool

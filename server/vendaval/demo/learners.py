@@ -19,35 +19,10 @@ from vendaval.work.questions import OpenQuestion
 from vendaval.work.replies import Answered
 from vendaval.work.schemas import StartDiagnosticIn, StartIn, StartPracticeIn, StartRecheckIn
 from vendaval.work.taking import Sent
-from vendaval_core.items.expressions import clock as clock_text
-from vendaval_core.items.keys import ChoiceKey, NumberKey, PartKey, TableKey, TextKey, TimeKey
-from vendaval_core.items.template import shown
-from vendaval_core.scoring.examples import right_response, typed_angle, wrong_response
+from vendaval_core.items.kinds.protocol import Key
 
 
-def foreseen_wrong(key: PartKey, rng: random.Random) -> str:
-    """A wrong answer of the kind people give: a near miss where the family foresees one."""
-    if isinstance(key, ChoiceKey) and key.choose == 1:
-        return rng.choice([choice.id for choice in key.choices if not choice.right])
-    if isinstance(key, TableKey):
-        return "\n".join(f"{cell.id} {foreseen_wrong(cell, rng)}" for cell in key.cells)
-    if not isinstance(key, NumberKey | TimeKey | TextKey):
-        return wrong_response(key)
-    if key.near_misses and rng.random() < 0.8:
-        value = rng.choice(key.near_misses).value
-        if isinstance(key, NumberKey) and key.angle:
-            return typed_angle(float(value))
-        if isinstance(key, NumberKey):
-            return shown(round(float(value), 1))
-        return clock_text(float(value)) if isinstance(key, TimeKey) else str(value)
-    if isinstance(key, TextKey):
-        return "not sure"
-    if isinstance(key, NumberKey) and key.slider is None and not key.angle:
-        return shown(round(1.3 * key.answer + 3 * key.tolerance + 0.1**key.digits, key.digits))
-    return wrong_response(key)
-
-
-def keys_of_shown(presentation: Presentation) -> tuple[PartKey, ...]:
+def keys_of_shown(presentation: Presentation) -> tuple[Key, ...]:
     """The keys of a question that somebody is shown."""
     return version_of(presentation.revision, presentation.seed, presentation.order).parts
 
@@ -95,9 +70,7 @@ class SimulatedLearner:
 
     def _responses(self, presentation: Presentation, chance: float) -> dict[str, str]:
         return {
-            key.id: right_response(key)
-            if self.rng.random() < chance
-            else foreseen_wrong(key, self.rng)
+            key.id: key.examples.right if self.rng.random() < chance else key.likely_wrong(self.rng)
             for key in keys_of_shown(presentation)
         }
 

@@ -25,9 +25,8 @@ from vendaval.work.actions import submit_try
 from vendaval.work.kept import WorkingNote
 from vendaval.work.taking import Sent
 from vendaval_core.assessment.paper import PagesWanted
-from vendaval_core.scoring.examples import right_response
 
-from .learners import foreseen_wrong, keys_of_shown
+from .learners import keys_of_shown
 from .sheets import BRIEFING, LEGS, photograph
 
 USUAL = ["working", "notes", "marker", "strike_out", "aloud"]
@@ -338,7 +337,7 @@ def _put_down(answer: AnswerSoFar, chance: float, rng: Random) -> SoFarData:
     if rng.random() < 0.08:
         return SoFarData(flagged=True)
     responses = {
-        key.id: right_response(key) if rng.random() < chance else foreseen_wrong(key, rng)
+        key.id: key.examples.right if rng.random() < chance else key.likely_wrong(rng)
         for key in keys_of_shown(answer.presentation)
     }
     if "brief" in responses:
@@ -360,8 +359,8 @@ def _begin(person: User, assignment: Assignment, at: datetime, rng: Random) -> N
         )
         for answer, wrongs in zip(answers, (1, 0), strict=True):
             keys = keys_of_shown(answer.presentation)
-            given = [{key.id: foreseen_wrong(key, rng) for key in keys}] * wrongs
-            given.append({key.id: right_response(key) for key in keys})
+            given = [{key.id: key.likely_wrong(rng) for key in keys}] * wrongs
+            given.append({key.id: key.examples.right for key in keys})
             for turn, responses in enumerate(given):
                 hand.wait(rng.uniform(20, 60))
                 key = f"demo-sitting-{attempt.pk}-{answer.number}-{turn}"

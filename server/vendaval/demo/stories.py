@@ -18,7 +18,6 @@ from vendaval.shared import clock
 from vendaval.threads.actions import contest
 from vendaval.threads.schemas import ContestIn
 from vendaval.work.models import Mark
-from vendaval_core.scoring.examples import right_response
 
 from .learners import keys_of_shown
 from .sittings import sit
@@ -49,7 +48,7 @@ def tell_stories(
 
 def _all_right(answer: AnswerSoFar) -> SoFarData:
     return SoFarData(
-        responses={key.id: right_response(key) for key in keys_of_shown(answer.presentation)}
+        responses={key.id: key.examples.right for key in keys_of_shown(answer.presentation)}
     )
 
 

@@ -10,24 +10,22 @@ from dataclasses import dataclass, field
 
 from vendaval.bank.snapshot import family_of, version_of
 from vendaval.work.questions import with_revisions
-from vendaval_core.items.keys import PartKey, WrittenKey
-from vendaval_core.items.parts import WrittenPart
+from vendaval_core.items.kinds.protocol import Key
 
 from .models import AnswerSoFar, Attempt, MarkerRole, Marking
 
 
-def parts_by_hand(answer: AnswerSoFar) -> list[PartKey]:
+def parts_by_hand(answer: AnswerSoFar) -> list[Key]:
     """Parts of an answer that a person marks: what was written, and what is on paper."""
     row = answer.presentation
-    written = any(isinstance(part, WrittenPart) for part in family_of(row.revision).parts)
-    if not written and not answer.data.on_paper:
+    by_rule = all(part.marked_by_rule for part in family_of(row.revision).parts)
+    if by_rule and not answer.data.on_paper:
         return []
     version = version_of(row.revision, row.seed, row.order)
     return [
         key
         for key in version.parts
-        if answer.data.on_paper
-        or (isinstance(key, WrittenKey) and answer.data.responses.get(key.id, "").strip())
+        if answer.data.on_paper or (key.by_person and answer.data.responses.get(key.id, "").strip())
     ]
 
 

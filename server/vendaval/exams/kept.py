@@ -32,7 +32,7 @@ from vendaval_core.assessment.rules import (
     WorkingWanted,
     usual_telling,
 )
-from vendaval_core.items.parts import Criterion
+from vendaval_core.items.kinds.protocol import Criterion
 
 
 def _fraction(value: Any) -> Fraction:

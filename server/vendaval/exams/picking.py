@@ -37,7 +37,7 @@ def _family_line(item: BankFamily, bank: CourseBank) -> FamilyLineOut:
         key=item.family.key,
         title=version_of(item.revision, 1, 0).title,
         topic=PlaceOut(key=topic.key, title=topic.title),
-        kinds=[part.kind.replace("_", " ") for part in item.family.parts],
+        kinds=[part.called for part in item.family.parts],
         essential=item.family.essential,
         versions=item.family.versions,
         seconds=round(item.family.seconds),

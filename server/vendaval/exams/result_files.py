@@ -7,7 +7,6 @@ from typing import Any
 from vendaval.shared.tables import FileKind, Table, as_csv, as_xlsx
 from vendaval.work.questions import opened
 from vendaval.work.replies import last_answers
-from vendaval_core.scoring.words import answer_words, right_words
 
 from .models import AnswerSoFar, Attempt
 from .queries import told_of
@@ -85,9 +84,9 @@ def _question(answer: AnswerSoFar, *, right: bool) -> tuple[str, str, str]:
     question = opened(answer.presentation)
     given = last_answers(question.tries, question.marks)
     keys = question.version.parts
-    said = "; ".join(answer_words(key, given.get(key.id, ("", None))[0]) for key in keys)
+    said = "; ".join(key.answer_words(given.get(key.id, ("", None))[0]) for key in keys)
     text = f"{question.version.stimulus}\n\n{question.version.prompt}".strip()
-    known = "; ".join(right_words(key) for key in keys) if right else ""
+    known = "; ".join(key.right_words() for key in keys) if right else ""
     return text, said.strip("; ") or (ON_PAPER if answer.data.on_paper else ""), known
 
 

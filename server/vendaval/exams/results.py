@@ -16,7 +16,6 @@ from vendaval_core.assessment.comparing import compared
 from vendaval_core.assessment.points import Adjusted, QuestionPoints, shown
 from vendaval_core.assessment.telling import Told
 from vendaval_core.assessment.wording import TOLD
-from vendaval_core.scoring.words import answer_words
 
 from .given import Given, mirror_of_test
 from .kept import PlaceData
@@ -222,7 +221,7 @@ def result_question(attempt: Attempt, number: int) -> ResultQuestionOut:
 
 def _try(row: Try, question: OpenQuestion, told: Told) -> ResultTryOut:
     """A try in words, with the share it earned once that may be told."""
-    said = [answer_words(key, row.response.get(key.id, "")) for key in question.version.parts]
+    said = [key.answer_words(row.response.get(key.id, "")) for key in question.version.parts]
     shares = [
         Fraction(mark.share) for mark in question.marks.get(row.pk, {}).values() if mark.share
     ]

@@ -25,7 +25,6 @@ from vendaval.shared.triggers import erasing
 from vendaval.threads.models import Post, Talk, Thread
 from vendaval.tutor.models import Note
 from vendaval.work.models import Mark, Try
-from vendaval_core.items.keys import WrittenKey
 
 from .copies import remove_copies_of
 
@@ -108,7 +107,7 @@ def _forget_own_words(person: User) -> None:
     for row in tries.iterator(chunk_size=500):
         shown = row.presentation
         version = version_of(shown.revision, shown.seed, shown.order)
-        written = {key.id for key in version.parts if isinstance(key, WrittenKey)}
+        written = {key.id for key in version.parts if key.by_person}
         if row.working is not None:
             Try.objects.filter(pk=row.pk).update(working=None)
         if not written & row.response.keys():

@@ -7,11 +7,12 @@ from functools import lru_cache
 
 from vendaval.bank.models import Course
 from vendaval.delivery.disclosure import EVERYTHING
-from vendaval.delivery.parts_out import figure_out, part_out, sound_out
+from vendaval.delivery.part_schemas import sound_out
 from vendaval.delivery.payload import state_out
 from vendaval.delivery.schemas import PartStateOut
 from vendaval.shared.errors import NotFound
-from vendaval.shared.markdown import to_html
+from vendaval.shared.markdown import to_html, to_inline_html
+from vendaval_core.items.presented import figure_out
 from vendaval_core.items.versions import Version, make_version
 from vendaval_core.packs.reader import family_from_data
 from vendaval_core.scoring.feedback import rehearsal_sentence
@@ -60,7 +61,7 @@ def rehearsal(course: Course) -> RehearsalOut:
                 stimulus_html=to_html(version.stimulus) if version.stimulus else None,
                 figure=figure_out(version.figure),
                 sound=sound_out(version.sound, version.sound_words),
-                parts=[part_out(part) for part in version.parts],
+                parts=[part.presented(to_inline_html) for part in version.parts],
                 states=_states(version, state, {}, None),
                 tips=[to_html(tip) for tip in version.hints],
             )

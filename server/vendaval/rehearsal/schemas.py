@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
-from vendaval.delivery.part_schemas import FigureOut, PartOut, SoundOut
+from vendaval.delivery.part_schemas import SoundOut
 from vendaval.delivery.schemas import PartStateOut
 from vendaval.work.schemas import Responses, Strict
+from vendaval_core.items.kinds.registry import AnyPartOut
+from vendaval_core.items.presented import FigureOut
 
 
 class RehearsalQuestionOut(BaseModel):
@@ -18,7 +20,7 @@ class RehearsalQuestionOut(BaseModel):
     stimulus_html: str | None
     figure: FigureOut | None
     sound: SoundOut | None
-    parts: list[PartOut]
+    parts: list[AnyPartOut]
     states: list[PartStateOut]
     tips: list[str]
 

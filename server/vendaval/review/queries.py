@@ -24,10 +24,9 @@ from vendaval.work.questions import (
     waits_elsewhere,
 )
 from vendaval.work.replies import last_answers, shown_question, working_area
-from vendaval_core.items.keys import PartKey
+from vendaval_core.items.kinds.protocol import Key
 from vendaval_core.items.versions import Version
 from vendaval_core.mastery.recommend import practice_value
-from vendaval_core.scoring.words import answer_words, pieces, right_words
 
 from .activity import mends_left, needs_another_first, own_miss
 from .models import Miss, MissState
@@ -112,15 +111,15 @@ def _first_given(
     return {key.id: found[key.id] for key in version.parts if key.id in found}
 
 
-def _compared(key: PartKey, given: GivenMarks | None, told: bool) -> list[ComparisonOut]:
+def _compared(key: Key, given: GivenMarks | None, told: bool) -> list[ComparisonOut]:
     """A part's answer beside the right one: a row for each of its pieces, or one. told: whether
     the right answer may be told."""
     response = given[0].response.get(key.id, "") if given else ""
     says = (given[1].says or None) if given else None
     if not told:
         right = given is not None and given[1].verdict in {"right", "noted"}
-        whole = [(key.label, answer_words(key, response), right)]
-        several = [(p.label, p.given, None) for p in pieces(key, response)]
+        whole = [(key.label, key.answer_words(response), right)]
+        several = [(p.label, p.given, None) for p in key.pieces(response)]
         return [
             ComparisonOut(
                 label=label,
@@ -139,13 +138,13 @@ def _compared(key: PartKey, given: GivenMarks | None, told: bool) -> list[Compar
             right=piece.ok,
             says=None,
         )
-        for piece in pieces(key, response)
+        for piece in key.pieces(response)
     ]
     return own or [
         ComparisonOut(
             label=key.label,
-            answered=answer_words(key, response),
-            right_answer=right_words(key),
+            answered=key.answer_words(response),
+            right_answer=key.right_words(),
             right=given is not None and given[1].verdict in {"right", "noted"},
             says=says,
         )
@@ -196,7 +195,7 @@ def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
         says=[
             mark.says
             for key in version.parts
-            if key.id in given and pieces(key, "")
+            if key.id in given and key.pieces("")
             for mark in [given[key.id][1]]
             if mark.says and mark.verdict != "right" and told
         ],

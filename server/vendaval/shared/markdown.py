@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from functools import lru_cache
 
 from markdown_it import MarkdownIt
 from mdit_py_plugins.dollarmath import dollarmath_plugin
 
-_UNIT_SPACE = re.compile(r"(?<=\d) (?=(?:m|km|ft|M|kn|h|min|s|hPa|cables)\b)")
+from vendaval_core.items.template import kept_together
 
 
 @lru_cache(maxsize=1)
@@ -16,11 +15,6 @@ def _reader() -> MarkdownIt:
     reader = MarkdownIt("commonmark", {"html": False}).enable(["table", "strikethrough"])
     reader.use(dollarmath_plugin, allow_digits=True, double_inline=True)
     return reader
-
-
-def kept_together(markdown: str) -> str:
-    """A number and its unit stay on one line."""
-    return _UNIT_SPACE.sub("\u00a0", markdown)
 
 
 @lru_cache(maxsize=4096)

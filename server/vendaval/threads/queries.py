@@ -18,7 +18,6 @@ from vendaval.work.models import Purpose, Telling, Try, TryKind
 from vendaval.work.questions import shown_in_test, tries_of, waits_elsewhere
 from vendaval.work.replies import first_responses, shown_to_others, working_area
 from vendaval_core.items.versions import Version
-from vendaval_core.scoring.words import answer_words
 
 from .access import loaded_threads, related_thread
 from .actions import mark_seen
@@ -249,7 +248,7 @@ def _others(thread: Thread, version: Version) -> tuple[int, list[GivenOut]]:
     said = Counter[str]()
     responses = list(rows.order_by("-pk").values_list("response", F("enrolment"))[:MOST_TRIES])
     for response, _ in responses:
-        words = [answer_words(key, response.get(key.id, "")) for key in version.parts]
+        words = [key.answer_words(response.get(key.id, "")) for key in version.parts]
         said["; ".join(words)] += 1
     people = len({enrolment for _, enrolment in responses})
     return people, [GivenOut(words=w, count=n) for w, n in said.most_common(MOST_GIVEN)]

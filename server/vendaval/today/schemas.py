@@ -9,11 +9,11 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from vendaval.assigning.schemas import OwnTaskOut
 from vendaval.bank.models import ResourceKind
-from vendaval.delivery.part_schemas import FigureOut
 from vendaval.delivery.schemas import PlaceOut, ReadingOut, StudyLinkOut
 from vendaval.exams.schemas import WaitingTestOut
 from vendaval.work.models import Purpose
 from vendaval.work.schemas import IdeaOut
+from vendaval_core.items.presented import FigureOut
 from vendaval_core.mastery.challenge import Challenge
 
 from .models import CalendarKey

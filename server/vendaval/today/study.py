@@ -10,13 +10,14 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from vendaval.bank.models import Course, Resource, ResourceKind
 from vendaval.bank.queries import study_page
 from vendaval.bank.resources import resources_of
-from vendaval.delivery.parts_out import figure_out, stored_picture
+from vendaval.delivery.part_schemas import stored_picture
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.groups.models import Enrolment
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
 from vendaval.shared.markdown import to_html
 from vendaval.work.models import HelpKind, HelpOpened
+from vendaval_core.items.presented import figure_out
 
 from .ranges import ranged
 from .schemas import ResourceOut, StudyPageOut, StudySectionOut, StudyTextOut

@@ -15,7 +15,6 @@ from vendaval.levels.models import Observation
 from vendaval.shared import clock
 from vendaval.work.models import Mark, Try, TryKind
 from vendaval_core.mastery.missed import FamilyMissed, WrongAnswer, alike, most_missed
-from vendaval_core.scoring.words import answer_words
 
 from .schemas import LessonSectionOut, MissedFamilyOut, MissedOut, WrongAnswerOut
 
@@ -79,7 +78,7 @@ def _wrong_answers(
         version = version_of(shown.revision, shown.seed, shown.order)
         key = next((part for part in version.parts if part.id == mark.part), None)
         if key is not None:
-            given = answer_words(key, mark.tried.response.get(mark.part, ""))
+            given = key.answer_words(mark.tried.response.get(mark.part, ""))
             found[version.family].append(WrongAnswer(mark.tried.enrolment_id, given, mark.says))
     return found
 

@@ -18,7 +18,6 @@ from vendaval_core.scoring.feedback import (
     level_sentence,
 )
 from vendaval_core.scoring.tries import QuestionState
-from vendaval_core.scoring.words import answer_words
 
 from .activity import Activity, activities
 from .kept import Reply
@@ -60,7 +59,7 @@ def _feedback(taken: Taken, activity: Activity) -> Feedback:
         return NOT_TAUGHT_FEEDBACK
     sent = taken.question.sent
     parts = taken.question.version.parts
-    answers = {key.id: answer_words(key, sent.get(key.id, "")) for key in parts}
+    answers = {key.id: key.answer_words(sent.get(key.id, "")) for key in parts}
     tells = activity.tells(taken.question.presentation, closed=False)
     return feedback_for(taken.submission, answers, tells.parts)
 

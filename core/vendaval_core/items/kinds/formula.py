@@ -1,11 +1,25 @@
-"""Marks of formulas."""
+"""Type a formula, compared as mathematics."""
 
 from __future__ import annotations
 
-from ..formulas.workers import Found, Work, formula_workers
-from ..keys import ExpressionKey
-from ..mark import RIGHT, PartMark, Verdict, unreadable
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Annotated, Literal
 
+from pydantic import Field
+
+from ..drawn import KeyedNearMiss
+from ..fields import Text, Values
+from ..formulas.workers import Found, Work, formula_workers
+from ..mark import RIGHT, PartMark, Verdict, unreadable
+from ..presented import Html
+from ..randomness import SeededStream
+from ..template import fill
+from .common import NotTyped, WrongAsExample, same_slips
+from .protocol import Examples, Foreseen
+from .typed import TextEntryPartOut, Typed, TypedPart
+
+Form = Literal["any", "expanded", "factorised", "simplified"]
 NOT_TAKEN = {
     "busy": "Too many formulas are being worked out at this moment. Send it again.",
     "not_ready": "Formulas cannot be worked out at this moment. Send it again in a minute.",
@@ -13,15 +27,77 @@ NOT_TAKEN = {
 }
 
 
-def mark_expression(key: ExpressionKey, response: str) -> PartMark:
-    """A formula compared as mathematics, in the form that is asked for."""
-    misses = tuple(str(miss.value) for miss in key.near_misses)
-    found = formula_workers.ask(Work(response, key.answer, misses, key.symbols, key.form))
-    if not isinstance(found, Found):
-        return unreadable(NOT_TAKEN[found])
-    if found.verdict == "unreadable":
-        return unreadable(found.says)
-    if found.verdict == "right":
-        return PartMark(Verdict.RIGHT, found.canonical, None, RIGHT)
-    says = key.near_misses[found.miss].says if found.miss >= 0 else found.says
-    return PartMark(Verdict.WRONG, found.canonical, says or None)
+class FormulaPart(TypedPart):
+    """`answer`: a template. `symbols`: letters that may stand in it. `form`: what else it must
+    be."""
+
+    kind: Literal["text_entry"] = "text_entry"
+    value: Literal["expression"]
+    answer: Text
+    symbols: list[Annotated[str, Field(pattern=r"^[A-Za-z]$")]] = Field(min_length=1, max_length=8)
+    form: Form = "any"
+
+    def key(self, values: Values, stream: SeededStream) -> FormulaKey:
+        return FormulaKey(
+            self.id,
+            fill(self.label, values),
+            fill(self.answer, values),
+            tuple(self.symbols),
+            self.form,
+            tuple(miss.as_text(values) for miss in self.near_misses),
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class FormulaKey(WrongAsExample, NotTyped, Typed):
+    """A formula. It is compared in a worker process of its own, for what is typed can be made to
+    take for ever."""
+
+    id: str
+    label: str
+    answer: str
+    symbols: tuple[str, ...]
+    form: Form
+    near_misses: tuple[KeyedNearMiss, ...]
+
+    @property
+    def examples(self) -> Examples:
+        return Examples(self.answer, f"{self.answer} + 1", None, "2 +")
+
+    def mark(self, response: str) -> PartMark:
+        misses = tuple(str(miss.value) for miss in self.near_misses)
+        found = formula_workers.ask(Work(response, self.answer, misses, self.symbols, self.form))
+        if not isinstance(found, Found):
+            return unreadable(NOT_TAKEN[found])
+        if found.verdict == "unreadable":
+            return unreadable(found.says)
+        if found.verdict == "right":
+            return PartMark(Verdict.RIGHT, found.canonical, None, RIGHT)
+        says = self.near_misses[found.miss].says if found.miss >= 0 else found.says
+        return PartMark(Verdict.WRONG, found.canonical, says or None)
+
+    def right_words(self) -> str:
+        return self.answer
+
+    def answer_words(self, response: str) -> str:
+        return response.strip()
+
+    def foreseen(self) -> Iterator[Foreseen]:
+        for miss in self.near_misses:
+            yield Foreseen(str(miss.value), str(miss.value), miss.says)
+
+    def faults(self) -> Iterator[str]:
+        for miss in self.near_misses:
+            if self.mark(str(miss.value)).verdict is Verdict.RIGHT:
+                yield f"near miss {miss.value} is right (answer {self.answer})"
+        yield from same_slips(self.near_misses)
+
+    def presented(self, html: Html) -> TextEntryPartOut:
+        return TextEntryPartOut(
+            kind="text_entry",
+            id=self.id,
+            label=self.label,
+            value="expression",
+            unit="",
+            symbols=list(self.symbols),
+        )

@@ -1,128 +1,146 @@
-"""Parts of a family file that are answered on a grid or a figure."""
+"""Shade cells of a grid: how many counts, not which."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from dataclasses import dataclass
+from fractions import Fraction
 from typing import Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
-from .. import plane
-from ..fields import Expression, FigureModel, NearMissModel, Part, Strict, Text
-
-Tolerance = Expression | tuple[Expression, Expression]
-
-
-class AxisModel(Strict):
-    """`clock: true`: minutes after midnight, shown as times of day."""
-
-    low: float
-    high: float
-    step: float = Field(default=1.0, gt=0)
-    mark: float = Field(default=1.0, gt=0)
-    name: str = ""
-    clock: bool = False
-
-    def to_core(self) -> plane.Axis:
-        return plane.Axis(self.low, self.high, self.step, self.mark, self.name, self.clock)
-
-
-class TargetModel(Strict):
-    """`tolerance`: a distance, or one across and one up."""
-
-    x: Expression
-    y: Expression
-    tolerance: Tolerance
-    name: str = ""
-
-    def to_core(self) -> plane.Target:
-        return plane.Target(self.x, self.y, self.tolerance, self.name)
+from ...errors import ExpressionError
+from ..drawn import KeyedNearMiss
+from ..expressions import evaluate_number
+from ..fields import Expression, NearMissModel, Values
+from ..mark import PartMark, lines, shared, unreadable
+from ..presented import Html, PartOut
+from ..randomness import SeededStream
+from ..template import fill
+from .common import (
+    Canonical,
+    MarkedByRule,
+    NoAxes,
+    NoFigure,
+    NotChosen,
+    NotTyped,
+    OnePiece,
+    WrongAsExample,
+    same_slips,
+)
+from .protocol import Examples, Foreseen, Part
 
 
-class MisplacedModel(Strict):
-    """A foreseen wrong place. `tolerance`: that of the first target when left out."""
+class ShadingPart(Part):
+    """`answer`: how many of the cells."""
 
-    x: Expression
-    y: Expression
-    tolerance: Tolerance | None = None
-    says: Text
-
-    def to_core(self, tolerance: Tolerance) -> plane.Misplaced:
-        return plane.Misplaced(self.x, self.y, self.tolerance or tolerance, self.says)
-
-
-class HeightModel(Strict):
-    """A height to read off a line or curve as it moves, at `at` on the x axis."""
-
-    at: Expression
-    name: Text
-    unit: str = ""
-    digits: int = Field(default=1, ge=0, le=3)
-
-    def to_core(self) -> plane.Height:
-        return plane.Height(self.at, self.name, self.unit, self.digits)
-
-
-class PointsPartModel(Part):
-    """graph: what `draws` says: arrows (each from the end of the one before; `readings: [M, °]`
-    shows length in that unit and direction while one is moved), a straight line, or a tide (half
-    a cosine from each point to the next); `heights` are shown of the last two."""
-
-    kind: Literal["select_point", "position_object", "graph"]
-    x: AxisModel
-    y: AxisModel
-    targets: list[TargetModel] = Field(min_length=1, max_length=6)
-    figure: FigureModel | None = None
-    draws: plane.Draws = "arrows"
-    start: tuple[Expression, Expression] = (0.0, 0.0)
-    readings: tuple[str, str] | None = None
-    heights: list[HeightModel] = Field(default=[], max_length=4)
-    object: str = ""
-    near_misses: list[MisplacedModel] = []
-
-    @model_validator(mode="after")
-    def drawn_as_said(self) -> PointsPartModel:
-        curved = self.kind == "graph" and self.draws != "arrows"
-        if self.draws != "arrows" and self.kind != "graph":
-            raise ValueError("only a graph draws a line or a tide")
-        if curved and len(self.targets) < 2:
-            raise ValueError("a line or a tide goes through two points at least")
-        if self.heights and not curved:
-            raise ValueError("heights belong to a line or a tide")
-        if self.readings and (self.kind != "graph" or curved):
-            raise ValueError("readings belong to arrows")
-        return self
-
-    def to_core(self) -> plane.PointsPart:
-        return plane.PointsPart(
-            self.id,
-            self.x.to_core(),
-            self.y.to_core(),
-            tuple(target.to_core() for target in self.targets),
-            self.kind,
-            self.label,
-            self.figure.to_core() if self.figure else None,
-            self.draws,
-            self.start,
-            self.readings,
-            tuple(height.to_core() for height in self.heights),
-            self.object,
-            tuple(miss.to_core(self.targets[0].tolerance) for miss in self.near_misses),
-        )
-
-
-class ShadingPartModel(Part):
     kind: Literal["grid_shading"]
     rows: int = Field(ge=1, le=12)
     columns: int = Field(ge=1, le=20)
     answer: Expression
     near_misses: list[NearMissModel] = []
 
-    def to_core(self) -> plane.ShadingPart:
-        return plane.ShadingPart(
+    def key(self, values: Values, stream: SeededStream) -> ShadingKey:
+        count = round(evaluate_number(self.answer, values))
+        if not 0 < count <= self.rows * self.columns:
+            raise ExpressionError(f"{count} cells cannot be shaded")
+        return ShadingKey(
             self.id,
+            fill(self.label, values),
             self.rows,
             self.columns,
-            self.answer,
-            self.label,
-            tuple(miss.to_core() for miss in self.near_misses),
+            count,
+            tuple(miss.as_number(values) for miss in self.near_misses),
         )
+
+
+@dataclass(frozen=True, slots=True)
+class ShadingKey(
+    WrongAsExample, MarkedByRule, OnePiece, NoFigure, NoAxes, NotTyped, NotChosen, Canonical
+):
+    """A grid of which `answer` cells are to be shaded. A response is a line `row column` for each
+    shaded cell, from 0."""
+
+    id: str
+    label: str
+    rows: int
+    columns: int
+    answer: int
+    near_misses: tuple[KeyedNearMiss, ...] = ()
+
+    @property
+    def kind(self) -> str:
+        return "grid_shading"
+
+    @property
+    def units(self) -> int:
+        return 1
+
+    @property
+    def guess_chance(self) -> float:
+        return 0.0
+
+    @property
+    def examples(self) -> Examples:
+        off = 1 if self.answer < self.rows * self.columns else -1
+        return Examples(self._shaded(self.answer), self._shaded(self.answer + off), None, "0 99")
+
+    def _shaded(self, count: int) -> str:
+        return "\n".join(f"{i // self.columns} {i % self.columns}" for i in range(count))
+
+    def mark(self, response: str) -> PartMark:
+        cells = set()
+        for line in lines(response):
+            row, _, column = line.partition(" ")
+            if not (row.isascii() and row.isdigit() and column.isascii() and column.isdigit()):
+                return unreadable("That is not a cell of the grid.")
+            if int(row) >= self.rows or int(column) >= self.columns:
+                return unreadable("That is not a cell of the grid.")
+            cells.add((int(row), int(column)))
+        if not cells:
+            return unreadable("No cell is shaded yet.")
+        count = len(cells)
+        says = next((m.says for m in self.near_misses if m.value == count), None)
+        if says is None and count == self.rows * self.columns - self.answer:
+            says = "You have shaded the part that should stay clear."
+        right = count == self.answer
+        return shared(Fraction(int(right)), str(count), None if right else says)
+
+    def _in_words(self, count: int) -> str:
+        return f"{count} of {self.rows * self.columns} cells"
+
+    def right_words(self) -> str:
+        return self._in_words(self.answer)
+
+    def answer_words(self, response: str) -> str:
+        return self._in_words(len(lines(response)))
+
+    def foreseen(self) -> Iterator[Foreseen]:
+        for miss in self.near_misses:
+            count = float(miss.value)
+            yield Foreseen(f"{count:g}", self._shaded(int(count)), miss.says)
+
+    def texts(self) -> Iterator[str]:
+        yield self.label
+        yield from (miss.says for miss in self.near_misses)
+
+    def faults(self) -> Iterator[str]:
+        for miss in self.near_misses:
+            if float(miss.value) == self.answer:
+                yield f"near miss {miss.value} is right (answer {self.right_words()})"
+        yield from same_slips(self.near_misses)
+
+    def presented(self, html: Html) -> ShadingPartOut:
+        return ShadingPartOut(
+            kind="grid_shading",
+            id=self.id,
+            label=self.label,
+            rows=self.rows,
+            columns=self.columns,
+        )
+
+
+class ShadingPartOut(PartOut):
+    kind: Literal["grid_shading"]
+    rows: int
+    columns: int

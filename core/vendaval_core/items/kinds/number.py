@@ -1,142 +1,225 @@
-"""Marks of parts that are typed: numbers, times, short texts, cells of a table."""
+"""Type a number, alone or with its unit; or an angle in degrees and minutes."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
-from fractions import Fraction
+import random
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
 
+from pydantic import Field, model_validator
+
+from ...errors import ExpressionError
 from ..drawn import KeyedNearMiss
-from ..expressions import fixed
-from ..keys import CellKey, NumberKey, TableKey, TextKey, TimeKey
-from ..mark import RIGHT, PartMark, Verdict, shared, unreadable
-from ..reading import Unreadable, folded, read_number, read_text, read_time, slips_between
+from ..expressions import evaluate_number, fixed, whole
+from ..fields import Expression, Values
+from ..mark import RIGHT, PartMark, Verdict, unreadable
+from ..presented import Html
+from ..randomness import SeededStream
+from ..reading import Unreadable, read_number
+from ..template import fill, shown
 from ..units import FACTORS, converted
+from .common import SLACK, same_slips
+from .protocol import Examples, Foreseen
+from .typed import TextEntryPartOut, Typed, TypedPart, nearest_says
 
-EPSILON = 1e-9
+
+class NumberPart(TypedPart):
+    """`tolerance` is absolute, `relative` a share of the answer, `figures` significant ones that
+    must agree. `digits`: decimals in which the right answer is shown. `least`, `most`: between
+    which it lies in every version. `units`: others that are taken, because converting is not what
+    is asked. `words`: that may stand beside the number. `given`: the answer stands in the prompt,
+    to be found there."""
+
+    kind: Literal["text_entry"] = "text_entry"
+    value: Literal["number", "angle"]
+    answer: Expression
+    tolerance: Expression = 0.0
+    relative: float | None = Field(default=None, gt=0, lt=1)
+    figures: int | None = Field(default=None, ge=1, le=6)
+    unit: str = ""
+    digits: int = Field(default=0, ge=0, le=6)
+    least: Expression | None = None
+    most: Expression | None = None
+    units: list[str] = []
+    words: list[str] = []
+    given: bool = False
+
+    @model_validator(mode="after")
+    def units_convert(self) -> NumberPart:
+        for unit in self.units:
+            if converted(1, unit, self.unit) is None:
+                raise ValueError(f"“{unit}” does not convert to “{self.unit}”")
+        return self
+
+    def key(self, values: Values, stream: SeededStream) -> NumberKey:
+        answer = evaluate_number(self.answer, values)
+        tolerance = evaluate_number(self.tolerance, values)
+        if self.relative is not None:
+            tolerance = max(tolerance, abs(answer) * self.relative)
+        if self.least is not None and answer < (least := evaluate_number(self.least, values)):
+            raise ExpressionError(f"answer {answer:g} is below {least:g}")
+        if self.most is not None and answer > (most := evaluate_number(self.most, values)):
+            raise ExpressionError(f"answer {answer:g} is above {most:g}")
+        angle = self.value == "angle"
+        return NumberKey(
+            self.id,
+            fill(self.label, values),
+            self.unit,
+            answer,
+            tolerance,
+            degrees_shown(answer, self.digits)
+            if angle
+            else with_unit(answer, self.digits, self.unit),
+            tuple(miss.as_number(values) for miss in self.near_misses),
+            self.digits,
+            self.figures,
+            angle,
+            tuple(self.units),
+            tuple(word.casefold() for word in self.words),
+            self.given,
+        )
+
+
+def with_unit(answer: float, digits: int, unit: str) -> str:
+    """The right answer with its decimals and unit."""
+    apart = "" if unit in {"", "°", "′"} else "\u00a0"
+    return f"{fixed(answer, digits)}{apart}{unit}"
+
+
+def degrees_shown(answer: float, digits: int) -> str:
+    """Degrees and minutes, rounded before they are parted: never 60 minutes, nor minus nothing."""
+    parts_of_degree = 60 * 10**digits
+    degrees, rest = divmod(whole(abs(answer) * parts_of_degree), parts_of_degree)
+    sign = "\u2212" if answer < 0 and (degrees or rest) else ""
+    minutes = fixed(rest / 10**digits, digits).zfill(digits + 3 if digits else 2)
+    return f"{sign}{degrees}° {minutes}′"
+
+
+def typed_angle(degrees: float) -> str:
+    """An angle as it is typed: 38.625 gives 38 37.5."""
+    tenths = round(abs(degrees) * 600)
+    sign = "-" if degrees < 0 else ""
+    return f"{sign}{tenths // 600} {tenths % 600 / 10:g}"
+
+
+@dataclass(frozen=True, slots=True)
+class NumberKey(Typed):
+    """A number. shown: right answer with its decimals and unit. tolerance: greatest absolute
+    difference that is still right. units: others that are taken. words: that may stand beside
+    it. given: it stands in the prompt."""
+
+    id: str
+    label: str
+    unit: str
+    answer: float
+    tolerance: float
+    shown: str
+    near_misses: tuple[KeyedNearMiss, ...]
+    digits: int = 0
+    figures: int | None = None
+    angle: bool = False
+    units_taken: tuple[str, ...] = ()
+    words: tuple[str, ...] = ()
+    given: bool = False
+
+    @property
+    def value(self) -> Literal["number", "angle"]:
+        """What is typed."""
+        return "angle" if self.angle else "number"
+
+    @property
+    def examples(self) -> Examples:
+        wrong = (
+            typed_angle((abs(self.answer) + 37.185) % 90)
+            if self.angle
+            else f"{self.answer + 1000 * max(self.tolerance, 1.0):.3f}"
+        )
+        return Examples(self.shown, wrong, None, "a lot")
+
+    def mark(self, response: str) -> PartMark:
+        read = read_number(
+            response, self.unit, angle=self.angle, units=self.units_taken, words=self.words
+        )
+        if isinstance(read, Unreadable):
+            return unreadable(read.why)
+        canonical = repr(read.value)
+        if self.is_right(read.value):
+            return PartMark(Verdict.RIGHT, canonical, read.said, RIGHT)
+        says = self._says(read.value, read.decimals)
+        found = " ".join(text for text in (read.said, says) if text)
+        return PartMark(Verdict.WRONG, canonical, found or None)
+
+    def is_right(self, value: float) -> bool:
+        """Whether a number is near enough, or agrees in its significant figures."""
+        if abs(value - self.answer) <= self.tolerance + SLACK:
+            return True
+        if self.figures is None:
+            return False
+        mine, its = _rounded_to(value, self.figures), _rounded_to(self.answer, self.figures)
+        return math.isclose(mine, its, rel_tol=1e-12)
+
+    def _says(self, value: float, decimals: int) -> str | None:
+        """What a wrong number shows: a foreseen slip, rounding too far, another unit."""
+        says = nearest_says(self.near_misses, self.tolerance, lambda slip: abs(value - slip))
+        if says is not None:
+            return says
+        if decimals < self.digits and fixed(self.answer, decimals) == fixed(value, decimals):
+            places = "1 decimal place" if self.digits == 1 else f"{self.digits} decimal places"
+            return f"That is rounded too far. Give {places}."
+        for factors in FACTORS.values():
+            if self.unit not in factors:
+                continue
+            for unit in factors:
+                other = converted(value, unit, self.unit)
+                if unit != self.unit and other is not None and value and self.is_right(other):
+                    return f"The number is right in {unit}. It is asked for in {self.unit}."
+        return None
+
+    def right_words(self) -> str:
+        return self.shown
+
+    def answer_words(self, response: str) -> str:
+        typed = response.strip()
+        if not self.unit or not typed[-1:].isdigit():
+            return typed
+        return typed + ("" if self.unit in {"°", "′"} else "\u00a0") + self.unit
+
+    def right_when_typed(self, text: str) -> bool:
+        return not self.given and self.mark(text).verdict is Verdict.RIGHT
+
+    def likely_wrong(self, rng: random.Random) -> str:
+        if self.near_misses and rng.random() < 0.8:
+            value = float(rng.choice(self.near_misses).value)
+            return typed_angle(value) if self.angle else shown(round(value, 1))
+        if self.angle:
+            return self.examples.wrong
+        far = 1.3 * self.answer + 3 * self.tolerance + 0.1**self.digits
+        return shown(round(far, self.digits))
+
+    def foreseen(self) -> Iterator[Foreseen]:
+        for miss in self.near_misses:
+            value = float(miss.value)
+            typed = typed_angle(value) if self.angle else f"{value:.9f}"
+            yield Foreseen(f"{value:g}", typed, miss.says)
+
+    def faults(self) -> Iterator[str]:
+        for miss in self.near_misses:
+            if abs(float(miss.value) - self.answer) <= self.tolerance + SLACK:
+                yield f"near miss {miss.value} is right (answer {self.shown})"
+        yield from same_slips(self.near_misses)
+
+    def presented(self, html: Html) -> TextEntryPartOut:
+        return TextEntryPartOut(
+            kind="text_entry",
+            id=self.id,
+            label=self.label,
+            value=self.value,
+            unit=self.unit,
+            symbols=[],
+        )
 
 
 def _rounded_to(value: float, figures: int) -> float:
     return 0.0 if value == 0 else round(value, figures - 1 - math.floor(math.log10(abs(value))))
-
-
-def _is_right(key: NumberKey, value: float) -> bool:
-    if abs(value - key.answer) <= key.tolerance + EPSILON:
-        return True
-    if key.figures is None:
-        return False
-    return math.isclose(
-        _rounded_to(value, key.figures), _rounded_to(key.answer, key.figures), rel_tol=1e-12
-    )
-
-
-def _number_says(key: NumberKey, value: float, decimals: int) -> str | None:
-    """What a wrong number shows: a foreseen slip, rounding too far, another unit."""
-    says = _nearest(key.near_misses, key.tolerance, lambda slip: abs(value - slip))
-    if says is not None:
-        return says
-    if decimals < key.digits and fixed(key.answer, decimals) == fixed(value, decimals):
-        places = "1 decimal place" if key.digits == 1 else f"{key.digits} decimal places"
-        return f"That is rounded too far. Give {places}."
-    for factors in FACTORS.values():
-        if key.unit not in factors:
-            continue
-        for unit in factors:
-            other = converted(value, unit, key.unit)
-            if unit != key.unit and other is not None and value != 0 and _is_right(key, other):
-                return f"The number is right in {unit}. It is asked for in {key.unit}."
-    return None
-
-
-def _nearest(
-    misses: Sequence[KeyedNearMiss], tolerance: float, away: Callable[[float], float]
-) -> str | None:
-    """What the nearest foreseen slip within the tolerance says. away: how far one is."""
-    near = [
-        (away(miss.value), place)
-        for place, miss in enumerate(misses)
-        if isinstance(miss.value, float) and away(miss.value) <= tolerance + EPSILON
-    ]
-    return misses[min(near)[1]].says if near else None
-
-
-def mark_number(key: NumberKey, response: str) -> PartMark:
-    """A number with its unit and tolerance."""
-    read = read_number(response, key.unit, angle=key.angle, units=key.units, words=key.words)
-    if isinstance(read, Unreadable):
-        return unreadable(read.why)
-    canonical = repr(read.value)
-    if _is_right(key, read.value):
-        return PartMark(Verdict.RIGHT, canonical, read.said, RIGHT)
-    says = _number_says(key, read.value, read.decimals)
-    found = " ".join(text for text in (read.said, says) if text)
-    return PartMark(Verdict.WRONG, canonical, found or None)
-
-
-def mark_time(key: TimeKey, response: str) -> PartMark:
-    """A time of day, across midnight too."""
-    time = read_time(response)
-    if isinstance(time, Unreadable):
-        return unreadable(time.why)
-
-    def away(other: float) -> float:
-        apart = abs(time - other) % 1440
-        return min(apart, 1440 - apart)
-
-    if away(key.answer) <= key.tolerance + EPSILON:
-        return PartMark(Verdict.RIGHT, str(time), None, RIGHT)
-    return PartMark(Verdict.WRONG, str(time), _nearest(key.near_misses, key.tolerance, away))
-
-
-def mark_text(key: TextKey, response: str) -> PartMark:
-    """A short text with accepted variants and, where the author allows them, slips."""
-    read = read_text(response, case=key.case, accents=key.accents)
-    if isinstance(read, Unreadable):
-        return unreadable(read.why)
-    accepted = [folded(text, case=key.case, accents=key.accents) for text in key.accepted]
-    if read in accepted:
-        return PartMark(Verdict.RIGHT, read, None, RIGHT)
-    said = (m.says for m in key.near_misses if folded(str(m.value)) == folded(response))
-    says = next(said, None)
-    if says is None and key.slips:
-        near = [a for a in accepted if slips_between(read, a, key.slips) <= key.slips]
-        if near:
-            return PartMark(Verdict.RIGHT, read, f"Spelt {key.accepted[0]}.", RIGHT)
-    return PartMark(Verdict.WRONG, read, says)
-
-
-def mark_cell(key: CellKey, response: str) -> PartMark:
-    """One cell of a table."""
-    match key:
-        case NumberKey():
-            return mark_number(key, response)
-        case TimeKey():
-            return mark_time(key, response)
-        case TextKey():
-            return mark_text(key, response)
-
-
-def read_cells(response: str) -> dict[str, str]:
-    """What was typed by cell id, from lines of `id text`."""
-    found = {}
-    for line in response.splitlines():
-        cell, _, text = line.partition(" ")
-        if text.strip():
-            found[cell] = text.strip()
-    return found
-
-
-def mark_table(key: TableKey, response: str) -> PartMark:
-    """Cells of a table, each worth a share."""
-    typed = read_cells(response)
-    marks = {cell.id: mark_cell(cell, typed.get(cell.id, "")) for cell in key.cells}
-    for cell in key.cells:
-        if cell.id not in typed:
-            return unreadable(f"{len(key.cells) - len(typed)} cells are still empty.")
-        if marks[cell.id].verdict is Verdict.UNREADABLE:
-            return unreadable(f"{cell.label or cell.id}: {marks[cell.id].says}")
-    hits = sum(mark.verdict is Verdict.RIGHT for mark in marks.values())
-    share = Fraction(hits, len(marks)) if key.partial else Fraction(int(hits == len(marks)))
-    says = next((m.says for m in marks.values() if m.says and m.verdict is Verdict.WRONG), None)
-    canonical = "\n".join(f"{cell} {mark.canonical}" for cell, mark in marks.items())
-    return shared(share, canonical, says, len(marks))

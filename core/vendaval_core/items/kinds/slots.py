@@ -1,14 +1,49 @@
-"""Parts of a family file that put things in order, in pairs, or in places."""
+"""What the kinds that fill places with tokens share: pairs, gaps in a text, places on a figure."""
 
 from __future__ import annotations
 
+from abc import abstractmethod
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+from math import perm
 from typing import Literal
 
-from pydantic import Field, model_validator
+from pydantic import BaseModel
 
-from .. import drawn
-from .. import parts as core
-from ..fields import FigureModel, Part, RegionModel, Strict, Text
+from ..drawn import KeyedMixUp, Picture, Shape
+from ..fields import Strict, Text, Values
+from ..mark import PartMark, Piece, lines, shared, unreadable
+from ..presented import (
+    FigureOut,
+    Html,
+    PartOut,
+    RegionOut,
+    TokenOut,
+    figure_out,
+    region_out,
+    texts_between,
+)
+from ..randomness import SeededStream
+from ..template import fill
+from .common import (
+    NOTHING,
+    MarkedByRule,
+    NoAxes,
+    NotChosen,
+    NotTyped,
+    WrongAsExample,
+    keyed_mix_up,
+    mixed_up,
+    pieces_in_words,
+    right_mix_ups,
+    tokens_of,
+    tokens_out,
+    twins,
+)
+from .protocol import Examples, Foreseen, Part, Token
+
+Kind = Literal["match", "inline_choice", "gap_match", "graphic_gap_match"]
 
 
 class MixUpModel(Strict):
@@ -19,180 +54,261 @@ class MixUpModel(Strict):
     token: Text
     says: Text
 
-    def to_core(self) -> drawn.MixUp:
-        return drawn.MixUp(self.place, self.token, self.says)
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """A place to fill, as written: its text, the number of its right token, where it lies, and the
+    numbers of the tokens it offers, () for all."""
+
+    text: str
+    right: int
+    region: Shape | None = None
+    choices: tuple[int, ...] = ()
 
 
-class TooEarlyModel(Strict):
-    """An item put before another one that it follows."""
+@dataclass(frozen=True, slots=True)
+class KeySlot:
+    """A slot with the id of its right token, and of those it offers when not all."""
 
-    item: Text
-    before: Text
-    says: Text
-
-    def to_core(self) -> drawn.MixUp:
-        return drawn.MixUp(self.item, self.before, self.says)
-
-
-class JoinedModel(Strict):
-    """Two items joined that do not belong together."""
-
-    pair: tuple[Text, Text]
-    says: Text
-
-    def to_core(self) -> drawn.MixUp:
-        return drawn.MixUp(*self.pair, self.says)
+    id: str
+    text: str
+    right: str
+    region: Shape | None = None
+    offers: tuple[str, ...] = ()
 
 
-class OrderPartModel(Part):
-    kind: Literal["order"]
-    items: list[Text] = Field(min_length=3, max_length=8)
-    partial: bool = False
-    near_misses: list[TooEarlyModel] = []
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Slots:
+    """Slots and tokens of one version, by ids, before a kind makes its key of them."""
 
-    def to_core(self) -> core.OrderPart:
-        mix_ups = tuple(miss.to_core() for miss in self.near_misses)
-        return core.OrderPart(self.id, tuple(self.items), self.label, self.partial, mix_ups)
+    id: str
+    label: str
+    slots: tuple[KeySlot, ...]
+    tokens: tuple[Token, ...]
+    mix_ups: tuple[KeyedMixUp, ...]
+    partial: bool
 
 
-class _SlotsPart(Part):
+class SlotsFields(Part):
+    """`partial`: a share for each place."""
+
     partial: bool = True
     near_misses: list[MixUpModel] = []
 
-    @property
-    def mix_ups(self) -> tuple[drawn.MixUp, ...]:
-        return tuple(miss.to_core() for miss in self.near_misses)
-
-
-class MatchPartModel(_SlotsPart):
-    """`pairs`: left and right; `spare`: right ones without a partner."""
-
-    kind: Literal["match"]
-    pairs: list[tuple[Text, Text]] = Field(min_length=2, max_length=8)
-    spare: list[Text] = []
-    reuse: bool = False
-
-    def to_core(self) -> core.SlotsPart:
-        tokens = list(dict.fromkeys([right for _, right in self.pairs] + self.spare))
-        slots = tuple(core.Slot(left, tokens.index(right)) for left, right in self.pairs)
-        reuse = self.reuse or len(tokens) < len(self.pairs)
-        return core.SlotsPart(
-            self.id,
-            slots,
-            tuple(tokens),
-            "match",
-            self.label,
-            reuse=reuse,
-            partial=self.partial,
-            mix_ups=self.mix_ups,
-        )
-
-
-class DropDownModel(Strict):
-    """`right`: text of the right choice."""
-
-    choices: list[Text] = Field(min_length=2, max_length=8)
-    right: Text
-
-    @model_validator(mode="after")
-    def right_is_there(self) -> DropDownModel:
-        if self.right not in self.choices:
-            raise ValueError(f"“{self.right}” is not among the choices")
-        return self
-
-
-class InlineChoicePartModel(_SlotsPart):
-    kind: Literal["inline_choice"]
-    text: Text
-    gaps: list[DropDownModel] = Field(min_length=1, max_length=8)
-
-    def to_core(self) -> core.SlotsPart:
-        tokens = list(dict.fromkeys(text for gap in self.gaps for text in gap.choices))
-        slots = tuple(
-            core.Slot(
-                "", tokens.index(gap.right), choices=tuple(tokens.index(c) for c in gap.choices)
+    def in_version(
+        self, slots: Sequence[Slot], tokens: Sequence[str], values: Values, stream: SeededStream
+    ) -> Slots:
+        """Slots and tokens in one version. Raises ExpressionError for an unknown mix-up."""
+        texts = [fill(text, values) for text in tokens]
+        shown, ids = tokens_of(texts, stream)
+        keyed = tuple(
+            KeySlot(
+                f"s{number}",
+                fill(slot.text, values),
+                ids[slot.right],
+                slot.region,
+                tuple(token.id for token in shown if token.id in {ids[c] for c in slot.choices}),
             )
-            for gap in self.gaps
+            for number, slot in enumerate(slots)
         )
-        return core.SlotsPart(
-            self.id,
-            slots,
-            tuple(tokens),
-            "inline_choice",
-            self.label,
-            self.text,
-            reuse=True,
+        places = {slot.text or str(number): slot.id for number, slot in enumerate(keyed)}
+        by_text = dict(zip(texts, ids, strict=True))
+        mix_ups = tuple(
+            keyed_mix_up(miss.place, miss.token, miss.says, places, by_text, values)
+            for miss in self.near_misses
+        )
+        return Slots(
+            id=self.id,
+            label=fill(self.label, values),
+            slots=keyed,
+            tokens=shown,
+            mix_ups=mix_ups,
             partial=self.partial,
-            mix_ups=self.mix_ups,
         )
 
 
-class GapMatchPartModel(_SlotsPart):
-    """`gaps`: the right words in order; `spare`: words that fit nowhere."""
+@dataclass(frozen=True, slots=True)
+class SlotsKey(WrongAsExample, MarkedByRule, NoAxes, NotTyped, NotChosen):
+    """Slots and the tokens to fill them with. reuse: whether one token may fill several."""
 
-    kind: Literal["gap_match"]
-    text: Text
-    gaps: list[Text] = Field(min_length=1, max_length=8)
-    spare: list[Text] = []
+    of: Slots
+    reuse: bool
+    text: str = ""
+    figure: Picture | None = None
 
-    def to_core(self) -> core.SlotsPart:
-        tokens = list(dict.fromkeys(self.gaps + self.spare))
-        slots = tuple(core.Slot("", tokens.index(gap)) for gap in self.gaps)
-        return core.SlotsPart(
-            self.id,
-            slots,
-            tuple(tokens),
-            "gap_match",
-            self.label,
-            self.text,
-            reuse=len(set(self.gaps)) < len(self.gaps),
-            partial=self.partial,
-            mix_ups=self.mix_ups,
+    @property
+    @abstractmethod
+    def kind(self) -> Kind:
+        """The interaction."""
+
+    @property
+    def id(self) -> str:
+        return self.of.id
+
+    @property
+    def label(self) -> str:
+        return self.of.label
+
+    @property
+    def slots(self) -> tuple[KeySlot, ...]:
+        """In the order they are shown in."""
+        return self.of.slots
+
+    @property
+    def tokens(self) -> tuple[Token, ...]:
+        """As presented."""
+        return self.of.tokens
+
+    @property
+    def units(self) -> int:
+        return len(self.slots) if self.of.partial else 1
+
+    @property
+    def guess_chance(self) -> float:
+        """n slots with t tokens by luck: 1/t^n, or (t - n)!/t! when each is used once."""
+        slots, tokens = len(self.slots), len(self.tokens)
+        return tokens**-slots if self.reuse else 1 / perm(tokens, slots)
+
+    @property
+    def examples(self) -> Examples:
+        right = {slot.id: slot.right for slot in self.slots}
+        first, *rest = self.slots
+        partly = {first.id: first.right} | self._misplaced(rest) if rest else right
+        can_be_partly = self.of.partial and partly != right and len(partly) == len(right)
+        return Examples(
+            _written(right),
+            _written(self._misplaced(self.slots)),
+            _written(partly) if can_be_partly else None,
+            f"{first.id} no such token",
+        )
+
+    def _misplaced(self, slots: Sequence[KeySlot]) -> dict[str, str]:
+        """Every one of these slots with another token than its own; where each may be used once
+        they go round. Empty when there is no other token for a single slot."""
+        if self.reuse:
+            all_tokens = tuple(token.id for token in self.tokens)
+            return {
+                slot.id: next(t for t in slot.offers or all_tokens if t != slot.right)
+                for slot in slots
+            }
+        right = [slot.right for slot in slots]
+        spare = [t.id for t in self.tokens if t.id not in {slot.right for slot in self.slots}]
+        moved = [*right[1:], right[0]] if len(right) > 1 else spare[:1]
+        return dict(zip((slot.id for slot in slots), moved, strict=False))
+
+    def read(self, response: str) -> dict[str, str] | str:
+        """Token by slot, or why it cannot be read."""
+        found: dict[str, str] = {}
+        slots, tokens = {slot.id for slot in self.slots}, {token.id for token in self.tokens}
+        for line in lines(response):
+            slot, _, token = line.partition(" ")
+            if slot not in slots or token not in tokens or slot in found:
+                return "That is not an answer to this question."
+            found[slot] = token
+        if len(found) < len(self.slots):
+            left = len(self.slots) - len(found)
+            return f"{left} of {len(self.slots)} places are still empty."
+        if not self.reuse and len(set(found.values())) < len(found):
+            return "Each can be used once only."
+        return found
+
+    def mark(self, response: str) -> PartMark:
+        found = self.read(response)
+        if isinstance(found, str):
+            return unreadable(found)
+        hits, every = sum(found[slot.id] == slot.right for slot in self.slots), len(self.slots)
+        share = Fraction(hits, every) if self.of.partial else Fraction(int(hits == every))
+        says = mixed_up(self.of.mix_ups, lambda slot, token: found[slot] == token)
+        return shared(share, _written(dict(sorted(found.items()))), says, every)
+
+    def right_words(self) -> str:
+        return pieces_in_words(self.pieces(""), right=True)
+
+    def answer_words(self, response: str) -> str:
+        return pieces_in_words(self.pieces(response), right=False)
+
+    def pieces(self, response: str) -> list[Piece]:
+        texts = {token.id: token.text for token in self.tokens}
+        read = self.read(response)
+        found = dict[str, str]() if isinstance(read, str) else read
+        return [
+            Piece(
+                slot.text or f"gap {number}",
+                texts.get(found.get(slot.id, ""), NOTHING),
+                texts[slot.right],
+                found.get(slot.id) == slot.right,
+            )
+            for number, slot in enumerate(self.slots, start=1)
+        ]
+
+    def same_answer(self, response: str, canonical: str) -> str:
+        return self.answer_words(response)
+
+    def foreseen(self) -> Iterator[Foreseen]:
+        """Each mix-up among right tokens: what stood in its place goes to where its own belongs."""
+        names = {s.id: s.text or f"gap {n}" for n, s in enumerate(self.slots, start=1)}
+        texts = {token.id: token.text for token in self.tokens}
+        for one in self.of.mix_ups:
+            given = {slot.id: slot.right for slot in self.slots}
+            if not self.reuse:
+                other = next((slot for slot, right in given.items() if right == one.token), None)
+                if other is not None:
+                    given[other] = given[one.place]
+            given[one.place] = one.token
+            words = f"{names[one.place]} with {texts[one.token]}"
+            yield Foreseen(words, _written(given), one.says)
+
+    def texts(self) -> Iterator[str]:
+        yield self.label
+        yield from (token.text for token in self.tokens)
+        yield from (slot.text for slot in self.slots)
+        yield from (one.says for one in self.of.mix_ups)
+
+    def faults(self) -> Iterator[str]:
+        yield from twins([token.text for token in self.tokens])
+        right = {(slot.id, slot.right) for slot in self.slots}
+        yield from right_mix_ups(self.of.mix_ups, lambda one, other: (one, other) in right)
+
+    def presented(self, html: Html) -> SlotsPartOut:
+        return SlotsPartOut(
+            kind=self.kind,
+            id=self.id,
+            label=self.label,
+            slots=[
+                SlotOut(
+                    id=slot.id,
+                    html=html(slot.text),
+                    region=region_out(slot.region),
+                    offers=list(slot.offers),
+                )
+                for slot in self.slots
+            ],
+            tokens=tokens_out(self.tokens, html),
+            reuse=self.reuse,
+            text=texts_between(self.text, html),
+            figure=figure_out(self.figure),
         )
 
 
-class GraphicGapModel(Strict):
-    """`name`: what the place is called for who cannot see the figure."""
-
-    at: RegionModel
-    name: Text
-    token: Text
+def _written(given: Mapping[str, str]) -> str:
+    return "\n".join(f"{slot} {token}" for slot, token in given.items())
 
 
-class GraphicGapMatchPartModel(_SlotsPart):
-    kind: Literal["graphic_gap_match"]
-    figure: FigureModel
-    gaps: list[GraphicGapModel] = Field(min_length=2, max_length=8)
-    spare: list[Text] = []
+class SlotOut(BaseModel):
+    """A slot. `offers`: ids of the tokens it takes, empty for all."""
 
-    def to_core(self) -> core.SlotsPart:
-        tokens = list(dict.fromkeys([gap.token for gap in self.gaps] + self.spare))
-        slots = tuple(
-            core.Slot(gap.name, tokens.index(gap.token), gap.at.to_core()) for gap in self.gaps
-        )
-        return core.SlotsPart(
-            self.id,
-            slots,
-            tuple(tokens),
-            "graphic_gap_match",
-            self.label,
-            "",
-            self.figure.to_core(),
-            reuse=len(tokens) < len(self.gaps),
-            partial=self.partial,
-            mix_ups=self.mix_ups,
-        )
+    id: str
+    html: str
+    region: RegionOut | None
+    offers: list[str]
 
 
-class AssociatePartModel(Part):
-    kind: Literal["associate"]
-    pairs: list[tuple[Text, Text]] = Field(min_length=2, max_length=6)
-    spare: list[Text] = []
-    partial: bool = True
-    near_misses: list[JoinedModel] = []
+class SlotsPartOut(PartOut):
+    """`text`: pieces of text with a slot after each but the last."""
 
-    def to_core(self) -> core.AssociatePart:
-        mix_ups = tuple(miss.to_core() for miss in self.near_misses)
-        return core.AssociatePart(
-            self.id, tuple(self.pairs), tuple(self.spare), self.label, self.partial, mix_ups
-        )
+    kind: Kind
+    slots: list[SlotOut]
+    tokens: list[TokenOut]
+    reuse: bool
+    text: list[str]
+    figure: FigureOut | None

@@ -12,7 +12,6 @@ from tqdm import tqdm
 
 from vendaval.bank.snapshot import version_of
 from vendaval.work.models import Presentation
-from vendaval_core.scoring.examples import right_response, wrong_response
 
 from .timing import Figures, milliseconds, timed
 
@@ -27,8 +26,8 @@ def _start(client: Client) -> Any:
 
 def _responses(question: int, right: bool) -> dict[str, str]:
     row = Presentation.objects.select_related("revision__family__topic").get(pk=question)
-    make = right_response if right else wrong_response
-    return {key.id: make(key) for key in version_of(row.revision, row.seed, row.order).parts}
+    parts = version_of(row.revision, row.seed, row.order).parts
+    return {key.id: key.examples.right if right else key.examples.wrong for key in parts}
 
 
 def whole_answers(count: int) -> Figures:

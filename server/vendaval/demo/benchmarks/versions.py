@@ -6,7 +6,8 @@ import random
 
 from django.conf import settings
 
-from vendaval.delivery.parts_out import figure_out, part_out
+from vendaval.shared.markdown import to_inline_html
+from vendaval_core.items.presented import figure_out
 from vendaval_core.items.versions import make_version
 from vendaval_core.packs.reader import read_pack
 
@@ -29,5 +30,5 @@ def making_versions(count: int) -> Figures:
             version = make_version(family, seed, seed)
             figure_out(version.figure)
             for key in version.parts:
-                part_out(key)
+                key.presented(to_inline_html)
     return {"versions": count, "made": milliseconds(spans), "bar": BAR_MILLISECONDS}

@@ -10,8 +10,7 @@ from fractions import Fraction
 from vendaval.shared.errors import NotFound
 from vendaval.work.questions import with_revisions
 from vendaval_core.assessment.points import shown
-from vendaval_core.items.keys import PartKey, WrittenKey
-from vendaval_core.items.parts import Criterion
+from vendaval_core.items.kinds.protocol import Criterion, Key
 from vendaval_core.scoring.criteria import points_of
 
 from ..by_hand import Roles, parts_by_hand
@@ -28,7 +27,7 @@ class PartToMark(Roles):
     marking of each role; latest: of any."""
 
     answer: AnswerSoFar
-    key: PartKey
+    key: Key
     criteria: Sequence[Criterion]
     latest: int | None = None
 
@@ -67,7 +66,7 @@ def parts_of(answer: AnswerSoFar, own: OwnCriteria) -> list[PartToMark]:
         PartToMark(
             answer,
             key,
-            own.get((family, key.id), key.criteria if isinstance(key, WrittenKey) else ()),
+            own.get((family, key.id), key.by_person.criteria if key.by_person else ()),
         )
         for key in parts_by_hand(answer)
     ]
@@ -129,10 +128,11 @@ def part_out(part: PartToMark, role: MarkerRole) -> PartToMarkOut:
     own = role in part.given
     key = part.key
     text = part.answer.data.responses.get(key.id, "")
+    on_paper = part.answer.data.on_paper
     return PartToMarkOut(
         part=key.id,
         label=key.label,
-        kind=key.kind if isinstance(key, WrittenKey) and not part.answer.data.on_paper else "paper",
+        kind="paper" if on_paper or not key.by_person else key.by_person.shown_as,
         text=text,
         criteria=criteria_out(part.criteria),
         of=part.of,

@@ -11,8 +11,6 @@ from vendaval.work.questions import OpenQuestion, question_state
 from vendaval_core.items.formulas.workers import asking
 from vendaval_core.items.mark import Verdict
 from vendaval_core.items.versions import Version
-from vendaval_core.scoring.marking import mark_part
-from vendaval_core.scoring.words import same_answer
 
 from ..kept import RegradeWay
 
@@ -44,10 +42,10 @@ def new_shares(question: OpenQuestion, way: RegradeWay) -> Shares:
             if way.kind == "again" and part in keys:
                 # A formula that could not be worked out just now says nothing of the key.
                 with asking("regrade"):
-                    again = mark_part(keys[part], tried.response.get(part, ""))
+                    again = keys[part].mark(tried.response.get(part, ""))
                 share = share if again.verdict is Verdict.UNREADABLE else again.share
             elif way.kind == "accept" and part == way.part:
-                said = same_answer(own[part], tried.response.get(part, ""), mark.canonical)
+                said = own[part].same_answer(tried.response.get(part, ""), mark.canonical)
                 share = Fraction(1) if said == way.canonical else share
             if share != Fraction(mark.share):
                 found.setdefault(tried, {})[part] = share

@@ -11,7 +11,6 @@ from vendaval.groups.queries import members_of
 from vendaval.shared.errors import NotFound
 from vendaval.shared.remembered import remembered
 from vendaval_core.assessment.points import shown
-from vendaval_core.scoring.words import answer_words, same_answer
 
 from ..kept import RegradeWay, TotalData
 from ..marking.waiting import over
@@ -126,9 +125,9 @@ def choices(assignment: Assignment, family: str) -> RegradeChoiceOut:
             for part, mark in question.marks.get(tried.pk, {}).items():
                 if mark.share not in {"", "1"} and mark.canonical:
                     response = tried.response.get(part, "")
-                    kind = (part, same_answer(keys[part], response, mark.canonical), row.seed)
+                    kind = (part, keys[part].same_answer(response, mark.canonical), row.seed)
                     learners[kind].add(one.answer.attempt.enrolment_id)
-                    given = answer_words(keys[part], response)
+                    given = keys[part].answer_words(response)
                     words[kind] = (keys[part].label, given)
     order = sorted(learners, key=lambda kind: -len(learners[kind]))[:MOST_ANSWERS]
     return RegradeChoiceOut(

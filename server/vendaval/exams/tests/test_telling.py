@@ -23,7 +23,6 @@ from vendaval.work.tests.builders import (
     with_role,
     wrong,
 )
-from vendaval_core.scoring.words import right_words
 
 from .builders import ExamTestCase
 
@@ -69,7 +68,7 @@ class TellingTests(ExamTestCase):
             attempt=attempt["id"], number=1
         )
         self.assertTrue(
-            right_words(version_of(row.presentation.revision, row.presentation.seed, 0).parts[0])
+            version_of(row.presentation.revision, row.presentation.seed, 0).parts[0].right_words()
         )
 
     def levels(self) -> dict[str, float]:

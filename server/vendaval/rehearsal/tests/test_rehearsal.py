@@ -5,21 +5,15 @@ from vendaval.people.models import Role
 from vendaval.rehearsal.queries import _versions
 from vendaval.work.models import Presentation, Try
 from vendaval.work.tests.builders import CourseTestCase, with_role
-from vendaval_core.items.keys import WrittenKey
-from vendaval_core.scoring.examples import right_response, wrong_response
+from vendaval_core.items.kinds.registry import KINDS, names_of
 
 
 class RehearsalTests(CourseTestCase):
     def test_every_kind_is_there_and_nothing_counts(self) -> None:
         questions = self.get("/rehearsal")["questions"]
         kinds = {part["kind"] for question in questions for part in question["parts"]}
-        self.assertEqual(
-            kinds,
-            {"choice", "hot_text", "hotspot", "text_entry", "slider", "order", "match"}
-            | {"associate", "inline_choice", "gap_match", "graphic_gap_match", "table_entry"}
-            | {"select_point", "graph", "position_object", "grid_shading", "extended_text"}
-            | {"drawing", "upload"},
-        )
+        named = {name.partition(".")[0] for kind in KINDS for name in names_of(kind.part)}
+        self.assertEqual(kinds, named)
         course = self.course
         with self.assertNumQueries(0):
             versions = _versions(course.pk, course.digest)
@@ -27,10 +21,10 @@ class RehearsalTests(CourseTestCase):
             self.assertTrue(question["tips"], question["key"])
             self.assertFalse(any(s["right_answer"] or s["pieces"] for s in question["states"]))
             parts = versions[question["key"]].parts
-            for make in (right_response, wrong_response):
-                given = {part.id: make(part) for part in parts}
+            for right in (True, False):
+                given = {p.id: p.examples.right if right else p.examples.wrong for p in parts}
                 reply = self.post(f"/rehearsal/{question['key']}", {"responses": given})
-                wanted = make is right_response or all(isinstance(p, WrittenKey) for p in parts)
+                wanted = right or all(p.by_person for p in parts)
                 was_right = reply["says"].startswith("That is right")
                 self.assertEqual(was_right, wanted, question["key"])
                 self.assertTrue(all(s["right_answer"] or s["pieces"] for s in reply["states"]))

@@ -16,7 +16,6 @@ from vendaval.shared import clock
 from vendaval.work.models import Mark, MarkRule
 from vendaval_core.measure.pairs import RIGHT, SamePair, Sheet, alike_pairs
 from vendaval_core.measure.selection import success_chances
-from vendaval_core.scoring.words import same_answer
 
 LATELY = timedelta(days=60)
 MOST_TESTS = 10
@@ -87,7 +86,7 @@ def _answers(tests: list[int], members: list[int]) -> tuple[Answers, dict[str, s
         if verdict != "right":
             version = version_of(revisions[revision], seed, order)
             key = next(one for one in version.parts if one.id == part)
-            said = same_answer(key, response.get(part, ""), canonical)
+            said = key.same_answer(response.get(part, ""), canonical)
         parts[test, learner, question][part] = said
     found: Answers = defaultdict(lambda: defaultdict(dict))
     for (test, learner, question), said_of in parts.items():

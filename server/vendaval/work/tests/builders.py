@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from io import StringIO
@@ -26,8 +25,8 @@ from vendaval.shared.changes import Changes
 from vendaval.work.kept import Why
 from vendaval.work.models import Presentation, Run
 from vendaval.work.runs import loaded_runs
+from vendaval_core.items.kinds.protocol import Examples
 from vendaval_core.packs.reader import Pack
-from vendaval_core.scoring.examples import right_response, wrong_response
 from vendaval_core.tests.courses import inshore
 
 
@@ -95,17 +94,18 @@ def keys_of(presentation: Presentation) -> Any:
     return version_of(presentation.revision, presentation.seed, presentation.order).parts
 
 
-def responses(question_id: int, make: Callable[[Any], str]) -> dict[str, str]:
+def examples(question_id: int) -> dict[str, Examples]:
+    """Example responses by part."""
     rows = Presentation.objects.select_related("revision__family__topic")
-    return {key.id: make(key) for key in keys_of(rows.get(pk=question_id))}
+    return {key.id: key.examples for key in keys_of(rows.get(pk=question_id))}
 
 
 def right(question_id: int) -> dict[str, str]:
-    return responses(question_id, right_response)
+    return {part: one.right for part, one in examples(question_id).items()}
 
 
 def wrong(question_id: int) -> dict[str, str]:
-    return responses(question_id, wrong_response)
+    return {part: one.wrong for part, one in examples(question_id).items()}
 
 
 def ask_instead(learner: User, family: str, purpose: str, now: datetime) -> Run:

@@ -44,7 +44,7 @@ class DrawnTests(CourseTestCase):
         self.assertEqual(self.state(reply["question"], "wind")["right_points"], [])
         closed = self.post(f"/questions/{question['id']}/working")["question"]
         shown = self.state(closed, "wind")
-        self.assertEqual(shown["right_points"], [{"x": key.answer, "y": 0}])
+        self.assertEqual(shown["right_points"], [{"x": key.number.answer, "y": 0}])
 
     def test_a_diagnostic_tells_no_right_place(self) -> None:
         self.diagnose("chartwork")

@@ -1,21 +1,17 @@
 """The whole bank: five hundred random versions from seed to payload to mark."""
 
-import json
 import random
 
 from django.test import SimpleTestCase
 
 from vendaval.bank.preview import as_page, as_text, some_versions
-from vendaval.delivery.part_schemas import PartOut
-from vendaval.delivery.parts_out import figure_out, part_out
-from vendaval.shared.markdown import to_html
+from vendaval.shared.markdown import to_html, to_inline_html
 from vendaval.work.tests.builders import inshore
-from vendaval_core.items.keys import PartKey, WrittenKey
+from vendaval_core.items.kinds.protocol import Key
+from vendaval_core.items.mark import Verdict
+from vendaval_core.items.presented import figure_out
 from vendaval_core.items.versions import make_version
 from vendaval_core.packs.survey import reading_grade, survey
-from vendaval_core.scoring.examples import right_response, wrong_response
-from vendaval_core.scoring.marking import Verdict, mark_part
-from vendaval_core.scoring.words import answer_words, pieces, right_words
 
 JUNK = ("", "\x00", "☃ 9e999", "a b c\nd", "-" * 4000, "1 1\n1 1\n1 1", "s1 a\ns1 a")
 DONE = {Verdict.RIGHT, Verdict.NOTED}
@@ -32,25 +28,20 @@ class VersionTests(SimpleTestCase):
                 self.assertTrue(to_html(version.prompt))
                 figure_out(version.figure)
                 for key in version.parts:
-                    self.sent(part_out(key))
+                    self.assertTrue(key.presented(to_inline_html).model_dump_json())
                     self.marked(key)
 
-    def sent(self, part: PartOut) -> None:
-        payload = json.loads(part.model_dump_json())
-        for secret in ("right", "answer", "near_misses", "says", "targets", "tolerance"):
-            self.assertNotIn(secret, payload)
-
-    def marked(self, key: PartKey) -> None:
-        right, wrong = right_response(key), wrong_response(key)
-        self.assertIn(mark_part(key, right).verdict, DONE)
-        if not isinstance(key, WrittenKey):
-            self.assertIn(mark_part(key, wrong).verdict, {Verdict.WRONG, Verdict.PARTLY})
-        self.assertTrue(right_words(key))
-        for response in (right, wrong):
-            self.assertTrue(answer_words(key, response))
-            pieces(key, response)
+    def marked(self, key: Key) -> None:
+        examples = key.examples
+        self.assertIn(key.mark(examples.right).verdict, DONE)
+        if not key.by_person:
+            self.assertIn(key.mark(examples.wrong).verdict, {Verdict.WRONG, Verdict.PARTLY})
+        self.assertTrue(key.right_words())
+        for response in (examples.right, examples.wrong):
+            self.assertTrue(key.answer_words(response))
+            key.pieces(response)
         for junk in JUNK:
-            mark_part(key, junk)
+            key.mark(junk)
 
     def test_every_topic_is_rich_enough(self) -> None:
         for topic in survey(inshore()):
@@ -72,7 +63,7 @@ class VersionTests(SimpleTestCase):
         family = next(i.family for i in inshore().families if i.family.key == "window-from-until")
         versions = some_versions(family, 10)
         self.assertEqual(len(versions), 10)
-        text, page = as_text(versions), as_page(family, versions)
+        text, page = as_text(family, versions), as_page(family, versions)
         for wanted in ("From (time): ", "That is after high water", "step: Opens"):
             self.assertIn(wanted, text)
         self.assertEqual(page.count("<article>"), 10)

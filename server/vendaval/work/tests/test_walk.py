@@ -16,9 +16,9 @@ from vendaval.review.models import Miss
 from vendaval.work.models import Presentation, Run, Try
 from vendaval.work.tests.builders import (
     CourseTestCase,
+    examples,
     inshore,
     inshore_without,
-    responses,
     right,
     wrong,
 )
@@ -88,7 +88,7 @@ class WalkTests(CourseTestCase):
         if what == "not-taught":
             body["not_taught"] = True
         if what == "answer":
-            make = rng.choice((right, right, wrong, lambda pk: responses(pk, lambda _: "?!")))
+            make = rng.choice((right, right, wrong, lambda pk: dict.fromkeys(examples(pk), "?!")))
             given = make(question.pk)
             if rng.random() < 0.1:
                 given.popitem()

@@ -40,5 +40,5 @@ class Command(BaseCommand):
         page = out or settings.ROOT / "var" / "preview" / f"{family}.html"
         page.parent.mkdir(parents=True, exist_ok=True)
         page.write_text(as_page(known[family], versions), encoding="utf-8")
-        self.stdout.write(as_text(versions))
+        self.stdout.write(as_text(known[family], versions))
         self.stdout.write(f"The page is {page}")

@@ -28,8 +28,6 @@ from vendaval.work.kept import Why
 from vendaval.work.models import Purpose
 from vendaval.work.runs import loaded_runs
 from vendaval.work.schemas import StartPracticeIn
-from vendaval_core.items.keys import ExpressionKey
-from vendaval_core.items.versions import make_version
 
 MOST_LEARNERS, MOST_SECONDS = 256, 600
 THINK = (1.0, 3.0)
@@ -47,7 +45,7 @@ def with_a_formula(user: User, course: Course, account: Account) -> None:
     """Let a question wait for a learner that wants a formula."""
     bank = course_bank(course)
     for item in bank.families.values():
-        wanted = [p for p in make_version(item.family, 1).parts if isinstance(p, ExpressionKey)]
+        wanted = [part for part in item.family.parts if part.called == "expression"]
         if wanted:
             break
     else:
@@ -58,7 +56,8 @@ def with_a_formula(user: User, course: Course, account: Account) -> None:
     changes = Changes(learning)
     asked = present(learning, run, item.family.key, clock.now(), changes, why=Why())
     changes.store()
-    account.question, account.symbols, account.part = asked.pk, wanted[0].symbols, wanted[0].id
+    account.question, account.part = asked.pk, wanted[0].id
+    account.symbols = tuple(wanted[0].model_dump()["symbols"])
 
 
 class Command(BaseCommand):

@@ -1,0 +1,174 @@
+"""What several kinds have in common, to be taken on by name: a kind without it says its own."""
+
+from __future__ import annotations
+
+import random
+from collections import Counter
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from fractions import Fraction
+
+from ...errors import ExpressionError
+from ..drawn import KeyedMixUp, KeyedNearMiss
+from ..fields import Values
+from ..mark import Piece, lines
+from ..presented import Html, TokenOut
+from ..randomness import SeededStream
+from ..template import fill
+from .protocol import Examples, MarkedByPerson, Token
+
+NOTHING = "nothing"
+IDS = "abcdefghijklmnop"
+SLACK = 1e-9
+
+
+class MarkedByRule:
+    """A part that needs no person."""
+
+    __slots__ = ()
+
+    @property
+    def by_person(self) -> MarkedByPerson | None:
+        return None
+
+
+class OnePiece:
+    """An answer that is shown and compared as one thing."""
+
+    __slots__ = ()
+
+    def pieces(self, response: str) -> list[Piece]:
+        return []
+
+
+class NoFigure:
+    """A part that is not answered on a figure."""
+
+    __slots__ = ()
+
+    @property
+    def figure(self) -> None:
+        return None
+
+
+class NoAxes:
+    """A part without axes on which points could be drawn."""
+
+    __slots__ = ()
+
+    def right_points(self) -> Sequence[tuple[float, float]]:
+        return ()
+
+
+class NotTyped:
+    """A part whose answer cannot be copied out of the prompt."""
+
+    __slots__ = ()
+
+    def right_when_typed(self, text: str) -> bool:
+        return False
+
+
+class NotChosen:
+    """A part without a list of choices: none of them can be wrong, or always at one place."""
+
+    __slots__ = ()
+
+    def wrong_choices(self, response: str) -> Fraction:
+        return Fraction(0)
+
+    def right_in_order(self) -> tuple[str, ...] | None:
+        return None
+
+
+class Canonical:
+    """A part whose answers are told apart by how they were read."""
+
+    __slots__ = ()
+
+    def same_answer(self, response: str, canonical: str) -> str:
+        return canonical
+
+
+class WrongAsExample:
+    """A part for which simulated learners have no likelier slip than the example."""
+
+    __slots__ = ()
+
+    @property
+    def examples(self) -> Examples:
+        raise NotImplementedError
+
+    def likely_wrong(self, rng: random.Random) -> str:
+        return self.examples.wrong
+
+
+def tokens_of(texts: Sequence[str], stream: SeededStream) -> tuple[tuple[Token, ...], list[str]]:
+    """Tokens as presented, and the id of each text in the order given."""
+    order = stream.shuffled(range(len(texts)))
+    ids = {place: IDS[i] for i, place in enumerate(order)}
+    shown = tuple(Token(IDS[i], texts[place]) for i, place in enumerate(order))
+    return shown, [ids[place] for place in range(len(texts))]
+
+
+def tokens_out(tokens: Sequence[Token], html: Html) -> list[TokenOut]:
+    """Tokens as presented."""
+    return [TokenOut(id=token.id, html=html(token.text)) for token in tokens]
+
+
+def keyed_mix_up(
+    place: str | int,
+    token: str,
+    says: str,
+    places: Mapping[str, str],
+    tokens: Mapping[str, str],
+    values: Values,
+) -> KeyedMixUp:
+    """A mix-up by ids. places, tokens: ids by what the author calls them.
+
+    Raises ExpressionError when the part has no such place or token.
+    """
+    place, token = fill(str(place), values), fill(token, values)
+    if place not in places or token not in tokens:
+        raise ExpressionError(f"there is no “{place}” with “{token}” to mix up")
+    return KeyedMixUp(places[place], tokens[token], fill(says, values))
+
+
+def mixed_up(mix_ups: Sequence[KeyedMixUp], made: Callable[[str, str], bool]) -> str | None:
+    """What is said to the first mix-up that was made. made: whether these two were."""
+    return next((one.says for one in mix_ups if made(one.place, one.token)), None)
+
+
+def right_mix_ups(
+    mix_ups: Sequence[KeyedMixUp], right: Callable[[str, str], bool]
+) -> Iterator[str]:
+    """Faults of mix-ups that the right answer makes too."""
+    for one in mix_ups:
+        if right(one.place, one.token):
+            yield f"the right answer makes a mix-up too: {one.says}"
+
+
+def twins(texts: Sequence[str], what: str = "choices") -> Iterator[str]:
+    """The fault of choices, tokens or items that cannot be told apart."""
+    counted = Counter(text.strip().casefold() for text in texts)
+    if twice := sorted(text for text, count in counted.items() if count > 1):
+        yield f"two {what} are the same: {twice}"
+
+
+def same_slips(misses: Sequence[KeyedNearMiss]) -> Iterator[str]:
+    """The fault of two foreseen slips with one value, of which only one could be told."""
+    values = [round(m.value, 6) if isinstance(m.value, float) else m.value for m in misses]
+    if len(set(values)) < len(values):
+        yield f"two slips give one value: {sorted(map(str, values))}"
+
+
+def named(texts: Mapping[str, str], response: str) -> str:
+    """The texts of what was chosen, "" when nothing was."""
+    if not response.strip():
+        return ""
+    return ", ".join(texts.get(id_, NOTHING) for id_ in lines(response)) or NOTHING
+
+
+def pieces_in_words(pieces: Sequence[Piece], *, right: bool) -> str:
+    """An answer of several pieces in one line: what was given, or what is right."""
+    told = ((piece.label, piece.right if right else piece.given) for piece in pieces)
+    return "; ".join(f"{label}: {text}" if label else text for label, text in told)

@@ -1,0 +1,117 @@
+"""Type a word or a few."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from pydantic import Field
+
+from ..drawn import KeyedNearMiss
+from ..fields import Text, Values
+from ..mark import RIGHT, PartMark, Verdict, unreadable
+from ..presented import Html
+from ..randomness import SeededStream
+from ..reading import Unreadable, folded, read_text, slips_between
+from ..template import fill
+from .common import same_slips
+from .protocol import Examples, Foreseen
+from .typed import TextEntryPartOut, Typed, TypedPart
+
+
+class WordPart(TypedPart):
+    """`accepted`: variants, the first is shown as the right answer. `case`, `accents`: whether they
+    matter. `slips`: letters that may differ."""
+
+    kind: Literal["text_entry"] = "text_entry"
+    value: Literal["text"]
+    accepted: list[Text] = Field(min_length=1, max_length=20)
+    case: bool = False
+    accents: bool = False
+    slips: int = Field(default=0, ge=0, le=3)
+
+    def key(self, values: Values, stream: SeededStream) -> TextKey:
+        return TextKey(
+            self.id,
+            fill(self.label, values),
+            tuple(fill(text, values) for text in self.accepted),
+            tuple(miss.as_text(values) for miss in self.near_misses),
+            self.case,
+            self.accents,
+            self.slips,
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class TextKey(Typed):
+    """A short text; the first accepted variant is the one shown."""
+
+    id: str
+    label: str
+    accepted: tuple[str, ...]
+    near_misses: tuple[KeyedNearMiss, ...]
+    case: bool = False
+    accents: bool = False
+    slips: int = 0
+
+    @property
+    def value(self) -> Literal["text"]:
+        """What is typed."""
+        return "text"
+
+    @property
+    def unit(self) -> str:
+        """A text has none."""
+        return ""
+
+    @property
+    def examples(self) -> Examples:
+        return Examples(self.accepted[0], f"not {self.accepted[0]}", None, None)
+
+    def mark(self, response: str) -> PartMark:
+        read = read_text(response, case=self.case, accents=self.accents)
+        if isinstance(read, Unreadable):
+            return unreadable(read.why)
+        accepted = [folded(text, case=self.case, accents=self.accents) for text in self.accepted]
+        if read in accepted:
+            return PartMark(Verdict.RIGHT, read, None, RIGHT)
+        said = (m.says for m in self.near_misses if folded(str(m.value)) == folded(response))
+        says = next(said, None)
+        # A foreseen slip is wrong even when it is only a letter away: that is why it is foreseen.
+        if says is None and any(
+            slips_between(read, text, self.slips) <= self.slips for text in accepted
+        ):
+            return PartMark(Verdict.RIGHT, read, f"Spelt {self.accepted[0]}.", RIGHT)
+        return PartMark(Verdict.WRONG, read, says)
+
+    def right_words(self) -> str:
+        return self.accepted[0]
+
+    def answer_words(self, response: str) -> str:
+        return response.strip()
+
+    def right_when_typed(self, text: str) -> bool:
+        return self.mark(text).verdict is Verdict.RIGHT
+
+    def likely_wrong(self, rng: random.Random) -> str:
+        if self.near_misses and rng.random() < 0.8:
+            return str(rng.choice(self.near_misses).value)
+        return "not sure"
+
+    def foreseen(self) -> Iterator[Foreseen]:
+        for miss in self.near_misses:
+            yield Foreseen(str(miss.value), str(miss.value), miss.says)
+
+    def faults(self) -> Iterator[str]:
+        accepted = {folded(text) for text in self.accepted}
+        for miss in self.near_misses:
+            if folded(str(miss.value)) in accepted:
+                yield f"near miss {miss.value} is right (answer {self.accepted[0]})"
+        yield from same_slips(self.near_misses)
+
+    def presented(self, html: Html) -> TextEntryPartOut:
+        return TextEntryPartOut(
+            kind="text_entry", id=self.id, label=self.label, value="text", unit="", symbols=[]
+        )
