@@ -3,8 +3,8 @@ import type { Question } from '../api/client'
 import { Html } from '../ui/Html'
 import type { Draft } from './draft'
 import { Figure } from './Figure'
-import { PartView } from './parts'
-import type { Strike } from './parts/types'
+import { PartView } from './kinds/PartView'
+import type { Strike } from './kinds/shared/types'
 import { Sound } from './Sound'
 
 export type Askable = Pick<

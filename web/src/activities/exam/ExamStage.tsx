@@ -1,7 +1,7 @@
 import { useLayoutEffect, useRef, useState } from 'react'
 import type { Question, Schemas } from '../../api/client'
 import { useAloud } from '../../player/aloud'
-import { afterDigit } from '../../player/parts/ChoicePart'
+import { afterDigit } from '../../player/kinds/choice/Answer'
 import { QuestionView } from '../../player/QuestionView'
 import { NO_WORKING } from '../../player/strokes'
 import { WorkingArea } from '../../player/WorkingArea'

@@ -1,4 +1,4 @@
-import { loadParts } from '../../../player/parts/loading'
+import { loadParts } from '../../../player/kinds/shared/loading'
 import { loadMath } from '../../../ui/Html'
 import type { Attempt } from '../queries'
 

@@ -1,0 +1,152 @@
+import { useRef, useState } from 'react'
+import type { PartState } from '../../../api/client'
+import { Html } from '../../../ui/Html'
+import { PartGroup } from '../shared/PartGroup'
+import type { PartProps } from '../shared/types'
+
+type Kind = 'extended_text' | 'drawing' | 'upload'
+
+/** Answers that are kept and not marked: a text, or that it was done on paper. */
+export function WrittenPart(props: PartProps<Kind>) {
+  if (props.part.kind === 'upload') return <Paper {...props} />
+  return <Text {...props} />
+}
+
+const NOT_MARKED = 'This part is kept and shown beside a good answer; no rule can mark it.'
+
+function Paper({ part, state, value, onChange }: PartProps<Kind>) {
+  return (
+    <PartGroup label={part.label || 'On paper'} state={state} note={NOT_MARKED}>
+      <label className="flex max-w-[42rem] items-center gap-3 rounded-box bg-sheet px-4 py-3">
+        <input
+          type="checkbox"
+          className="size-5"
+          checked={value !== ''}
+          onChange={(event) => onChange(event.target.checked ? 'done on paper' : '')}
+        />
+        I have done this on paper
+      </label>
+      {value !== '' && (
+        <p className="mt-2 max-w-[42rem] rounded-box border-2 border-edge border-dashed px-4 py-3 text-ink-2">
+          Your pages: keep them. Photographs are added here in a test that asks for them.
+        </p>
+      )}
+    </PartGroup>
+  )
+}
+
+const MARKS: [string, string, string, string][] = [
+  ['Bold', '**', '**', 'B'],
+  ['Italic', '*', '*', 'I'],
+  ['List', '\n- ', '', 'List'],
+]
+const CHARACTERS = ['°', '′', '±', '×', '÷', '≤', '≥', '→', 'é', 'ã', 'ç']
+
+function Text({
+  part,
+  state,
+  value,
+  onChange,
+}: {
+  part: { label: string }
+  state: PartState
+  value: string
+  onChange: (value: string) => void
+}) {
+  const field = useRef<HTMLTextAreaElement>(null)
+  const [past, setPast] = useState<string[]>([])
+  const [ahead, setAhead] = useState<string[]>([])
+  const closed = state.state !== 'open'
+  if (closed && state.answer_html)
+    return (
+      <PartGroup label={part.label || 'In your own words'} state={state} note={NOT_MARKED}>
+        <Html
+          html={state.answer_html}
+          className="prose-study max-w-[42rem] rounded-box border-2 border-edge bg-sheet px-4 py-3"
+        />
+      </PartGroup>
+    )
+  const write = (next: string) => {
+    setPast([...past.slice(-99), value])
+    setAhead([])
+    onChange(next)
+  }
+  const insert = (before: string, after = '') => {
+    const node = field.current
+    if (!node) return
+    const { selectionStart: from, selectionEnd: to } = node
+    write(value.slice(0, from) + before + value.slice(from, to) + after + value.slice(to))
+    const caret = to + before.length + (from === to ? 0 : after.length)
+    window.setTimeout(() => {
+      node.focus()
+      node.setSelectionRange(caret, caret)
+    }, 0)
+  }
+  const undo = () => {
+    const last = past.at(-1)
+    if (last === undefined) return
+    setPast(past.slice(0, -1))
+    setAhead([value, ...ahead])
+    onChange(last)
+  }
+  const redo = () => {
+    const [next, ...rest] = ahead
+    if (next === undefined) return
+    setAhead(rest)
+    setPast([...past, value])
+    onChange(next)
+  }
+  const tool = 'min-h-9 rounded-md px-2.5 hover:bg-gust-soft disabled:opacity-40'
+  return (
+    <PartGroup label={part.label || 'In your own words'} state={state} note={NOT_MARKED}>
+      <div className="max-w-[42rem] rounded-box border-2 border-edge bg-sheet">
+        {!closed && (
+          <div
+            role="toolbar"
+            aria-label="Formatting"
+            className="flex flex-wrap gap-0.5 border-b border-line px-2 py-1"
+          >
+            {MARKS.map(([name, before, after, text]) => (
+              <button
+                key={name}
+                type="button"
+                className={tool}
+                aria-label={name}
+                onClick={() => insert(before, after)}
+              >
+                {text}
+              </button>
+            ))}
+            <button type="button" className={tool} disabled={past.length === 0} onClick={undo}>
+              Undo
+            </button>
+            <button type="button" className={tool} disabled={ahead.length === 0} onClick={redo}>
+              Redo
+            </button>
+            {CHARACTERS.map((character) => (
+              <button
+                key={character}
+                type="button"
+                className={tool}
+                aria-label={`Insert ${character}`}
+                onClick={() => insert(character)}
+              >
+                {character}
+              </button>
+            ))}
+          </div>
+        )}
+        <textarea
+          ref={field}
+          aria-label={part.label || 'In your own words'}
+          rows={5}
+          maxLength={8000}
+          value={value}
+          readOnly={closed}
+          onChange={(event) => write(event.target.value)}
+          className="block w-full resize-y bg-transparent px-4 py-3 text-[1.1rem] outline-none"
+        />
+      </div>
+    </PartGroup>
+  )
+}

@@ -1,0 +1,29 @@
+import type { ReactNode } from 'react'
+import { linesOf } from '../../values'
+
+interface Choosable {
+  choose: number | null
+  choices: { id: string }[]
+}
+
+/** What is chosen; an exact number stops there, and how many are chosen is said. */
+export function useChosen(
+  part: Choosable,
+  value: string,
+  onChange: (value: string) => void,
+): { chosen: string[]; toggle: (id: string) => void; full: boolean; note: ReactNode } {
+  const chosen = linesOf(value)
+  const full = part.choose !== null && part.choose > 1 && chosen.length >= part.choose
+  const toggle = (id: string) => {
+    if (part.choose === 1) onChange(id)
+    else if (chosen.includes(id)) onChange(chosen.filter((other) => other !== id).join('\n'))
+    else if (!full) onChange([...chosen, id].join('\n'))
+  }
+  const note =
+    part.choose === 1
+      ? null
+      : part.choose === null
+        ? `${chosen.length} chosen, any number may be right`
+        : `${chosen.length} of ${part.choose} chosen`
+  return { chosen, toggle, full, note }
+}

@@ -1,0 +1,113 @@
+import { lazy, Suspense, useId, useState } from 'react'
+import { Sign } from '../../../ui/Sign'
+import { loadFormula } from '../shared/loading'
+import type { PartProps } from '../shared/types'
+import { AngleField } from './AngleField'
+
+const FormulaField = lazy(loadFormula)
+
+const NAMES = {
+  number: 'Your answer',
+  angle: 'Degrees and minutes',
+  time: 'Time, as 09:10',
+  text: 'Your answer',
+  expression: 'Your formula',
+} as const
+const UNITS: Record<string, string> = {
+  m: 'in metres',
+  M: 'in nautical miles',
+  ca: 'in cables',
+  kn: 'in knots',
+  '°': 'in degrees',
+  '′': 'in minutes of arc',
+  min: 'in minutes',
+  h: 'in hours',
+  hPa: 'in hectopascals',
+}
+
+/** QTI text entry interaction: a number with its unit, a time, a short text or a formula. */
+export function TextEntryPart({ part, state, value, onChange, fieldRef }: PartProps<'text_entry'>) {
+  const id = useId()
+  const [plain, setPlain] = useState(true)
+  const closed = state.state !== 'open'
+  const wrong = state.tries > 0 && state.state !== 'right' && value.trim() === state.answer.trim()
+  const border = state.state === 'right' ? 'border-correct' : wrong ? 'border-wrong' : 'border-edge'
+  const name = part.label || NAMES[part.value]
+  const formula = part.value === 'expression'
+  const angle = part.value === 'angle'
+  const wide = part.value === 'text' || formula
+  return (
+    <div className="mt-5">
+      <label htmlFor={angle ? undefined : id} className="block text-sm text-ink-2">
+        {name}
+        {part.unit && !angle && <span className="sr-only"> {UNITS[part.unit] ?? part.unit}</span>}
+        {part.label && part.value === 'time' && <span>, as 09:10</span>}
+        {formula && <span> in {part.symbols.join(', ')}, as 2x + y^2</span>}
+      </label>
+      <div className="mt-1 flex flex-wrap items-center gap-3">
+        {formula && !plain && !closed ? (
+          <Suspense fallback={<span className="text-ink-2">Loading the formula field…</span>}>
+            <FormulaField value={value} onChange={onChange} label={name} />
+          </Suspense>
+        ) : angle ? (
+          <AngleField
+            value={value}
+            onChange={onChange}
+            fieldRef={fieldRef}
+            border={border}
+            readOnly={closed}
+            wrong={wrong}
+          />
+        ) : (
+          <div
+            className={`flex items-center rounded-box border-2 bg-sheet ${border} ${
+              wide ? 'w-80 max-w-full' : 'w-44'
+            } has-focus-visible:outline-3 has-focus-visible:outline-offset-2 has-focus-visible:outline-gust`}
+          >
+            <input
+              id={id}
+              ref={fieldRef}
+              className="min-w-0 flex-1 rounded-box bg-transparent px-3.5 py-2.5 text-[1.25rem] tabular-nums outline-none"
+              inputMode={part.value === 'number' ? 'decimal' : 'text'}
+              autoComplete="off"
+              autoCapitalize="off"
+              spellCheck={false}
+              maxLength={200}
+              value={value}
+              readOnly={closed}
+              aria-invalid={wrong || undefined}
+              onChange={(event) => onChange(event.target.value)}
+            />
+            {part.unit && (
+              <span aria-hidden="true" className="pr-3.5 text-ink-2">
+                {part.unit}
+              </span>
+            )}
+          </div>
+        )}
+        {formula && !closed && (
+          <button
+            type="button"
+            className="min-h-10 px-2 text-gust hover:underline"
+            onClick={() => setPlain(!plain)}
+          >
+            {plain ? 'Formula field' : 'Plain typing'}
+          </button>
+        )}
+        {state.state === 'right' && <Sign kind="right" />}
+        {state.state === 'closed' && <Sign kind="wrong" />}
+        {state.state === 'unanswered' && (
+          <>
+            <Sign kind="note" word={false} />
+            <span>Not answered.</span>
+          </>
+        )}
+        {closed && state.state !== 'right' && state.right_answer && (
+          <span>
+            It is <strong className="tabular-nums">{state.right_answer}</strong>
+          </span>
+        )}
+      </div>
+    </div>
+  )
+}
