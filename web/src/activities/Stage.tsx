@@ -5,7 +5,7 @@ import type { Question } from '../api/client'
 import { useAloud } from '../player/aloud'
 import { ConfidencePicker } from '../player/ConfidencePicker'
 import { type Confidence, draftPlace, useDraft } from '../player/draft'
-import { afterDigit } from '../player/kinds/choice/Answer'
+import { digitsOf } from '../player/kinds/registry'
 import { QuestionView } from '../player/QuestionView'
 import { Solution } from '../player/Solution'
 import { WorkingArea } from '../player/WorkingArea'
@@ -74,8 +74,6 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
   const now = (act: () => void) => (actions.busy ? actions.tooSoon : act)
   const whenOpen = (act: () => void) => (closed ? undefined : now(act))
   const only = question.parts.length === 1 ? question.parts[0] : undefined
-  const choices = only && 'choices' in only ? only.choices : []
-  const choose = only && 'choices' in only ? only.choose : 1
   // The newest hint stands in the feedback while that is shown.
   const hints =
     feedback?.verdict === 'wrong' && !closed ? question.hints.slice(0, -1) : question.hints
@@ -87,12 +85,9 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
 
   useKeys({
     ...Object.fromEntries(
-      choices.map((choice, i) => [
+      digitsOf(only).map((after, i) => [
         String(i + 1),
-        only &&
-          whenOpen(() =>
-            set(only.id, afterDigit(draft.responses[only.id] ?? '', choice.id, choose)),
-          ),
+        only && whenOpen(() => set(only.id, after(draft.responses[only.id] ?? ''))),
       ]),
     ),
     c: can('sure')

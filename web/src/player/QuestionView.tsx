@@ -3,8 +3,9 @@ import type { Question } from '../api/client'
 import { Html } from '../ui/Html'
 import type { Draft } from './draft'
 import { Figure } from './Figure'
-import { PartView } from './kinds/PartView'
-import type { Strike } from './kinds/shared/types'
+import { PartView, PrintedPart } from './kinds/PartView'
+import { viewOf } from './kinds/registry'
+import type { Strike } from './kinds/view'
 import { Sound } from './Sound'
 
 export type Askable = Pick<
@@ -21,9 +22,9 @@ interface Props {
   fieldRef?: (node: HTMLInputElement | null) => void
   /** Striking out choices of a part, where it is allowed. */
   strikeFor?: (part: string) => Strike
+  /** Whether it is laid out for paper. */
+  printed?: boolean
 }
-
-const FIELDS = ['text_entry', 'table_entry']
 
 /** A question: what several share, its prompt, figure and sound, and one component per part. */
 export function QuestionView({
@@ -33,10 +34,11 @@ export function QuestionView({
   textRef,
   fieldRef,
   strikeFor,
+  printed = false,
 }: Props) {
   const states = new Map(question.states.map((state) => [state.id, state]))
   const firstOpenField = question.parts.find(
-    (part) => FIELDS.includes(part.kind) && states.get(part.id)?.state === 'open',
+    (part) => viewOf(part).typed && states.get(part.id)?.state === 'open',
   )
   return (
     <>
@@ -57,12 +59,14 @@ export function QuestionView({
         {question.parts.map((part) => {
           const state = states.get(part.id)
           if (!state) return null
+          const value = responses[part.id] ?? ''
+          if (printed) return <PrintedPart key={part.id} part={part} state={state} value={value} />
           return (
-            <div key={part.id} className={part.kind === 'text_entry' ? '' : 'w-full min-w-0'}>
+            <div key={part.id} className={viewOf(part).narrow ? '' : 'w-full min-w-0'}>
               <PartView
                 part={part}
                 state={state}
-                value={responses[part.id] ?? ''}
+                value={value}
                 onChange={(next) => onChange(part.id, next)}
                 keys={question.parts.length === 1}
                 fieldRef={part === firstOpenField ? fieldRef : undefined}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { heightAt, readingOf } from './parts/curves'
-import { marksOf, roundMark } from './parts/marks'
+import { heightAt, readingOf } from './kinds/points/curves'
+import { marksOf, roundMark } from './kinds/shared/marks'
 import { fromPairs, fromPoints, linesOf, pairsOf, pointsOf, short } from './values'
 
 describe('responses', () => {

@@ -1,7 +1,7 @@
 import { useLayoutEffect, useRef, useState } from 'react'
 import type { Question, Schemas } from '../../api/client'
 import { useAloud } from '../../player/aloud'
-import { afterDigit } from '../../player/kinds/choice/Answer'
+import { digitsOf } from '../../player/kinds/registry'
 import { QuestionView } from '../../player/QuestionView'
 import { NO_WORKING } from '../../player/strokes'
 import { WorkingArea } from '../../player/WorkingArea'
@@ -70,8 +70,6 @@ export function ExamStage(props: Props) {
   const change = (next: Partial<SoFar>) => canChange && going.change(number, next)
   const { responses, answer, clear, undo, redo, canUndo, canRedo, strike } = useAnswer(data, change)
   const only = question.parts.length === 1 ? question.parts[0] : undefined
-  const choices = only && 'choices' in only ? only.choices : []
-  const choose = only && 'choices' in only ? only.choose : 1
   const readAloud = () => (aloud.reading ? aloud.stop() : aloud.start(asked.current, aloud.speed))
   const back = !linear && before?.can_change ? () => onGo(before.number) : undefined
   const on =
@@ -85,13 +83,13 @@ export function ExamStage(props: Props) {
 
   useKeys({
     ...Object.fromEntries(
-      choices.map((choice, i) => [
+      digitsOf(only).map((after, i) => [
         String(i + 1),
         only && canChange
           ? () =>
               answer({
                 ...responses,
-                [only.id]: afterDigit(responses[only.id] ?? '', choice.id, choose),
+                [only.id]: after(responses[only.id] ?? ''),
               })
           : undefined,
       ]),

@@ -16,10 +16,12 @@ export function ResultBody({
   shown,
   attempt,
   heading,
+  printed = false,
 }: {
   shown: Shown
   attempt: number
   heading: ReactNode
+  printed?: boolean
 }) {
   const { line, question, working, tries, pages } = shown
   const course = useCourse()
@@ -43,6 +45,7 @@ export function ResultBody({
         question={question}
         responses={Object.fromEntries(question.states.map((s) => [s.id, s.answer]))}
         onChange={() => undefined}
+        printed={printed}
       />
       {shown.by_person.map((one) => (
         <ByPerson key={one.part} mark={one} />

@@ -45,6 +45,7 @@ export default function ResultsWholePage() {
               <ResultBody
                 shown={shown}
                 attempt={id}
+                printed
                 heading={
                   <h2 className="text-xl">
                     {shown.line.number}. {shown.line.title}

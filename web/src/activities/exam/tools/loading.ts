@@ -1,4 +1,4 @@
-import { loadParts } from '../../../player/kinds/shared/loading'
+import { loadParts } from '../../../player/kinds/registry'
 import { loadMath } from '../../../ui/Html'
 import type { Attempt } from '../queries'
 
@@ -11,10 +11,7 @@ export async function loadAll(attempt: Attempt, progress: (share: number) => voi
   const pieces: (() => Promise<unknown>)[] = questions.map(
     (question) => () => loadParts(question.parts),
   )
-  const formulas = questions.some((question) =>
-    question.parts.some((part) => part.kind === 'text_entry' && part.value === 'expression'),
-  )
-  if (formulas || JSON.stringify(questions).includes('class=\\"math')) pieces.push(loadMath)
+  if (JSON.stringify(questions).includes('class=\\"math')) pieces.push(loadMath)
   if (attempt.tools.includes('calculator') || attempt.tools.includes('scientific'))
     pieces.push(loadCalculator)
   for (const [done, piece] of pieces.entries()) {

@@ -2,10 +2,10 @@ import { useState } from 'react'
 import { Html } from '../../../ui/Html'
 import { linesOf } from '../../values'
 import { PartGroup } from '../shared/PartGroup'
-import type { PartProps } from '../shared/types'
+import type { PartProps } from '../view'
 
 /** QTI associate interaction: press two items to join them, press a pair to part it. */
-export function AssociatePart({ part, state, value, onChange }: PartProps<'associate'>) {
+export function Answer({ review, part, state, value, onChange }: PartProps<'associate'>) {
   const closed = state.state !== 'open'
   const [held, setHeld] = useState<string | null>(null)
   const pairs = linesOf(value).map((line) => line.split(' '))
@@ -27,7 +27,8 @@ export function AssociatePart({ part, state, value, onChange }: PartProps<'assoc
   return (
     <PartGroup
       label={part.label}
-      state={state}
+      closed={closed}
+      review={review}
       note={
         closed
           ? null

@@ -2,18 +2,25 @@ import { Strikethrough } from 'lucide-react'
 import { KeyCap } from '../../../ui/Button'
 import { Html } from '../../../ui/Html'
 import { Sign } from '../../../ui/Sign'
-import { linesOf } from '../../values'
 import { useChosen } from '../shared/chosen'
 import { PartGroup } from '../shared/PartGroup'
-import type { PartProps } from '../shared/types'
+import type { PartProps } from '../view'
 
 /** QTI choice interaction: one of several, an exact number, or any number. */
-export function ChoicePart({ part, state, value, onChange, keys, strike }: PartProps<'choice'>) {
+export function Answer({
+  review,
+  part,
+  state,
+  value,
+  onChange,
+  keys,
+  strike,
+}: PartProps<'choice'>) {
   const closed = state.state !== 'open'
   const one = part.choose === 1
   const { chosen, toggle, full, note } = useChosen(part, value, onChange)
   return (
-    <PartGroup label={part.label} state={state} note={note} signed={one}>
+    <PartGroup label={part.label} closed={closed} review={review} note={note}>
       <div className="grid max-w-[45rem] gap-2">
         {part.choices.map((choice, i) => {
           const picked = chosen.includes(choice.id)
@@ -76,12 +83,4 @@ export function ChoicePart({ part, state, value, onChange, keys, strike }: PartP
       </div>
     </PartGroup>
   )
-}
-
-/** The value after a digit is pressed. */
-export const afterDigit = (value: string, id: string, choose: number | null): string => {
-  if (choose === 1) return id
-  const chosen = linesOf(value)
-  if (chosen.includes(id)) return chosen.filter((other) => other !== id).join('\n')
-  return choose !== null && chosen.length >= choose ? value : [...chosen, id].join('\n')
 }

@@ -1,22 +1,16 @@
 import { type PointerEvent, useRef, useState } from 'react'
 import { Button } from '../../../ui/Button'
-import { linesOf } from '../../values'
 import { PartGroup } from '../shared/PartGroup'
-import type { PartProps } from '../shared/types'
-
-const WIDTH = 480
-const HEIGHT = 300
-const WORDS = 'words '
+import { NOT_MARKED } from '../shared/written'
+import type { PartProps } from '../view'
+import { HEIGHT, Strokes, sketchOf, WIDTH, WORDS } from './sketch'
 
 /** A sketch with the pointer, or a description of it. Kept and not marked. */
-export function DrawingPart({ part, state, value, onChange }: PartProps<'drawing'>) {
+export function Answer({ review, part, state, value, onChange }: PartProps<'drawing'>) {
   const closed = state.state !== 'open'
   const svg = useRef<SVGSVGElement>(null)
   const [stroke, setStroke] = useState<string | null>(null)
-  const strokes = linesOf(value).filter((line) => !line.startsWith(WORDS))
-  const words = linesOf(value)
-    .find((line) => line.startsWith(WORDS))
-    ?.slice(WORDS.length)
+  const { strokes, words } = sketchOf(value)
   const keep = (next: string[], said: string) =>
     onChange([...next, ...(said.trim() ? [WORDS + said] : [])].join('\n'))
   const at = (event: PointerEvent) => {
@@ -27,11 +21,7 @@ export function DrawingPart({ part, state, value, onChange }: PartProps<'drawing
     return `${x.toFixed(0)},${y.toFixed(0)}`
   }
   return (
-    <PartGroup
-      label={part.label || 'Sketch'}
-      state={state}
-      note="This part is kept and shown beside a good answer; no rule can mark it."
-    >
+    <PartGroup label={part.label || 'Sketch'} closed={closed} review={review} note={NOT_MARKED}>
       <svg
         ref={svg}
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
@@ -45,27 +35,15 @@ export function DrawingPart({ part, state, value, onChange }: PartProps<'drawing
         }}
         onPointerMove={(event) => stroke !== null && setStroke(`${stroke} ${at(event)}`)}
         onPointerUp={() => {
-          if (stroke) keep([...strokes, stroke], words ?? '')
+          if (stroke) keep([...strokes, stroke], words)
           setStroke(null)
         }}
       >
-        {[...strokes, ...(stroke ? [stroke] : [])].map((points) => (
-          <polyline
-            key={points}
-            points={points}
-            fill="none"
-            stroke="var(--v-ink)"
-            strokeWidth="2.5"
-            strokeLinecap="round"
-          />
-        ))}
+        <Strokes strokes={[...strokes, ...(stroke ? [stroke] : [])]} />
       </svg>
       {!closed && (
         <div className="mt-2 flex flex-wrap items-center gap-3">
-          <Button
-            onClick={() => keep(strokes.slice(0, -1), words ?? '')}
-            disabled={strokes.length === 0}
-          >
+          <Button onClick={() => keep(strokes.slice(0, -1), words)} disabled={strokes.length === 0}>
             Take back a stroke
           </Button>
           <label className="flex min-w-60 flex-1 items-center gap-2 text-sm text-ink-2">
@@ -73,7 +51,7 @@ export function DrawingPart({ part, state, value, onChange }: PartProps<'drawing
             <input
               className="min-w-0 flex-1 rounded-lg border-2 border-edge bg-sheet px-3 py-2 text-base text-ink"
               maxLength={300}
-              value={words ?? ''}
+              value={words}
               onChange={(event) => keep(strokes, event.target.value)}
             />
           </label>

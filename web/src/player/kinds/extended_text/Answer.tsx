@@ -1,39 +1,8 @@
 import { useRef, useState } from 'react'
-import type { PartState } from '../../../api/client'
 import { Html } from '../../../ui/Html'
 import { PartGroup } from '../shared/PartGroup'
-import type { PartProps } from '../shared/types'
-
-type Kind = 'extended_text' | 'drawing' | 'upload'
-
-/** Answers that are kept and not marked: a text, or that it was done on paper. */
-export function WrittenPart(props: PartProps<Kind>) {
-  if (props.part.kind === 'upload') return <Paper {...props} />
-  return <Text {...props} />
-}
-
-const NOT_MARKED = 'This part is kept and shown beside a good answer; no rule can mark it.'
-
-function Paper({ part, state, value, onChange }: PartProps<Kind>) {
-  return (
-    <PartGroup label={part.label || 'On paper'} state={state} note={NOT_MARKED}>
-      <label className="flex max-w-[42rem] items-center gap-3 rounded-box bg-sheet px-4 py-3">
-        <input
-          type="checkbox"
-          className="size-5"
-          checked={value !== ''}
-          onChange={(event) => onChange(event.target.checked ? 'done on paper' : '')}
-        />
-        I have done this on paper
-      </label>
-      {value !== '' && (
-        <p className="mt-2 max-w-[42rem] rounded-box border-2 border-edge border-dashed px-4 py-3 text-ink-2">
-          Your pages: keep them. Photographs are added here in a test that asks for them.
-        </p>
-      )}
-    </PartGroup>
-  )
-}
+import { NOT_MARKED } from '../shared/written'
+import type { PartProps } from '../view'
 
 const MARKS: [string, string, string, string][] = [
   ['Bold', '**', '**', 'B'],
@@ -42,24 +11,16 @@ const MARKS: [string, string, string, string][] = [
 ]
 const CHARACTERS = ['°', '′', '±', '×', '÷', '≤', '≥', '→', 'é', 'ã', 'ç']
 
-function Text({
-  part,
-  state,
-  value,
-  onChange,
-}: {
-  part: { label: string }
-  state: PartState
-  value: string
-  onChange: (value: string) => void
-}) {
+/** A text in one's own words: kept, and not marked by a rule. */
+export function Answer({ part, state, value, onChange, review }: PartProps<'extended_text'>) {
   const field = useRef<HTMLTextAreaElement>(null)
   const [past, setPast] = useState<string[]>([])
   const [ahead, setAhead] = useState<string[]>([])
   const closed = state.state !== 'open'
+  const name = part.label || 'In your own words'
   if (closed && state.answer_html)
     return (
-      <PartGroup label={part.label || 'In your own words'} state={state} note={NOT_MARKED}>
+      <PartGroup label={name} closed={closed} note={NOT_MARKED} review={review}>
         <Html
           html={state.answer_html}
           className="prose-study max-w-[42rem] rounded-box border-2 border-edge bg-sheet px-4 py-3"
@@ -98,7 +59,7 @@ function Text({
   }
   const tool = 'min-h-9 rounded-md px-2.5 hover:bg-gust-soft disabled:opacity-40'
   return (
-    <PartGroup label={part.label || 'In your own words'} state={state} note={NOT_MARKED}>
+    <PartGroup label={name} closed={closed} note={NOT_MARKED} review={review}>
       <div className="max-w-[42rem] rounded-box border-2 border-edge bg-sheet">
         {!closed && (
           <div
@@ -138,7 +99,7 @@ function Text({
         )}
         <textarea
           ref={field}
-          aria-label={part.label || 'In your own words'}
+          aria-label={name}
           rows={5}
           maxLength={8000}
           value={value}

@@ -1,10 +1,11 @@
 import { type KeyboardEvent, useRef, useState } from 'react'
 import { linesOf } from '../../values'
 import { PartGroup } from '../shared/PartGroup'
-import type { PartProps } from '../shared/types'
+import type { PartProps } from '../view'
 
 /** Grid shading: press cells, or move with the arrows and press Space. */
-export function ShadingPart({ part, state, value, onChange }: PartProps<'grid_shading'>) {
+export function Answer({ review, part, state, value, onChange }: PartProps<'grid_shading'>) {
+  const closed = state.state !== 'open'
   const shaded = new Set(linesOf(value))
   const [active, setActive] = useState<[number, number]>([0, 0])
   const grid = useRef<HTMLDivElement>(null)
@@ -31,7 +32,8 @@ export function ShadingPart({ part, state, value, onChange }: PartProps<'grid_sh
   return (
     <PartGroup
       label={part.label}
-      state={state}
+      closed={closed}
+      review={review}
       note={`${shaded.size} of ${part.rows * part.columns} shaded`}
     >
       {/* biome-ignore lint/a11y/noStaticElementInteractions: the cells take the keys */}

@@ -1,13 +1,19 @@
 import { Html } from '../../../ui/Html'
 import { useChosen } from '../shared/chosen'
 import { PartGroup } from '../shared/PartGroup'
-import type { PartProps } from '../shared/types'
+import type { PartProps } from '../view'
 
 /** QTI hot text interaction: words of a text that can be chosen. */
-export function HotTextPart({ part, state, value, onChange }: PartProps<'hot_text'>) {
+export function Answer({ review, part, state, value, onChange }: PartProps<'hot_text'>) {
+  const closed = state.state !== 'open'
   const { chosen, toggle, full, note } = useChosen(part, value, onChange)
   return (
-    <PartGroup label={part.label} state={state} note={note ?? 'Choose the words in the text.'}>
+    <PartGroup
+      label={part.label}
+      closed={closed}
+      review={review}
+      note={note ?? 'Choose the words in the text.'}
+    >
       <p className="max-w-[42rem] rounded-box bg-sheet px-5 py-4 text-[1.1rem] leading-[2.1]">
         {part.text.map((text, i) => {
           const choice = part.choices[i]

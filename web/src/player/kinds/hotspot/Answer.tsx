@@ -2,14 +2,14 @@ import { Html } from '../../../ui/Html'
 import { useChosen } from '../shared/chosen'
 import { FigureWith, RegionShape } from '../shared/FigureWith'
 import { PartGroup } from '../shared/PartGroup'
-import type { PartProps } from '../shared/types'
+import type { PartProps } from '../view'
 
 /** QTI hotspot interaction: places on a figure, and the same as a list. */
-export function HotspotPart({ part, state, value, onChange, keys }: PartProps<'hotspot'>) {
+export function Answer({ review, part, state, value, onChange, keys }: PartProps<'hotspot'>) {
   const { chosen, toggle, full, note } = useChosen(part, value, onChange)
   const closed = state.state !== 'open'
   return (
-    <PartGroup label={part.label} state={state} note={note}>
+    <PartGroup label={part.label} closed={closed} review={review} note={note}>
       {part.figure && (
         <FigureWith figure={part.figure}>
           {part.choices.map(

@@ -1,17 +1,18 @@
 import { Html } from '../../../ui/Html'
 import { fromPairs, pairsOf, plain } from '../../values'
 import { PartGroup } from '../shared/PartGroup'
-import type { PartProps } from '../shared/types'
+import type { PartProps } from '../view'
 
 /** QTI inline choice interaction: drop-downs in a text. */
-export function InlineChoicePart({ part, state, value, onChange }: PartProps<'inline_choice'>) {
+export function Answer({ review, part, state, value, onChange }: PartProps<'inline_choice'>) {
   const chosen = pairsOf(value)
   const closed = state.state !== 'open'
   const names = new Map(part.tokens.map((token) => [token.id, plain(token.html)]))
   return (
     <PartGroup
       label={part.label}
-      state={state}
+      closed={closed}
+      review={review}
       note={closed ? null : `${chosen.size} of ${part.slots.length} chosen`}
     >
       <p className="max-w-[42rem] rounded-box bg-sheet px-5 py-4 text-[1.1rem] leading-[2.6]">

@@ -12,10 +12,10 @@ import { Html } from '../../../ui/Html'
 import { linesOf, plain } from '../../values'
 import { PartGroup } from '../shared/PartGroup'
 import { spokenDrag } from '../shared/spoken'
-import type { PartProps } from '../shared/types'
+import type { PartProps } from '../view'
 
 /** QTI order interaction: drag, or move with the arrows beside each item. */
-export default function OrderPart({ part, state, value, onChange }: PartProps<'order'>) {
+export default function Answer({ review, part, state, value, onChange }: PartProps<'order'>) {
   const closed = state.state !== 'open'
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }))
   const order = linesOf(value).length ? linesOf(value) : part.items.map((item) => item.id)
@@ -33,7 +33,8 @@ export default function OrderPart({ part, state, value, onChange }: PartProps<'o
   return (
     <PartGroup
       label={part.label}
-      state={state}
+      closed={closed}
+      review={review}
       note={closed ? null : value ? 'First at the top' : 'Move the items, first at the top'}
     >
       <DndContext

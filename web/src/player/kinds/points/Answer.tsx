@@ -2,7 +2,7 @@ import { type PointerEvent, useRef, useState } from 'react'
 import { Figure } from '../../Figure'
 import { fromPoints, type Point, pointsOf } from '../../values'
 import { PartGroup } from '../shared/PartGroup'
-import type { PartProps } from '../shared/types'
+import type { PartProps } from '../view'
 import { Curve, Heights } from './Curve'
 import { axisText, traced } from './curves'
 import { Arrow, Grid, type Scale, useScale } from './Grid'
@@ -15,7 +15,7 @@ type Kind = 'select_point' | 'position_object' | 'graph'
  * dragging, with the arrow keys, or by their numbers in the list beside it. A graph draws arrows,
  * a line or a curve through them.
  */
-export default function PointsPart({ part, state, value, onChange }: PartProps<Kind>) {
+export default function Answer({ review, part, state, value, onChange }: PartProps<Kind>) {
   const closed = state.state !== 'open'
   const arrows = part.kind === 'graph' && part.draws === 'arrows'
   const curved = part.kind === 'graph' && !arrows
@@ -76,7 +76,8 @@ export default function PointsPart({ part, state, value, onChange }: PartProps<K
   return (
     <PartGroup
       label={part.label}
-      state={state}
+      closed={closed}
+      review={review}
       note={closed ? null : `${points.length} of ${part.count} placed`}
     >
       <div className="grid gap-5 @4xl:grid-cols-[minmax(0,28rem)_minmax(0,1fr)]">

@@ -27,3 +27,16 @@ export function useChosen(
         : `${chosen.length} of ${part.choose} chosen`
   return { chosen, toggle, full, note }
 }
+
+/** The value after a digit, from 1, was pressed. */
+export function afterDigit(part: Choosable, value: string, digit: number): string {
+  const id = part.choices[digit - 1]?.id
+  if (id === undefined) return value
+  if (part.choose === 1) return id
+  const chosen = linesOf(value)
+  if (chosen.includes(id)) return chosen.filter((other) => other !== id).join('\n')
+  return part.choose !== null && chosen.length >= part.choose ? value : [...chosen, id].join('\n')
+}
+
+/** Digits that choose. */
+export const digits = (part: Choosable) => part.choices.length

@@ -2,12 +2,12 @@ import { Slider } from 'radix-ui'
 import { short } from '../../values'
 import { marksOf, roundMark, withMinus } from '../shared/marks'
 import { PartGroup } from '../shared/PartGroup'
-import type { PartProps } from '../shared/types'
+import type { PartProps } from '../view'
 
 const HANDLE = 28
 
 /** QTI slider interaction: a handle on a number line, with the number it stands at beside it. */
-export function SliderPart({ part, state, value, onChange }: PartProps<'slider'>) {
+export function Answer({ review, part, state, value, onChange }: PartProps<'slider'>) {
   const { low, high, step } = part
   const closed = state.state !== 'open'
   const middle = low + Math.round((high - low) / step / 2) * step
@@ -20,7 +20,8 @@ export function SliderPart({ part, state, value, onChange }: PartProps<'slider'>
   return (
     <PartGroup
       label={part.label}
-      state={state}
+      closed={closed}
+      review={review}
       note={value === '' && !closed ? 'Not set yet' : null}
     >
       <div className="flex max-w-[40rem] flex-wrap items-start gap-x-5">

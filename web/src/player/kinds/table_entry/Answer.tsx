@@ -1,10 +1,17 @@
 import { Html } from '../../../ui/Html'
 import { fromPairs, pairsOf } from '../../values'
 import { PartGroup } from '../shared/PartGroup'
-import type { PartProps } from '../shared/types'
+import type { PartProps } from '../view'
 
 /** Cells of a table to fill. The table itself cannot be changed. */
-export function TablePart({ part, state, value, onChange, fieldRef }: PartProps<'table_entry'>) {
+export function Answer({
+  review,
+  part,
+  state,
+  value,
+  onChange,
+  fieldRef,
+}: PartProps<'table_entry'>) {
   const typed = pairsOf(value)
   const closed = state.state !== 'open'
   const first = part.rows.flatMap((row) => row.cells).find((cell) => cell.id)?.id
@@ -15,7 +22,7 @@ export function TablePart({ part, state, value, onChange, fieldRef }: PartProps<
     onChange(fromPairs(next))
   }
   return (
-    <PartGroup label={part.label} state={state}>
+    <PartGroup label={part.label} closed={closed} review={review}>
       <div className="max-w-full overflow-x-auto">
         <table className="rounded-box bg-sheet text-left">
           <thead>

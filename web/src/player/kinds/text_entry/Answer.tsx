@@ -1,9 +1,8 @@
 import { lazy, Suspense, useId, useState } from 'react'
-import { Sign } from '../../../ui/Sign'
-import { loadFormula } from '../shared/loading'
-import type { PartProps } from '../shared/types'
+import type { PartProps } from '../view'
 import { AngleField } from './AngleField'
 
+export const loadFormula = () => import('./FormulaField')
 const FormulaField = lazy(loadFormula)
 
 const NAMES = {
@@ -26,7 +25,14 @@ const UNITS: Record<string, string> = {
 }
 
 /** QTI text entry interaction: a number with its unit, a time, a short text or a formula. */
-export function TextEntryPart({ part, state, value, onChange, fieldRef }: PartProps<'text_entry'>) {
+export function Answer({
+  review,
+  part,
+  state,
+  value,
+  onChange,
+  fieldRef,
+}: PartProps<'text_entry'>) {
   const id = useId()
   const [plain, setPlain] = useState(true)
   const closed = state.state !== 'open'
@@ -94,19 +100,7 @@ export function TextEntryPart({ part, state, value, onChange, fieldRef }: PartPr
             {plain ? 'Formula field' : 'Plain typing'}
           </button>
         )}
-        {state.state === 'right' && <Sign kind="right" />}
-        {state.state === 'closed' && <Sign kind="wrong" />}
-        {state.state === 'unanswered' && (
-          <>
-            <Sign kind="note" word={false} />
-            <span>Not answered.</span>
-          </>
-        )}
-        {closed && state.state !== 'right' && state.right_answer && (
-          <span>
-            It is <strong className="tabular-nums">{state.right_answer}</strong>
-          </span>
-        )}
+        {review}
       </div>
     </div>
   )

@@ -1,0 +1,13 @@
+import { lazy } from 'react'
+import { PiecesReview } from '../shared/reviews'
+import type { KindView } from '../view'
+import { Printed } from './Printed'
+
+const load = () => import('./Answer')
+
+export const graphicGapMatch: KindView<'graphic_gap_match'> = {
+  Answer: lazy(load),
+  Review: ({ state }) => <PiecesReview state={state} />,
+  Printed,
+  load,
+}

@@ -1,0 +1,29 @@
+import { lazy } from 'react'
+import { PiecesReview } from '../shared/reviews'
+import type { KindView, PrintedProps } from '../view'
+
+type PointKind = 'select_point' | 'position_object' | 'graph'
+
+const load = () => import('./Answer')
+const Answer = lazy(load)
+
+/** The grid as it was left, with the points in a list beside it. */
+function Printed({ part, state, value }: PrintedProps<PointKind>) {
+  return (
+    <Answer
+      part={part}
+      state={{ ...state, state: state.state === 'open' ? 'unanswered' : state.state }}
+      value={value}
+      onChange={() => undefined}
+      keys={false}
+      review={null}
+    />
+  )
+}
+
+export const points: KindView<PointKind> = {
+  Answer,
+  Review: ({ state }) => <PiecesReview state={state} />,
+  Printed,
+  load,
+}
