@@ -99,6 +99,7 @@ class MouseTests(KindsTestCase):
         "graphic_gap_match": "place_tokens",
         "associate": "join",
         "table_entry": "type_cells",
+        "odd_one_out": "find_odd",
         "order": "order",
         "select_point": "place_points",
         "position_object": "place_points",
@@ -161,6 +162,11 @@ class MouseTests(KindsTestCase):
     def type_cells(self, key: Any, group: Locator) -> None:
         for i, cell in enumerate(key.cells):
             group.locator("input").nth(i).fill(cell.examples.right)
+
+    def find_odd(self, key: Any, group: Locator) -> None:
+        for id_, tokens in ((key.odd, key.items), (key.why, key.reasons)):
+            text = next(token.text for token in tokens if token.id == id_)
+            group.get_by_text(text, exact=True).click()
 
     def order(self, key: Any, group: Locator) -> None:
         texts = {item.id: item.text for item in key.items}
@@ -246,6 +252,7 @@ class KeyboardTests(KindsTestCase):
         "graphic_gap_match": "place_tokens",
         "associate": "join",
         "table_entry": "type_cells",
+        "odd_one_out": "find_odd",
         "order": "order",
         "select_point": "place_points",
         "position_object": "place_points",
@@ -312,6 +319,12 @@ class KeyboardTests(KindsTestCase):
         for i, cell in enumerate(key.cells):
             self.reach(group.locator("input").nth(i))
             self.page.keyboard.type(cell.examples.right)
+
+    def find_odd(self, key: Any, group: Locator) -> None:
+        for number, (id_, tokens) in enumerate(((key.odd, key.items), (key.why, key.reasons))):
+            choices = group.get_by_role("radiogroup").nth(number)
+            self.reach(choices.locator("input").first)
+            self.press("Space", *["ArrowDown"] * [token.id for token in tokens].index(id_))
 
     def order(self, key: Any, group: Locator) -> None:
         texts = {item.id: item.text for item in key.items}

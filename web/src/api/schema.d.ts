@@ -4840,6 +4840,25 @@ export interface components {
             /** Frames */
             frames: components["schemas"]["FrameOut"][];
         };
+        /**
+         * OddOneOutPartOut
+         * @description Items of which one does not belong, and reasons to choose from.
+         */
+        OddOneOutPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "odd_one_out";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Items */
+            items: components["schemas"]["TokenOut"][];
+            /** Reasons */
+            reasons: components["schemas"]["TokenOut"][];
+        };
         /** OrderPartOut */
         OrderPartOut: {
             /**
@@ -4977,7 +4996,7 @@ export interface components {
             figure: components["schemas"]["FigureOut"] | null;
             sound: components["schemas"]["SoundOut"] | null;
             /** Parts */
-            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["WrittenPartOut"])[];
+            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["OddOneOutPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["WrittenPartOut"])[];
             /** States */
             states: components["schemas"]["PartStateOut"][];
             /** Closed */
@@ -9552,7 +9571,7 @@ export interface components {
             figure: components["schemas"]["FigureOut"] | null;
             sound: components["schemas"]["SoundOut"] | null;
             /** Parts */
-            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["WrittenPartOut"])[];
+            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["OddOneOutPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["WrittenPartOut"])[];
             /** States */
             states: components["schemas"]["PartStateOut"][];
             /** Tips */

@@ -20,6 +20,7 @@ from .grid_shading import ShadingKey, ShadingPart, ShadingPartOut
 from .inline_choice import InlineChoiceKey, InlineChoicePart
 from .match import MatchKey, MatchPart
 from .number import NumberKey, NumberPart
+from .odd_one_out import OddOneOutKey, OddOneOutPart, OddOneOutPartOut
 from .order import OrderKey, OrderPart, OrderPartOut
 from .points import PointsKey, PointsPart, PointsPartOut
 from .protocol import Key, Part
@@ -48,6 +49,7 @@ KINDS = (
     Kind(FormulaPart, FormulaKey, TextEntryPartOut),
     Kind(SliderPart, SliderKey, SliderPartOut),
     Kind(OrderPart, OrderKey, OrderPartOut),
+    Kind(OddOneOutPart, OddOneOutKey, OddOneOutPartOut),
     Kind(MatchPart, MatchKey, SlotsPartOut),
     Kind(InlineChoicePart, InlineChoiceKey, SlotsPartOut),
     Kind(GapMatchPart, GapMatchKey, SlotsPartOut),

@@ -10,6 +10,7 @@ import { hotText } from './hot_text'
 import { hotspot } from './hotspot'
 import { inlineChoice } from './inline_choice'
 import { match } from './match'
+import { oddOneOut } from './odd_one_out'
 import { order } from './order'
 import { points } from './points'
 import { slider } from './slider'
@@ -32,6 +33,7 @@ const KINDS: { [K in Kind]: KindView<K> } = {
   hotspot,
   inline_choice: inlineChoice,
   match,
+  odd_one_out: oddOneOut,
   order,
   position_object: points,
   select_point: points,
