@@ -7,8 +7,8 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from e2e.browser import BrowserTestCase
-from vendaval.exams.composing import give, make_test
-from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.composing.actions import give, make_test
 from vendaval.exams.models import AnswerSoFar, Assignment, Attempt
 from vendaval.groups.actions import join_group
 from vendaval.groups.models import Group

@@ -9,9 +9,9 @@ from pathlib import Path
 from playwright.sync_api import expect
 
 from e2e.sitting import CHOICES, SittingTestCase
-from vendaval.exams import attempts
-from vendaval.exams.kept import SoFarData
+from vendaval.exams.columns import SoFarData
 from vendaval.exams.models import AnswerSoFar, Assignment
+from vendaval.exams.taking import actions as attempts
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.people.models import User
 from vendaval.work.tests.builders import a_learner, an_account, enrolment_of, keys_of

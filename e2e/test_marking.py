@@ -5,10 +5,10 @@ from __future__ import annotations
 from playwright.sync_api import Page, expect
 
 from e2e.sitting import SittingTestCase
-from vendaval.exams import attempts
-from vendaval.exams.composing import make_test
-from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData, SoFarData
+from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData, SoFarData
+from vendaval.exams.composing.actions import make_test
 from vendaval.exams.models import Attempt, Marking
+from vendaval.exams.taking import actions as attempts
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
 from vendaval.people.models import User

@@ -5,10 +5,10 @@ from __future__ import annotations
 from playwright.sync_api import expect
 
 from e2e.sitting import SittingTestCase
-from vendaval.exams import attempts
-from vendaval.exams.kept import SoFarData
+from vendaval.exams.columns import SoFarData
 from vendaval.exams.models import AnswerSoFar, Regrade, RegradeState
 from vendaval.exams.regrading.jobs import apply_in_background, undo_in_background
+from vendaval.exams.taking import actions as attempts
 from vendaval.groups.actions import put_in_charge
 from vendaval.threads.actions import contest
 from vendaval.threads.schemas import ContestIn

@@ -5,16 +5,17 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
-from vendaval.exams import giving, setting
-from vendaval.exams.desk import own_assignment
-from vendaval.exams.models import Assignment
-from vendaval.exams.setting_schemas import (
+from vendaval.exams.assigning import actions as giving
+from vendaval.exams.assigning import queries as setting
+from vendaval.exams.assigning.access import own_assignment
+from vendaval.exams.assigning.schemas import (
     ChangeGivenIn,
     GiveCheckOut,
     GivenTestOut,
     GiveTestIn,
     GroupTestsOut,
 )
+from vendaval.exams.models import Assignment
 from vendaval.groups import taking_back
 from vendaval.groups.queries import own_group
 from vendaval.people.permissions import current_user, signed_in

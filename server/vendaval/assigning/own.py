@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from vendaval.bank.snapshot import course_bank
-from vendaval.exams.study_first import sections_opened, study_steps
+from vendaval.exams.assigning.study_first import sections_opened, study_steps
 from vendaval.groups.models import Enrolment
 from vendaval.groups.queries import given_to_learner
 from vendaval.shared import clock

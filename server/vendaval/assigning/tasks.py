@@ -9,9 +9,9 @@ from statistics import median
 from django.db import transaction
 
 from vendaval.bank.snapshot import CourseBank, course_bank
-from vendaval.exams.composing import out_of_order
-from vendaval.exams.giving import learners_asked_for
-from vendaval.exams.study_first import unknown_study
+from vendaval.exams.assigning.actions import learners_asked_for
+from vendaval.exams.assigning.study_first import unknown_study
+from vendaval.exams.composing.actions import out_of_order
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
 from vendaval.groups.taking_back import taken_back

@@ -4,13 +4,13 @@ from ninja import NinjaAPI
 
 from vendaval.assigning.api import for_group, own_tasks
 from vendaval.assigning.given_api import router as setting
-from vendaval.exams.api import router as exams
-from vendaval.exams.composing_api import everywhere as composing_for
-from vendaval.exams.composing_api import router as composing
+from vendaval.exams.composing.api import everywhere as composing_for
+from vendaval.exams.composing.api import router as composing
 from vendaval.exams.marking.api import router as marking
 from vendaval.exams.paper.api import phone, watching
 from vendaval.exams.paper.api import router as paper
 from vendaval.exams.regrading.api import router as regrading
+from vendaval.exams.taking.api import router as exams
 from vendaval.groups.api import router as groups
 from vendaval.keeping.api import router as keeping
 from vendaval.notices.api import router as notices

@@ -12,12 +12,12 @@ from typing import Any
 from django.utils import timezone
 
 from vendaval.bank.models import Course
-from vendaval.exams import attempts
-from vendaval.exams.composing import give, make_test
-from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData, SoFarData
+from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData, SoFarData
+from vendaval.exams.composing.actions import give, make_test
 from vendaval.exams.models import Allowance, AnswerSoFar, Assignment, Attempt
 from vendaval.exams.paper import pages
 from vendaval.exams.paper.schemas import Came
+from vendaval.exams.taking import actions as attempts
 from vendaval.groups.models import Enrolment, Group
 from vendaval.people.models import User
 from vendaval.shared import clock

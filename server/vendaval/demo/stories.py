@@ -8,10 +8,10 @@ from datetime import datetime, timedelta
 from fractions import Fraction
 from random import Random
 
-from vendaval.exams.kept import SoFarData
+from vendaval.exams.columns import SoFarData
 from vendaval.exams.marking.actions import mark_answer
 from vendaval.exams.marking.schemas import MarkIn
-from vendaval.exams.marking.waiting import over, own_criteria, to_mark
+from vendaval.exams.marking.to_mark import over, own_criteria, to_mark
 from vendaval.exams.models import AnswerSoFar, Assignment, Attempt, MarkerRole
 from vendaval.people.models import User
 from vendaval.shared import clock

@@ -13,7 +13,7 @@ from vendaval.work.models import Presentation, Run
 from vendaval_core.assessment.attempt import Attempt as CoreAttempt
 from vendaval_core.assessment.paper import USUAL_MINUTES, PagesWanted
 
-from .kept import (
+from .columns import (
     CompositionData,
     CriterionData,
     LateSave,

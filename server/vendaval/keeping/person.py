@@ -13,7 +13,7 @@ from django.db.models import Q
 from django.db.models.deletion import Collector
 
 from vendaval.bank.snapshot import version_of
-from vendaval.exams.kept import SoFarData
+from vendaval.exams.columns import SoFarData
 from vendaval.exams.models import AnswerSoFar, Marking, Page
 from vendaval.groups.models import Enrolment, GroupMember
 from vendaval.notices.models import Letter, Notice

@@ -66,7 +66,9 @@ def _copy(school: School, args: list[Any]) -> bool:
 
 JOBS = {
     "vendaval.people.mailing.mail_links": About("Mailing invitations and other links", _links),
-    "vendaval.exams.jobs.hand_in_at_the_end": About("Handing in a test whose time is up", _attempt),
+    "vendaval.exams.taking.jobs.hand_in_at_the_end": About(
+        "Handing in a test whose time is up", _attempt
+    ),
     "vendaval.exams.regrading.jobs.apply_in_background": About("Applying a regrade", _regrade),
     "vendaval.exams.regrading.jobs.undo_in_background": About("Taking a regrade back", _regrade),
     "vendaval.measurement.jobs.apply_in_background": About(

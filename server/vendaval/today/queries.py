@@ -6,7 +6,7 @@ from django.utils import timezone
 
 from vendaval.assigning.challenge import challenges
 from vendaval.assigning.own import open_tasks
-from vendaval.exams.waiting import waiting_tests
+from vendaval.exams.taking.open_tests import waiting_tests
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.levels.queries import past_levels, standings

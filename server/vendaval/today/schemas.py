@@ -10,7 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from vendaval.assigning.schemas import OwnTaskOut
 from vendaval.bank.models import ResourceKind
 from vendaval.delivery.schemas import PlaceOut, ReadingOut, StudyLinkOut
-from vendaval.exams.schemas import WaitingTestOut
+from vendaval.exams.taking.schemas import WaitingTestOut
 from vendaval.work.models import Purpose
 from vendaval.work.schemas import IdeaOut
 from vendaval_core.items.presented import FigureOut

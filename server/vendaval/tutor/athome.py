@@ -8,7 +8,7 @@ from datetime import datetime
 from django.utils import timezone
 
 from vendaval.assigning.own import own_tasks
-from vendaval.exams.queries import tests_page
+from vendaval.exams.taking.queries import tests_page
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning
 from vendaval.levels.queries import levels_before

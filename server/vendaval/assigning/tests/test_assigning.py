@@ -10,8 +10,8 @@ from django.test import Client
 from vendaval.assigning.models import Task
 from vendaval.assigning.telling import note_due_soon
 from vendaval.bank.snapshot import course_bank
-from vendaval.exams.composing import give, make_test
-from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.composing.actions import give, make_test
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
 from vendaval.notices.models import Notice, NoticeKind

@@ -7,7 +7,7 @@ from django.test import Client
 from vendaval.assigning.challenge import note_challenges
 from vendaval.assigning.schemas import TaskIn
 from vendaval.assigning.tasks import set_task
-from vendaval.exams.kept import TellingData
+from vendaval.exams.columns import TellingData
 from vendaval.exams.tests.builders import ExamTestCase
 from vendaval.groups.actions import put_in_charge
 from vendaval.notices.models import Notice, NoticeKind

@@ -21,14 +21,8 @@ from vendaval.assigning.tasks import set_task
 from vendaval.bank.actions import load_pack
 from vendaval.bank.models import Course
 from vendaval.config.api import api
-from vendaval.exams.composing import give, make_test
-from vendaval.exams.kept import (
-    CompositionData,
-    EntryData,
-    RulesData,
-    SectionData,
-    StandingData,
-)
+from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData, StandingData
+from vendaval.exams.composing.actions import give, make_test
 from vendaval.exams.models import (
     AnswerSoFar,
     Assignment,

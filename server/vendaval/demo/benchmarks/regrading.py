@@ -17,8 +17,8 @@ from tqdm import tqdm
 
 from vendaval.bank.queries import course_of_key
 from vendaval.demo.sittings import sit
-from vendaval.exams.composing import give, make_test
-from vendaval.exams.kept import CompositionData, EntryData, RegradeWay, RulesData, SectionData
+from vendaval.exams.columns import CompositionData, EntryData, RegradeWay, RulesData, SectionData
+from vendaval.exams.composing.actions import give, make_test
 from vendaval.exams.models import Assignment, Regrade, RegradeState
 from vendaval.exams.regrading.jobs import apply_in_background
 from vendaval.exams.regrading.queries import preview

@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Iterator
 
 from vendaval.exams.models import AnswerSoFar, Attempt, Marking, Regrade, RegradeState
-from vendaval.exams.totals import adjustments, opened_places, total_by
+from vendaval.exams.points import adjustments, opened_places, total_by
 from vendaval.notices.models import Letter
 from vendaval.people.models import User
 from vendaval.work.models import Try

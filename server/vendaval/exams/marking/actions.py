@@ -20,7 +20,7 @@ from vendaval.work.models import MarkRule
 from vendaval_core.mastery.recommend import some_of
 from vendaval_core.scoring.criteria import criteria_problems, criteria_share
 
-from ..kept import MarkingData, NoteInText
+from ..columns import MarkingData, NoteInText
 from ..models import (
     AnswerSoFar,
     Assignment,
@@ -30,10 +30,10 @@ from ..models import (
     Marking,
     SecondMarker,
 )
-from ..settling import let_out
-from ..totals import Placed, opened_places, retotal
+from ..points import Placed, opened_places, retotal
+from ..taking.handing_in import let_out
 from .schemas import CriteriaIn, MarkIn, SecondMarkerEdit, SecondMarkerIn
-from .waiting import PartToMark, criteria_edit, one_part, over, own_criteria, to_mark
+from .to_mark import PartToMark, criteria_edit, one_part, over, own_criteria, to_mark
 
 
 def role_of(assignment: Assignment, person: User) -> MarkerRole:

@@ -10,7 +10,7 @@ from ninja import Path, Query, Router
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.policies import Relation, require
 
-from ..desk import own_assignment
+from ..assigning.access import own_assignment
 from ..models import Assignment
 from . import actions, queries
 from .schemas import (

@@ -21,7 +21,7 @@ from vendaval_core.assessment.points import shown
 from vendaval_core.items.randomness import SeededStream
 from vendaval_core.measure.agreement import weighted_kappa
 
-from ..by_hand import Roles, count_by_hand, given_in
+from ..by_person import Roles, count_by_hand, given_in
 from ..models import AnswerSoFar, Assignment, Attempt, Criteria, MarkerRole, Page, SecondMarker
 from .actions import is_changed, role_of, second_edit
 from .schemas import (
@@ -36,7 +36,7 @@ from .schemas import (
     WaitingMarksOut,
     WaitingTestLineOut,
 )
-from .waiting import (
+from .to_mark import (
     PartToMark,
     criteria_edit,
     criteria_out,

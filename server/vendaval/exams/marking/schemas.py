@@ -11,7 +11,7 @@ from vendaval.delivery.schemas import QuestionOut, WorkingAreaOut
 from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 
-from ..kept import CriterionData, Exact, NoteInText
+from ..columns import CriterionData, Exact, NoteInText
 from ..models import MarkerRole
 
 Kind = Literal["extended_text", "drawing", "upload", "paper"]

@@ -13,13 +13,15 @@ from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared.uploads import UPLOAD, uploaded_file
 from vendaval_core.assessment.paper import MOST_BYTES
 
-from .. import intervening, reopening
-from ..allowing import allow
-from ..desk import assignment_of, attempt_of
-from ..intervening_schemas import MoreTimeIn, PauseIn, ReopenCheckOut, ReopenIn, ResumeIn
-from ..setting_schemas import AllowanceIn
-from ..standing import own_attempt
-from . import invigilating, links, pages
+from ..assigning.access import assignment_of, attempt_of
+from ..assigning.schemas import AllowanceIn
+from ..invigilating import actions as intervening
+from ..invigilating import reopening
+from ..invigilating import sitters as invigilating
+from ..invigilating.allowances import allow
+from ..invigilating.schemas import MoreTimeIn, PauseIn, ReopenCheckOut, ReopenIn, ResumeIn
+from ..taking.state import own_attempt
+from . import links, pages
 from .schemas import (
     Came,
     PageIn,

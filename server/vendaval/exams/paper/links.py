@@ -18,7 +18,7 @@ from vendaval.shared.errors import NotFound
 from vendaval_core.assessment.paper import LINK_LASTS, link_until
 
 from ..models import Attempt, Page
-from ..standing import LOADED, own_attempt
+from ..taking.state import LOADED, own_attempt
 from .pages import refuse_closed
 from .schemas import PhoneLinkOut, PhoneOut
 

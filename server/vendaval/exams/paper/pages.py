@@ -26,9 +26,9 @@ from vendaval_core.assessment.paper import (
 )
 
 from ..models import AnswerSoFar, Attempt, Page, PageImage
-from ..standing import own_attempt
-from ..totals import answers_of
-from ..under_way import version_at
+from ..points import answers_of
+from ..taking.payload import version_at
+from ..taking.state import own_attempt
 from .images import Sheet, sheets_of, turned
 from .schemas import Came, PageIn, PageOut, PaperOut, PaperQuestionOut
 

@@ -11,8 +11,8 @@ from pydantic import BaseModel, Field
 from vendaval.work.schemas import Strict
 from vendaval_core.assessment.paper import MOST_PAGES, PagesState, PagesWanted
 
-from ..intervening_schemas import InterventionOut
-from ..setting_schemas import AllowanceOut
+from ..assigning.schemas import AllowanceOut
+from ..invigilating.schemas import InterventionOut
 
 
 class Came(StrEnum):

@@ -7,8 +7,8 @@ from ninja import Router
 
 from vendaval.people.permissions import current_user, signed_in
 
-from ..desk import own_assignment
-from ..kept import RegradeWay
+from ..assigning.access import own_assignment
+from ..columns import RegradeWay
 from ..models import Assignment
 from . import actions, queries
 from .schemas import RegradeChoiceOut, RegradeIn, RegradePreviewOut, RegradesOut

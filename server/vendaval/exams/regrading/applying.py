@@ -15,10 +15,10 @@ from vendaval.work.marking import Given, mark_by_hand
 from vendaval.work.models import Mark, MarkRule
 from vendaval.work.questions import OpenQuestion
 
-from ..kept import TotalData
-from ..marking.waiting import over
+from ..columns import TotalData
+from ..marking.to_mark import over
 from ..models import Attempt, Regrade, RegradedAttempt, RegradeState
-from ..totals import ADJUSTED, opened_places, retotal
+from ..points import ADJUSTED, opened_places, retotal
 from .changing import new_shares
 
 

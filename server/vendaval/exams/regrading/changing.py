@@ -12,7 +12,7 @@ from vendaval_core.items.formulas.workers import asking
 from vendaval_core.items.mark import Verdict
 from vendaval_core.items.versions import Version
 
-from ..kept import RegradeWay
+from ..columns import RegradeWay
 
 Shares = dict[Try, dict[str, Fraction]]
 

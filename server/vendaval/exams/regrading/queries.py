@@ -12,10 +12,10 @@ from vendaval.shared.errors import NotFound
 from vendaval.shared.remembered import remembered
 from vendaval_core.assessment.points import shown
 
-from ..kept import RegradeWay, TotalData
-from ..marking.waiting import over
+from ..columns import RegradeWay, TotalData
+from ..marking.to_mark import over
 from ..models import Assignment, Attempt, Regrade, RegradeState
-from ..totals import ADJUSTED, Placed, adjustments, opened_places, points_at, total_by
+from ..points import ADJUSTED, Placed, adjustments, opened_places, points_at, total_by
 from .changing import mended_version, regraded
 from .schemas import (
     AcceptableOut,

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 
 from vendaval.work.schemas import Strict
 
-from ..kept import RegradeWay
+from ..columns import RegradeWay
 from ..models import RegradeState
 
 

@@ -8,8 +8,8 @@ from datetime import datetime
 from typing import Any
 
 from vendaval.bank.snapshot import course_bank
-from vendaval.exams.composing import give, make_test
-from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.composing.actions import give, make_test
 from vendaval.exams.models import AnswerSoFar, Assignment, Attempt
 from vendaval.groups.actions import join_group
 from vendaval.groups.models import Group

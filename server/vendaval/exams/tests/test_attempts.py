@@ -10,7 +10,7 @@ from django.test import Client
 from django.test.utils import CaptureQueriesContext
 
 from vendaval.exams.models import Allowance, AnswerSoFar, Attempt
-from vendaval.exams.standing import settle_due
+from vendaval.exams.taking.state import settle_due
 from vendaval.levels.models import Observation
 from vendaval.review.models import Miss
 from vendaval.work.models import Try

@@ -9,7 +9,7 @@ from typing import Any
 from django.test import Client
 
 from vendaval.exams.models import Assignment, Attempt, Intervention
-from vendaval.exams.waiting import waiting_tests
+from vendaval.exams.taking.open_tests import waiting_tests
 from vendaval.groups.actions import put_in_charge
 from vendaval.levels.models import Observation
 from vendaval.notices.models import Notice

@@ -9,7 +9,7 @@ from unittest.mock import patch
 
 from django.test import Client
 
-from vendaval.exams.kept import CompositionData, EntryData, SectionData
+from vendaval.exams.columns import CompositionData, EntryData, SectionData
 from vendaval.exams.models import AnswerSoFar, Assignment, Marking
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.keeping.person import erase_person

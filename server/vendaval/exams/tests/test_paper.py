@@ -13,8 +13,8 @@ from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from PIL import Image, ImageDraw
 
-from vendaval.exams.composing import give, make_test
-from vendaval.exams.kept import LateSave, RulesData
+from vendaval.exams.columns import LateSave, RulesData
+from vendaval.exams.composing.actions import give, make_test
 from vendaval.exams.models import AnswerSoFar, Attempt, Page, PageImage
 from vendaval.exams.paper.images import sheets_of
 from vendaval.groups.actions import join_group, put_in_charge

@@ -11,7 +11,7 @@ from django_tasks_db.models import DBTaskResult
 
 from vendaval.bank.actions import refresh_digest
 from vendaval.bank.models import Family, FamilyData
-from vendaval.exams.kept import RegradeWay
+from vendaval.exams.columns import RegradeWay
 from vendaval.exams.models import AnswerSoFar, Assignment, Regrade, RegradeState
 from vendaval.exams.regrading.applying import apply_all
 from vendaval.exams.regrading.jobs import apply_in_background, resume, undo_in_background

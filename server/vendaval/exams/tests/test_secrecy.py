@@ -27,8 +27,8 @@ from vendaval.bank.actions import load_pack
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import version_of
 from vendaval.config.api import api
-from vendaval.exams.composing import give, make_test
-from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.composing.actions import give, make_test
 from vendaval.exams.models import Assignment, Attempt
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Enrolment, Group

@@ -6,7 +6,7 @@ from datetime import timedelta
 from typing import Any
 
 from vendaval.bank.snapshot import course_bank, version_of
-from vendaval.exams.kept import CompositionData, EntryData, SectionData
+from vendaval.exams.columns import CompositionData, EntryData, SectionData
 from vendaval.exams.models import AnswerSoFar, Assignment, Test
 from vendaval.groups.actions import put_in_charge
 from vendaval.levels.checking import check_states

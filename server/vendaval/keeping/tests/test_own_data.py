@@ -17,7 +17,7 @@ from django.test import Client
 from django.test.utils import CaptureQueriesContext
 from django_tasks_db.models import DBTaskResult
 
-from vendaval.exams.kept import MarkingData
+from vendaval.exams.columns import MarkingData
 from vendaval.exams.models import AnswerSoFar, Attempt, Marking
 from vendaval.exams.tests.builders import ExamTestCase
 from vendaval.groups.actions import join_group, put_in_charge

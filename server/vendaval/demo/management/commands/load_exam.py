@@ -19,8 +19,8 @@ from vendaval.demo.load.phases import percentiles
 from vendaval.demo.load.serving import Server, served
 from vendaval.demo.load.sitting import Sitter, sitting
 from vendaval.demo.story import COURSE
-from vendaval.exams.composing import give, make_test
-from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.composing.actions import give, make_test
 from vendaval.exams.models import Assignment
 from vendaval.groups.actions import join_group
 from vendaval.groups.models import Enrolment, Group

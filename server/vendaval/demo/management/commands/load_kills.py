@@ -24,8 +24,8 @@ from vendaval.demo.load.driving import Account
 from vendaval.demo.load.killed import School
 from vendaval.demo.load.serving import Server, served
 from vendaval.demo.story import COURSE
-from vendaval.exams.composing import give, make_test
-from vendaval.exams.kept import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData
+from vendaval.exams.composing.actions import give, make_test
 from vendaval.exams.models import Assignment
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Enrolment, Group

@@ -6,7 +6,7 @@ from typing import Any
 from django.core.management.base import BaseCommand
 
 from vendaval.exams.regrading.jobs import resume
-from vendaval.exams.standing import settle_due
+from vendaval.exams.taking.state import settle_due
 
 
 class Command(BaseCommand):

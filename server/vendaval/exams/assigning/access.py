@@ -1,0 +1,39 @@
+"""A test given to a group and attempts at it, for the tutor who asks about them."""
+
+from __future__ import annotations
+
+from vendaval.groups.models import Group
+from vendaval.groups.queries import own_group
+from vendaval.people.models import User
+from vendaval.shared.errors import NotFound
+
+from ..models import Assignment, Attempt
+
+
+def assignment_of(group: Group, assignment_id: int) -> Assignment:
+    """A test given to a group, or NotFound."""
+    rows = Assignment.objects.filter(group=group).select_related("test")
+    found = rows.filter(pk=assignment_id).first()
+    if found is None:
+        raise NotFound("This group has no such test.")
+    found.group = group
+    return found
+
+
+def own_assignment(person: User, group_id: int, assignment_id: int, operation: str) -> Assignment:
+    """A test of a group that a person teaches, with its group, for an operation they may do."""
+    return assignment_of(own_group(person, group_id, operation), assignment_id)
+
+
+def attempt_of(group: Group, assignment_id: int, attempt_id: int) -> Attempt:
+    """An attempt at a test of a group by somebody who is in it now, or NotFound."""
+    rows = Attempt.objects.filter(
+        assignment=assignment_of(group, assignment_id),
+        enrolment__groups__group=group,
+        enrolment__groups__until=None,
+        enrolment__until=None,
+    )
+    found = rows.filter(pk=attempt_id).first()
+    if found is None:
+        raise NotFound("There is no such attempt at this test.")
+    return found

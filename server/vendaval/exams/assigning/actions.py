@@ -1,0 +1,190 @@
+"""Giving tests of the course to a group or to some of it, and changing how one was given."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from datetime import datetime
+
+from django.db import transaction
+
+from vendaval.bank.models import Course
+from vendaval.bank.snapshot import course_bank
+from vendaval.groups import taking_back
+from vendaval.groups.models import Enrolment, Group
+from vendaval.groups.queries import members_of
+from vendaval.people.models import User
+from vendaval.shared.editing import edit_version, editing
+from vendaval.shared.errors import Conflict, NotFound, Unprocessable
+from vendaval_core.assessment.composition import without
+from vendaval_core.assessment.paper import PagesWanted
+from vendaval_core.mastery.pace import group_ratio
+from vendaval_core.mastery.recommend import counted, some_have
+
+from ..composing.actions import give, wrong_dates
+from ..composing.tests_of_course import begun_by, seconds_of
+from ..models import Assignment, Attempt, Test
+from .assigned import mirror_of_test, unchanging
+from .schemas import ChangeGivenIn, GiveCheckOut, GiveIn, GivenTestOut, GiveTestIn
+from .study_first import unknown_study
+
+CHANGED = ("opens", "due", "closes", "pages", "pages_minutes", "mirror_early", "first")
+
+
+def check_given(group: Group, wanted: GiveTestIn) -> GiveCheckOut:
+    """What giving a test would be. Nothing is stored."""
+    test = _test_of(group, wanted.test)
+    learners = learners_asked_for(group, wanted.learners)
+    ratio, known = group_ratio([one.state.pace for one in learners if hasattr(one, "state")])
+    seconds = seconds_of(test.composition.core(), course_bank(group.course)) * ratio
+    return GiveCheckOut(
+        problems=_problems(test, wanted, group.course),
+        learners=len(learners),
+        minutes=max(1, round(seconds / 60)),
+        says=f"from the pace of {counted(known, 'learner')}" if known else "as questions need",
+        mirror_says=_mirror_says(test, group.course),
+    )
+
+
+def _mirror_says(test: Test, course: Course) -> str:
+    """What a mirror tried before the test would show; empty where there is none."""
+    mirror = mirror_of_test(test)
+    if mirror is None:
+        return ""
+    mirror.course = course
+    held = unchanging(mirror, course_bank(course))
+    shows = without(mirror.composition.core(), held).questions
+    of = test.composition.core().questions
+    says = (
+        f"It has {shows} of the {counted(of, 'question')}, with other numbers, and shows their "
+        "answers."
+    )
+    if shows < of:
+        says += (
+            " Questions whose answer is the same in every version are left out until the test "
+            "itself has shown its answers."
+        )
+    return says
+
+
+def _test_of(group: Group, test_id: int) -> Test:
+    rows = Test.objects.filter(course=group.course_id, mirror_of=None)
+    found = rows.filter(pk=test_id).first()
+    if found is None:
+        raise NotFound("This course has no such test.")
+    return found
+
+
+def learners_asked_for(group: Group, wanted: Collection[int] | None) -> list[Enrolment]:
+    """The learners asked for; NotFound for anybody who is not in the group."""
+    members = list(members_of(group))
+    if wanted is None:
+        return members
+    found = [one for one in members if one.pk in set(wanted)]
+    if len(found) < len(set(wanted)):
+        raise NotFound("There is no such learner in this group.")
+    return found
+
+
+def _problems(test: Test, wanted: GiveIn, course: Course) -> dict[str, str]:
+    return wrong_dates(test.rules.core(), _dates(wanted)) | unknown_study(course, wanted.first)
+
+
+def _dates(wanted: GiveIn) -> dict[str, datetime | None]:
+    return {"opens": wanted.opens, "due": wanted.due, "closes": wanted.closes}
+
+
+def give_test(group: Group, wanted: GiveTestIn, by: User) -> Assignment:
+    """Give a test of the course to the group, or to the learners named."""
+    test = _test_of(group, wanted.test)
+    learners = learners_asked_for(group, wanted.learners)
+    problems = _problems(test, wanted, group.course)
+    if problems:
+        raise Unprocessable("It cannot be given like this.", fields=problems)
+    return give(
+        test,
+        group,
+        by,
+        **_dates(wanted),
+        pages=wanted.pages,
+        pages_minutes=wanted.pages_minutes,
+        mirror_early=wanted.mirror_early,
+        learners=None if wanted.learners is None else learners,
+        first=wanted.first,
+    )
+
+
+def given_edit(row: Assignment) -> GiveIn:
+    """How a test is given, as a change of it would be sent."""
+    return GiveIn.model_construct(
+        opens=row.opens,
+        due=row.due,
+        closes=row.closes,
+        pages=PagesWanted(row.pages),
+        pages_minutes=row.pages_minutes,
+        mirror_early=row.mirror_early,
+        learners=None if row.whole_group else sorted(one.pk for one in row.learners.all()),
+        first=row.first,
+    )
+
+
+def given_out(row: Assignment) -> GivenTestOut:
+    """How a test was given, to be changed."""
+    edit = given_edit(row)
+    return GivenTestOut(
+        **dict(edit),
+        id=row.pk,
+        test=row.test_id,
+        title=row.test.title,
+        warning=_warning(row),
+        version=edit_version(edit),
+    )
+
+
+def _warning(row: Assignment) -> str:
+    attempts = Attempt.objects.filter(assignment=row)
+    going = begun_by(attempts.filter(handed_in_at=None))
+    if going:
+        at = f"{some_have(going, 'is', 'are')} at it"
+        return f"{at}: attempts under way keep the dates and pages they began with."
+    begun = begun_by(attempts)
+    if begun:
+        return f"{some_have(begun)} handed in: when results are told follows the new dates."
+    return ""
+
+
+def change_given(row: Assignment, wanted: ChangeGivenIn) -> Assignment:
+    """Change dates, pages, learners and what to study first. Whoever has begun keeps it:
+    Unprocessable, with who that is, where they would be left out."""
+    group = row.group
+    learners = learners_asked_for(group, wanted.learners)
+    problems = _problems(row.test, wanted, group.course)
+    if wanted.learners is not None:
+        others = Attempt.objects.filter(assignment=row).exclude(enrolment__in=learners)
+        begun = begun_by(others)
+        if begun:
+            problems["learners"] = f"{some_have(begun)} begun it and cannot be left out"
+    if problems:
+        raise Unprocessable("It cannot be given like this.", fields=problems)
+    with editing(row, wanted, lambda: given_edit(row)):
+        for name in CHANGED:
+            setattr(row, name, getattr(wanted, name))
+        row.whole_group = wanted.learners is None
+        row.save()
+        row.learners.set([] if wanted.learners is None else learners)
+    return row
+
+
+def take_back(row: Assignment) -> None:
+    """Take a test back that nobody has begun; else Conflict, with who has."""
+    with transaction.atomic():
+        _take_back(row)
+
+
+def _take_back(row: Assignment) -> None:
+    begun = begun_by(Attempt.objects.filter(assignment=row))
+    if begun:
+        raise Conflict(
+            f"{some_have(begun)} begun it, so it stays. It can be closed by its date.",
+            code="begun",
+        )
+    taking_back.take_back(row)

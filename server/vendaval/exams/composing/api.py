@@ -1,0 +1,105 @@
+"""Endpoints to compose tests of a course: for its authors, and for tutors with a group in it."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from django.http import HttpRequest
+from ninja import Query, Router
+
+from vendaval.bank.models import Course
+from vendaval.delivery.schemas import PlaceOut
+from vendaval.groups.addresses import CourseKey
+from vendaval.groups.queries import course_of_staff, courses_of_staff
+from vendaval.people.permissions import current_user, signed_in
+from vendaval.people.policies import Relation, require
+
+from . import bank as picking
+from . import tests_of_course as composed
+from .schemas import (
+    BankOut,
+    ChangeTestIn,
+    ComposedIn,
+    ComposedListOut,
+    ComposedOut,
+    ComposingOut,
+    FamilyPreviewOut,
+    TestCheckOut,
+)
+
+router = Router(auth=signed_in, tags=["composing"])
+TEST = "/composed/{int:test_id}"
+Words = Annotated[str, Query(max_length=80)]
+Seed = Annotated[int, Query(ge=1, le=10_000)]
+
+
+everywhere = Router(auth=signed_in, tags=["composing"])
+
+
+@everywhere.get("/composing", response=ComposingOut, operation_id="list_composing")
+def composing(request: HttpRequest) -> ComposingOut:
+    """Courses that one composes tests for."""
+    person = current_user(request)
+    require("list_composing", person.roles, Relation.OWN)
+    found = courses_of_staff(person)
+    return ComposingOut(courses=[PlaceOut(key=one.key, title=one.title) for one in found])
+
+
+def _course(request: HttpRequest, key: str, operation: str) -> Course:
+    return course_of_staff(current_user(request), key, operation)
+
+
+@router.get("/bank", response=BankOut, operation_id="search_bank")
+def bank(request: HttpRequest, course: CourseKey, topic: Words = "", words: Words = "") -> BankOut:
+    """Question families of the course, to pick from."""
+    return picking.search_bank(_course(request, course, "search_bank"), topic, words)
+
+
+@router.get("/bank/{slug:family}", response=FamilyPreviewOut, operation_id="preview_family")
+def preview(
+    request: HttpRequest, course: CourseKey, family: str, seed: Seed = 1
+) -> FamilyPreviewOut:
+    found = _course(request, course, "preview_family")
+    return picking.preview_family(found, family, seed, current_user(request))
+
+
+@router.get("/composed", response=ComposedListOut, operation_id="list_composed")
+def listed(request: HttpRequest, course: CourseKey) -> ComposedListOut:
+    """Tests of the course, and what there is to pick from."""
+    return composed.list_composed(_course(request, course, "list_composed"), current_user(request))
+
+
+@router.post("/composed/check", response=TestCheckOut, operation_id="check_test")
+def check(request: HttpRequest, course: CourseKey, body: ComposedIn) -> TestCheckOut:
+    """What a test would be, in words, and what of it cannot be. Nothing is stored."""
+    return composed.check_test(_course(request, course, "check_test"), body)
+
+
+@router.post("/composed", response=ComposedOut, operation_id="compose_test")
+def compose(request: HttpRequest, course: CourseKey, body: ComposedIn) -> ComposedOut:
+    """Make a test; it is given to nobody yet."""
+    owner = current_user(request)
+    return composed.compose_test(_course(request, course, "compose_test"), body, owner)
+
+
+@router.get(TEST, response=ComposedOut, operation_id="get_composed")
+def get(request: HttpRequest, course: CourseKey, test_id: int) -> ComposedOut:
+    found = _course(request, course, "get_composed")
+    return composed.get_composed(found, test_id, current_user(request))
+
+
+@router.put(TEST, response=ComposedOut, operation_id="change_test")
+def change(
+    request: HttpRequest, course: CourseKey, test_id: int, body: ChangeTestIn
+) -> ComposedOut:
+    """Change an own test; what cannot be changed any more is said, and for whom."""
+    found = _course(request, course, "change_test")
+    return composed.change_test(found, test_id, body, current_user(request))
+
+
+@router.delete(TEST, response=ComposedListOut, operation_id="remove_test")
+def remove(request: HttpRequest, course: CourseKey, test_id: int) -> ComposedListOut:
+    """Take an own test away that was never given."""
+    found = _course(request, course, "remove_test")
+    composed.remove_test(found, test_id, current_user(request))
+    return composed.list_composed(found, current_user(request))

@@ -1,0 +1,75 @@
+"""The bank as whoever composes a test picks from it."""
+
+from __future__ import annotations
+
+from vendaval.bank.models import Course
+from vendaval.bank.snapshot import BankFamily, CourseBank, course_bank, version_of
+from vendaval.delivery.disclosure import EVERYTHING
+from vendaval.delivery.payload import Shown, question_out
+from vendaval.delivery.schemas import PlaceOut
+from vendaval.people.models import User
+from vendaval.shared.errors import Conflict, NotFound
+from vendaval.work.questions import gives_away, open_in_tests_of
+from vendaval_core.scoring.tries import ONE_TRY, QuestionState
+
+from .schemas import BankOut, FamilyLineOut, FamilyPreviewOut
+
+FOUND = 40
+
+
+def search_bank(course: Course, topic: str, words: str) -> BankOut:
+    """Families of a topic, and with words in their title; those everyone must manage first."""
+    bank = course_bank(course)
+    wanted = words.lower().split()
+    found = [
+        item
+        for item in bank.families.values()
+        if (not topic or item.family.topic == topic)
+        and all(word in item.family.title.lower() for word in wanted)
+    ]
+    found.sort(key=lambda item: (item.topic, not item.family.essential, item.curve.b))
+    return BankOut(total=len(found), families=[_family_line(one, bank) for one in found[:FOUND]])
+
+
+def _family_line(item: BankFamily, bank: CourseBank) -> FamilyLineOut:
+    topic = bank.topics[item.topic]
+    return FamilyLineOut(
+        key=item.family.key,
+        title=version_of(item.revision, 1, 0).title,
+        topic=PlaceOut(key=topic.key, title=topic.title),
+        kinds=[part.called for part in item.family.parts],
+        essential=item.family.essential,
+        versions=item.family.versions,
+        seconds=round(item.family.seconds),
+        difficulty=round(item.curve.b, 1),
+    )
+
+
+def preview_family(course: Course, key: str, seed: int, person: User) -> FamilyPreviewOut:
+    """A version of a family with everything told; the first again after the last. Not for somebody
+    who has it in a test of their own that is still open."""
+    bank = course_bank(course)
+    item = bank.families.get(key)
+    if item is None:
+        raise NotFound("There is no such question in this course.")
+    number = 1 + (seed - 1) % item.family.versions
+    if gives_away(item.revision, number, open_in_tests_of(person)):
+        raise Conflict(
+            "This question is in a test of your own that is still open.", code="open_in_test"
+        )
+    version = version_of(item.revision, number, 0)
+    as_shown = Shown(
+        id=0,
+        number=seed,
+        closed=True,
+        untouched=True,
+        hints_shown=len(version.hints),
+        answers={},
+        can=[],
+        swap=None,
+        fresh_left=0,
+    )
+    state = QuestionState.fresh(version.parts)
+    return FamilyPreviewOut(
+        question=question_out(as_shown, version, item.family, state, ONE_TRY, EVERYTHING, bank)
+    )

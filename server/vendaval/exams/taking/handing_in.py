@@ -1,0 +1,307 @@
+"""An attempt that was handed in: its answers become tries, and its questions are let out as the
+rules allow. Everything here can be done again and then does nothing."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from datetime import datetime
+
+from django.db.models import Q, QuerySet
+
+from vendaval.bank.snapshot import course_bank
+from vendaval.delivery.payload import reading_out
+from vendaval.delivery.schemas import ReadingOut
+from vendaval.groups.models import Enrolment
+from vendaval.levels.learning import learning_of
+from vendaval.shared.changes import Changes, Stale, claimed
+from vendaval.work.actions import count_in
+from vendaval.work.activity import activities
+from vendaval.work.models import (
+    Closing,
+    Mark,
+    MarkRule,
+    Presentation,
+    Purpose,
+    Telling,
+    Try,
+    TryKind,
+)
+from vendaval.work.questions import OpenQuestion, close, opened
+from vendaval.work.taking import Sent, Taken, take
+from vendaval_core.assessment.points import QuestionPoints, late_off, total_of, try_rules
+from vendaval_core.items.formulas.workers import asking
+from vendaval_core.items.mark import Verdict
+
+from ..activity import telling_of
+from ..assigning.assigned import given_for
+from ..by_person import parts_by_hand
+from ..columns import LevelStep, TotalData
+from ..models import AnswerSoFar, Attempt
+from ..points import Adjustments, adjusted_by, adjustments, answers_of, points_at, regrades_in_force
+from ..regrading.jobs import apply_in_background
+
+LADDER = (Telling.NOTHING, Telling.OUTCOME, Telling.ANSWERS, Telling.ALL)
+
+
+def settle(attempt: Attempt, now: datetime) -> None:
+    """Write the tries of an attempt that was handed in, in one transaction with all that follows
+    from them; or raise Stale."""
+    enrolment = attempt.enrolment
+    handed_in = attempt.handed_in_at
+    assert handed_in is not None
+    given = given_for(attempt)
+    telling = telling_of(given.told(attempt, now))
+    still_open = given.still_open(attempt, now)
+    changes = Changes(learning_of(enrolment))
+    rules = attempt.rules.core()
+    points: list[QuestionPoints] = []
+    by_hand = 0
+    before = _levels(attempt)
+    live = course_bank(enrolment.course).families
+    regrades = regrades_in_force(attempt.assignment_id)
+    adjusted = adjusted_by(regrades)
+    released: list[OpenQuestion] = []
+    with asking(f"learner {enrolment.person_id}"):
+        for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
+            shown = answer.presentation
+            by_hand += len(parts_by_hand(answer))
+            before_telling, shown.telling = shown.telling, telling
+            shown.in_open_test = still_open
+            changes.touch(shown, "telling", "in_open_test", "closed_at", "closing")
+            if place.family not in live:
+                close(shown, Closing.WITHDRAWN, now)
+                continue
+            question = opened(shown)
+            if question.tries:
+                _release(question, before_telling, released, now, changes)
+            if shown.closed_at is None and answer.data.answered and not rules.individual:
+                _take(attempt, question, answer, handed_in, now, changes)
+            if shown.closed_at is None and answer.data.on_paper and not question.tries:
+                _take_paper(attempt, question, answer, handed_in, now, changes)
+            if shown.closed_at is None:
+                close(shown, Closing.ANSWERED if question.tries else Closing.WITHDRAWN, now)
+            points.append(points_at(attempt, place, question, answer, adjusted))
+    _count_released(attempt, released, adjusted, now, changes)
+    attempt.total = TotalData.of_core(total_of(points, late_off(rules, attempt.due, handed_in)))
+    attempt.marked, attempt.by_hand = True, by_hand
+    after = _levels(attempt)
+    attempt.levels = _level_steps(before, after)
+    if not attempt.total.waiting and attempt.out_at is None:
+        attempt.out_at = now
+    attempt.run.ended_at = attempt.run.touched_at = handed_in
+    changes.touch(attempt.run, "ended_at", "touched_at", "answered")
+    for follower in activities().handed_in:
+        follower(attempt.run, changes)
+    changes.then(lambda: _claim(attempt, "marked", "by_hand", "total", "out_at", "levels"))
+    changes.store()
+    for regrade in regrades:
+        apply_in_background.enqueue(regrade.pk)
+
+
+def _levels(attempt: Attempt) -> dict[str, ReadingOut]:
+    """Levels of the topics of an attempt as they stand."""
+    learning = learning_of(attempt.enrolment)
+    readings = learning.readings
+    return {
+        topic.key: reading_out(readings[topic.number])
+        for topic in learning.bank.topics
+        if topic.key in attempt.run.scope
+    }
+
+
+def _level_steps(
+    before: Mapping[str, ReadingOut], after: Mapping[str, ReadingOut]
+) -> list[LevelStep]:
+    return [LevelStep(topic=topic, before=before[topic], after=after[topic]) for topic in before]
+
+
+def _claim(attempt: Attempt, *fields: str) -> None:
+    if not claimed(attempt, fields):
+        raise Stale
+
+
+def written_by(attempt: Attempt) -> str:
+    """How the replay keys of the tries begin that handing an attempt in writes."""
+    return f"attempt-{attempt.pk}-"
+
+
+def _replay_key(attempt: Attempt, answer: AnswerSoFar) -> str:
+    before = answer.presentation.tried
+    key = f"{written_by(attempt)}{answer.number}"
+    return f"{key}-{before}" if before else key
+
+
+def _take(
+    attempt: Attempt,
+    question: OpenQuestion,
+    answer: AnswerSoFar,
+    handed_in: datetime,
+    now: datetime,
+    changes: Changes,
+) -> None:
+    """The answer at a place as a try: counted, measured, and on the way to the misses."""
+    working = answer.data.working
+    sent = Sent(
+        replay_key=_replay_key(attempt, answer),
+        responses=answer.data.responses,
+        kind=TryKind.ANSWER,
+        working=None if working is None or working.empty else working,
+        seconds=answer.seconds,
+    )
+    rules = try_rules(attempt.rules.core())
+    taken = take(question, sent, rules=rules, whole=False, now=handed_in, final=True)
+    if not taken.counts:
+        return
+    count_in(taken, activities().of(attempt.run), now, changes)
+    question.tries.append(taken.row)
+    close(question.presentation, Closing.ANSWERED, now)
+
+
+def _take_paper(
+    attempt: Attempt,
+    question: OpenQuestion,
+    answer: AnswerSoFar,
+    handed_in: datetime,
+    now: datetime,
+    changes: Changes,
+) -> None:
+    """An answer that is on paper alone, as a try whose marks are a person's to give."""
+    shown = question.presentation
+    row = Try(
+        enrolment=attempt.enrolment,
+        presentation=shown,
+        family_id=question.item.id,
+        topic_id=question.bank.topics[question.item.topic].id,
+        replay_key=_replay_key(attempt, answer),
+        kind=TryKind.ANSWER,
+        number=shown.tried + 1,
+        seconds=answer.seconds,
+        first=True,
+        at=handed_in,
+    )
+    marks = [
+        Mark(
+            tried=row,
+            part=key.id,
+            verdict=Verdict.NOTED.value,
+            rule=MarkRule.KEY,
+            revision_id=shown.revision_id,
+            at=handed_in,
+        )
+        for key in question.version.parts
+    ]
+    taken = Taken(question, row, marks=marks, had=answer.seconds or None)
+    count_in(taken, activities().of(attempt.run), now, changes)
+    question.tries.append(row)
+    for key in question.version.parts:
+        question.state.parts[key.id] = question.state.parts[key.id].with_answer("", None)
+    close(shown, Closing.ANSWERED, now)
+
+
+def let_out(attempt: Attempt, now: datetime) -> None:
+    """Let out what the rules allow to be told by now: its questions tell more from then on, what
+    was answered counts for the level once right or wrong may be told, and what was missed joins the
+    misses once its right answers may be told."""
+    if not attempt.marked:
+        return
+    given = given_for(attempt)
+    telling, still_open = telling_of(given.told(attempt, now)), given.still_open(attempt, now)
+    held = [
+        row
+        for row in answers_of(attempt)
+        if _step(row.presentation.telling) < _step(telling)
+        or row.presentation.in_open_test != still_open
+    ]
+    if not held:
+        return
+    changes, released = Changes(learning_of(attempt.enrolment)), list[OpenQuestion]()
+    live = course_bank(attempt.enrolment.course).families
+    before = _levels(attempt)
+    for row in held:
+        shown = row.presentation
+        before_telling = shown.telling
+        shown.telling = max(telling, Telling(before_telling), key=_step)
+        shown.in_open_test = still_open
+        changes.touch(shown, "telling", "in_open_test")
+        if shown.revision.family.key in live:
+            _release(opened(shown), before_telling, released, now, changes)
+    if released:
+        _count_released(attempt, released, adjustments(attempt.assignment_id), now, changes)
+        attempt.levels = _level_steps(before, _levels(attempt))
+        changes.then(lambda: _claim(attempt, "levels"))
+    changes.store()
+
+
+def _release(
+    question: OpenQuestion,
+    telling: str,
+    released: list[OpenQuestion],
+    now: datetime,
+    changes: Changes,
+) -> None:
+    """What follows for a question that may tell more than before. telling: what it told so far."""
+    shown = question.presentation
+    if telling == Telling.NOTHING and not shown.outcome_held:
+        released.append(question)
+    first = _first_try(question)
+    had_answers = telling in {Telling.ANSWERS, Telling.ALL}
+    if first is None or had_answers or shown.answers_held or not _counts(question):
+        return
+    for follower in activities().let_out:
+        follower(question, first, now, changes)
+
+
+def _count_released(
+    attempt: Attempt,
+    released: Sequence[OpenQuestion],
+    adjusted: Adjustments,
+    now: datetime,
+    changes: Changes,
+) -> None:
+    """Let what was answered count for the levels from now on; but for questions that a regrade
+    dropped or gave to all."""
+    ready = [
+        (question, first)
+        for question in released
+        if question.version.family not in adjusted
+        and (first := _first_try(question)) is not None
+        and _counts(question)
+    ]
+    if ready:
+        for follower in activities().released:
+            follower(ready, now, changes)
+
+
+def _counts(question: OpenQuestion) -> bool:
+    return activities().of(question.run).counts(question.run)
+
+
+def _first_try(question: OpenQuestion) -> Try | None:
+    return next((row for row in question.tries if row.first and row.pk is not None), None)
+
+
+def _step(telling: str) -> int:
+    return LADDER.index(Telling(telling))
+
+
+def due_attempts(most: int = 2000) -> list[Attempt]:
+    """Attempts that time may have handed in, or that hold something back; the latest."""
+    rows = Attempt.objects.filter(Q(marked=False) | Q(run__in=_held().values("run")))
+    return list(rows.order_by("-pk")[:most])
+
+
+def unmarked_of(enrolment: Enrolment) -> list[Attempt]:
+    """A learner's attempts that are under way, or wait to be marked."""
+    return list(Attempt.objects.filter(enrolment=enrolment, marked=False))
+
+
+def held_of(enrolment: Enrolment) -> list[Attempt]:
+    """A learner's attempts that still hold something back."""
+    held = _held().filter(run__enrolment=enrolment)
+    return list(
+        Attempt.objects.filter(enrolment=enrolment, marked=True, run__in=held.values("run"))
+    )
+
+
+def _held() -> QuerySet[Presentation]:
+    return Presentation.objects.filter(run__purpose=Purpose.TEST, in_open_test=True)

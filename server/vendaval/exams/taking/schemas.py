@@ -1,0 +1,314 @@
+"""What the browser gets and sends about tests and attempts."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from vendaval.delivery.schemas import PlaceOut, QuestionOut, ReadingOut, WorkingAreaOut
+from vendaval.work.schemas import Strict
+from vendaval_core.assessment.paper import PagesState, PagesWanted
+from vendaval_core.assessment.rules import Navigation, SubmissionMode, Tool
+
+from ..columns import SoFarData
+from ..marking.schemas import PersonMarkOut
+
+WorkState = Literal[
+    "not_open", "not_begun", "under_way", "handed_in", "waiting", "marked", "late", "closed"
+]
+Result = Literal["right", "partly", "wrong", "empty", "waiting", "dropped", "not_told"]
+AnswerState = Literal["not_seen", "empty", "partly", "answered", "sent", "paper"]
+
+
+class LineOut(BaseModel):
+    about: str
+    says: str
+
+
+class EarnedOut(BaseModel):
+    """Points so far: `reached` of those `marked`, `of` in all; texts with at most two decimals.
+    `waiting`: questions still to be marked. Per cent and band only when nothing waits."""
+
+    reached: str
+    marked: str
+    of: str
+    waiting: int
+    per_cent: str | None
+    scale: str | None
+    band: str | None
+    passed: bool | None
+    late_off: str | None
+
+
+class TestLineOut(BaseModel):
+    """A test in the list of a learner's work. `counts`: the score that counts, and why, as far as
+    it may be told."""
+
+    ref: str
+    title: str
+    state: WorkState
+    subjects: list[PlaceOut]
+    questions: int
+    minutes: int | None
+    opens: datetime | None
+    due: datetime | None
+    closes: datetime | None
+    attempts: int
+    attempts_left: int | None
+    counts: str | None
+
+
+class WaitingTestOut(BaseModel):
+    """A test that waits for the learner."""
+
+    ref: str
+    title: str
+    state: WorkState
+    due: datetime | None
+    closes: datetime | None
+
+
+class TestsOut(BaseModel):
+    tests: list[TestLineOut]
+
+
+class AttemptLineOut(BaseModel):
+    """An attempt in short. `why_over`: how it was handed in."""
+
+    id: int
+    number: int
+    begun: datetime
+    handed_in: datetime | None
+    why_over: str | None
+    points: EarnedOut | None
+
+
+class IdeasOut(BaseModel):
+    """A topic that a test covers, with the learner's level in it and ideas of it that come."""
+
+    topic: PlaceOut
+    reading: ReadingOut
+    questions: int
+
+
+class StudyStepOut(BaseModel):
+    """A study section of set work, by keys. `opened`: whether the learner has read it."""
+
+    topic: str
+    section: str
+    title: str
+    minutes: int
+    opened: bool
+
+
+class TestPageOut(BaseModel):
+    """A test's own page: everything before starting, and the attempts so far."""
+
+    ref: str
+    title: str
+    mirror: bool
+    first: list[StudyStepOut]
+    directions_html: str
+    materials: str
+    state: WorkState
+    lines: list[LineOut]
+    opens: datetime | None
+    due: datetime | None
+    closes: datetime | None
+    allowed: str | None
+    can_start: bool
+    why_not: str | None
+    under_way: int | None
+    attempts_left: int | None
+    ideas: list[IdeasOut]
+    attempts: list[AttemptLineOut]
+    counts: str | None
+    mirror_ref: str | None
+    mirror_says: str | None
+
+
+class PlaceStateOut(BaseModel):
+    """A place of an attempt: its question without anything that gives it away, what stands there,
+    and whether it can be changed now."""
+
+    number: int
+    section: int
+    points: str
+    working_wanted: bool
+    state: AnswerState
+    can_change: bool
+    seen: bool
+    counter: int
+    seconds: float
+    saved_at: datetime | None
+    data: SoFarData
+    question: QuestionOut
+
+
+class SectionOut(BaseModel):
+    title: str
+    directions_html: str
+    minutes: int | None
+
+
+class AttemptOut(BaseModel):
+    """An attempt under way, whole: nothing more is asked of the server to open a question.
+    `interval`: the one that has it now; `left`: seconds of the clock, null without a limit."""
+
+    id: int
+    ref: str
+    title: str
+    number: int
+    directions_html: str
+    sections: list[SectionOut]
+    places: list[PlaceStateOut]
+    navigation: Navigation
+    submission: SubmissionMode
+    tools: list[Tool]
+    one_sitting: bool
+    stops: bool
+    interval: int
+    section: int
+    position: int
+    left: float | None
+    warn_at: list[float]
+    pages: PagesWanted
+    handed_in: bool
+    server_now: datetime
+
+
+class ClockOut(BaseModel):
+    """How the clock stands: `interval` is the one that has the attempt; `paused`: why the tutor has
+    stopped it, empty without a reason, null while it goes on."""
+
+    interval: int
+    left: float | None
+    section: int
+    position: int
+    handed_in: bool
+    paused: str | None
+    server_now: datetime
+
+
+class SavedOut(BaseModel):
+    """What became of a save: what stands now. `late`: kept, and it does not count."""
+
+    number: int
+    counter: int
+    saved_at: datetime | None
+    late: bool
+    left: float | None
+
+
+class ReceiptOut(BaseModel):
+    """`number`: a check number that the tutor can look up."""
+
+    attempt: int
+    ref: str
+    test: str
+    learner: str
+    attempt_number: int
+    handed_in: datetime
+    why_over: str
+    answered: int
+    questions: int
+    number: str
+    pages: PagesState
+
+
+class ResultLineOut(BaseModel):
+    """A question of an attempt that is over. `result`, `sum` and `points` as far as they may be
+    told; `needed`: seconds that such questions take."""
+
+    number: int
+    section: int
+    title: str
+    topic: PlaceOut
+    of: str
+    points: str | None
+    result: Result
+    sum: str | None
+    seconds: int
+    needed: int
+    flagged: bool
+    note: str
+
+
+class GroupStripOut(BaseModel):
+    """Results of everybody in the group who took the test, per cent, the lowest first, without
+    names; `own`: which of them is the learner's, from 0."""
+
+    per_cent: list[int]
+    own: int
+    middle: int
+
+
+class LevelStepOut(BaseModel):
+    """A topic's level before the attempt was marked, and after."""
+
+    topic: PlaceOut
+    before: ReadingOut
+    after: ReadingOut
+
+
+class ResultsOut(BaseModel):
+    """An attempt that is over. `told_when`: what is not told yet, and when it will be. `group`:
+    where at least ten took the test. `levels`: once right and wrong may be told."""
+
+    attempt: AttemptLineOut
+    ref: str
+    test: str
+    due: datetime | None
+    minutes: int
+    sections: list[SectionOut]
+    lines: list[ResultLineOut]
+    told_when: list[LineOut]
+    answered: int
+    group: GroupStripOut | None
+    levels: list[LevelStepOut]
+    mirror_ref: str | None
+
+
+class ResultTryOut(BaseModel):
+    """One try in an attempt that is over. `share`: of the question, in per cent, before anything
+    was taken off; null while it waits for marks, or may not be told."""
+
+    number: int
+    at: datetime
+    given: str
+    share: str | None
+
+
+class ResultQuestionOut(BaseModel):
+    """One question of an attempt that is over, as far as it may be told. `pages`: of paper that
+    answer it. `can_contest`: whether there is a mark to contest. `by_person`: what a marker gave,
+    once marks are out."""
+
+    line: ResultLineOut
+    tries: list[ResultTryOut]
+    pages: list[int]
+    can_contest: bool
+    by_person: list[PersonMarkOut]
+    question: QuestionOut
+    working: WorkingAreaOut | None
+
+
+class IntervalIn(Strict):
+    interval: Annotated[int, Field(ge=0)]
+
+
+class MoveOnIn(Strict):
+    """`position`: of the question, or the section, that is left."""
+
+    position: Annotated[int, Field(ge=0, le=200)]
+
+
+class SaveIn(Strict):
+    """What stands at a place. `counter`: greater with each change here. `seconds`: in view."""
+
+    interval: Annotated[int, Field(ge=0)]
+    counter: Annotated[int, Field(ge=1, le=2_000_000_000)]
+    seconds: Annotated[float, Field(ge=0, le=100_000)]
+    data: SoFarData
