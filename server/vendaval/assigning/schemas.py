@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from vendaval.exams.taking.schemas import StudyStepOut
+from vendaval.exams.assigning.schemas import StudyStepOut
 from vendaval.groups.kept import StudyFirst
 from vendaval.groups.taking_back import TakenBackOut
 from vendaval.shared.editing import Edited

@@ -6,10 +6,12 @@ from vendaval.assigning.api import for_group, own_tasks
 from vendaval.assigning.given_api import router as setting
 from vendaval.exams.composing.api import everywhere as composing_for
 from vendaval.exams.composing.api import router as composing
+from vendaval.exams.invigilating.api import router as invigilating
 from vendaval.exams.marking.api import router as marking
-from vendaval.exams.paper.api import phone, watching
+from vendaval.exams.paper.api import phone
 from vendaval.exams.paper.api import router as paper
 from vendaval.exams.regrading.api import router as regrading
+from vendaval.exams.results.api import router as results
 from vendaval.exams.taking.api import router as exams
 from vendaval.groups.api import router as groups
 from vendaval.keeping.api import router as keeping
@@ -54,13 +56,25 @@ ABOUT_GROUPS = (
     talks,
     setting,
     for_group,
-    watching,
+    invigilating,
     marking,
     regrading,
 )
 ABOUT_PEOPLE = (people, account, office, office_places, keeping)
 for router in (*ABOUT_PEOPLE, *ABOUT_GROUPS, notices, threads, record, phone, own_calendar):
     api.add_router("", router)
-for router in (today, work, review, quiz, planning, exams, composing, own_tasks, own_notes, paper):
+for router in (
+    today,
+    work,
+    review,
+    quiz,
+    planning,
+    exams,
+    results,
+    composing,
+    own_tasks,
+    own_notes,
+    paper,
+):
     api.add_router(COURSE, router)
 api.add_router(f"{COURSE}/rehearsal", rehearsal)

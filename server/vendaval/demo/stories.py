@@ -8,10 +8,11 @@ from datetime import datetime, timedelta
 from fractions import Fraction
 from random import Random
 
+from vendaval.exams.attempts import handed_in_attempts
 from vendaval.exams.columns import SoFarData
 from vendaval.exams.marking.actions import mark_answer
 from vendaval.exams.marking.schemas import MarkIn
-from vendaval.exams.marking.to_mark import over, own_criteria, to_mark
+from vendaval.exams.marking.to_mark import own_criteria, to_mark
 from vendaval.exams.models import AnswerSoFar, Assignment, Attempt, MarkerRole
 from vendaval.people.models import User
 from vendaval.shared import clock
@@ -70,7 +71,7 @@ def _two_alike(assignment: Assignment, one: User, other: User, at: datetime) -> 
 
 def _hold_marks(assignment: Assignment, tutor: User, at: datetime) -> None:
     """Some answers are marked, and not let out yet."""
-    parts = to_mark(over(assignment), own_criteria(assignment.test_id))
+    parts = to_mark(handed_in_attempts(assignment), own_criteria(assignment.test_id))
     waiting = [part for found in parts.values() for part in found if not part.given]
     with clock.held_by(lambda: at):
         for part in waiting[:HELD]:

@@ -28,17 +28,6 @@ ADJUSTED = {"full": Adjusted.FULL, "drop": Adjusted.DROPPED}
 IN_FORCE = (RegradeState.APPLYING, RegradeState.APPLIED)
 
 
-def answers_of(attempt: Attempt) -> list[AnswerSoFar]:
-    """The places of an attempt in order, their questions loaded with it."""
-    rows = AnswerSoFar.objects.filter(attempt=attempt).select_related("presentation")
-    found = list(rows.order_by("number"))
-    with_revisions(row.presentation for row in found)
-    for row in found:
-        row.attempt = attempt
-        row.presentation.run = attempt.run
-    return found
-
-
 def regrades_in_force(assignment_id: int | None) -> list[Regrade]:
     """Regrades of a test that hold for everybody who takes it, in their order."""
     if assignment_id is None:

@@ -30,7 +30,7 @@ RefKind = Literal["given", "mirror", "trial"]
 
 
 @dataclass(frozen=True, slots=True)
-class Given:
+class AssignedTest:
     """A test as one learner has it. assignment: None for a mirror, and for what a practice learner
     tries before it is given. attempts: theirs, in order.
     latest_due, latest_closes: of anybody in the group, for what is told by dates. practising: it is
@@ -161,7 +161,7 @@ class Given:
         return told(attempt.rules.core(), self.moment(attempt, now))
 
 
-def given_to(enrolment: Enrolment, kind: RefKind, number: int) -> Given:
+def assigned_test(enrolment: Enrolment, kind: RefKind, number: int) -> AssignedTest:
     """One test that a learner has; NotFound for what they were not given. A practice learner may
     try any test of a course of whom it belongs to."""
     rows = _assignments(enrolment)
@@ -185,19 +185,19 @@ def _staff(enrolment: Enrolment) -> bool:
     return owner is not None and courses_of_staff(owner).filter(pk=enrolment.course_id).exists()
 
 
-def all_given(enrolment: Enrolment) -> list[Given]:
+def assigned_tests(enrolment: Enrolment) -> list[AssignedTest]:
     """Every test that a learner was given."""
     return _given(enrolment, list(_assignments(enrolment)[:MOST]))
 
 
-def given_for(attempt: Attempt) -> Given:
+def assigned_test_of(attempt: Attempt) -> AssignedTest:
     """What an attempt belongs to, whether or not its learner is still in the group."""
     if attempt.assignment is not None:
         return _given(attempt.enrolment, [attempt.assignment])[0]
     tried = Attempt.objects.filter(enrolment=attempt.enrolment, test=attempt.test_id)
     practising = attempt.enrolment.person.practice_for_id is not None
     found = tuple(tried.order_by("number"))
-    return Given(attempt.test, None, attempts=found, practising=practising)
+    return AssignedTest(attempt.test, None, attempts=found, practising=practising)
 
 
 def _assignments(enrolment: Enrolment) -> QuerySet[Assignment]:
@@ -205,7 +205,7 @@ def _assignments(enrolment: Enrolment) -> QuerySet[Assignment]:
     return mine.select_related("test", "test__mirror").order_by("-pk").distinct()
 
 
-def _given(enrolment: Enrolment, assignments: Sequence[Assignment]) -> list[Given]:
+def _given(enrolment: Enrolment, assignments: Sequence[Assignment]) -> list[AssignedTest]:
     allowances = Allowance.objects.filter(assignment__in=assignments).order_by("pk")
     attempts = Attempt.objects.filter(enrolment=enrolment, assignment__in=assignments)
     tried: dict[int | None, list[Attempt]] = {}
@@ -222,7 +222,7 @@ def _given(enrolment: Enrolment, assignments: Sequence[Assignment]) -> list[Give
         one.test.course = enrolment.course
         others = by_assignment.get(one.pk, [])
         found.append(
-            Given(
+            AssignedTest(
                 one.test,
                 one,
                 own.get(one.pk),
@@ -235,15 +235,15 @@ def _given(enrolment: Enrolment, assignments: Sequence[Assignment]) -> list[Give
     return found
 
 
-def _alone(enrolment: Enrolment, test: Test) -> Given:
+def _alone(enrolment: Enrolment, test: Test) -> AssignedTest:
     """A mirror, or a test that a practice learner tries before it is given."""
     test.course = enrolment.course
     tried = Attempt.objects.filter(enrolment=enrolment, test=test).order_by("number")
     practising = enrolment.person.practice_for_id is not None
-    return Given(test, None, attempts=tuple(tried), practising=practising)
+    return AssignedTest(test, None, attempts=tuple(tried), practising=practising)
 
 
-def _mirror(enrolment: Enrolment, originals: Sequence[Given]) -> list[Given]:
+def _mirror(enrolment: Enrolment, originals: Sequence[AssignedTest]) -> list[AssignedTest]:
     """The mirror of a test that was given to a learner, perhaps in several groups."""
     if not originals:
         return []

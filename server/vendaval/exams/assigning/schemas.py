@@ -122,3 +122,13 @@ class AllowanceOut(BaseModel):
     by: str
     why: str
     at: datetime
+
+
+class StudyStepOut(BaseModel):
+    """A study section of set work, by keys. `opened`: whether the learner has read it."""
+
+    topic: str
+    section: str
+    title: str
+    minutes: int
+    opened: bool

@@ -10,7 +10,7 @@ from vendaval.groups.kept import StudyFirst
 from vendaval.groups.models import Enrolment
 from vendaval.work.models import HelpKind, HelpOpened
 
-from ..taking.schemas import StudyStepOut
+from .schemas import StudyStepOut
 
 Section = tuple[str, str]
 

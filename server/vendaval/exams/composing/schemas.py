@@ -12,7 +12,6 @@ from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 
 from ..columns import CompositionData, Name, RulesData, TellingData, Text
-from ..taking.schemas import LineOut
 
 
 class FamilyLineOut(BaseModel):
@@ -124,3 +123,8 @@ class ComposedOut(BaseModel):
     titles: dict[str, str]
     warning: str
     version: str
+
+
+class LineOut(BaseModel):
+    about: str
+    says: str

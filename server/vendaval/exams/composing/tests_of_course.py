@@ -19,7 +19,6 @@ from vendaval_core.mastery.recommend import some_have
 
 from ..columns import TellingData
 from ..models import Attempt, Test
-from ..taking.schemas import LineOut
 from .actions import make_mirror, make_test, problems_of
 from .schemas import (
     ChangeTestIn,
@@ -27,6 +26,7 @@ from .schemas import (
     ComposedLineOut,
     ComposedListOut,
     ComposedOut,
+    LineOut,
     StudyLineOut,
     TestCheckOut,
 )

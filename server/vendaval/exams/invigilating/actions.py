@@ -64,13 +64,6 @@ def histories(attempts: Iterable[Attempt]) -> dict[int, list[InterventionOut]]:
     return found
 
 
-def latest_word(attempt: Attempt) -> str:
-    """Why an attempt is paused, as its learner reads it."""
-    rows = Intervention.objects.filter(attempt=attempt, kind=InterventionKind.PAUSED)
-    found = rows.order_by("-pk").values_list("why", flat=True).first()
-    return found or ""
-
-
 def pause(
     group: Group, assignment: Assignment, wanted: Collection[int] | None, by: User, why: str
 ) -> None:

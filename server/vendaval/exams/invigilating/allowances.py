@@ -11,7 +11,7 @@ from vendaval.shared.errors import NotFound, Unprocessable
 from vendaval_core.assessment.attempt import cut_off_of, limits_of
 from vendaval_core.assessment.intervening import allowed_more
 
-from ..assigning.assigned import given_for
+from ..assigning.assigned import assigned_test_of
 from ..assigning.schemas import AllowanceIn, AllowanceOut
 from ..composing.actions import wrong_dates
 from ..models import Allowance, Assignment, Attempt
@@ -61,7 +61,7 @@ def _lengthen(attempt_id: int) -> None:
     def work() -> Attempt:
         attempt = Attempt.objects.select_related(*LOADED).get(pk=attempt_id)
         attempt.run.enrolment = attempt.enrolment
-        given, now, core = given_for(attempt), clock.now(), attempt.core()
+        given, now, core = assigned_test_of(attempt), clock.now(), attempt.core()
         limits = limits_of(given.composition, core.rules, given.extra)
         cut_off = cut_off_of(core.rules, given.due, given.closes)
         after = allowed_more(core, limits, cut_off, now)

@@ -23,10 +23,10 @@ from vendaval_core.mastery.recommend import counted
 from vendaval_core.measure.evidence import WeightReason
 
 from ..assigning.access import assignment_of, attempt_of
-from ..assigning.assigned import given_for
+from ..assigning.assigned import assigned_test_of
+from ..attempts import answers_of
 from ..columns import StandingData
 from ..models import AnswerSoFar, Attempt, InterventionKind, Marking
-from ..points import answers_of
 from ..taking.actions import hand_in_later, telling_at_start
 from ..taking.handing_in import written_by
 from ..taking.payload import left_out
@@ -46,7 +46,7 @@ def check_reopening(group: Group, assignment_id: int, attempt_id: int) -> Reopen
     left = left_out(reopened(attempt.core(), 0.0, now), now)
     return ReopenCheckOut(
         refused=_refusal(attempt),
-        told=told_words(given_for(attempt).told(attempt, now)),
+        told=told_words(assigned_test_of(attempt).told(attempt, now)),
         minutes=None if left is None else round(left / 60, 1),
     )
 
@@ -65,7 +65,7 @@ def reopen(group: Group, assignment_id: int, attempt_id: int, wanted: ReopenIn, 
         if settled(after, now).handed_in is not None:
             says = "No time was left, so it needs some."
             raise Unprocessable(says, fields={"minutes": says})
-        told = told_words(given_for(attempt).told(attempt, now))
+        told = told_words(assigned_test_of(attempt).told(attempt, now))
         handed_in = attempt.handed_in_at
         assert handed_in is not None
         changes = Changes(learning_of(attempt.enrolment))

@@ -8,8 +8,11 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from vendaval.work.schemas import Strict
+from vendaval_core.assessment.paper import PagesState, PagesWanted
 
+from ..assigning.schemas import AllowanceOut
 from ..models import InterventionKind
+from ..paper.schemas import PageOut, SitterState
 
 Why = Annotated[str, Field(min_length=3, max_length=200)]
 Attempts = Annotated[list[int], Field(min_length=1, max_length=400)] | None
@@ -60,3 +63,41 @@ class ReopenCheckOut(BaseModel):
     refused: str | None
     told: list[str]
     minutes: float | None
+
+
+class SitterOut(BaseModel):
+    """A learner at a test. `state`: in one word; `late`: answers that came after the end and do not
+    count; `sheets`: numbers said to be on paper."""
+
+    learner: int
+    name: str
+    attempt: int | None
+    state: SitterState
+    number: str
+    handed_in: datetime | None
+    late: int
+    on_paper: int
+    sheets: list[int]
+    pages: list[PageOut]
+    pages_state: PagesState
+    until: datetime | None
+    shown_at: datetime | None
+    shown_by: str
+    allowance: AllowanceOut | None
+    history: list[InterventionOut]
+
+
+class SittingOut(BaseModel):
+    """Who sits a test, by name."""
+
+    group: str
+    test: str
+    wanted: PagesWanted
+    learners: list[SitterOut]
+    server_now: datetime
+
+
+class ShownIn(Strict):
+    """Whether the sheets were shown."""
+
+    shown: bool

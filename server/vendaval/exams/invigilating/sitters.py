@@ -18,10 +18,11 @@ from vendaval_core.assessment.paper import PagesState, PagesWanted, pages_state,
 from ..assigning.access import assignment_of, attempt_of
 from ..models import AnswerSoFar, Attempt, InterventionKind, Page
 from ..paper.pages import page_out
-from ..paper.schemas import SitterOut, SitterState, SittingOut
+from ..paper.schemas import SitterState
 from ..taking.state import bring_up_to_date, keep, settle_all
 from .actions import histories, note
 from .allowances import allowances_at
+from .schemas import SitterOut, SittingOut
 
 
 def sitting(group: Group, assignment_id: int) -> SittingOut:

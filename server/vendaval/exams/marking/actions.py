@@ -20,6 +20,7 @@ from vendaval.work.models import MarkRule
 from vendaval_core.mastery.recommend import some_of
 from vendaval_core.scoring.criteria import criteria_problems, criteria_share
 
+from ..attempts import handed_in_attempts
 from ..columns import MarkingData, NoteInText
 from ..models import (
     AnswerSoFar,
@@ -33,7 +34,7 @@ from ..models import (
 from ..points import Placed, opened_places, retotal
 from ..taking.handing_in import let_out
 from .schemas import CriteriaIn, MarkIn, SecondMarkerEdit, SecondMarkerIn
-from .to_mark import PartToMark, criteria_edit, one_part, over, own_criteria, to_mark
+from .to_mark import PartToMark, criteria_edit, one_part, own_criteria, to_mark
 
 
 def role_of(assignment: Assignment, person: User) -> MarkerRole:
@@ -133,7 +134,7 @@ def _within(part: PartToMark, wanted: MarkIn) -> list[NoteInText]:
 def set_criteria(assignment: Assignment, family: str, part: str, wanted: CriteriaIn) -> None:
     """Criteria for a part in the place of its author's. Once something was marked by those before,
     they stay: Conflict."""
-    parts = to_mark(over(assignment), own_criteria(assignment.test_id)).values()
+    parts = to_mark(handed_in_attempts(assignment), own_criteria(assignment.test_id)).values()
     same = [
         one
         for of in parts
@@ -198,7 +199,7 @@ def let_out_marks(
     second = SecondMarker.objects.filter(assignment=assignment).first()
     if second is not None and second.person_id == by.pk:
         raise Conflict("The first marker releases the marks.", code="second_marker")
-    attempts = [one for one in over(assignment) if wanted is None or one.pk in wanted]
+    attempts = [one for one in handed_in_attempts(assignment) if wanted is None or one.pk in wanted]
     if wanted is not None and len(attempts) < len(set(wanted)):
         raise NotFound("There is no such attempt at this test.")
     parts = to_mark(attempts, own_criteria(assignment.test_id))

@@ -21,6 +21,7 @@ from vendaval_core.assessment.points import shown
 from vendaval_core.items.randomness import SeededStream
 from vendaval_core.measure.agreement import weighted_kappa
 
+from ..attempts import handed_in_attempts
 from ..by_person import Roles, count_by_hand, given_in
 from ..models import AnswerSoFar, Assignment, Attempt, Criteria, MarkerRole, Page, SecondMarker
 from .actions import is_changed, role_of, second_edit
@@ -41,7 +42,6 @@ from .to_mark import (
     criteria_edit,
     criteria_out,
     one_part,
-    over,
     own_criteria,
     part_out,
     to_mark,
@@ -52,7 +52,7 @@ MOST = 30
 
 def marking_queue(assignment: Assignment, person: User) -> MarkingQueueOut:
     """What of a test waits for a person."""
-    attempts, role = over(assignment), role_of(assignment, person)
+    attempts, role = handed_in_attempts(assignment), role_of(assignment, person)
     parts = list(to_mark(attempts, own_criteria(assignment.test_id)).values())
     second = SecondMarker.objects.filter(assignment=assignment).select_related("person").first()
     tutors = assignment.group.tutors.filter(until=None).select_related("person").order_by("pk")
@@ -187,7 +187,7 @@ def question_to_mark(
     assignment: Assignment, family: str, person: User, *, hidden: bool
 ) -> QuestionToMarkOut:
     """Every answer to one question. hidden: without names, and in an order that tells nobody."""
-    attempts = {one.pk: one for one in over(assignment)}
+    attempts = {one.pk: one for one in handed_in_attempts(assignment)}
     found = [
         of
         for of in to_mark(attempts.values(), own_criteria(assignment.test_id)).values()

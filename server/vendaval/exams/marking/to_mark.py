@@ -13,6 +13,7 @@ from vendaval_core.assessment.points import shown
 from vendaval_core.items.kinds.protocol import Criterion, Key
 from vendaval_core.scoring.criteria import points_of
 
+from ..attempts import handed_in_attempts
 from ..by_person import Roles, parts_by_hand
 from ..models import AnswerSoFar, Assignment, Attempt, Criteria, MarkerRole, Marking
 from .schemas import CriteriaEdit, CriterionOut, MarkingOut, PartToMarkOut
@@ -97,25 +98,9 @@ def to_mark(
     return found
 
 
-def over(assignment: Assignment, *, with_answer: int | None = None) -> list[Attempt]:
-    """Attempts at a test of learners in its group now that are handed in and settled; practice
-    learners' are none. with_answer: only the one that has this answer."""
-    rows = Attempt.objects.filter(
-        assignment=assignment,
-        marked=True,
-        enrolment__until=None,
-        enrolment__groups__group=assignment.group_id,
-        enrolment__groups__until=None,
-        enrolment__person__practice_for=None,
-    ).select_related("enrolment__person", "enrolment__course", "test", "run")
-    if with_answer is not None:
-        rows = rows.filter(answers=with_answer)
-    return list(rows.order_by("enrolment__person__display_name", "number").distinct())
-
-
 def one_part(assignment: Assignment, answer_id: int, part: str) -> PartToMark:
     """A part that a person marks, or NotFound."""
-    attempts = over(assignment, with_answer=answer_id)
+    attempts = handed_in_attempts(assignment, with_answer=answer_id)
     found = to_mark(attempts, own_criteria(assignment.test_id)).get(answer_id, [])
     for one in found:
         if one.key.id == part:

@@ -25,8 +25,8 @@ from vendaval_core.assessment.paper import (
     pages_until,
 )
 
+from ..attempts import answers_of
 from ..models import AnswerSoFar, Attempt, Page, PageImage
-from ..points import answers_of
 from ..taking.payload import version_at
 from ..taking.state import own_attempt
 from .images import Sheet, sheets_of, turned

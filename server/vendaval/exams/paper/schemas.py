@@ -11,9 +11,6 @@ from pydantic import BaseModel, Field
 from vendaval.work.schemas import Strict
 from vendaval_core.assessment.paper import MOST_PAGES, PagesState, PagesWanted
 
-from ..assigning.schemas import AllowanceOut
-from ..invigilating.schemas import InterventionOut
-
 
 class Came(StrEnum):
     """How a page got here."""
@@ -83,41 +80,3 @@ class PhoneOut(BaseModel):
 
 
 SitterState = Literal["not_begun", "working", "away", "paused", "handed_in", "pages_in"]
-
-
-class SitterOut(BaseModel):
-    """A learner at a test. `state`: in one word; `late`: answers that came after the end and do not
-    count; `sheets`: numbers said to be on paper."""
-
-    learner: int
-    name: str
-    attempt: int | None
-    state: SitterState
-    number: str
-    handed_in: datetime | None
-    late: int
-    on_paper: int
-    sheets: list[int]
-    pages: list[PageOut]
-    pages_state: PagesState
-    until: datetime | None
-    shown_at: datetime | None
-    shown_by: str
-    allowance: AllowanceOut | None
-    history: list[InterventionOut]
-
-
-class SittingOut(BaseModel):
-    """Who sits a test, by name."""
-
-    group: str
-    test: str
-    wanted: PagesWanted
-    learners: list[SitterOut]
-    server_now: datetime
-
-
-class ShownIn(Strict):
-    """Whether the sheets were shown."""
-
-    shown: bool

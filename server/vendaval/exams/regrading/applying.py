@@ -15,8 +15,8 @@ from vendaval.work.marking import Given, mark_by_hand
 from vendaval.work.models import Mark, MarkRule
 from vendaval.work.questions import OpenQuestion
 
+from ..attempts import handed_in_attempts
 from ..columns import TotalData
-from ..marking.to_mark import over
 from ..models import Attempt, Regrade, RegradedAttempt, RegradeState
 from ..points import ADJUSTED, opened_places, retotal
 from .changing import new_shares
@@ -28,7 +28,7 @@ def apply_all(row: Regrade) -> None:
     waiting = (RegradeState.WAITING, RegradeState.APPLYING, RegradeState.APPLIED)
     rows = Regrade.objects.filter(pk=row.pk, state__in=waiting)
     done = set(row.attempts.values_list("attempt", flat=True))
-    left = [attempt for attempt in over(row.assignment) if attempt.pk not in done]
+    left = [attempt for attempt in handed_in_attempts(row.assignment) if attempt.pk not in done]
     if not rows.update(state=RegradeState.APPLYING, done=len(done), of=len(done) + len(left)):
         return
     for attempt in left:

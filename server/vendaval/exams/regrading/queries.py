@@ -12,8 +12,8 @@ from vendaval.shared.errors import NotFound
 from vendaval.shared.remembered import remembered
 from vendaval_core.assessment.points import shown
 
+from ..attempts import handed_in_attempts
 from ..columns import RegradeWay, TotalData
-from ..marking.to_mark import over
 from ..models import Assignment, Attempt, Regrade, RegradeState
 from ..points import ADJUSTED, Placed, adjustments, opened_places, points_at, total_by
 from .changing import mended_version, regraded
@@ -42,7 +42,7 @@ def _regradable(assignment: Assignment) -> list[RegradableOut]:
     titles: dict[str, str] = {}
     shares: dict[str, list[Fraction]] = defaultdict(list)
     count: Counter[str] = Counter()
-    attempts = over(assignment)
+    attempts = handed_in_attempts(assignment)
     found = opened_places(attempts)
     for attempt in attempts:
         for one in found[attempt.pk]:
@@ -111,7 +111,7 @@ def choices(assignment: Assignment, family: str) -> RegradeChoiceOut:
     learners: dict[tuple[str, str, int], set[int]] = defaultdict(set)
     words: dict[tuple[str, str, int], tuple[str, str]] = {}
     mended, title = False, ""
-    for one in _asked(opened_places(over(assignment)), family):
+    for one in _asked(opened_places(handed_in_attempts(assignment)), family):
         question, row = one.question, one.answer.presentation
         title = question.version.title
         latest = row.revision.family.latest
@@ -150,7 +150,7 @@ def choices(assignment: Assignment, family: str) -> RegradeChoiceOut:
 
 def preview(assignment: Assignment, family: str, way: RegradeWay) -> RegradePreviewOut:
     """Every attempt that a regrade would change, and the means."""
-    attempts = over(assignment)
+    attempts = handed_in_attempts(assignment)
     places = opened_places(attempts)
     _asked(places, family)
     adjusted = dict(adjustments(assignment.pk))

@@ -8,11 +8,11 @@ from vendaval.shared.tables import FileKind, Table, as_csv, as_xlsx
 from vendaval.work.questions import opened
 from vendaval.work.replies import last_answers
 
+from ..attempts import answers_of
 from ..models import AnswerSoFar, Attempt
-from ..points import answers_of
 from ..taking.queries import told_of
-from ..taking.schemas import ResultLineOut, ResultsOut
 from .queries import results
+from .schemas import ResultLineOut, ResultsOut
 
 LINES = (
     "number",

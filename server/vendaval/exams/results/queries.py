@@ -17,19 +17,20 @@ from vendaval_core.assessment.points import Adjusted, QuestionPoints, shown
 from vendaval_core.assessment.telling import Told
 from vendaval_core.assessment.wording import TOLD
 
-from ..assigning.assigned import Given, mirror_of_test
+from ..assigning.assigned import AssignedTest, mirror_of_test
+from ..attempts import answers_of
 from ..columns import PlaceData
+from ..composing.schemas import LineOut
 from ..marking.queries import marks_of_person
 from ..models import AnswerSoFar, Attempt
 from ..paper.pages import pages_of
-from ..points import Adjustments, adjustments, answers_of, points_at
+from ..points import Adjustments, adjustments, points_at
 from ..taking.handing_in import let_out
 from ..taking.payload import sections_out, version_at
 from ..taking.queries import attempt_line, counts, kept_share, ref_of_attempt, told_of
-from ..taking.schemas import (
+from .schemas import (
     GroupStripOut,
     LevelStepOut,
-    LineOut,
     Result,
     ResultLineOut,
     ResultQuestionOut,
@@ -74,7 +75,7 @@ def results(attempt: Attempt) -> ResultsOut:
     )
 
 
-def _comparison(attempt: Attempt, given: Given, now: datetime) -> GroupStripOut | None:
+def _comparison(attempt: Attempt, given: AssignedTest, now: datetime) -> GroupStripOut | None:
     """The kept results of the group, once the learner's own may be told."""
     own = kept_share(given.attempts, given.rules.score_kept)
     if attempt.assignment_id is None or own is None or counts(given, now) is None:

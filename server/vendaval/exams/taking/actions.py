@@ -44,7 +44,7 @@ from vendaval_core.assessment.composition import Place, lay_out, lay_out_mirror
 from vendaval_core.assessment.paper import PagesWanted
 from vendaval_core.assessment.rules import When
 
-from ..assigning.assigned import Given, RefKind, given_to
+from ..assigning.assigned import AssignedTest, RefKind, assigned_test
 from ..columns import LateSave, PlaceData, SoFarData, StandingData
 from ..composing.actions import versions_in
 from ..models import AnswerSoFar, Attempt
@@ -79,14 +79,14 @@ def start(person: User, course: str, kind: RefKind, number: int) -> Attempt:
 
     def work() -> Attempt:
         enrolment = own_enrolment(person, course, "start_attempt")
-        given = given_to(enrolment, kind, number)
+        given = assigned_test(enrolment, kind, number)
         now = clock.now()
         going = given.under_way
         if going is not None:
             going = own_attempt(person, course, going.pk, "start_attempt")
             if going.handed_in_at is None:
                 return going
-            given = given_to(enrolment, kind, number)
+            given = assigned_test(enrolment, kind, number)
         _refuse_start(given, now)
         changes = Changes(learning_of(enrolment))
         attempt = _begun(enrolment, given, now, changes)
@@ -96,7 +96,7 @@ def start(person: User, course: str, kind: RefKind, number: int) -> Attempt:
     return until_stored(work)
 
 
-def _refuse_start(given: Given, now: datetime) -> None:
+def _refuse_start(given: AssignedTest, now: datetime) -> None:
     if given.opens is not None and now < given.opens:
         raise Conflict("This test is not open yet. Nothing was begun.", code="not_open")
     if given.cut_off is not None and now >= given.cut_off:
@@ -109,7 +109,7 @@ def _refuse_start(given: Given, now: datetime) -> None:
         raise Conflict("There are no attempts left. Nothing was begun.", code="no_attempts_left")
 
 
-def _begun(enrolment: Enrolment, given: Given, now: datetime, changes: Changes) -> Attempt:
+def _begun(enrolment: Enrolment, given: AssignedTest, now: datetime, changes: Changes) -> Attempt:
     bank, test = learning_of(enrolment).bank, given.test
     number = len(given.attempts) + 1
     places = _places(enrolment, given, bank, number)
@@ -139,7 +139,9 @@ def _begun(enrolment: Enrolment, given: Given, now: datetime, changes: Changes) 
     return attempt
 
 
-def _places(enrolment: Enrolment, given: Given, bank: CourseBank, number: int) -> tuple[Place, ...]:
+def _places(
+    enrolment: Enrolment, given: AssignedTest, bank: CourseBank, number: int
+) -> tuple[Place, ...]:
     composition, versions = given.composition, versions_in(bank)
     missing = {
         family

@@ -4,31 +4,23 @@ from __future__ import annotations
 
 from typing import Annotated, cast
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest
 from ninja import Path, Router
 
 from vendaval.groups.addresses import CourseKey
 from vendaval.groups.queries import own_enrolment
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared.errors import Conflict
-from vendaval.shared.tables import FileKind, download
 
-from ..assigning.assigned import RefKind, given_to
+from ..assigning.assigned import RefKind, assigned_test
 from ..models import Attempt
-from ..results import files as result_files
-from ..results import queries as results
-from . import actions as attempts
-from . import payload as under_way
-from . import queries
-from . import state as standing
+from . import actions, payload, queries, state
 from .schemas import (
     AttemptOut,
     ClockOut,
     IntervalIn,
     MoveOnIn,
     ReceiptOut,
-    ResultQuestionOut,
-    ResultsOut,
     SavedOut,
     SaveIn,
     TestPageOut,
@@ -48,7 +40,7 @@ def _parts(ref: str) -> tuple[RefKind, int]:
 @router.get("/tests", response=TestsOut, operation_id="list_tests")
 def list_tests(request: HttpRequest, course: CourseKey) -> TestsOut:
     enrolment = own_enrolment(current_user(request), course, "list_tests")
-    standing.settle_learner(enrolment)
+    state.settle_learner(enrolment)
     return queries.tests_page(enrolment)
 
 
@@ -56,47 +48,47 @@ def list_tests(request: HttpRequest, course: CourseKey) -> TestsOut:
 def test_page(request: HttpRequest, course: CourseKey, ref: Ref) -> TestPageOut:
     """Everything about a test. Looking begins nothing."""
     enrolment = own_enrolment(current_user(request), course, "get_test")
-    standing.settle_learner(enrolment)
-    return queries.test_page(given_to(enrolment, *_parts(ref)), enrolment)
+    state.settle_learner(enrolment)
+    return queries.test_page(assigned_test(enrolment, *_parts(ref)), enrolment)
 
 
 @router.post("/tests/{ref}/start", response=AttemptOut, operation_id="start_attempt")
 def start(request: HttpRequest, course: CourseKey, ref: Ref) -> AttemptOut:
     """Begin an attempt, or take up the one under way."""
-    return under_way.attempt_out(attempts.start(current_user(request), course, *_parts(ref)))
+    return payload.attempt_out(actions.start(current_user(request), course, *_parts(ref)))
 
 
 @router.get(ATTEMPT, response=AttemptOut, operation_id="get_attempt")
 def get(request: HttpRequest, course: CourseKey, attempt_id: int) -> AttemptOut:
     """An attempt, to be loaded before it is entered."""
-    attempt = standing.own_attempt(current_user(request), course, attempt_id, "get_attempt")
-    return under_way.attempt_out(attempt)
+    attempt = state.own_attempt(current_user(request), course, attempt_id, "get_attempt")
+    return payload.attempt_out(attempt)
 
 
 @router.post(f"{ATTEMPT}/enter", response=ClockOut, operation_id="enter_attempt")
 def enter(request: HttpRequest, course: CourseKey, attempt_id: int) -> ClockOut:
     """Everything is loaded here: the clock starts, and this place has the attempt."""
-    return under_way.clock_out(attempts.enter(current_user(request), course, attempt_id))
+    return payload.clock_out(actions.enter(current_user(request), course, attempt_id))
 
 
 @router.post(f"{ATTEMPT}/sign", response=ClockOut, operation_id="sign_attempt")
 def sign(request: HttpRequest, course: CourseKey, attempt_id: int, body: IntervalIn) -> ClockOut:
     """A sign of life."""
     user = current_user(request)
-    return under_way.clock_out(attempts.sign(user, course, attempt_id, body.interval))
+    return payload.clock_out(actions.sign(user, course, attempt_id, body.interval))
 
 
 @router.post(f"{ATTEMPT}/leave", response=ClockOut, operation_id="leave_attempt")
 def leave(request: HttpRequest, course: CourseKey, attempt_id: int, body: IntervalIn) -> ClockOut:
     user = current_user(request)
-    return under_way.clock_out(attempts.leave(user, course, attempt_id, body.interval))
+    return payload.clock_out(actions.leave(user, course, attempt_id, body.interval))
 
 
 @router.post(f"{ATTEMPT}/move-on", response=AttemptOut, operation_id="move_on_attempt")
 def move_on(request: HttpRequest, course: CourseKey, attempt_id: int, body: MoveOnIn) -> AttemptOut:
     """Forward from a question or a section that there is no way back to."""
     user = current_user(request)
-    return under_way.attempt_out(attempts.move_on(user, course, attempt_id, body.position))
+    return payload.attempt_out(actions.move_on(user, course, attempt_id, body.position))
 
 
 @router.put(f"{ATTEMPT}/answers/{{int:number}}", response=SavedOut, operation_id="save_answer")
@@ -104,9 +96,9 @@ def save(
     request: HttpRequest, course: CourseKey, attempt_id: int, number: int, body: SaveIn
 ) -> SavedOut:
     """Keep what stands at a question."""
-    saving = attempts.Saving(body.interval, body.counter, body.data, body.seconds)
-    saved = attempts.save(current_user(request), course, attempt_id, number, saving)
-    return under_way.saved_out(saved.attempt, saved.answer, late=saved.late)
+    saving = actions.Saving(body.interval, body.counter, body.data, body.seconds)
+    saved = actions.save(current_user(request), course, attempt_id, number, saving)
+    return payload.saved_out(saved.attempt, saved.answer, late=saved.late)
 
 
 @router.post(f"{ATTEMPT}/hand-in", response=ReceiptOut, operation_id="hand_in_attempt")
@@ -115,52 +107,17 @@ def hand_in(
 ) -> ReceiptOut:
     """Hand in; done again it changes nothing."""
     user = current_user(request)
-    return _receipt(attempts.give_in(user, course, attempt_id, body.interval))
+    return _receipt(actions.give_in(user, course, attempt_id, body.interval))
 
 
 @router.get(f"{ATTEMPT}/receipt", response=ReceiptOut, operation_id="get_receipt")
 def receipt(request: HttpRequest, course: CourseKey, attempt_id: int) -> ReceiptOut:
     user = current_user(request)
-    return _receipt(standing.own_attempt(user, course, attempt_id, "get_receipt"))
+    return _receipt(state.own_attempt(user, course, attempt_id, "get_receipt"))
 
 
 def _receipt(attempt: Attempt) -> ReceiptOut:
-    found = under_way.receipt(attempt)
+    found = payload.receipt(attempt)
     if found is None:
         raise Conflict("This attempt is still under way.", code="under_way")
     return found
-
-
-@router.get(f"{ATTEMPT}/results", response=ResultsOut, operation_id="get_results")
-def get_results(request: HttpRequest, course: CourseKey, attempt_id: int) -> ResultsOut:
-    """Points and questions of an attempt that is over, as far as they may be told."""
-    user = current_user(request)
-    return results.results(standing.own_attempt(user, course, attempt_id, "get_results"))
-
-
-@router.get(f"{ATTEMPT}/results/file", operation_id="export_results")
-def export_results(
-    request: HttpRequest,
-    course: CourseKey,
-    attempt_id: int,
-    kind: FileKind,
-    questions: bool = False,
-) -> HttpResponse:
-    """Results as a file: a workbook or comma-separated values, with the questions or without."""
-    user = current_user(request)
-    attempt = standing.own_attempt(user, course, attempt_id, "export_results")
-    content = result_files.results_file(attempt, kind, questions=questions)
-    return download(f"results-{attempt_id}", kind, content)
-
-
-@router.get(
-    f"{ATTEMPT}/results/{{int:number}}",
-    response=ResultQuestionOut,
-    operation_id="get_result_question",
-)
-def get_result_question(
-    request: HttpRequest, course: CourseKey, attempt_id: int, number: int
-) -> ResultQuestionOut:
-    user = current_user(request)
-    attempt = standing.own_attempt(user, course, attempt_id, "get_result_question")
-    return results.result_question(attempt, number)

@@ -33,11 +33,12 @@ from vendaval_core.items.formulas.workers import asking
 from vendaval_core.items.mark import Verdict
 
 from ..activity import telling_of
-from ..assigning.assigned import given_for
+from ..assigning.assigned import assigned_test_of
+from ..attempts import answers_of
 from ..by_person import parts_by_hand
 from ..columns import LevelStep, TotalData
 from ..models import AnswerSoFar, Attempt
-from ..points import Adjustments, adjusted_by, adjustments, answers_of, points_at, regrades_in_force
+from ..points import Adjustments, adjusted_by, adjustments, points_at, regrades_in_force
 from ..regrading.jobs import apply_in_background
 
 LADDER = (Telling.NOTHING, Telling.OUTCOME, Telling.ANSWERS, Telling.ALL)
@@ -49,7 +50,7 @@ def settle(attempt: Attempt, now: datetime) -> None:
     enrolment = attempt.enrolment
     handed_in = attempt.handed_in_at
     assert handed_in is not None
-    given = given_for(attempt)
+    given = assigned_test_of(attempt)
     telling = telling_of(given.told(attempt, now))
     still_open = given.still_open(attempt, now)
     changes = Changes(learning_of(enrolment))
@@ -204,7 +205,7 @@ def let_out(attempt: Attempt, now: datetime) -> None:
     misses once its right answers may be told."""
     if not attempt.marked:
         return
-    given = given_for(attempt)
+    given = assigned_test_of(attempt)
     telling, still_open = telling_of(given.told(attempt, now)), given.still_open(attempt, now)
     held = [
         row

@@ -16,10 +16,9 @@ from vendaval_core.assessment.points import shown
 from vendaval_core.assessment.rules import ClockKind
 from vendaval_core.items.versions import Version
 
+from ..attempts import answers_of, pause_reason
 from ..columns import SoFarData
-from ..invigilating.actions import latest_word
 from ..models import AnswerSoFar, Attempt
-from ..points import answers_of
 from .queries import OVER, ref_of_attempt
 from .schemas import (
     AnswerState,
@@ -140,7 +139,7 @@ def clock_out(attempt: Attempt) -> ClockOut:
         section=core.stretch,
         position=core.position,
         handed_in=core.handed_in is not None,
-        paused=None if core.paused is None else latest_word(attempt),
+        paused=None if core.paused is None else pause_reason(attempt),
         server_now=now,
     )
 

@@ -21,16 +21,16 @@ from vendaval_core.assessment.telling import Told
 from vendaval_core.assessment.wording import rule_lines
 from vendaval_core.mastery.recommend import counted
 
-from ..assigning.assigned import Given, all_given, given_for, mirror_of_test
+from ..assigning.assigned import AssignedTest, assigned_test_of, assigned_tests, mirror_of_test
+from ..assigning.schemas import StudyStepOut
 from ..assigning.study_first import sections_opened, study_steps
+from ..composing.schemas import LineOut
 from ..models import Attempt, Test
 from ..refusals import MIRROR_SAYS, NOTHING_TO_MIRROR
 from .schemas import (
     AttemptLineOut,
     EarnedOut,
     IdeasOut,
-    LineOut,
-    StudyStepOut,
     TestLineOut,
     TestPageOut,
     TestsOut,
@@ -46,7 +46,7 @@ OVER = {
 SCALE = 20
 
 
-def ref_of(given: Given) -> str:
+def ref_of(given: AssignedTest) -> str:
     """How a learner's test is named in addresses."""
     if given.assignment is not None:
         return f"given-{given.assignment.pk}"
@@ -64,7 +64,7 @@ def _ref_alone(test: Test) -> str:
     return f"trial-{test.pk}" if test.mirror_of_id is None else f"mirror-{test.pk}"
 
 
-def state_of(given: Given, now: datetime) -> WorkState:
+def state_of(given: AssignedTest, now: datetime) -> WorkState:
     """Where the work on a test stands. Begun and left is told apart from never opened."""
     if given.under_way is not None:
         return "under_way"
@@ -88,13 +88,13 @@ def tests_page(enrolment: Enrolment) -> TestsOut:
     return TestsOut(tests=[_test_line(one, bank, now) for one in in_order(enrolment, now)])
 
 
-def in_order(enrolment: Enrolment, now: datetime) -> list[Given]:
+def in_order(enrolment: Enrolment, now: datetime) -> list[AssignedTest]:
     """What can be done first, by when it is due; then what is over, the latest first."""
-    found = all_given(enrolment)
+    found = assigned_tests(enrolment)
     doing = {"under_way", "late", "not_begun", "not_open"}
     far = datetime.max.replace(tzinfo=now.tzinfo)
 
-    def rank(given: Given) -> tuple[bool, bool, float]:
+    def rank(given: AssignedTest) -> tuple[bool, bool, float]:
         state = state_of(given, now)
         due = given.due or given.closes or far
         return state not in doing, state != "under_way", due.timestamp()
@@ -102,7 +102,7 @@ def in_order(enrolment: Enrolment, now: datetime) -> list[Given]:
     return sorted(found, key=rank)
 
 
-def _test_line(given: Given, bank: CourseBank, now: datetime) -> TestLineOut:
+def _test_line(given: AssignedTest, bank: CourseBank, now: datetime) -> TestLineOut:
     composition = given.composition
     return TestLineOut(
         ref=ref_of(given),
@@ -120,18 +120,18 @@ def _test_line(given: Given, bank: CourseBank, now: datetime) -> TestLineOut:
     )
 
 
-def _families(given: Given) -> list[str]:
+def _families(given: AssignedTest) -> list[str]:
     sections = given.composition.sections
     return [key for section in sections for entry in section.entries for key in entry.families]
 
 
-def _subjects(given: Given, bank: CourseBank) -> list[PlaceOut]:
+def _subjects(given: AssignedTest, bank: CourseBank) -> list[PlaceOut]:
     topics = {bank.families[key].family.topic for key in _families(given) if key in bank.families}
     mine = {bank.topic(key).subject for key in topics}
     return [PlaceOut(key=key, title=title) for key, title in bank.subjects if key in mine]
 
 
-def _whole_minutes(given: Given) -> int | None:
+def _whole_minutes(given: AssignedTest) -> int | None:
     limits = [limit for limit in given.limits if limit is not None]
     return round(sum(limits) / 60) if limits else None
 
@@ -145,7 +145,7 @@ def kept_share(attempts: Sequence[Attempt], rule: ScoreKept) -> Fraction | None:
     return None if kept is None else kept.share
 
 
-def counts(given: Given, now: datetime) -> str | None:
+def counts(given: AssignedTest, now: datetime) -> str | None:
     """The score that counts and why, as far as it may be told."""
     over = [one for one in given.attempts if one.total is not None]
     told = [one for one in over if given.told(one, now).score]
@@ -159,7 +159,7 @@ def counts(given: Given, now: datetime) -> str | None:
     return f"{shown(100 * kept.share)} % ({kept.says})"
 
 
-def test_page(given: Given, enrolment: Enrolment) -> TestPageOut:
+def test_page(given: AssignedTest, enrolment: Enrolment) -> TestPageOut:
     """Everything about a test before it is begun. Looking starts nothing."""
     now, bank = clock.now(), course_bank(enrolment.course)
     limits = [limit for limit in given.limits if limit is not None]
@@ -196,14 +196,14 @@ def test_page(given: Given, enrolment: Enrolment) -> TestPageOut:
     )
 
 
-def _first(given: Given, enrolment: Enrolment, bank: CourseBank) -> list[StudyStepOut]:
+def _first(given: AssignedTest, enrolment: Enrolment, bank: CourseBank) -> list[StudyStepOut]:
     row = given.assignment
     if row is None or not row.first:
         return []
     return study_steps(row.first, sections_opened(enrolment), bank)
 
 
-def _why_not(given: Given, now: datetime) -> str | None:
+def _why_not(given: AssignedTest, now: datetime) -> str | None:
     if given.under_way is not None:
         return None
     if given.waits is not None:
@@ -219,7 +219,7 @@ def _why_not(given: Given, now: datetime) -> str | None:
     return None
 
 
-def _allowed(given: Given) -> str | None:
+def _allowed(given: AssignedTest) -> str | None:
     allowance = given.allowance
     if allowance is None:
         return None
@@ -240,7 +240,7 @@ def shown_factor(times: float) -> str:
     return f"{times:.2f}".rstrip("0").rstrip(".")
 
 
-def _ideas(given: Given, enrolment: Enrolment, bank: CourseBank) -> list[IdeasOut]:
+def _ideas(given: AssignedTest, enrolment: Enrolment, bank: CourseBank) -> list[IdeasOut]:
     readings = learning_of(enrolment).readings
     count: Counter[str] = Counter()
     for section in given.composition.sections:
@@ -259,7 +259,7 @@ def _ideas(given: Given, enrolment: Enrolment, bank: CourseBank) -> list[IdeasOu
     ]
 
 
-def attempt_line(attempt: Attempt, given: Given, now: datetime) -> AttemptLineOut:
+def attempt_line(attempt: Attempt, given: AssignedTest, now: datetime) -> AttemptLineOut:
     """An attempt in short, its score as far as it may be told."""
     by = attempt.standing.handed_in_by
     return AttemptLineOut(
@@ -295,7 +295,7 @@ def _passed(rules: Rules, total: Total) -> bool | None:
     return None if rules.pass_mark is None else total.per_cent >= rules.pass_mark
 
 
-def told_of(attempt: Attempt) -> tuple[Given, Told]:
+def told_of(attempt: Attempt) -> tuple[AssignedTest, Told]:
     """What an attempt belongs to and what may be told of it now."""
-    given = given_for(attempt)
+    given = assigned_test_of(attempt)
     return given, given.told(attempt, clock.now())

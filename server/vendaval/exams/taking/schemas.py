@@ -7,24 +7,19 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from vendaval.delivery.schemas import PlaceOut, QuestionOut, ReadingOut, WorkingAreaOut
+from vendaval.delivery.schemas import PlaceOut, QuestionOut, ReadingOut
 from vendaval.work.schemas import Strict
 from vendaval_core.assessment.paper import PagesState, PagesWanted
 from vendaval_core.assessment.rules import Navigation, SubmissionMode, Tool
 
+from ..assigning.schemas import StudyStepOut
 from ..columns import SoFarData
-from ..marking.schemas import PersonMarkOut
+from ..composing.schemas import LineOut
 
 WorkState = Literal[
     "not_open", "not_begun", "under_way", "handed_in", "waiting", "marked", "late", "closed"
 ]
-Result = Literal["right", "partly", "wrong", "empty", "waiting", "dropped", "not_told"]
 AnswerState = Literal["not_seen", "empty", "partly", "answered", "sent", "paper"]
-
-
-class LineOut(BaseModel):
-    about: str
-    says: str
 
 
 class EarnedOut(BaseModel):
@@ -91,16 +86,6 @@ class IdeasOut(BaseModel):
     topic: PlaceOut
     reading: ReadingOut
     questions: int
-
-
-class StudyStepOut(BaseModel):
-    """A study section of set work, by keys. `opened`: whether the learner has read it."""
-
-    topic: str
-    section: str
-    title: str
-    minutes: int
-    opened: bool
 
 
 class TestPageOut(BaseModel):
@@ -216,83 +201,6 @@ class ReceiptOut(BaseModel):
     questions: int
     number: str
     pages: PagesState
-
-
-class ResultLineOut(BaseModel):
-    """A question of an attempt that is over. `result`, `sum` and `points` as far as they may be
-    told; `needed`: seconds that such questions take."""
-
-    number: int
-    section: int
-    title: str
-    topic: PlaceOut
-    of: str
-    points: str | None
-    result: Result
-    sum: str | None
-    seconds: int
-    needed: int
-    flagged: bool
-    note: str
-
-
-class GroupStripOut(BaseModel):
-    """Results of everybody in the group who took the test, per cent, the lowest first, without
-    names; `own`: which of them is the learner's, from 0."""
-
-    per_cent: list[int]
-    own: int
-    middle: int
-
-
-class LevelStepOut(BaseModel):
-    """A topic's level before the attempt was marked, and after."""
-
-    topic: PlaceOut
-    before: ReadingOut
-    after: ReadingOut
-
-
-class ResultsOut(BaseModel):
-    """An attempt that is over. `told_when`: what is not told yet, and when it will be. `group`:
-    where at least ten took the test. `levels`: once right and wrong may be told."""
-
-    attempt: AttemptLineOut
-    ref: str
-    test: str
-    due: datetime | None
-    minutes: int
-    sections: list[SectionOut]
-    lines: list[ResultLineOut]
-    told_when: list[LineOut]
-    answered: int
-    group: GroupStripOut | None
-    levels: list[LevelStepOut]
-    mirror_ref: str | None
-
-
-class ResultTryOut(BaseModel):
-    """One try in an attempt that is over. `share`: of the question, in per cent, before anything
-    was taken off; null while it waits for marks, or may not be told."""
-
-    number: int
-    at: datetime
-    given: str
-    share: str | None
-
-
-class ResultQuestionOut(BaseModel):
-    """One question of an attempt that is over, as far as it may be told. `pages`: of paper that
-    answer it. `can_contest`: whether there is a mark to contest. `by_person`: what a marker gave,
-    once marks are out."""
-
-    line: ResultLineOut
-    tries: list[ResultTryOut]
-    pages: list[int]
-    can_contest: bool
-    by_person: list[PersonMarkOut]
-    question: QuestionOut
-    working: WorkingAreaOut | None
 
 
 class IntervalIn(Strict):
