@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from ..mastery.recommend import counted, in_words
+from ..words import counted, in_words
 from .composition import Composition
 from .points import pays_from, shown
 from .rules import ClockKind, LateWork, Rules, ScoreKept, Tool, When, WorkingWanted

@@ -12,7 +12,7 @@ from enum import StrEnum
 from ..measure.pairs import SamePair
 from ..measure.personfit import PersonFit
 from ..measure.signals import Counted, Timed, fast_and_high, rapid_and_low, second_try_only
-from .recommend import counted
+from ..words import counted
 
 TERM_ANSWERS = 80
 FEWEST_FITTED, MISFIT = 20, -3.0

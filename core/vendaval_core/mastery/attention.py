@@ -10,9 +10,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from ..measure.level import LevelReading
+from ..words import counted, in_words
 from .challenge import SAYS, Challenge
 from .practice import LIKELY_ENOUGH, Coverage
-from .recommend import counted, in_words
 
 STUCK_ANSWERS = 12
 NO_RISE = 3.0

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from .recommend import counted, in_words, some_of
+from ..words import counted, in_words, some_of
 
 AWAY_DAYS = 7.0
 ROSE = 5.0

@@ -14,7 +14,7 @@ from ..measure.posterior import Posterior
 from ..measure.response import ResponseCurve
 from ..measure.selection import FamilyTable, spreads_of_means
 from ..measure.stopping import CLEAR_CHANCE
-from .recommend import counted
+from ..words import counted
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,8 +10,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from itertools import cycle, islice, zip_longest
 
+from ..words import counted, in_words
 from .practice import PracticeFamily
-from .recommend import counted, in_words
 
 FIRST_AFTER_DAYS = 7.0
 GROWS = 2.0

@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from typing import Any
 
 from ..measure.selection import NEAR_BEST
+from ..words import in_words
 from .practice import BEST_CHANCE, RIGHT_VERSIONS
-from .recommend import in_words
 
 
 def _diagnostic(terms: Mapping[str, Any], topic: str) -> list[str]:

@@ -15,6 +15,8 @@ from enum import StrEnum
 import numpy as np
 from numpy.typing import NDArray
 
+from vendaval_core.mastery.steps import SLACK
+
 from ..mastery.forecast import TopicAhead, forecasts
 from ..mastery.practice import (
     Coverage,
@@ -25,7 +27,8 @@ from ..mastery.practice import (
     target_met,
 )
 from ..mastery.recheck import FIRST_AFTER_DAYS, has_held, next_after, recheck_families
-from ..mastery.recommend import SLACK, TopicStanding, recommend_practice
+from ..mastery.recommend import recommend_practice
+from ..mastery.steps import TopicStanding
 from ..measure.change import ChangeSettings
 from ..measure.evidence import SAME_FAMILY_WEIGHT
 from ..measure.grid import probability_above

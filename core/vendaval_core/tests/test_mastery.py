@@ -5,6 +5,7 @@ from unittest import TestCase
 import numpy as np
 
 from vendaval_core.errors import NothingToAsk
+from vendaval_core.mastery.next_steps import OpenRun, carry_on_steps, diagnose_steps, mend_steps
 from vendaval_core.mastery.practice import (
     PracticeFamily,
     choose_practice,
@@ -13,13 +14,8 @@ from vendaval_core.mastery.practice import (
     steady_after,
     target_met,
 )
-from vendaval_core.mastery.recommend import (
-    OpenRun,
-    StepKind,
-    TopicStanding,
-    next_steps,
-    recommend_practice,
-)
+from vendaval_core.mastery.recommend import recommend_practice
+from vendaval_core.mastery.steps import StepKind, TopicStanding, in_order
 from vendaval_core.measure.change import ChangeSettings
 from vendaval_core.measure.grid import THETA, normalised
 from vendaval_core.measure.level import LevelScale, read_level
@@ -152,7 +148,7 @@ class RecommendationTests(TestCase):
 
     def test_a_newcomer_is_sent_to_a_diagnostic(self) -> None:
         wide = [standing(key, 0.0, 1.3) for key in ("a", "b")]
-        steps = next_steps(wide, [("s", "Tides", ["a", "b"])], [], 0, SETTINGS)
+        steps = diagnose_steps(wide, [("s", "Tides", ["a", "b"])], [])
         self.assertEqual([step.kind for step in steps], [StepKind.DIAGNOSE])
         self.assertIn("Nothing has been asked yet", steps[0].reason)
 
@@ -161,14 +157,18 @@ class RecommendationTests(TestCase):
         subjects = [("s", "Tides", ["a", "b"]), ("t", "Weather", ["c"])]
         for covered, offered in ((("a", "b"), ["t"]), (("a", "b", "c"), [])):
             run = OpenRun(4, "Carry on", 1, frozenset(covered), 7)
-            steps = next_steps(wide, subjects, [run], 0, SETTINGS)
+            steps = [*carry_on_steps([run], wide), *diagnose_steps(wide, subjects, [run])]
             self.assertEqual((steps[0].kind, steps[0].run), (StepKind.CARRY_ON, 4))
             self.assertEqual([s.topic for s in steps[1:]], offered)
 
     def test_an_open_run_comes_first_and_misses_among_practice(self) -> None:
         many = [standing(f"t{i}", 0.2, misses=1) for i in range(9)]
         run = OpenRun(4, "Carry on", 2, frozenset(s.key for s in many[:3]), 7)
-        steps = next_steps(many, [("s", "S", [s.key for s in many])], [run], 2, SETTINGS)
+        practice = recommend_practice(many, SETTINGS)
+        steps = in_order([*mend_steps(many, 2), *practice, *carry_on_steps([run], many)])
+        kinds = [step.kind for step in steps[:4]]
+        first = [StepKind.CARRY_ON, StepKind.PRACTISE, StepKind.REVIEW, StepKind.PRACTISE]
+        self.assertEqual(kinds, first)
         self.assertEqual(steps[0].reason, "One of three topics is still open.")
         review = next(step for step in steps if step.kind is StepKind.REVIEW)
         self.assertEqual(review.title, "Nine missed questions to mend")

@@ -21,8 +21,9 @@ from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.editing import edit_version, editing
 from vendaval.shared.errors import NotFound, Unprocessable
-from vendaval_core.mastery.recommend import minutes_for, questions_to_target
+from vendaval_core.mastery.recommend import questions_to_target
 from vendaval_core.mastery.set_work import RIGHT_EACH, Progress, Standing
+from vendaval_core.mastery.steps import minutes_for
 
 from .evidence import evidence_of, stands
 from .kept import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from vendaval.bank.snapshot import CourseBank, version_of
-from vendaval_core.mastery.recommend import counted, some_of
+from vendaval.bank.snapshot import CourseBank
 from vendaval_core.mastery.set_work import Progress
+from vendaval_core.words import counted, some_of
 
 from .kept import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
 
@@ -20,11 +20,7 @@ def goal_says(goal: Goal, bank: CourseBank) -> str:
         case TargetTask():
             return f"Practice to the target in {some_of(topic_titles(goal.topics, bank))}."
         case IdeasTask():
-            titles = [
-                version_of(bank.families[key].revision, 1, 0).title
-                for key in goal.families
-                if key in bank.families
-            ]
+            titles = [bank.families[key].title for key in goal.families if key in bank.families]
             ideas = counted(len(goal.families), "idea")
             return f"{ideas.capitalize()}, each right twice at the first try: {some_of(titles)}."
         case QuestionsTask():

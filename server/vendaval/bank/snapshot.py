@@ -58,6 +58,8 @@ class BankFamily:
     family: Family
     curve: ResponseCurve
     topic: int
+    title: str
+    """As lists show it: that of its first version."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,14 +138,10 @@ class CourseBank:
         return topic, found or topic.sections[0]
 
 
-def judged(family: Family) -> ResponseCurve:
-    """A family's response curve as its author judges it."""
-    return family_curve(make_version(family, 1), family.difficulty)
-
-
-def curve_of(family: Family, applied: models.FamilyCurve | None) -> ResponseCurve:
-    """A family's curve: as applied, while it still has as many outcomes, or as judged."""
-    own = judged(family)
+def curve_of(first: Version, difficulty: int, applied: models.FamilyCurve | None) -> ResponseCurve:
+    """A family's curve: as applied, while it still has as many outcomes, or as judged. first: its
+    first version."""
+    own = family_curve(first, difficulty)
     if applied is None:
         return own
     curve = ResponseCurve(applied.a, applied.b, applied.c, tuple(applied.steps))
@@ -157,9 +155,9 @@ def curve_mark(curve: ResponseCurve) -> str:
 
 @dataclass(frozen=True, slots=True)
 class _TopicContent:
-    """One topic on its own: (row, family, curve) of every family that ever was in it."""
+    """One topic on its own: (row, family, curve, title) of every family that ever was in it."""
 
-    families: tuple[tuple[models.Family, Family, ResponseCurve], ...]
+    families: tuple[tuple[models.Family, Family, ResponseCurve, str], ...]
     sections: tuple[BankSection, ...]
 
 
@@ -173,7 +171,9 @@ def _topic_content(topic_id: int, digest: str) -> _TopicContent:
         assert row.latest is not None
         row.topic, row.latest.family = topic, row
         family = _family(row.latest.digest, row.latest.pk, row.key, topic.key)
-        found.append((row, family, curve_of(family, applied.get(row.pk))))
+        first = make_version(family, 1)
+        curve = curve_of(first, family.difficulty, applied.get(row.pk))
+        found.append((row, family, curve, first.title))
     sections = topic.sections.order_by("position")
     return _TopicContent(
         tuple(found), tuple(BankSection(s.key, s.title, s.minutes) for s in sections)
@@ -203,10 +203,10 @@ def _built(course_id: int, digest: str) -> CourseBank:
     families: dict[str, BankFamily] = {}
     past: dict[int, PastFamily] = {}
     for number, content in enumerate(contents):
-        for kept, family, curve in content.families:
+        for kept, family, curve, title in content.families:
             past[kept.pk] = PastFamily(kept.key, number, curve, curve_mark(curve))
             if kept.live and kept.latest is not None:
-                families[kept.key] = BankFamily(kept.pk, kept.latest, family, curve, number)
+                families[kept.key] = BankFamily(kept.pk, kept.latest, family, curve, number, title)
     families = dict(sorted(families.items()))
     table = FamilyTable.of([(k, f.topic, f.curve) for k, f in families.items()], len(topics))
     scales = tuple(

@@ -33,7 +33,7 @@ from vendaval_core.mastery.diagnostic import (
     plan_diagnostic,
 )
 from vendaval_core.mastery.freshening import freshening_due, freshening_questions
-from vendaval_core.mastery.recommend import minutes_for
+from vendaval_core.mastery.steps import minutes_for
 
 from .queries import faded_topics, freshening_under_way
 

@@ -12,13 +12,6 @@ from vendaval.work.models import Purpose, Run
 from vendaval.work.runs import open_runs
 from vendaval_core.mastery.freshening import faded
 
-MOST_LEFT = 2
-
-
-def left_open(enrolment: Enrolment) -> list[Run]:
-    """The diagnostics that can be taken up again, the latest two of several."""
-    return list(open_runs(enrolment, Purpose.DIAGNOSTIC)[:MOST_LEFT])
-
 
 def freshening_under_way(enrolment: Enrolment) -> Run | None:
     """The freshening that was left, if any."""

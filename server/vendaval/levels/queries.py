@@ -10,7 +10,7 @@ from django.db.models import Max
 
 from vendaval.groups.models import Enrolment
 from vendaval.work.questions import hidden_by_tests
-from vendaval_core.mastery.recommend import TopicStanding
+from vendaval_core.mastery.steps import TopicStanding
 from vendaval_core.measure.level import WIDEST_SHOWN
 from vendaval_core.measure.stopping import CLEAR_CHANCE
 

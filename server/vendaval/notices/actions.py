@@ -14,7 +14,7 @@ from vendaval.groups.models import Enrolment
 from vendaval.levels.models import LearnerState
 from vendaval.people.models import User
 from vendaval.shared import clock
-from vendaval_core.mastery.recommend import counted
+from vendaval_core.words import counted
 
 from .models import Digest, NotByMail, Notice, NoticeKind
 

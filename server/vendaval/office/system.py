@@ -18,7 +18,7 @@ from vendaval.people.one_time import open_links
 from vendaval.shared import clock
 from vendaval.shared.health import health
 from vendaval.shared.models import CheckDone
-from vendaval_core.mastery.recommend import counted
+from vendaval_core.words import counted
 
 from .calibrations import calibrations_of
 from .jobs import latest_jobs

@@ -21,16 +21,14 @@ from vendaval_core.mastery.filling import (
     PieceKind,
     blocks,
 )
+from vendaval_core.mastery.next_steps import MINUTES_PER_MISS
 from vendaval_core.mastery.practice import target_met
 from vendaval_core.mastery.recheck import QUESTIONS
-from vendaval_core.mastery.recommend import (
-    MINUTES_PER_MISS,
-    TopicStanding,
-    counted,
-    practice_reason,
-    practice_value,
-)
-from vendaval_core.mastery.recommend import SLACK as WITH_FEEDBACK
+from vendaval_core.mastery.recommend import practice_value
+from vendaval_core.mastery.step_words import practice_reason
+from vendaval_core.mastery.steps import SLACK as WITH_FEEDBACK
+from vendaval_core.mastery.steps import TopicStanding
+from vendaval_core.words import counted
 
 MOST_MISSES = 12
 

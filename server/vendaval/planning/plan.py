@@ -29,13 +29,9 @@ from vendaval_core.mastery.forecast import (
     forecasts,
 )
 from vendaval_core.mastery.recheck import QUESTIONS
-from vendaval_core.mastery.recommend import (
-    SLACK,
-    counted,
-    minutes_for,
-    recommend_practice,
-    share_of,
-)
+from vendaval_core.mastery.recommend import recommend_practice
+from vendaval_core.mastery.steps import SLACK, minutes_for
+from vendaval_core.words import counted, share_of
 
 from .models import PlanForecast, TopicForecast
 from .schemas import PlanDayOut, PlanItemOut, PlanOut, PlanPointOut, PlanTopicOut, TenthOut

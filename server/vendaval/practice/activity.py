@@ -31,8 +31,9 @@ from vendaval_core.mastery.practice import (
     misses_on_idea,
     needs_study,
 )
-from vendaval_core.mastery.recommend import in_words, still_wanted
+from vendaval_core.mastery.step_words import still_wanted
 from vendaval_core.scoring.tries import TryRules
+from vendaval_core.words import in_words
 
 from .goals import chosen_idea, goal_of, goal_out, note_answer, reached
 

@@ -8,7 +8,7 @@ from vendaval.work.kept import Goal, IdeasGoal, PracticeNote, QuestionsGoal, Tar
 from vendaval.work.schemas import GoalOut, IdeasIn, QuestionsIn
 from vendaval.work.taking import Taken
 from vendaval_core.mastery.goals import ideas_left, next_idea
-from vendaval_core.mastery.recommend import counted
+from vendaval_core.words import counted
 
 
 def goal_of(wanted: IdeasIn | QuestionsIn | None, scope: list[str], learning: Learning) -> Goal:

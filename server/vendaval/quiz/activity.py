@@ -19,7 +19,8 @@ from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun
 from vendaval.work.schemas import GoalOut, LeftOut, RunOut, StartIn, StartQuizIn
 from vendaval.work.taking import Taken
-from vendaval_core.mastery.recommend import in_words, minutes_for
+from vendaval_core.mastery.steps import minutes_for
+from vendaval_core.words import in_words
 
 from .queries import quiz_items
 

@@ -10,7 +10,7 @@ from vendaval.groups.addresses import CourseKey
 from vendaval.groups.queries import own_enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.people.permissions import current_user, signed_in
-from vendaval_core.mastery.recommend import minutes_for
+from vendaval_core.mastery.steps import minutes_for
 
 from .queries import quiz_items
 from .schemas import QuizIdeaOut, QuizIn, QuizPlanOut

@@ -28,7 +28,7 @@ from vendaval_core.mastery.recheck import (
     recheck_families,
     verdict_words,
 )
-from vendaval_core.mastery.recommend import minutes_for
+from vendaval_core.mastery.steps import minutes_for
 
 from .models import Recheck
 from .queries import days_since, due_topics, recheck_under_way

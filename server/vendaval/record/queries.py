@@ -19,8 +19,8 @@ from vendaval.levels.models import LevelRecord, Observation, TargetMet
 from vendaval.recheck.models import Recheck
 from vendaval.shared import clock
 from vendaval.work.models import Purpose, Run, Telling, Try
-from vendaval_core.mastery.recommend import counted, share_of
 from vendaval_core.measure.confidence import calibration, calibration_sentence
+from vendaval_core.words import counted, share_of
 
 from .schemas import (
     CalibrationOut,

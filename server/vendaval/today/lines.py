@@ -6,9 +6,11 @@ from collections.abc import Iterable, Mapping
 
 from vendaval.bank.snapshot import BankTopic
 from vendaval.delivery.payload import reading_out
+from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning
-from vendaval.levels.queries import past_levels
+from vendaval.levels.snapshot import Snapshot, snapshot_of
 from vendaval.review.queries import miss_counts
+from vendaval.shared import clock
 from vendaval.work.models import Purpose, Run
 from vendaval_core.mastery.practice import to_be_checked
 from vendaval_core.measure.level import LevelReading
@@ -16,6 +18,11 @@ from vendaval_core.measure.level import LevelReading
 from .schemas import SubjectOut, TopicLineOut, TopicState, UnderWayOut
 
 MOST_UNDER_WAY = 5
+
+
+def learner_now(enrolment: Enrolment) -> Snapshot:
+    """A learner as the pages of this app read one, at this moment."""
+    return snapshot_of(enrolment, miss_counts(enrolment), clock.now())
 
 
 def topic_state(learning: Learning, topic: BankTopic, reading: LevelReading) -> TopicState:
@@ -57,15 +64,15 @@ def topic_line(
     )
 
 
-def subject_lines(learning: Learning) -> list[SubjectOut]:
+def subject_lines(seen: Snapshot) -> list[SubjectOut]:
     """Every topic by subject, in course order."""
-    past, misses = past_levels(learning.enrolment), miss_counts(learning.enrolment)
+    learning = seen.learning
     return [
         SubjectOut(
             key=key,
             title=title,
             topics=[
-                topic_line(learning, topic, past, misses)
+                topic_line(learning, topic, seen.past, seen.misses)
                 for topic in learning.bank.topics
                 if topic.subject == key
             ],

@@ -8,40 +8,38 @@ from vendaval.assigning.challenge import challenges
 from vendaval.assigning.own import open_tasks
 from vendaval.exams.taking.open_tests import waiting_tests
 from vendaval.groups.models import Enrolment
-from vendaval.levels.learning import learning_of
-from vendaval.levels.queries import past_levels, standings
 from vendaval.levels.settings import CHANGE
-from vendaval.practice.queries import practice_under_way
-from vendaval.review.queries import miss_counts
 from vendaval.shared import clock
-from vendaval.work.runs import open_runs
-from vendaval_core.mastery.recommend import (
-    in_words,
-    recommend_practice,
-    sentence_of_share,
-    share_of,
-)
+from vendaval.work.models import Purpose
+from vendaval_core.mastery.recommend import recommend_practice
+from vendaval_core.words import in_words, sentence_of_share, share_of
 
 from .choices import choices_in_force, put_aside_out
 from .coming import coming, exam_of
-from .lines import MOST_UNDER_WAY, all_lines, is_met, subject_lines, under_way
+from .lines import (
+    MOST_UNDER_WAY,
+    all_lines,
+    is_met,
+    learner_now,
+    subject_lines,
+    under_way,
+)
 from .schemas import PracticePlanOut, StepOut, SubjectOut, TodayOut, TopicsOut
 from .steps import step_out, steps_for
 
 
 def practice_plan(enrolment: Enrolment) -> PracticePlanOut:
     """Every topic in the order worth practising."""
-    learning = learning_of(enrolment)
-    found = recommend_practice(standings(learning, miss_counts(enrolment)), CHANGE)
-    past = past_levels(enrolment)
-    steps = [step_out(step, learning, past) for step in found]
+    seen = learner_now(enrolment)
+    found = recommend_practice(seen.standings, CHANGE)
+    steps = [step_out(step, seen) for step in found]
     wanted = {step.topic for step in found}
-    lines = all_lines(subject_lines(learning))
+    lines = all_lines(subject_lines(seen))
     return PracticePlanOut(
-        under_way=under_way(practice_under_way(enrolment)[:MOST_UNDER_WAY]),
+        under_way=under_way(seen.runs_of(Purpose.PRACTICE)[:MOST_UNDER_WAY]),
         steps=steps,
         met=[line for line in lines if line.key not in wanted],
-        pace=f"Minutes are made from {learning.row.pace.words()}.",
+        pace=f"Minutes are made from {seen.learning.row.pace.words()}.",
     )
 
 
@@ -82,10 +80,11 @@ def _first_words(step: StepOut) -> str:
 
 def today(enrolment: Enrolment) -> TodayOut:
     """The page a learner arrives on."""
-    learning, now = learning_of(enrolment), clock.now()
-    subjects = subject_lines(learning)
+    seen = learner_now(enrolment)
+    learning, now = seen.learning, seen.now
+    subjects = subject_lines(seen)
     choices = choices_in_force(enrolment)
-    steps = steps_for(learning, now, {row.step for row in choices})
+    steps = steps_for(seen, {row.step for row in choices})
     exam = exam_of(learning, timezone.localtime(now).date())
     return TodayOut(
         greeting=_greeting(enrolment.person.display_name),
@@ -94,7 +93,7 @@ def today(enrolment: Enrolment) -> TodayOut:
         tests=waiting_tests(enrolment, now),
         tasks=open_tasks(enrolment),
         challenge=challenges([enrolment.pk], learning.bank).get(enrolment.pk),
-        under_way=under_way(open_runs(enrolment)[:MOST_UNDER_WAY]),
+        under_way=under_way(seen.runs[:MOST_UNDER_WAY]),
         coming=coming(learning, now, choices),
         put_aside=put_aside_out(choices),
         exam_on=exam,
@@ -108,8 +107,8 @@ def today(enrolment: Enrolment) -> TodayOut:
 
 def topics(enrolment: Enrolment) -> TopicsOut:
     """Every topic's level."""
-    learning = learning_of(enrolment)
-    subjects = subject_lines(learning)
+    seen = learner_now(enrolment)
+    subjects = subject_lines(seen)
     lines = all_lines(subjects)
     met = sum(map(is_met, lines))
     known = sum(line.reading.level is not None for line in lines)
@@ -119,5 +118,5 @@ def topics(enrolment: Enrolment) -> TopicsOut:
     return TopicsOut(
         headline=headline,
         subjects=subjects,
-        under_way=under_way(open_runs(enrolment)[:MOST_UNDER_WAY]),
+        under_way=under_way(seen.runs[:MOST_UNDER_WAY]),
     )

@@ -19,13 +19,10 @@ from vendaval.measurement.fit import person_fit
 from vendaval.review.queries import miss_counts
 from vendaval.work.models import Purpose
 from vendaval_core.mastery.outlook import outlook, outlook_sentence
-from vendaval_core.mastery.recommend import (
-    counted,
-    in_words,
-    practice_reason,
-    questions_to_target,
-)
+from vendaval_core.mastery.recommend import questions_to_target
+from vendaval_core.mastery.step_words import practice_reason
 from vendaval_core.measure.evidence import WeightReason
+from vendaval_core.words import counted, in_words
 
 from .lines import topic_line
 from .schemas import LevelPointOut, OutlookOut, TopicAnswerOut, TopicLineOut, TopicPageOut

@@ -88,7 +88,7 @@ def _family_out(one: FamilyMissed, bank: CourseBank, wrong: list[WrongAnswer]) -
     topic = bank.topics[item.topic]
     return MissedFamilyOut(
         key=one.family,
-        title=version_of(item.revision, 1, 0).title,
+        title=item.title,
         topic=PlaceOut(key=topic.key, title=topic.title),
         versions=item.family.versions,
         answered=one.answered,

@@ -9,14 +9,12 @@ from django.db.models import Sum
 from django.utils import timezone
 
 from vendaval.groups.models import Enrolment
-from vendaval.levels.learning import learning_of
 from vendaval.record.queries import weeks_of
-from vendaval.shared import clock
 from vendaval.today.coming import coming, exam_of
-from vendaval.today.lines import all_lines, is_met, subject_lines
+from vendaval.today.lines import all_lines, is_met, learner_now, subject_lines
 from vendaval.work.models import Try
 from vendaval.work.runs import open_runs
-from vendaval_core.mastery.recommend import counted, sentence_of_share
+from vendaval_core.words import counted, sentence_of_share
 
 from .athome import help_for, set_for
 from .schemas import RelatedOut
@@ -36,8 +34,9 @@ def minutes_spent(enrolment: Enrolment, since: datetime, until: datetime) -> int
 def related_page(enrolment: Enrolment, *, evidence: bool) -> RelatedOut:
     """Where a learner stands, what is coming, and the effort of two weeks. evidence: whether what
     is worth asking comes with what it is asked for; a guardian has the question alone."""
-    learning, now = learning_of(enrolment), clock.now()
-    subjects = subject_lines(learning)
+    seen = learner_now(enrolment)
+    learning, now = seen.learning, seen.now
+    subjects = subject_lines(seen)
     lines = all_lines(subjects)
     met = sum(map(is_met, lines))
     misses = sum(line.misses for line in lines)

@@ -18,7 +18,7 @@ from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 from vendaval_core.assessment.composition import without
 from vendaval_core.assessment.paper import PagesWanted
 from vendaval_core.mastery.pace import group_ratio
-from vendaval_core.mastery.recommend import counted, some_have
+from vendaval_core.words import counted, some_have
 
 from ..composing.actions import give, wrong_dates
 from ..composing.tests_of_course import begun_by, seconds_of

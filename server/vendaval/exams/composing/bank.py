@@ -35,7 +35,7 @@ def _family_line(item: BankFamily, bank: CourseBank) -> FamilyLineOut:
     topic = bank.topics[item.topic]
     return FamilyLineOut(
         key=item.family.key,
-        title=version_of(item.revision, 1, 0).title,
+        title=item.title,
         topic=PlaceOut(key=topic.key, title=topic.title),
         kinds=[part.called for part in item.family.parts],
         essential=item.family.essential,

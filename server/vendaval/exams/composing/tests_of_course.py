@@ -15,7 +15,7 @@ from vendaval_core.assessment.composition import Composition
 from vendaval_core.assessment.points import shown
 from vendaval_core.assessment.rules import rule_warnings
 from vendaval_core.assessment.wording import rule_lines
-from vendaval_core.mastery.recommend import some_have
+from vendaval_core.words import some_have
 
 from ..columns import TellingData
 from ..models import Attempt, Test

@@ -20,7 +20,7 @@ from vendaval_core.assessment.attempt import Attempt as CoreAttempt
 from vendaval_core.assessment.attempt import resumed
 from vendaval_core.assessment.clock import MOST_PAUSED
 from vendaval_core.assessment.intervening import extended, paused
-from vendaval_core.mastery.recommend import counted
+from vendaval_core.words import counted
 
 from ..models import Assignment, Attempt, Intervention, InterventionKind
 from ..taking.actions import hand_in_later

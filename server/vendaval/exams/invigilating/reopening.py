@@ -19,8 +19,8 @@ from vendaval.work.questions import OpenQuestion, opened
 from vendaval_core.assessment.attempt import settled
 from vendaval_core.assessment.intervening import reopened
 from vendaval_core.assessment.wording import told_words
-from vendaval_core.mastery.recommend import counted
 from vendaval_core.measure.evidence import WeightReason
+from vendaval_core.words import counted
 
 from ..assigning.access import assignment_of, attempt_of
 from ..assigning.assigned import assigned_test_of

@@ -17,8 +17,8 @@ from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 from vendaval.work.activity import activities
 from vendaval.work.marking import Given, mark_by_hand
 from vendaval.work.models import MarkRule
-from vendaval_core.mastery.recommend import some_of
 from vendaval_core.scoring.criteria import criteria_problems, criteria_share
+from vendaval_core.words import some_of
 
 from ..attempts import handed_in_attempts
 from ..columns import MarkingData, NoteInText

@@ -19,7 +19,7 @@ from vendaval_core.assessment.points import Total, band_of, kept_score, shown
 from vendaval_core.assessment.rules import Rules, ScoreKept
 from vendaval_core.assessment.telling import Told
 from vendaval_core.assessment.wording import rule_lines
-from vendaval_core.mastery.recommend import counted
+from vendaval_core.words import counted
 
 from ..assigning.assigned import AssignedTest, assigned_test_of, assigned_tests, mirror_of_test
 from ..assigning.schemas import StudyStepOut

@@ -7,7 +7,7 @@ from django.core.management.base import BaseCommand
 from vendaval.exams.regrading.jobs import resume
 from vendaval.keeping.copies import remove_old
 from vendaval.shared.jobs import mind_jobs
-from vendaval_core.mastery.recommend import counted
+from vendaval_core.words import counted
 
 
 class Command(BaseCommand):

@@ -1,0 +1,93 @@
+"""Steps that more than one learner's standing asks for: diagnostics to begin or to carry on, and
+misses to mend."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ..words import counted, sentence_of_share
+from .step_words import misses_reason, unknown_reason
+from .steps import Step, StepKind, TopicStanding, minutes_for
+
+MINUTES_PER_MISS = 1.5
+QUESTIONS_PER_TOPIC = 4
+USUAL_SECONDS = 60.0
+
+
+@dataclass(frozen=True, slots=True)
+class OpenRun:
+    """A diagnostic that was left: its number and title, topics settled, keys of all its topics,
+    expected questions left."""
+
+    id: int
+    title: str
+    settled: int
+    topics: frozenset[str]
+    questions_left: int
+
+
+def carry_on_steps(runs: Sequence[OpenRun], standings: Sequence[TopicStanding]) -> list[Step]:
+    """A step for each diagnostic under way, latest first."""
+    seconds = sum(s.seconds for s in standings) / len(standings) if standings else USUAL_SECONDS
+    steps = []
+    for run in runs:
+        still, every = len(run.topics) - run.settled, len(run.topics)
+        reason = sentence_of_share(still, every, "topic", "still open")
+        left = run.questions_left
+        minutes = minutes_for(max(1, left), seconds)
+        steps.append(Step(StepKind.CARRY_ON, None, run.title, reason, minutes, left, 1.0, run.id))
+    return steps
+
+
+def diagnose_steps(
+    standings: Sequence[TopicStanding],
+    subjects: Sequence[tuple[str, str, Sequence[str]]],
+    runs: Sequence[OpenRun],
+) -> list[Step]:
+    """A diagnostic for each subject of which most topics have no level yet.
+
+    subjects: (key, title, topic keys). runs: those under way take the place of the subjects that
+    they cover, and of no others.
+    """
+    by_key = {standing.key: standing for standing in standings}
+    steps = []
+    for key, title, topics in subjects:
+        taught = [by_key[t] for t in topics if t in by_key and by_key[t].taught]
+        wide = [standing for standing in taught if not standing.reading.known]
+        under_way = any(run.topics.issuperset(s.key for s in taught) for run in runs)
+        if under_way or 2 * len(wide) <= len(taught):
+            continue
+        questions = QUESTIONS_PER_TOPIC * len(wide)
+        steps.append(
+            Step(
+                StepKind.DIAGNOSE,
+                key,
+                f"Diagnostic: {title.lower()}",
+                unknown_reason(len(wide), len(taught)),
+                minutes_for(questions, sum(s.seconds for s in wide) / len(wide)),
+                questions,
+                0.9,
+            )
+        )
+    return steps
+
+
+def mend_steps(standings: Sequence[TopicStanding], sure: int) -> list[Step]:
+    """Mending what was missed, if anything was. sure: misses given with a confidence of 90 % or
+    more."""
+    misses = sum(standing.misses for standing in standings)
+    if not misses:
+        return []
+    most = max(standings, key=lambda s: s.misses)
+    return [
+        Step(
+            StepKind.REVIEW,
+            None,
+            f"{counted(misses, 'missed question').capitalize()} to mend",
+            misses_reason(sure, most.title),
+            max(2, round(MINUTES_PER_MISS * misses)),
+            misses,
+            0.5,
+        )
+    ]

@@ -1,0 +1,52 @@
+"""Diagnostics to carry on or to begin, and levels to bring up to date."""
+
+from __future__ import annotations
+
+from vendaval.levels.snapshot import Snapshot
+from vendaval.work.kept import DiagnosticNote
+from vendaval.work.models import Purpose, Run
+from vendaval_core.mastery.freshening import freshening_due, freshening_questions
+from vendaval_core.mastery.next_steps import OpenRun, carry_on_steps, diagnose_steps
+from vendaval_core.mastery.steps import Step, StepKind, minutes_for
+from vendaval_core.words import counted
+
+from .queries import faded_topics
+
+MOST_LEFT = 2
+
+
+def steps(seen: Snapshot) -> list[Step]:
+    """Diagnostics under way, those of subjects without levels, and freshening."""
+    runs = [_open_run(run) for run in seen.runs_of(Purpose.DIAGNOSTIC)[:MOST_LEFT]]
+    bank = seen.learning.bank
+    subjects = [
+        (key, title, [topic.key for topic in bank.topics if topic.subject == key])
+        for key, title in bank.subjects
+    ]
+    return [
+        *carry_on_steps(runs, seen.standings),
+        *diagnose_steps(seen.standings, subjects, runs),
+        *_freshen(seen),
+    ]
+
+
+def _open_run(run: Run) -> OpenRun:
+    assert isinstance(run.note, DiagnosticNote)
+    settled = sum(status != "open" for status in run.note.statuses.values())
+    what = "freshening" if run.note.most else f"diagnostic: {run.title.lower()}"
+    title = f"Carry on the {what}"
+    return OpenRun(run.pk, title, settled, frozenset(run.scope), run.note.questions_left)
+
+
+def _freshen(seen: Snapshot) -> list[Step]:
+    """Some questions over what has faded, at most once a week."""
+    learning = seen.learning
+    topics = faded_topics(learning, seen.now)
+    if not freshening_due(len(topics), learning.row.freshened_at, seen.now):
+        return []
+    questions = freshening_questions(len(topics))
+    what = f"{counted(len(topics), 'level').capitalize()} can be told less exactly by now"
+    first = topics[0].title.lower()
+    reason = f"{what}, {first} among them." if len(topics) > 1 else f"{what}: {first}."
+    minutes = minutes_for(questions, seen.seconds_of(topics))
+    return [Step(StepKind.FRESHEN, None, "Freshen the picture", reason, minutes, questions, 0.7)]

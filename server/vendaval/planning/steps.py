@@ -1,0 +1,25 @@
+"""The spell of work that was left."""
+
+from __future__ import annotations
+
+from vendaval.levels.snapshot import Snapshot
+from vendaval_core.mastery.steps import Step, StepKind
+from vendaval_core.words import share_of
+
+from .spells import spell_under_way
+
+
+def steps(seen: Snapshot) -> list[Step]:
+    """At most one."""
+    spell = spell_under_way(seen.enrolment)
+    if spell is None:
+        return []
+    left = [note for note in spell.pieces if note.state in {"begun", "waiting"}]
+    done = len(spell.pieces) - len(left)
+    minutes = max(1, round(sum(note.minutes for note in left)))
+    reason = f"{share_of(done, len(spell.pieces), 'piece').capitalize()} behind you."
+    if left:
+        reason += f" Next: {left[0].title[:1].lower()}{left[0].title[1:]}."
+    title = f"Carry on your {spell.minutes} minutes"
+    questions = sum(note.questions for note in left)
+    return [Step(StepKind.SPELL, None, title, reason, minutes, questions, 1.0, spell.pk)]
