@@ -15,11 +15,11 @@ from vendaval.groups.actions import enrol, join_group, put_in_charge
 from vendaval.groups.models import Group
 from vendaval.people.actions import give_role, link_guardian
 from vendaval.people.models import Role, User
+from vendaval.practice.run import StartPracticeIn
 from vendaval.shared import clock
 from vendaval.tutor.models import LookedAt
 from vendaval.work import actions
 from vendaval.work.models import Purpose
-from vendaval.work.schemas import StartPracticeIn
 from vendaval.work.taking import Sent
 from vendaval.work.tests.builders import an_account, enrolment_of, wrong
 

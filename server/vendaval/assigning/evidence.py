@@ -10,8 +10,8 @@ from datetime import datetime
 from django.db.models import F
 
 from vendaval.bank.snapshot import CourseBank
+from vendaval.diagnostic.run import DiagnosticNote
 from vendaval.levels.models import Observation, TargetMet
-from vendaval.work.kept import DiagnosticNote
 from vendaval.work.models import HelpKind, HelpOpened, Purpose, Run
 from vendaval_core.mastery.set_work import RIGHT_EACH, Progress, Standing, progress, standing
 

@@ -10,14 +10,17 @@ import numpy as np
 
 from vendaval.bank.queries import course_of_key
 from vendaval.bank.snapshot import CourseBank, course_bank, version_of
+from vendaval.diagnostic.run import StartDiagnosticIn
 from vendaval.levels.models import TargetMet
 from vendaval.people.models import User
+from vendaval.practice.run import StartPracticeIn
+from vendaval.recheck.run import StartRecheckIn
 from vendaval.shared import clock
 from vendaval.work import actions
 from vendaval.work.models import Presentation, Purpose, Run, TryKind
 from vendaval.work.questions import OpenQuestion
 from vendaval.work.replies import Answered
-from vendaval.work.schemas import StartDiagnosticIn, StartIn, StartPracticeIn, StartRecheckIn
+from vendaval.work.schemas import StartIn
 from vendaval.work.taking import Sent
 from vendaval_core.items.kinds.protocol import Key
 

@@ -14,17 +14,12 @@ from vendaval.levels.progress import progress_of
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.work.activity import Activity
-from vendaval.work.kept import AheadNote, DiagnosticNote, Place, Reply, Why
+from vendaval.work.kept import Place, Reply, Why
 from vendaval.work.models import Closing, Presentation, Purpose, Run, Try, TryKind
 from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, taken_up, withdraw
-from vendaval.work.schemas import (
-    LeftOut,
-    RunOut,
-    StartDiagnosticIn,
-    StartIn,
-)
+from vendaval.work.schemas import LeftOut, RunOut, StartIn
 from vendaval.work.taking import Taken
 from vendaval_core.mastery.diagnostic import (
     SUGGEST_STOP_SECONDS,
@@ -36,6 +31,7 @@ from vendaval_core.mastery.freshening import freshening_due, freshening_question
 from vendaval_core.mastery.steps import minutes_for
 
 from .queries import faded_topics, freshening_under_way
+from .run import AheadNote, DiagnosticNote, StartDiagnosticIn
 
 LONG_PAUSE_SECONDS = 30 * 60
 LONGEST_COUNTED_SECONDS = 600
@@ -81,6 +77,8 @@ class Diagnosing(Activity):
     """One try; right or wrong is told at once, and no more before Review."""
 
     purpose = Purpose.DIAGNOSTIC
+    note = DiagnosticNote
+    starts = StartDiagnosticIn
     whole = True
     teaches = False
     told_in_review = True

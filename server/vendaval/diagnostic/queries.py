@@ -7,10 +7,11 @@ from datetime import datetime
 from vendaval.bank.snapshot import BankTopic
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning
-from vendaval.work.kept import DiagnosticNote
 from vendaval.work.models import Purpose, Run
 from vendaval.work.runs import open_runs
 from vendaval_core.mastery.freshening import faded
+
+from .run import DiagnosticNote
 
 
 def freshening_under_way(enrolment: Enrolment) -> Run | None:

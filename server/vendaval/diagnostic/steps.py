@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from vendaval.levels.snapshot import Snapshot
-from vendaval.work.kept import DiagnosticNote
 from vendaval.work.models import Purpose, Run
 from vendaval_core.mastery.freshening import freshening_due, freshening_questions
 from vendaval_core.mastery.next_steps import OpenRun, carry_on_steps, diagnose_steps
@@ -11,6 +10,7 @@ from vendaval_core.mastery.steps import Step, StepKind, minutes_for
 from vendaval_core.words import counted
 
 from .queries import faded_topics
+from .run import DiagnosticNote
 
 MOST_LEFT = 2
 

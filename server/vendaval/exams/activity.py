@@ -43,6 +43,8 @@ class Testing(Activity):
     """No help, and nothing is told before the rules of the test allow it."""
 
     purpose = Purpose.TEST
+    listed = False
+    contestable = True
     whole = False
     teaches = False
 

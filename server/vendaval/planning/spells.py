@@ -10,17 +10,14 @@ from vendaval.groups.models import Enrolment
 from vendaval.groups.queries import own_enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.people.models import User
+from vendaval.practice.run import QuestionsIn, StartPracticeIn
+from vendaval.recheck.run import StartRecheckIn
+from vendaval.review.run import StartMendIn
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, DomainError, NotFound
 from vendaval.work.actions import finish_run, start_run
 from vendaval.work.models import HelpKind, HelpOpened, Purpose, Run
-from vendaval.work.schemas import (
-    QuestionsIn,
-    StartIn,
-    StartMendIn,
-    StartPracticeIn,
-    StartRecheckIn,
-)
+from vendaval.work.schemas import StartIn
 from vendaval_core.mastery.filling import PieceKind, fill
 
 from .models import PieceNote, Spell

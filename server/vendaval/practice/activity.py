@@ -17,12 +17,12 @@ from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.actions import note_help
 from vendaval.work.activity import Activity
-from vendaval.work.kept import PracticeNote, StudyOwed, Why
+from vendaval.work.kept import Why
 from vendaval.work.models import Closing, HelpKind, Presentation, Purpose, Run
 from vendaval.work.questions import IN_OPEN_TEST, OpenQuestion, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, open_runs, taken_up, withdraw
-from vendaval.work.schemas import RunOut, StartIn, StartPracticeIn
+from vendaval.work.schemas import RunOut, StartIn
 from vendaval.work.taking import Taken
 from vendaval_core.items.mark import Verdict
 from vendaval_core.mastery.goals import next_topic
@@ -36,6 +36,7 @@ from vendaval_core.scoring.tries import TryRules
 from vendaval_core.words import in_words
 
 from .goals import chosen_idea, goal_of, goal_out, note_answer, reached
+from .run import PracticeNote, StartPracticeIn, StudyOwed
 
 FRESH_VERSIONS = 4
 
@@ -61,6 +62,8 @@ class Practising(Activity):
     """Several tries, each miss taking a part off; help and fresh versions at any time."""
 
     purpose = Purpose.PRACTICE
+    note = PracticeNote
+    starts = StartPracticeIn
     whole = False
     teaches = True
 

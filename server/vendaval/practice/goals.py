@@ -4,11 +4,20 @@ from __future__ import annotations
 
 from vendaval.levels.learning import Learning
 from vendaval.shared.errors import Unprocessable
-from vendaval.work.kept import Goal, IdeasGoal, PracticeNote, QuestionsGoal, TargetGoal
-from vendaval.work.schemas import GoalOut, IdeasIn, QuestionsIn
+from vendaval.work.schemas import GoalOut
 from vendaval.work.taking import Taken
 from vendaval_core.mastery.goals import ideas_left, next_idea
 from vendaval_core.words import counted
+
+from .run import (
+    Goal,
+    IdeasGoal,
+    IdeasIn,
+    PracticeNote,
+    QuestionsGoal,
+    QuestionsIn,
+    TargetGoal,
+)
 
 
 def goal_of(wanted: IdeasIn | QuestionsIn | None, scope: list[str], learning: Learning) -> Goal:

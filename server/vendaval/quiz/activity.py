@@ -12,17 +12,18 @@ from vendaval.levels.progress import progress_of
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.activity import Activity
-from vendaval.work.kept import QuizIdea, QuizNote, Why
+from vendaval.work.kept import Why
 from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import IN_OPEN_TEST, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun
-from vendaval.work.schemas import GoalOut, LeftOut, RunOut, StartIn, StartQuizIn
+from vendaval.work.schemas import GoalOut, LeftOut, RunOut, StartIn
 from vendaval.work.taking import Taken
 from vendaval_core.mastery.steps import minutes_for
 from vendaval_core.words import in_words
 
 from .queries import quiz_items
+from .run import QuizIdea, QuizNote, StartQuizIn
 
 
 def note_of(run: Run) -> QuizNote:
@@ -35,6 +36,8 @@ class Quizzing(Activity):
     """One try and no help; the solution follows at once."""
 
     purpose = Purpose.QUIZ
+    note = QuizNote
+    starts = StartQuizIn
     whole = True
     teaches = True
 
@@ -81,7 +84,8 @@ class Quizzing(Activity):
         topics = learning.bank.topics_of(run.scope)
         left = len(note.left) + (run.current is not None and run.current.closed_at is None)
         seconds = sum(learning.seconds(t.number) for t in topics) / max(1, len(topics))
-        says = f"{in_words(note.right).capitalize()} of {in_words(run.answered)} right so far."
+        so_far = "" if run.ended_at else " so far"
+        says = f"{in_words(note.right).capitalize()} of {in_words(run.answered)} right{so_far}."
         return run_out(
             run,
             left=LeftOut(

@@ -13,7 +13,7 @@ from vendaval.levels.progress import progress_of
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.activity import Activity
-from vendaval.work.kept import RecheckNote, Why
+from vendaval.work.kept import Why
 from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import close
 from vendaval.work.run_replies import run_out
@@ -32,6 +32,7 @@ from vendaval_core.mastery.steps import minutes_for
 
 from .models import Recheck
 from .queries import days_since, due_topics, recheck_under_way
+from .run import RecheckNote, StartRecheckIn
 
 
 def note_of(run: Run) -> RecheckNote:
@@ -44,6 +45,8 @@ class Rechecking(Activity):
     """One try and no help; right or wrong is told at once, and the rest in Review."""
 
     purpose = Purpose.RECHECK
+    note = RecheckNote
+    starts = StartRecheckIn
     whole = True
     teaches = False
     told_in_review = True

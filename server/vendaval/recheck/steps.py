@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from vendaval.levels.snapshot import Snapshot
-from vendaval.work.kept import RecheckNote
 from vendaval.work.models import Purpose
 from vendaval_core.mastery.recheck import MOST_TOPICS, QUESTIONS, recheck_reason
 from vendaval_core.mastery.steps import Step, StepKind, minutes_for
 from vendaval_core.words import counted
 
 from .queries import days_since, due_topics
+from .run import RecheckNote
 
 
 def steps(seen: Snapshot) -> list[Step]:

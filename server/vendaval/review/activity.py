@@ -12,15 +12,16 @@ from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.activity import Activity
 from vendaval.work.jobs import end_at_deadline
-from vendaval.work.kept import MendNote, Why
+from vendaval.work.kept import Why
 from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import IN_OPEN_TEST, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, loaded_runs
-from vendaval.work.schemas import RunOut, StartIn, StartMendIn
+from vendaval.work.schemas import RunOut, StartIn
 from vendaval.work.taking import Taken
 
 from .models import Miss, MissState
+from .run import MendNote, StartMendIn
 
 MENDS_OFFERED = 2
 WAITS = timedelta(days=1)
@@ -57,6 +58,8 @@ class Mending(Activity):
     """One try; right at it mends the miss, and the run is over either way."""
 
     purpose = Purpose.MISSED
+    note = MendNote
+    starts = StartMendIn
     whole = True
     teaches = True
     shows_last = True

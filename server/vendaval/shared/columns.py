@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from types import FunctionType
 from typing import Any
 
 from django.db import models
@@ -12,7 +13,8 @@ from pydantic import TypeAdapter
 class ModelColumn(models.JSONField):
     """A JSON column of one type: a pydantic model, or anything a TypeAdapter takes.
 
-    kind: the type. An empty column is made by `default`, as for every field of Django.
+    kind: the type, or a function that makes it once all apps are loaded. An empty column is made
+    by `default`, as for every field of Django.
     """
 
     def __init__(self, kind: Any = Any, **options: Any) -> None:
@@ -24,7 +26,8 @@ class ModelColumn(models.JSONField):
     def adapter(self) -> TypeAdapter[Any]:
         """Made when first needed, so that importing models builds no validators."""
         if self._adapter is None:
-            self._adapter = TypeAdapter(self.kind)
+            lazy = isinstance(self.kind, FunctionType)
+            self._adapter = TypeAdapter(self.kind() if lazy else self.kind)
         return self._adapter
 
     def deconstruct(self) -> tuple[str, str, Sequence[Any], dict[str, Any]]:

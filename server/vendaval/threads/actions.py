@@ -15,7 +15,8 @@ from vendaval.shared import clock
 from vendaval.shared.acknowledged import note_acknowledged
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.work.actions import note_told
-from vendaval.work.models import Mark, Presentation, Purpose, Telling
+from vendaval.work.activity import activities
+from vendaval.work.models import Mark, Presentation, Telling
 from vendaval.work.questions import find_presentation
 
 from .access import authors_of, classmates_of, related_thread, tutors_of
@@ -119,8 +120,8 @@ def contest(person: User, course: str, question_id: int, body: ContestIn) -> Thr
     the working. Once for a question, as long as the tutor has not settled it."""
     question = find_presentation(person, course, question_id, "contest_mark")
     enrolment = question.run.enrolment
-    is_test = question.run.purpose == Purpose.TEST
-    if not is_test or not _is_marked(question) or question.telling == Telling.NOTHING:
+    contestable = activities().of(question.run).contestable
+    if not contestable or not _is_marked(question) or question.telling == Telling.NOTHING:
         raise Conflict("There is no mark to contest here, or not yet.", code="no_mark")
     tutors = list(tutors_of(enrolment))
     if not tutors:

@@ -14,7 +14,8 @@ from vendaval.groups.models import Group
 from vendaval.people.models import Membership, Role, User
 from vendaval.people.policies import Relation, may
 from vendaval.shared.markdown import to_html
-from vendaval.work.models import Purpose, Telling, Try, TryKind
+from vendaval.work.activity import activities
+from vendaval.work.models import Telling, Try, TryKind
 from vendaval.work.questions import shown_in_test, tries_of, waits_elsewhere
 from vendaval.work.replies import first_responses, shown_to_others, working_area
 from vendaval_core.items.versions import Version
@@ -182,7 +183,7 @@ def thread_page(person: User, thread_id: int) -> ThreadOut:
 def _regrade_at(thread: Thread) -> str | None:
     """Where a tutor regrades the question whose mark is contested: in the test it was asked in."""
     shown = thread.presentation
-    if thread.kind != ThreadKind.CONTEST or shown.run.purpose != Purpose.TEST:
+    if thread.kind != ThreadKind.CONTEST or not activities().of(shown.run).contestable:
         return None
     given = shown.run.attempt.assignment
     if given is None:

@@ -11,10 +11,11 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
-from typing import ClassVar
+from typing import Annotated, Any, ClassVar, Union
 
 from django.conf import settings
 from django.utils.module_loading import import_string
+from pydantic import Field
 
 from vendaval.delivery.disclosure import AS_IT_GOES, EVERYTHING, OUTCOME, Disclosure
 from vendaval.delivery.schemas import Can
@@ -24,6 +25,7 @@ from vendaval.shared.changes import Changes, Guard
 from vendaval.shared.errors import Conflict
 from vendaval_core.scoring.tries import ONE_TRY, TryRules
 
+from .kept import NoNote, RunNote
 from .models import Presentation, Purpose, Run, Try
 from .questions import OpenQuestion
 from .schemas import RunOut, StartIn
@@ -33,11 +35,14 @@ from .taking import Moved, Taken
 class Activity(ABC):
     """Rules, disclosure and what follows, for one purpose.
 
-    whole: nothing counts until every part has an answer. teaches:
-    whether feedback follows at once, so that an answer is an opportunity to learn.
+    note: what its runs keep. starts: what one is begun with, None when it is begun elsewhere.
+    whole: nothing counts until every part has an answer. teaches: whether feedback follows at
+    once, so that an answer is an opportunity to learn.
     """
 
     purpose: ClassVar[Purpose]
+    note: ClassVar[type[RunNote]] = NoNote
+    starts: ClassVar[type[StartIn] | None] = None
     whole: ClassVar[bool]
     teaches: ClassVar[bool]
 
@@ -85,6 +90,10 @@ class Activity(ABC):
     """Whether an ended run still shows its last question."""
     told_in_review: ClassVar[bool] = False
     """Whether right or wrong is all that is told before Review."""
+    listed: ClassVar[bool] = True
+    """Whether its runs are taken up from lists; a test is taken up from its own page."""
+    contestable: ClassVar[bool] = False
+    """Whether marks of its questions can be contested."""
     mends: ClassVar[bool] = False
     """Whether its questions are fresh versions of what was missed."""
 
@@ -152,6 +161,24 @@ class Activities:
     reopened: Sequence[Callable[[Run, str], None]]
     counting: Sequence[Callable[[OpenQuestion, bool, datetime, Changes], None]]
     guard: Callable[[Enrolment], Guard]
+
+    @property
+    def any_note(self) -> Any:
+        """The type of any run's note."""
+        notes = {activity.note for activity in self.by_purpose.values()} | {NoNote}
+        ordered = sorted(notes, key=lambda note: note.__name__)
+        return Annotated[Union.__getitem__(tuple(ordered)), Field(discriminator="of")]
+
+    @property
+    def any_start(self) -> Any:
+        """The type of whatever a learner can begin."""
+        starts = tuple(a.starts for a in self.by_purpose.values() if a.starts is not None)
+        return Annotated[Union.__getitem__(starts), Field(discriminator="purpose")]
+
+    @property
+    def unlisted(self) -> list[Purpose]:
+        """Purposes whose runs are taken up from their own pages."""
+        return [purpose for purpose, one in self.by_purpose.items() if not one.listed]
 
     def of(self, run: Run) -> Activity:
         """The activity of a run."""

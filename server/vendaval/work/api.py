@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from django.http import HttpRequest
 from ninja import Router
 
@@ -10,6 +12,7 @@ from vendaval.people.permissions import current_user, signed_in
 from vendaval_core.mastery.why import why_asked
 
 from . import actions
+from .activity import activities
 from .models import TryKind
 from .questions import find_presentation
 from .replies import answer_out, presented, question_now, run_now, run_state
@@ -27,11 +30,15 @@ from .schemas import (
 from .taking import Sent
 
 router = Router(auth=signed_in, tags=["work"])
+if TYPE_CHECKING:
+    AnyStart = StartIn
+else:
+    AnyStart = activities().any_start
 RUN, QUESTION = "/runs/{int:run_id}", "/questions/{int:question_id}"
 
 
 @router.post("/runs", response=RunStateOut, operation_id="start_run")
-def start(request: HttpRequest, course: CourseKey, body: StartIn) -> RunStateOut:
+def start(request: HttpRequest, course: CourseKey, body: AnyStart) -> RunStateOut:
     """Begin a run, or take up the one under way."""
     return run_state(actions.start_run(current_user(request), course, body))
 

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
+from django.conf import settings
+from django.utils.module_loading import import_string
 from pydantic import BaseModel, ConfigDict, Field
 
 Verdict = Literal["right", "partly", "wrong", "waiting", "not_taught", "not_counted"]
@@ -56,122 +58,21 @@ class WorkingNote(BaseModel):
         return not self.lines.strip() and not self.strokes
 
 
-class AheadNote(BaseModel):
-    """Questions expected in a topic, and what that was worked out from."""
+class RunNote(BaseModel):
+    """What an activity keeps about a run; `of` says which activity's it is."""
 
-    mean: float
-    sd: float
-    answers: int
-    left: float
-    spread: float = 0.0
+    of: str
 
 
-class DiagnosticNote(BaseModel):
-    """asked: families in order. statuses, ahead: by topic key. stretch: seconds without a pause.
-    most: questions of a freshening, which ends there."""
+class NoNote(RunNote):
+    """The note of a run whose activity keeps none."""
 
-    of: Literal["diagnostic"] = "diagnostic"
-    asked: list[str] = []
-    statuses: dict[str, Literal["open", "settled", "exhausted"]] = {}
-    questions_left: int = 0
-    fewest_left: int = 0
-    most_left: int = 0
-    ahead: dict[str, AheadNote] = {}
-    stretch: float = 0.0
-    most: int | None = None
-
-
-class StudyOwed(BaseModel):
-    """A family whose study section comes before the next question; read: once it was opened. No
-    clock is asked, so none that goes back keeps anybody waiting."""
-
-    family: str
-    read: bool = False
-
-
-class TargetGoal(BaseModel):
-    """To the target of every topic."""
-
-    kind: Literal["target"] = "target"
-
-
-class IdeasGoal(BaseModel):
-    """Chosen ideas, two right first answers each. right: so far in this run, by family."""
-
-    kind: Literal["ideas"]
-    families: Annotated[list[str], Field(min_length=1, max_length=60)]
-    right: dict[str, int] = {}
-
-
-class QuestionsGoal(BaseModel):
-    """A number of questions, of some families where they are named. done: so far."""
-
-    kind: Literal["questions"]
-    questions: Annotated[int, Field(ge=1, le=100)]
-    families: list[str] = []
-    done: int = 0
-
-
-Goal = Annotated[TargetGoal | IdeasGoal | QuestionsGoal, Field(discriminator="kind")]
-
-
-class PracticeNote(BaseModel):
-    """misses: in a row. missed: in a row by family. fresh: fresh versions taken, by root. asked:
-    questions by topic. reached: whether the goal was."""
-
-    of: Literal["practice"] = "practice"
-    last: str | None = None
-    misses: int = 0
-    missed: dict[str, int] = {}
-    fresh: dict[str, int] = {}
-    study_first: StudyOwed | None = None
-    asked: dict[str, int] = {}
-    goal: Goal = TargetGoal()
-    reached: bool = False
-
-
-class MendNote(BaseModel):
-    """The miss that is being mended."""
-
-    of: Literal["mend"] = "mend"
-    miss: int
-
-
-class RecheckNote(BaseModel):
-    """left: families still to be asked, in order. days: since each topic was met or last held.
-    held: what was found, by topic."""
-
-    of: Literal["recheck"] = "recheck"
-    left: list[str] = []
-    days: dict[str, float] = {}
-    held: dict[str, bool] = {}
-
-
-class QuizIdea(BaseModel):
-    """An idea still to be asked, and why it is in."""
-
-    family: str
-    essential: bool
-    success: float
-
-
-class QuizNote(BaseModel):
-    """left: ideas still to be asked, in order. questions: of the whole. right: so far."""
-
-    of: Literal["quiz"] = "quiz"
-    left: list[QuizIdea] = []
-    questions: int = 0
-    right: int = 0
-
-
-class NoNote(BaseModel):
     of: Literal["nothing"] = "nothing"
 
 
-RunNote = Annotated[
-    DiagnosticNote | PracticeNote | MendNote | RecheckNote | QuizNote | NoNote,
-    Field(discriminator="of"),
-]
+def any_note() -> Any:
+    """The type of a run's note: that of every activity, which is known once all are loaded."""
+    return import_string(settings.ACTIVITIES).any_note
 
 
 def empty_note() -> NoNote:

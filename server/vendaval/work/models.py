@@ -10,7 +10,7 @@ from vendaval.bank.models import Family, FamilyRevision, Topic
 from vendaval.groups.models import Enrolment
 from vendaval.shared.columns import column
 
-from .kept import Reply, RunNote, Why, WorkingNote, empty_note
+from .kept import Reply, RunNote, Why, WorkingNote, any_note, empty_note
 
 
 class Purpose(models.TextChoices):
@@ -34,7 +34,7 @@ class Run(models.Model):
     purpose = models.CharField(max_length=12, choices=Purpose.choices)
     title = models.CharField(max_length=120)
     scope: list[str] = column(list[str], list)
-    note: RunNote = column(RunNote, empty_note)
+    note: RunNote = column(any_note, empty_note)
     presented = models.PositiveIntegerField(default=0)
     answered = models.PositiveIntegerField(default=0)
     started_at = models.DateTimeField()

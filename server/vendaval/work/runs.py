@@ -16,7 +16,7 @@ from vendaval.shared.changes import Changes, until_stored
 from vendaval.shared.errors import NotFound
 
 from .activity import activities
-from .kept import DiagnosticNote, MendNote, NoNote, PracticeNote, QuizNote, RecheckNote
+from .kept import RunNote
 from .models import Closing, Presentation, Purpose, Run
 from .questions import close, shown_in_test
 
@@ -38,7 +38,10 @@ def open_runs(enrolment: Enrolment, purpose: Purpose | None = None) -> QuerySet[
     """Runs that can be taken up again, latest first; a mend is taken up from its miss, a test from
     its own page."""
     runs = Run.objects.filter(enrolment=enrolment, ended_at=None, deadline_at=None)
-    runs = runs.exclude(purpose=Purpose.TEST) if purpose is None else runs.filter(purpose=purpose)
+    if purpose is None:
+        runs = runs.exclude(purpose__in=activities().unlisted)
+    else:
+        runs = runs.filter(purpose=purpose)
     return runs.order_by("-touched_at", "-pk")
 
 
@@ -60,7 +63,7 @@ def begun(
     purpose: Purpose,
     title: str,
     scope: list[str],
-    note: DiagnosticNote | PracticeNote | MendNote | RecheckNote | QuizNote | NoNote,
+    note: RunNote,
     now: datetime,
     changes: Changes,
     deadline_at: datetime | None = None,

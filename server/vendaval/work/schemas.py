@@ -161,61 +161,7 @@ class ReplayIn(Strict):
     replay_key: ReplayKey
 
 
-class StartDiagnosticIn(Strict):
-    """subject: its key, or null for all. fresh: some questions over what has faded instead."""
+class StartIn(Strict):
+    """What is begun; each activity has its own fields beside."""
 
-    purpose: Literal[Purpose.DIAGNOSTIC]
-    subject: str | None = None
-    fresh: bool | None = None
-
-
-class IdeasIn(Strict):
-    kind: Literal["ideas"]
-    families: Annotated[
-        list[Annotated[str, Field(max_length=60)]], Field(min_length=1, max_length=60)
-    ]
-
-
-class QuestionsIn(Strict):
-    """families: to ask these only, by turns; all of the topics' where there are none."""
-
-    kind: Literal["questions"]
-    questions: Annotated[int, Field(ge=1, le=100)]
-    families: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=60)] = []
-
-
-class StartPracticeIn(Strict):
-    """One topic or a mix of several, by turns. goal: to the targets, unless it says otherwise."""
-
-    purpose: Literal[Purpose.PRACTICE]
-    topics: Annotated[
-        list[Annotated[str, Field(max_length=50)]], Field(min_length=1, max_length=40)
-    ]
-    goal: Annotated[IdeasIn | QuestionsIn, Field(discriminator="kind")] | None = None
-
-
-class StartMendIn(Strict):
-    purpose: Literal[Purpose.MISSED]
-    miss: int
-
-
-class StartRecheckIn(Strict):
-    """Of the topics that are due."""
-
-    purpose: Literal[Purpose.RECHECK]
-
-
-class StartQuizIn(Strict):
-    """A quiz of one's own over some topics."""
-
-    purpose: Literal[Purpose.QUIZ]
-    topics: Annotated[
-        list[Annotated[str, Field(max_length=50)]], Field(min_length=1, max_length=40)
-    ]
-    questions: Annotated[int, Field(ge=2, le=40)]
-
-
-StartIn = Annotated[
-    StartDiagnosticIn | StartPracticeIn | StartMendIn | StartRecheckIn | StartQuizIn,
-    Field(discriminator="purpose"),
-]
+    purpose: Purpose

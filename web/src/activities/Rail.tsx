@@ -27,7 +27,7 @@ export function Rail({ sheet, question, actions, onStudy, onWhy, beside }: Props
   return (
     <div className="grid gap-7">
       {change && <Changed change={change} wanted={run.wanted} />}
-      {run.goal && run.purpose !== 'quiz' && <GoalBlock run={run} />}
+      {run.goal && blocks.includes('goal') && <GoalBlock run={run} />}
       {!change && blocks.includes('standing') && <Standing sheet={sheet} question={question} />}
       {run.ideas.length > 0 && <Ideas ideas={run.ideas} />}
       {blocks.includes('progress') && <Progress run={run} current={question.topic.key} />}

@@ -1,7 +1,7 @@
 import type { Purpose, Question, Run } from '../api/client'
 import { capital, counted } from '../ui/words'
 
-export type Block = 'standing' | 'progress' | 'worth' | 'stuck'
+export type Block = 'goal' | 'standing' | 'progress' | 'worth' | 'stuck'
 
 /** How an activity shows itself. What the learner may do comes from the server, in `can`. */
 export interface Activity {
@@ -51,7 +51,7 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     kind: 'practice',
     numbered: true,
     heading: (run) => run.title,
-    rail: ['standing', 'worth', 'stuck'],
+    rail: ['goal', 'standing', 'worth', 'stuck'],
     atTheEnd: 'See where you stand',
     done: 'settled',
     home: '/',
@@ -91,7 +91,7 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     atTheEnd: 'See how it went',
     done: 'at the target',
     home: '/review',
-    headline: (run) => run.goal?.says.replace(' so far', '') ?? run.title,
+    headline: (run) => run.goal?.says ?? run.title,
     ending: (topic) => `target ${topic.reading.target}`,
   },
   test: {

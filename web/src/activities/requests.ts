@@ -1,7 +1,7 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 import { useCourse, useTo } from '../account/course'
-import { type Answer, api, call, type RunState, type Schemas } from '../api/client'
+import { type Answer, api, type Body, call, type RunState, type Schemas } from '../api/client'
 import { keys } from '../api/keys'
 
 /** A run with what happened last: the feedback shown, and the question that waits behind it. */
@@ -26,12 +26,7 @@ export const runQuery = (course: string, id: number) =>
   })
 
 /** What a learner can begin. */
-export type Start =
-  | Schemas['StartDiagnosticIn']
-  | Schemas['StartPracticeIn']
-  | Schemas['StartMendIn']
-  | Schemas['StartRecheckIn']
-  | Schemas['StartQuizIn']
+export type Start = Body<'/api/courses/{course}/runs'>
 
 /** Begins a run and goes there. */
 export function useStart() {

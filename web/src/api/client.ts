@@ -14,6 +14,14 @@ export type TopicLine = Schemas['TopicLineOut']
 export type Step = Schemas['StepOut']
 export type Purpose = Run['purpose']
 
+type Posted = { post: { requestBody: { content: { 'application/json': unknown } } } }
+/** What is posted to an address. */
+export type Body<
+  P extends { [K in keyof paths]: paths[K] extends Posted ? K : never }[keyof paths],
+> = paths[P] extends { post: { requestBody: { content: { 'application/json': infer B } } } }
+  ? B
+  : never
+
 /** What others stored since something was opened, in the shape a change of it is sent in. */
 export interface Standing {
   version: string

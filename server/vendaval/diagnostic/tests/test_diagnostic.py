@@ -7,10 +7,10 @@ from django.test import TransactionTestCase
 from django.test.utils import CaptureQueriesContext
 
 from vendaval.bank.actions import load_pack
+from vendaval.diagnostic.run import StartDiagnosticIn
 from vendaval.review.models import Miss
 from vendaval.work import actions
 from vendaval.work.models import Presentation, Purpose, Run, Try, TryKind
-from vendaval.work.schemas import StartDiagnosticIn
 from vendaval.work.taking import Sent
 from vendaval.work.tests.builders import CourseTestCase, a_learner, inshore, right, wrong
 

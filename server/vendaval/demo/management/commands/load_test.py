@@ -21,13 +21,13 @@ from vendaval.demo.story import COURSE
 from vendaval.levels.learning import learning_of
 from vendaval.levels.presenting import present
 from vendaval.people.models import User
+from vendaval.practice.run import StartPracticeIn
 from vendaval.shared import clock
 from vendaval.shared.changes import Changes
 from vendaval.work import actions
 from vendaval.work.kept import Why
 from vendaval.work.models import Purpose
 from vendaval.work.runs import loaded_runs
-from vendaval.work.schemas import StartPracticeIn
 
 MOST_LEARNERS, MOST_SECONDS = 256, 600
 THINK = (1.0, 3.0)

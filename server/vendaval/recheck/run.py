@@ -1,0 +1,25 @@
+"""What a recheck is begun with, and what its run keeps."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from vendaval.work.kept import RunNote
+from vendaval.work.models import Purpose
+from vendaval.work.schemas import StartIn
+
+
+class RecheckNote(RunNote):
+    """left: families still to be asked, in order. days: since each topic was met or last held.
+    held: what was found, by topic."""
+
+    of: Literal["recheck"] = "recheck"
+    left: list[str] = []
+    days: dict[str, float] = {}
+    held: dict[str, bool] = {}
+
+
+class StartRecheckIn(StartIn):
+    """Of the topics that are due."""
+
+    purpose: Literal[Purpose.RECHECK]
