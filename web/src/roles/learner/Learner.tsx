@@ -7,31 +7,31 @@ import { Loaded } from '../../ui/states'
 import { JoinForm } from '../common/JoinForm'
 import { OpenCourses } from '../common/OpenCourses'
 import { LearnerShell } from './LearnerShell'
-import { TodayPage } from './TodayPage'
+import { TodayPage } from './today/TodayPage'
 
 const RunPage = lazy(() => import('../../activities/RunPage'))
-const TopicsPage = lazy(() => import('./TopicsPage'))
-const TopicPage = lazy(() => import('./TopicPage'))
-const PractisePage = lazy(() => import('./PractisePage'))
-const ReviewPage = lazy(() => import('./ReviewPage'))
-const RehearsalPage = lazy(() => import('./RehearsalPage'))
-const StudyPage = lazy(() => import('./StudyPage'))
-const RevisionPage = lazy(() => import('./RevisionPage'))
-const QuizPage = lazy(() => import('./QuizPage'))
-const AimsPage = lazy(() => import('./AimsPage'))
-const PlanPage = lazy(() => import('./PlanPage'))
-const SpellPage = lazy(() => import('./SpellPage'))
-const RecordPage = lazy(() => import('./RecordPage'))
-const TryPage = lazy(() => import('./TryPage'))
+const TopicsPage = lazy(() => import('./topics/TopicsPage'))
+const TopicPage = lazy(() => import('./topics/TopicPage'))
+const PractisePage = lazy(() => import('./practise/PractisePage'))
+const ReviewPage = lazy(() => import('./review/ReviewPage'))
+const RehearsalPage = lazy(() => import('./practise/RehearsalPage'))
+const StudyPage = lazy(() => import('./topics/StudyPage'))
+const RevisionPage = lazy(() => import('./review/RevisionPage'))
+const QuizPage = lazy(() => import('./practise/QuizPage'))
+const AimsPage = lazy(() => import('./plan/AimsPage'))
+const PlanPage = lazy(() => import('./plan/PlanPage'))
+const SpellPage = lazy(() => import('./today/SpellPage'))
+const RecordPage = lazy(() => import('./record/RecordPage'))
+const TryPage = lazy(() => import('./record/TryPage'))
 const ExamPage = lazy(() => import('../../activities/exam/ExamPage'))
 const ReceiptPage = lazy(() => import('../../activities/exam/ReceiptPage'))
 const PaperPage = lazy(() => import('../../activities/paper/PaperPage'))
-const TestsPage = lazy(() => import('./TestsPage'))
-const TaskPage = lazy(() => import('./TaskPage'))
-const TestPage = lazy(() => import('./TestPage'))
-const ResultsPage = lazy(() => import('./ResultsPage'))
-const ResultsWholePage = lazy(() => import('./ResultsWholePage'))
-const ResultPage = lazy(() => import('./ResultPage'))
+const TestsPage = lazy(() => import('./tests/TestsPage'))
+const TaskPage = lazy(() => import('./tests/TaskPage'))
+const TestPage = lazy(() => import('./tests/TestPage'))
+const ResultsPage = lazy(() => import('./results/ResultsPage'))
+const ResultsWholePage = lazy(() => import('./results/ResultsWholePage'))
+const ResultPage = lazy(() => import('./results/ResultPage'))
 
 /** The learner's part: every page belongs to a course, which stands in its address. */
 export default function Learner({ account }: { account: Account }) {

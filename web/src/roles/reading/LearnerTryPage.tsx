@@ -1,6 +1,6 @@
 import { useParams } from 'react-router'
 import { TryView } from '../record/TryView'
-import { VoidTry } from '../tutor/VoidTry'
+import { VoidTry } from '../tutor/learner/VoidTry'
 import { Back } from './Back'
 
 /** One try of a learner, read only. */

@@ -1,0 +1,117 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { useCourse, useTo } from '../../../account/course'
+import type { Schemas } from '../../../api/client'
+import { buttonClass } from '../../../ui/Button'
+import { DriftBar } from '../../../ui/DriftBar'
+import { Loaded } from '../../../ui/states'
+import { useTitle } from '../../../ui/useTitle'
+import { longDay, shortWeekday } from '../../../ui/words'
+import { toDateQuery } from '../queries'
+import { Forecast } from './Forecast'
+
+type Plan = Schemas['PlanOut']
+
+export default function PlanPage() {
+  useTitle('Plan to a date')
+  const query = useQuery(toDateQuery(useCourse()))
+  return (
+    <Loaded query={query} what="the plan">
+      {(plan) => (plan.exam_on ? <ToDate plan={plan} on={plan.exam_on} /> : <NoDate />)}
+    </Loaded>
+  )
+}
+
+function NoDate() {
+  return (
+    <main id="main" className="max-w-xl px-5 py-10 @5xl:px-8">
+      <h1 className="text-3xl">Say by when</h1>
+      <p className="mt-2 mb-5 text-ink-2">
+        With a date and the minutes you mean to work, you are played forward with the learning
+        model: how likely every target is, what decides it, and a plan for the week.
+      </p>
+      <Link to={useTo()('/aims')} className={buttonClass('strong')}>
+        Set a date
+      </Link>
+    </main>
+  )
+}
+
+/** The forecast to the date, what decides it, and the week that follows. */
+function ToDate({ plan, on }: { plan: Plan; on: string }) {
+  const to = useTo()
+  const a_week = plan.minutes.reduce((sum, one) => sum + one, 0)
+  return (
+    <main id="main" className="px-5 py-8 @5xl:px-8">
+      <div className="grid gap-x-14 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_22rem]">
+        <section className="min-w-0">
+          <p className="text-ink-2">
+            Plan to {longDay(on)}, {plan.days} days, {a_week} min a week
+            {!plan.said_minutes && ', as long as you say nothing else'}
+          </p>
+          <h1 className="mt-0.5 max-w-3xl text-3xl">{plan.headline}</h1>
+          {plan.details.map((detail) => (
+            <p key={detail} className="mt-1 text-[1.05rem]">
+              {detail}
+            </p>
+          ))}
+          <Forecast curve={plan.curve} topics={plan.topics} />
+          <p className="mt-1 max-w-2xl text-sm text-ink-2">
+            Topics at the target, played forward {plan.paths} times from what is known of you today;
+            the pale band holds four of five. {plan.past_says}
+          </p>
+        </section>
+        <section>
+          <h2 className="text-xl">What decides it</h2>
+          {plan.deciding.length === 0 ? (
+            <p className="mt-1 text-ink-2">No single topic: every one is likely in time.</p>
+          ) : (
+            <ul className="mt-1">
+              {plan.deciding.map((one) => (
+                <li key={one.topic.key} className="py-1.5">
+                  <span className="flex justify-between gap-3">
+                    <Link to={to(`/topics/${one.topic.key}`)} className="hover:underline">
+                      {one.topic.title}
+                    </Link>
+                    <span className="text-ink-2 tabular-nums">
+                      {Math.round(100 * one.chance)} in 100
+                    </span>
+                  </span>
+                  <DriftBar name={one.topic.title} reading={one.reading} />
+                </li>
+              ))}
+            </ul>
+          )}
+          <Link to={to('/aims')} className={`${buttonClass('plain')} mt-3`}>
+            Change date, minutes or targets
+          </Link>
+        </section>
+      </div>
+      <h2 className="mt-8 text-xl">This week</h2>
+      <ol className="mt-2 grid gap-3 @3xl:grid-cols-4 @5xl:grid-cols-7">
+        {plan.week.map((day) => (
+          <Day key={day.on} day={day} />
+        ))}
+      </ol>
+    </main>
+  )
+}
+
+function Day({ day }: { day: Plan['week'][number] }) {
+  return (
+    <li className="border-t-2 border-edge pt-2">
+      <p className="font-heading font-semibold">{shortWeekday(day.on)}</p>
+      <p className="text-sm text-ink-2">{day.minutes > 0 ? `${day.minutes} min` : 'no time'}</p>
+      <ul className="mt-1.5 grid gap-1.5 text-sm">
+        {day.items.map((item) => (
+          <li
+            key={item.title}
+            className={`border-l-4 pl-2 ${item.kind === 'practise' ? 'border-gust-mid' : 'border-sun'}`}
+          >
+            {item.title}, {item.minutes} min
+          </li>
+        ))}
+      </ul>
+    </li>
+  )
+}

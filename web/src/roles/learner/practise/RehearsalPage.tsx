@@ -1,0 +1,96 @@
+import { useMutation, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useCourse } from '../../../account/course'
+import type { Schemas } from '../../../api/client'
+import { QuestionView } from '../../../player/QuestionView'
+import { Button } from '../../../ui/Button'
+import { Html } from '../../../ui/Html'
+import { Loaded } from '../../../ui/states'
+import { useTitle } from '../../../ui/useTitle'
+import { rehearsalQuery, tryOut } from '../queries'
+
+/** Every kind of question on one page, as often as wanted. Nothing here counts. */
+export default function RehearsalPage() {
+  useTitle('Rehearsal')
+  const query = useQuery(rehearsalQuery(useCourse()))
+  return (
+    <Loaded query={query} what="the rehearsal">
+      {({ questions }) => (
+        <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
+          <h1 className="text-3xl">Try every kind of question</h1>
+          <p className="mt-1 max-w-prose text-ink-2">
+            Nothing here counts or is kept. Each question says how its kind is answered, with the
+            mouse, by touch, and with the keyboard alone.
+          </p>
+          <nav aria-label="Kinds" className="mt-4">
+            <ol className="flex flex-wrap gap-x-5 gap-y-1">
+              {questions.map((question) => (
+                <li key={question.key}>
+                  <a href={`#${question.key}`} className="text-gust hover:underline">
+                    {question.title}
+                  </a>
+                </li>
+              ))}
+            </ol>
+          </nav>
+          {questions.map((question) => (
+            <Try key={question.key} question={question} />
+          ))}
+        </main>
+      )}
+    </Loaded>
+  )
+}
+
+function Try({ question }: { question: Schemas['RehearsalQuestionOut'] }) {
+  const course = useCourse()
+  const [responses, setResponses] = useState<Record<string, string>>({})
+  const check = useMutation({
+    mutationFn: () => tryOut(course, question.key, responses),
+  })
+  const reset = () => {
+    setResponses({})
+    check.reset()
+  }
+  const states = check.data?.states ?? question.states
+  const open = states.some((state) => state.state === 'open')
+  return (
+    <section
+      id={question.key}
+      aria-labelledby={`${question.key}-title`}
+      className="mt-8 scroll-mt-4 border-t border-line pt-6"
+    >
+      <h2 id={`${question.key}-title`} className="text-2xl">
+        {question.title}
+      </h2>
+      <ul className="mt-1 mb-3 max-w-prose text-ink-2">
+        {question.tips.map((tip) => (
+          <li key={tip}>
+            <Html html={tip} />
+          </li>
+        ))}
+      </ul>
+      <QuestionView
+        question={{ ...question, states }}
+        responses={responses}
+        onChange={(part, value) => setResponses({ ...responses, [part]: value })}
+      />
+      <div className="mt-4 flex flex-wrap items-center gap-4">
+        <Button
+          kind="plain"
+          disabled={check.isPending || !open}
+          aria-label={`Check: ${question.title}`}
+          onClick={() => check.mutate()}
+        >
+          Check
+        </Button>
+        <Button kind="quiet" aria-label={`Reset: ${question.title}`} onClick={reset}>
+          Reset to how it was
+        </Button>
+        <p aria-live="polite" className="font-semibold">
+          {check.error ? check.error.message : check.data?.says}
+        </p>
+      </div>
+    </section>
+  )
+}

@@ -1,0 +1,47 @@
+import { useCourse, useTo } from '../../../account/course'
+import { Button, buttonClass } from '../../../ui/Button'
+import { RecordView } from '../../record/RecordView'
+import { RecordTests } from './RecordTests'
+import { SharedNotes } from './SharedNotes'
+
+const FILES = [
+  { kind: 'xlsx', label: 'Spreadsheet' },
+  { kind: 'csv', label: 'CSV' },
+  { kind: 'xapi', label: 'Open learning records' },
+]
+
+/** The learner's own record, to be looked through, printed and saved. */
+export default function RecordPage() {
+  const course = useCourse()
+  const to = useTo()
+  return (
+    <RecordView
+      whose={course}
+      tryAt={(id) => to(`/record/tries/${id}`)}
+      tests={
+        <>
+          <SharedNotes />
+          <RecordTests />
+        </>
+      }
+      beside={
+        <div className="flex flex-wrap items-center gap-2 print:hidden">
+          <span className="text-ink-2">Save as</span>
+          {FILES.map(({ kind, label }) => (
+            <a
+              key={kind}
+              href={`/api/courses/${course}/record/file?kind=${kind}`}
+              download
+              className={buttonClass('plain')}
+            >
+              {label}
+            </a>
+          ))}
+          <Button kind="quiet" onClick={() => window.print()}>
+            Print
+          </Button>
+        </div>
+      }
+    />
+  )
+}

@@ -1,0 +1,137 @@
+import type { ReactNode } from 'react'
+import { useCourse } from '../../../account/course'
+import type { Schemas } from '../../../api/client'
+import { QuestionView } from '../../../player/QuestionView'
+import { Solution } from '../../../player/Solution'
+import { WorkingShown } from '../../../player/WorkingShown'
+import { Sign } from '../../../ui/Sign'
+import { clockTime, duration } from '../../../ui/words'
+import { NotedText } from '../../marking/NotedText'
+import { RESULTS, SIGNS } from './ResultsPage'
+
+type Shown = Schemas['ResultQuestionOut']
+
+/** A question of an attempt that is over, as it was, and beside it what may be told. */
+export function ResultBody({
+  shown,
+  attempt,
+  heading,
+  printed = false,
+}: {
+  shown: Shown
+  attempt: number
+  heading: ReactNode
+  printed?: boolean
+}) {
+  const { line, question, working, tries, pages } = shown
+  const course = useCourse()
+  return (
+    <>
+      {heading}
+      <p className="mt-1 mb-5 flex flex-wrap items-center gap-x-5 gap-y-1 text-ink-2">
+        <span className="inline-flex items-center gap-2 font-semibold text-ink">
+          <Sign kind={SIGNS[line.result]} size={18} word={false} />
+          {RESULTS[line.result]}
+        </span>
+        <span>
+          {line.points === null ? `worth ${line.of}` : `${line.points} of ${line.of}`}
+          {line.sum && `: ${line.sum}`}
+        </span>
+        <span>
+          {duration(line.seconds)} in view; such questions usually take {duration(line.needed)}
+        </span>
+      </p>
+      <QuestionView
+        question={question}
+        responses={Object.fromEntries(question.states.map((s) => [s.id, s.answer]))}
+        onChange={() => undefined}
+        printed={printed}
+      />
+      {shown.by_person.map((one) => (
+        <ByPerson key={one.part} mark={one} />
+      ))}
+      {tries.length > 1 && <Tries tries={tries} />}
+      {pages.length > 0 && (
+        <ul aria-label="Pages of paper" className="mt-5 flex flex-wrap gap-3">
+          {pages.map((page, index) => (
+            <li key={page}>
+              <a
+                href={`/api/courses/${course}/attempts/${attempt}/paper/pages/${page}/picture`}
+                target="_blank"
+                rel="noreferrer"
+              >
+                <img
+                  src={`/api/courses/${course}/attempts/${attempt}/paper/pages/${page}/picture?small=true`}
+                  alt={`Page ${index + 1} of this answer, in full in a new window`}
+                  className="h-48 rounded-lg bg-rail object-contain"
+                />
+              </a>
+            </li>
+          ))}
+        </ul>
+      )}
+      {working && <WorkingShown working={working} />}
+      {question.solution && (
+        <Solution
+          steps={question.solution}
+          source={question.source}
+          figure={question.solution_figure}
+        />
+      )}
+    </>
+  )
+}
+
+/** What a marker gave: points by criterion, comments in the text and below it. */
+function ByPerson({ mark }: { mark: Shown['by_person'][number] }) {
+  return (
+    <section aria-label="Marked by a person" className="mt-6 max-w-[45rem]">
+      <h2 className="text-lg">
+        {mark.label ? `${mark.label}: ` : ''}
+        {mark.reached} of {mark.of} points from your tutor
+      </h2>
+      {mark.criteria.length > 0 && (
+        <ul className="mt-1">
+          {mark.criteria.map((criterion, n) => (
+            <li
+              key={criterion.says}
+              className="flex justify-between gap-4 border-b border-line py-1"
+            >
+              <span>{criterion.says}</span>
+              <span className="tabular-nums">
+                {mark.points[n] ?? '0'} of {criterion.points}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {mark.notes.length > 0 && (
+        <div className="mt-3">
+          <NotedText text={mark.text} notes={mark.notes} />
+        </div>
+      )}
+      {mark.comment && <p className="mt-3 border-l-4 border-sun pl-4">{mark.comment}</p>}
+    </section>
+  )
+}
+
+function Tries({ tries }: { tries: Shown['tries'] }) {
+  return (
+    <section aria-label="Every try" className="mt-6 max-w-[45rem]">
+      <h2 className="text-lg">Every try</h2>
+      <ol className="mt-1">
+        {tries.map((one) => (
+          <li
+            key={one.number}
+            className="grid grid-cols-[4rem_6rem_minmax(0,1fr)_5rem] gap-x-4 border-b border-line py-1.5"
+          >
+            <span className="text-ink-2">Try {one.number}</span>
+            <span className="text-ink-2 tabular-nums">{clockTime(one.at)}</span>
+            <span>{one.given}</span>
+            <span className="text-right tabular-nums">{one.share ?? ''}</span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  )
+}

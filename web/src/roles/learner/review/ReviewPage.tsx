@@ -1,0 +1,139 @@
+import { useQuery } from '@tanstack/react-query'
+import { Link, NavLink, useParams } from 'react-router'
+import { useCourse, useTo } from '../../../account/course'
+import type { Schemas } from '../../../api/client'
+import { buttonClass } from '../../../ui/Button'
+import { Loaded } from '../../../ui/states'
+import { useTitle } from '../../../ui/useTitle'
+import { capital, counted } from '../../../ui/words'
+import { missesQuery } from '../queries'
+import { MissDetail } from './MissDetail'
+
+export default function ReviewPage() {
+  useTitle('Review')
+  const { id } = useParams()
+  const query = useQuery(missesQuery(useCourse()))
+  return (
+    <Loaded query={query} what="what was missed">
+      {(list) => {
+        const first = list.topics[0]?.misses[0]?.id
+        const opened = id ? Number(id) : undefined
+        if (first === undefined && opened === undefined && list.set_aside.length === 0)
+          return <NothingMissed />
+        const shown = opened ?? first
+        return (
+          <main
+            id="main"
+            className="@4xl:grid @4xl:min-h-[calc(100dvh-3.5rem)] @4xl:grid-cols-[21rem_minmax(0,1fr)]"
+          >
+            <MissList list={list} shown={shown} narrowHidden={opened !== undefined} />
+            <div className={`min-w-0 bg-sheet ${opened === undefined ? 'hidden @4xl:block' : ''}`}>
+              {shown !== undefined && <MissDetail key={shown} id={shown} />}
+            </div>
+          </main>
+        )
+      }}
+    </Loaded>
+  )
+}
+
+function NothingMissed() {
+  const to = useTo()
+  return (
+    <main id="main" className="max-w-xl px-5 py-10 @5xl:px-8">
+      <h1 className="text-3xl">No misses to mend</h1>
+      <p className="mt-2 mb-5 text-ink-2">
+        Questions you get wrong at the first try come here, with the right answer beside yours.
+      </p>
+      <p className="flex flex-wrap gap-3">
+        <Link to={to('/')} className={buttonClass('strong')}>
+          See what comes next
+        </Link>
+        <Link to={to('/quiz')} className={buttonClass('plain')}>
+          Make a quiz
+        </Link>
+      </p>
+    </main>
+  )
+}
+
+const sureWords = (sure: number | null) =>
+  sure === null ? '' : sure === 100 ? 'sure' : `${sure} %`
+
+function MissList({
+  list,
+  shown,
+  narrowHidden,
+}: {
+  list: Schemas['MissListOut']
+  shown: number | undefined
+  narrowHidden: boolean
+}) {
+  const to = useTo()
+  return (
+    <nav
+      aria-label="Missed questions"
+      className={`bg-rail py-7 pl-5 @5xl:pl-8 ${narrowHidden ? 'hidden @4xl:block' : ''}`}
+    >
+      <h1 className="pr-5 text-2xl">{capital(counted(list.total, 'miss', 'misses'))} to mend</h1>
+      <p className="mt-0.5 pr-5 text-sm text-ink-2">Those you were surest of come first.</p>
+      <p className="mt-3 flex flex-wrap gap-2 pr-5">
+        <Link to={to('/revision')} className={buttonClass('plain')}>
+          What to study
+        </Link>
+        <Link to={to('/quiz')} className={buttonClass('plain')}>
+          Make a quiz
+        </Link>
+      </p>
+      {list.topics.map((group) => (
+        <section key={group.topic.key} className="mt-5">
+          <h2 className="flex justify-between pr-3.5 text-base text-ink-2">
+            {group.topic.title} <span>{group.misses.length}</span>
+          </h2>
+          <ul className="mt-1">
+            {group.misses.map((miss) => (
+              <li key={miss.id}>
+                <NavLink
+                  to={to(`/review/${miss.id}`)}
+                  className={`flex justify-between gap-3 rounded-l-lg px-3.5 py-2 ${
+                    miss.id === shown ? '@4xl:bg-sheet @4xl:font-semibold' : 'hover:bg-sheet/60'
+                  }`}
+                >
+                  <span>{miss.title}</span>
+                  {miss.sure !== null && (
+                    <span className="shrink-0 text-sm text-wrong">
+                      <span className="sr-only">you were </span>
+                      {sureWords(miss.sure)}
+                    </span>
+                  )}
+                </NavLink>
+              </li>
+            ))}
+          </ul>
+        </section>
+      ))}
+      {list.set_aside.length > 0 && (
+        <details className="mt-6 pr-5">
+          <summary className="cursor-pointer text-ink-2">Set aside by you</summary>
+          <ul className="mt-1">
+            {list.set_aside.map((miss) => (
+              <li key={miss.id}>
+                <NavLink
+                  to={to(`/review/${miss.id}`)}
+                  className="block px-3.5 py-1.5 hover:underline"
+                >
+                  {miss.title}
+                </NavLink>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+      {list.shown < list.total && (
+        <p className="mt-4 pr-5 text-sm text-ink-2">
+          The first {list.shown} of {list.total} are listed. Others follow as these are mended.
+        </p>
+      )}
+    </nav>
+  )
+}

@@ -1,0 +1,115 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { useCourse, useTo } from '../../../account/course'
+import { useStart } from '../../../activities/requests'
+import type { Schemas } from '../../../api/client'
+import { keys } from '../../../api/keys'
+import { Button, buttonClass } from '../../../ui/Button'
+import { Problem } from '../../../ui/Field'
+import { Loaded } from '../../../ui/states'
+import { TextLink } from '../../../ui/TextLink'
+import { useTitle } from '../../../ui/useTitle'
+import { capital, counted, day } from '../../../ui/words'
+import { noteStudied, revisionQuery } from '../queries'
+
+type Item = Schemas['RevisionItemOut']
+
+/** The revision plan: study sections for what was missed. */
+export default function RevisionPage() {
+  useTitle('What to study')
+  const to = useTo()
+  const query = useQuery(revisionQuery(useCourse()))
+  return (
+    <Loaded query={query} what="what to study">
+      {(plan) => (
+        <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
+          <p>
+            <TextLink to={to('/review')}>Review</TextLink>
+          </p>
+          <h1 className="text-3xl">
+            {plan.misses === 0
+              ? 'Nothing to study for: no misses are open'
+              : `${plan.minutes} min of reading for ${counted(plan.misses, 'miss', 'misses')}`}
+          </h1>
+          <p className="mt-1 text-ink-2">
+            The section that answers most comes first. Marking one studied takes it off and counts
+            as nothing else; two questions show whether it helped.
+          </p>
+          <ul className="mt-4">
+            {plan.items.map((item) => (
+              <Section key={item.study.topic + item.study.section} item={item} />
+            ))}
+          </ul>
+        </main>
+      )}
+    </Loaded>
+  )
+}
+
+function Section({ item }: { item: Item }) {
+  const { study } = item
+  const course = useCourse()
+  const to = useTo()
+  const cache = useQueryClient()
+  const start = useStart()
+  const mark = useMutation({
+    mutationFn: () =>
+      noteStudied(course, {
+        topic: study.topic,
+        section: study.section,
+        studied: !item.studied,
+      }),
+    onSuccess: (next) => cache.setQueryData(keys.revision(course), next),
+  })
+  const goal = { kind: 'questions' as const, questions: 2, families: item.families }
+  return (
+    <li className="grid items-start gap-x-8 gap-y-2 border-b border-line py-4 @4xl:grid-cols-[minmax(0,1fr)_auto]">
+      <div className={item.studied ? 'text-ink-2' : ''}>
+        <h2 className="text-lg">
+          {study.title}{' '}
+          <span className="ml-3 font-sans text-base font-normal text-ink-2">
+            {item.topic.title}, {study.minutes} min
+          </span>
+        </h2>
+        <p className="text-ink-2">
+          {capital(counted(item.answers.length, 'miss', 'misses'))}: {item.answers.join('; ')}
+        </p>
+        <p className="text-sm text-ink-2">
+          {item.studied
+            ? 'Marked as studied.'
+            : item.read_at
+              ? `Read ${day(item.read_at)}.`
+              : 'Not read since it was missed.'}
+          {item.resources.length > 0 && ` Beside it: ${item.resources.join(', ')}.`}
+        </p>
+      </div>
+      <div className="flex flex-wrap gap-2">
+        <Link
+          to={to(`/study/${study.topic}#${study.section}`)}
+          aria-label={`Read: ${study.title}`}
+          className={buttonClass(item.studied ? 'quiet' : 'plain')}
+        >
+          Read
+        </Link>
+        {item.families.length > 0 && (
+          <Button
+            kind={item.studied ? 'quiet' : 'plain'}
+            disabled={start.isPending}
+            onClick={() => start.mutate({ purpose: 'practice', topics: [item.topic.key], goal })}
+          >
+            Two questions on it
+          </Button>
+        )}
+        <Button
+          kind="quiet"
+          aria-label={`${item.studied ? 'Put it back' : 'Mark as studied'}: ${study.title}`}
+          disabled={mark.isPending}
+          onClick={() => mark.mutate()}
+        >
+          {item.studied ? 'Put it back' : 'Mark as studied'}
+        </Button>
+      </div>
+      <Problem error={start.error ?? mark.error} />
+    </li>
+  )
+}

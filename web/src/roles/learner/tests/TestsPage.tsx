@@ -1,0 +1,200 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useCourse, useTo } from '../../../account/course'
+import { tasksQuery, testsQuery } from '../../../activities/exam/queries'
+import type { Schemas } from '../../../api/client'
+import { fieldClass, Labelled } from '../../../ui/Field'
+import { Loaded } from '../../../ui/states'
+import { TextLink } from '../../../ui/TextLink'
+import { useTitle } from '../../../ui/useTitle'
+import { capital, counted, moment } from '../../../ui/words'
+
+type Line = Schemas['TestLineOut']
+type Task = Schemas['OwnTaskOut']
+
+export const STATES: Record<Line['state'], string> = {
+  not_open: 'not open yet',
+  not_begun: 'not begun',
+  late: 'late, not begun',
+  under_way: 'under way',
+  handed_in: 'handed in',
+  waiting: 'waiting for marks',
+  marked: 'marked',
+  closed: 'closed, not begun',
+}
+const TASK_STATES: Record<Task['state'], string> = {
+  not_open: 'not open yet',
+  not_begun: 'not begun',
+  under_way: 'under way',
+  late: 'late',
+  done: 'done',
+  done_late: 'done late',
+  closed: 'closed, not done',
+}
+
+/** Every test and other work set for the learner; narrowed by kind, subject and state. */
+export default function TestsPage() {
+  const course = useCourse()
+  const query = useQuery(testsQuery(course))
+  const tasks = useQuery(tasksQuery(course))
+  useTitle('Tests')
+  return (
+    <Loaded query={query} what="your tests">
+      {({ tests }) => (
+        <Loaded query={tasks} what="your work">
+          {(work) => <Tests tests={tests} tasks={work.tasks} />}
+        </Loaded>
+      )}
+    </Loaded>
+  )
+}
+
+function Tests({ tests, tasks }: { tests: Line[]; tasks: Task[] }) {
+  const [kind, setKind] = useState('')
+  const [subject, setSubject] = useState('')
+  const [state, setState] = useState('')
+  const subjects = new Map(tests.flatMap((test) => test.subjects.map((s) => [s.key, s.title])))
+  const said = [
+    ...tests.map((test) => STATES[test.state]),
+    ...tasks.map((task) => TASK_STATES[task.state]),
+  ]
+  const states = [...new Set(said)]
+  const shownTasks =
+    kind === 'tests' || subject
+      ? []
+      : tasks.filter((task) => !state || TASK_STATES[task.state] === state)
+  const shown = tests.filter(
+    (test) =>
+      kind !== 'work' &&
+      (!subject || test.subjects.some((one) => one.key === subject)) &&
+      (!state || STATES[test.state] === state),
+  )
+  const openTests = tests.filter((test) => ['not_begun', 'late', 'under_way'].includes(test.state))
+  const openTasks = tasks.filter((task) => task.can_begin)
+  return (
+    <main id="main" className="px-5 py-8 @5xl:px-8">
+      <h1 className="text-3xl">Tests and set work</h1>
+      <p className="mt-1.5 text-ink-2">{lead(tests, tasks, openTests.length, openTasks.length)}</p>
+      {tests.length + tasks.length > 0 && (
+        <>
+          <div className="mt-5 flex flex-wrap gap-3">
+            {tasks.length > 0 && (
+              <Labelled label="Kind">
+                <select
+                  className={fieldClass}
+                  value={kind}
+                  onChange={(event) => setKind(event.target.value)}
+                >
+                  <option value="">all</option>
+                  <option value="tests">tests</option>
+                  <option value="work">practice and reading</option>
+                </select>
+              </Labelled>
+            )}
+            <Labelled label="Subject">
+              <select
+                className={fieldClass}
+                value={subject}
+                onChange={(event) => setSubject(event.target.value)}
+              >
+                <option value="">all</option>
+                {[...subjects].map(([key, title]) => (
+                  <option key={key} value={key}>
+                    {title}
+                  </option>
+                ))}
+              </select>
+            </Labelled>
+            <Labelled label="State">
+              <select
+                className={fieldClass}
+                value={state}
+                onChange={(event) => setState(event.target.value)}
+              >
+                <option value="">all</option>
+                {states.map((words) => (
+                  <option key={words}>{words}</option>
+                ))}
+              </select>
+            </Labelled>
+          </div>
+          <ul className="mt-4">
+            {shownTasks.map((task) => (
+              <TaskLine key={task.id} task={task} />
+            ))}
+            {shown.map((test) => (
+              <TestLine key={test.ref} test={test} />
+            ))}
+          </ul>
+          {shown.length + shownTasks.length === 0 && (
+            <p className="mt-4 text-ink-2">Nothing is like that.</p>
+          )}
+        </>
+      )}
+    </main>
+  )
+}
+
+function lead(tests: Line[], tasks: Task[], openTests: number, openTasks: number) {
+  if (tests.length + tasks.length === 0) return 'Nothing has been set for you yet.'
+  if (openTests + openTasks === 0) return 'Nothing waits for you here.'
+  const parts = [
+    openTests > 0 && counted(openTests, 'test'),
+    openTasks > 0 && counted(openTasks, 'other piece of work', 'other pieces of work'),
+  ].filter((part) => part !== false)
+  const waits = openTests + openTasks === 1 ? 'waits' : 'wait'
+  return `${capital(parts.join(' and '))} ${waits} for you. Looking at one never starts it.`
+}
+
+function TaskLine({ task }: { task: Task }) {
+  const to = useTo()
+  const late = task.state === 'late' || task.state === 'closed'
+  return (
+    <li className="grid gap-x-6 gap-y-1 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_12rem_14rem_12rem]">
+      <div>
+        <TextLink to={to(`/work/${task.id}`)} className="text-lg font-semibold">
+          {task.title}
+        </TextLink>
+        <p className="text-ink-2">{task.says}</p>
+      </div>
+      <p className={late ? 'text-wrong' : task.state === 'under_way' ? 'font-semibold' : ''}>
+        {TASK_STATES[task.state]}
+      </p>
+      <p className="text-ink-2 tabular-nums">{task.due ? `due ${moment(task.due)}` : 'no date'}</p>
+      <p className="tabular-nums">{task.made}</p>
+    </li>
+  )
+}
+
+function TestLine({ test }: { test: Line }) {
+  const to = useTo()
+  const late = test.state === 'late' || test.state === 'closed'
+  return (
+    <li className="grid gap-x-6 gap-y-1 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_12rem_14rem_12rem]">
+      <div>
+        <TextLink to={to(`/tests/${test.ref}`)} className="text-lg font-semibold">
+          {test.title}
+        </TextLink>
+        <p className="text-ink-2">
+          {capital(counted(test.questions, 'question'))}
+          {test.minutes ? `, ${test.minutes} min` : ', no limit'},{' '}
+          {test.subjects.map((one) => one.title).join(', ')}
+        </p>
+      </div>
+      <p className={late ? 'text-wrong' : test.state === 'under_way' ? 'font-semibold' : ''}>
+        {STATES[test.state]}
+        {test.attempts > 1 && <span className="text-ink-2">, {test.attempts} attempts</span>}
+      </p>
+      <p className="text-ink-2 tabular-nums">
+        {test.state === 'not_open' && test.opens
+          ? `opens ${moment(test.opens)}`
+          : test.due
+            ? `due ${moment(test.due)}`
+            : test.closes
+              ? `closes ${moment(test.closes)}`
+              : 'no date'}
+      </p>
+      <p className="tabular-nums">{test.counts}</p>
+    </li>
+  )
+}

@@ -1,0 +1,24 @@
+import { useTo } from '../../../account/course'
+import type { Schemas } from '../../../api/client'
+import { TextLink } from '../../../ui/TextLink'
+
+/** Work of another difficulty, where set work has been too hard or too easy four times of five. */
+export function OtherDifficulty({ what }: { what: Schemas['TodayOut']['challenge'] }) {
+  const to = useTo()
+  if (!what) return null
+  const hard = what === 'too_hard'
+  return (
+    <section aria-label="Other difficulty" className="mt-6 border-l-4 border-gust-mid py-1 pl-4">
+      <p>
+        {hard
+          ? 'Four of your latest five pieces of set work were under 50 %. Practice fits its questions to you: about three of four come out right, and it edges up from there.'
+          : 'Four of your latest five pieces of set work were over 90 %. A quiz of what is hardest for you tells more.'}
+      </p>
+      <p className="mt-1">
+        <TextLink to={to(hard ? '/practise' : '/quiz')} className="font-semibold">
+          {hard ? 'Choose what to practise' : 'Make a quiz of the hardest'}
+        </TextLink>
+      </p>
+    </section>
+  )
+}

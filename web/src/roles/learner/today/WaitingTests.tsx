@@ -1,0 +1,50 @@
+import { useTo } from '../../../account/course'
+import type { Schemas } from '../../../api/client'
+import { TextLink } from '../../../ui/TextLink'
+import { moment } from '../../../ui/words'
+
+interface Props {
+  tests: Schemas['WaitingTestOut'][]
+  tasks: Schemas['OwnTaskOut'][]
+}
+
+/** Work that was set and waits: tests and other work, under way, late, or still to be begun. */
+export function WaitingTests({ tests, tasks }: Props) {
+  const to = useTo()
+  if (tests.length + tasks.length === 0) return null
+  return (
+    <section className="mt-8">
+      <h2 className="text-lg">Set for you</h2>
+      <ul className="mt-1">
+        {tasks.map((task) => (
+          <li key={task.id} className="flex flex-wrap items-baseline gap-x-4 py-1.5">
+            <TextLink to={to(`/work/${task.id}`)} className="font-semibold">
+              {task.title}
+            </TextLink>
+            <span className={task.state === 'late' ? 'text-wrong' : 'text-ink-2'}>
+              {task.state === 'under_way' && `${task.made}, `}
+              {task.state === 'late' && 'late, '}
+              {task.due ? `due ${moment(task.due)}` : 'at any time'}
+            </span>
+          </li>
+        ))}
+        {tests.map((test) => (
+          <li key={test.ref} className="flex flex-wrap items-baseline gap-x-4 py-1.5">
+            <TextLink to={to(`/tests/${test.ref}`)} className="font-semibold">
+              {test.title}
+            </TextLink>
+            <span className={test.state === 'late' ? 'text-wrong' : 'text-ink-2'}>
+              {test.state === 'under_way' && 'under way, '}
+              {test.state === 'late' && 'late, '}
+              {test.due
+                ? `due ${moment(test.due)}`
+                : test.closes
+                  ? `closes ${moment(test.closes)}`
+                  : 'at any time'}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  )
+}

@@ -1,0 +1,186 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useDeferredValue, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { ChangedNote } from '../../../account/ChangedNote'
+import { useEdit } from '../../../account/useEdit'
+import type { Schemas } from '../../../api/client'
+import { keys } from '../../../api/keys'
+import { Button } from '../../../ui/Button'
+import { FieldProblems, Input, Labelled } from '../../../ui/Field'
+import { KeptNote } from '../../../ui/KeptNote'
+import { TextLink } from '../../../ui/TextLink'
+import {
+  changeGiven,
+  changeTask,
+  giveCheckQuery,
+  giveTest,
+  setTask,
+  taskCheckQuery,
+} from '../queries'
+import { GiveGoal } from './AssignGoal'
+import { GiveMirror } from './AssignMirror'
+import { GivePaper } from './AssignPaper'
+import { SaveButton, Says } from './AssignSummary'
+import { GiveDates, GiveWhom } from './AssignWhom'
+import { asChange, asTask, asTest, type Giving, type Kind, ofChange } from './assignment'
+import { labelOf, wordsOf } from './assignmentChanged'
+import { StudyPicker } from './StudyPicker'
+import { TestPicker } from './TestPicker'
+
+/** What is changed, if anything: a test as it was given, or work as it was set. */
+export interface Target {
+  test?: number
+  task?: number
+  warning?: string
+  version?: string
+}
+
+const KINDS: [Kind, string][] = [
+  ['test', 'A test'],
+  ['target', 'Practice'],
+  ['diagnostic', 'A diagnostic'],
+  ['study', 'Something to read'],
+]
+const PRACTICE: Kind[] = ['target', 'ideas', 'questions']
+const isKind = (kind: Kind, chosen: Kind) =>
+  kind === chosen || (kind === 'target' && PRACTICE.includes(chosen))
+
+interface Props {
+  group: Schemas['GroupOut']
+  list: Schemas['ComposedListOut']
+  first: Giving
+  target: Target
+}
+
+async function store(group: number, target: Target, form: Giving, version: string) {
+  const test = asTest(form)
+  const task = asTask(form)
+  if (test && target.test !== undefined) {
+    const { test: _, ...rest } = test
+    return changeGiven(group, target.test, { ...rest, version })
+  }
+  if (test) return giveTest(group, test)
+  if (!task) return null
+  return target.task === undefined
+    ? setTask(group, task)
+    : changeTask(group, target.task, { ...task, version })
+}
+
+/** Everything that is said of work before it is set, or changed. */
+export function Giver({ group, list, first, target }: Props) {
+  const place = `give:${group.id}:${target.test ?? ''}:${target.task ?? ''}:${first.kind}:${first.test ?? ''}`
+  const [opened] = useState(first)
+  const edit = useEdit({
+    place,
+    opened,
+    version: target.version ?? '',
+    sent: asChange,
+    formed: ofChange,
+    whole: ['goal'],
+    save: (form, version) => store(group.id, target, form, version),
+    stands: () => null,
+    onSaved: () => {
+      void cache.invalidateQueries({ queryKey: keys.group(group.id) })
+      navigate(`/tutor/work/${group.id}`)
+    },
+  })
+  const { form: giving, set: change } = edit
+  const cache = useQueryClient()
+  const navigate = useNavigate()
+  const test = asTest(giving)
+  const task = asTask(giving)
+  const nobody = giving.learners?.length === 0
+  const testCheck = useQuery(giveCheckQuery(group.id, useDeferredValue(nobody ? null : test)))
+  const taskCheck = useQuery(taskCheckQuery(group.id, useDeferredValue(nobody ? null : task)))
+  const check = giving.kind === 'test' ? test && testCheck.data : task && taskCheck.data
+  const changes = target.test !== undefined || target.task !== undefined
+  const problems = check?.problems ?? {}
+  const notTaught = group.topics.filter((topic) => !topic.taught).map((topic) => topic.key)
+  const titles = new Map(list.tests.map((one) => [one.id, one.title]))
+  return (
+    <main
+      id="main"
+      className="grid gap-x-12 gap-y-8 px-5 py-8 @5xl:grid-cols-[minmax(0,1fr)_22rem] @5xl:px-8"
+    >
+      <div className="min-w-0">
+        <TextLink to={`/tutor/work/${group.id}`}>Work of {group.title}</TextLink>
+        <h1 className="mt-1 text-3xl">{changes ? `Change ${first.title}` : 'Set work'}</h1>
+        <KeptNote restored={edit.restored} onDiscard={edit.discard} />
+        {target.warning && <p className="mt-2 max-w-2xl text-part">{target.warning}</p>}
+        {!changes && (
+          <fieldset className="mt-5 flex flex-wrap gap-2">
+            <legend className="sr-only">What to set</legend>
+            {KINDS.map(([kind, words]) => (
+              <Button
+                key={kind}
+                kind={isKind(kind, giving.kind) ? 'strong' : 'plain'}
+                aria-pressed={isKind(kind, giving.kind)}
+                onClick={() => change({ kind, first: kind === 'study' ? [] : giving.first })}
+              >
+                {words}
+              </Button>
+            ))}
+          </fieldset>
+        )}
+        {giving.kind === 'test' ? (
+          !changes && (
+            <TestPicker group={group} list={list} chosen={giving.test} onChange={change} />
+          )
+        ) : (
+          <>
+            <GiveGoal
+              course={group.course}
+              list={list}
+              notTaught={notTaught}
+              giving={giving}
+              problems={problems}
+              onChange={change}
+            />
+            <Labelled label="Title, if it wants another" className="mt-4 max-w-xl">
+              <Input
+                value={giving.title}
+                maxLength={120}
+                placeholder={taskCheck.data?.title}
+                onChange={(event) => change({ title: event.target.value })}
+              />
+            </Labelled>
+          </>
+        )}
+        <GiveWhom members={group.learners} giving={giving} problems={problems} onChange={change} />
+        <GiveDates giving={giving} problems={problems} onChange={change} />
+        {giving.kind === 'test' && <GivePaper giving={giving} onChange={change} />}
+        {giving.kind === 'test' && testCheck.data?.mirror_says && (
+          <GiveMirror giving={giving} says={testCheck.data.mirror_says} onChange={change} />
+        )}
+        {giving.kind !== 'study' && (
+          <details className="mt-8" open={first.first.length > 0}>
+            <summary className="cursor-pointer font-heading text-xl font-semibold">
+              To study first, if anything
+            </summary>
+            <StudyPicker
+              study={list.study}
+              chosen={giving.first}
+              onChange={(sections) => change({ first: sections })}
+            />
+          </details>
+        )}
+      </div>
+      <aside aria-label="What it will be" className="@5xl:sticky @5xl:top-6 @5xl:self-start">
+        <h2 className="text-xl">What it will be</h2>
+        <Says giving={giving} check={testCheck.data} task={taskCheck.data} titles={titles} />
+        {Object.keys(problems).length > 0 && (
+          <div role="status" className="mt-3 text-wrong">
+            <p>This cannot be like this:</p>
+            <FieldProblems problems={problems} />
+          </div>
+        )}
+        <ChangedNote conflict={edit.conflict} label={labelOf} words={wordsOf(group, list)} />
+        <SaveButton
+          save={edit}
+          ready={Boolean(check) && !nobody && Object.keys(problems).length === 0}
+          words={changes ? 'Change it' : 'Set it'}
+        />
+      </aside>
+    </main>
+  )
+}

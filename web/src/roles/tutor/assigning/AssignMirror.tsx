@@ -1,0 +1,29 @@
+import { Check } from '../../../ui/Check'
+import type { Giving } from './assignment'
+
+interface Props {
+  giving: Giving
+  says: string
+  onChange: (next: Partial<Giving>) => void
+}
+
+/** Whether learners may try the same ideas with other numbers before the test is done. */
+export function GiveMirror({ giving, says, onChange }: Props) {
+  return (
+    <fieldset className="mt-8">
+      <legend className="font-heading text-xl font-semibold">Mirror</legend>
+      <p className="mt-1 max-w-2xl text-ink-2">
+        The same ideas with other numbers, to practise on. It never counts, and opens once a
+        learner’s attempts are used up or the test has closed.
+      </p>
+      <Check on={giving.mirror_early} set={(on) => onChange({ mirror_early: on })}>
+        open it as soon as the test opens
+      </Check>
+      {giving.mirror_early && (
+        <p role="status" className="max-w-2xl text-part">
+          {says}
+        </p>
+      )}
+    </fieldset>
+  )
+}

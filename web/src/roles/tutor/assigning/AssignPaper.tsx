@@ -1,0 +1,46 @@
+import { Input, Labelled } from '../../../ui/Field'
+import { Pick } from '../../composing/Pick'
+import type { Giving } from './assignment'
+
+const WANTED: [Giving['pages'], string][] = [
+  ['none', 'none'],
+  ['may', 'learners may add pages'],
+  ['must', 'learners must add pages'],
+]
+
+/** Whether pages of paper are added after handing in, and for how long. */
+export function GivePaper({
+  giving,
+  onChange,
+}: {
+  giving: Giving
+  onChange: (next: Partial<Giving>) => void
+}) {
+  return (
+    <fieldset className="mt-8">
+      <legend className="font-heading text-xl font-semibold">Pages of paper</legend>
+      <div className="mt-2 flex flex-wrap gap-4">
+        <Pick
+          label="After handing in"
+          options={WANTED}
+          value={giving.pages}
+          onChange={(pages) => onChange({ pages: pages as Giving['pages'] })}
+        />
+        {giving.pages !== 'none' && (
+          <Labelled label="Taken for so many minutes">
+            <Input
+              type="number"
+              min={1}
+              max={240}
+              className="w-28"
+              value={giving.pages_minutes}
+              onChange={(event) =>
+                onChange({ pages_minutes: Math.min(240, Math.max(1, Number(event.target.value))) })
+              }
+            />
+          </Labelled>
+        )}
+      </div>
+    </fieldset>
+  )
+}

@@ -1,0 +1,59 @@
+import type { Schemas } from '../../../api/client'
+import { Button } from '../../../ui/Button'
+import { Problem } from '../../../ui/Field'
+import { counted } from '../../../ui/words'
+import { asTask, type Giving } from './assignment'
+
+export function SaveButton(props: {
+  save: { error: Error | null; isPending: boolean; save: () => void }
+  ready: boolean
+  words: string
+}) {
+  return (
+    <>
+      <Problem error={props.save.error} />
+      <Button
+        kind="strong"
+        className="mt-4"
+        disabled={!props.ready || props.save.isPending}
+        onClick={() => props.save.save()}
+      >
+        {props.words}
+      </Button>
+    </>
+  )
+}
+
+/** What it will be: for how many, and what it takes. */
+export function Says({
+  giving,
+  check,
+  task,
+  titles,
+}: {
+  giving: Giving
+  check: Schemas['GiveCheckOut'] | undefined
+  task: Schemas['TaskCheckOut'] | undefined
+  titles: Map<number, string>
+}) {
+  if (giving.kind === 'test') {
+    if (giving.test === null || !check)
+      return <p className="mt-1 text-ink-2">Choose a test, and this says what it will take.</p>
+    return (
+      <p className="mt-1">
+        {titles.get(giving.test)}, for {counted(check.learners, 'learner')}. It takes about{' '}
+        {check.minutes} min, {check.says}.
+      </p>
+    )
+  }
+  if (!asTask(giving) || !task)
+    return <p className="mt-1 text-ink-2">Choose what it is about, and this says what it takes.</p>
+  return (
+    <p className="mt-1">
+      {task.goal} For {counted(task.learners, 'learner')}
+      {task.minutes > 0 &&
+        `: about ${task.minutes} min at their own pace${task.most > task.minutes ? `, ${task.most} for who needs longest` : ''}`}
+      .
+    </p>
+  )
+}

@@ -1,0 +1,79 @@
+import { Check } from '../../../ui/Check'
+import { Input, Labelled } from '../../../ui/Field'
+import { localTime } from '../../../ui/localTime'
+import { Wrong } from '../../composing/Pick'
+import type { Giving } from './assignment'
+
+interface Props {
+  members: { id: number; name: string }[]
+  giving: Giving
+  problems: Record<string, string>
+  onChange: (next: Partial<Giving>) => void
+}
+
+/** The whole group, or the learners that are ticked. */
+export function GiveWhom({ members, giving, problems, onChange }: Props) {
+  const { learners } = giving
+  return (
+    <fieldset className="mt-8">
+      <legend className="font-heading text-xl font-semibold">For whom</legend>
+      <Check
+        on={learners === null}
+        set={(on) => onChange({ learners: on ? null : members.map((one) => one.id) })}
+      >
+        the whole group, and whoever joins it
+      </Check>
+      {learners !== null && (
+        <div className="mt-1 columns-[14rem] gap-x-8">
+          {members.map((one) => (
+            <Check
+              key={one.id}
+              on={learners.includes(one.id)}
+              set={(on) =>
+                onChange({
+                  learners: on ? [...learners, one.id] : learners.filter((id) => id !== one.id),
+                })
+              }
+            >
+              {one.name}
+            </Check>
+          ))}
+        </div>
+      )}
+      {learners?.length === 0 && <p className="text-wrong">Nobody is ticked.</p>}
+      <Wrong says={problems.learners} />
+    </fieldset>
+  )
+}
+
+const DATES = [
+  ['opens', 'Opens'],
+  ['due', 'Due'],
+  ['closes', 'Closes'],
+] as const
+
+export function GiveDates({ giving, problems, onChange }: Omit<Props, 'members'>) {
+  return (
+    <fieldset className="mt-8">
+      <legend className="font-heading text-xl font-semibold">Dates</legend>
+      <div className="mt-2 flex flex-wrap gap-4">
+        {DATES.map(([name, label]) => (
+          <div key={name}>
+            <Labelled label={`${label}, if at all`}>
+              <Input
+                type="datetime-local"
+                value={localTime(giving[name])}
+                onChange={(event) =>
+                  onChange({
+                    [name]: event.target.value ? new Date(event.target.value).toISOString() : null,
+                  })
+                }
+              />
+            </Labelled>
+            {problems[name] && <p className="mt-1 max-w-60 text-wrong">{problems[name]}</p>}
+          </div>
+        ))}
+      </div>
+    </fieldset>
+  )
+}

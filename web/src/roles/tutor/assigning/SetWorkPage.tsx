@@ -1,0 +1,213 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { Link, useParams } from 'react-router'
+import type { Schemas } from '../../../api/client'
+import { keys } from '../../../api/keys'
+import { buttonClass } from '../../../ui/Button'
+import { Problem } from '../../../ui/Field'
+import { Loaded } from '../../../ui/states'
+import { TextLink } from '../../../ui/TextLink'
+import { useTitle } from '../../../ui/useTitle'
+import { capital, counted, moment } from '../../../ui/words'
+import { PractiseButton } from '../../composing/PractiseButton'
+import {
+  type GroupTask,
+  groupTasksQuery,
+  groupTestsQuery,
+  takeBackTask,
+  takeBackTest,
+} from '../queries'
+import { GiveBack, TakeBack } from './TakeBack'
+
+type Line = Schemas['GroupTestOut']
+
+/** Work of a group: who has not begun, begun and left, done; and the way to set more. */
+export default function SetWorkPage() {
+  const id = Number(useParams().group)
+  const query = useQuery(groupTestsQuery(id))
+  const work = useQuery(groupTasksQuery(id)).data
+  const tasks = work?.tasks ?? []
+  useTitle('Work of the group')
+  return (
+    <Loaded query={query} what="the work">
+      {({ group, course, tests, taken_back }) => {
+        const open =
+          tests.filter((test) => test.states.not_begun + test.states.left > 0).length +
+          tasks.filter((task) => task.learners.some((one) => waits(one.state))).length
+        return (
+          <main id="main" className="px-5 py-8 @5xl:px-8">
+            <TextLink to={`/tutor/groups/${id}`}>{group}</TextLink>
+            <div className="mt-1 flex flex-wrap items-start justify-between gap-4">
+              <div>
+                <h1 className="text-3xl">Work set</h1>
+                <p className="mt-1.5 text-ink-2">
+                  {tests.length + tasks.length === 0
+                    ? 'Nothing has been set yet.'
+                    : open === 0
+                      ? 'Everybody has done everything.'
+                      : `${capital(counted(open, 'piece'))} of work ${open === 1 ? 'has' : 'have'} learners who have not begun, or begun and left.`}
+                </p>
+              </div>
+              <p className="flex flex-wrap gap-3">
+                <Link to={`/tutor/tests/${course}`} className={buttonClass('plain')}>
+                  Tests of the course
+                </Link>
+                <Link to={`/tutor/work/${id}/new`} className={buttonClass('strong')}>
+                  Set work
+                </Link>
+              </p>
+            </div>
+            <GiveBack group={id} tests={taken_back} tasks={work?.taken_back ?? []} />
+            {tasks.length > 0 && <h2 className="mt-7 text-xl">Practice and reading</h2>}
+            <ul>
+              {tasks.map((task) => (
+                <TaskLine key={task.id} group={id} task={task} />
+              ))}
+            </ul>
+            {tests.length > 0 && <h2 className="mt-7 text-xl">Tests</h2>}
+            <ul>
+              {tests.map((test) => (
+                <TestLine key={test.id} group={id} course={course} test={test} />
+              ))}
+            </ul>
+          </main>
+        )
+      }}
+    </Loaded>
+  )
+}
+
+const waits = (state: string) => ['not_begun', 'under_way', 'late'].includes(state)
+
+const STATES: [keyof Line['states'], string][] = [
+  ['not_begun', 'not begun'],
+  ['under_way', 'under way'],
+  ['left', 'begun and left'],
+  ['waiting', 'waiting for marks'],
+  ['marked', 'marked'],
+]
+
+const datesOf = (one: { opens: string | null; due: string | null; closes: string | null }) =>
+  [
+    one.opens && `opens ${moment(one.opens)}`,
+    one.due && `due ${moment(one.due)}`,
+    one.closes && `closes ${moment(one.closes)}`,
+  ]
+    .filter(Boolean)
+    .join(', ')
+
+const forSome = (whole: boolean, learners: number) =>
+  whole ? '' : `for ${counted(learners, 'learner')} of the group`
+
+function TestLine({ group, course, test }: { group: number; course: string; test: Line }) {
+  const cache = useQueryClient()
+  const back = useMutation({
+    mutationFn: () => takeBackTest(group, test.id),
+    onSuccess: (next) => cache.setQueryData(keys.groupTests(group), next),
+  })
+  const { under_way, left, waiting, marked } = test.states
+  const dates = datesOf(test)
+  const some = forSome(test.whole_group, test.learners)
+  return (
+    <li className="grid gap-x-6 gap-y-1 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_22rem_8rem]">
+      <div>
+        <h3 className="font-sans text-lg font-semibold">
+          <TextLink to={`/tutor/work/${group}/${test.id}`}>{test.title}</TextLink>
+        </h3>
+        <p className="text-ink-2">
+          {capital(counted(test.questions, 'question'))}, {test.points} points
+          {[dates, some].filter(Boolean).map((part) => `; ${part}`)}
+        </p>
+      </div>
+      <p className="tabular-nums">
+        {STATES.filter(([key]) => test.states[key] > 0)
+          .map(([key, word]) => `${test.states[key]} ${word}`)
+          .join(', ')}
+      </p>
+      <p className="text-ink-2 tabular-nums">{test.mean && `mean ${test.mean}`}</p>
+      <p className="flex flex-wrap gap-1 @3xl:col-span-3">
+        <Link
+          to={`/tutor/work/${group}/${test.id}/change`}
+          aria-label={`Change dates and learners of ${test.title}`}
+          className={`${buttonClass('quiet')} -ml-2`}
+        >
+          Change dates and learners
+        </Link>
+        <PractiseButton course={course} test={`given-${test.id}`} title={test.title} />
+        {under_way + left + waiting + marked === 0 && (
+          <TakeBack title={test.title} busy={back.isPending} onTake={() => back.mutate()} />
+        )}
+      </p>
+      <Problem error={back.error} />
+    </li>
+  )
+}
+
+const TASK_STATES: [string, string][] = [
+  ['not_open', 'not open yet'],
+  ['not_begun', 'not begun'],
+  ['under_way', 'under way'],
+  ['late', 'late'],
+  ['done', 'done'],
+  ['done_late', 'done late'],
+  ['closed', 'closed, not done'],
+]
+
+function TaskLine({ group, task }: { group: number; task: GroupTask }) {
+  const cache = useQueryClient()
+  const back = useMutation({
+    mutationFn: () => takeBackTask(group, task.id),
+    onSuccess: (next) => cache.setQueryData(keys.groupTasks(group), next),
+  })
+  const dates = datesOf(task)
+  const some = forSome(task.whole_group, task.learners.length)
+  const at = `/tutor/work/${group}/tasks/${task.id}`
+  return (
+    <li className="grid gap-x-6 gap-y-1 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_30rem]">
+      <div>
+        <h3 className="font-sans text-lg font-semibold">{task.title}</h3>
+        <p className="text-ink-2">
+          {task.says} {capital([dates, some].filter(Boolean).join('; '))}
+        </p>
+      </div>
+      <details>
+        <summary className="cursor-pointer tabular-nums">
+          {TASK_STATES.map(
+            ([state, word]) =>
+              [task.learners.filter((one) => one.state === state).length, word] as const,
+          )
+            .filter(([count]) => count > 0)
+            .map(([count, word]) => `${count} ${word}`)
+            .join(', ')}
+        </summary>
+        <ul className="mt-1">
+          {task.learners.map((one) => (
+            <li key={one.learner} className="flex justify-between gap-4 py-0.5">
+              <TextLink to={`/tutor/learners/${one.learner}`}>{one.name}</TextLink>
+              <span className="text-ink-2 tabular-nums">
+                {TASK_STATES.find(([state]) => state === one.state)?.[1]}, {one.done} of {one.of}
+              </span>
+            </li>
+          ))}
+        </ul>
+      </details>
+      <p className="flex flex-wrap gap-1 @3xl:col-span-2">
+        <Link
+          to={`${at}/change`}
+          aria-label={`Change ${task.title}`}
+          className={`${buttonClass('quiet')} -ml-2`}
+        >
+          Change it
+        </Link>
+        <Link
+          to={`/tutor/work/${group}/new?task=${task.id}`}
+          aria-label={`Set ${task.title} again`}
+          className={buttonClass('quiet')}
+        >
+          Set it again
+        </Link>
+        <TakeBack title={task.title} busy={back.isPending} onTake={() => back.mutate()} />
+      </p>
+      <Problem error={back.error} />
+    </li>
+  )
+}

@@ -1,0 +1,73 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import type { Schemas } from '../../../api/client'
+import { keys } from '../../../api/keys'
+import { Button } from '../../../ui/Button'
+import { Problem } from '../../../ui/Field'
+import { moment } from '../../../ui/words'
+import { giveTaskBack, giveTestBack } from '../queries'
+
+/** Takes work back, once it was asked for twice. */
+export function TakeBack({
+  title,
+  busy,
+  onTake,
+}: {
+  title: string
+  busy: boolean
+  onTake: () => void
+}) {
+  const [sure, setSure] = useState(false)
+  return (
+    <span className="flex flex-wrap items-center gap-x-1">
+      <span role="status">{sure && 'It will no longer be on any learner’s list.'}</span>
+      <Button
+        kind="quiet"
+        aria-label={sure ? `Yes, take ${title} back` : `Take ${title} back`}
+        disabled={busy}
+        onClick={() => (sure ? onTake() : setSure(true))}
+      >
+        {sure ? 'Yes, take it back' : 'Take it back'}
+      </Button>
+      {sure && (
+        <Button kind="quiet" onClick={() => setSure(false)}>
+          Keep it
+        </Button>
+      )}
+    </span>
+  )
+}
+
+type Line = Schemas['TakenBackOut']
+
+/** Work that was taken back, and the way to undo that. */
+export function GiveBack({ group, tests, tasks }: { group: number; tests: Line[]; tasks: Line[] }) {
+  const cache = useQueryClient()
+  const undo = useMutation({
+    mutationFn: (act: () => Promise<unknown>) => act(),
+    onSettled: () => void cache.invalidateQueries({ queryKey: keys.group(group) }),
+  })
+  const lines = [
+    ...tests.map((one) => ({ ...one, key: `test-${one.id}`, act: giveTestBack })),
+    ...tasks.map((one) => ({ ...one, key: `task-${one.id}`, act: giveTaskBack })),
+  ]
+  if (lines.length === 0) return null
+  return (
+    <ul aria-label="Taken back" className="mt-4">
+      {lines.map((one) => (
+        <li key={one.key} className="flex flex-wrap items-center gap-x-3 text-ink-2">
+          {one.title} was taken back. That can be undone until {moment(one.until)}.
+          <Button
+            kind="quiet"
+            aria-label={`Undo: give ${one.title} back`}
+            disabled={undo.isPending}
+            onClick={() => undo.mutate(() => one.act(group, one.id))}
+          >
+            Undo
+          </Button>
+        </li>
+      ))}
+      <Problem error={undo.error} />
+    </ul>
+  )
+}

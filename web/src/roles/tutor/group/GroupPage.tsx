@@ -1,0 +1,96 @@
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link, useParams } from 'react-router'
+import type { Schemas } from '../../../api/client'
+import { buttonClass } from '../../../ui/Button'
+import { fieldClass } from '../../../ui/Field'
+import { Loaded } from '../../../ui/states'
+import { useTitle } from '../../../ui/useTitle'
+import { counted, day } from '../../../ui/words'
+import { groupQuery, signalsQuery } from '../queries'
+import { GroupBars } from './GroupBars'
+import { Invite } from './Invite'
+
+type Group = Schemas['GroupOut']
+
+export default function GroupPage() {
+  const id = Number(useParams().group)
+  const query = useQuery(groupQuery(id))
+  return (
+    <Loaded query={query} what="the group">
+      {(group) => <Opened group={group} />}
+    </Loaded>
+  )
+}
+
+/** A group before a lesson: what is up in a sentence, then every learner by topic. */
+function Opened({ group }: { group: Group }) {
+  useTitle(group.title)
+  const subjects = [...new Set(group.topics.map((topic) => topic.subject))]
+  const [subject, setSubject] = useState<string>('')
+  const shown = group.topics.map((topic) => !subject || topic.subject === subject)
+  return (
+    <main id="main" className="px-5 py-8 @5xl:px-8">
+      <p className="text-ink-2">
+        {group.title}, {group.course_title}, {counted(group.learners.length, 'learner')}
+        {group.exam_on && `, exam ${day(group.exam_on)}`}
+      </p>
+      <h1 className="mt-0.5 text-3xl">{group.headline}</h1>
+      <div className="mt-4 flex flex-wrap items-end gap-3">
+        {group.waiting > 0 && (
+          <Link to="/tutor/help" className={buttonClass('strong')}>
+            Answer {counted(group.waiting, 'question')}
+          </Link>
+        )}
+        <Link to={`/tutor/groups/${group.id}/teach`} className={buttonClass('plain')}>
+          What to teach next
+        </Link>
+        <Signals id={group.id} />
+        <Link to={`/tutor/work/${group.id}`} className={buttonClass('plain')}>
+          Work set
+        </Link>
+        <Link to={`/tutor/groups/${group.id}/calendar`} className={buttonClass('plain')}>
+          Calendar
+        </Link>
+        <Link to={`/tutor/groups/${group.id}/settings`} className={buttonClass('plain')}>
+          Taught so far, targets and rules
+        </Link>
+        <Invite id={group.id} code={group.code} ends={group.code_ends_at} />
+        {subjects.length > 1 && (
+          <label className="ml-auto flex items-center gap-2 text-ink-2">
+            Show
+            <select
+              value={subject}
+              onChange={(event) => setSubject(event.target.value)}
+              className={fieldClass}
+            >
+              <option value="">all topics</option>
+              {subjects.map((one) => (
+                <option key={one} value={one}>
+                  {one.replaceAll('-', ' ')}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+      </div>
+      {group.learners.length === 0 ? (
+        <p className="mt-6 text-ink-2">
+          Give the group’s code to your learners; then they are here.
+        </p>
+      ) : (
+        <GroupBars group={group} shown={shown} />
+      )}
+    </main>
+  )
+}
+
+/** How much is worth asking; it is found after the page stands, for it takes longer. */
+function Signals({ id }: { id: number }) {
+  const signals = useQuery(signalsQuery(id)).data?.signals ?? []
+  return (
+    <Link to={`/tutor/groups/${id}/signals`} className={buttonClass('plain')}>
+      {signals.length ? `Ask about ${counted(signals.length, 'thing')}` : 'Worth asking'}
+    </Link>
+  )
+}

@@ -1,0 +1,156 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useKept } from '../../../account/useKept'
+import type { Schemas } from '../../../api/client'
+import { keys } from '../../../api/keys'
+import { Button } from '../../../ui/Button'
+import { Input, Labelled, Problem } from '../../../ui/Field'
+import { KeptNote } from '../../../ui/KeptNote'
+import { localTime } from '../../../ui/localTime'
+import { Sheet } from '../../../ui/Sheet'
+import { moment } from '../../../ui/words'
+import { Pick } from '../../composing/Pick'
+import { allowLearner } from '../queries'
+
+type Sitter = Schemas['SittingOut']['learners'][number]
+type Allowance = NonNullable<Sitter['allowance']>
+
+const TIMES: [string, string][] = [
+  ['1', 'as everybody'],
+  ['1.1', 'a tenth more'],
+  ['1.25', 'a quarter more'],
+  ['1.5', 'half as much again'],
+  ['2', 'twice as much'],
+]
+
+/** What is allowed in words, with who said so and why. */
+export function allowedWords(allowance: Allowance): string {
+  const parts = [
+    allowance.times !== 1 && `${allowance.times} times the time`,
+    allowance.minutes > 0 && `${allowance.minutes} min more`,
+    allowance.attempts > 0 &&
+      `${allowance.attempts} more ${allowance.attempts === 1 ? 'attempt' : 'attempts'}`,
+    allowance.opens && `opens ${moment(allowance.opens)}`,
+    allowance.due && `due ${moment(allowance.due)}`,
+    allowance.closes && `closes ${moment(allowance.closes)}`,
+  ].filter(Boolean)
+  const what = parts.length ? parts.join(', ') : 'as everybody'
+  return `${what}: ${allowance.why} (${allowance.by}, ${moment(allowance.at)})`
+}
+
+/** Allow one learner more time, more attempts or other dates, with the reason. */
+export function AllowSheet({
+  group,
+  assignment,
+  sitter,
+  onClose,
+}: {
+  group: number
+  assignment: number
+  sitter: Sitter
+  onClose: () => void
+}) {
+  const cache = useQueryClient()
+  const before = sitter.allowance
+  const place = `allow:${assignment}:${sitter.learner}`
+  const kept = useKept<Schemas['AllowanceIn']>(place, () => ({
+    learner: sitter.learner,
+    times: before?.times ?? 1,
+    minutes: before?.minutes ?? 0,
+    attempts: before?.attempts ?? 0,
+    opens: before?.opens,
+    due: before?.due,
+    closes: before?.closes,
+    why: '',
+  }))
+  const { value: wanted } = kept
+  const set = (next: Partial<Schemas['AllowanceIn']>) => kept.set({ ...wanted, ...next })
+  const save = useMutation({
+    mutationFn: () => allowLearner(group, assignment, wanted),
+    onSuccess: (found) => {
+      kept.saved(wanted)
+      cache.setQueryData(keys.sitting(group, assignment), found)
+      onClose()
+    },
+  })
+  const whole = (text: string, most: number) => Math.min(most, Math.max(0, Number(text) || 0))
+  return (
+    <Sheet open onOpenChange={onClose} title={`Allow ${sitter.name} more`}>
+      <KeptNote restored={kept.restored} onDiscard={kept.discard} />
+      <form
+        className="mt-4 grid gap-4"
+        onSubmit={(event) => {
+          event.preventDefault()
+          save.mutate()
+        }}
+      >
+        <div className="flex flex-wrap gap-4">
+          <Pick
+            label="Time"
+            options={TIMES}
+            value={String(wanted.times)}
+            onChange={(text) => set({ times: Number(text) })}
+          />
+          <Labelled label="Minutes on top">
+            <Input
+              type="number"
+              min={0}
+              max={600}
+              className="w-28"
+              value={wanted.minutes}
+              onChange={(event) => set({ minutes: whole(event.target.value, 600) })}
+            />
+          </Labelled>
+          <Labelled label="Attempts more">
+            <Input
+              type="number"
+              min={0}
+              max={50}
+              className="w-28"
+              value={wanted.attempts}
+              onChange={(event) => set({ attempts: whole(event.target.value, 50) })}
+            />
+          </Labelled>
+        </div>
+        <fieldset>
+          <legend className="text-ink-2">Dates of their own; empty as the group’s</legend>
+          <div className="mt-1 flex flex-wrap gap-4">
+            {(['opens', 'due', 'closes'] as const).map((name) => (
+              <Labelled key={name} label={name}>
+                <Input
+                  type="datetime-local"
+                  value={localTime(wanted[name])}
+                  onChange={(event) =>
+                    set({
+                      [name]: event.target.value
+                        ? new Date(event.target.value).toISOString()
+                        : undefined,
+                    })
+                  }
+                />
+              </Labelled>
+            ))}
+          </div>
+        </fieldset>
+        <Labelled label="Why; the learner reads it">
+          <Input
+            required
+            minLength={3}
+            maxLength={200}
+            value={wanted.why}
+            onChange={(event) => set({ why: event.target.value })}
+          />
+        </Labelled>
+        <p className="text-ink-2">More time reaches an attempt under way at once.</p>
+        <Button
+          type="submit"
+          kind="strong"
+          className="justify-self-start"
+          disabled={save.isPending}
+        >
+          Allow it
+        </Button>
+        <Problem error={save.error} />
+      </form>
+    </Sheet>
+  )
+}

@@ -1,0 +1,62 @@
+import { useState } from 'react'
+import type { Schemas } from '../../../api/client'
+import { Button } from '../../../ui/Button'
+import type { Step } from './Watching'
+
+type Sitter = Schemas['SittingOut']['learners'][number]
+
+/** What can be done for one learner at a test, as they stand now. */
+export function SitterActions({
+  one,
+  busy,
+  onAllow,
+  onStep,
+  onResume,
+  onHandIn,
+}: {
+  one: Sitter
+  busy: boolean
+  onAllow: () => void
+  onStep: (kind: Step['kind']) => void
+  onResume: (attempt: number) => void
+  onHandIn: (attempt: number) => void
+}) {
+  const [sure, setSure] = useState(false)
+  const { attempt } = one
+  const going = attempt !== null && one.handed_in === null
+  const actions: [string, string, () => void][] = [['Allow more', 'Allow more for', onAllow]]
+  if (going && one.state === 'paused')
+    actions.push(['Resume', 'Resume for', () => onResume(attempt)])
+  if (going && one.state !== 'paused') actions.push(['Pause', 'Pause for', () => onStep('pause')])
+  if (going)
+    actions.push(
+      sure
+        ? [
+            'Hand in now, as it stands',
+            'Hand in now, as it stands, for',
+            () => {
+              onHandIn(attempt)
+              setSure(false)
+            },
+          ]
+        : ['Hand in for them', 'Hand in for', () => setSure(true)],
+    )
+  if (one.handed_in !== null) actions.push(['Reopen', 'Reopen for', () => onStep('reopen')])
+  return (
+    <span className="-ml-2 flex flex-wrap">
+      {actions.map(([words, label, act], n) => (
+        <Button
+          // biome-ignore lint/suspicious/noArrayIndexKey: what is asked again keeps the focus
+          key={n}
+          kind="quiet"
+          className="text-sm"
+          aria-label={`${label} ${one.name}`}
+          disabled={busy}
+          onClick={act}
+        >
+          {words}
+        </Button>
+      ))}
+    </span>
+  )
+}

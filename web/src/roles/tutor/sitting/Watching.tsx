@@ -1,0 +1,175 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useKept } from '../../../account/useKept'
+import type { Schemas } from '../../../api/client'
+import { keys } from '../../../api/keys'
+import { Button } from '../../../ui/Button'
+import { Problem, TextField } from '../../../ui/Field'
+import { Sheet } from '../../../ui/Sheet'
+import { Loaded } from '../../../ui/states'
+import { counted } from '../../../ui/words'
+import { reopenQuery, watchCalls } from '../queries'
+
+type Sitting = Schemas['SittingOut']
+type Sitter = Sitting['learners'][number]
+
+/** What is about to be done, for all who sit or for one. */
+export interface Step {
+  kind: 'pause' | 'time' | 'reopen'
+  sitter: Sitter | null
+}
+
+const TITLES = { pause: 'Pause', time: 'More time', reopen: 'Reopen' }
+const DO = { pause: 'Pause it', time: 'Give it', reopen: 'Reopen it' }
+
+interface Props {
+  group: number
+  assignment: number
+  sitting: Sitting
+  onStep: (step: Step) => void
+}
+
+/** For all who sit: pause, resume, more time. */
+export function WatchBar({ group, assignment, sitting, onStep }: Props) {
+  const resume = useStep(group, assignment, () => watchCalls(group, assignment).resume(null))
+  const count = (...states: Sitter['state'][]) =>
+    sitting.learners.filter((one) => states.includes(one.state)).length
+  const going = count('working', 'away')
+  const paused = count('paused')
+  if (going + paused === 0) return null
+  return (
+    <section aria-label="For everyone who sits" className="mt-4 flex flex-wrap gap-3">
+      {going > 0 && (
+        <Button onClick={() => onStep({ kind: 'pause', sitter: null })}>Pause the test</Button>
+      )}
+      {paused > 0 && (
+        <Button kind="strong" disabled={resume.isPending} onClick={() => resume.mutate()}>
+          Resume for {counted(paused, 'learner')}
+        </Button>
+      )}
+      <Button onClick={() => onStep({ kind: 'time', sitter: null })}>
+        Give everyone more time
+      </Button>
+      <Problem error={resume.error} />
+    </section>
+  )
+}
+
+function useStep(group: number, assignment: number, act: () => Promise<Sitting>) {
+  const cache = useQueryClient()
+  return useMutation({
+    mutationFn: act,
+    onSuccess: (found) => cache.setQueryData(keys.sitting(group, assignment), found),
+  })
+}
+
+/** The reason, and the minutes where there are any, before it is done. */
+export function StepSheet({
+  group,
+  assignment,
+  step,
+  onClose,
+}: {
+  group: number
+  assignment: number
+  step: Step
+  onClose: () => void
+}) {
+  const { kind, sitter } = step
+  const place = `sitting:${assignment}:${kind}:${sitter?.attempt ?? 'all'}`
+  const kept = useKept(place, () => ({ why: '', minutes: kind === 'time' ? 5 : 0 }))
+  const { why, minutes } = kept.value
+  const attempts = sitter?.attempt ? [sitter.attempt] : null
+  const calls = watchCalls(group, assignment)
+  const save = useStep(group, assignment, () => {
+    if (kind === 'pause') return calls.pause({ attempts, why })
+    if (kind === 'time') return calls.time({ attempts, why, minutes })
+    return calls.reopen(sitter?.attempt ?? 0, { why, minutes })
+  })
+  return (
+    <Sheet
+      open
+      onOpenChange={onClose}
+      title={`${TITLES[kind]}: ${sitter?.name ?? 'everyone who sits'}`}
+    >
+      <form
+        className="mt-4 grid gap-4"
+        onSubmit={(event) => {
+          event.preventDefault()
+          save.mutate(undefined, {
+            onSuccess: () => {
+              kept.saved({ why: '', minutes })
+              onClose()
+            },
+          })
+        }}
+      >
+        {kind === 'reopen' && <Before group={group} assignment={assignment} sitter={sitter} />}
+        {kind === 'pause' && (
+          <p className="text-ink-2">
+            The clock stops and the questions are hidden. Nobody loses time, and closing comes later
+            by as long as the pause is. After 24 hours it ends by itself.
+          </p>
+        )}
+        {kind === 'time' && (
+          <p className="text-ink-2">
+            For the part of the test that each learner is in, and before the test closes for them.
+          </p>
+        )}
+        {kind !== 'pause' && (
+          <TextField
+            label={kind === 'time' ? 'Minutes more' : 'Minutes more than were left'}
+            type="number"
+            required
+            min={kind === 'time' ? 1 : 0}
+            max={600}
+            fieldWidth="w-28"
+            value={minutes}
+            onText={(text) => kept.set({ why, minutes: Number(text) })}
+          />
+        )}
+        <TextField
+          label="Why; the learner reads it"
+          required
+          minLength={3}
+          maxLength={200}
+          value={why}
+          onText={(text) => kept.set({ why: text, minutes })}
+        />
+        <Button
+          type="submit"
+          kind="strong"
+          className="justify-self-start"
+          disabled={save.isPending}
+        >
+          {DO[kind]}
+        </Button>
+        <Problem error={save.error} />
+      </form>
+    </Sheet>
+  )
+}
+
+type Of = Pick<Step, 'sitter'>
+
+/** What the learner of an attempt has been told since it was handed in. */
+function Before({ group, assignment, sitter }: Pick<Props, 'group' | 'assignment'> & Of) {
+  const query = useQuery(reopenQuery(group, assignment, sitter?.attempt ?? 0))
+  return (
+    <Loaded query={query} what="what has been told since">
+      {(check) => (
+        <div>
+          {check.refused && <p className="text-wrong">It cannot be reopened. {check.refused}</p>}
+          <p>
+            {check.told.length > 0
+              ? `Since handing in, the learner could see: ${check.told.join(', ')}. That cannot be taken back.`
+              : 'The learner has been told nothing since handing in.'}
+          </p>
+          <p className="mt-1 text-ink-2">
+            {check.minutes !== null && `${check.minutes} min were left. `}
+            The answers stand as they were; what was counted is set aside.
+          </p>
+        </div>
+      )}
+    </Loaded>
+  )
+}
