@@ -11,7 +11,7 @@ const SetWorkPage = lazy(() => import('./assigning/SetWorkPage'))
 const TeachPage = lazy(() => import('./lesson/TeachPage'))
 const CalendarPage = lazy(() => import('./assigning/CalendarPage'))
 const SignalsPage = lazy(() => import('./lesson/SignalsPage'))
-const GivePage = lazy(() => import('./assigning/AssignPage'))
+const AssignPage = lazy(() => import('./assigning/AssignPage'))
 const ComposePage = lazy(() => import('../composing/ComposePage'))
 const ComposedPage = lazy(() => import('../composing/ComposedPage'))
 const SittingPage = lazy(() => import('./sitting/SittingPage'))
@@ -37,14 +37,14 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="help" element={<InboxPage />} />
         <Route path="groups/:group" element={<GroupPage />} />
         <Route path="work/:group" element={<SetWorkPage />} />
-        <Route path="work/:group/new" element={<GivePage />} />
-        <Route path="work/:group/tasks/:task/change" element={<GivePage key="task" />} />
+        <Route path="work/:group/new" element={<AssignPage />} />
+        <Route path="work/:group/tasks/:task/change" element={<AssignPage key="task" />} />
         <Route path="work/:group/:assignment/regrade" element={<RegradesPage />} />
         <Route path="work/:group/:assignment/regrade/:family" element={<RegradePage />} />
         <Route path="marking" element={<WaitingPage />} />
         <Route path="work/:group/:assignment/marking" element={<MarkingPage />} />
         <Route path="work/:group/:assignment/marking/:family" element={<MarkQuestionPage />} />
-        <Route path="work/:group/:assignment/change" element={<GivePage key="test" />} />
+        <Route path="work/:group/:assignment/change" element={<AssignPage key="test" />} />
         <Route path="tests/:course" element={<ComposedPage home="/tutor" />} />
         <Route path="tests/:course/new" element={<ComposePage home="/tutor" />} />
         <Route path="tests/:course/:test" element={<ComposePage key="one" home="/tutor" />} />

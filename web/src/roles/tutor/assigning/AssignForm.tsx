@@ -17,11 +17,11 @@ import {
   setTask,
   taskCheckQuery,
 } from '../queries'
-import { GiveGoal } from './AssignGoal'
-import { GiveMirror } from './AssignMirror'
-import { GivePaper } from './AssignPaper'
+import { AssignGoal } from './AssignGoal'
+import { AssignMirror } from './AssignMirror'
+import { AssignPaper } from './AssignPaper'
 import { SaveButton, Says } from './AssignSummary'
-import { GiveDates, GiveWhom } from './AssignWhom'
+import { AssignDates, AssignWhom } from './AssignWhom'
 import { asChange, asTask, asTest, type Giving, type Kind, ofChange } from './assignment'
 import { labelOf, wordsOf } from './assignmentChanged'
 import { StudyPicker } from './StudyPicker'
@@ -67,7 +67,7 @@ async function store(group: number, target: Target, form: Giving, version: strin
 }
 
 /** Everything that is said of work before it is set, or changed. */
-export function Giver({ group, list, first, target }: Props) {
+export function AssignForm({ group, list, first, target }: Props) {
   const place = `give:${group.id}:${target.test ?? ''}:${target.task ?? ''}:${first.kind}:${first.test ?? ''}`
   const [opened] = useState(first)
   const edit = useEdit({
@@ -128,7 +128,7 @@ export function Giver({ group, list, first, target }: Props) {
           )
         ) : (
           <>
-            <GiveGoal
+            <AssignGoal
               course={group.course}
               list={list}
               notTaught={notTaught}
@@ -146,11 +146,16 @@ export function Giver({ group, list, first, target }: Props) {
             </Labelled>
           </>
         )}
-        <GiveWhom members={group.learners} giving={giving} problems={problems} onChange={change} />
-        <GiveDates giving={giving} problems={problems} onChange={change} />
-        {giving.kind === 'test' && <GivePaper giving={giving} onChange={change} />}
+        <AssignWhom
+          members={group.learners}
+          giving={giving}
+          problems={problems}
+          onChange={change}
+        />
+        <AssignDates giving={giving} problems={problems} onChange={change} />
+        {giving.kind === 'test' && <AssignPaper giving={giving} onChange={change} />}
         {giving.kind === 'test' && testCheck.data?.mirror_says && (
-          <GiveMirror giving={giving} says={testCheck.data.mirror_says} onChange={change} />
+          <AssignMirror giving={giving} says={testCheck.data.mirror_says} onChange={change} />
         )}
         {giving.kind !== 'study' && (
           <details className="mt-8" open={first.first.length > 0}>

@@ -23,7 +23,7 @@ const GOALS = [
 ] as const
 
 /** What work that is no test wants: practice to a goal, a diagnostic, or study sections. */
-export function GiveGoal(props: Props) {
+export function AssignGoal(props: Props) {
   const { course, list, giving, problems, onChange } = props
   if (giving.kind === 'diagnostic')
     return (

@@ -8,7 +8,7 @@ interface Props {
 }
 
 /** Whether learners may try the same ideas with other numbers before the test is done. */
-export function GiveMirror({ giving, says, onChange }: Props) {
+export function AssignMirror({ giving, says, onChange }: Props) {
   return (
     <fieldset className="mt-8">
       <legend className="font-heading text-xl font-semibold">Mirror</legend>

@@ -5,13 +5,13 @@ import { Loaded } from '../../../ui/states'
 import { useTitle } from '../../../ui/useTitle'
 import { composedQuery } from '../../composing/queries'
 import { givenQuery, groupQuery, groupTasksQuery } from '../queries'
-import { Giver } from './AssignForm'
+import { AssignForm } from './AssignForm'
 import { nothingYet, ofTask, ofTest } from './assignment'
 
 type Group = Schemas['GroupOut']
 
 /** Work set for a group or some of it: a test, practice to a goal, a diagnostic, reading. */
-export default function GivePage() {
+export default function AssignPage() {
   const group = useQuery(groupQuery(Number(useParams().group)))
   useTitle('Set work')
   return (
@@ -42,7 +42,7 @@ function InGroup({ group }: { group: Group }) {
         {(row) => (
           <Loaded query={list} what="the tests">
             {(found) => (
-              <Giver
+              <AssignForm
                 group={group}
                 list={found}
                 first={ofTest(row)}
@@ -61,7 +61,7 @@ function InGroup({ group }: { group: Group }) {
             {(found) => {
               const row = rows.tasks.find((one) => one.id === Number(copied))
               return (
-                <Giver
+                <AssignForm
                   group={group}
                   list={found}
                   first={row ? ofTask(row, !task) : nothingYet(null)}
@@ -76,7 +76,7 @@ function InGroup({ group }: { group: Group }) {
   return (
     <Loaded query={list} what="the tests">
       {(found) => (
-        <Giver
+        <AssignForm
           group={group}
           list={found}
           first={

@@ -9,7 +9,7 @@ const WANTED: [Giving['pages'], string][] = [
 ]
 
 /** Whether pages of paper are added after handing in, and for how long. */
-export function GivePaper({
+export function AssignPaper({
   giving,
   onChange,
 }: {

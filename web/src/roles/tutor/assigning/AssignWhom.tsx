@@ -12,7 +12,7 @@ interface Props {
 }
 
 /** The whole group, or the learners that are ticked. */
-export function GiveWhom({ members, giving, problems, onChange }: Props) {
+export function AssignWhom({ members, giving, problems, onChange }: Props) {
   const { learners } = giving
   return (
     <fieldset className="mt-8">
@@ -52,7 +52,7 @@ const DATES = [
   ['closes', 'Closes'],
 ] as const
 
-export function GiveDates({ giving, problems, onChange }: Omit<Props, 'members'>) {
+export function AssignDates({ giving, problems, onChange }: Omit<Props, 'members'>) {
   return (
     <fieldset className="mt-8">
       <legend className="font-heading text-xl font-semibold">Dates</legend>

@@ -16,7 +16,7 @@ import {
   takeBackTask,
   takeBackTest,
 } from '../queries'
-import { GiveBack, TakeBack } from './TakeBack'
+import { AssignAgain, TakeBack } from './TakeBack'
 
 type Line = Schemas['GroupTestOut']
 
@@ -56,7 +56,7 @@ export default function SetWorkPage() {
                 </Link>
               </p>
             </div>
-            <GiveBack group={id} tests={taken_back} tasks={work?.taken_back ?? []} />
+            <AssignAgain group={id} tests={taken_back} tasks={work?.taken_back ?? []} />
             {tasks.length > 0 && <h2 className="mt-7 text-xl">Practice and reading</h2>}
             <ul>
               {tasks.map((task) => (

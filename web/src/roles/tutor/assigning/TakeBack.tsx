@@ -41,7 +41,15 @@ export function TakeBack({
 type Line = Schemas['TakenBackOut']
 
 /** Work that was taken back, and the way to undo that. */
-export function GiveBack({ group, tests, tasks }: { group: number; tests: Line[]; tasks: Line[] }) {
+export function AssignAgain({
+  group,
+  tests,
+  tasks,
+}: {
+  group: number
+  tests: Line[]
+  tasks: Line[]
+}) {
   const cache = useQueryClient()
   const undo = useMutation({
     mutationFn: (act: () => Promise<unknown>) => act(),
