@@ -5,6 +5,8 @@ PORT ?= 8000
 PY := .venv/bin/python
 UV_VERSION := 0.13.9
 NPM := npx --yes npm@10.9.9
+# Node stands in the environment where the machine has none that will do (scripts/need-node).
+export PATH := $(CURDIR)/.venv/bin:$(PATH)
 export OMP_NUM_THREADS := 1
 export OPENBLAS_NUM_THREADS := 1
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
@@ -97,9 +99,11 @@ clean: ## Remove what was built; the demo's data stays
 	@.venv/bin/uv pip install -q --require-hashes -r requirements/bench.txt
 	@touch $@
 
-.stamps/web: web/package-lock.json
-	@mkdir -p .stamps
-	@scripts/need-tools
+.stamps/node: .stamps/python requirements/node.txt
+	@scripts/need-node
+	@touch $@
+
+.stamps/web: .stamps/node web/package-lock.json
 	@echo "Installing web packages (under a minute)"
 	@cd web && $(NPM) ci --no-audit --no-fund --loglevel=error
 	@touch $@
