@@ -11,7 +11,7 @@ export OMP_NUM_THREADS := 1
 export OPENBLAS_NUM_THREADS := 1
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 
-.PHONY: help demo demo-reset dev test check check-content check-types check-style check-contracts format openapi screenshots fuzz bench-tools benchmark load-test clean
+.PHONY: help demo demo-reset dev test check check-content check-types check-style check-contracts format openapi screenshots fuzz bench-tools benchmark load-test release clean
 
 help: ## What there is
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -81,6 +81,9 @@ benchmark: .stamps/bench ## Times and bars as JSON, on a copy of the demo data
 
 load-test: .stamps/build ## Drive the served application on a copy of the demo data
 	@$(PY) manage.py load_test
+
+release: ## Date the changelog, set VERSION, commit and tag
+	@$(PY) scripts/release.py "$(VERSION)"
 
 clean: ## Remove what was built; the demo's data stays
 	@rm -rf .venv .stamps web/node_modules web/dist var/static
