@@ -27,13 +27,12 @@ def dated(changelog: str, version: str, day: str) -> str:
     return f"{before}{UNRELEASED}\n## {version}, {day}\n{rest}"
 
 
-def replaced(path: str, pattern: str, version: str) -> None:
-    """Set the version in a file, at its one place."""
-    file = ROOT / path
-    text, count = re.subn(pattern, rf"\g<1>{version}\g<2>", file.read_text(), count=1)
+def with_version(project: str, version: str) -> str:
+    """The text of pyproject.toml with another version."""
+    text, count = re.subn(r'(\nversion = ")[^"]+(")', rf"\g<1>{version}\g<2>", project, count=1)
     if count != 1:
-        raise SystemExit(f"{path} has no version to set.")
-    file.write_text(text)
+        raise SystemExit("pyproject.toml has no version to set.")
+    return text
 
 
 def main(version: str) -> None:
@@ -46,11 +45,11 @@ def main(version: str) -> None:
         raise SystemExit("Releases are made from main.")
     if f"v{version}" in git("tag").splitlines():
         raise SystemExit(f"v{version} is there already.")
-    changelog = ROOT / "CHANGELOG.md"
     day = datetime.now(UTC).date().isoformat()
-    changelog.write_text(dated(changelog.read_text(), version, day))
-    replaced("pyproject.toml", r'(\nversion = ")[^"]+(")', version)
-    replaced("web/package.json", r'("version": ")[^"]+(")', version)
+    changelog, project = ROOT / "CHANGELOG.md", ROOT / "pyproject.toml"
+    texts = dated(changelog.read_text(), version, day), with_version(project.read_text(), version)
+    changelog.write_text(texts[0])
+    project.write_text(texts[1])
     git("commit", "-am", f"Release {version}")
     git("tag", "-a", f"v{version}", "-m", f"Vendaval {version}")
     print(f"Tagged v{version}. Push it with: git push origin main v{version}")
