@@ -45,7 +45,7 @@ check: ## Format, lint, types, import contracts, API contract, content
 	@echo "== sizes"; $(PY) scripts/check_sizes.py
 
 check-style: .stamps/python .stamps/web
-	@echo "== format and lint"; .venv/bin/ruff format --check -q . && .venv/bin/ruff check -q . && cd web && npx biome check src --error-on-warnings
+	@echo "== format and lint"; .venv/bin/ruff format --check -q . && .venv/bin/ruff check -q . && cd web && npx biome check src scripts --error-on-warnings && node scripts/bare-strings.js
 
 check-types: .stamps/python .stamps/web
 	@echo "== types"; PYTHONPATH=core:server:. .venv/bin/mypy core/vendaval_core server/vendaval && cd web && npx tsc --noEmit

@@ -1,3 +1,4 @@
+import './language'
 import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { setNonce } from 'get-nonce'
 import { StrictMode } from 'react'

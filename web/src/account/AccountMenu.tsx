@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { DropdownMenu } from 'radix-ui'
 import { useNavigate } from 'react-router'
 import { setPreferences, TEXT_SIZES, usePreferences } from '../ui/preferences'
@@ -22,7 +23,7 @@ export default function AccountMenu({ name, links, onKeys }: Props) {
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
-        aria-label={`${name}: settings and signing out`}
+        aria-label={t`${name}: settings and signing out`}
         className={initialsClass}
       >
         {initialsOf(name)}
@@ -40,20 +41,19 @@ export default function AccountMenu({ name, links, onKeys }: Props) {
             </DropdownMenu.Item>
           ))}
           <DropdownMenu.Item className={item} onSelect={onKeys}>
-            All keys
+            {t`All keys`}
             <span className="text-ink-2">?</span>
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => signOut.mutate(undefined)}>
-            Sign out
-          </DropdownMenu.Item>
+          <DropdownMenu.Item
+            className={item}
+            onSelect={() => signOut.mutate(undefined)}
+          >{t`Sign out`}</DropdownMenu.Item>
           <DropdownMenu.Separator className="my-2 h-px bg-line" />
           <DropdownMenu.RadioGroup
             value={String(textSize)}
             onValueChange={(value) => setPreferences({ textSize: Number(value) })}
           >
-            <DropdownMenu.Label className="px-3 pt-2 text-sm text-ink-2">
-              Text size
-            </DropdownMenu.Label>
+            <DropdownMenu.Label className="px-3 pt-2 text-sm text-ink-2">{t`Text size`}</DropdownMenu.Label>
             {TEXT_SIZES.map((size) => (
               <DropdownMenu.RadioItem
                 key={size}
@@ -61,7 +61,7 @@ export default function AccountMenu({ name, links, onKeys }: Props) {
                 className={item}
                 onSelect={keepOpen}
               >
-                {size} %<DropdownMenu.ItemIndicator>chosen</DropdownMenu.ItemIndicator>
+                {size} %<DropdownMenu.ItemIndicator>{t`chosen`}</DropdownMenu.ItemIndicator>
               </DropdownMenu.RadioItem>
             ))}
           </DropdownMenu.RadioGroup>
@@ -69,9 +69,7 @@ export default function AccountMenu({ name, links, onKeys }: Props) {
             value={theme}
             onValueChange={(value) => setPreferences({ theme: value as typeof theme })}
           >
-            <DropdownMenu.Label className="px-3 pt-2 text-sm text-ink-2">
-              Colours
-            </DropdownMenu.Label>
+            <DropdownMenu.Label className="px-3 pt-2 text-sm text-ink-2">{t`Colours`}</DropdownMenu.Label>
             {(['system', 'light', 'dark'] as const).map((value) => (
               <DropdownMenu.RadioItem
                 key={value}
@@ -79,8 +77,8 @@ export default function AccountMenu({ name, links, onKeys }: Props) {
                 className={item}
                 onSelect={keepOpen}
               >
-                {{ system: 'As this device', light: 'Light', dark: 'Dark' }[value]}
-                <DropdownMenu.ItemIndicator>chosen</DropdownMenu.ItemIndicator>
+                {{ system: t`As this device`, light: t`Light`, dark: t`Dark` }[value]}
+                <DropdownMenu.ItemIndicator>{t`chosen`}</DropdownMenu.ItemIndicator>
               </DropdownMenu.RadioItem>
             ))}
           </DropdownMenu.RadioGroup>
@@ -90,7 +88,7 @@ export default function AccountMenu({ name, links, onKeys }: Props) {
             onSelect={keepOpen}
             className={item}
           >
-            Letter keys
+            {t`Letter keys`}
             <span className="text-ink-2">{letterKeys ? 'on' : 'off'}</span>
           </DropdownMenu.CheckboxItem>
         </DropdownMenu.Content>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useEffect, useRef, useState } from 'react'
 import { Button } from '../ui/Button'
 import type { Choice, Json } from './merging'
@@ -24,20 +25,25 @@ export function ChangedNote({ conflict, label, words = plain }: Props) {
   return (
     <section
       role="alert"
-      aria-label="Changed by somebody else"
+      aria-label={t`Changed by somebody else`}
       className="my-4 max-w-3xl rounded-box border border-part bg-sheet p-4"
     >
-      <h2 ref={heading} tabIndex={-1} className="text-lg">
-        Somebody else saved this while you had it open
-      </h2>
+      <h2
+        ref={heading}
+        tabIndex={-1}
+        className="text-lg"
+      >{t`Somebody else saved this while you had it open`}</h2>
       <p className="mt-1">
-        Your changes are not saved yet.
+        {t`Your changes are not saved yet.`}
         {taken.length > 0 &&
-          ` Only they changed: ${[...new Set(taken.map(label))].join(', ')}. That is kept.`}
+          t` Only they changed: ${[...new Set(taken.map(label))].join(', ')}. That is kept.`}
       </p>
       {both.map(({ path, mine, theirs }) => (
         <fieldset key={path} className="mt-3">
-          <legend className="font-semibold">{label(path)}: you both changed it</legend>
+          <legend className="font-semibold">
+            {label(path)}
+            {t`: you both changed it`}
+          </legend>
           {(['mine', 'theirs'] as const).map((one) => (
             <label key={one} className="flex items-start gap-3 py-1">
               <input
@@ -56,10 +62,8 @@ export function ChangedNote({ conflict, label, words = plain }: Props) {
         </fieldset>
       ))}
       <div className="mt-3 flex flex-wrap gap-3">
-        <Button kind="strong" onClick={() => conflict.settle(chosen)}>
-          Save both
-        </Button>
-        <Button onClick={conflict.takeTheirs}>Discard my changes</Button>
+        <Button kind="strong" onClick={() => conflict.settle(chosen)}>{t`Save both`}</Button>
+        <Button onClick={conflict.takeTheirs}>{t`Discard my changes`}</Button>
       </div>
     </section>
   )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Button } from '../ui/Button'
 import { useEndPractice } from './session'
 
@@ -9,15 +10,13 @@ export function PracticeBanner({ name }: { name: string }) {
       role="note"
       className="flex flex-wrap items-center gap-x-4 gap-y-1 bg-sun px-5 py-1.5 text-[#12232e] print:hidden"
     >
-      <span>You are {name}: a practice learner. What you do here counts for nobody.</span>
+      <span>{t`You are ${name}: a practice learner. What you do here counts for nobody.`}</span>
       <Button
         kind="quiet"
         className="!text-[#12232e] underline"
         disabled={end.isPending}
         onClick={() => end.mutate()}
-      >
-        Back to my own account
-      </Button>
+      >{t`Back to my own account`}</Button>
     </div>
   )
 }

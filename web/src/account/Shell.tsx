@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, type ReactNode, Suspense, useEffect, useState } from 'react'
 import { NavLink, Outlet, useNavigate } from 'react-router'
@@ -35,15 +36,15 @@ interface Props {
 }
 
 const SHELL_KEYS: [string, string][] = [
-  ['?', 'This sheet'],
-  ['Tab', 'Next link or button'],
-  ['Enter', 'Open or press it'],
+  ['?', t`This sheet`],
+  ['Tab', t`Next link or button`],
+  ['Enter', t`Open or press it`],
 ]
 
 const COMMON = [
-  { label: 'Codes and links', to: '/people' },
-  { label: 'Messages and mail', to: '/messages' },
-  { label: 'My account', to: '/account' },
+  { label: t`Codes and links`, to: '/people' },
+  { label: t`Messages and mail`, to: '/messages' },
+  { label: t`My account`, to: '/account' },
 ]
 
 /** The bar at the top with the places of a role, and the page below it. */
@@ -56,21 +57,19 @@ export function Shell({ account, as, home, places, links = [], beside }: Props) 
       <a
         href="#main"
         className="sr-only focus:not-sr-only focus:absolute focus:z-10 focus:bg-sheet focus:p-3 focus:text-ink"
-      >
-        Skip to the page
-      </a>
+      >{t`Skip to the page`}</a>
       <header className="on-deep bg-deep text-on-deep">
         <div className="flex flex-wrap items-center gap-x-8 px-5 @5xl:px-8">
           <NavLink
             to={home}
             className="flex items-center gap-2.5 py-3"
-            aria-label={`Vendaval, ${places[0]?.label ?? 'home'}`}
+            aria-label={t`Vendaval, ${places[0]?.label ?? 'home'}`}
           >
             <Mark />
-            <span className="font-heading text-2xl font-bold">vendaval</span>
+            <span className="font-heading text-2xl font-bold">{t`vendaval`}</span>
           </NavLink>
           <nav
-            aria-label="Main"
+            aria-label={t`Main`}
             className="order-last w-full @3xl:order-none @3xl:w-auto @3xl:flex-1"
           >
             <ul className="flex gap-x-5 overflow-x-auto @3xl:gap-x-7">
@@ -109,7 +108,7 @@ export function Shell({ account, as, home, places, links = [], beside }: Props) 
         </div>
       </header>
       <OfflineNote />
-      <Suspense fallback={<Loading what="the page" />}>
+      <Suspense fallback={<Loading what={t`the page`} />}>
         <Outlet />
       </Suspense>
       {keys && (
@@ -138,7 +137,7 @@ function Messages() {
       to="/messages"
       className="flex items-center gap-2 py-3 text-on-deep-2 hover:text-on-deep aria-[current=page]:text-on-deep"
     >
-      <span className={unread ? '' : 'sr-only @3xl:not-sr-only'}>Messages</span>
+      <span className={unread ? '' : 'sr-only @3xl:not-sr-only'}>{t`Messages`}</span>
       {unread > 0 && <Count number={unread} of="unread" />}
     </NavLink>
   )
@@ -154,7 +153,7 @@ function RoleSwitch({ account, as }: { account: Account; as: Role }) {
   if (roles.length < 2) return null
   return (
     <label>
-      <span className="sr-only">Role</span>
+      <span className="sr-only">{t`Role`}</span>
       <select
         value={as}
         onChange={(event) => navigate(ROLES[event.target.value as Role]?.home ?? '/')}
@@ -162,7 +161,7 @@ function RoleSwitch({ account, as }: { account: Account; as: Role }) {
       >
         {roles.map((one) => (
           <option key={one} value={one}>
-            As {ROLES[one]?.label.toLowerCase()}
+            {t`As`} {ROLES[one]?.label.toLowerCase()}
           </option>
         ))}
       </select>

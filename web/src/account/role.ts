@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../api/client'
 import { keep, readKept } from '../ui/storage'
 import { type Account, keptFor } from './session'
@@ -6,11 +7,11 @@ export type Role = Schemas['AccountOut']['roles'][number]
 
 /** Where each role begins, and what the switch calls it. */
 export const ROLES: Partial<Record<Role, { home: string; label: string }>> = {
-  tutor: { home: '/tutor', label: 'Tutor' },
-  author: { home: '/author', label: 'Author' },
-  office: { home: '/office', label: 'Office' },
-  learner: { home: '/courses', label: 'Learner' },
-  guardian: { home: '/guardian', label: 'Guardian' },
+  tutor: { home: '/tutor', label: t`Tutor` },
+  author: { home: '/author', label: t`Author` },
+  office: { home: '/office', label: t`Office` },
+  learner: { home: '/courses', label: t`Learner` },
+  guardian: { home: '/guardian', label: t`Guardian` },
 }
 
 /** Roles of an account that have pages, in the order of the switch. */

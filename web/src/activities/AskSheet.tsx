@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useCourse } from '../account/course'
@@ -25,24 +26,24 @@ export default function AskSheet({ question, answered, worked, onClose }: Props)
   const [fault, setFault] = useState(false)
   const [thread, setThread] = useState<number | null>(null)
   return (
-    <Sheet open onOpenChange={onClose} title={fault ? 'Report a fault' : 'Ask for help'}>
+    <Sheet open onOpenChange={onClose} title={fault ? t`Report a fault` : t`Ask for help`}>
       {thread !== null ? (
         <Sent
           says={
             fault
-              ? 'The authors have it, with this very version.'
-              : 'It is sent. The answer comes to your messages.'
+              ? t`The authors have it, with this very version.`
+              : t`It is sent. The answer comes to your messages.`
           }
-          back="Back to the question"
+          back={t`Back to the question`}
           thread={thread}
           onClose={onClose}
         />
       ) : (
         <>
           <fieldset className="mt-4 flex flex-wrap gap-6">
-            <legend className="sr-only">What is it about</legend>
-            <Pick on={!fault} set={() => setFault(false)} label="I need help with it" />
-            <Pick on={fault} set={() => setFault(true)} label="I think it is faulty" />
+            <legend className="sr-only">{t`What is it about`}</legend>
+            <Pick on={!fault} set={() => setFault(false)} label={t`I need help with it`} />
+            <Pick on={fault} set={() => setFault(true)} label={t`I think it is faulty`} />
           </fieldset>
           {fault ? (
             <FaultForm question={question} onSent={setThread} />
@@ -97,9 +98,9 @@ function FaultForm({ question, onSent }: { question: number; onSent: (id: number
   )
   return (
     <OneTextForm
-      label="What is wrong with it"
-      note="The question and your answer go with it; your name does not."
-      action="Report it"
+      label={t`What is wrong with it`}
+      note={t`The question and your answer go with it; your name does not.`}
+      action={t`Report it`}
       busy={send.isPending}
       error={send.error}
       kept={kept}
@@ -116,12 +117,10 @@ function HelpForm({
 }: Omit<Props, 'onClose'> & { onSent: (id: number) => void }) {
   const query = useQuery(classmatesQuery(useCourse()))
   return (
-    <Loaded query={query} what="whom you can ask">
+    <Loaded query={query} what={t`whom you can ask`}>
       {(people) =>
         people.tutors.length + people.classmates.length === 0 ? (
-          <p className="mt-4">
-            You are in no group yet, so there is nobody to ask. A tutor gives you a code.
-          </p>
+          <p className="mt-4">{t`You are in no group yet, so there is nobody to ask. A tutor gives you a code.`}</p>
         ) : (
           <ToPeople
             question={question}
@@ -180,7 +179,7 @@ function ToPeople({
         })
       }}
     >
-      <Labelled label="What you do not see; formulas between dollar signs, as in $v = s/t$">
+      <Labelled label={t`What you do not see; formulas between dollar signs, as in $v = s/t$`}>
         <TextArea
           rows={4}
           required
@@ -190,10 +189,10 @@ function ToPeople({
         />
       </Labelled>
       <fieldset className="grid gap-1.5">
-        <legend className="mb-1 text-sm text-ink-2">Who is asked</legend>
+        <legend className="mb-1 text-sm text-ink-2">{t`Who is asked`}</legend>
         {people.tutors.length > 0 && (
           <Check on={toTutor} set={setToTutor}>
-            The tutor: {people.tutors.join(', ')}
+            {t`The tutor: ${people.tutors.join(', ')}`}
           </Check>
         )}
         {people.classmates.map(({ id, name }) => (
@@ -207,26 +206,19 @@ function ToPeople({
         ))}
       </fieldset>
       <fieldset className="grid gap-1.5">
-        <legend className="mb-1 text-sm text-ink-2">What goes with it, beside the question</legend>
-        {answered && (
-          <Check on={answer} set={setAnswer}>
-            The answer I gave
-          </Check>
-        )}
-        {worked && (
-          <Check on={working} set={setWorking}>
-            My working
-          </Check>
-        )}
+        <legend className="mb-1 text-sm text-ink-2">{t`What goes with it, beside the question`}</legend>
+        {answered && <Check on={answer} set={setAnswer}>{t`The answer I gave`}</Check>}
+        {worked && <Check on={working} set={setWorking}>{t`My working`}</Check>}
         {!answered && !worked && (
-          <p className="text-ink-2">
-            Nothing yet. An answer that comes before your first try counts as help.
-          </p>
+          <p className="text-ink-2">{t`Nothing yet. An answer that comes before your first try counts as help.`}</p>
         )}
       </fieldset>
-      <Button type="submit" kind="strong" className="justify-self-start" disabled={send.isPending}>
-        Ask
-      </Button>
+      <Button
+        type="submit"
+        kind="strong"
+        className="justify-self-start"
+        disabled={send.isPending}
+      >{t`Ask`}</Button>
       <Problem error={send.error} />
     </form>
   )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useState } from 'react'
 import { useCourse } from '../account/course'
 import { useKept } from '../account/useKept'
@@ -31,12 +32,12 @@ export default function ContestSheet({
     },
   )
   return (
-    <Sheet open onOpenChange={onClose} title="Contest this mark">
+    <Sheet open onOpenChange={onClose} title={t`Contest this mark`}>
       {thread === null ? (
         <OneTextForm
-          label="Why the mark should be another one"
-          note="Your tutor gets it with the question, your answer and your working. The mark stands until the tutor has answered."
-          action="Contest it"
+          label={t`Why the mark should be another one`}
+          note={t`Your tutor gets it with the question, your answer and your working. The mark stands until the tutor has answered.`}
+          action={t`Contest it`}
           busy={send.isPending}
           error={send.error}
           kept={kept}
@@ -44,8 +45,8 @@ export default function ContestSheet({
         />
       ) : (
         <Sent
-          says="It waits for your tutor. The answer comes to your messages."
-          back="Back to the results"
+          says={t`It waits for your tutor. The answer comes to your messages.`}
+          back={t`Back to the results`}
           thread={thread}
           onClose={onClose}
         />

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useLayoutEffect, useRef } from 'react'
 import { Link } from 'react-router'
 import { useTo } from '../account/course'
@@ -25,7 +26,7 @@ const TONES: Record<
 
 const SHOWN: Feedback = {
   verdict: 'not_counted',
-  headline: 'Here is the working.',
+  headline: t`Here is the working.`,
   detail: '',
   parts: [],
   level: null,
@@ -69,7 +70,7 @@ export function FeedbackPanel({
   const several = question.parts.length > 1
 
   return (
-    <section aria-label="Feedback" className={`mt-6 max-w-[46rem] rounded-box p-5 ${tone.box}`}>
+    <section aria-label={t`Feedback`} className={`mt-6 max-w-[46rem] rounded-box p-5 ${tone.box}`}>
       <div className="flex gap-4">
         <div className="pt-0.5">
           <Sign kind={tone.sign} size={26} word={false} />
@@ -82,8 +83,8 @@ export function FeedbackPanel({
           {!sheet.feedback && (
             <p className="mt-1">
               {question.untouched
-                ? 'This question is closed. It counts neither for nor against you.'
-                : 'This question is closed. Your first try was counted before.'}
+                ? t`This question is closed. It counts neither for nor against you.`
+                : t`This question is closed. Your first try was counted before.`}
             </p>
           )}
           {several && (
@@ -109,18 +110,13 @@ export function FeedbackPanel({
             </p>
           )}
           {feedback.mended && (
-            <p className="mt-2 font-semibold text-correct">
-              Mended: this one is off your list of missed questions.
-            </p>
+            <p className="mt-2 font-semibold text-correct">{t`Mended: this one is off your list of missed questions.`}</p>
           )}
           {run.goal?.reached && question.closed && (
             <p className="mt-2 font-semibold @5xl:hidden">{run.goal.says}</p>
           )}
           {study && (
-            <p className="mt-3">
-              Twice in a row this idea has not come right. Read about it before the next question:{' '}
-              {lowerFirst(study.title)}, {study.minutes}&nbsp;min.
-            </p>
+            <p className="mt-3">{t`Twice in a row this idea has not come right. Read about it before the next question: ${lowerFirst(study.title)}, ${study.minutes}\u00a0min.`}</p>
           )}
           <div className="mt-4 flex flex-wrap items-center gap-x-3 gap-y-2">
             {main && (
@@ -129,32 +125,35 @@ export function FeedbackPanel({
               </Button>
             )}
             {feedback.met && (
-              <Button onClick={actions.finish} disabled={actions.busy}>
-                Finish here
-              </Button>
+              <Button onClick={actions.finish} disabled={actions.busy}>{t`Finish here`}</Button>
             )}
             {can('fresh') && (
-              <Button hint="N" onClick={actions.fresh} disabled={actions.busy}>
-                Same idea, new numbers
-              </Button>
+              <Button
+                hint="N"
+                onClick={actions.fresh}
+                disabled={actions.busy}
+              >{t`Same idea, new numbers`}</Button>
             )}
             {can('working') && (
-              <Button kind="quiet" hint="W" onClick={actions.working} disabled={actions.busy}>
-                Show me the working
-              </Button>
+              <Button
+                kind="quiet"
+                hint="W"
+                onClick={actions.working}
+                disabled={actions.busy}
+              >{t`Show me the working`}</Button>
             )}
             {can('take_back') && (
-              <Button kind="quiet" onClick={actions.takeBack} disabled={actions.busy}>
-                Take it back
-              </Button>
+              <Button
+                kind="quiet"
+                onClick={actions.takeBack}
+                disabled={actions.busy}
+              >{t`Take it back`}</Button>
             )}
             {run.spell !== null && question.closed && (run.miss !== null || run.goal?.reached) && (
               <Link
                 to={to(`/spell/${run.spell}`)}
                 className={buttonClass(run.miss !== null ? 'strong' : 'plain')}
-              >
-                Next of your minutes
-              </Link>
+              >{t`Next of your minutes`}</Link>
             )}
             {run.miss !== null && run.spell === null && question.closed && (
               <AfterMend mended={feedback.mended} miss={run.miss} />
@@ -172,15 +171,13 @@ function AfterMend({ mended, miss }: { mended: boolean; miss: number }) {
   return (
     <>
       <Link to={to(mended ? '/review' : `/review/${miss}`)} className={buttonClass('strong')}>
-        {mended ? 'Next missed question' : 'Back to the miss'}
+        {mended ? t`Next missed question` : t`Back to the miss`}
       </Link>
       {!mended && (
         <Button
           disabled={start.isPending}
           onClick={() => start.mutate({ purpose: 'missed', miss })}
-        >
-          Another fresh one
-        </Button>
+        >{t`Another fresh one`}</Button>
       )}
       {start.error && (
         <p role="alert" className="w-full text-wrong">

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Link } from 'react-router'
 import type { Kept } from '../account/useKept'
 import { Button, buttonClass } from '../ui/Button'
@@ -63,9 +64,7 @@ export function Sent({
         <Button kind="strong" onClick={onClose}>
           {back}
         </Button>
-        <Link to={`/threads/${thread}`} className={buttonClass('plain')}>
-          See it
-        </Link>
+        <Link to={`/threads/${thread}`} className={buttonClass('plain')}>{t`See it`}</Link>
       </p>
     </div>
   )

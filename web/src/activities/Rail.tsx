@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Question, Run, Schemas } from '../api/client'
 import { Button } from '../ui/Button'
 import { DriftBar } from '../ui/DriftBar'
@@ -33,7 +34,7 @@ export function Rail({ sheet, question, actions, onStudy, onWhy, beside }: Props
       {blocks.includes('progress') && <Progress run={run} current={question.topic.key} />}
       {blocks.includes('worth') && <Worth question={question} />}
       {blocks.includes('stuck') && (
-        <Block title="If you are stuck">
+        <Block title={t`If you are stuck`}>
           <div className="mt-1 grid justify-items-start">
             {beside && can('hint') && (
               <Button
@@ -44,10 +45,10 @@ export function Rail({ sheet, question, actions, onStudy, onWhy, beside }: Props
                 disabled={question.hints_left === 0 || actions.busy}
               >
                 {question.hints_left === 0
-                  ? 'No more hints'
+                  ? t`No more hints`
                   : question.hints.length
-                    ? 'Next hint'
-                    : 'First hint'}
+                    ? t`Next hint`
+                    : t`First hint`}
               </Button>
             )}
             {!feedback && can('working') && (
@@ -57,27 +58,29 @@ export function Rail({ sheet, question, actions, onStudy, onWhy, beside }: Props
                 className="-ml-2"
                 onClick={actions.working}
                 disabled={actions.busy}
-              >
-                Show me the working
-              </Button>
+              >{t`Show me the working`}</Button>
             )}
             {beside && (
-              <Button kind="quiet" hint="R" className="-ml-2 text-left" onClick={onStudy}>
-                Read: {lowerFirst(question.study.title)}, {question.study.minutes}&nbsp;min
-              </Button>
+              <Button
+                kind="quiet"
+                hint="R"
+                className="-ml-2 text-left"
+                onClick={onStudy}
+              >{t`Read: ${lowerFirst(question.study.title)}, ${question.study.minutes}\u00a0min`}</Button>
             )}
           </div>
           {question.untouched && !question.closed && (
-            <p className="mt-1 text-sm text-ink-2">
-              With help opened before the first try, the answer does not count for your level.
-            </p>
+            <p className="mt-1 text-sm text-ink-2">{t`With help opened before the first try, the answer does not count for your level.`}</p>
           )}
         </Block>
       )}
       <div className="grid justify-items-start">
-        <Button kind="quiet" hint="Y" className="-ml-2" onClick={onWhy}>
-          Why this question
-        </Button>
+        <Button
+          kind="quiet"
+          hint="Y"
+          className="-ml-2"
+          onClick={onWhy}
+        >{t`Why this question`}</Button>
         {can('finish') && (
           <Button
             kind="quiet"
@@ -85,9 +88,7 @@ export function Rail({ sheet, question, actions, onStudy, onWhy, beside }: Props
             className="-ml-2"
             onClick={actions.finish}
             disabled={actions.busy}
-          >
-            End this run
-          </Button>
+          >{t`End this run`}</Button>
         )}
       </div>
     </div>
@@ -100,7 +101,7 @@ function Changed({ change, wanted }: { change: Schemas['LevelChangeOut']; wanted
     { label: 'now', reading: change.after, muted: false },
   ]
   return (
-    <Block title="What that answer changed">
+    <Block title={t`What that answer changed`}>
       <p className="text-sm text-ink-2">{change.topic.title}</p>
       <div className="mt-2 grid grid-cols-[3.500rem_1fr_2rem] items-center gap-x-2 gap-y-1">
         {rows.map(({ label, reading, muted }) => (
@@ -137,8 +138,8 @@ function Standing({ sheet, question }: { sheet: Sheet; question: Question }) {
       </div>
       <p className="mt-2 text-sm text-ink-2">
         {question.untouched
-          ? 'Only your first try moves the level.'
-          : 'Your first try has been counted. From here it is about learning.'}
+          ? t`Only your first try moves the level.`
+          : t`Your first try has been counted. From here it is about learning.`}
       </p>
       {sheet.run.wanted && <p className="mt-2 font-semibold">{sheet.run.wanted}</p>}
     </Block>
@@ -148,17 +149,20 @@ function Standing({ sheet, question }: { sheet: Sheet; question: Question }) {
 const STATES = {
   open: 'open',
   settled: 'settled',
-  exhausted: 'as far as these go',
+  exhausted: t`as far as these go`,
   held: 'held',
-  lost: 'not held',
+  lost: t`not held`,
 } as const
 
 function Progress({ run, current }: { run: Schemas['RunOut']; current: string }) {
   return (
-    <Block title={`${settled(run)} of ${run.topics.length} topics ${ACTIVITIES[run.purpose].done}`}>
+    <Block
+      title={t`${settled(run)} of ${run.topics.length} topics ${ACTIVITIES[run.purpose].done}`}
+    >
       {run.left && run.left.questions > 0 && (
         <p className="text-ink-2">
-          {leftWords(run.left)}, about {run.left.minutes} min
+          {leftWords(run.left)}
+          {t`, about ${run.left.minutes} min`}
         </p>
       )}
       <ul className="mt-3 grid gap-2.5">
@@ -174,9 +178,7 @@ function Progress({ run, current }: { run: Schemas['RunOut']; current: string })
           </li>
         ))}
       </ul>
-      <p className="mt-3 text-sm text-ink-2">
-        This is not a test. Help from elsewhere would spoil the picture.
-      </p>
+      <p className="mt-3 text-sm text-ink-2">{t`This is not a test. Help from elsewhere would spoil the picture.`}</p>
     </Block>
   )
 }
@@ -184,20 +186,20 @@ function Progress({ run, current }: { run: Schemas['RunOut']; current: string })
 /** 14 to 22 more questions; one number where the range is that narrow. */
 function leftWords({ questions, fewest, most }: NonNullable<Run['left']>): string {
   if (most - fewest < 2)
-    return `About ${questions} more ${questions === 1 ? 'question' : 'questions'}`
-  return `${fewest} to ${most} more questions`
+    return t`About ${questions} more ${questions === 1 ? 'question' : 'questions'}`
+  return t`${fewest} to ${most} more questions`
 }
 
 function Worth({ question }: { question: Question }) {
   const rows: [string, string][] = [
-    ['Tries left', `${question.tries_left} of ${question.tries_all}`],
+    [t`Tries left`, t`${question.tries_left} of ${question.tries_all}`],
     question.closed
-      ? ['Points', `${question.share.toFixed(2).replace(/\.?0+$/, '') || '0'} of 1`]
-      : ['Worth now', `${question.worth_now} of 1`],
-    ['Fresh versions left', String(question.fresh_left)],
+      ? [t`Points`, t`${question.share.toFixed(2).replace(/\.?0+$/, '') || '0'} of 1`]
+      : [t`Worth now`, t`${question.worth_now} of 1`],
+    [t`Fresh versions left`, String(question.fresh_left)],
   ]
   return (
-    <Block title="This question">
+    <Block title={t`This question`}>
       <dl className="mt-1 grid grid-cols-[1fr_auto] gap-y-1">
         {rows.map(([label, value]) => (
           <div key={label} className="contents">

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Link } from 'react-router'
 import { useTo } from '../account/course'
 import type { Run, Schemas } from '../api/client'
@@ -8,13 +9,13 @@ import { Block } from './Block'
 export function Ideas({ ideas }: { ideas: Schemas['IdeaOut'][] }) {
   const covered = ideas.filter((idea) => idea.right >= idea.wanted).length
   return (
-    <Block title={`Ideas covered: ${covered} of ${ideas.length}`}>
+    <Block title={t`Ideas covered: ${covered} of ${ideas.length}`}>
       <ul className="mt-1 text-sm">
         {ideas.map((idea) => (
           <li key={idea.key} className="flex justify-between gap-3 py-0.5">
             <span className={idea.right >= idea.wanted ? 'text-ink-2' : ''}>{idea.title}</span>
             <span className="whitespace-nowrap tabular-nums">
-              {idea.right} of {idea.wanted}
+              {t`${idea.right} of ${idea.wanted}`}
             </span>
           </li>
         ))}
@@ -28,19 +29,17 @@ export function GoalBlock({ run }: { run: Run }) {
   const to = useTo()
   if (!run.goal) return null
   return (
-    <Block title={run.goal.reached ? 'Goal reached' : 'Goal'}>
+    <Block title={run.goal.reached ? t`Goal reached` : t`Goal`}>
       <p className="mt-1">{run.goal.says}</p>
       {run.goal.reached && (
-        <p className="mt-1 text-sm text-ink-2">
-          You may go on: nothing that is recorded goes down by it.
-        </p>
+        <p className="mt-1 text-sm text-ink-2">{t`You may go on: nothing that is recorded goes down by it.`}</p>
       )}
       {run.spell !== null && (
         <Link
           to={to(`/spell/${run.spell}`)}
           className={`${buttonClass(run.goal.reached ? 'strong' : 'plain')} mt-2`}
         >
-          {run.goal.reached ? 'Next of your minutes' : 'Your minutes'}
+          {run.goal.reached ? t`Next of your minutes` : t`Your minutes`}
         </Link>
       )}
     </Block>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Suspense } from 'react'
 import { useParams } from 'react-router'
@@ -16,8 +17,8 @@ export default function RunPage() {
 function KnownRun({ id }: { id: number }) {
   const query = useQuery(runQuery(useCourse(), id))
   return (
-    <Suspense fallback={<Loading what="your place" />}>
-      <Loaded query={query} what="your place">
+    <Suspense fallback={<Loading what={t`your place`} />}>
+      <Loaded query={query} what={t`your place`}>
         {(sheet) => <RunScreen sheet={sheet} />}
       </Loaded>
     </Suspense>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { lazy, Suspense, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useTo } from '../account/course'
@@ -18,26 +19,26 @@ import { WhySheet } from './WhySheet'
 const AskSheet = lazy(() => import('./AskSheet'))
 
 const KEYS: [string, string][] = [
-  ['1 to 8', 'Choose an answer'],
-  ['Enter', 'Send, and afterwards go on'],
-  ['Esc', 'Leave the field, so that letters work'],
-  ['C', 'How sure you are, one step on'],
-  [']', 'Next question'],
-  ['H', 'Next hint'],
-  ['N', 'Same idea, new numbers'],
-  ['W', 'Show the working'],
-  ['R', 'Read the study section'],
-  ['T', 'I haven’t been taught this'],
-  ['S', 'Swap to another topic'],
-  ['A', 'Working area'],
-  ['O', 'Read aloud, and stop'],
-  ['Q', 'Ask for help, or report a fault'],
-  ['V', 'Level and help, on a narrow screen'],
-  ['Y', 'Why this question'],
-  ['X', 'Reset the answer to how it was'],
-  ['L', 'Leave and keep the place'],
-  ['E', 'End this run'],
-  ['?', 'This sheet'],
+  [t`1 to 8`, t`Choose an answer`],
+  ['Enter', t`Send, and afterwards go on`],
+  ['Esc', t`Leave the field, so that letters work`],
+  ['C', t`How sure you are, one step on`],
+  [']', t`Next question`],
+  ['H', t`Next hint`],
+  ['N', t`Same idea, new numbers`],
+  ['W', t`Show the working`],
+  ['R', t`Read the study section`],
+  ['T', t`I haven’t been taught this`],
+  ['S', t`Swap to another topic`],
+  ['A', t`Working area`],
+  ['O', t`Read aloud, and stop`],
+  ['Q', t`Ask for help, or report a fault`],
+  ['V', t`Level and help, on a narrow screen`],
+  ['Y', t`Why this question`],
+  ['X', t`Reset the answer to how it was`],
+  ['L', t`Leave and keep the place`],
+  ['E', t`End this run`],
+  ['?', t`This sheet`],
 ]
 
 /** One run: bar on top, stage and rail, tools at the bottom. */
@@ -48,7 +49,7 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
   const to = useTo()
   const [open, setOpen] = useState<Opened | null>(null)
   const [read, setRead] = useState<number | null>(null)
-  useTitle(question ? `${run.title}, question ${question.number}` : run.title)
+  useTitle(question ? t`${run.title}, question ${question.number}` : run.title)
   const leave = () => navigate(to(ACTIVITIES[run.purpose].home))
   const close = () => setOpen(null)
   const rail = (beside: boolean) =>
@@ -76,7 +77,7 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
             onLeave={leave}
             onOpen={setOpen}
           />
-          <aside aria-label="Level and help" className="hidden bg-rail px-6 py-6 @5xl:block">
+          <aside aria-label={t`Level and help`} className="hidden bg-rail px-6 py-6 @5xl:block">
             {rail(true)}
           </aside>
         </div>
@@ -86,7 +87,7 @@ export function RunScreen({ sheet }: { sheet: Sheet }) {
       <KeySheet open={open === 'keys'} onOpenChange={close} keys={KEYS} />
       {question && (
         <>
-          <SideSheet open={open === 'rail'} onOpenChange={close} title="Level and help">
+          <SideSheet open={open === 'rail'} onOpenChange={close} title={t`Level and help`}>
             <div className="mt-4">{rail(false)}</div>
           </SideSheet>
           {open === 'ask' && (

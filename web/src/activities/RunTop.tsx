@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Question, Run } from '../api/client'
 import { Mark } from '../ui/Mark'
 import { OfflineNote } from '../ui/OfflineNote'
@@ -15,7 +16,7 @@ export function RunTop({
   onLeave: () => void
 }) {
   const activity = ACTIVITIES[run.purpose]
-  const number = question && activity.numbered ? `, question ${question.number}` : ''
+  const number = question && activity.numbered ? t`, question ${question.number}` : ''
   return (
     <>
       <header className="on-deep flex flex-wrap items-center gap-x-6 gap-y-1 bg-deep px-5 py-2 text-on-deep @3xl:py-3 @5xl:px-8">
@@ -29,14 +30,12 @@ export function RunTop({
             {number}
           </span>
         </h1>
-        <p className="text-on-deep-2 tabular-nums @3xl:ml-auto">saved {clockTime(run.saved_at)}</p>
+        <p className="text-on-deep-2 tabular-nums @3xl:ml-auto">{t`saved ${clockTime(run.saved_at)}`}</p>
         <button
           type="button"
           onClick={onLeave}
           className="ml-auto min-h-9 font-semibold @3xl:ml-0 underline-offset-4 hover:underline"
-        >
-          Leave and keep my place
-        </button>
+        >{t`Leave and keep my place`}</button>
       </header>
       <OfflineNote />
     </>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { useAccountId, useCourse } from '../account/course'
 import { keptFor } from '../account/session'
@@ -119,7 +120,7 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
     <div className="flex min-w-0 flex-col">
       <main id="main" className="flex-1 px-5 pt-6 pb-8 @3xl:px-10 @5xl:px-[4.500rem]">
         <h2 ref={heading} tabIndex={-1} className="sr-only">
-          Question {question.number}: {question.title}
+          {t`Question ${question.number}: ${question.title}`}
         </h2>
         <form
           onSubmit={(event) => {
@@ -147,7 +148,8 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
               {hints.map((hint, i) => (
                 <div key={hint} className="mt-1 first:mt-0">
                   <span className="font-semibold">
-                    Hint{question.hints.length > 1 && ` ${i + 1}`}:{' '}
+                    {t`Hint`}
+                    {question.hints.length > 1 && ` ${i + 1}`}:{' '}
                   </span>
                   <Html html={hint} className="inline [&_p]:inline" />
                 </div>
@@ -168,13 +170,14 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
                 kind={feedback ? 'plain' : 'strong'}
                 disabled={actions.busy}
                 className="min-h-11"
-              >
-                Send answer
-              </Button>
+              >{t`Send answer`}</Button>
               {can('not_taught') && (
-                <Button kind="quiet" hint="T" onClick={actions.notTaught} disabled={actions.busy}>
-                  I haven’t been taught this
-                </Button>
+                <Button
+                  kind="quiet"
+                  hint="T"
+                  onClick={actions.notTaught}
+                  disabled={actions.busy}
+                >{t`I haven’t been taught this`}</Button>
               )}
             </div>
           )}
@@ -184,15 +187,10 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
         )}
         <div aria-live="assertive">
           {actions.waiting && (
-            <p className="mt-5 max-w-[45rem] rounded-box bg-part-soft p-4 text-part">
-              Not sent yet: there is no connection. Your answer is kept here and is sent by itself
-              when it is back.
-            </p>
+            <p className="mt-5 max-w-[45rem] rounded-box bg-part-soft p-4 text-part">{t`Not sent yet: there is no connection. Your answer is kept here and is sent by itself when it is back.`}</p>
           )}
           {actions.soon && (
-            <p className="mt-5 max-w-[45rem] rounded-box bg-rail p-4">
-              The last step is still on its way. Press it again in a moment.
-            </p>
+            <p className="mt-5 max-w-[45rem] rounded-box bg-rail p-4">{t`The last step is still on its way. Press it again in a moment.`}</p>
           )}
           {actions.problem && (
             <p className="mt-5 max-w-[45rem] rounded-box bg-wrong-soft p-4 text-wrong">
@@ -219,9 +217,7 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
           />
         )}
         {run.suggest_stop && counts && (
-          <p className="mt-5 max-w-[42rem] text-ink-2">
-            You have been at it for half an hour. This is a good place to stop. Your place is kept.
-          </p>
+          <p className="mt-5 max-w-[42rem] text-ink-2">{t`You have been at it for half an hour. This is a good place to stop. Your place is kept.`}</p>
         )}
         <GoesOn />
       </main>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Question } from '../api/client'
 import { AloudSpeed } from '../player/AloudSpeed'
 import type { useAloud } from '../player/aloud'
@@ -44,7 +45,7 @@ export function Strip(props: Props) {
   return (
     <div
       role="toolbar"
-      aria-label="Tools"
+      aria-label={t`Tools`}
       className="sticky bottom-0 flex flex-wrap items-center gap-x-1 border-t border-line bg-sheet px-3 py-1 @3xl:gap-x-4 @3xl:px-9"
     >
       {can('swap') && question.swap && (
@@ -54,7 +55,7 @@ export function Strip(props: Props) {
           onClick={actions.swap}
           disabled={actions.busy || closed}
         >
-          Swap to {question.swap.title.toLowerCase()} <StripKey>S</StripKey>
+          {t`Swap to ${question.swap.title.toLowerCase()}`} <StripKey>S</StripKey>
         </button>
       )}
       {can('hint') && (
@@ -64,48 +65,46 @@ export function Strip(props: Props) {
           onClick={actions.hint}
           disabled={question.hints_left === 0 || actions.busy}
         >
-          Hint <StripKey>H</StripKey>
+          {t`Hint`} <StripKey>H</StripKey>
         </button>
       )}
       {can('fresh') && !answered && (
         <button type="button" className={tool} onClick={actions.fresh} disabled={actions.busy}>
-          New numbers <StripKey>N</StripKey>
+          {t`New numbers`} <StripKey>N</StripKey>
         </button>
       )}
       {can('read') && (
         <button type="button" className={`${tool} @5xl:hidden`} onClick={() => onOpen('study')}>
-          Read <StripKey>R</StripKey>
+          {t`Read`} <StripKey>R</StripKey>
         </button>
       )}
       <button type="button" className={`${tool} @5xl:hidden`} onClick={() => onOpen('rail')}>
-        Level and help <StripKey>V</StripKey>
+        {t`Level and help`} <StripKey>V</StripKey>
       </button>
       <button type="button" className={tool} onClick={onReset} disabled={closed || actions.busy}>
-        Reset <StripKey>X</StripKey>
+        {t`Reset`} <StripKey>X</StripKey>
       </button>
       {!closed && (
         <button type="button" className={tool} aria-expanded={working} onClick={onWorking}>
-          Working <StripKey>A</StripKey>
+          {t`Working`} <StripKey>A</StripKey>
         </button>
       )}
       <button type="button" className={tool} aria-pressed={aloud.reading} onClick={onAloud}>
-        {aloud.reading ? 'Stop reading' : 'Read aloud'} <StripKey>O</StripKey>
+        {aloud.reading ? t`Stop reading` : t`Read aloud`} <StripKey>O</StripKey>
       </button>
       <AloudSpeed aloud={aloud} />
       <button type="button" className={tool} onClick={() => onOpen('ask')}>
-        Ask or report <StripKey>Q</StripKey>
+        {t`Ask or report`} <StripKey>Q</StripKey>
       </button>
       <span className="ml-auto flex gap-x-3">
         <button
           type="button"
           className={tool}
-          aria-label={`Text size ${textSize} per cent, change to ${bigger}`}
+          aria-label={t`Text size ${textSize} per cent, change to ${bigger}`}
           onClick={() => setPreferences({ textSize: bigger })}
-        >
-          Aa
-        </button>
+        >{t`Aa`}</button>
         <button type="button" className={tool} onClick={() => onOpen('keys')}>
-          Keys <StripKey>?</StripKey>
+          {t`Keys`} <StripKey>?</StripKey>
         </button>
       </span>
     </div>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useCourse } from '../account/course'
 import { Sheet } from '../ui/Sheet'
@@ -15,7 +16,7 @@ export function WhySheet({
   question: number
 }) {
   return (
-    <Sheet open={open} onOpenChange={onOpenChange} title="Why this question">
+    <Sheet open={open} onOpenChange={onOpenChange} title={t`Why this question`}>
       {open && <Reasons question={question} />}
     </Sheet>
   )
@@ -24,7 +25,7 @@ export function WhySheet({
 function Reasons({ question }: { question: number }) {
   const query = useQuery(whyQuery(useCourse(), question))
   return (
-    <Loaded query={query} what="the reasons">
+    <Loaded query={query} what={t`the reasons`}>
       {({ sentences }) => (
         <div className="mt-4 grid max-w-prose gap-3 text-lg">
           {sentences.map((sentence) => (

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Purpose, Question, Run } from '../api/client'
 import { capital, counted } from '../ui/words'
 
@@ -24,11 +25,11 @@ export interface Activity {
 }
 
 const STATUS = {
-  open: 'still open',
+  open: t`still open`,
   settled: 'settled',
-  exhausted: 'as far as these questions go',
-  held: 'held: secure',
-  lost: 'did not hold: back to practice',
+  exhausted: t`as far as these questions go`,
+  held: t`held: secure`,
+  lost: t`did not hold: back to practice`,
 } as const
 
 /** How many topics of a run are done with. */
@@ -40,11 +41,11 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     numbered: true,
     heading: (_, question) => question.topic.title,
     rail: ['progress'],
-    atTheEnd: 'See where you stand',
+    atTheEnd: t`See where you stand`,
     done: 'settled',
     home: '/',
     headline: (run) =>
-      `${capital(counted(settled(run), 'topic'))} settled, after ${counted(run.answered, 'question')}`,
+      t`${capital(counted(settled(run), 'topic'))} settled, after ${counted(run.answered, 'question')}`,
     ending: (topic) => STATUS[topic.status],
   },
   practice: {
@@ -52,11 +53,11 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     numbered: true,
     heading: (run) => run.title,
     rail: ['goal', 'standing', 'worth', 'stuck'],
-    atTheEnd: 'See where you stand',
+    atTheEnd: t`See where you stand`,
     done: 'settled',
     home: '/',
     headline: (run) => `${capital(counted(run.answered, 'question'))} practised`,
-    ending: (topic) => `target ${topic.reading.target}`,
+    ending: (topic) => t`target ${topic.reading.target}`,
   },
   missed: {
     kind: 'review',
@@ -67,19 +68,19 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     done: 'settled',
     home: '/review',
     headline: (run) => run.title,
-    ending: (topic) => `target ${topic.reading.target}`,
+    ending: (topic) => t`target ${topic.reading.target}`,
   },
   recheck: {
     kind: 'recheck',
     numbered: true,
     heading: (_, question) => question.topic.title,
     rail: ['progress'],
-    atTheEnd: 'See what held',
+    atTheEnd: t`See what held`,
     done: 'checked',
     home: '/',
     headline: (run) => {
       const held = run.topics.filter((topic) => topic.status === 'held').length
-      return `${capital(counted(held, 'target'))} held, of ${run.topics.length}`
+      return t`${capital(counted(held, 'target'))} held, of ${run.topics.length}`
     },
     ending: (topic) => STATUS[topic.status],
   },
@@ -88,11 +89,11 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     numbered: true,
     heading: (_, question) => question.topic.title,
     rail: ['progress'],
-    atTheEnd: 'See how it went',
-    done: 'at the target',
+    atTheEnd: t`See how it went`,
+    done: t`at the target`,
     home: '/review',
     headline: (run) => run.goal?.says ?? run.title,
-    ending: (topic) => `target ${topic.reading.target}`,
+    ending: (topic) => t`target ${topic.reading.target}`,
   },
   test: {
     kind: 'test',
@@ -103,7 +104,7 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     done: 'answered',
     home: '/tests',
     headline: (run) => run.title,
-    ending: (topic) => `target ${topic.reading.target}`,
+    ending: (topic) => t`target ${topic.reading.target}`,
   },
 }
 

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Question } from '../api/client'
 import { ACTIVITIES } from './descriptors'
 import type { Sheet } from './requests'
@@ -21,13 +22,13 @@ export function onward(
 ): Step | null {
   if (!question.closed) {
     const nothing = sheet.feedback?.verdict === 'not_counted'
-    return { label: nothing ? 'Back to the question' : 'Try again', act: onTryAgain }
+    return { label: nothing ? t`Back to the question` : t`Try again`, act: onTryAgain }
   }
   if (sheet.run.study_first) {
-    if (!read) return { label: 'Read about it', hint: 'R', act: onRead }
-    return { label: 'Next question', act: actions.goOn }
+    if (!read) return { label: t`Read about it`, hint: 'R', act: onRead }
+    return { label: t`Next question`, act: actions.goOn }
   }
-  if (sheet.next) return { label: 'Next question', act: actions.next }
+  if (sheet.next) return { label: t`Next question`, act: actions.next }
   const { atTheEnd } = ACTIVITIES[sheet.run.purpose]
   return atTheEnd === null ? null : { label: atTheEnd, act: actions.next }
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { lazy, Suspense, useDeferredValue } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
 import { PracticeBanner } from '../account/PracticeBanner'
@@ -33,8 +34,8 @@ export function App() {
   return (
     <div className="@container min-h-dvh">
       <Boundary>
-        <Suspense fallback={<Loading what="Vendaval" />}>
-          <Loaded query={session} what="Vendaval">
+        <Suspense fallback={<Loading what={t`Vendaval`} />}>
+          <Loaded query={session} what={t`Vendaval`}>
             {(now) => <Parts session={now} />}
           </Loaded>
         </Suspense>
@@ -48,7 +49,7 @@ export function App() {
 function Parts({ session }: { session: Session }) {
   const ready = useDeferredValue<Session | null>(session, null)
   const shown = session.account ? ready : session
-  if (!shown) return <Loading what="Vendaval" />
+  if (!shown) return <Loading what={t`Vendaval`} />
   const { account, demo_accounts } = shown
   return (
     <>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, call } from '../api/client'
@@ -11,12 +12,12 @@ export default function ForgottenPage() {
   const [mail, setMail] = useState('')
   const ask = useMutation({ mutationFn: () => call(api.POST('/api/reset', { body: { mail } })) })
   return (
-    <Outside title="A new password">
+    <Outside title={t`A new password`}>
       {ask.isSuccess ? (
-        <p role="status" className="mt-4">
-          If an account has the address {mail}, a mail is on its way to it. The link in it works
-          once, within an hour. Nothing came? Look among unwanted mail, or ask your school’s office.
-        </p>
+        <p
+          role="status"
+          className="mt-4"
+        >{t`If an account has the address ${mail}, a mail is on its way to it. The link in it works once, within an hour. Nothing came? Look among unwanted mail, or ask your school’s office.`}</p>
       ) : (
         <form
           className="mt-4 grid justify-items-start gap-4"
@@ -26,7 +27,7 @@ export default function ForgottenPage() {
           }}
         >
           <TextField
-            label="Your mail address"
+            label={t`Your mail address`}
             className="w-full"
             type="email"
             autoComplete="email"
@@ -35,14 +36,12 @@ export default function ForgottenPage() {
             value={mail}
             onText={setMail}
           />
-          <Button type="submit" kind="strong" disabled={ask.isPending}>
-            Mail me a link
-          </Button>
+          <Button type="submit" kind="strong" disabled={ask.isPending}>{t`Mail me a link`}</Button>
           <Problem error={ask.error} />
         </form>
       )}
       <p className="mt-6">
-        <TextLink to="/">To signing in</TextLink>
+        <TextLink to="/">{t`To signing in`}</TextLink>
       </p>
     </Outside>
   )

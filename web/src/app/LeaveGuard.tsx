@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { AlertDialog } from 'radix-ui'
 import { useBlocker } from 'react-router'
 import { somethingUnsaved } from '../account/unsaved'
@@ -18,17 +19,13 @@ export default function LeaveGuard() {
           onEscapeKeyDown={() => blocker.reset()}
           className="fixed top-1/4 left-1/2 w-[min(30rem,92vw)] -translate-x-1/2 rounded-box bg-sheet p-6 shadow-xl"
         >
-          <AlertDialog.Title className="text-xl">This is not saved yet</AlertDialog.Title>
-          <AlertDialog.Description className="mt-2">
-            What you typed stays in this browser until you come back, and nobody else sees it.
-          </AlertDialog.Description>
+          <AlertDialog.Title className="text-xl">{t`This is not saved yet`}</AlertDialog.Title>
+          <AlertDialog.Description className="mt-2">{t`What you typed stays in this browser until you come back, and nobody else sees it.`}</AlertDialog.Description>
           <div className="mt-4 flex flex-wrap gap-3">
             <AlertDialog.Cancel asChild>
-              <Button kind="strong" onClick={() => blocker.reset()}>
-                Stay here
-              </Button>
+              <Button kind="strong" onClick={() => blocker.reset()}>{t`Stay here`}</Button>
             </AlertDialog.Cancel>
-            <Button onClick={() => blocker.proceed()}>Leave</Button>
+            <Button onClick={() => blocker.proceed()}>{t`Leave`}</Button>
           </div>
         </AlertDialog.Content>
       </AlertDialog.Portal>

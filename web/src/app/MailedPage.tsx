@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -25,17 +26,17 @@ export default function MailedPage() {
   const token = useParams().token ?? ''
   const query = useQuery(mailedQuery(token))
   return (
-    <Loaded query={query} what="what this link opens">
+    <Loaded query={query} what={t`what this link opens`}>
       {(mailed) => <Opened token={token} mailed={mailed} />}
     </Loaded>
   )
 }
 
 const TITLES: Record<Mailed['kind'], string> = {
-  welcome: 'Your account',
-  reset: 'A new password',
-  mail: 'Your new mail address',
-  undo: 'Keep your old mail address',
+  welcome: t`Your account`,
+  reset: t`A new password`,
+  mail: t`Your new mail address`,
+  undo: t`Keep your old mail address`,
 }
 
 function Opened({ token, mailed }: { token: string; mailed: Mailed }) {
@@ -54,7 +55,7 @@ function Opened({ token, mailed }: { token: string; mailed: Mailed }) {
   })
   const { kind } = mailed
   return (
-    <Outside title={kind === 'welcome' ? `Welcome, ${mailed.name}` : TITLES[kind]}>
+    <Outside title={kind === 'welcome' ? t`Welcome, ${mailed.name}` : TITLES[kind]}>
       {use.data ? (
         <Done used={use.data} mail={mailed.mail} />
       ) : (
@@ -68,7 +69,7 @@ function Opened({ token, mailed }: { token: string; mailed: Mailed }) {
           <p className="text-ink-2">{INTRO[kind](mailed)}</p>
           {kind === 'welcome' && (
             <TextField
-              label="Name to sign in with"
+              label={t`Name to sign in with`}
               className="w-full"
               autoComplete="username"
               required
@@ -80,7 +81,7 @@ function Opened({ token, mailed }: { token: string; mailed: Mailed }) {
           )}
           {(kind === 'welcome' || kind === 'reset') && (
             <NewPassword
-              label="Password: eight characters or more, and nothing that is easily guessed"
+              label={t`Password: eight characters or more, and nothing that is easily guessed`}
               className="w-full"
               value={password}
               onText={setPassword}
@@ -99,38 +100,38 @@ function Opened({ token, mailed }: { token: string; mailed: Mailed }) {
 const INTRO: Record<Mailed['kind'], (mailed: Mailed) => string> = {
   welcome: ({ consent }) =>
     consent
-      ? 'Choose how you sign in. A guardian was written to as well: the account works once they agree.'
-      : 'Choose how you sign in from now on.',
+      ? t`Choose how you sign in. A guardian was written to as well: the account works once they agree.`
+      : t`Choose how you sign in from now on.`,
   reset: ({ name }) =>
-    `For ${name}. Wherever you are signed in with the old one, you are signed out.`,
-  mail: ({ name, mail }) => `${name}, Vendaval writes to ${mail} from now on.`,
+    t`For ${name}. Wherever you are signed in with the old one, you are signed out.`,
+  mail: ({ name, mail }) => t`${name}, Vendaval writes to ${mail} from now on.`,
   undo: ({ name, mail }) =>
-    `${name}, Vendaval will write to ${mail} again. Everybody who is signed in to your account is signed out, and a link to choose a new password is sent to this address.`,
+    t`${name}, Vendaval will write to ${mail} again. Everybody who is signed in to your account is signed out, and a link to choose a new password is sent to this address.`,
 }
 const VERB: Record<Mailed['kind'], string> = {
-  welcome: 'Take the account',
-  reset: 'Set the password',
-  mail: 'Use this address',
-  undo: 'Keep the old address',
+  welcome: t`Take the account`,
+  reset: t`Set the password`,
+  mail: t`Use this address`,
+  undo: t`Keep the old address`,
 }
 
 function Done({ used, mail }: { used: Used; mail: string }) {
   const says =
     used.kind === 'mail'
-      ? `Done. Vendaval writes to ${mail}.`
+      ? t`Done. Vendaval writes to ${mail}.`
       : used.kind === 'undo'
-        ? `Done. Vendaval writes to ${mail} again. Open the mail we have just sent there to choose a new password.`
+        ? t`Done. Vendaval writes to ${mail} again. Open the mail we have just sent there to choose a new password.`
         : used.waits
-          ? 'Done. As soon as your guardian agrees you can sign in; they have a mail.'
+          ? t`Done. As soon as your guardian agrees you can sign in; they have a mail.`
           : used.signed_in
-            ? 'Done. You are signed in.'
-            : 'Done. Sign in with the new password.'
+            ? t`Done. You are signed in.`
+            : t`Done. Sign in with the new password.`
   return (
     <div className="mt-3">
       <p role="status">{says}</p>
       {!used.waits && (
         <Link to="/" className={`${buttonClass('strong')} mt-5`}>
-          {used.signed_in ? 'Begin' : 'To Vendaval'}
+          {used.signed_in ? t`Begin` : t`To Vendaval`}
         </Link>
       )}
     </div>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { ReactNode } from 'react'
 import { Mark } from '../ui/Mark'
 import { useTitle } from '../ui/useTitle'
@@ -9,7 +10,7 @@ export function Outside({ title, children }: { title: string; children: ReactNod
     <>
       <header className="on-deep bg-deep px-6 py-4 text-on-deep">
         <p className="mx-auto flex max-w-xl items-center gap-3 font-heading text-2xl font-bold">
-          <Mark /> vendaval
+          <Mark /> {t`vendaval`}
         </p>
       </header>
       <main id="main" className="mx-auto max-w-xl px-6 py-8">

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useState } from 'react'
 import { type Session, useDemoSignIn, useSignIn } from '../account/session'
 import { ApiError } from '../api/client'
@@ -9,7 +10,7 @@ import { useTitle } from '../ui/useTitle'
 const field = 'mt-1 w-full rounded-lg border border-edge bg-sheet px-3 py-2.5'
 
 export default function SignInPage({ demo }: { demo: Session['demo_accounts'] }) {
-  useTitle('Sign in')
+  useTitle(t`Sign in`)
   const [username, setUsername] = useState('')
   const [password, setPassword] = useState('')
   const [code, setCode] = useState('')
@@ -21,21 +22,16 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
     <div className="min-h-dvh @3xl:grid @3xl:grid-cols-[minmax(0,2fr)_minmax(0,3fr)]">
       <header className="on-deep bg-deep px-6 py-8 text-on-deep @3xl:px-12 @3xl:py-14">
         <p className="flex items-center gap-3 font-heading text-3xl font-bold">
-          <Mark size={38} /> vendaval
+          <Mark size={38} /> {t`vendaval`}
         </p>
-        <p className="mt-6 max-w-sm text-lg text-on-deep-2 @3xl:mt-16 @3xl:text-xl">
-          Find out where you stand, work on what matters most, and see when you have reached the
-          target.
-        </p>
+        <p className="mt-6 max-w-sm text-lg text-on-deep-2 @3xl:mt-16 @3xl:text-xl">{t`Find out where you stand, work on what matters most, and see when you have reached the target.`}</p>
         <div aria-hidden="true" className="mt-12 hidden max-w-sm @3xl:block">
           <SampleBar />
-          <p className="mt-3 text-on-deep-2">
-            A soft bar for what we believe, a needle for the level, a post for the target.
-          </p>
+          <p className="mt-3 text-on-deep-2">{t`A soft bar for what we believe, a needle for the level, a post for the target.`}</p>
         </div>
       </header>
       <main id="main" className="max-w-xl px-6 py-8 @3xl:px-14 @3xl:py-14">
-        <h1 className="text-3xl">Sign in</h1>
+        <h1 className="text-3xl">{t`Sign in`}</h1>
         {error && (
           <p role="alert" className="mt-4 rounded-lg bg-wrong-soft p-3 text-wrong">
             {error.message}
@@ -43,9 +39,7 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
         )}
         {demo.length > 0 && (
           <section aria-labelledby="demo" className="mt-6">
-            <h2 id="demo" className="text-lg">
-              Look around as
-            </h2>
+            <h2 id="demo" className="text-lg">{t`Look around as`}</h2>
             <ul className="mt-2 divide-y divide-line border-y border-line">
               {demo.map((account) => (
                 <li key={account.username}>
@@ -65,7 +59,7 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
         )}
         {demo.length > 0 && (
           <p className="mt-3">
-            <TextLink to="/outbox">Mails that would have gone out</TextLink>
+            <TextLink to="/outbox">{t`Mails that would have gone out`}</TextLink>
           </p>
         )}
         <form
@@ -76,10 +70,10 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
           }}
         >
           <h2 className="text-lg">
-            {demo.length > 0 ? 'Or with your own account' : 'With your account'}
+            {demo.length > 0 ? t`Or with your own account` : t`With your account`}
           </h2>
           <label className="mt-3 block">
-            Name or mail address
+            {t`Name or mail address`}
             <input
               className={field}
               autoComplete="username"
@@ -89,7 +83,7 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
             />
           </label>
           <label className="mt-3 block">
-            Password
+            {t`Password`}
             <input
               className={field}
               type="password"
@@ -101,7 +95,7 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
           </label>
           {(factor || code !== '') && (
             <label className="mt-3 block">
-              Six digits from your device
+              {t`Six digits from your device`}
               <input
                 className={field}
                 autoComplete="one-time-code"
@@ -114,10 +108,8 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
             </label>
           )}
           <div className="mt-5 flex flex-wrap items-center gap-5">
-            <Button type="submit" kind="strong" disabled={signIn.isPending}>
-              Sign in
-            </Button>
-            <TextLink to="/forgotten">I have forgotten my password</TextLink>
+            <Button type="submit" kind="strong" disabled={signIn.isPending}>{t`Sign in`}</Button>
+            <TextLink to="/forgotten">{t`I have forgotten my password`}</TextLink>
           </div>
         </form>
       </main>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { SPEEDS, type useAloud } from './aloud'
 
 /** How fast it reads, while it does. */
@@ -5,7 +6,7 @@ export function AloudSpeed({ aloud }: { aloud: ReturnType<typeof useAloud> }) {
   if (!aloud.reading) return null
   return (
     <label className="flex items-center gap-2 text-sm text-ink-2">
-      Speed
+      {t`Speed`}
       <select
         className="rounded border border-edge bg-sheet px-1 py-0.5"
         value={aloud.speed}
@@ -17,7 +18,7 @@ export function AloudSpeed({ aloud }: { aloud: ReturnType<typeof useAloud> }) {
           </option>
         ))}
       </select>
-      {aloud.silent && <span>no voice on this device, words are marked</span>}
+      {aloud.silent && <span>{t`no voice on this device, words are marked`}</span>}
     </label>
   )
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { ToggleGroup } from 'radix-ui'
 import type { Confidence } from './draft'
 
@@ -20,9 +21,7 @@ export function ConfidencePicker({
 }) {
   return (
     <div>
-      <span id="how-sure" className="text-sm text-ink-2">
-        How sure are you?
-      </span>
+      <span id="how-sure" className="text-sm text-ink-2">{t`How sure are you?`}</span>
       <ToggleGroup.Root
         type="single"
         aria-labelledby="how-sure"
@@ -35,7 +34,7 @@ export function ConfidencePicker({
           <ToggleGroup.Item
             key={level}
             value={String(level)}
-            aria-label={level === 100 ? 'sure' : `${level} per cent sure`}
+            aria-label={level === 100 ? 'sure' : t`${level} per cent sure`}
             className="min-h-11 border-l border-line px-3.5 first:border-l-0 hover:bg-gust-soft focus-visible:outline-offset-[-3px] data-[state=on]:bg-deep data-[state=on]:text-on-deep"
           >
             {label}

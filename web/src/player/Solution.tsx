@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../api/client'
 import { Html } from '../ui/Html'
 import { Figure } from './Figure'
@@ -7,7 +8,7 @@ export function Solution({
   steps,
   source,
   figure,
-  heading = 'Working',
+  heading = t`Working`,
 }: {
   steps: string[]
   source: string | null
@@ -28,7 +29,7 @@ export function Solution({
           </li>
         ))}
       </ol>
-      {source && <p className="mt-3 text-sm text-ink-3">Source: {source}</p>}
+      {source && <p className="mt-3 text-sm text-ink-3">{t`Source: ${source}`}</p>}
     </section>
   )
 }

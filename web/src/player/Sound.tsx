@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useRef, useState } from 'react'
 import type { Schemas } from '../api/client'
 import { Button } from '../ui/Button'
@@ -44,11 +45,11 @@ export function Sound({ sound }: { sound: Schemas['SoundOut'] }) {
   return (
     <div className="mt-4 flex flex-wrap items-center gap-3">
       <Button onClick={start} disabled={playing}>
-        {playing ? 'Sounding…' : 'Play the signal'}
+        {playing ? t`Sounding…` : t`Play the signal`}
       </Button>
       {sound.words && (
         <Button kind="quiet" onClick={() => setWords(!words)} aria-expanded={words}>
-          {words ? 'Hide the words' : 'In words instead'}
+          {words ? t`Hide the words` : t`In words instead`}
         </Button>
       )}
       {words && <p className="w-full text-lg">{sound.words}</p>}

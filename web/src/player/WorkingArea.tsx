@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useRef, useState } from 'react'
 import { Button } from '../ui/Button'
 import { Labelled, TextArea } from '../ui/Field'
@@ -15,8 +16,8 @@ interface Props {
 /** Typed lines with formulas, and a sheet to sketch on; both are kept with the answer. */
 export function WorkingArea({ working, onChange }: Props) {
   return (
-    <section aria-label="Working area" className="mt-6 grid max-w-[45rem] gap-3">
-      <Labelled label="Working: lines, formulas between dollar signs, as in $v = s/t$">
+    <section aria-label={t`Working area`} className="mt-6 grid max-w-[45rem] gap-3">
+      <Labelled label={t`Working: lines, formulas between dollar signs, as in $v = s/t$`}>
         <TextArea
           rows={3}
           maxLength={4000}
@@ -59,7 +60,7 @@ function SketchSheet({
         ref={sheet}
         viewBox={`0 0 ${SHEET.width} ${SHEET.height}`}
         role="img"
-        aria-label={`Sheet to sketch on, ${strokes.length} strokes. What you write in the lines above says as much.`}
+        aria-label={t`Sheet to sketch on, ${strokes.length} strokes. What you write in the lines above says as much.`}
         className="w-full cursor-crosshair touch-none rounded-lg border border-edge bg-sheet"
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId)
@@ -78,12 +79,12 @@ function SketchSheet({
           kind="quiet"
           disabled={strokes.length === 0}
           onClick={() => onChange(strokes.slice(0, -1))}
-        >
-          Take back the last stroke
-        </Button>
-        <Button kind="quiet" disabled={strokes.length === 0} onClick={() => onChange([])}>
-          Empty the sheet
-        </Button>
+        >{t`Take back the last stroke`}</Button>
+        <Button
+          kind="quiet"
+          disabled={strokes.length === 0}
+          onClick={() => onChange([])}
+        >{t`Empty the sheet`}</Button>
       </div>
     </div>
   )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { lastCourse, useCourseList } from '../account/course'
 import { lastRole } from '../account/role'
 import type { Account } from '../account/session'
@@ -26,7 +27,7 @@ export default function Common({ account }: { account: Account }) {
 
 function SomeCourse({ account }: { account: Account }) {
   const courses = useCourseList().data?.courses
-  if (!courses) return <Loading what="your courses" />
+  if (!courses) return <Loading what={t`your courses`} />
   const first = courses.find(({ key }) => key === lastCourse(account.id)) ?? courses[0]
   return <LearnerShell account={account} course={first?.key ?? null} />
 }

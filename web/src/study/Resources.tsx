@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../api/client'
 
 /** What stands beside a section: films that play here, files to save, links that lead away. */
@@ -20,12 +21,12 @@ export function Resources({ resources }: { resources: Schemas['ResourceOut'][] }
                   default
                   kind="captions"
                   srcLang="en"
-                  label="English"
+                  label={t`English`}
                   src={one.captions ?? undefined}
                 />
               </video>
               <figcaption className="mt-1 text-sm text-ink-2">
-                {one.title}, {one.minutes} min, with captions
+                {t`${one.title}, ${one.minutes} min, with captions`}
               </figcaption>
             </figure>
           ) : (
@@ -34,10 +35,10 @@ export function Resources({ resources }: { resources: Schemas['ResourceOut'][] }
               className="font-semibold text-gust hover:underline"
               {...(one.kind === 'file'
                 ? { download: true }
-                : { target: '_blank', rel: 'noopener noreferrer' })}
+                : { target: '_blank', rel: 'noreferrer' })}
             >
               {one.title}
-              {one.kind === 'link' && ' (leads elsewhere, in a new tab)'}
+              {one.kind === 'link' && t` (leads elsewhere, in a new tab)`}
             </a>
           )}
         </li>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
 import { useCourse } from '../account/course'
@@ -25,7 +26,7 @@ export function SectionText({
     if (query.isSuccess) opened.current?.()
   }, [query.isSuccess])
   return (
-    <Loaded query={query} what="the section">
+    <Loaded query={query} what={t`the section`}>
       {(text) => (
         <>
           <Html html={text.html} className="prose-study mt-3" />

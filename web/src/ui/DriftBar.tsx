@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 export interface DriftReading {
   /** The number to say, null while the range is too wide for one. */
   level: number | null
@@ -18,10 +19,12 @@ interface Props {
 
 /** The facts of a drift bar in a sentence: what a reader who cannot see it gets. */
 function driftWords(name: string, { level, low, high, target }: DriftReading): string {
-  const range = `between ${Math.round(low)} and ${Math.round(high)}`
+  const range = t`between ${Math.round(low)} and ${Math.round(high)}`
   const place =
-    level === null ? `not enough seen yet, probably ${range}` : `level ${level}, probably ${range}`
-  return `${name}: ${place}, target ${target}`
+    level === null
+      ? t`not enough seen yet, probably ${range}`
+      : t`level ${level}, probably ${range}`
+  return t`${name}: ${place}, target ${target}`
 }
 
 /**

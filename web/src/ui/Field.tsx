@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { InputHTMLAttributes, ReactNode, TextareaHTMLAttributes } from 'react'
 import { ApiError } from '../api/client'
 import { Button } from './Button'
@@ -93,7 +94,7 @@ export function fieldName(path: string): string {
 export function SaveRow({
   save,
   strong,
-  children = 'Save',
+  children = t`Save`,
 }: {
   save: { isPending: boolean; isSuccess: boolean; error: Error | null }
   strong?: boolean
@@ -104,7 +105,7 @@ export function SaveRow({
       <Button type="submit" kind={strong ? 'strong' : 'plain'} disabled={save.isPending}>
         {children}
       </Button>
-      <span role="status">{save.isSuccess && 'Saved.'}</span>
+      <span role="status">{save.isSuccess && t`Saved.`}</span>
       <Problem error={save.error} />
     </div>
   )

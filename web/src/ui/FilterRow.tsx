@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 export type Filter<T> = [key: string, label: string, keeps: (one: T) => boolean]
 
 /** What a filter keeps of a list; all of it for a filter that is not there. */
@@ -20,7 +21,7 @@ export function FilterRow<T>({
 }) {
   return (
     <fieldset className={`flex flex-wrap gap-1 ${className}`}>
-      <legend className="sr-only">Show</legend>
+      <legend className="sr-only">{t`Show`}</legend>
       {filters.map(([key, label, keeps]) => (
         <button
           key={key}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { KeyCap } from './Button'
 import { Sheet } from './Sheet'
 
@@ -12,10 +13,8 @@ export default function KeySheet({
   keys: [string, string][]
 }) {
   return (
-    <Sheet open={open} onOpenChange={onOpenChange} title="Keys">
-      <p className="mt-2 text-ink-2">
-        Single letters do nothing while you type, and can be switched off under your initials.
-      </p>
+    <Sheet open={open} onOpenChange={onOpenChange} title={t`Keys`}>
+      <p className="mt-2 text-ink-2">{t`Single letters do nothing while you type, and can be switched off under your initials.`}</p>
       <dl className="mt-4 grid grid-cols-[auto_1fr] items-center gap-x-5 gap-y-2.5">
         {keys.map(([key, what]) => (
           <div key={key} className="contents">

@@ -1,16 +1,15 @@
+import { t } from '@lingui/core/macro'
 import { Link } from 'react-router'
 import { buttonClass } from './Button'
 import { useTitle } from './useTitle'
 
 export function Missing() {
-  useTitle('Nothing here')
+  useTitle(t`Nothing here`)
   return (
     <main id="main" className="p-8">
-      <h1 className="text-2xl">There is no page at this address</h1>
-      <p className="mt-2 mb-4 text-ink-2">It may have moved, or the address has a slip in it.</p>
-      <Link to="/" className={buttonClass('strong')}>
-        Go to the first page
-      </Link>
+      <h1 className="text-2xl">{t`There is no page at this address`}</h1>
+      <p className="mt-2 mb-4 text-ink-2">{t`It may have moved, or the address has a slip in it.`}</p>
+      <Link to="/" className={buttonClass('strong')}>{t`Go to the first page`}</Link>
     </main>
   )
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useSyncExternalStore } from 'react'
 
 function subscribe(listener: () => void) {
@@ -17,9 +18,7 @@ export function OfflineNote() {
   return (
     <div role="status">
       {!online && (
-        <p className="bg-part-soft px-5 py-2 text-part">
-          No connection. What you have typed is kept here and is sent when it is back.
-        </p>
+        <p className="bg-part-soft px-5 py-2 text-part">{t`No connection. What you have typed is kept here and is sent when it is back.`}</p>
       )}
     </div>
   )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { X } from 'lucide-react'
 import { Dialog } from 'radix-ui'
 import type { ReactNode } from 'react'
@@ -24,7 +25,7 @@ export function Sheet({
         >
           <div className="flex items-start justify-between gap-4">
             <Dialog.Title className="text-2xl">{title}</Dialog.Title>
-            <Dialog.Close className="rounded-lg p-2 hover:bg-sky" aria-label="Close">
+            <Dialog.Close className="rounded-lg p-2 hover:bg-sky" aria-label={t`Close`}>
               <X size={20} aria-hidden="true" />
             </Dialog.Close>
           </div>

@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+
 type Kind = 'right' | 'wrong' | 'partly' | 'note'
 
 const PATHS: Record<Kind, string> = {
@@ -7,10 +9,10 @@ const PATHS: Record<Kind, string> = {
   note: 'M12 7v6m0 4v.01',
 }
 const WORDS: Record<Kind, string> = {
-  right: 'Right',
-  wrong: 'Wrong',
-  partly: 'Partly right',
-  note: 'Note',
+  right: t`Right`,
+  wrong: t`Wrong`,
+  partly: t`Partly right`,
+  note: t`Note`,
 }
 const TONES: Record<Kind, string> = {
   right: 'text-correct',

@@ -8,13 +8,11 @@ import { afterEach, describe, expect, it, vi } from 'vitest'
 import { ApiError, Unreachable } from '../api/client'
 import { Button } from './Button'
 import { Check } from './Check'
-import { DriftBar } from './DriftBar'
 import { FieldProblems, Problem, SaveRow, TextField } from './Field'
 import { type Filter, FilterRow, filtered } from './FilterRow'
 import { Html } from './Html'
 import { KeptNote } from './KeptNote'
 import { Sheet } from './Sheet'
-import { Sign } from './Sign'
 import { Loaded } from './states'
 import { TextLink } from './TextLink'
 
@@ -197,35 +195,6 @@ describe('Sheet', () => {
     await userEvent.keyboard('{Escape}')
     await userEvent.click(within(dialog).getByRole('button', { name: 'Close' }))
     expect(close.mock.calls).toEqual([[false], [false]])
-  })
-})
-
-describe('DriftBar', () => {
-  const reading = { level: 62, middle: 62.4, low: 55.2, high: 69.8, target: 80 }
-
-  it('says in a sentence what it draws', () => {
-    render(<DriftBar name="Tides" reading={reading} past={[40, 50]} />)
-    const bar = screen.getByRole('img', {
-      name: 'Tides: level 62, probably between 55 and 70, target 80',
-    })
-    expect(bar.querySelectorAll('circle').length).toBe(2)
-  })
-
-  it('gives no level, and draws no needle, while too little is known', () => {
-    render(<DriftBar name="Tides" reading={{ ...reading, level: null, low: 20, high: 90 }} />)
-    const bar = screen.getByRole('img')
-    expect(bar.getAttribute('aria-label')).toContain('between 20 and 90')
-    expect(bar.getAttribute('aria-label')).not.toContain('level 62')
-    expect(bar.querySelectorAll('rect').length).toBe(3)
-  })
-})
-
-describe('Sign', () => {
-  it('has a word for who cannot see it, unless a word stands beside it', () => {
-    const { container, rerender } = render(<Sign kind="partly" />)
-    expect(container.textContent).toBe('Partly right: ')
-    rerender(<Sign kind="partly" word={false} />)
-    expect(container.textContent).toBe('')
   })
 })
 

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { UseQueryResult } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { ApiError, Unreachable } from '../api/client'
@@ -7,9 +8,7 @@ import { Button } from './Button'
 export function Loading({ what }: { what: string }) {
   return (
     <div role="status" className="p-8 text-ink-2">
-      <span className="animate-[pulse_1.500s_ease-in-out_infinite] motion-reduce:animate-none">
-        Loading {what}…
-      </span>
+      <span className="animate-[pulse_1.500s_ease-in-out_infinite] motion-reduce:animate-none">{t`Loading ${what}…`}</span>
     </div>
   )
 }
@@ -21,20 +20,16 @@ export function Failed({ error, retry }: { error: unknown; retry: () => void }) 
   return (
     <div role="alert" className="p-8 max-w-xl">
       <h1 className="text-2xl">
-        {offline ? 'No connection' : missing ? 'Nothing here' : 'That did not work'}
+        {offline ? t`No connection` : missing ? t`Nothing here` : t`That did not work`}
       </h1>
       <p className="mt-2 text-ink-2">
         {offline
-          ? 'Nothing is lost. When the connection is back, ask again.'
+          ? t`Nothing is lost. When the connection is back, ask again.`
           : error instanceof Error
             ? error.message
-            : 'Something failed that we did not foresee.'}
+            : t`Something failed that we did not foresee.`}
       </p>
-      {!missing && (
-        <Button kind="strong" className="mt-4" onClick={retry}>
-          Ask again
-        </Button>
-      )}
+      {!missing && <Button kind="strong" className="mt-4" onClick={retry}>{t`Ask again`}</Button>}
     </div>
   )
 }

@@ -1,7 +1,8 @@
+import { t } from '@lingui/core/macro'
 import { useEffect } from 'react'
 
 export function useTitle(title: string) {
   useEffect(() => {
-    document.title = `${title} · Vendaval`
+    document.title = t`${title} · Vendaval`
   }, [title])
 }

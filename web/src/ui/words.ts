@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+
 const clockFormat = new Intl.DateTimeFormat('en-GB', {
   hour: '2-digit',
   minute: '2-digit',
@@ -45,7 +47,7 @@ export const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.
 export function duration(seconds: number): string {
   const whole = Math.round(seconds)
   if (whole < 60) return `${whole} s`
-  return whole % 60 ? `${Math.floor(whole / 60)} min ${whole % 60} s` : `${whole / 60} min`
+  return whole % 60 ? t`${Math.floor(whole / 60)} min ${whole % 60} s` : `${whole / 60} min`
 }
 
 const momentFormat = new Intl.DateTimeFormat('en-GB', {
@@ -83,5 +85,5 @@ export const shortWeekday = (day: string) => weekdayFormat.format(new Date(`${da
 export function untilDay(from: string, to: string): string {
   const days = Math.round((Date.parse(to) - Date.parse(from)) / 86_400_000)
   if (days <= 0) return 'today'
-  return days === 1 ? 'tomorrow' : `in ${days} days`
+  return days === 1 ? 'tomorrow' : t`in ${days} days`
 }

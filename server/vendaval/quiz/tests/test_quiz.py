@@ -36,7 +36,7 @@ class QuizTests(CourseTestCase):
         self.assertIsNone(question)
         ended = self.get(f"/runs/{run['id']}")["run"]
         self.assertEqual(
-            (ended["ended"], ended["goal"]["says"]), (True, "Three of four right so far.")
+            (ended["ended"], ended["goal"]["says"]), (True, "Three of four right.")
         )
         misses = self.get("/misses")
         self.assertEqual(misses["total"], 1)

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Flag } from 'lucide-react'
 import { Dialog } from 'radix-ui'
 import { useEffect, useRef, useState } from 'react'
@@ -32,9 +33,9 @@ export function CheckView(props: Props) {
   const all = attempt.places.map((place) => standing(place, held, sent))
   const open = all.filter((one) => isOpen(one.state)).length
   const filters: Filter<(typeof all)[number]>[] = [
-    ['all', 'All', () => true],
-    ['open', 'Not or partly answered', (one) => isOpen(one.state)],
-    ['flagged', 'Flagged', (one) => one.flagged],
+    ['all', t`All`, () => true],
+    ['open', t`Not or partly answered`, (one) => isOpen(one.state)],
+    ['flagged', t`Flagged`, (one) => one.flagged],
   ]
   const shown = filtered(all, filters, filter)
   const handIn = async () => {
@@ -47,13 +48,13 @@ export function CheckView(props: Props) {
     <main id="main" className="px-5 py-7 @5xl:px-[4.500rem]">
       <h2 ref={heading} tabIndex={-1} className="text-2xl outline-none">
         {open === 0
-          ? 'Every question has an answer'
-          : `${capital(counted(open, 'question'))} without a whole answer`}
+          ? t`Every question has an answer`
+          : t`${capital(counted(open, 'question'))} without a whole answer`}
       </h2>
       <p className="mt-1 text-ink-2">
         {left === null
-          ? 'Look it over, and hand in when you are ready.'
-          : `${clockFace(left)} left. Look it over, and hand in when you are ready.`}
+          ? t`Look it over, and hand in when you are ready.`
+          : t`${clockFace(left)} left. Look it over, and hand in when you are ready.`}
       </p>
       <FilterRow
         all={all}
@@ -76,13 +77,13 @@ export function CheckView(props: Props) {
                 {flagged && (
                   <>
                     <Flag size={16} aria-hidden="true" className="fill-sun text-ink" />
-                    <span className="sr-only">flagged</span>
+                    <span className="sr-only">{t`flagged`}</span>
                   </>
                 )}
               </span>
               <span className={isOpen(state) ? 'text-part' : 'text-ink-2'}>
                 {WORDS[state]}
-                {wantsWorking(place, held) && ', its working is wanted'}
+                {wantsWorking(place, held) && t`, its working is wanted`}
               </span>
               <span className="hidden text-right text-ink-2 tabular-nums @3xl:block">
                 {place.points} {place.points === '1' ? 'point' : 'points'}
@@ -91,33 +92,36 @@ export function CheckView(props: Props) {
           </li>
         ))}
       </ul>
-      <Button kind="strong" className="mt-6" disabled={over} onClick={() => setSure(true)}>
-        Hand in
-      </Button>
+      <Button
+        kind="strong"
+        className="mt-6"
+        disabled={over}
+        onClick={() => setSure(true)}
+      >{t`Hand in`}</Button>
       <Dialog.Root open={sure} onOpenChange={setSure}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 bg-ink/45" />
           <Dialog.Content className="fixed top-1/2 left-1/2 w-[min(30rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 rounded-box bg-sheet p-6 shadow-xl">
-            <Dialog.Title className="text-xl">Hand in now?</Dialog.Title>
+            <Dialog.Title className="text-xl">{t`Hand in now?`}</Dialog.Title>
             <Dialog.Description className="mt-2 text-ink-2">
               {open === 0
-                ? 'Every question has an answer. '
-                : `${capital(counted(open, 'question'))} ${open === 1 ? 'is' : 'are'} without a whole answer. `}
-              Handing in cannot be undone.
+                ? t`Every question has an answer. `
+                : t`${capital(counted(open, 'question'))} ${open === 1 ? 'is' : 'are'} without a whole answer. `}
+              {t`Handing in cannot be undone.`}
             </Dialog.Description>
             {since && (
-              <p role="alert" className="mt-3 text-part">
-                There is no connection just now. Your answers are kept here; hand in again when it
-                is back.
-              </p>
+              <p
+                role="alert"
+                className="mt-3 text-part"
+              >{t`There is no connection just now. Your answers are kept here; hand in again when it is back.`}</p>
             )}
             <div className="mt-5 flex flex-wrap gap-3">
-              <Button kind="strong" disabled={busy} onClick={() => void handIn()}>
-                Hand in
-              </Button>
-              <Button kind="quiet" onClick={() => setSure(false)}>
-                Not yet
-              </Button>
+              <Button
+                kind="strong"
+                disabled={busy}
+                onClick={() => void handIn()}
+              >{t`Hand in`}</Button>
+              <Button kind="quiet" onClick={() => setSure(false)}>{t`Not yet`}</Button>
             </div>
           </Dialog.Content>
         </Dialog.Portal>

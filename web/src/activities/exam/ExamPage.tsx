@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Navigate, useParams } from 'react-router'
@@ -18,7 +19,7 @@ export default function ExamPage() {
 function Known({ id }: { id: number }) {
   const query = useQuery(attemptQuery(useCourse(), id))
   return (
-    <Loaded query={query} what="the test; the clock starts when all of it is here">
+    <Loaded query={query} what={t`the test; the clock starts when all of it is here`}>
       {(attempt) => <Entered attempt={attempt} />}
     </Loaded>
   )
@@ -44,8 +45,8 @@ function Entered({ attempt }: { attempt: Attempt }) {
   if (!enter.data)
     return (
       <div className="mx-auto grid max-w-md gap-3 px-5 py-16">
-        <Loading what="the test; the clock starts when all of it is here" />
-        <progress className="w-full accent-gust" aria-label="Loaded" value={share} max={1} />
+        <Loading what={t`the test; the clock starts when all of it is here`} />
+        <progress className="w-full accent-gust" aria-label={t`Loaded`} value={share} max={1} />
       </div>
     )
   return <ExamScreen attempt={attempt} entered={enter.data} />

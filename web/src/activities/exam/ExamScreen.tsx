@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -21,28 +22,28 @@ import { useAttempt } from './useAttempt'
 import { useLeft } from './useLeft'
 
 const KEYS: [string, string][] = [
-  ['1 to 9', 'Choose an answer'],
-  ['Enter', 'Next question, from a field'],
-  ['Esc', 'Leave the field, so that letters work'],
-  ['[', 'Question before'],
-  [']', 'Next question'],
-  ['F', 'Flag'],
-  ['N', 'Note'],
-  ['S', 'Strike out choices'],
-  ['A', 'Working area'],
-  ['M', 'Marker on the text'],
-  ['K', 'Calculator'],
-  ['R', 'Ruler'],
-  ['P', 'Protractor'],
-  ['O', 'Read aloud, and stop'],
-  ['U', 'Undo'],
-  ['I', 'Do again what was undone'],
-  ['X', 'Clear my answer'],
-  ['T', 'Hide the clock, and show it'],
-  ['V', 'List of questions, on a narrow screen'],
-  ['C', 'Check and hand in'],
-  ['L', 'Leave'],
-  ['?', 'This sheet'],
+  [t`1 to 9`, t`Choose an answer`],
+  ['Enter', t`Next question, from a field`],
+  ['Esc', t`Leave the field, so that letters work`],
+  ['[', t`Question before`],
+  [']', t`Next question`],
+  ['F', t`Flag`],
+  ['N', t`Note`],
+  ['S', t`Strike out choices`],
+  ['A', t`Working area`],
+  ['M', t`Marker on the text`],
+  ['K', t`Calculator`],
+  ['R', t`Ruler`],
+  ['P', t`Protractor`],
+  ['O', t`Read aloud, and stop`],
+  ['U', t`Undo`],
+  ['I', t`Do again what was undone`],
+  ['X', t`Clear my answer`],
+  ['T', t`Hide the clock, and show it`],
+  ['V', t`List of questions, on a narrow screen`],
+  ['C', t`Check and hand in`],
+  ['L', t`Leave`],
+  ['?', t`This sheet`],
 ]
 
 const Calculator = lazy(loadCalculator)
@@ -64,7 +65,7 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
   const paused = going.paused !== null
   const left = useLeft(going.clock, paused)
   const ended = useRef(false)
-  useTitle(`${attempt.title}, question ${at}`)
+  useTitle(t`${attempt.title}, question ${at}`)
 
   const place = attempt.places.find((one) => one.number === at)
   const linear = attempt.navigation === 'linear'
@@ -138,7 +139,7 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
         hidden={paused}
         className="grid flex-1 grid-cols-[minmax(0,1fr)] grid-rows-[1fr_auto] @5xl:grid-cols-[17rem_minmax(0,1fr)]"
       >
-        <aside aria-label="Questions" className="hidden bg-rail px-4 py-5 @5xl:block">
+        <aside aria-label={t`Questions`} className="hidden bg-rail px-4 py-5 @5xl:block">
           {list}
         </aside>
         {checking || !place ? (
@@ -181,7 +182,7 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
         </Suspense>
       )}
       <KeySheet open={open === 'keys'} onOpenChange={() => setOpen(null)} keys={KEYS} />
-      <Sheet open={open === 'list'} onOpenChange={() => setOpen(null)} title="Questions">
+      <Sheet open={open === 'list'} onOpenChange={() => setOpen(null)} title={t`Questions`}>
         <div className="mt-4">{list}</div>
       </Sheet>
       <Leaving

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useLayoutEffect, useRef, useState } from 'react'
 import type { Question, Schemas } from '../../api/client'
 import { useAloud } from '../../player/aloud'
@@ -120,10 +121,10 @@ export function ExamStage(props: Props) {
     <>
       <main id="main" className="min-w-0 px-5 pt-6 pb-8 @3xl:px-10 @5xl:px-[4.500rem]">
         <h2 ref={heading} tabIndex={-1} className="mb-3 text-base text-ink-2 outline-none">
-          Question {number} of {attempt.places.at(-1)?.number}
+          {t`Question ${number} of`} {attempt.places.at(-1)?.number}
           <span className="sr-only">: {question.title}</span>, {place.points}{' '}
           {place.points === '1' ? 'point' : 'points'}
-          {place.working_wanted && '. Show your working'}
+          {place.working_wanted && t`. Show your working`}
         </h2>
         {attempt.sections[place.section]?.directions_html && (
           <Html
@@ -168,9 +169,12 @@ export function ExamStage(props: Props) {
               }
             />
           </div>
-          <button type="submit" className="sr-only" tabIndex={-1} aria-hidden="true">
-            On
-          </button>
+          <button
+            type="submit"
+            className="sr-only"
+            tabIndex={-1}
+            aria-hidden="true"
+          >{t`On`}</button>
         </form>
         {attempt.pages !== 'none' && (
           <OnPaper data={data} disabled={!canChange} onChange={change} />
@@ -179,7 +183,7 @@ export function ExamStage(props: Props) {
           <SendOne place={place} responses={responses} canChange={canChange} onSent={onSent} />
         )}
         {noting && (
-          <Labelled label="Note to yourself; nobody marks it" className="mt-6 max-w-[45rem]">
+          <Labelled label={t`Note to yourself; nobody marks it`} className="mt-6 max-w-[45rem]">
             <TextArea
               rows={2}
               maxLength={2000}
@@ -221,7 +225,7 @@ export function ExamStage(props: Props) {
         onOpen={onOpen}
         onBack={back}
         forward={{
-          label: forward === onCheck ? 'Check and hand in' : 'Next question',
+          label: forward === onCheck ? t`Check and hand in` : t`Next question`,
           act: forward,
         }}
       />

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Flag } from 'lucide-react'
 import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
@@ -50,9 +51,9 @@ export const LYING: {
   hint: string
   needs: Schemas['Tool'][]
 }[] = [
-  { what: 'calculator', words: 'Calculator', hint: 'K', needs: ['calculator', 'scientific'] },
-  { what: 'ruler', words: 'Ruler', hint: 'R', needs: ['ruler'] },
-  { what: 'protractor', words: 'Protractor', hint: 'P', needs: ['protractor'] },
+  { what: 'calculator', words: t`Calculator`, hint: 'K', needs: ['calculator', 'scientific'] },
+  { what: 'ruler', words: t`Ruler`, hint: 'R', needs: ['ruler'] },
+  { what: 'protractor', words: t`Protractor`, hint: 'P', needs: ['protractor'] },
 ]
 
 /** Tools of a test at the bottom, each with its key, and the way back and on. */
@@ -64,37 +65,30 @@ export function ExamStrip(props: Props) {
     <div className="sticky bottom-0 flex flex-wrap @5xl:col-span-2 items-center gap-x-4 gap-y-1 border-t border-line bg-sheet px-3 py-1.5 @3xl:px-9">
       <div
         role="toolbar"
-        aria-label="Tools"
+        aria-label={t`Tools`}
         className="flex min-w-0 flex-1 basis-80 flex-wrap items-center gap-x-1"
       >
         <span className="@5xl:hidden">
-          <Tool hint="V" onClick={() => props.onOpen('list')}>
-            Questions
-          </Tool>
+          <Tool hint="V" onClick={() => props.onOpen('list')}>{t`Questions`}</Tool>
         </span>
         <Tool hint="F" on={data.flagged ?? false} disabled={!canChange} onClick={props.onFlag}>
           <Flag size={16} aria-hidden="true" className={data.flagged ? 'fill-sun' : ''} />
-          Flag
+          {t`Flag`}
         </Tool>
-        {has('notes') && (
-          <Tool hint="N" on={props.noting} onClick={props.onNote}>
-            Note
-          </Tool>
-        )}
+        {has('notes') && <Tool hint="N" on={props.noting} onClick={props.onNote}>{t`Note`}</Tool>}
         {has('strike_out') && (
-          <Tool hint="S" on={props.striking} onClick={props.onStrike}>
-            Strike out
-          </Tool>
+          <Tool hint="S" on={props.striking} onClick={props.onStrike}>{t`Strike out`}</Tool>
         )}
         {has('working') && (
-          <Tool hint="A" on={props.working} onClick={props.onWorking}>
-            Working
-          </Tool>
+          <Tool hint="A" on={props.working} onClick={props.onWorking}>{t`Working`}</Tool>
         )}
         {has('marker') && (
-          <Tool hint="M" on={props.marking} disabled={!canChange} onClick={props.onMark}>
-            Marker
-          </Tool>
+          <Tool
+            hint="M"
+            on={props.marking}
+            disabled={!canChange}
+            onClick={props.onMark}
+          >{t`Marker`}</Tool>
         )}
         {LYING.filter(({ needs }) => needs.some(has)).map(({ what, words, hint }) => (
           <Tool key={what} hint={hint} on={props.shown[what]} onClick={() => props.onShow(what)}>
@@ -103,35 +97,29 @@ export function ExamStrip(props: Props) {
         ))}
         {has('aloud') && (
           <Tool hint="O" on={aloud.reading} onClick={props.onAloud}>
-            {aloud.reading ? 'Stop reading' : 'Read aloud'}
+            {aloud.reading ? t`Stop reading` : t`Read aloud`}
           </Tool>
         )}
         <AloudSpeed aloud={aloud} />
-        <Tool hint="U" disabled={!canChange || !props.canUndo} onClick={props.onUndo}>
-          Undo
-        </Tool>
-        <Tool hint="I" disabled={!canChange || !props.canRedo} onClick={props.onRedo}>
-          Redo
-        </Tool>
-        <Tool hint="X" disabled={!canChange} onClick={props.onClear}>
-          Clear
-        </Tool>
         <Tool
-          label={`Text size ${textSize} per cent, change to ${bigger}`}
+          hint="U"
+          disabled={!canChange || !props.canUndo}
+          onClick={props.onUndo}
+        >{t`Undo`}</Tool>
+        <Tool
+          hint="I"
+          disabled={!canChange || !props.canRedo}
+          onClick={props.onRedo}
+        >{t`Redo`}</Tool>
+        <Tool hint="X" disabled={!canChange} onClick={props.onClear}>{t`Clear`}</Tool>
+        <Tool
+          label={t`Text size ${textSize} per cent, change to ${bigger}`}
           onClick={() => setPreferences({ textSize: bigger })}
-        >
-          Aa
-        </Tool>
-        <Tool hint="?" onClick={() => props.onOpen('keys')}>
-          Keys
-        </Tool>
+        >{t`Aa`}</Tool>
+        <Tool hint="?" onClick={() => props.onOpen('keys')}>{t`Keys`}</Tool>
       </div>
       <div className="ml-auto flex gap-2">
-        {onBack && (
-          <Button hint="[" onClick={onBack}>
-            Back
-          </Button>
-        )}
+        {onBack && <Button hint="[" onClick={onBack}>{t`Back`}</Button>}
         <Button kind="strong" hint="]" onClick={forward.act}>
           {forward.label}
         </Button>

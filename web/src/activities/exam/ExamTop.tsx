@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useEffect, useState } from 'react'
 import { Mark } from '../../ui/Mark'
 import { useKeys } from '../../ui/useKeys'
@@ -30,12 +31,12 @@ export function ExamTop({ attempt, left, savedAt, since, onLeave }: Props) {
           {attempt.title}
           {attempt.number > 1 && (
             <span className="ml-3 font-sans text-base font-normal text-on-deep-2">
-              attempt {attempt.number}
+              {t`attempt ${attempt.number}`}
             </span>
           )}
         </h1>
         <p className="text-on-deep-2 tabular-nums @3xl:ml-auto">
-          {savedAt ? `saved ${clockTime(savedAt)}` : 'nothing to save yet'}
+          {savedAt ? t`saved ${clockTime(savedAt)}` : t`nothing to save yet`}
         </p>
         {left !== null && !hidden && (
           <p className="flex items-center gap-4">
@@ -49,7 +50,7 @@ export function ExamTop({ attempt, left, savedAt, since, onLeave }: Props) {
               />
             </span>
             <span className="font-heading text-xl font-semibold tabular-nums">
-              {clockFace(left)} left
+              {clockFace(left)} {t`left`}
             </span>
           </p>
         )}
@@ -59,27 +60,25 @@ export function ExamTop({ attempt, left, savedAt, since, onLeave }: Props) {
             onClick={() => setHidden(!hidden)}
             className="min-h-9 text-on-deep-2 underline-offset-4 hover:underline"
           >
-            {hidden ? 'Show the clock' : 'Hide'}
+            {hidden ? t`Show the clock` : t`Hide`}
           </button>
         )}
         <button
           type="button"
           onClick={onLeave}
           className="ml-auto min-h-9 font-semibold underline-offset-4 hover:underline @3xl:ml-0"
-        >
-          Leave
-        </button>
+        >{t`Leave`}</button>
       </header>
       <div role="status">
         {since && (
           <p className="bg-part-soft px-5 py-2 text-part @5xl:px-8">
-            No connection since {clockTime(since)}. What you put down is kept here and is sent when
-            it is back{left === null ? '' : '; the clock goes on'}.
+            {t`No connection since ${clockTime(since)}. What you put down is kept here and is sent when it is back`}
+            {left === null ? '' : t`; the clock goes on`}.
           </p>
         )}
         {warning && (
           <p className="border-b border-line bg-sheet px-5 py-2 @5xl:px-8">
-            {warning} left. What you put down is saved as you go.
+            {t`${warning} left. What you put down is saved as you go.`}
           </p>
         )}
       </div>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Dialog } from 'radix-ui'
 import { Button } from '../../ui/Button'
 import type { Attempt } from './queries'
@@ -12,28 +13,26 @@ interface Props {
 /** What leaving does, before it is done. */
 export function Leaving({ attempt, open, onClose, onLeave }: Props) {
   const says = attempt.one_sitting
-    ? 'This test is done in one sitting: leaving hands it in as it stands now, and that cannot be undone.'
+    ? t`This test is done in one sitting: leaving hands it in as it stands now, and that cannot be undone.`
     : attempt.left === null
-      ? 'Everything is kept. You can come back to this place at any time.'
+      ? t`Everything is kept. You can come back to this place at any time.`
       : attempt.stops
-        ? 'Everything is kept, and the clock stops until you come back.'
-        : 'Everything is kept. The clock runs on while you are away.'
+        ? t`Everything is kept, and the clock stops until you come back.`
+        : t`Everything is kept. The clock runs on while you are away.`
   return (
     <Dialog.Root open={open} onOpenChange={onClose}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-ink/45" />
         <Dialog.Content className="fixed top-1/2 left-1/2 w-[min(30rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 rounded-box bg-sheet p-6 shadow-xl">
           <Dialog.Title className="text-xl">
-            {attempt.one_sitting ? 'Leave and hand in?' : 'Leave the test?'}
+            {attempt.one_sitting ? t`Leave and hand in?` : t`Leave the test?`}
           </Dialog.Title>
           <Dialog.Description className="mt-2 text-ink-2">{says}</Dialog.Description>
           <div className="mt-5 flex flex-wrap gap-3">
             <Button kind={attempt.one_sitting ? 'plain' : 'strong'} onClick={onLeave}>
-              {attempt.one_sitting ? 'Leave and hand in' : 'Leave'}
+              {attempt.one_sitting ? t`Leave and hand in` : t`Leave`}
             </Button>
-            <Button kind="quiet" onClick={onClose}>
-              Stay
-            </Button>
+            <Button kind="quiet" onClick={onClose}>{t`Stay`}</Button>
           </div>
         </Dialog.Content>
       </Dialog.Portal>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { ChevronDown } from 'lucide-react'
 import { useEffect, useRef, useState } from 'react'
 
@@ -22,7 +23,7 @@ export function MoreBelow() {
           aria-hidden="true"
           className="pointer-events-none fixed bottom-16 left-1/2 flex items-center gap-1 rounded-full bg-deep px-3 py-1 text-sm text-on-deep"
         >
-          More below <ChevronDown size={16} />
+          {t`More below`} <ChevronDown size={16} />
         </p>
       )}
     </>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Dialog } from 'radix-ui'
 import { Button } from '../../ui/Button'
 
@@ -18,22 +19,18 @@ export function MoveOn({ open, section, answered, onClose, onGoOn }: Props) {
         <Dialog.Overlay className="fixed inset-0 bg-ink/45" />
         <Dialog.Content className="fixed top-1/2 left-1/2 w-[min(28rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 rounded-box bg-sheet p-6 shadow-xl">
           <Dialog.Title className="text-xl">
-            {section ? 'On to the next section?' : 'On to the next question?'}
+            {section ? t`On to the next section?` : t`On to the next question?`}
           </Dialog.Title>
           <Dialog.Description className="mt-2 text-ink-2">
             {section
-              ? 'There is no way back to this section.'
+              ? t`There is no way back to this section.`
               : answered
-                ? 'There is no way back to this question.'
-                : 'This question has no whole answer, and there is no way back to it.'}
+                ? t`There is no way back to this question.`
+                : t`This question has no whole answer, and there is no way back to it.`}
           </Dialog.Description>
           <div className="mt-5 flex gap-3">
-            <Button kind="strong" onClick={() => void onGoOn()}>
-              Go on
-            </Button>
-            <Button kind="quiet" onClick={onClose}>
-              Stay here
-            </Button>
+            <Button kind="strong" onClick={() => void onGoOn()}>{t`Go on`}</Button>
+            <Button kind="quiet" onClick={onClose}>{t`Stay here`}</Button>
           </div>
         </Dialog.Content>
       </Dialog.Portal>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Check } from '../../ui/Check'
 import { fieldClass } from '../../ui/Field'
 import type { SoFar } from './queries'
@@ -20,12 +21,10 @@ export function OnPaper({
         on={data.on_paper ?? false}
         disabled={disabled}
         set={(on) => onChange({ on_paper: on, sheet: on ? data.sheet : null })}
-      >
-        done on paper
-      </Check>
+      >{t`done on paper`}</Check>
       {data.on_paper && (
         <label className="flex items-center gap-2 text-ink-2">
-          sheet number
+          {t`sheet number`}
           <input
             type="number"
             min={1}
@@ -38,7 +37,7 @@ export function OnPaper({
               onChange({ sheet: sheet >= 1 && sheet <= MOST_SHEETS ? Math.floor(sheet) : null })
             }}
           />
-          <span className="text-sm">write it on the sheet; you photograph it after handing in</span>
+          <span className="text-sm">{t`write it on the sheet; you photograph it after handing in`}</span>
         </label>
       )}
     </div>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Flag } from 'lucide-react'
 import { useState } from 'react'
 import type { Question } from '../../api/client'
@@ -6,12 +7,12 @@ import { type AnswerState, type Held, stateOf } from './kept'
 import type { Attempt, Place } from './queries'
 
 export const WORDS: Record<AnswerState, string> = {
-  not_seen: 'not seen',
+  not_seen: t`not seen`,
   empty: 'empty',
-  partly: 'partly answered',
+  partly: t`partly answered`,
   answered: 'answered',
   sent: 'sent',
-  paper: 'on paper',
+  paper: t`on paper`,
 }
 
 type Filter = 'all' | 'open' | 'flagged'
@@ -57,12 +58,12 @@ export function PlaceList({ attempt, held, sent, at, onGo, onCheck }: Props) {
     open: all.filter((one) => isOpen(one.state)),
     flagged: all.filter((one) => one.flagged),
   }
-  const labels: Record<Filter, string> = { all: 'All', open: 'Open', flagged: 'Flagged' }
+  const labels: Record<Filter, string> = { all: t`All`, open: t`Open`, flagged: t`Flagged` }
   const sections = attempt.sections.length > 1
   return (
-    <nav aria-label="Questions of the test">
+    <nav aria-label={t`Questions of the test`}>
       <fieldset className="flex gap-1 text-sm">
-        <legend className="sr-only">Show</legend>
+        <legend className="sr-only">{t`Show`}</legend>
         {(Object.keys(kinds) as Filter[]).map((kind) => (
           <button
             key={kind}
@@ -99,7 +100,7 @@ export function PlaceList({ attempt, held, sent, at, onGo, onCheck }: Props) {
                 {flagged && (
                   <>
                     <Flag size={16} aria-hidden="true" className="shrink-0 fill-sun text-ink" />
-                    <span className="sr-only">, flagged</span>
+                    <span className="sr-only">{t`, flagged`}</span>
                   </>
                 )}
               </button>
@@ -109,12 +110,10 @@ export function PlaceList({ attempt, held, sent, at, onGo, onCheck }: Props) {
       </ol>
       {kinds[filter].length === 0 && (
         <p className="px-2 py-3 text-ink-2">
-          {filter === 'open' ? 'Every question has an answer.' : 'Nothing is flagged.'}
+          {filter === 'open' ? t`Every question has an answer.` : t`Nothing is flagged.`}
         </p>
       )}
-      <Button hint="C" className="mt-4 w-full" onClick={onCheck}>
-        Check and hand in
-      </Button>
+      <Button hint="C" className="mt-4 w-full" onClick={onCheck}>{t`Check and hand in`}</Button>
     </nav>
   )
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
@@ -12,25 +13,23 @@ export default function ReceiptPage() {
   const id = Number(useParams().id)
   const to = useTo()
   const query = useQuery(receiptQuery(useCourse(), id))
-  useTitle('Receipt')
+  useTitle(t`Receipt`)
   return (
-    <Loaded query={query} what="the receipt">
+    <Loaded query={query} what={t`the receipt`}>
       {(receipt) => {
         const facts: [string, string][] = [
-          ['Test', receipt.test],
-          ['Learner', receipt.learner],
-          ['Attempt', String(receipt.attempt_number)],
-          ['Handed in', `${longDay(receipt.handed_in)}, ${clockTime(receipt.handed_in)}`],
-          ['How', receipt.why_over],
-          ['Answered', `${receipt.answered} of ${receipt.questions} questions`],
-          ['Check number', receipt.number],
+          [t`Test`, receipt.test],
+          [t`Learner`, receipt.learner],
+          [t`Attempt`, String(receipt.attempt_number)],
+          [t`Handed in`, `${longDay(receipt.handed_in)}, ${clockTime(receipt.handed_in)}`],
+          [t`How`, receipt.why_over],
+          [t`Answered`, t`${receipt.answered} of ${receipt.questions} questions`],
+          [t`Check number`, receipt.number],
         ]
         return (
           <main id="main" className="max-w-2xl px-5 py-8 @5xl:px-8">
-            <h1 className="text-3xl">Handed in</h1>
-            <p className="mt-1.5 text-ink-2">
-              This is your receipt. Your tutor can look the check number up.
-            </p>
+            <h1 className="text-3xl">{t`Handed in`}</h1>
+            <p className="mt-1.5 text-ink-2">{t`This is your receipt. Your tutor can look the check number up.`}</p>
             <dl className="mt-5 grid grid-cols-[auto_1fr] gap-x-8 gap-y-2 rounded-box bg-sheet p-6">
               {facts.map(([what, says]) => (
                 <div key={what} className="contents">
@@ -40,9 +39,7 @@ export default function ReceiptPage() {
               ))}
             </dl>
             {receipt.pages === 'open' && (
-              <p className="mt-5 rounded-box bg-part-soft p-4 font-semibold text-part print:hidden">
-                Your pages of paper are still to be added.
-              </p>
+              <p className="mt-5 rounded-box bg-part-soft p-4 font-semibold text-part print:hidden">{t`Your pages of paper are still to be added.`}</p>
             )}
             <div className="mt-5 flex flex-wrap gap-3 print:hidden">
               {receipt.pages !== 'not_wanted' && (
@@ -50,19 +47,15 @@ export default function ReceiptPage() {
                   to={to(`/tests/attempts/${id}/pages`)}
                   className={buttonClass(receipt.pages === 'open' ? 'strong' : 'plain')}
                 >
-                  {receipt.pages === 'open' ? 'Add your pages' : 'Your pages'}
+                  {receipt.pages === 'open' ? t`Add your pages` : t`Your pages`}
                 </Link>
               )}
               <Link
                 to={to(`/tests/attempts/${id}/results`)}
                 className={buttonClass(receipt.pages === 'open' ? 'plain' : 'strong')}
-              >
-                See the results
-              </Link>
-              <Button onClick={() => window.print()}>Print</Button>
-              <Link to={to('/tests')} className={buttonClass('quiet')}>
-                All tests
-              </Link>
+              >{t`See the results`}</Link>
+              <Button onClick={() => window.print()}>{t`Print`}</Button>
+              <Link to={to('/tests')} className={buttonClass('quiet')}>{t`All tests`}</Link>
             </div>
           </main>
         )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation } from '@tanstack/react-query'
 import { useRef } from 'react'
 import { useCourse } from '../../account/course'
@@ -41,10 +42,14 @@ export function SendOne({
     <div className="mt-5 grid max-w-[45rem] gap-3">
       {canChange && (
         <div className="flex flex-wrap items-center gap-4">
-          <Button kind="strong" disabled={send.isPending} onClick={() => send.mutate()}>
-            Send this answer
-          </Button>
-          {all > 1 && <span className="text-ink-2">{counted(left, 'try', 'tries')} left</span>}
+          <Button
+            kind="strong"
+            disabled={send.isPending}
+            onClick={() => send.mutate()}
+          >{t`Send this answer`}</Button>
+          {all > 1 && (
+            <span className="text-ink-2">{t`${counted(left, 'try', 'tries')} left`}</span>
+          )}
         </div>
       )}
       <div aria-live="assertive">

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useAccountId, useCourse } from '../../account/course'
@@ -151,9 +152,9 @@ export function useAttempt(attempt: Attempt, first: Clock) {
               if (found.handed_in) {
                 // What still waits here is sent all the same: it is kept as late.
                 await flush()
-                end('handed_in', 'This attempt has been handed in.')
+                end('handed_in', t`This attempt has been handed in.`)
               } else if (found.interval !== interval.current)
-                end('elsewhere', 'The test was opened in another place, which now has it.')
+                end('elsewhere', t`The test was opened in another place, which now has it.`)
               else tell(found.left)
             })
             .catch(failed)

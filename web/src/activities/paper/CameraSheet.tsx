@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useEffect, useRef, useState } from 'react'
 import { Button } from '../../ui/Button'
 import { Sheet } from '../../ui/Sheet'
@@ -16,7 +17,7 @@ interface Props {
 /** This computer's camera, to photograph one sheet after another. */
 export function CameraSheet({ open, onClose, onPicture, count }: Props) {
   return (
-    <Sheet open={open} onOpenChange={onClose} title="This computer’s camera">
+    <Sheet open={open} onOpenChange={onClose} title={t`This computer’s camera`}>
       {open && <Camera onPicture={onPicture} count={count} />}
     </Sheet>
   )
@@ -53,9 +54,7 @@ function Camera({ onPicture, count }: Pick<Props, 'onPicture' | 'count'>) {
   }
   if (state === 'refused')
     return (
-      <p className="mt-4">
-        This browser has no camera, or it may not be used here. Add files, or use your phone.
-      </p>
+      <p className="mt-4">{t`This browser has no camera, or it may not be used here. Add files, or use your phone.`}</p>
     )
   return (
     <div className="mt-4 grid gap-3">
@@ -68,10 +67,12 @@ function Camera({ onPicture, count }: Pick<Props, 'onPicture' | 'count'>) {
         className="w-full rounded-lg bg-rail"
       />
       <p className="flex flex-wrap items-center gap-4">
-        <Button kind="strong" disabled={state !== 'on'} onClick={take}>
-          Photograph this sheet
-        </Button>
-        <span aria-live="polite">{capital(counted(count, 'page'))} in</span>
+        <Button
+          kind="strong"
+          disabled={state !== 'on'}
+          onClick={take}
+        >{t`Photograph this sheet`}</Button>
+        <span aria-live="polite">{t`${capital(counted(count, 'page'))} in`}</span>
       </p>
     </div>
   )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { ArrowLeft, ArrowRight, RotateCw, Trash2 } from 'lucide-react'
 import { useCourse } from '../../account/course'
 import type { Schemas } from '../../api/client'
@@ -17,7 +18,7 @@ interface Props {
 /** A page with what can be done to it: turn, move, take away, say what it answers. */
 export function PageLine({ attempt, page, questions, last, change }: Props) {
   const course = useCourse()
-  const name = `page ${page.place}`
+  const name = t`page ${page.place}`
   const toggle = (number: number, on: boolean) =>
     change?.set({
       questions: on ? [...page.questions, number] : page.questions.filter((one) => one !== number),
@@ -25,29 +26,29 @@ export function PageLine({ attempt, page, questions, last, change }: Props) {
   return (
     <li className="rounded-box bg-sheet p-3">
       <div className="flex items-start justify-between gap-2">
-        <h3 className="text-base">Page {page.place}</h3>
+        <h3 className="text-base">{t`Page ${page.place}`}</h3>
         {change && (
           <span className="flex">
             <IconButton
               icon={RotateCw}
-              label={`Turn ${name}`}
+              label={t`Turn ${name}`}
               act={() => change.set({ turn: 1 })}
             />
             <IconButton
               icon={ArrowLeft}
-              label={`Move ${name} forward`}
+              label={t`Move ${name} forward`}
               off={page.place === 1}
               act={() => change.set({ place: page.place - 1 })}
             />
             <IconButton
               icon={ArrowRight}
-              label={`Move ${name} back`}
+              label={t`Move ${name} back`}
               off={last}
               act={() => change.set({ place: page.place + 1 })}
             />
             <IconButton
               icon={Trash2}
-              label={`Take ${name} away, to photograph it again`}
+              label={t`Take ${name} away, to photograph it again`}
               act={change.remove}
             />
           </span>
@@ -56,18 +57,18 @@ export function PageLine({ attempt, page, questions, last, change }: Props) {
       <a href={pagePicture(course, attempt, page, false)} target="_blank" rel="noreferrer">
         <img
           src={pagePicture(course, attempt, page, true)}
-          alt={`Page ${page.place}, in full in a new window`}
+          alt={t`Page ${page.place}, in full in a new window`}
           className="mt-2 h-48 w-full rounded-lg bg-rail object-contain"
         />
       </a>
       {change ? (
         <fieldset className="mt-2">
-          <legend className="text-sm text-ink-2">Answers question</legend>
+          <legend className="text-sm text-ink-2">{t`Answers question`}</legend>
           <div className="flex flex-wrap gap-x-4">
             {questions.map(({ number, title }) => (
               <Check
                 key={number}
-                label={`Page ${page.place} answers ${number}, ${title}`}
+                label={t`Page ${page.place} answers ${number}, ${title}`}
                 on={page.questions.includes(number)}
                 set={(on) => toggle(number, on)}
               >
@@ -79,8 +80,8 @@ export function PageLine({ attempt, page, questions, last, change }: Props) {
       ) : (
         <p className="mt-2 text-ink-2">
           {page.questions.length > 0
-            ? `Answers ${page.questions.join(', ')}`
-            : 'For no question in particular'}
+            ? t`Answers ${page.questions.join(', ')}`
+            : t`For no question in particular`}
         </p>
       )}
     </li>

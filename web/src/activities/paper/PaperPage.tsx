@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -20,9 +21,9 @@ const TAKES = 'image/jpeg,image/png,image/heic,image/heif,application/pdf'
 export default function PaperPage() {
   const id = Number(useParams().id)
   const query = useQuery(paperQuery(useCourse(), id))
-  useTitle('Pages of paper')
+  useTitle(t`Pages of paper`)
   return (
-    <Loaded query={query} what="your pages">
+    <Loaded query={query} what={t`your pages`}>
       {(paper) => <Pages id={id} paper={paper} />}
     </Loaded>
   )
@@ -50,24 +51,22 @@ function Pages({ id, paper }: { id: number; paper: Paper }) {
   const missing = onPaper.filter((question) => !covered.has(question.number))
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
-      <TextLink to={to(`/tests/attempts/${id}/receipt`)}>{paper.test}, receipt</TextLink>
-      <h1 className="mt-1 text-3xl">Pages of paper</h1>
+      <TextLink to={to(`/tests/attempts/${id}/receipt`)}>{t`${paper.test}, receipt`}</TextLink>
+      <h1 className="mt-1 text-3xl">{t`Pages of paper`}</h1>
       <p className="mt-1.5 max-w-2xl text-ink-2" aria-live="polite">
         {saysOf(paper)}
       </p>
       {open && (
         <>
           <div className="mt-5 flex flex-wrap gap-3">
-            <Button kind="strong" onClick={() => file.current?.click()}>
-              Add files
-            </Button>
-            <Button onClick={() => setPhotographing(true)}>Use this computer’s camera</Button>
+            <Button kind="strong" onClick={() => file.current?.click()}>{t`Add files`}</Button>
+            <Button onClick={() => setPhotographing(true)}>{t`Use this computer’s camera`}</Button>
             <input
               ref={file}
               type="file"
               accept={TAKES}
               multiple
-              aria-label="Files with pages"
+              aria-label={t`Files with pages`}
               className="sr-only"
               tabIndex={-1}
               onChange={async (event) => {
@@ -87,21 +86,20 @@ function Pages({ id, paper }: { id: number; paper: Paper }) {
           />
         </>
       )}
-      {change.isPending && <p className="mt-3 text-ink-2">One moment…</p>}
+      {change.isPending && <p className="mt-3 text-ink-2">{t`One moment…`}</p>}
       <Problem error={change.error} />
       <section aria-labelledby="pages" className="mt-7">
         <h2 id="pages" className="text-xl">
           {paper.pages.length === 0
-            ? 'No page is in yet'
+            ? t`No page is in yet`
             : `${capital(counted(paper.pages.length, 'page'))} in`}
         </h2>
         {missing.length > 0 && (
           <p className="mt-1 text-part">
-            No page yet for{' '}
-            {missing
-              .map(({ number, sheet }) => `${number}${sheet ? ` (sheet ${sheet})` : ''}`)
-              .join(', ')}
-            , which you said {missing.length === 1 ? 'is' : 'are'} on paper.
+            {t`No page yet for ${missing
+              .map(({ number, sheet }) => (sheet ? t`${number} (sheet ${sheet})` : `${number}`))
+              .join(', ')}, which you said`}{' '}
+            {missing.length === 1 ? 'is' : 'are'} {t`on paper.`}
           </p>
         )}
         <ol className="mt-3 grid gap-4 @3xl:grid-cols-2 @5xl:grid-cols-3">
@@ -126,28 +124,25 @@ function Pages({ id, paper }: { id: number; paper: Paper }) {
       </section>
       <div className="mt-7 flex flex-wrap items-center gap-3">
         {open && !asked && (
-          <Button kind="strong" onClick={() => setAsked(true)}>
-            All pages are in
-          </Button>
+          <Button kind="strong" onClick={() => setAsked(true)}>{t`All pages are in`}</Button>
         )}
         {open && asked && (
           <>
-            <span>Nothing can be added or changed after that.</span>
+            <span>{t`Nothing can be added or changed after that.`}</span>
             <Button
               kind="strong"
               disabled={change.isPending}
               onClick={() => change.mutate(calls.allIn)}
             >
-              {paper.pages.length === 0 ? 'I have no pages' : 'Yes, all are in'}
+              {paper.pages.length === 0 ? t`I have no pages` : t`Yes, all are in`}
             </Button>
-            <Button kind="quiet" onClick={() => setAsked(false)}>
-              Not yet
-            </Button>
+            <Button kind="quiet" onClick={() => setAsked(false)}>{t`Not yet`}</Button>
           </>
         )}
-        <Link to={to(`/tests/attempts/${id}/results`)} className={buttonClass('quiet')}>
-          See the results
-        </Link>
+        <Link
+          to={to(`/tests/attempts/${id}/results`)}
+          className={buttonClass('quiet')}
+        >{t`See the results`}</Link>
       </div>
     </main>
   )
@@ -156,14 +151,14 @@ function Pages({ id, paper }: { id: number; paper: Paper }) {
 function saysOf(paper: Paper): string {
   switch (paper.state) {
     case 'open':
-      return `Pages are taken until ${paper.until ? hour(paper.until) : ''}, ${paper.most} at most. Photograph each sheet so that all of it is on it.`
+      return t`Pages are taken until ${paper.until ? hour(paper.until) : ''}, ${paper.most} at most. Photograph each sheet so that all of it is on it.`
     case 'all_in':
-      return 'You said that all pages are in. Your tutor has them.'
+      return t`You said that all pages are in. Your tutor has them.`
     case 'over':
-      return 'The time for adding pages is over. What is in counts.'
+      return t`The time for adding pages is over. What is in counts.`
     case 'before':
-      return 'Pages are added after handing in.'
+      return t`Pages are added after handing in.`
     case 'not_wanted':
-      return 'No pages are wanted for this test.'
+      return t`No pages are wanted for this test.`
   }
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useRef } from 'react'
 import { useParams } from 'react-router'
@@ -21,28 +22,26 @@ export default function PhonePage() {
     mutationFn: (picture: Blob) => addFromPhone(token, picture),
     onSuccess: (found) => cache.setQueryData(keys.phone(token), found),
   })
-  useTitle('Pages of paper')
+  useTitle(t`Pages of paper`)
   const standIn = new URLSearchParams(window.location.search).has('standin')
   return (
     <div className="min-h-dvh bg-sky">
       <header className="flex items-center gap-2 bg-deep px-4 py-3 text-on-deep">
         <Mark />
-        <span className="font-heading text-lg">Vendaval</span>
-        {standIn && <span className="ml-auto text-sm text-on-deep-2">stand-in phone</span>}
+        <span className="font-heading text-lg">{t`Vendaval`}</span>
+        {standIn && <span className="ml-auto text-sm text-on-deep-2">{t`stand-in phone`}</span>}
       </header>
       <main id="main" className="grid gap-4 p-4">
-        {query.isPending && <Loading what="the link" />}
+        {query.isPending && <Loading what={t`the link`} />}
         {query.error && <Failed error={query.error} retry={() => void query.refetch()} />}
         {query.data && (
           <>
             <div>
               <h1 className="text-2xl">{query.data.test}</h1>
-              <p className="text-ink-2">
-                Pages of {query.data.learner}. This link is good until {hour(query.data.until)}.
-              </p>
+              <p className="text-ink-2">{t`Pages of ${query.data.learner}. This link is good until ${hour(query.data.until)}.`}</p>
             </div>
             <p aria-live="polite" className="text-lg font-semibold">
-              {send.isPending ? 'Sending…' : `${capital(counted(query.data.pages, 'page'))} in`}
+              {send.isPending ? t`Sending…` : `${capital(counted(query.data.pages, 'page'))} in`}
             </p>
             {standIn ? (
               <SampleSheets busy={send.isPending} onSheet={(sheet) => send.mutate(sheet)} />
@@ -53,15 +52,13 @@ export default function PhonePage() {
                   disabled={send.isPending}
                   className="min-h-14 text-lg"
                   onClick={() => file.current?.click()}
-                >
-                  Photograph a sheet
-                </Button>
+                >{t`Photograph a sheet`}</Button>
                 <input
                   ref={file}
                   type="file"
                   accept="image/*,application/pdf"
                   capture="environment"
-                  aria-label="Photograph or file"
+                  aria-label={t`Photograph or file`}
                   tabIndex={-1}
                   className="sr-only"
                   onChange={(event) => {
@@ -73,9 +70,7 @@ export default function PhonePage() {
               </>
             )}
             <Problem error={send.error} />
-            <p className="text-ink-2">
-              Look at the pages, put them in order and say what they answer where you took the test.
-            </p>
+            <p className="text-ink-2">{t`Look at the pages, put them in order and say what they answer where you took the test.`}</p>
           </>
         )}
       </main>

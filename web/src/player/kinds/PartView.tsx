@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Suspense } from 'react'
 import type { Part, PartState } from '../../api/client'
 import { viewOf } from './registry'
@@ -13,7 +14,7 @@ export function PartView({ part, state, ...rest }: Props) {
   const { Answer, Review } = viewOf(part)
   const review = state.state === 'open' ? null : <Review part={part} state={state} />
   return (
-    <Suspense fallback={<p className="mt-5 text-ink-2">Loading this part…</p>}>
+    <Suspense fallback={<p className="mt-5 text-ink-2">{t`Loading this part…`}</p>}>
       <Answer part={part} state={state} review={review} {...rest} />
     </Suspense>
   )
@@ -31,7 +32,7 @@ export function PrintedPart({
 }) {
   const { Printed, Review } = viewOf(part)
   return (
-    <section aria-label={part.label || 'Answer'} className="mt-5">
+    <section aria-label={part.label || t`Answer`} className="mt-5">
       {part.label && <h3 className="mb-1.5 font-semibold">{part.label}</h3>}
       <Printed part={part} state={state} value={value} />
       {state.state !== 'open' && <Review part={part} state={state} />}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { lazy } from 'react'
 import { Route, Routes } from 'react-router'
 import type { Account } from '../../account/session'
@@ -27,14 +28,12 @@ export default function Author({ account }: { account: Account }) {
 }
 
 function FaultsPage() {
-  useTitle('Fault reports')
+  useTitle(t`Fault reports`)
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-      <h1 className="text-3xl">Fault reports</h1>
-      <p className="mt-1 text-ink-2">
-        Questions that learners think faulty, with the version they met. Names are left out.
-      </p>
-      <ThreadList of="faults" first="open" none="Nothing is reported." />
+      <h1 className="text-3xl">{t`Fault reports`}</h1>
+      <p className="mt-1 text-ink-2">{t`Questions that learners think faulty, with the version they met. Names are left out.`}</p>
+      <ThreadList of="faults" first="open" none={t`Nothing is reported.`} />
     </main>
   )
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Shell } from '../../account/Shell'
 import type { Account } from '../../account/session'
 
@@ -9,8 +10,8 @@ export function AuthorShell({ account }: { account: Account }) {
       as="author"
       home="/author"
       places={[
-        { to: '/author', label: 'Fault reports', end: true },
-        { to: '/author/tests', label: 'Tests' },
+        { to: '/author', label: t`Fault reports`, end: true },
+        { to: '/author/tests', label: t`Tests` },
       ]}
     />
   )

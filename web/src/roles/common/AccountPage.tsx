@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, call, type Schemas } from '../../api/client'
@@ -16,12 +17,12 @@ type Account = Schemas['OwnAccountOut']
 
 /** Mail address, password, where one is signed in, and the second factor. */
 export default function AccountPage() {
-  useTitle('My account')
+  useTitle(t`My account`)
   const query = useQuery(accountQuery)
   return (
     <main id="main" className="grid max-w-4xl gap-9 px-5 py-8 @5xl:px-8">
-      <h1 className="text-3xl">My account</h1>
-      <Loaded query={query} what="your account">
+      <h1 className="text-3xl">{t`My account`}</h1>
+      <Loaded query={query} what={t`your account`}>
         {(account) => (
           <>
             <Mail account={account} />
@@ -50,14 +51,14 @@ function Mail({ account }: { account: Account }) {
   const ask = useAccountChange(() => call(api.POST('/api/account/mail', { body: { mail, old } })))
   return (
     <section>
-      <h2 className="text-xl">Mail address</h2>
+      <h2 className="text-xl">{t`Mail address`}</h2>
       <p className="mt-1 mb-3 text-ink-2">
-        {account.mail ? `Vendaval writes to ${account.mail}.` : 'There is none: no mail comes.'} A
-        new one counts once you have opened the link that is sent to it.
+        {account.mail ? t`Vendaval writes to ${account.mail}.` : t`There is none: no mail comes.`}{' '}
+        {t`A new one counts once you have opened the link that is sent to it.`}
       </p>
       {account.new_mail && (
         <p role="status" className="mb-3">
-          A link is on its way to <strong>{account.new_mail}</strong>.
+          {t`A link is on its way to`} <strong>{account.new_mail}</strong>.
         </p>
       )}
       <form
@@ -68,7 +69,7 @@ function Mail({ account }: { account: Account }) {
         }}
       >
         <TextField
-          label="New mail address"
+          label={t`New mail address`}
           fieldWidth="w-72"
           type="email"
           required
@@ -77,9 +78,7 @@ function Mail({ account }: { account: Account }) {
           onText={setMail}
         />
         <KnownPassword value={old} onText={setOld} />
-        <Button type="submit" disabled={ask.isPending}>
-          Send the link
-        </Button>
+        <Button type="submit" disabled={ask.isPending}>{t`Send the link`}</Button>
         <Problem error={ask.error} />
       </form>
     </section>
@@ -94,11 +93,11 @@ function Password({ account }: { account: Account }) {
   )
   return (
     <section>
-      <h2 className="text-xl">Password</h2>
+      <h2 className="text-xl">{t`Password`}</h2>
       <p className="mt-1 mb-3 text-ink-2">
-        You sign in as <strong>{account.username}</strong>
-        {account.mail && ' or with your mail address'}. A new password signs every other browser
-        out.
+        {t`You sign in as`} <strong>{account.username}</strong>
+        {account.mail && t` or with your mail address`}
+        {t`. A new password signs every other browser out.`}
       </p>
       <form
         className="flex flex-wrap items-end gap-3"
@@ -113,11 +112,9 @@ function Password({ account }: { account: Account }) {
         }}
       >
         <KnownPassword value={old} onText={setOld} />
-        <NewPassword label="New password" value={password} onText={setPassword} />
-        <Button type="submit" disabled={change.isPending}>
-          Change it
-        </Button>
-        <span role="status">{change.isSuccess && 'It is changed.'}</span>
+        <NewPassword label={t`New password`} value={password} onText={setPassword} />
+        <Button type="submit" disabled={change.isPending}>{t`Change it`}</Button>
+        <span role="status">{change.isSuccess && t`It is changed.`}</span>
         <Problem error={change.error} />
       </form>
     </section>
@@ -128,7 +125,7 @@ function Sessions({ account }: { account: Account }) {
   const end = useAccountChange((_: undefined) => call(api.DELETE('/api/account/sessions')))
   return (
     <section>
-      <h2 className="text-xl">Where you are signed in</h2>
+      <h2 className="text-xl">{t`Where you are signed in`}</h2>
       <ul className="mt-2 mb-3">
         {account.sessions.map((one) => (
           <li
@@ -137,20 +134,21 @@ function Sessions({ account }: { account: Account }) {
           >
             <span className="font-semibold">
               {agentWords(one.agent)}
-              {one.here && ', this one'}
+              {one.here && t`, this one`}
             </span>
             <span className="text-ink-2">
-              {one.since && `since ${moment(one.since)}`}
-              {one.address && `, from ${one.address}`}
+              {one.since && t`since ${moment(one.since)}`}
+              {one.address && t`, from ${one.address}`}
             </span>
           </li>
         ))}
       </ul>
-      <Button disabled={end.isPending} onClick={() => end.mutate(undefined)}>
-        Sign every other browser out
-      </Button>
+      <Button
+        disabled={end.isPending}
+        onClick={() => end.mutate(undefined)}
+      >{t`Sign every other browser out`}</Button>
       <span role="status" className="ml-4">
-        {end.isSuccess && 'Only this one is signed in now.'}
+        {end.isSuccess && t`Only this one is signed in now.`}
       </span>
       <Problem error={end.error} />
     </section>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, call } from '../../api/client'
 import { keys } from '../../api/keys'
@@ -15,15 +16,12 @@ export function CalendarLink() {
   const address = data?.address ? `${window.location.origin}${data.address}` : null
   return (
     <section>
-      <h2 className="text-xl">My days to come, in a calendar</h2>
-      <p className="mt-1 mb-3 max-w-2xl text-ink-2">
-        Rechecks, what you put off, and exams of all your courses. Whoever has the address can read
-        it, so keep it to yourself.
-      </p>
+      <h2 className="text-xl">{t`My days to come, in a calendar`}</h2>
+      <p className="mt-1 mb-3 max-w-2xl text-ink-2">{t`Rechecks, what you put off, and exams of all your courses. Whoever has the address can read it, so keep it to yourself.`}</p>
       {address && (
         <input
           readOnly
-          aria-label="Address of the calendar"
+          aria-label={t`Address of the calendar`}
           className={`${fieldClass} mb-3 w-full max-w-2xl`}
           value={address}
           onFocus={(event) => event.target.select()}
@@ -31,12 +29,14 @@ export function CalendarLink() {
       )}
       <div className="flex flex-wrap gap-3">
         <Button disabled={make.isPending} onClick={() => make.mutate()}>
-          {address ? 'Make a new address' : 'Make an address'}
+          {address ? t`Make a new address` : t`Make an address`}
         </Button>
         {address && (
-          <Button kind="quiet" disabled={end.isPending} onClick={() => end.mutate()}>
-            End it
-          </Button>
+          <Button
+            kind="quiet"
+            disabled={end.isPending}
+            onClick={() => end.mutate()}
+          >{t`End it`}</Button>
         )}
       </div>
       <Problem error={make.error ?? end.error} />

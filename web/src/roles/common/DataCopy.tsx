@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import type { Schemas } from '../../api/client'
 import { Button, buttonClass } from '../../ui/Button'
@@ -35,21 +36,22 @@ export function DataCopy({ source, ask }: { source: CopySource; ask: string }) {
       <div className="flex flex-wrap items-center gap-3">
         {copy?.state === 'ready' && (
           <a href={source.file} download className={buttonClass('plain')}>
-            Download the copy{copy.megabytes ? ` (${Math.max(0.1, copy.megabytes)} MB)` : ''}
+            {t`Download the copy`}
+            {copy.megabytes ? t` (${Math.max(0.1, copy.megabytes)} MB)` : ''}
           </a>
         )}
         <Button
           disabled={copy?.state === 'making' || wanted.isPending}
           onClick={() => wanted.mutate()}
         >
-          {copy?.state === 'ready' ? 'Prepare a new copy' : ask}
+          {copy?.state === 'ready' ? t`Prepare a new copy` : ask}
         </Button>
       </div>
       <p role="status" className="mt-1.5 text-[0.95rem] text-ink-2">
-        {copy?.state === 'making' && 'Your copy is being prepared. You can leave this page.'}
+        {copy?.state === 'making' && t`Your copy is being prepared. You can leave this page.`}
         {copy?.state === 'ready' &&
           copy.until &&
-          `Your copy is ready. You can download it until ${moment(copy.until)}.`}
+          t`Your copy is ready. You can download it until ${moment(copy.until)}.`}
       </p>
       <Problem error={wanted.error ?? query.error} />
     </div>

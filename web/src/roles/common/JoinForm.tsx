@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 import { api, call } from '../../api/client'
@@ -16,5 +17,5 @@ export function JoinForm() {
       navigate(`/courses/${course.key}`)
     },
   })
-  return <CodeForm label="Code of a group" verb="Join the group" send={join} />
+  return <CodeForm label={t`Code of a group`} verb={t`Join the group`} send={join} />
 }

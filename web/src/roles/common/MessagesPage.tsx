@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { noticesQuery } from '../../account/notices'
@@ -14,7 +15,7 @@ import { mailQuery } from './queries'
 
 /** Messages of the account, and which of them come by mail. */
 export default function MessagesPage() {
-  useTitle('Messages')
+  useTitle(t`Messages`)
   const query = useQuery(noticesQuery)
   return (
     <main
@@ -22,8 +23,8 @@ export default function MessagesPage() {
       className="grid gap-x-12 gap-y-9 px-5 py-8 @5xl:grid-cols-[minmax(0,1fr)_24rem] @5xl:px-8"
     >
       <div className="min-w-0">
-        <h1 className="text-3xl">Messages</h1>
-        <Loaded query={query} what="your messages">
+        <h1 className="text-3xl">{t`Messages`}</h1>
+        <Loaded query={query} what={t`your messages`}>
           {(page) => <Notices first={page} />}
         </Loaded>
       </div>
@@ -50,7 +51,8 @@ function Notices({ first }: { first: Schemas['NoticesOut'] }) {
   })
   const shown = [...first.notices, ...more.flatMap((page) => page.notices)]
   const last = more.at(-1) ?? first
-  if (shown.length === 0) return <p className="mt-4 text-ink-2">Nothing has come for you yet.</p>
+  if (shown.length === 0)
+    return <p className="mt-4 text-ink-2">{t`Nothing has come for you yet.`}</p>
   return (
     <>
       <ul className="mt-4">
@@ -60,7 +62,7 @@ function Notices({ first }: { first: Schemas['NoticesOut'] }) {
               <TextLink to={notice.path} className="font-semibold">
                 {!notice.read && (
                   <>
-                    <span className="mr-2 rounded bg-sun px-1.5 text-sm text-deep">new</span>{' '}
+                    <span className="mr-2 rounded bg-sun px-1.5 text-sm text-deep">{t`new`}</span>{' '}
                   </>
                 )}
                 {notice.title}
@@ -76,9 +78,7 @@ function Notices({ first }: { first: Schemas['NoticesOut'] }) {
           className="mt-4"
           disabled={older.isPending}
           onClick={() => older.mutate(last.older ?? 0)}
-        >
-          Older messages
-        </Button>
+        >{t`Older messages`}</Button>
       )}
     </>
   )
@@ -97,16 +97,14 @@ function MailChoices() {
   })
   return (
     <section aria-labelledby="by-mail">
-      <h2 id="by-mail" className="text-xl">
-        By mail too
-      </h2>
-      <Loaded query={query} what="what comes by mail">
+      <h2 id="by-mail" className="text-xl">{t`By mail too`}</h2>
+      <Loaded query={query} what={t`what comes by mail`}>
         {(mail) => (
           <>
             <p className="mt-1 mb-2 text-ink-2">
               {mail.email
-                ? `At most one mail a day, to ${mail.email}. What you have read by then is not in it.`
-                : 'There is no mail address for your account, so nothing goes out.'}
+                ? t`At most one mail a day, to ${mail.email}. What you have read by then is not in it.`
+                : t`There is no mail address for your account, so nothing goes out.`}
             </p>
             <ul>
               {mail.choices.map((choice) => (

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 import { useCourseList } from '../../account/course'
@@ -23,18 +24,16 @@ export function OpenCourses() {
   if (open.length === 0) return null
   return (
     <section>
-      <h2 className="text-xl">Courses open to all</h2>
+      <h2 className="text-xl">{t`Courses open to all`}</h2>
       <ul className="mt-1">
         {open.map((course) => (
           <li key={course.key} className="flex flex-wrap items-center gap-4 py-1">
             <span className="font-semibold">{course.title}</span>
             <Button
-              aria-label={`Begin ${course.title}`}
+              aria-label={t`Begin ${course.title}`}
               disabled={begin.isPending}
               onClick={() => begin.mutate(course.key)}
-            >
-              Begin
-            </Button>
+            >{t`Begin`}</Button>
           </li>
         ))}
       </ul>

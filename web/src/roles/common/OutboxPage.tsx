@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
@@ -7,29 +8,25 @@ import { outboxQuery } from './queries'
 
 /** The simulated outbox of the demo: mails as they would have gone out. */
 export default function OutboxPage() {
-  useTitle('Outbox')
+  useTitle(t`Outbox`)
   const query = useQuery(outboxQuery)
   return (
     <main id="main" className="mx-auto max-w-3xl px-5 py-8">
       <p>
-        <TextLink to="/">To Vendaval</TextLink>
+        <TextLink to="/">{t`To Vendaval`}</TextLink>
       </p>
-      <h1 className="mt-2 text-3xl">Outbox of the demo</h1>
-      <p className="mt-1 text-ink-2">
-        No mail server is set up here. What would have been sent is kept in this list.
-      </p>
-      <Loaded query={query} what="the outbox">
+      <h1 className="mt-2 text-3xl">{t`Outbox of the demo`}</h1>
+      <p className="mt-1 text-ink-2">{t`No mail server is set up here. What would have been sent is kept in this list.`}</p>
+      <Loaded query={query} what={t`the outbox`}>
         {({ letters }) =>
           letters.length === 0 ? (
-            <p className="mt-6">Nothing has gone out yet.</p>
+            <p className="mt-6">{t`Nothing has gone out yet.`}</p>
           ) : (
             <ul className="mt-6 grid gap-5">
               {letters.map((letter) => (
                 <li key={letter.id} className="rounded-box bg-sheet p-5">
                   <h2 className="text-lg">{letter.subject}</h2>
-                  <p className="text-sm text-ink-2">
-                    to {letter.to}, {day(letter.at)}
-                  </p>
+                  <p className="text-sm text-ink-2">{t`to ${letter.to}, ${day(letter.at)}`}</p>
                   <pre className="mt-3 font-sans whitespace-pre-wrap">{letter.body}</pre>
                 </li>
               ))}

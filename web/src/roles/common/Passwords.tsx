@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { TextField } from '../../ui/Field'
 
 interface Props {
@@ -9,7 +10,7 @@ interface Props {
 export function KnownPassword(props: Props) {
   return (
     <TextField
-      label="Password now"
+      label={t`Password now`}
       type="password"
       autoComplete="current-password"
       required

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import type { Account } from '../../account/session'
 import { api, call, type Schemas } from '../../api/client'
@@ -16,40 +17,33 @@ import { linksQuery } from './queries'
 
 /** Codes to join by, guardians, and one's own data to take along. */
 export default function PeoplePage({ account }: { account: Account }) {
-  useTitle('Codes and links')
+  useTitle(t`Codes and links`)
   const query = useQuery(linksQuery)
   const learns = account.roles.includes('learner')
   return (
     <main id="main" className="grid max-w-4xl gap-9 px-5 py-8 @5xl:px-8">
-      <h1 className="text-3xl">Codes and links</h1>
+      <h1 className="text-3xl">{t`Codes and links`}</h1>
       <section>
-        <h2 className="text-xl">Join a group</h2>
-        <p className="mt-1 mb-3 text-ink-2">
-          A tutor gives you a code. It puts you into the group and its course.
-        </p>
+        <h2 className="text-xl">{t`Join a group`}</h2>
+        <p className="mt-1 mb-3 text-ink-2">{t`A tutor gives you a code. It puts you into the group and its course.`}</p>
         <JoinForm />
       </section>
       <OpenCourses />
-      <Loaded query={query} what="who reads whose pages">
+      <Loaded query={query} what={t`who reads whose pages`}>
         {(links) => (
           <>
             {learns && (
               <section>
-                <h2 className="text-xl">Who reads my pages</h2>
-                <p className="mt-1 mb-3 text-ink-2">
-                  A guardian sees where you stand and your record, and can change nothing. Either of
-                  you can end it.
-                </p>
-                <Links links={links.guardians} none="Nobody reads your pages as a guardian." />
+                <h2 className="text-xl">{t`Who reads my pages`}</h2>
+                <p className="mt-1 mb-3 text-ink-2">{t`A guardian sees where you stand and your record, and can change nothing. Either of you can end it.`}</p>
+                <Links links={links.guardians} none={t`Nobody reads your pages as a guardian.`} />
                 <GuardianCode />
               </section>
             )}
             <section>
-              <h2 className="text-xl">Whose pages I read</h2>
-              <p className="mt-1 mb-3 text-ink-2">
-                A learner gives you a code to become their guardian.
-              </p>
-              <Links links={links.wards} none="You are nobody’s guardian." />
+              <h2 className="text-xl">{t`Whose pages I read`}</h2>
+              <p className="mt-1 mb-3 text-ink-2">{t`A learner gives you a code to become their guardian.`}</p>
+              <Links links={links.wards} none={t`You are nobody’s guardian.`} />
               <WardForm />
             </section>
           </>
@@ -57,13 +51,9 @@ export default function PeoplePage({ account }: { account: Account }) {
       </Loaded>
       {learns && <CalendarLink />}
       <section>
-        <h2 className="text-xl">My own data</h2>
-        <p className="mt-1 mb-3 max-w-2xl text-ink-2">
-          Everything that is kept about you, as plain files: your answers, levels and messages, and
-          your record as a spreadsheet and as open learning records. What a test has not shown you
-          yet is left out.
-        </p>
-        <DataCopy source={OWN_DATA} ask="Prepare a copy of my data" />
+        <h2 className="text-xl">{t`My own data`}</h2>
+        <p className="mt-1 mb-3 max-w-2xl text-ink-2">{t`Everything that is kept about you, as plain files: your answers, levels and messages, and your record as a spreadsheet and as open learning records. What a test has not shown you yet is left out.`}</p>
+        <DataCopy source={OWN_DATA} ask={t`Prepare a copy of my data`} />
       </section>
     </main>
   )
@@ -92,9 +82,10 @@ function Links({ links, none }: { links: Schemas['LinkOut'][]; none: string }) {
       {links.map((link) => (
         <li key={link.id} className="flex flex-wrap items-center gap-x-5 border-b border-line py-1">
           <span className="font-semibold">{link.name}</span>
-          <span className="text-ink-2">since {day(link.since)}</span>
+          <span className="text-ink-2">{t`since ${day(link.since)}`}</span>
           <Button kind="quiet" disabled={end.isPending} onClick={() => end.mutate(link.id)}>
-            End<span className="sr-only"> the link with {link.name}</span>
+            {t`End`}
+            <span className="sr-only"> {t`the link with ${link.name}`}</span>
           </Button>
         </li>
       ))}
@@ -106,16 +97,17 @@ function GuardianCode() {
   const make = useMutation({ mutationFn: () => call(api.POST('/api/links/code')) })
   return (
     <div className="flex flex-wrap items-center gap-4">
-      <Button disabled={make.isPending} onClick={() => make.mutate()}>
-        Make a code for a guardian
-      </Button>
+      <Button
+        disabled={make.isPending}
+        onClick={() => make.mutate()}
+      >{t`Make a code for a guardian`}</Button>
       {make.data && (
         <p role="status">
           <strong className="font-heading text-2xl tracking-wider tabular-nums">
             {make.data.code}
           </strong>{' '}
           <span className="text-ink-2">
-            opens your pages once, until {longDay(make.data.ends_at)}
+            {t`opens your pages once, until ${longDay(make.data.ends_at)}`}
           </span>
         </p>
       )}
@@ -134,5 +126,5 @@ function WardForm() {
       void cache.invalidateQueries({ queryKey: keys.session })
     },
   })
-  return <CodeForm label="Code of a learner" verb="Become the guardian" send={link} />
+  return <CodeForm label={t`Code of a learner`} verb={t`Become the guardian`} send={link} />
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, call } from '../../api/client'
@@ -34,11 +35,11 @@ export function SecondFactor({ on, left }: { on: boolean; left: number }) {
   })
   return (
     <section>
-      <h2 className="text-xl">Digits from a device</h2>
+      <h2 className="text-xl">{t`Digits from a device`}</h2>
       <p className="mt-1 mb-3 max-w-2xl text-ink-2">
         {on
-          ? `Asked for at every sign-in. ${left === 0 ? 'No spare code is left' : `${capital(counted(left, 'spare code'))} left`} for when the device is lost.`
-          : 'You see the work of others: a device of yours can show six digits that are asked for beside the password.'}
+          ? t`Asked for at every sign-in. ${left === 0 ? t`No spare code is left` : `${capital(counted(left, t`spare code`))} left`} for when the device is lost.`
+          : t`You see the work of others: a device of yours can show six digits that are asked for beside the password.`}
       </p>
       {confirm.data && <Spares spares={confirm.data.spares} />}
       {(on || !begin.data) && (
@@ -52,7 +53,7 @@ export function SecondFactor({ on, left }: { on: boolean; left: number }) {
         >
           <KnownPassword value={old} onText={setOld} />
           <Button type="submit" disabled={begin.isPending || end.isPending}>
-            {on ? 'Ask for them no more' : 'Set it up'}
+            {on ? t`Ask for them no more` : t`Set it up`}
           </Button>
         </form>
       )}
@@ -64,13 +65,13 @@ export function SecondFactor({ on, left }: { on: boolean; left: number }) {
             confirm.mutate()
           }}
         >
-          <p>Read this with the device, or type the letters into it:</p>
-          <div role="img" aria-label="QR code" className="bg-white p-2">
+          <p>{t`Read this with the device, or type the letters into it:`}</p>
+          <div role="img" aria-label={t`QR code`} className="bg-white p-2">
             <Html html={begin.data.picture} />
           </div>
           <p className="font-semibold tracking-wider break-all">{begin.data.secret}</p>
           <TextField
-            label="Six digits that it shows now"
+            label={t`Six digits that it shows now`}
             fieldWidth="w-40"
             inputMode="numeric"
             autoComplete="one-time-code"
@@ -80,9 +81,11 @@ export function SecondFactor({ on, left }: { on: boolean; left: number }) {
             value={code}
             onText={setCode}
           />
-          <Button type="submit" kind="strong" disabled={confirm.isPending}>
-            Ask for them from now on
-          </Button>
+          <Button
+            type="submit"
+            kind="strong"
+            disabled={confirm.isPending}
+          >{t`Ask for them from now on`}</Button>
         </form>
       )}
       <Problem error={begin.error ?? confirm.error ?? end.error} />
@@ -93,10 +96,7 @@ export function SecondFactor({ on, left }: { on: boolean; left: number }) {
 function Spares({ spares }: { spares: string[] }) {
   return (
     <div role="status" className="mb-4 rounded-box bg-sheet p-4">
-      <p>
-        Spare codes, for when the device is lost. Each opens once. Keep them somewhere safe: they
-        are shown this once.
-      </p>
+      <p>{t`Spare codes, for when the device is lost. Each opens once. Keep them somewhere safe: they are shown this once.`}</p>
       <ul className="mt-2 columns-2 font-semibold tracking-wider tabular-nums @3xl:columns-4">
         {spares.map((spare) => (
           <li key={spare}>{spare}</li>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
@@ -9,10 +10,10 @@ import { day, since } from '../../ui/words'
 import { type ThreadFilter, type ThreadState, threadsQuery } from './queries'
 
 const STATES: [ThreadState | '', string][] = [
-  ['open', 'Waiting for an answer'],
-  ['answered', 'Answered'],
-  ['settled', 'Settled'],
-  ['', 'All'],
+  ['open', t`Waiting for an answer`],
+  ['answered', t`Answered`],
+  ['settled', t`Settled`],
+  ['', t`All`],
 ]
 
 interface Props {
@@ -31,7 +32,7 @@ export function ThreadList({ of, first, filter = {}, none }: Props) {
   return (
     <>
       <label className="mt-4 flex items-center gap-3 text-ink-2">
-        Show
+        {t`Show`}
         <select
           value={state}
           onChange={(event) => {
@@ -47,7 +48,7 @@ export function ThreadList({ of, first, filter = {}, none }: Props) {
           ))}
         </select>
       </label>
-      <Loaded query={query} what="the list">
+      <Loaded query={query} what={t`the list`}>
         {(page) => (
           <>
             {page.threads.length === 0 && <p className="mt-5 text-ink-2">{none}</p>}
@@ -58,10 +59,12 @@ export function ThreadList({ of, first, filter = {}, none }: Props) {
             </ul>
             <p className="mt-4 flex gap-3">
               {pages.length > 0 && (
-                <Button onClick={() => setPages(pages.slice(0, -1))}>Back</Button>
+                <Button onClick={() => setPages(pages.slice(0, -1))}>{t`Back`}</Button>
               )}
               {page.older !== null && (
-                <Button onClick={() => setPages([...pages, page.older ?? 0])}>Further ones</Button>
+                <Button
+                  onClick={() => setPages([...pages, page.older ?? 0])}
+                >{t`Further ones`}</Button>
               )}
             </p>
           </>
@@ -81,14 +84,14 @@ function Line({ thread, own }: { thread: Schemas['ThreadLineOut']; own: boolean 
         >
           {thread.unread && (
             <>
-              <span className="mr-2 rounded bg-sun px-1.5 text-sm text-deep">new</span>{' '}
+              <span className="mr-2 rounded bg-sun px-1.5 text-sm text-deep">{t`new`}</span>{' '}
             </>
           )}
           {thread.title}
         </Link>
         <span className="ml-3 text-sm text-ink-2">{thread.topic.title}</span>
         {thread.kind === 'contest' && (
-          <span className="ml-3 text-sm font-semibold text-part">contests a mark</span>
+          <span className="ml-3 text-sm font-semibold text-part">{t`contests a mark`}</span>
         )}
         <p className="truncate text-ink-2">
           {!own && <span className="font-semibold text-ink">{thread.asker}: </span>}
@@ -97,10 +100,10 @@ function Line({ thread, own }: { thread: Schemas['ThreadLineOut']; own: boolean 
       </div>
       <p className="text-sm text-ink-2 @3xl:text-right">
         {thread.waits_since
-          ? `waits ${since(thread.waits_since)}`
+          ? t`waits ${since(thread.waits_since)}`
           : `${thread.state}, ${day(thread.opened_at)}`}
         {thread.same > 1 && (
-          <span className="block font-semibold text-part">{thread.same} ask about this idea</span>
+          <span className="block font-semibold text-part">{t`${thread.same} ask about this idea`}</span>
         )}
       </p>
     </li>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useParams } from 'react-router'
@@ -27,13 +28,13 @@ export default function ThreadPage() {
 function Known({ id }: { id: number }) {
   const query = useQuery(threadQuery(id))
   return (
-    <Loaded query={query} what="the thread">
+    <Loaded query={query} what={t`the thread`}>
       {(thread) => <Opened thread={thread} />}
     </Loaded>
   )
 }
 
-const KINDS = { fault: 'Fault report', help: 'Help', contest: 'Contested mark' }
+const KINDS = { fault: t`Fault report`, help: t`Help`, contest: t`Contested mark` }
 
 /** A thread: what was said, and beside it the question it is about. */
 function Opened({ thread }: { thread: Thread }) {
@@ -43,45 +44,47 @@ function Opened({ thread }: { thread: Thread }) {
     <main id="main" className="@4xl:grid @4xl:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
       <section className="px-5 py-8 @5xl:px-8">
         <p className="text-sm text-ink-2">
-          {KINDS[line.kind]}, {line.topic.title}, asked by {line.asker}
-          {line.waits_since && `, waits ${since(line.waits_since)}`}
+          {t`${KINDS[line.kind]}, ${line.topic.title}, asked by ${line.asker}`}
+          {line.waits_since && t`, waits ${since(line.waits_since)}`}
         </p>
         <h1 className="text-2xl">{line.title}</h1>
-        <ol className="mt-4 grid gap-4" aria-label="What was said">
+        <ol className="mt-4 grid gap-4" aria-label={t`What was said`}>
           {thread.posts.map((post) => (
             <li
               key={post.id}
               className={`max-w-xl rounded-box px-4 py-3 ${post.mine ? 'ml-auto bg-gust-soft' : 'bg-sheet'}`}
             >
               <p className="text-sm text-ink-2">
-                {post.mine ? 'You' : post.author}, {moment(post.at)}
+                {post.mine ? t`You` : post.author}, {moment(post.at)}
               </p>
               <Html html={post.html} className="prose-study" />
               {post.quotes_solution && (
-                <p className="text-sm text-ink-2">The worked solution goes with this.</p>
+                <p className="text-sm text-ink-2">{t`The worked solution goes with this.`}</p>
               )}
             </li>
           ))}
         </ol>
         {line.state === 'settled' && (
           <p className="mt-5 border-l-4 border-correct pl-3">
-            Settled{thread.says && `: ${thread.says}`}
+            {t`Settled`}
+            {thread.says && `: ${thread.says}`}
           </p>
         )}
         {thread.regrade_at && (
           <p className="mt-5">
-            <TextLink to={thread.regrade_at} className="font-semibold">
-              Regrade the question for everybody
-            </TextLink>
+            <TextLink
+              to={thread.regrade_at}
+              className="font-semibold"
+            >{t`Regrade the question for everybody`}</TextLink>
           </p>
         )}
         {thread.can.includes('reply_thread') && <Reply thread={thread} />}
       </section>
       <section
-        aria-label="The question"
+        aria-label={t`The question`}
         className="bg-sheet px-5 py-8 @4xl:min-h-[calc(100dvh-3.5rem)] @5xl:px-8"
       >
-        <h2 className="sr-only">The question as it was</h2>
+        <h2 className="sr-only">{t`The question as it was`}</h2>
         <QuestionView
           question={{
             ...question,
@@ -91,7 +94,7 @@ function Opened({ thread }: { thread: Thread }) {
           onChange={() => undefined}
         />
         {thread.given === null && (
-          <p className="mt-3 text-sm text-ink-2">The answer given was not sent with it.</p>
+          <p className="mt-3 text-sm text-ink-2">{t`The answer given was not sent with it.`}</p>
         )}
         {thread.working && <WorkingShown working={thread.working} />}
         {question.solution && (
@@ -110,14 +113,14 @@ function Opened({ thread }: { thread: Thread }) {
 function Others({ thread }: { thread: Thread }) {
   return (
     <section className="mt-6">
-      <h3 className="text-lg">Who else met this version</h3>
+      <h3 className="text-lg">{t`Who else met this version`}</h3>
       {thread.met_by === 0 ? (
-        <p className="text-ink-2">Nobody else has answered it yet.</p>
+        <p className="text-ink-2">{t`Nobody else has answered it yet.`}</p>
       ) : (
         <>
           <p className="text-ink-2">
-            {thread.met_by} {thread.met_by === 1 ? 'learner has' : 'learners have'} answered it.
-            First answers:
+            {thread.met_by} {thread.met_by === 1 ? t`learner has` : t`learners have`}{' '}
+            {t`answered it. First answers:`}
           </p>
           <ul className="mt-1">
             {thread.others.map((one) => (
@@ -152,7 +155,7 @@ function Reply({ thread }: { thread: Thread }) {
         )
       }}
     >
-      <Labelled label="Write here; formulas between dollar signs, as in $v = s/t$">
+      <Labelled label={t`Write here; formulas between dollar signs, as in $v = s/t$`}>
         <TextArea
           rows={4}
           required
@@ -169,19 +172,18 @@ function Reply({ thread }: { thread: Thread }) {
             checked={quotes}
             onChange={(event) => setQuotes(event.target.checked)}
           />
-          Send the worked solution with it
+          {t`Send the worked solution with it`}
         </label>
       )}
       <div className="flex flex-wrap gap-3">
-        <Button type="submit" kind="strong" disabled={reply.isPending}>
-          Send
-        </Button>
+        <Button type="submit" kind="strong" disabled={reply.isPending}>{t`Send`}</Button>
         {thread.can.includes('settle_thread') && (
           <Button
             disabled={settle.isPending}
             onClick={() => settle.mutate(text, { onSuccess: () => saved('') })}
           >
-            Settle it{text && ' with these words'}
+            {t`Settle it`}
+            {text && t` with these words`}
           </Button>
         )}
       </div>

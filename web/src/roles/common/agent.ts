@@ -1,3 +1,5 @@
+import { t } from '@lingui/core/macro'
+
 const SYSTEMS: [RegExp, string][] = [
   [/android/i, 'Android'],
   [/iphone|ipad|ipod/i, 'iOS'],
@@ -9,6 +11,6 @@ const SYSTEMS: [RegExp, string][] = [
 /** What a browser says of itself, in a word or two: enough to know one's own again. */
 export function agentWords(agent: string): string {
   const system = SYSTEMS.find(([pattern]) => pattern.test(agent))?.[1]
-  const kind = /mobi/i.test(agent) ? 'A phone' : 'A browser'
-  return system ? `${kind} on ${system}` : kind
+  const kind = /mobi/i.test(agent) ? t`A phone` : t`A browser`
+  return system ? t`${kind} on ${system}` : kind
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
 import type { Schemas } from '../../api/client'
@@ -32,15 +33,15 @@ export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
     setTicked(on ? [...ticked, family] : ticked.filter((one) => one.key !== family.key))
   return (
     <div className="mt-5">
-      <h3 className="text-lg">From the bank</h3>
+      <h3 className="text-lg">{t`From the bank`}</h3>
       <div className="mt-1 flex flex-wrap items-end gap-3">
-        <Labelled label="Topic">
+        <Labelled label={t`Topic`}>
           <select
             className={fieldClass}
             value={topic}
             onChange={(event) => setTopic(event.target.value)}
           >
-            <option value="">all</option>
+            <option value="">{t`all`}</option>
             {topics.map((one) => (
               <option key={one.key} value={one.key}>
                 {one.title}
@@ -48,7 +49,7 @@ export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
             ))}
           </select>
         </Labelled>
-        <Labelled label="With these words">
+        <Labelled label={t`With these words`}>
           <Input type="search" value={words} onChange={(event) => setWords(event.target.value)} />
         </Labelled>
         {!takenSays && (
@@ -59,7 +60,7 @@ export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
               setTicked([])
             }}
           >
-            {ticked.length < 2 ? 'Draw from those ticked' : `Draw from these ${ticked.length}`}
+            {ticked.length < 2 ? t`Draw from those ticked` : t`Draw from these ${ticked.length}`}
           </Button>
         )}
       </div>
@@ -67,8 +68,8 @@ export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
         <>
           <p className="mt-2 text-sm text-ink-2">
             {counted(found.total, 'question')}
-            {found.total > found.families.length && `, the first ${found.families.length} shown`},
-            those first that everyone must manage.
+            {found.total > found.families.length && t`, the first ${found.families.length} shown`}
+            {t`, those first that everyone must manage.`}
           </p>
           <ul className="mt-1 max-h-96 overflow-y-auto" tabIndex={-1}>
             {found.families.map((family) => (
@@ -78,7 +79,7 @@ export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
               >
                 {!takenSays && (
                   <Check
-                    label={`Draw from ${family.title}`}
+                    label={t`Draw from ${family.title}`}
                     on={ticked.some((one) => one.key === family.key)}
                     set={(on) => tick(family, on)}
                   />
@@ -91,12 +92,12 @@ export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
                   {family.title}
                 </button>
                 <span className="text-sm text-ink-2">
-                  {family.kinds.join(', ')}; about {duration(family.seconds)}
-                  {family.essential && '; must manage'}
-                  {family.versions === 1 && '; one version only'}
+                  {t`${family.kinds.join(', ')}; about ${duration(family.seconds)}`}
+                  {family.essential && t`; must manage`}
+                  {family.versions === 1 && t`; one version only`}
                 </span>
                 <Button disabled={taken.has(family.key)} onClick={() => onAdd([family], 1)}>
-                  {taken.has(family.key) ? (takenSays ?? 'In the test') : 'Add'}
+                  {taken.has(family.key) ? (takenSays ?? t`In the test`) : t`Add`}
                 </Button>
               </li>
             ))}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
 import { useNavigate, useParams, useSearchParams } from 'react-router'
@@ -24,7 +25,7 @@ const empty = (list: Schemas['ComposedListOut']): NewTest => ({
   directions: '',
   materials: '',
   composition: {
-    sections: [{ title: 'All questions', directions: '', entries: [], shuffled: false }],
+    sections: [{ title: t`All questions`, directions: '', entries: [], shuffled: false }],
     seed: seedOfNow(),
     same_versions: true,
     shuffled_choices: true,
@@ -35,7 +36,7 @@ const empty = (list: Schemas['ComposedListOut']): NewTest => ({
 type Composed = Schemas['ComposedOut']
 
 const ofComposed = (from: Composed, copy: boolean): NewTest => ({
-  title: copy ? `${from.line.title}, copy`.slice(0, 120) : from.line.title,
+  title: copy ? t`${from.line.title}, copy`.slice(0, 120) : from.line.title,
   directions: from.directions,
   materials: from.materials,
   composition: copy ? { ...from.composition, seed: seedOfNow() } : from.composition,
@@ -49,12 +50,12 @@ export default function ComposePage({ home }: { home: string }) {
   const from = Number(test ?? search.get('from') ?? 0)
   const list = useQuery(composedQuery(course))
   const source = useQuery({ ...composedOneQuery(course, from), enabled: from > 0 })
-  useTitle(test ? 'Change a test' : 'Compose a test')
+  useTitle(test ? t`Change a test` : t`Compose a test`)
   return (
-    <Loaded query={list} what="the course">
+    <Loaded query={list} what={t`the course`}>
       {(found) =>
         from > 0 ? (
-          <Loaded query={source} what="the test">
+          <Loaded query={source} what={t`the test`}>
             {(one) => <Composer home={home} list={found} source={one} changes={Boolean(test)} />}
           </Loaded>
         ) : (
@@ -94,7 +95,7 @@ function Composer({ home, list, source, changes }: Props) {
     },
   })
   const { form: test, set: change } = edit
-  const asked = useDeferredValue({ ...test, title: test.title || 'Untitled' })
+  const asked = useDeferredValue({ ...test, title: test.title || t`Untitled` })
   const check = useQuery(testCheckQuery(course, asked)).data
   /** Rules with the usual telling of the other kind, as long as nobody chose another. */
   const retold = ({ same_versions }: NewTest['composition']): NewTest['rules'] => {
@@ -111,19 +112,19 @@ function Composer({ home, list, source, changes }: Props) {
       className="grid gap-x-12 gap-y-8 px-5 py-8 @5xl:grid-cols-[minmax(0,1fr)_24rem] @5xl:px-8"
     >
       <div className="min-w-0">
-        <TextLink to={back}>{group ? 'Set work' : `Tests of ${list.course}`}</TextLink>
-        <h1 className="mt-1 text-3xl">{changes ? 'Change a test' : 'Compose a test'}</h1>
+        <TextLink to={back}>{group ? t`Set work` : t`Tests of ${list.course}`}</TextLink>
+        <h1 className="mt-1 text-3xl">{changes ? t`Change a test` : t`Compose a test`}</h1>
         <KeptNote restored={edit.restored} onDiscard={edit.discard} />
         {changes && source?.warning && <p className="mt-2 max-w-2xl text-part">{source.warning}</p>}
         <div className="mt-5 grid max-w-2xl gap-4">
-          <Labelled label="Title, as learners see it">
+          <Labelled label={t`Title, as learners see it`}>
             <Input
               value={test.title}
               maxLength={120}
               onChange={(event) => change({ title: event.target.value })}
             />
           </Labelled>
-          <Labelled label="Directions, if there are any">
+          <Labelled label={t`Directions, if there are any`}>
             <TextArea
               rows={2}
               maxLength={4000}
@@ -131,7 +132,7 @@ function Composer({ home, list, source, changes }: Props) {
               onChange={(event) => change({ directions: event.target.value })}
             />
           </Labelled>
-          <Labelled label="What to bring, if anything">
+          <Labelled label={t`What to bring, if anything`}>
             <Input
               value={test.materials}
               maxLength={400}
@@ -154,12 +155,12 @@ function Composer({ home, list, source, changes }: Props) {
           onChange={(rules) => change({ rules })}
         />
       </div>
-      <aside aria-label="What it will be" className="@5xl:sticky @5xl:top-6 @5xl:self-start">
-        <h2 className="text-xl">What learners will read</h2>
+      <aside aria-label={t`What it will be`} className="@5xl:sticky @5xl:top-6 @5xl:self-start">
+        <h2 className="text-xl">{t`What learners will read`}</h2>
         <p className="mt-1 text-ink-2">
           {check && check.questions > 0
-            ? `${counted(check.questions, 'question')}, ${check.points} points; such questions take about ${check.minutes} min.`
-            : 'Pick questions, and this page says what the test will be.'}
+            ? t`${counted(check.questions, 'question')}, ${check.points} points; such questions take about ${check.minutes} min.`
+            : t`Pick questions, and this page says what the test will be.`}
         </p>
         <dl className="mt-3 grid grid-cols-[auto_minmax(0,1fr)] gap-x-4">
           {check?.lines.map((line) => (
@@ -181,7 +182,7 @@ function Composer({ home, list, source, changes }: Props) {
         )}
         {check && check.questions > 0 && wrong > 0 && (
           <div role="status" className="mt-4 text-wrong">
-            <p>This cannot be like this:</p>
+            <p>{t`This cannot be like this:`}</p>
             <FieldProblems problems={problems} />
           </div>
         )}
@@ -193,12 +194,12 @@ function Composer({ home, list, source, changes }: Props) {
           disabled={!ready || edit.isPending}
           onClick={() => edit.save()}
         >
-          {group ? 'Keep it and go on' : 'Keep it'}
+          {group ? t`Keep it and go on` : t`Keep it`}
         </Button>
         {!ready && (
           <p className="mt-2 text-sm text-ink-2">
-            {test.title.trim() === '' ? 'It wants a title.' : ''}{' '}
-            {(check?.questions ?? 0) === 0 ? 'It wants questions.' : ''}
+            {test.title.trim() === '' ? t`It wants a title.` : ''}{' '}
+            {(check?.questions ?? 0) === 0 ? t`It wants questions.` : ''}
           </p>
         )}
       </aside>

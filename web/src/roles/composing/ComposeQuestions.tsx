@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
@@ -48,9 +49,7 @@ export function ComposeQuestions(props: Props) {
   )
   return (
     <section aria-labelledby="questions" className="mt-8">
-      <h2 id="questions" className="text-xl">
-        Questions
-      </h2>
+      <h2 id="questions" className="text-xl">{t`Questions`}</h2>
       {problems.sections && <p className="text-wrong">{problems.sections}</p>}
       {sections.map((section, s) => (
         <SectionForm
@@ -77,7 +76,7 @@ export function ComposeQuestions(props: Props) {
               sections: [
                 ...sections,
                 {
-                  title: `Part ${sections.length + 1}`,
+                  title: t`Part ${sections.length + 1}`,
                   directions: '',
                   entries: [],
                   shuffled: false,
@@ -86,23 +85,17 @@ export function ComposeQuestions(props: Props) {
             })
             setInto(sections.length)
           }}
-        >
-          Add a section
-        </Button>
+        >{t`Add a section`}</Button>
         <Check
           on={composition.same_versions ?? true}
           set={(on) => onChange({ ...composition, same_versions: on })}
-        >
-          the same numbers for everyone
-        </Check>
+        >{t`the same numbers for everyone`}</Check>
         <Check
           on={composition.shuffled_choices ?? false}
           set={(on) => onChange({ ...composition, shuffled_choices: on })}
-        >
-          choices shuffled for each attempt
-        </Check>
+        >{t`choices shuffled for each attempt`}</Check>
         {sections.length > 1 && (
-          <Labelled label="Picked questions go into">
+          <Labelled label={t`Picked questions go into`}>
             <select
               className={fieldClass}
               value={at}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../api/client'
 import { Check } from '../../ui/Check'
 import { fieldClass, Labelled } from '../../ui/Field'
@@ -13,39 +14,39 @@ interface Props {
 }
 
 const WHEN: [When, string][] = [
-  ['at_once', 'at once'],
-  ['handed_in', 'after handing in'],
-  ['due', 'after the due date'],
-  ['closed', 'after closing'],
-  ['last_attempt', 'after the last attempt'],
-  ['marks_out', 'when marks go out'],
+  ['at_once', t`at once`],
+  ['handed_in', t`after handing in`],
+  ['due', t`after the due date`],
+  ['closed', t`after closing`],
+  ['last_attempt', t`after the last attempt`],
+  ['marks_out', t`when marks go out`],
   ['never', 'never'],
 ]
 const TOLD = [
-  ['score', 'Points'],
-  ['correctness', 'Right and wrong'],
-  ['answers', 'Right answers'],
-  ['solutions', 'Worked solutions'],
+  ['score', t`Points`],
+  ['correctness', t`Right and wrong`],
+  ['answers', t`Right answers`],
+  ['solutions', t`Worked solutions`],
 ] as const
 const TOOLS = [
-  ['working', 'working area'],
+  ['working', t`working area`],
   ['notes', 'notes'],
-  ['marker', 'marker on the text'],
-  ['strike_out', 'striking out choices'],
-  ['aloud', 'reading aloud'],
+  ['marker', t`marker on the text`],
+  ['strike_out', t`striking out choices`],
+  ['aloud', t`reading aloud`],
   ['calculator', 'calculator'],
-  ['scientific', 'scientific calculator'],
+  ['scientific', t`scientific calculator`],
   ['ruler', 'ruler'],
   ['protractor', 'protractor'],
 ] as const
 const USUAL: Rules['tools'] = ['working', 'notes', 'marker', 'strike_out', 'aloud']
 const PARTS: [string, string][] = [
   ['0', 'nothing'],
-  ['1/10', 'a tenth'],
-  ['1/4', 'a quarter'],
-  ['1/3', 'a third'],
+  ['1/10', t`a tenth`],
+  ['1/4', t`a quarter`],
+  ['1/3', t`a third`],
   ['1/2', 'half'],
-  ['1', 'all of it'],
+  ['1', t`all of it`],
 ]
 
 /** Every rule with its values; what cannot be together is said at the field. */
@@ -71,71 +72,75 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
   const number = (text: string) => (text === '' ? null : Number(text))
   return (
     <section aria-labelledby="rules" className="mt-8">
-      <h2 id="rules" className="text-xl">
-        Rules
-      </h2>
+      <h2 id="rules" className="text-xl">{t`Rules`}</h2>
       <div className="mt-2 grid gap-x-6 gap-y-4 @xl:grid-cols-2 @4xl:grid-cols-3">
         {pick(
           'attempts',
-          'Attempts',
+          t`Attempts`,
           [
             ['1', 'one'],
             ['2', 'two'],
             ['3', 'three'],
             ['5', 'five'],
-            ['', 'as many as wanted'],
+            ['', t`as many as wanted`],
           ],
           rules.attempts === undefined ? '1' : String(rules.attempts ?? ''),
           number,
         )}
         {pick(
           'score_kept',
-          'Of several attempts counts',
+          t`Of several attempts counts`,
           [
-            ['first', 'the first'],
-            ['best', 'the best'],
-            ['latest', 'the latest'],
-            ['mean', 'their mean'],
+            ['first', t`the first`],
+            ['best', t`the best`],
+            ['latest', t`the latest`],
+            ['mean', t`their mean`],
           ],
           rules.score_kept ?? 'first',
           (text) => text as Rules['score_kept'],
         )}
         {pick(
           'navigation',
-          'Order',
+          t`Order`,
           [
-            ['nonlinear', 'any order'],
-            ['linear', 'forward only'],
+            ['nonlinear', t`any order`],
+            ['linear', t`forward only`],
           ],
           rules.navigation ?? 'nonlinear',
           (text) => text as Rules['navigation'],
         )}
         {pick(
           'submission',
-          'Marked',
+          t`Marked`,
           [
-            ['simultaneous', 'all at hand-in'],
-            ['individual', 'each question when sent'],
+            ['simultaneous', t`all at hand-in`],
+            ['individual', t`each question when sent`],
           ],
           rules.submission ?? 'simultaneous',
           (text) => text as Rules['submission'],
         )}
         {pick(
           'tries',
-          'Tries for a question',
+          t`Tries for a question`,
           ['1', '2', '3', '4', '5'].map((n) => [n, n]),
           String(rules.tries ?? 1),
           (text) => Number(text),
         )}
-        {pick('off_per_miss', 'A miss takes off', PARTS, rules.off_per_miss ?? '0', (text) => text)}
+        {pick(
+          'off_per_miss',
+          t`A miss takes off`,
+          PARTS,
+          rules.off_per_miss ?? '0',
+          (text) => text,
+        )}
         {pick(
           'off_wrong',
-          'A wrong choice takes off',
+          t`A wrong choice takes off`,
           PARTS,
           rules.off_wrong ?? '0',
           (text) => text,
         )}
-        <Labelled label="Minutes, none without a limit">
+        <Labelled label={t`Minutes, none without a limit`}>
           <input
             type="number"
             min={1}
@@ -148,9 +153,9 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
         </Labelled>
         {pick(
           'clock',
-          'While away the clock',
+          t`While away the clock`,
           [
-            ['runs_on', 'runs on'],
+            ['runs_on', t`runs on`],
             ['stops', 'stops'],
           ],
           rules.clock ?? 'runs_on',
@@ -158,17 +163,17 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
         )}
         {pick(
           'late',
-          'Late work',
+          t`Late work`,
           [
-            ['not_taken', 'is not taken'],
-            ['taken', 'is taken until closing'],
-            ['less', 'is taken for less'],
+            ['not_taken', t`is not taken`],
+            ['taken', t`is taken until closing`],
+            ['less', t`is taken for less`],
           ],
           rules.late ?? 'not_taken',
           (text) => text as Rules['late'],
         )}
-        {pick('late_off', 'Each day late takes off', PARTS, rules.late_off ?? '0', (text) => text)}
-        <Labelled label="Passed from, per cent">
+        {pick('late_off', t`Each day late takes off`, PARTS, rules.late_off ?? '0', (text) => text)}
+        <Labelled label={t`Passed from, per cent`}>
           <input
             type="number"
             min={0}
@@ -181,26 +186,28 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
         </Labelled>
         {pick(
           'working',
-          'Working is wanted',
+          t`Working is wanted`,
           [
-            ['none', 'for no question'],
-            ['chosen', 'for those marked'],
-            ['all', 'for every question'],
+            ['none', t`for no question`],
+            ['chosen', t`for those marked`],
+            ['all', t`for every question`],
           ],
           rules.working ?? 'none',
           (text) => text as Rules['working'],
         )}
       </div>
       <div className="mt-3 flex flex-wrap gap-x-8">
-        <Check on={rules.one_sitting ?? false} set={(on) => set({ one_sitting: on })}>
-          in one sitting: leaving is handing in
-        </Check>
-        <Check on={rules.open_book ?? false} set={(on) => set({ open_book: on })}>
-          open book
-        </Check>
+        <Check
+          on={rules.one_sitting ?? false}
+          set={(on) => set({ one_sitting: on })}
+        >{t`in one sitting: leaving is handing in`}</Check>
+        <Check
+          on={rules.open_book ?? false}
+          set={(on) => set({ open_book: on })}
+        >{t`open book`}</Check>
       </div>
       <fieldset className="mt-5">
-        <legend className="font-semibold">Learners are told</legend>
+        <legend className="font-semibold">{t`Learners are told`}</legend>
         <div className="mt-1 grid gap-x-6 gap-y-4 @xl:grid-cols-2 @4xl:grid-cols-4">
           {TOLD.map(([name, label]) => (
             <Pick
@@ -215,7 +222,7 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
         </div>
       </fieldset>
       <fieldset className="mt-5">
-        <legend className="font-semibold">Tools</legend>
+        <legend className="font-semibold">{t`Tools`}</legend>
         <div className="flex flex-wrap gap-x-8">
           {TOOLS.map(([key, label]) => (
             <Check

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
@@ -17,23 +18,24 @@ type Line = Schemas['ComposedLineOut']
 export default function ComposedPage({ home }: { home: string }) {
   const { course = '' } = useParams()
   const query = useQuery(composedQuery(course))
-  useTitle('Tests of the course')
+  useTitle(t`Tests of the course`)
   return (
-    <Loaded query={query} what="the tests">
+    <Loaded query={query} what={t`the tests`}>
       {({ course: title, tests }) => (
         <main id="main" className="px-5 py-8 @5xl:px-8">
           <div className="flex flex-wrap items-start justify-between gap-4">
             <div>
-              <h1 className="text-3xl">Tests of {title}</h1>
+              <h1 className="text-3xl">{t`Tests of ${title}`}</h1>
               <p className="mt-1.5 text-ink-2">
                 {tests.length === 0
-                  ? 'There is none yet.'
-                  : 'Tutors of this course give them to their groups. Your own can be changed, any can be copied.'}
+                  ? t`There is none yet.`
+                  : t`Tutors of this course give them to their groups. Your own can be changed, any can be copied.`}
               </p>
             </div>
-            <Link to={`${home}/tests/${course}/new`} className={buttonClass('strong')}>
-              Compose a test
-            </Link>
+            <Link
+              to={`${home}/tests/${course}/new`}
+              className={buttonClass('strong')}
+            >{t`Compose a test`}</Link>
           </div>
           <ul className="mt-5">
             {tests.map((test) => (
@@ -60,34 +62,29 @@ function TestLine({ home, course, test }: { home: string; course: string; test: 
           {test.own ? <TextLink to={`${at}/${test.id}`}>{test.title}</TextLink> : test.title}
         </h2>
         <p className="text-ink-2">
-          {capital(counted(test.questions, 'question'))}, {test.points} points, about {test.minutes}{' '}
-          min
-          {test.by && `; composed by ${test.own ? 'you' : test.by}`} on {day(test.made_at)}
+          {t`${capital(counted(test.questions, 'question'))}, ${test.points} points, about ${test.minutes} min`}
+          {test.by && t`; composed by ${test.own ? 'you' : test.by}`} {t`on ${day(test.made_at)}`}
         </p>
       </div>
       <p className="text-ink-2 tabular-nums">
         {test.given === 0
-          ? 'not given yet'
-          : `given ${test.given === 1 ? 'once' : `${test.given} times`}, begun by ${counted(test.begun, 'learner')}`}
+          ? t`not given yet`
+          : t`given ${test.given === 1 ? 'once' : `${test.given} times`}, begun by ${counted(test.begun, 'learner')}`}
       </p>
       <p className="flex flex-wrap gap-2 @3xl:col-span-2">
         <Link
           to={`${at}/new?from=${test.id}`}
-          aria-label={`Copy ${test.title}`}
+          aria-label={t`Copy ${test.title}`}
           className={`${buttonClass('quiet')} -ml-2`}
-        >
-          Copy it
-        </Link>
+        >{t`Copy it`}</Link>
         <PractiseButton course={course} test={`trial-${test.id}`} title={test.title} />
         {test.own && test.given === 0 && (
           <Button
             kind="quiet"
-            aria-label={`Remove ${test.title}`}
+            aria-label={t`Remove ${test.title}`}
             disabled={remove.isPending}
             onClick={() => remove.mutate()}
-          >
-            Remove it
-          </Button>
+          >{t`Remove it`}</Button>
         )}
       </p>
       <Problem error={remove.error} />

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { QuestionView } from '../../player/QuestionView'
@@ -20,8 +21,8 @@ export function FamilyPreview({ course, family, onClose }: Props) {
     <Sheet open onOpenChange={onClose} title={family.title}>
       {family.versions > 1 && (
         <p className="mt-2 flex items-center gap-4 text-ink-2">
-          Version {seed} of {family.versions}
-          <Button onClick={() => setSeed((seed % family.versions) + 1)}>Other numbers</Button>
+          {t`Version ${seed} of ${family.versions}`}
+          <Button onClick={() => setSeed((seed % family.versions) + 1)}>{t`Other numbers`}</Button>
         </p>
       )}
       {question && (

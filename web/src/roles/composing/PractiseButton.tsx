@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useBeginPractice } from '../../account/session'
 import { Button } from '../../ui/Button'
 
@@ -8,15 +9,13 @@ export function PractiseButton(props: { course: string; test: string; title: str
   return (
     <Button
       kind="quiet"
-      aria-label={`See ${title} as the practice learner`}
+      aria-label={t`See ${title} as the practice learner`}
       disabled={practise.isPending}
       onClick={() =>
         practise.mutate(course, {
           onSuccess: () => window.location.assign(`/courses/${course}/tests/${test}`),
         })
       }
-    >
-      See it as the practice learner
-    </Button>
+    >{t`See it as the practice learner`}</Button>
   )
 }

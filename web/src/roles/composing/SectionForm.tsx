@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { ArrowDown, ArrowUp, X } from 'lucide-react'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
@@ -43,7 +44,7 @@ export function SectionForm({
       <div className="flex flex-wrap items-end gap-x-4 gap-y-2">
         {!alone && (
           <>
-            <Labelled label="Section">
+            <Labelled label={t`Section`}>
               <input
                 className={fieldClass}
                 value={section.title}
@@ -51,7 +52,7 @@ export function SectionForm({
                 onChange={(event) => onChange({ title: event.target.value })}
               />
             </Labelled>
-            <Labelled label="Minutes of its own">
+            <Labelled label={t`Minutes of its own`}>
               <input
                 type="number"
                 min={1}
@@ -63,17 +64,16 @@ export function SectionForm({
                 }
               />
             </Labelled>
-            <Button kind="quiet" onClick={onRemove}>
-              Remove the section
-            </Button>
+            <Button kind="quiet" onClick={onRemove}>{t`Remove the section`}</Button>
           </>
         )}
-        <Check on={section.shuffled ?? false} set={(on) => onChange({ shuffled: on })}>
-          questions shuffled for each attempt
-        </Check>
+        <Check
+          on={section.shuffled ?? false}
+          set={(on) => onChange({ shuffled: on })}
+        >{t`questions shuffled for each attempt`}</Check>
       </div>
       {!alone && (
-        <Labelled label="Directions of this section" className="mt-2">
+        <Labelled label={t`Directions of this section`} className="mt-2">
           <TextArea
             rows={2}
             maxLength={4000}
@@ -84,14 +84,14 @@ export function SectionForm({
       )}
       {problems[`${place}.minutes`] && <p className="text-wrong">{problems[`${place}.minutes`]}</p>}
       {entries.length === 0 && (
-        <p className="mt-2 text-ink-2">Nothing yet: pick from the bank below.</p>
+        <p className="mt-2 text-ink-2">{t`Nothing yet: pick from the bank below.`}</p>
       )}
       <ol className="mt-1">
         {entries.map((entry, e) => {
           const name =
             entry.families.length === 1
               ? (titles[entry.families[0] ?? ''] ?? entry.families[0])
-              : `${entry.count} drawn from ${entry.families.length}`
+              : t`${entry.count} drawn from ${entry.families.length}`
           const wrong = Object.entries(problems).filter(([field]) =>
             field.startsWith(`${place}.entries.${e}.`),
           )
@@ -101,7 +101,7 @@ export function SectionForm({
                 <span className="min-w-0 flex-1 basis-48">{name}</span>
                 {entry.families.length > 1 && (
                   <label className="flex items-center gap-2 text-sm text-ink-2">
-                    how many
+                    {t`how many`}
                     <input
                       type="number"
                       min={1}
@@ -113,7 +113,7 @@ export function SectionForm({
                   </label>
                 )}
                 <label className="flex items-center gap-2 text-sm text-ink-2">
-                  points
+                  {t`points`}
                   <input
                     type="number"
                     min={1}
@@ -125,28 +125,28 @@ export function SectionForm({
                 </label>
                 {working && (
                   <Check
-                    label={`Working is wanted for ${name}`}
+                    label={t`Working is wanted for ${name ?? ''}`}
                     on={entry.working ?? false}
                     set={(on) => set(e, { working: on })}
                   >
-                    <span className="text-sm text-ink-2">working</span>
+                    <span className="text-sm text-ink-2">{t`working`}</span>
                   </Check>
                 )}
                 <IconButton
                   icon={ArrowUp}
-                  label={`Move ${name} up`}
+                  label={t`Move ${name ?? ''} up`}
                   off={e === 0}
                   act={() => move(e, e - 1)}
                 />
                 <IconButton
                   icon={ArrowDown}
-                  label={`Move ${name} down`}
+                  label={t`Move ${name ?? ''} down`}
                   off={e === entries.length - 1}
                   act={() => move(e, e + 1)}
                 />
                 <IconButton
                   icon={X}
-                  label={`Take ${name} out`}
+                  label={t`Take ${name ?? ''} out`}
                   act={() => onChange({ entries: entries.filter((_, i) => i !== e) })}
                 />
               </div>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { plain } from '../../account/ChangedNote'
 import type { Json } from '../../account/merging'
 import { capital, counted } from '../../ui/words'
@@ -6,13 +7,13 @@ import type { NewTest } from './queries'
 type Section = NewTest['composition']['sections'][number]
 
 const LABELS: Record<string, string> = {
-  title: 'Title',
-  directions: 'Directions',
-  materials: 'What to bring',
-  'composition.sections': 'Questions',
-  'composition.same_versions': 'The same numbers for everyone',
-  'composition.shuffled_choices': 'Choices in another order for each',
-  'composition.seed': 'Which numbers are drawn',
+  title: t`Title`,
+  directions: t`Directions`,
+  materials: t`What to bring`,
+  'composition.sections': t`Questions`,
+  'composition.same_versions': t`The same numbers for everyone`,
+  'composition.shuffled_choices': t`Choices in another order for each`,
+  'composition.seed': t`Which numbers are drawn`,
 }
 
 /** What a path of a test is called where two changes of it are put together. */

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
@@ -10,17 +11,17 @@ import { consentsQuery } from './consent'
 
 /** What a guardian is asked about young learners, and what they said. */
 export default function ConsentPage() {
-  useTitle('Consent')
+  useTitle(t`Consent`)
   const query = useQuery(consentsQuery)
   return (
     <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
-      <Loaded query={query} what="what you are asked">
+      <Loaded query={query} what={t`what you are asked`}>
         {({ consents }) => (
           <>
             <h1 className="text-3xl">
-              {consents.some((one) => one.waits) ? 'You are asked for your consent' : 'Consent'}
+              {consents.some((one) => one.waits) ? t`You are asked for your consent` : t`Consent`}
             </h1>
-            {consents.length === 0 && <p className="mt-2">You are asked for nothing.</p>}
+            {consents.length === 0 && <p className="mt-2">{t`You are asked for nothing.`}</p>}
             {consents.map((one) => (
               <Asked key={one.id} one={one} />
             ))}
@@ -49,18 +50,21 @@ function Asked({ one }: { one: Schemas['ConsentOut'] }) {
       <p className="mt-2">{one.wording}</p>
       <p role="status" className="mt-3 text-ink-2">
         {one.agreed === null
-          ? 'The account does not work before you agree.'
-          : `You ${one.agreed ? 'agreed' : 'took it back'} on ${longDay(one.at ?? '')}.`}
+          ? t`The account does not work before you agree.`
+          : t`You ${one.agreed ? 'agreed' : t`took it back`} on ${longDay(one.at ?? '')}.`}
       </p>
       <div className="mt-3">
         {one.agreed ? (
-          <Button disabled={say.isPending} onClick={() => say.mutate(false)}>
-            Take my consent back
-          </Button>
+          <Button
+            disabled={say.isPending}
+            onClick={() => say.mutate(false)}
+          >{t`Take my consent back`}</Button>
         ) : (
-          <Button kind="strong" disabled={say.isPending} onClick={() => say.mutate(true)}>
-            I agree
-          </Button>
+          <Button
+            kind="strong"
+            disabled={say.isPending}
+            onClick={() => say.mutate(true)}
+          >{t`I agree`}</Button>
         )}
       </div>
       <Problem error={say.error} />

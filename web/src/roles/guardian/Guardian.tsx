@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { lazy } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
@@ -39,14 +40,14 @@ export default function Guardian({ account }: { account: Account }) {
 }
 
 function WardsPage() {
-  useTitle('Learners')
+  useTitle(t`Learners`)
   const query = useQuery(wardsQuery)
   const asked = useQuery(consentsQuery)
   // Both are waited for: which comes first must not decide where a guardian goes.
   const waits = asked.data?.consents.some((one) => one.waits)
-  if (asked.isPending) return <Loading what="your learners" />
+  if (asked.isPending) return <Loading what={t`your learners`} />
   return (
-    <Loaded query={query} what="your learners">
+    <Loaded query={query} what={t`your learners`}>
       {({ wards }) => {
         if (waits) return <Navigate to="/guardian/consent" replace />
         const [only] = wards
@@ -54,11 +55,13 @@ function WardsPage() {
           return <Navigate to={`/guardian/learners/${only.id}`} replace />
         return (
           <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
-            <h1 className="text-3xl">{wards.length ? 'Your learners' : 'Nobody is linked yet'}</h1>
+            <h1 className="text-3xl">
+              {wards.length ? t`Your learners` : t`Nobody is linked yet`}
+            </h1>
             {wards.length === 0 && (
               <p className="mt-2 text-ink-2">
-                Ask the learner for a code, and type it under{' '}
-                <TextLink to="/people">Codes and links</TextLink>.
+                {t`Ask the learner for a code, and type it under`}{' '}
+                <TextLink to="/people">{t`Codes and links`}</TextLink>.
               </p>
             )}
             <ul className="mt-4">

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Shell } from '../../account/Shell'
 import type { Account } from '../../account/session'
@@ -14,13 +15,13 @@ export function GuardianShell({ account }: { account: Account }) {
       as="guardian"
       home="/guardian"
       places={[
-        { to: '/guardian', label: 'Learners', end: asked.length > 0 },
+        { to: '/guardian', label: t`Learners`, end: asked.length > 0 },
         ...(asked.length
           ? [
               {
                 to: '/guardian/consent',
-                label: 'Consent',
-                count: { number: waiting, of: 'wait for your consent' },
+                label: t`Consent`,
+                count: { number: waiting, of: t`wait for your consent` },
               },
             ]
           : []),

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { lazy, useEffect } from 'react'
 import { Navigate, Route, Routes, useParams } from 'react-router'
 import { CourseProvider, keepCourse, lastCourse, useCourseList } from '../../account/course'
@@ -37,7 +38,7 @@ const ResultPage = lazy(() => import('./results/ResultPage'))
 export default function Learner({ account }: { account: Account }) {
   const query = useCourseList()
   return (
-    <Loaded query={query} what="your courses">
+    <Loaded query={query} what={t`your courses`}>
       {({ courses }) => {
         const first = courses.find(({ key }) => key === lastCourse(account.id)) ?? courses[0]
         if (!first) return <NoCourse account={account} />
@@ -55,11 +56,8 @@ export default function Learner({ account }: { account: Account }) {
 function NoCourse({ account }: { account: Account }) {
   return (
     <main id="main" className="max-w-xl p-8">
-      <h1 className="text-2xl">You are in no course yet</h1>
-      <p className="mt-2 mb-5 text-ink-2">
-        Signed in as {account.name}. Your tutor gives you a code, or your school puts you into a
-        course.
-      </p>
+      <h1 className="text-2xl">{t`You are in no course yet`}</h1>
+      <p className="mt-2 mb-5 text-ink-2">{t`Signed in as ${account.name}. Your tutor gives you a code, or your school puts you into a course.`}</p>
       <JoinForm />
       <div className="mt-6">
         <OpenCourses />

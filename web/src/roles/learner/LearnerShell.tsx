@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 import type { Course } from '../../account/course'
@@ -11,24 +12,24 @@ function usePlaces(course: string): Place[] {
   const misses = useQuery(missesQuery(course))
   const to = (path: string) => `/courses/${course}${path}`
   return [
-    { to: to(''), label: 'Today', end: true },
-    { to: to('/topics'), label: 'Topics' },
-    { to: to('/practise'), label: 'Practise' },
+    { to: to(''), label: t`Today`, end: true },
+    { to: to('/topics'), label: t`Topics` },
+    { to: to('/practise'), label: t`Practise` },
     {
       to: to('/review'),
-      label: 'Review',
-      count: { number: misses.data?.total ?? 0, of: 'missed questions' },
+      label: t`Review`,
+      count: { number: misses.data?.total ?? 0, of: t`missed questions` },
     },
-    { to: to('/tests'), label: 'Tests' },
-    { to: to('/record'), label: 'Record' },
+    { to: to('/tests'), label: t`Tests` },
+    { to: to('/record'), label: t`Record` },
   ]
 }
 
 const linksOf = (course: string) => [
-  { label: 'Targets and dates', to: `/courses/${course}/aims` },
-  { label: 'Plan to a date', to: `/courses/${course}/plan` },
-  { label: 'My questions to others', to: '/threads' },
-  { label: 'Try every kind of question', to: `/courses/${course}/rehearsal` },
+  { label: t`Targets and dates`, to: `/courses/${course}/aims` },
+  { label: t`Plan to a date`, to: `/courses/${course}/plan` },
+  { label: t`My questions to others`, to: '/threads' },
+  { label: t`Try every kind of question`, to: `/courses/${course}/rehearsal` },
 ]
 
 /** The course shown, and the way to another; nothing where there is one only. */
@@ -37,7 +38,7 @@ function CourseSwitch({ course, courses }: { course: string; courses: Course[] }
   if (courses.length < 2) return null
   return (
     <label>
-      <span className="sr-only">Course</span>
+      <span className="sr-only">{t`Course`}</span>
       <select
         value={course}
         onChange={(event) => navigate(`/courses/${event.target.value}`)}
@@ -60,7 +61,7 @@ export function LearnerShell({ account, course }: { account: Account; course: st
   return <InCourse account={account} course={course} />
 }
 
-const NOWHERE: Place[] = [{ to: '/courses', label: 'Today' }]
+const NOWHERE: Place[] = [{ to: '/courses', label: t`Today` }]
 
 function InCourse({ account, course }: { account: Account; course: string }) {
   const courses = useCourseList().data?.courses ?? []

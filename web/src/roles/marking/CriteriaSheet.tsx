@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQueryClient } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import { ChangedNote } from '../../account/ChangedNote'
@@ -43,15 +44,15 @@ export function CriteriaSheet({ group, assignment, question, part, onClose }: Pr
     <Sheet open onOpenChange={onClose} title={`Criteria${part.label ? `: ${part.label}` : ''}`}>
       <p className="mt-2 text-ink-2">
         {own
-          ? 'Yours, in the place of the author’s.'
-          : 'Of the author. Change them for this test before anything is marked by them.'}
+          ? t`Yours, in the place of the author’s.`
+          : t`Of the author. Change them for this test before anything is marked by them.`}
       </p>
       <ul className="mt-3 grid gap-2">
         {criteria.map((one, n) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: criteria have no identity but their place
           <li key={n} className="flex items-center gap-2">
             <Input
-              aria-label={`Criterion ${n + 1}`}
+              aria-label={t`Criterion ${n + 1}`}
               className="min-w-0 flex-1"
               maxLength={200}
               value={one.says}
@@ -59,7 +60,7 @@ export function CriteriaSheet({ group, assignment, question, part, onClose }: Pr
             />
             <input
               type="number"
-              aria-label={`Points of criterion ${n + 1}`}
+              aria-label={t`Points of criterion ${n + 1}`}
               className={`${fieldClass} w-20`}
               min={1}
               max={20}
@@ -68,7 +69,7 @@ export function CriteriaSheet({ group, assignment, question, part, onClose }: Pr
             />
             <IconButton
               icon={X}
-              label={`Take criterion ${n + 1} out`}
+              label={t`Take criterion ${n + 1} out`}
               act={() => setAll(criteria.filter((_, i) => i !== n))}
             />
           </li>
@@ -79,17 +80,15 @@ export function CriteriaSheet({ group, assignment, question, part, onClose }: Pr
         className="mt-2 -ml-2"
         disabled={criteria.length >= 12}
         onClick={() => setAll([...criteria, { says: '', points: 1 }])}
-      >
-        Add a criterion
-      </Button>
+      >{t`Add a criterion`}</Button>
       <KeptNote restored={edit.restored} onDiscard={edit.discard} />
       <ChangedNote
         conflict={edit.conflict}
-        label={() => 'Criteria'}
+        label={() => t`Criteria`}
         words={(_, value) =>
           (value as Part['criteria'] | undefined)
             ?.map((one) => `${one.says} (${one.points})`)
-            .join(', ') || 'the author’s'
+            .join(', ') || t`the author’s`
         }
       />
       <Problem error={edit.error} />
@@ -100,17 +99,13 @@ export function CriteriaSheet({ group, assignment, question, part, onClose }: Pr
             edit.isPending || criteria.length === 0 || criteria.some((one) => !one.says.trim())
           }
           onClick={() => edit.save()}
-        >
-          Mark by these
-        </Button>
+        >{t`Mark by these`}</Button>
         {own && (
           <Button
             kind="quiet"
             disabled={edit.isPending}
             onClick={() => edit.save({ criteria: [] })}
-          >
-            The author’s again
-          </Button>
+          >{t`The author’s again`}</Button>
         )}
       </div>
     </Sheet>

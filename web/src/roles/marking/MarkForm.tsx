@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { X } from 'lucide-react'
 import { useState } from 'react'
 import { useKept } from '../../account/useKept'
@@ -29,7 +30,7 @@ export function MarkForm({ part, mark, place, onChange }: Props) {
       {part.criteria.length > 0 ? (
         <fieldset>
           <legend className="font-semibold">
-            {sumOf(mark.points)} of {part.of} points
+            {sumOf(mark.points)} {t`of ${part.of} points`}
           </legend>
           {part.criteria.map((criterion, n) => (
             <div
@@ -50,17 +51,17 @@ export function MarkForm({ part, mark, place, onChange }: Props) {
                 min={0}
                 max={criterion.points}
                 step={0.5}
-                aria-label={`Points for: ${criterion.says}, of ${criterion.points}`}
+                aria-label={t`Points for: ${criterion.says}, of ${criterion.points}`}
                 className={`${fieldClass} w-full`}
                 value={mark.points[n] ?? ''}
                 onChange={(event) => give(n, event.target.value)}
               />
-              <span className="text-ink-2">of {criterion.points}</span>
+              <span className="text-ink-2">{t`of ${criterion.points}`}</span>
             </div>
           ))}
         </fieldset>
       ) : (
-        <Labelled label={`Points, of ${part.of}`}>
+        <Labelled label={t`Points, of ${part.of}`}>
           <input
             type="number"
             min={0}
@@ -72,7 +73,7 @@ export function MarkForm({ part, mark, place, onChange }: Props) {
           />
         </Labelled>
       )}
-      <Labelled label="Comment for the learner, if any" className="mt-4">
+      <Labelled label={t`Comment for the learner, if any`} className="mt-4">
         <TextArea
           rows={3}
           maxLength={2000}
@@ -95,7 +96,7 @@ function Notes({ part, mark, place, onChange }: Props) {
   const chosen = part.text.slice(from, to)
   return (
     <div className="mt-4">
-      <Labelled label="The text: select some of it to comment on it">
+      <Labelled label={t`The text: select some of it to comment on it`}>
         {/* Not readOnly: there no caret could be moved by keyboard to select with. */}
         <textarea
           aria-readonly="true"
@@ -112,7 +113,7 @@ function Notes({ part, mark, place, onChange }: Props) {
       </Labelled>
       <div className="mt-2 flex flex-wrap items-end gap-2">
         <Labelled
-          label={chosen.trim() ? `About “${shortened(chosen)}”` : 'Comment on the selection'}
+          label={chosen.trim() ? t`About “${shortened(chosen)}”` : t`Comment on the selection`}
           className="min-w-48 flex-1"
         >
           <input
@@ -129,9 +130,7 @@ function Notes({ part, mark, place, onChange }: Props) {
             onChange({ ...mark, notes: [...mark.notes, note] })
             saved('')
           }}
-        >
-          Set it in
-        </Button>
+        >{t`Set it in`}</Button>
       </div>
       <ul>
         {mark.notes.map((note) => (
@@ -144,7 +143,7 @@ function Notes({ part, mark, place, onChange }: Props) {
             </span>
             <IconButton
               icon={X}
-              label={`Take the comment “${note.says}” out`}
+              label={t`Take the comment “${note.says}” out`}
               act={() => onChange({ ...mark, notes: mark.notes.filter((one) => one !== note) })}
             />
           </li>

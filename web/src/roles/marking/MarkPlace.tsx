@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useKept } from '../../account/useKept'
@@ -73,7 +74,7 @@ export function MarkPlace(props: Props) {
           part: part.part,
           id: given.id,
           mark,
-          says: `${given.reached} of ${part.of} points`,
+          says: t`${given.reached} of ${part.of} points`,
         })
       onNext()
     },
@@ -107,7 +108,7 @@ export function MarkPlace(props: Props) {
   })
   return (
     <div className="mt-5 grid gap-x-12 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_26rem]">
-      <section aria-label="The answer" className="min-w-0">
+      <section aria-label={t`The answer`} className="min-w-0">
         <div inert>
           <QuestionView
             question={answer.question}
@@ -122,7 +123,7 @@ export function MarkPlace(props: Props) {
                 <a href={pageAt(page)} target="_blank" rel="noreferrer">
                   <img
                     src={pageAt(page)}
-                    alt={`Page ${n + 1} of the answer`}
+                    alt={t`Page ${n + 1} of the answer`}
                     className="max-h-[34rem] rounded-box border border-line"
                   />
                 </a>
@@ -131,33 +132,34 @@ export function MarkPlace(props: Props) {
           </ul>
         )}
         {answer.sheet !== null && answer.pages.length === 0 && (
-          <p className="mt-3 text-part">On sheet {answer.sheet}; no page of it came in.</p>
+          <p className="mt-3 text-part">{t`On sheet ${answer.sheet}; no page of it came in.`}</p>
         )}
         {answer.working && <WorkingShown working={answer.working} />}
       </section>
-      <section aria-label="Its marks">
+      <section aria-label={t`Its marks`}>
         {both && <BothGave part={part} settling={settling} />}
         <KeptNote restored={kept.restored} onDiscard={kept.discard} />
         <MarkForm part={part} mark={mark} place={place} onChange={setMark} />
         {nothing && asked && (
-          <p role="status" className="mt-2 text-part">
-            Nothing is ticked: this gives 0 points. Press K or the button again to keep it.
-          </p>
+          <p
+            role="status"
+            className="mt-2 text-part"
+          >{t`Nothing is ticked: this gives 0 points. Press K or the button again to keep it.`}</p>
         )}
         <Problem error={keep.error} />
         <div className="mt-4 flex flex-wrap gap-2">
           <Button kind="strong" disabled={!complete || keep.isPending} onClick={keepIt}>
-            {nothing && asked ? 'Give 0 points' : settling ? 'Settle it' : 'Keep and go on'}
+            {nothing && asked ? t`Give 0 points` : settling ? t`Settle it` : t`Keep and go on`}
           </Button>
-          <Button onClick={onPrevious}>Previous</Button>
-          <Button onClick={onNext}>Next</Button>
+          <Button onClick={onPrevious}>{t`Previous`}</Button>
+          <Button onClick={onNext}>{t`Next`}</Button>
         </div>
         <p className="mt-2 text-sm text-ink-2">
-          Keys: 1 to 9 give a criterion, K keeps and goes on, U undoes that, N next, P previous.
-          {answer.out && ' These marks are out: a change reaches the learner when it is let out.'}
+          {t`Keys: 1 to 9 give a criterion, K keeps and goes on, U undoes that, N next, P previous.`}
+          {answer.out && t` These marks are out: a change reaches the learner when it is let out.`}
         </p>
         <p className="sr-only" aria-live="polite">
-          {sumOf(mark.points)} of {part.of} points
+          {sumOf(mark.points)} {t`of ${part.of} points`}
         </p>
       </section>
     </div>
@@ -167,10 +169,11 @@ export function MarkPlace(props: Props) {
 function BothGave({ part, settling }: { part: Part; settling: boolean }) {
   return (
     <p className={`mb-3 ${settling && part.differ ? 'text-part' : 'text-ink-2'}`}>
-      {part.first?.by} gave {part.first?.reached}, {part.second?.by} gave {part.second?.reached}, of{' '}
-      {part.of} points.
-      {settling && part.differ && ' Settle on what it is to be.'}
-      {part.agreed && ` Settled: ${part.agreed.reached}.`}
+      {part.first?.by} {t`gave`} {part.first?.reached}, {part.second?.by} {t`gave`}{' '}
+      {part.second?.reached}
+      {t`, of ${part.of} points.`}
+      {settling && part.differ && t` Settle on what it is to be.`}
+      {part.agreed && t` Settled: ${part.agreed.reached}.`}
     </p>
   )
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useParams } from 'react-router'
@@ -21,9 +22,9 @@ export default function MarkQuestionPage() {
   const group = Number(params.group)
   const assignment = Number(params.assignment)
   const query = useQuery(questionQuery(group, assignment, family, hidden))
-  useTitle('Marking a question')
+  useTitle(t`Marking a question`)
   return (
-    <Loaded query={query} what="the answers">
+    <Loaded query={query} what={t`the answers`}>
       {(question) => (
         <Answers
           key={String(hidden)}
@@ -87,29 +88,29 @@ function Answers({ group, assignment, question, hidden, onHide }: Props) {
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
       <TextLink to={`/tutor/work/${group}/${assignment}/marking`}>
-        Marking of {question.test}
+        {t`Marking of ${question.test}`}
       </TextLink>
       <div className="mt-1 flex flex-wrap items-center justify-between gap-x-6 gap-y-2">
         <h1 className="text-3xl">{question.title}</h1>
         <div className="flex flex-wrap items-center gap-x-4">
-          <Check on={hidden} set={onHide}>
-            names hidden
-          </Check>
-          <Button kind="quiet" onClick={() => setCriteria(true)}>
-            Criteria
-          </Button>
+          <Check on={hidden} set={onHide}>{t`names hidden`}</Check>
+          <Button kind="quiet" onClick={() => setCriteria(true)}>{t`Criteria`}</Button>
         </div>
       </div>
       <p className="mt-1 text-ink-2" aria-live="polite">
-        Answer {at + 1} of {places.length}
-        {place.answer.name && `, ${place.answer.name}`}; {marked} marked.
+        {t`Answer ${at + 1} of ${places.length}`}
+        {place.answer.name && `, ${place.answer.name}`}
+        {t`; ${marked} marked.`}
       </p>
       {last && (
         <p role="status" className="mt-2 flex flex-wrap items-center gap-x-3">
-          Kept: {last.says}.
-          <Button kind="quiet" hint="U" disabled={undo.isPending} onClick={() => undo.mutate(last)}>
-            Undo
-          </Button>
+          {t`Kept: ${last.says}.`}
+          <Button
+            kind="quiet"
+            hint="U"
+            disabled={undo.isPending}
+            onClick={() => undo.mutate(last)}
+          >{t`Undo`}</Button>
         </p>
       )}
       <Problem error={undo.error} />

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -16,9 +17,9 @@ export default function MarkingPage() {
   const group = Number(useParams().group)
   const assignment = Number(useParams().assignment)
   const query = useQuery(markingQuery(group, assignment))
-  useTitle('Marking')
+  useTitle(t`Marking`)
   return (
-    <Loaded query={query} what="the marking">
+    <Loaded query={query} what={t`the marking`}>
       {(queue) => <Marking group={group} assignment={assignment} queue={queue} />}
     </Loaded>
   )
@@ -50,21 +51,19 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
       <TextLink to={`/tutor/work/${group}/${assignment}`}>{queue.test}</TextLink>
-      <h1 className="mt-1 text-3xl">Marking</h1>
+      <h1 className="mt-1 text-3xl">{t`Marking`}</h1>
       <p className="mt-1.5 text-ink-2" aria-live="polite">
         {waiting === 0
-          ? 'Every answer is marked.'
-          : `${capital(counted(waiting, 'answer'))} to mark.`}{' '}
+          ? t`Every answer is marked.`
+          : t`${capital(counted(waiting, 'answer'))} to mark.`}{' '}
         {held.length === 0
-          ? 'All marks are out.'
-          : `Marks of ${counted(held.length, 'attempt')} are held: their learners see that they wait.`}
+          ? t`All marks are out.`
+          : t`Marks of ${counted(held.length, 'attempt')} are held: their learners see that they wait.`}
       </p>
       <Problem error={change.error} />
       <div className="mt-6 grid gap-x-12 gap-y-8 @5xl:grid-cols-2">
         <section aria-labelledby="questions">
-          <h2 id="questions" className="text-xl">
-            Question by question
-          </h2>
+          <h2 id="questions" className="text-xl">{t`Question by question`}</h2>
           <ul className="mt-1">
             {queue.questions.map((one) => (
               <li
@@ -77,27 +76,25 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
                 >
                   {one.title}
                 </TextLink>
-                <span className="tabular-nums">
-                  {one.marked} of {one.parts} marked
-                </span>
+                <span className="tabular-nums">{t`${one.marked} of ${one.parts} marked`}</span>
                 {one.differ > 0 && (
-                  <span className="text-part">{counted(one.differ, 'answer')} to settle</span>
+                  <span className="text-part">{t`${counted(one.differ, 'answer')} to settle`}</span>
                 )}
                 {one.agreement !== null && (
                   <span
                     className="text-ink-2 tabular-nums"
-                    title="Weighted kappa: 1 is agreement in all, 0 is what chance would give"
+                    title={t`Weighted kappa: 1 is agreement in all, 0 is what chance would give`}
                   >
-                    agreement {one.agreement.toFixed(2)}
+                    {t`agreement ${one.agreement.toFixed(2)}`}
                   </span>
                 )}
               </li>
             ))}
           </ul>
           {queue.questions.length === 0 && (
-            <p className="mt-1 text-ink-2">No answer of this test wants a person.</p>
+            <p className="mt-1 text-ink-2">{t`No answer of this test wants a person.`}</p>
           )}
-          <Labelled label="A second marker" className="mt-5 max-w-xs">
+          <Labelled label={t`A second marker`} className="mt-5 max-w-xs">
             <select
               className={fieldClass}
               value={queue.second?.id ?? ''}
@@ -107,7 +104,7 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
                 change.mutate(() => setSecond(group, assignment, person, queue.second_version))
               }}
             >
-              <option value="">nobody</option>
+              <option value="">{t`nobody`}</option>
               {queue.second && <option value={queue.second.id}>{queue.second.name}</option>}
               {others.map((one) => (
                 <option key={one.id} value={one.id}>
@@ -116,34 +113,27 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
               ))}
             </select>
           </Labelled>
-          <p className="mt-1 max-w-md text-sm text-ink-2">
-            Marks the same answers without knowing what was given first. Where the two differ,
-            points are settled before they go out.
-          </p>
+          <p className="mt-1 max-w-md text-sm text-ink-2">{t`Marks the same answers without knowing what was given first. Where the two differ, points are settled before they go out.`}</p>
         </section>
         <section aria-labelledby="attempts">
           <div className="flex flex-wrap items-center justify-between gap-3">
-            <h2 id="attempts" className="text-xl">
-              Letting marks out
-            </h2>
+            <h2 id="attempts" className="text-xl">{t`Letting marks out`}</h2>
             <Button
               kind="strong"
               disabled={ready.length === 0 || change.isPending || isSecond}
               onClick={() => change.mutate(() => letOut(group, assignment, null))}
             >
               {ready.length === 0
-                ? 'Nothing to let out'
-                : `Let out ${counted(ready.length, 'attempt')}`}
+                ? t`Nothing to let out`
+                : t`Let out ${counted(ready.length, 'attempt')}`}
             </Button>
           </div>
           {isSecond && (
-            <p className="mt-1 text-ink-2">
-              You are the second marker: the first marker releases the marks.
-            </p>
+            <p className="mt-1 text-ink-2">{t`You are the second marker: the first marker releases the marks.`}</p>
           )}
           {(needsReason || waived) && (
             <Labelled
-              label="Why release without the second marking? It is kept with your name."
+              label={t`Why release without the second marking? It is kept with your name.`}
               className="mt-3 max-w-md"
             >
               <Input
@@ -161,17 +151,17 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
               >
                 <span className="min-w-0 flex-1 basis-40">{one.name}</span>
                 <span className="text-ink-2 tabular-nums">
-                  {one.parts === 0 ? 'nothing to mark' : `${one.marked} of ${one.parts} marked`}
-                  {one.differ > 0 && ', to settle'}
-                  {one.changed && ', changed since it was out'}
+                  {one.parts === 0 ? t`nothing to mark` : t`${one.marked} of ${one.parts} marked`}
+                  {one.differ > 0 && t`, to settle`}
+                  {one.changed && t`, changed since it was out`}
                 </span>
                 {one.out && !one.changed ? (
-                  <span className="w-32 text-right text-ink-2">out</span>
+                  <span className="w-32 text-right text-ink-2">{t`out`}</span>
                 ) : (
                   <Button
                     kind="quiet"
                     className="w-32"
-                    aria-label={`Let out what ${one.name} has so far`}
+                    aria-label={t`Let out what ${one.name} has so far`}
                     disabled={
                       change.isPending ||
                       isSecond ||
@@ -182,7 +172,7 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
                       change.mutate(() => letOut(group, assignment, [one.attempt], waived.trim()))
                     }
                   >
-                    {one.marked === one.parts ? 'Let out' : 'Let out so far'}
+                    {one.marked === one.parts ? t`Let out` : t`Let out so far`}
                   </Button>
                 )}
               </li>
@@ -191,9 +181,7 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
           <Link
             to={`/tutor/work/${group}/${assignment}`}
             className={`${buttonClass('quiet')} -ml-2`}
-          >
-            Who sits the test
-          </Link>
+          >{t`Who sits the test`}</Link>
         </section>
       </div>
     </main>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
@@ -8,16 +9,16 @@ import { waitingMarksQuery } from './queries'
 /** What waits for a marker over all groups. */
 export default function WaitingPage() {
   const query = useQuery(waitingMarksQuery)
-  useTitle('Marking')
+  useTitle(t`Marking`)
   return (
-    <Loaded query={query} what="what waits">
+    <Loaded query={query} what={t`what waits`}>
       {({ tests }) => (
         <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-          <h1 className="text-3xl">Marking</h1>
+          <h1 className="text-3xl">{t`Marking`}</h1>
           <p className="mt-1.5 text-ink-2">
             {tests.length === 0
-              ? 'No answer waits for you, and all marks are out.'
-              : 'The longest waiting first. Learners see marks when they are let out.'}
+              ? t`No answer waits for you, and all marks are out.`
+              : t`The longest waiting first. Learners see marks when they are let out.`}
           </p>
           <ul className="mt-4">
             {tests.map((test) => (
@@ -33,13 +34,13 @@ export default function WaitingPage() {
                     {test.test}
                   </TextLink>
                   <p className="text-ink-2">
-                    {test.group_title}, first handed in {since(test.since)} ago
+                    {t`${test.group_title}, first handed in`} {since(test.since)} {t`ago`}
                   </p>
                 </div>
                 <p>
                   {[
-                    test.waiting > 0 && `${counted(test.waiting, 'answer')} to mark`,
-                    test.held > 0 && `marks of ${counted(test.held, 'attempt')} held`,
+                    test.waiting > 0 && t`${counted(test.waiting, 'answer')} to mark`,
+                    test.held > 0 && t`marks of ${counted(test.held, 'attempt')} held`,
                   ]
                     .filter(Boolean)
                     .map((part) => capital(String(part)))

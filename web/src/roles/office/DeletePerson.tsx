@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -24,13 +25,10 @@ export function DeletePerson({ person }: { person: Person }) {
   if (person.own) return null
   return (
     <section>
-      <h2 className="text-xl">Delete</h2>
-      <p className="mt-1 mb-3 max-w-2xl text-ink-2">
-        When somebody asks for it, or has left for good. To keep the account for later, close it
-        instead.
-      </p>
-      <Button onClick={() => setOpen(true)}>Delete {person.name}</Button>
-      <Sheet open={open} onOpenChange={setOpen} title={`Delete ${person.name}`}>
+      <h2 className="text-xl">{t`Delete`}</h2>
+      <p className="mt-1 mb-3 max-w-2xl text-ink-2">{t`When somebody asks for it, or has left for good. To keep the account for later, close it instead.`}</p>
+      <Button onClick={() => setOpen(true)}>{t`Delete ${person.name}`}</Button>
+      <Sheet open={open} onOpenChange={setOpen} title={t`Delete ${person.name}`}>
         <form
           className="mt-4 grid gap-4"
           onSubmit={(event) => {
@@ -38,20 +36,14 @@ export function DeletePerson({ person }: { person: Person }) {
             remove.mutate()
           }}
         >
-          <p>
-            Name, mail address, day of birth, threads, notes, written answers, sketches and pages of
-            paper go for good, and so does every way to sign in. Answers stay in the log under a
-            number that leads to nobody. It cannot be undone.
-          </p>
+          <p>{t`Name, mail address, day of birth, threads, notes, written answers, sketches and pages of paper go for good, and so does every way to sign in. Answers stay in the log under a number that leads to nobody. It cannot be undone.`}</p>
           <a
             href={`/api/office/people/${person.id}/data`}
             download
             className={`${buttonClass('plain')} justify-self-start`}
-          >
-            Save all their data first
-          </a>
+          >{t`Save all their data first`}</a>
           <TextField
-            label={`Type ${person.name} to be sure`}
+            label={t`Type ${person.name} to be sure`}
             required
             autoComplete="off"
             value={name}
@@ -63,9 +55,7 @@ export function DeletePerson({ person }: { person: Person }) {
             kind="strong"
             className="justify-self-start"
             disabled={remove.isPending || name.trim() !== person.name}
-          >
-            Delete for good
-          </Button>
+          >{t`Delete for good`}</Button>
         </form>
       </Sheet>
     </section>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useState } from 'react'
 import { Button } from '../../ui/Button'
 import { Problem, TextField } from '../../ui/Field'
@@ -11,8 +12,8 @@ export function Guardians({ person }: { person: Person }) {
   const end = usePersonChange(calls.endGuardian)
   return (
     <section>
-      <h2 className="text-xl">Guardians and consent</h2>
-      {person.guardians.length === 0 && <p className="mt-1 text-ink-2">Nobody is linked.</p>}
+      <h2 className="text-xl">{t`Guardians and consent`}</h2>
+      {person.guardians.length === 0 && <p className="mt-1 text-ink-2">{t`Nobody is linked.`}</p>}
       <ul className="mt-1 mb-4">
         {person.guardians.map((one) => (
           <li
@@ -24,11 +25,12 @@ export function Guardians({ person }: { person: Person }) {
             </TextLink>
             <span className="text-ink-2">
               {one.vouched
-                ? 'named by the office: their consent counts'
-                : 'linked by a code of the learner’s: reads only'}
+                ? t`named by the office: their consent counts`
+                : t`linked by a code of the learner’s: reads only`}
             </span>
             <Button kind="quiet" disabled={end.isPending} onClick={() => end.mutate(one.id)}>
-              End<span className="sr-only"> the link with {one.name}</span>
+              {t`End`}
+              <span className="sr-only"> {t`the link with ${one.name}`}</span>
             </Button>
           </li>
         ))}
@@ -60,18 +62,16 @@ function NameGuardian({ person }: { person: Person }) {
         )
       }}
     >
-      <TextField label="Guardian’s name" required maxLength={80} value={name} onText={setName} />
+      <TextField label={t`Guardian’s name`} required maxLength={80} value={name} onText={setName} />
       <TextField
-        label="Guardian’s mail address"
+        label={t`Guardian’s mail address`}
         type="email"
         required
         maxLength={254}
         value={mail}
         onText={setMail}
       />
-      <Button type="submit" disabled={link.isPending}>
-        Name as guardian
-      </Button>
+      <Button type="submit" disabled={link.isPending}>{t`Name as guardian`}</Button>
       <Problem error={link.error} />
     </form>
   )
@@ -88,9 +88,9 @@ function Consents({ person }: { person: Person }) {
           {person.consents.map((one) => (
             <li key={one.at} className="border-b border-line py-2">
               <p>
-                <strong>{one.named}</strong> {one.agreed ? 'agreed' : 'agrees no more'},{' '}
+                <strong>{one.named}</strong> {one.agreed ? 'agreed' : t`agrees no more`},{' '}
                 {moment(one.at)}
-                {one.on_paper && `, on paper, noted by ${one.noted_by ?? 'the office'}`}
+                {one.on_paper && t`, on paper, noted by ${one.noted_by ?? t`the office`}`}
               </p>
               <p className="text-sm text-ink-2">{one.wording}</p>
             </li>
@@ -105,14 +105,14 @@ function Consents({ person }: { person: Person }) {
         }}
       >
         <TextField
-          label={agreed ? 'Who takes it back on paper' : 'Who agrees on paper'}
+          label={agreed ? t`Who takes it back on paper` : t`Who agrees on paper`}
           required
           maxLength={80}
           value={guardian}
           onText={setGuardian}
         />
         <Button type="submit" disabled={note.isPending}>
-          {agreed ? 'Note that they agree no more' : 'Note that they agree'}
+          {agreed ? t`Note that they agree no more` : t`Note that they agree`}
         </Button>
         <Problem error={note.error} />
       </form>

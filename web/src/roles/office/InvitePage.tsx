@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -24,7 +25,7 @@ const EMPTY: Schemas['InviteIn'] = {
 
 /** One person to invite; a young learner with their guardian. */
 export default function InvitePage() {
-  useTitle('Invite somebody')
+  useTitle(t`Invite somebody`)
   const [wanted, setWanted] = useState(EMPTY)
   const set = (next: Partial<typeof EMPTY>) => setWanted({ ...wanted, ...next })
   const groups = useQuery(officeGroupsQuery).data?.groups ?? []
@@ -44,12 +45,10 @@ export default function InvitePage() {
   return (
     <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
       <p>
-        <TextLink to="/office/people">People</TextLink>
+        <TextLink to="/office/people">{t`People`}</TextLink>
       </p>
-      <h1 className="text-3xl">Invite somebody</h1>
-      <p className="mt-1 text-ink-2">
-        They get a mail with a link that works once, within two weeks, and choose a password there.
-      </p>
+      <h1 className="text-3xl">{t`Invite somebody`}</h1>
+      <p className="mt-1 text-ink-2">{t`They get a mail with a link that works once, within two weeks, and choose a password there.`}</p>
       <form
         className="mt-5 grid gap-5"
         onSubmit={(event) => {
@@ -59,14 +58,14 @@ export default function InvitePage() {
       >
         <div className="grid gap-4 @3xl:grid-cols-2">
           <TextField
-            label="Name, as others see it"
+            label={t`Name, as others see it`}
             required
             maxLength={80}
             value={wanted.name}
             onText={(text) => set({ name: text })}
           />
           <TextField
-            label="Mail address"
+            label={t`Mail address`}
             type="email"
             required
             maxLength={254}
@@ -76,16 +75,16 @@ export default function InvitePage() {
         </div>
         <div className="flex flex-wrap gap-4">
           <Pick
-            label="Role"
+            label={t`Role`}
             options={ROLES}
             value={wanted.role}
             onChange={(role) => set({ ...EMPTY, ...named(wanted), role: role as Role })}
           />
           {placed && (
             <Pick
-              label={learner ? 'Learns in' : 'Teaches'}
+              label={learner ? t`Learns in` : t`Teaches`}
               options={[
-                ['', 'no group yet'],
+                ['', t`no group yet`],
                 ...groups.map((group): [string, string] => [
                   String(group.id),
                   `${group.title}, ${group.course_title}`,
@@ -97,7 +96,7 @@ export default function InvitePage() {
           )}
           {learner && (
             <TextField
-              label="Born on, if young"
+              label={t`Born on, if young`}
               type="date"
               value={wanted.born ?? ''}
               onText={(text) => set({ born: text || null })}
@@ -106,21 +105,21 @@ export default function InvitePage() {
         </div>
         {learner && (
           <fieldset>
-            <legend className="font-semibold">Guardian</legend>
+            <legend className="font-semibold">{t`Guardian`}</legend>
             <p className="text-ink-2">
               {school && school.consent_until > 0
-                ? `Below ${school.consent_until} years the account works once a guardian agrees: they are written to as well.`
-                : 'A guardian reads the learner’s pages.'}
+                ? t`Below ${school.consent_until} years the account works once a guardian agrees: they are written to as well.`
+                : t`A guardian reads the learner’s pages.`}
             </p>
             <div className="mt-2 grid gap-4 @3xl:grid-cols-2">
               <TextField
-                label="Guardian’s name"
+                label={t`Guardian’s name`}
                 maxLength={80}
                 value={wanted.guardian_name}
                 onText={(text) => set({ guardian_name: text })}
               />
               <TextField
-                label="Guardian’s mail address"
+                label={t`Guardian’s mail address`}
                 type="email"
                 maxLength={254}
                 value={wanted.guardian_mail}
@@ -136,7 +135,7 @@ export default function InvitePage() {
           className="justify-self-start"
           disabled={invite.isPending}
         >
-          Invite {wanted.name || 'them'}
+          {t`Invite`} {wanted.name || 'them'}
         </Button>
       </form>
     </main>

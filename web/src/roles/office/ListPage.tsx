@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { Schemas } from '../../api/client'
@@ -11,7 +12,7 @@ import { checkList, takeList } from './queries'
 
 /** A list of people from a file: looked at first, then taken in whole. */
 export default function ListPage() {
-  useTitle('Take in a list')
+  useTitle(t`Take in a list`)
   const [file, setFile] = useState<File>()
   const cache = useQueryClient()
   const check = useMutation({ mutationFn: checkList })
@@ -28,21 +29,19 @@ export default function ListPage() {
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
       <p>
-        <TextLink to="/office/people">People</TextLink>
+        <TextLink to="/office/people">{t`People`}</TextLink>
       </p>
-      <h1 className="text-3xl">Take in a list</h1>
-      <p className="mt-1 max-w-2xl text-ink-2">
-        A spreadsheet (XLSX) or a CSV file, with a row for each person. Columns are name, mail and
-        role, and where you have them group, born (as 2012-05-31), guardian and guardian mail.
-        Nothing happens before you have seen what it holds.
-      </p>
+      <h1 className="text-3xl">{t`Take in a list`}</h1>
+      <p className="mt-1 max-w-2xl text-ink-2">{t`A spreadsheet (XLSX) or a CSV file, with a row for each person. Columns are name, mail and role, and where you have them group, born (as 2012-05-31), guardian and guardian mail. Nothing happens before you have seen what it holds.`}</p>
       <p className="mt-1">
-        <a href="/api/office/list/empty" download className="text-gust hover:underline">
-          An empty list to fill
-        </a>
+        <a
+          href="/api/office/list/empty"
+          download
+          className="text-gust hover:underline"
+        >{t`An empty list to fill`}</a>
       </p>
       <label className="mt-5 grid gap-1">
-        <span className="text-sm text-ink-2">File</span>
+        <span className="text-sm text-ink-2">{t`File`}</span>
         <input
           type="file"
           accept=".csv,.xlsx,text/csv"
@@ -52,7 +51,7 @@ export default function ListPage() {
       </label>
       <div className="mt-5">
         <Problem error={check.error} />
-        {check.isPending && <p role="status">Reading the list…</p>}
+        {check.isPending && <p role="status">{t`Reading the list…`}</p>}
         {check.data && !take.data && (
           <Checked
             found={check.data}
@@ -63,9 +62,8 @@ export default function ListPage() {
         )}
         {take.data && (
           <p role="status" className="text-lg">
-            {capital(counted(take.data.people, 'person is', 'people are'))} taken in, and{' '}
-            {counted(take.data.mails, 'mail goes', 'mails go')} out.{' '}
-            <TextLink to="/office/people?state=invited">See who is invited</TextLink>
+            {t`${capital(counted(take.data.people, t`person is`, t`people are`))} taken in, and ${counted(take.data.mails, t`mail goes`, t`mails go`)} out.`}{' '}
+            <TextLink to="/office/people?state=invited">{t`See who is invited`}</TextLink>
           </p>
         )}
       </div>
@@ -89,12 +87,12 @@ function Checked({
     <>
       <p role="status" className="text-lg font-semibold">
         {sound
-          ? `${capital(counted(found.all, 'person', 'people'))} can be taken in${found.guardians ? `, with ${counted(found.guardians, 'guardian')}` : ''}.`
-          : `${capital(counted(found.faulty, 'row'))} of ${found.all} cannot be taken in. Mend the file and choose it again: nothing is taken in by halves.`}
+          ? t`${capital(counted(found.all, 'person', 'people'))} can be taken in${found.guardians ? t`, with ${counted(found.guardians, 'guardian')}` : ''}.`
+          : t`${capital(counted(found.faulty, 'row'))} of ${found.all} cannot be taken in. Mend the file and choose it again: nothing is taken in by halves.`}
       </p>
       {sound && (
         <Button kind="strong" className="mt-3" disabled={busy} onClick={take}>
-          Take in and invite {found.all === 1 ? 'this person' : `all ${found.all}`}
+          {t`Take in and invite`} {found.all === 1 ? t`this person` : t`all ${found.all}`}
         </Button>
       )}
       <Problem error={error} />
@@ -102,7 +100,7 @@ function Checked({
         <table className="w-full border-collapse text-left">
           <thead>
             <tr className="text-sm text-ink-2">
-              {['Row', 'Name', 'Mail', 'Role', 'Group', 'What is wrong'].map((head) => (
+              {[t`Row`, t`Name`, t`Mail`, t`Role`, t`Group`, t`What is wrong`].map((head) => (
                 <th key={head} scope="col" className="py-1.5 pr-4 font-normal">
                   {head}
                 </th>
@@ -128,10 +126,7 @@ function Checked({
         </table>
       </div>
       {found.all > found.rows.length && (
-        <p className="mt-2 text-ink-2">
-          The first {found.rows.length} of {found.all} are shown, those with faults before the
-          others.
-        </p>
+        <p className="mt-2 text-ink-2">{t`The first ${found.rows.length} of ${found.all} are shown, those with faults before the others.`}</p>
       )}
     </>
   )

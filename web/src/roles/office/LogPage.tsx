@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Input, Labelled, TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
@@ -11,7 +12,7 @@ import { useFilter } from './useFilter'
 
 /** Who did what, when and from where. */
 export default function LogPage() {
-  useTitle('Log')
+  useTitle(t`Log`)
   const { get, set } = useFilter()
   const filter: LogFilter = {
     ...(get('text') && { text: get('text') }),
@@ -23,20 +24,18 @@ export default function LogPage() {
   const query = useQuery(logQuery(filter))
   return (
     <main id="main" className="max-w-6xl px-5 py-8 @5xl:px-8">
-      <h1 className="text-3xl">Log</h1>
-      <p className="mt-1 text-ink-2">
-        What was done to accounts and groups. It is only ever added to. Answers are not in it.
-      </p>
+      <h1 className="text-3xl">{t`Log`}</h1>
+      <p className="mt-1 text-ink-2">{t`What was done to accounts and groups. It is only ever added to. Answers are not in it.`}</p>
       <search className="mt-5 flex flex-wrap items-end gap-4">
         <TextField
-          label="Name, address or word"
+          label={t`Name, address or word`}
           type="search"
           maxLength={80}
           value={get('text')}
           onText={(text) => set({ text: text, older: '' })}
         />
         <Pick
-          label="What"
+          label={t`What`}
           options={[
             ['', 'everything'],
             ...(query.data?.kinds ?? []).map((one): [string, string] => [one.kind, one.what]),
@@ -45,7 +44,7 @@ export default function LogPage() {
           onChange={(kind) => set({ kind, older: '' })}
         />
         {(['since', 'until'] as const).map((name) => (
-          <Labelled key={name} label={name === 'since' ? 'From' : 'To'}>
+          <Labelled key={name} label={name === 'since' ? t`From` : t`To`}>
             <Input
               type="date"
               value={get(name)}
@@ -54,10 +53,10 @@ export default function LogPage() {
           </Labelled>
         ))}
       </search>
-      <Loaded query={query} what="the log">
+      <Loaded query={query} what={t`the log`}>
         {({ entries, older }) => (
           <>
-            {entries.length === 0 && <p className="mt-5">Nothing like that was done.</p>}
+            {entries.length === 0 && <p className="mt-5">{t`Nothing like that was done.`}</p>}
             <ul className="mt-4">
               {entries.map((one) => (
                 <li
@@ -76,10 +75,10 @@ export default function LogPage() {
                       <TextLink to={`/office/people/${one.person}`}>{one.name}</TextLink>
                     )}
                     {one.by && one.by !== one.name && (
-                      <span className="block text-ink-2">by {one.by}</span>
+                      <span className="block text-ink-2">{t`by ${one.by}`}</span>
                     )}
                   </span>
-                  <span className="text-ink-2 tabular-nums">{one.address ?? 'on the server'}</span>
+                  <span className="text-ink-2 tabular-nums">{one.address ?? t`on the server`}</span>
                 </li>
               ))}
             </ul>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
@@ -9,7 +10,7 @@ import { useFilter } from './useFilter'
 
 /** Mails that went out. */
 export default function MailsPage() {
-  useTitle('Mails')
+  useTitle(t`Mails`)
   const { get, set } = useFilter()
   const filter = {
     ...(get('text') && { text: get('text') }),
@@ -18,21 +19,21 @@ export default function MailsPage() {
   const query = useQuery(mailsQuery(filter))
   return (
     <main id="main" className="max-w-4xl px-5 py-8 @5xl:px-8">
-      <h1 className="text-3xl">Mails</h1>
-      <Loaded query={query} what="mails">
+      <h1 className="text-3xl">{t`Mails`}</h1>
+      <Loaded query={query} what={t`mails`}>
         {({ letters, older, kept, waiting }) => (
           <>
             <p className="mt-1 text-ink-2">
               {kept
-                ? 'No mail server is set up: mails are kept in this list instead of going out.'
-                : 'A mail server takes the mails; it keeps what became of them.'}{' '}
-              What a one-time link opens is not shown: it is for whom it was sent to.
+                ? t`No mail server is set up: mails are kept in this list instead of going out.`
+                : t`A mail server takes the mails; it keeps what became of them.`}{' '}
+              {t`What a one-time link opens is not shown: it is for whom it was sent to.`}
               {waiting > 0 &&
-                ` ${capital(counted(waiting, 'invitation'))} still ${waiting === 1 ? 'waits' : 'wait'} to go out.`}
+                t` ${capital(counted(waiting, 'invitation'))} still ${waiting === 1 ? 'waits' : 'wait'} to go out.`}
             </p>
             <search className="mt-5 block">
               <TextField
-                label="Address or subject"
+                label={t`Address or subject`}
                 className="max-w-sm"
                 type="search"
                 maxLength={80}
@@ -40,13 +41,13 @@ export default function MailsPage() {
                 onText={(text) => set({ text: text, older: '' })}
               />
             </search>
-            {letters.length === 0 && <p className="mt-5">There is none.</p>}
+            {letters.length === 0 && <p className="mt-5">{t`There is none.`}</p>}
             <ul className="mt-4">
               {letters.map((letter) => (
                 <li key={letter.id} className="border-b border-line py-2">
                   <details>
                     <summary className="cursor-pointer">
-                      <strong>{letter.subject}</strong> to {letter.to}{' '}
+                      <strong>{letter.subject}</strong> {t`to ${letter.to}`}{' '}
                       <span className="text-ink-2">{moment(letter.at)}</span>
                     </summary>
                     <pre className="mt-2 font-sans whitespace-pre-wrap">{letter.body}</pre>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { buttonClass } from '../../ui/Button'
@@ -9,21 +10,20 @@ import { officeQuery } from './queries'
 
 /** What waits for the office, and why. */
 export default function NowPage() {
-  useTitle('Office')
+  useTitle(t`Office`)
   const query = useQuery(officeQuery)
   return (
     <main id="main" className="max-w-4xl px-5 py-8 @5xl:px-8">
-      <Loaded query={query} what="what waits">
+      <Loaded query={query} what={t`what waits`}>
         {({ school, todo, people, learners, groups }) => (
           <>
             <h1 className="text-3xl">
               {todo.length === 0
-                ? 'Nothing waits for the office'
-                : `${capital(counted(todo.length, 'thing'))} to look at`}
+                ? t`Nothing waits for the office`
+                : t`${capital(counted(todo.length, 'thing'))} to look at`}
             </h1>
             <p className="mt-1 text-ink-2">
-              {school}: {counted(people, 'person', 'people')}, {counted(learners, 'learner')} among
-              them, in {counted(groups, 'group')}.
+              {t`${school}: ${counted(people, 'person', 'people')}, ${counted(learners, 'learner')} among them, in ${counted(groups, 'group')}.`}
             </p>
             <ul className="mt-5">
               {todo.map((one) => (
@@ -36,12 +36,14 @@ export default function NowPage() {
               ))}
             </ul>
             <p className="mt-7 flex flex-wrap gap-3">
-              <Link to="/office/people/invite" className={buttonClass('strong')}>
-                Invite somebody
-              </Link>
-              <Link to="/office/people/list" className={buttonClass('plain')}>
-                Take in a list
-              </Link>
+              <Link
+                to="/office/people/invite"
+                className={buttonClass('strong')}
+              >{t`Invite somebody`}</Link>
+              <Link
+                to="/office/people/list"
+                className={buttonClass('plain')}
+              >{t`Take in a list`}</Link>
             </p>
           </>
         )}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import { ChangedNote, plain } from '../../account/ChangedNote'
@@ -18,7 +19,7 @@ export default function OfficeGroupPage() {
   const id = Number(useParams().group)
   const query = useQuery(officeGroupQuery(id))
   return (
-    <Loaded query={query} what="the group">
+    <Loaded query={query} what={t`the group`}>
       {(group) => <Opened key={group.id} group={group} />}
     </Loaded>
   )
@@ -58,7 +59,7 @@ function Opened({ group }: { group: Group }) {
     <main id="main" className="grid max-w-4xl gap-8 px-5 py-8 @5xl:px-8">
       <header>
         <p>
-          <TextLink to="/office/groups">Groups</TextLink>
+          <TextLink to="/office/groups">{t`Groups`}</TextLink>
         </p>
         <h1 className="text-3xl">{group.title}</h1>
         <p className="mt-1 text-ink-2">
@@ -73,7 +74,7 @@ function Opened({ group }: { group: Group }) {
         }}
       >
         <TextField
-          label="Name"
+          label={t`Name`}
           className="max-w-sm"
           required
           maxLength={80}
@@ -81,8 +82,8 @@ function Opened({ group }: { group: Group }) {
           onText={(text) => edit.set({ title: text })}
         />
         <fieldset>
-          <legend className="text-sm text-ink-2">Taught by</legend>
-          {group.staff.length === 0 && <p>No tutor is at the school: invite one first.</p>}
+          <legend className="text-sm text-ink-2">{t`Taught by`}</legend>
+          {group.staff.length === 0 && <p>{t`No tutor is at the school: invite one first.`}</p>}
           {group.staff.map((one) => (
             <Check
               key={one.person}
@@ -98,7 +99,7 @@ function Opened({ group }: { group: Group }) {
         <KeptNote restored={edit.restored} onDiscard={edit.discard} />
         <ChangedNote
           conflict={edit.conflict}
-          label={(path) => (path === 'title' ? 'Name' : 'Taught by')}
+          label={(path) => (path === 'title' ? t`Name` : t`Taught by`)}
           words={(path, value) =>
             Array.isArray(value) ? value.map(nameOf).join(', ') || 'nobody' : plain(path, value)
           }
@@ -109,7 +110,7 @@ function Opened({ group }: { group: Group }) {
         <h2 className="text-xl">
           {group.learners.length
             ? capital(counted(group.learners.length, 'learner'))
-            : 'Nobody learns here yet'}
+            : t`Nobody learns here yet`}
         </h2>
         <ul className="mt-1">
           {group.learners.map((one) => (
@@ -117,7 +118,7 @@ function Opened({ group }: { group: Group }) {
               <TextLink to={`/office/people/${one.person}`} className="font-semibold">
                 {one.name}
               </TextLink>
-              <span className="text-ink-2">since {day(one.since)}</span>
+              <span className="text-ink-2">{t`since ${day(one.since)}`}</span>
             </li>
           ))}
         </ul>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -14,18 +15,20 @@ import { officeGroupsQuery, schoolQuery } from './queries'
 
 /** Every group of the school, and a new one. */
 export default function OfficeGroupsPage() {
-  useTitle('Groups')
+  useTitle(t`Groups`)
   const query = useQuery(officeGroupsQuery)
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-      <h1 className="text-3xl">Groups</h1>
-      <Loaded query={query} what="groups">
+      <h1 className="text-3xl">{t`Groups`}</h1>
+      <Loaded query={query} what={t`groups`}>
         {({ groups }) => (
           <ul className="mt-3">
             {groups.map((group) => (
               <GroupLine key={group.id} to={`/office/groups/${group.id}`} title={group.title}>
                 {group.course_title}, {counted(group.learners, 'learner')},{' '}
-                {group.tutors.length ? `taught by ${group.tutors.join(', ')}` : 'nobody teaches it'}
+                {group.tutors.length
+                  ? t`taught by ${group.tutors.join(', ')}`
+                  : t`nobody teaches it`}
               </GroupLine>
             ))}
           </ul>
@@ -59,21 +62,19 @@ function NewGroup() {
       }}
     >
       <TextField
-        label="Name of a new group"
+        label={t`Name of a new group`}
         required
         maxLength={80}
         value={title}
         onText={setTitle}
       />
       <Pick
-        label="Course"
+        label={t`Course`}
         options={courses.map((one): [string, string] => [one.key, one.title])}
         value={course}
         onChange={setChosen}
       />
-      <Button type="submit" disabled={!course || make.isPending}>
-        Make the group
-      </Button>
+      <Button type="submit" disabled={!course || make.isPending}>{t`Make the group`}</Button>
       <Problem error={make.error} />
     </form>
   )

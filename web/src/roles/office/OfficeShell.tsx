@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Shell } from '../../account/Shell'
 import type { Account } from '../../account/session'
 
@@ -9,13 +10,13 @@ export function OfficeShell({ account }: { account: Account }) {
       as="office"
       home="/office"
       places={[
-        { to: '/office', label: 'Now', end: true },
-        { to: '/office/people', label: 'People' },
-        { to: '/office/groups', label: 'Groups' },
-        { to: '/office/school', label: 'School' },
-        { to: '/office/log', label: 'Log' },
-        { to: '/office/mails', label: 'Mails' },
-        { to: '/office/system', label: 'System' },
+        { to: '/office', label: t`Now`, end: true },
+        { to: '/office/people', label: t`People` },
+        { to: '/office/groups', label: t`Groups` },
+        { to: '/office/school', label: t`School` },
+        { to: '/office/log', label: t`Log` },
+        { to: '/office/mails', label: t`Mails` },
+        { to: '/office/system', label: t`System` },
       ]}
     />
   )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Link } from 'react-router'
 import { buttonClass } from '../../ui/Button'
 
@@ -7,9 +8,7 @@ export function Older({ older, at, query }: { older: number | null; at: string; 
   const next = new URLSearchParams({ ...query, older: String(older) })
   return (
     <p className="mt-5">
-      <Link to={`${at}?${next}`} className={buttonClass('plain')}>
-        Older ones
-      </Link>
+      <Link to={`${at}?${next}`} className={buttonClass('plain')}>{t`Older ones`}</Link>
     </p>
   )
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { buttonClass } from '../../ui/Button'
@@ -23,7 +24,7 @@ const STATES: [string, string][] = [
 
 /** Everybody who is or was something at the school. */
 export default function PeopleListPage() {
-  useTitle('People')
+  useTitle(t`People`)
   const { get, set } = useFilter()
   const filter: PeopleFilter = {
     ...(get('text') && { text: get('text') }),
@@ -35,42 +36,41 @@ export default function PeopleListPage() {
   return (
     <main id="main" className="max-w-6xl px-5 py-8 @5xl:px-8">
       <div className="flex flex-wrap items-end justify-between gap-4">
-        <h1 className="text-3xl">People</h1>
+        <h1 className="text-3xl">{t`People`}</h1>
         <p className="flex flex-wrap gap-3">
-          <Link to="/office/people/list" className={buttonClass('plain')}>
-            Take in a list
-          </Link>
-          <Link to="/office/people/invite" className={buttonClass('strong')}>
-            Invite somebody
-          </Link>
+          <Link to="/office/people/list" className={buttonClass('plain')}>{t`Take in a list`}</Link>
+          <Link
+            to="/office/people/invite"
+            className={buttonClass('strong')}
+          >{t`Invite somebody`}</Link>
         </p>
       </div>
       <search className="mt-5 flex flex-wrap items-end gap-4">
         <TextField
-          label="Name or mail address"
+          label={t`Name or mail address`}
           type="search"
           maxLength={80}
           value={get('text')}
           onText={(text) => set({ text: text, page: '' })}
         />
         <Pick
-          label="Role"
+          label={t`Role`}
           options={ROLES}
           value={get('role')}
           onChange={(role) => set({ role, page: '' })}
         />
         <Pick
-          label="Account"
+          label={t`Account`}
           options={STATES}
           value={get('state')}
           onChange={(state) => set({ state, page: '' })}
         />
       </search>
-      <Loaded query={query} what="people">
+      <Loaded query={query} what={t`people`}>
         {({ people, page, pages, all }) => (
           <>
             <p role="status" className="mt-4 text-ink-2">
-              {all === 0 ? 'Nobody is like that.' : capital(counted(all, 'person', 'people'))}
+              {all === 0 ? t`Nobody is like that.` : capital(counted(all, 'person', 'people'))}
             </p>
             <ul className="mt-1">
               {people.map((one) => (
@@ -82,10 +82,10 @@ export default function PeopleListPage() {
                     <TextLink to={`/office/people/${one.id}`} className="font-semibold">
                       {one.name}
                     </TextLink>
-                    <span className="block truncate text-ink-2">{one.mail || 'no mail'}</span>
+                    <span className="block truncate text-ink-2">{one.mail || t`no mail`}</span>
                   </span>
                   <span>
-                    {one.roles.map((role) => ROLE_WORDS[role]).join(', ') || 'no role now'}
+                    {one.roles.map((role) => ROLE_WORDS[role]).join(', ') || t`no role now`}
                     <span className="block text-ink-2">{one.groups.join(', ')}</span>
                   </span>
                   <span className={one.state === 'open' ? 'text-ink-2' : 'font-semibold'}>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import { ChangedNote, plain } from '../../account/ChangedNote'
@@ -24,7 +25,7 @@ export default function PersonPage() {
   const id = Number(useParams().person)
   const query = useQuery(personQuery(id))
   return (
-    <Loaded query={query} what="this person">
+    <Loaded query={query} what={t`this person`}>
       {(person) => <Opened key={person.id} person={person} />}
     </Loaded>
   )
@@ -36,20 +37,21 @@ function Opened({ person }: { person: Person }) {
     <main id="main" className="grid max-w-4xl gap-9 px-5 py-8 @5xl:px-8">
       <header>
         <p>
-          <TextLink to="/office/people">People</TextLink>
+          <TextLink to="/office/people">{t`People`}</TextLink>
         </p>
         <h1 className="text-3xl">{person.name}</h1>
         <p className="mt-1 text-ink-2">
           <strong>{ACCOUNT_WORDS[person.state]}</strong>
-          {person.username && `, signs in as ${person.username}`}
-          {person.last_here && `, last on ${longDay(person.last_here)}`}. Here since{' '}
-          {longDay(person.since)}.
+          {person.username && t`, signs in as ${person.username}`}
+          {person.last_here && t`, last on ${longDay(person.last_here)}`}
+          {t`. Here since ${longDay(person.since)}.`}
         </p>
       </header>
       {!person.present && (
-        <p role="status" className="max-w-2xl">
-          Their time at your school has ended. You can read the record of it, and change nothing.
-        </p>
+        <p
+          role="status"
+          className="max-w-2xl"
+        >{t`Their time at your school has ended. You can read the record of it, and change nothing.`}</p>
       )}
       {person.present && <AccountActions person={person} />}
       {person.present && <Data person={person} />}
@@ -59,7 +61,7 @@ function Opened({ person }: { person: Person }) {
       {person.roles.includes('learner') && <Guardians person={person} />}
       {person.wards.length > 0 && (
         <section>
-          <h2 className="text-xl">Guardian of</h2>
+          <h2 className="text-xl">{t`Guardian of`}</h2>
           <ul className="mt-1">
             {person.wards.map((ward) => (
               <li key={ward.id}>
@@ -87,48 +89,49 @@ function AccountActions({ person }: { person: Person }) {
   const { link, state } = person
   return (
     <section>
-      <h2 className="sr-only">Account</h2>
+      <h2 className="sr-only">{t`Account`}</h2>
       {link && (
         <p className="mb-3">
-          {link.kind === 'welcome' ? 'The invitation' : 'The link for a new password'}{' '}
-          {link.mailed_at ? `was mailed ${moment(link.mailed_at)}` : 'is still to be mailed'}
+          {link.kind === 'welcome' ? t`The invitation` : t`The link for a new password`}{' '}
+          {link.mailed_at ? t`was mailed ${moment(link.mailed_at)}` : t`is still to be mailed`}
           {link.used_at
-            ? ` and used ${moment(link.used_at)}.`
-            : ` and works until ${moment(link.ends_at)}.`}
+            ? t` and used ${moment(link.used_at)}.`
+            : t` and works until ${moment(link.ends_at)}.`}
         </p>
       )}
       <div className="flex flex-wrap gap-3">
         {state !== 'closed' && person.mail && (
           <Button disabled={busy} onClick={() => write.mutate()}>
-            {state === 'invited' ? 'Invite again' : 'Mail a link for a new password'}
+            {state === 'invited' ? t`Invite again` : t`Mail a link for a new password`}
           </Button>
         )}
         {person.sessions > 0 && (
-          <Button disabled={busy} onClick={() => signOut.mutate()}>
-            Sign out everywhere ({person.sessions})
-          </Button>
+          <Button
+            disabled={busy}
+            onClick={() => signOut.mutate()}
+          >{t`Sign out everywhere (${person.sessions})`}</Button>
         )}
         {person.factor && (
-          <Button disabled={busy} onClick={() => endFactor.mutate()}>
-            Ask for no digits from a device
-          </Button>
+          <Button
+            disabled={busy}
+            onClick={() => endFactor.mutate()}
+          >{t`Ask for no digits from a device`}</Button>
         )}
         {!person.own &&
           (state === 'closed' ? (
-            <Button disabled={busy} onClick={() => reopen.mutate()}>
-              Open the account again
-            </Button>
+            <Button
+              disabled={busy}
+              onClick={() => reopen.mutate()}
+            >{t`Open the account again`}</Button>
           ) : (
-            <Button disabled={busy} onClick={() => close.mutate()}>
-              Close the account
-            </Button>
+            <Button disabled={busy} onClick={() => close.mutate()}>{t`Close the account`}</Button>
           ))}
       </div>
       <div className="mt-3">
-        <DataCopy source={dataOf(person.id)} ask="Prepare a copy of their data" />
+        <DataCopy source={dataOf(person.id)} ask={t`Prepare a copy of their data`} />
       </div>
       <p role="status" className="mt-2">
-        {write.isSuccess && `A mail is on its way to ${person.mail}.`}
+        {write.isSuccess && t`A mail is on its way to ${person.mail}.`}
       </p>
       <Problem error={all.find((one) => one.error)?.error ?? null} />
     </section>
@@ -148,10 +151,10 @@ const dataOf = (person_id: number): CopySource => {
 const dataOfPerson = ({ name, mail, born, roles }: Person) => ({ name, mail, born, roles })
 
 const LABELS: Record<string, string> = {
-  name: 'Name',
-  mail: 'Mail address',
-  born: 'Born on',
-  roles: 'Roles',
+  name: t`Name`,
+  mail: t`Mail address`,
+  born: t`Born on`,
+  roles: t`Roles`,
 }
 
 function Data({ person }: { person: Person }) {
@@ -167,7 +170,7 @@ function Data({ person }: { person: Person }) {
   const { form: now, set } = edit
   return (
     <section>
-      <h2 className="text-xl">Name, mail and roles</h2>
+      <h2 className="text-xl">{t`Name, mail and roles`}</h2>
       <form
         className="mt-3 grid gap-4"
         onSubmit={(event) => {
@@ -177,28 +180,28 @@ function Data({ person }: { person: Person }) {
       >
         <div className="grid gap-4 @3xl:grid-cols-3">
           <TextField
-            label="Name"
+            label={t`Name`}
             required
             maxLength={80}
             value={now.name}
             onText={(text) => set({ name: text })}
           />
           <TextField
-            label="Mail address"
+            label={t`Mail address`}
             type="email"
             maxLength={254}
             value={now.mail}
             onText={(text) => set({ mail: text })}
           />
           <TextField
-            label="Born on"
+            label={t`Born on`}
             type="date"
             value={now.born ?? ''}
             onText={(text) => set({ born: text || null })}
           />
         </div>
         <fieldset className="flex flex-wrap gap-x-6">
-          <legend className="text-sm text-ink-2">Roles</legend>
+          <legend className="text-sm text-ink-2">{t`Roles`}</legend>
           {ROLE_LIST.map((role) => (
             <Check
               key={role}

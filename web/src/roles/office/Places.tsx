@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Button } from '../../ui/Button'
@@ -19,13 +20,13 @@ export function Places({ person }: { person: Person }) {
       .filter(({ id }) => !person.places.some((place) => place.group === id && place.role === role))
       .map((group): [string, string] => [
         `${role} ${group.id}`,
-        `${role === 'tutor' ? 'teaches' : 'learns in'} ${group.title}, ${group.course_title}`,
+        `${role === 'tutor' ? 'teaches' : t`learns in`} ${group.title}, ${group.course_title}`,
       ]),
   )
   return (
     <section>
-      <h2 className="text-xl">Groups</h2>
-      {person.places.length === 0 && <p className="mt-1 text-ink-2">In no group now.</p>}
+      <h2 className="text-xl">{t`Groups`}</h2>
+      {person.places.length === 0 && <p className="mt-1 text-ink-2">{t`In no group now.`}</p>}
       <ul className="mt-1 mb-3">
         {person.places.map((place) => (
           <li
@@ -33,14 +34,15 @@ export function Places({ person }: { person: Person }) {
             className="flex flex-wrap items-center gap-x-5 border-b border-line py-1"
           >
             <span>
-              {place.role === 'tutor' ? 'Teaches ' : 'Learns in '}
+              {place.role === 'tutor' ? t`Teaches ` : t`Learns in `}
               <TextLink to={`/office/groups/${place.group}`} className="font-semibold">
                 {place.title}
               </TextLink>
               , {place.course}
             </span>
             <Button kind="quiet" disabled={take.isPending} onClick={() => take.mutate(place.group)}>
-              Take out<span className="sr-only"> of {place.title}</span>
+              {t`Take out`}
+              <span className="sr-only"> {t`of ${place.title}`}</span>
             </Button>
           </li>
         ))}
@@ -56,14 +58,12 @@ export function Places({ person }: { person: Person }) {
           }}
         >
           <Pick
-            label="Put into a group"
-            options={[['', 'choose one'], ...options]}
+            label={t`Put into a group`}
+            options={[['', t`choose one`], ...options]}
             value={chosen}
             onChange={setChosen}
           />
-          <Button type="submit" disabled={!chosen || put.isPending}>
-            Put in
-          </Button>
+          <Button type="submit" disabled={!chosen || put.isPending}>{t`Put in`}</Button>
         </form>
       )}
       <Problem error={put.error ?? take.error} />

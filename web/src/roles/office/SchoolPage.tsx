@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { type QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { ChangedNote } from '../../account/ChangedNote'
@@ -17,9 +18,9 @@ type School = Schemas['SchoolOut']
 const ofSchool = ({ name, consent_until, wording }: School) => ({ name, consent_until, wording })
 
 const LABELS: Record<string, string> = {
-  name: 'Name of the school',
-  consent_until: 'Age of consent',
-  wording: 'What guardians agree to',
+  name: t`Name of the school`,
+  consent_until: t`Age of consent`,
+  wording: t`What guardians agree to`,
 }
 
 function shownAnew(cache: QueryClient, next: School) {
@@ -29,12 +30,12 @@ function shownAnew(cache: QueryClient, next: School) {
 
 /** The school's settings, and which courses are open to all. */
 export default function SchoolPage() {
-  useTitle('School')
+  useTitle(t`School`)
   const query = useQuery(schoolQuery)
   return (
     <main id="main" className="grid max-w-4xl gap-9 px-5 py-8 @5xl:px-8">
-      <h1 className="text-3xl">School</h1>
-      <Loaded query={query} what="the school">
+      <h1 className="text-3xl">{t`School`}</h1>
+      <Loaded query={query} what={t`the school`}>
         {(school) => (
           <>
             <Settings school={school} />
@@ -68,14 +69,14 @@ function Settings({ school }: { school: School }) {
       <KeptNote restored={edit.restored} onDiscard={edit.discard} />
       <div className="grid items-end gap-4 @3xl:grid-cols-2">
         <TextField
-          label="Name of the school"
+          label={t`Name of the school`}
           required
           maxLength={120}
           value={now.name}
           onText={(text) => set({ name: text })}
         />
         <TextField
-          label="A guardian’s consent is wanted below this age in years"
+          label={t`A guardian’s consent is wanted below this age in years`}
           fieldWidth="w-28"
           type="number"
           min={0}
@@ -84,7 +85,7 @@ function Settings({ school }: { school: School }) {
           onText={(text) => set({ consent_until: Number(text) })}
         />
       </div>
-      <Labelled label="What guardians agree to; {learner} and {school} are put in">
+      <Labelled label={t`What guardians agree to; '{learner}' and '{school}' are put in`}>
         <TextArea
           required
           minLength={20}
@@ -94,10 +95,7 @@ function Settings({ school }: { school: School }) {
           onChange={(event) => set({ wording: event.target.value })}
         />
       </Labelled>
-      <p className="text-ink-2">
-        What was agreed to before keeps its own wording. Another age holds at once for everybody
-        whose day of birth is known.
-      </p>
+      <p className="text-ink-2">{t`What was agreed to before keeps its own wording. Another age holds at once for everybody whose day of birth is known.`}</p>
       <ChangedNote conflict={edit.conflict} label={(path) => LABELS[path] ?? path} />
       <SaveRow save={edit} strong />
     </form>
@@ -126,7 +124,7 @@ function Courses({ school }: { school: School }) {
   }
   return (
     <section>
-      <h2 className="text-xl">Courses</h2>
+      <h2 className="text-xl">{t`Courses`}</h2>
       <ul className="mt-1">
         {school.courses.map((one) => (
           <li key={one.key} className="grid gap-x-6 border-b border-line py-2 @3xl:grid-cols-2">
@@ -141,7 +139,7 @@ function Courses({ school }: { school: School }) {
               disabled={open.isPending}
               set={(open_to_all) => choose({ key: one.key, open_to_all, version: one.version })}
             >
-              Open to all who have an account
+              {t`Open to all who have an account`}
               <span className="sr-only">: {one.title}</span>
             </Check>
           </li>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, call, type Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
@@ -12,16 +13,16 @@ import { systemQuery } from './queries'
 type Job = Schemas['JobOut']
 
 const STATES: Record<Job['state'], string> = {
-  ready: 'waits for its turn',
-  running: 'is at work',
-  successful: 'is done',
+  ready: t`waits for its turn`,
+  running: t`is at work`,
+  successful: t`is done`,
   failed: 'failed',
-  lost: 'has stopped without an end',
+  lost: t`has stopped without an end`,
 }
 
 /** How the system is: what is looked at now and then, and jobs in the background. */
 export default function SystemPage() {
-  useTitle('System')
+  useTitle(t`System`)
   const query = useQuery(systemQuery)
   const cache = useQueryClient()
   const again = useMutation({
@@ -34,13 +35,13 @@ export default function SystemPage() {
   })
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-      <Loaded query={query} what="the system">
+      <Loaded query={query} what={t`the system`}>
         {({ checks, calibrations, jobs }) => {
           const bad = checks.filter((one) => one.well === false).length
           return (
             <>
               <h1 className="text-3xl">
-                {bad === 0 ? 'The system is well' : `Look at ${bad} of ${checks.length}`}
+                {bad === 0 ? t`The system is well` : t`Look at ${bad} of ${checks.length}`}
               </h1>
               <ul className="mt-4">
                 {checks.map((one) => (
@@ -52,7 +53,7 @@ export default function SystemPage() {
                     <span>
                       <strong>{one.what}</strong>{' '}
                       <span className="text-ink-2">
-                        {one.well === null ? 'not known' : one.well ? 'well' : 'look at it'}
+                        {one.well === null ? t`not known` : one.well ? 'well' : t`look at it`}
                         {one.at && `, ${moment(one.at)}`}
                       </span>
                       <span className="block">{one.says}</span>
@@ -61,8 +62,8 @@ export default function SystemPage() {
                 ))}
               </ul>
               <Calibrations calibrations={calibrations} />
-              <h2 className="mt-8 text-xl">Jobs in the background</h2>
-              {jobs.length === 0 && <p className="mt-1 text-ink-2">There was none yet.</p>}
+              <h2 className="mt-8 text-xl">{t`Jobs in the background`}</h2>
+              {jobs.length === 0 && <p className="mt-1 text-ink-2">{t`There was none yet.`}</p>}
               <ul className="mt-1">
                 {jobs.map((job) => (
                   <li key={job.id} className="border-b border-line py-2.5">
@@ -73,7 +74,8 @@ export default function SystemPage() {
                       <span className="text-ink-2">{moment(job.ended ?? job.at)}</span>
                       {job.again && (
                         <Button disabled={again.isPending} onClick={() => again.mutate(job.id)}>
-                          Begin again<span className="sr-only">: {job.what}</span>
+                          {t`Begin again`}
+                          <span className="sr-only">: {job.what}</span>
                         </Button>
                       )}
                     </div>
@@ -105,11 +107,8 @@ function Calibrations({ calibrations }: { calibrations: Schemas['CalibrationLine
   if (calibrations.length === 0) return null
   return (
     <section>
-      <h2 className="mt-8 text-xl">Calibrations</h2>
-      <p className="text-ink-2">
-        How hard questions are, from the answers there are. Put in force, levels are made again;
-        scores never change.
-      </p>
+      <h2 className="mt-8 text-xl">{t`Calibrations`}</h2>
+      <p className="text-ink-2">{t`How hard questions are, from the answers there are. Put in force, levels are made again; scores never change.`}</p>
       <ul className="mt-1">
         {calibrations.map((one) => (
           <li
@@ -117,21 +116,20 @@ function Calibrations({ calibrations }: { calibrations: Schemas['CalibrationLine
             className="flex flex-wrap items-center gap-x-5 border-b border-line py-2.5"
           >
             <span>
-              <strong>{one.course}</strong>, {counted(one.families, 'family', 'families')} from{' '}
-              {counted(one.answers, 'answer')}
+              <strong>{one.course}</strong>
+              {t`, ${counted(one.families, 'family', 'families')} from ${counted(one.answers, 'answer')}`}
             </span>
             <span className="text-ink-2">
-              proposed by {one.made_by}, {moment(one.made_at)}
+              {t`proposed by ${one.made_by}, ${moment(one.made_at)}`}
             </span>
             {one.applied_at ? (
-              <span>
-                in force since {moment(one.applied_at)}, by {one.applied_by}
-              </span>
+              <span>{t`in force since ${moment(one.applied_at)}, by ${one.applied_by}`}</span>
             ) : one.waits ? (
-              <span>about to be in force</span>
+              <span>{t`about to be in force`}</span>
             ) : (
               <Button disabled={apply.isPending} onClick={() => apply.mutate(one.id)}>
-                Put in force<span className="sr-only"> for {one.course}</span>
+                {t`Put in force`}
+                <span className="sr-only"> {t`for ${one.course}`}</span>
               </Button>
             )}
           </li>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { TextLink } from '../../ui/TextLink'
 import { learnerQuery } from './queries'
@@ -7,7 +8,7 @@ export function Back({ id, home }: { id: number; home: string }) {
   const name = useQuery(learnerQuery(id)).data?.name
   return (
     <p>
-      <TextLink to={`${home}/learners/${id}`}>{name ?? 'The learner'}</TextLink>
+      <TextLink to={`${home}/learners/${id}`}>{name ?? t`The learner`}</TextLink>
     </p>
   )
 }

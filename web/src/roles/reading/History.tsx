@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../api/client'
 import { day } from '../../ui/words'
 
@@ -17,8 +18,8 @@ export function History({
   const label = shown
     .map(
       ({ at, reading, recalibrated }) =>
-        `${day(at)}: ${reading.level ?? `${Math.round(reading.low)} to ${Math.round(reading.high)}`}${
-          recalibrated ? ', recalibrated' : ''
+        `${day(at)}: ${reading.level ?? t`${Math.round(reading.low)} to ${Math.round(reading.high)}`}${
+          recalibrated ? t`, recalibrated` : ''
         }`,
     )
     .join('; ')
@@ -27,7 +28,7 @@ export function History({
       className="block w-full"
       height={HEIGHT + 40}
       role="img"
-      aria-label={`Level over time. ${label}`}
+      aria-label={t`Level over time. ${label}`}
     >
       {[0, 25, 50, 75, 100].map((mark) => (
         <g key={mark}>

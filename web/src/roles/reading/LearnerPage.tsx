@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import type { Schemas } from '../../api/client'
@@ -16,7 +17,7 @@ export default function LearnerPage({ home }: { home: string }) {
   const id = Number(useParams().learner)
   const query = useQuery(learnerQuery(id))
   return (
-    <Loaded query={query} what="the learner">
+    <Loaded query={query} what={t`the learner`}>
       {(page) => <Opened page={page} home={home} />}
     </Loaded>
   )
@@ -30,24 +31,25 @@ function Opened({ page, home }: { page: Schemas['RelatedOut']; home: string }) {
       <div className="flex flex-wrap items-start justify-between gap-4">
         <div>
           <p className="text-ink-2">
-            {page.course_title}, read only
-            {page.exam_on && `, exam ${day(page.exam_on)}`}
+            {t`${page.course_title}, read only`}
+            {page.exam_on && t`, exam ${day(page.exam_on)}`}
           </p>
           <h1 className="text-3xl">{page.name}</h1>
           <p className="mt-1 text-[1.05rem]">{page.lead}</p>
         </div>
         <p className="flex flex-wrap gap-3">
           <Link to={`${own}/talk`} className={buttonClass('plain')}>
-            {home === '/tutor' ? 'Write to the guardians' : 'Write to the tutor'}
+            {home === '/tutor' ? t`Write to the guardians` : t`Write to the tutor`}
           </Link>
-          <Link to={`${own}/record`} className={buttonClass('plain')}>
-            Record: every answer
-          </Link>
+          <Link
+            to={`${own}/record`}
+            className={buttonClass('plain')}
+          >{t`Record: every answer`}</Link>
         </p>
       </div>
       {page.help.length > 0 && (
-        <section aria-label="How to help" className="mt-6 max-w-3xl rounded-box bg-sheet p-5">
-          <h2 className="text-xl">How you can help</h2>
+        <section aria-label={t`How to help`} className="mt-6 max-w-3xl rounded-box bg-sheet p-5">
+          <h2 className="text-xl">{t`How you can help`}</h2>
           {page.help.map((says) => (
             <p key={says} className="mt-1.5 text-[1.05rem]">
               {says}
@@ -71,7 +73,7 @@ function Opened({ page, home }: { page: Schemas['RelatedOut']; home: string }) {
                     </Link>
                     <span className="order-last col-span-2 min-w-0 @xl:order-none @xl:col-span-1">
                       {topic.state === 'not_yet' ? (
-                        <span className="text-ink-3">not yet taught</span>
+                        <span className="text-ink-3">{t`not yet taught`}</span>
                       ) : (
                         <DriftBar
                           name={topic.title}
@@ -105,23 +107,22 @@ function Opened({ page, home }: { page: Schemas['RelatedOut']; home: string }) {
 
 function Beside({ page }: { page: Schemas['RelatedOut'] }) {
   return (
-    <aside aria-label="Effort and what comes" className="grid content-start gap-6">
+    <aside aria-label={t`Effort and what comes`} className="grid content-start gap-6">
       <section>
-        <h2 className="text-xl">Effort</h2>
+        <h2 className="text-xl">{t`Effort`}</h2>
         <p className="mt-1">
-          {page.minutes_this_week} min of answers in the last seven days, {page.minutes_before} min
-          in the seven before.
+          {t`${page.minutes_this_week} min of answers in the last seven days, ${page.minutes_before} min in the seven before.`}
         </p>
         <p className="text-ink-2">
-          {page.last_at ? `Last answer ${day(page.last_at)}` : 'No answer yet'}
-          {page.misses > 0 && `; ${counted(page.misses, 'miss', 'misses')} to mend`}.
+          {page.last_at ? t`Last answer ${day(page.last_at)}` : t`No answer yet`}
+          {page.misses > 0 && t`; ${counted(page.misses, 'miss', 'misses')} to mend`}.
         </p>
         <MinutesAWeek weeks={page.weeks.slice(-6)} />
       </section>
       <SetWork work={page.set_work} />
       {page.signals.length > 0 && (
         <section>
-          <h2 className="text-xl">To ask, not to judge</h2>
+          <h2 className="text-xl">{t`To ask, not to judge`}</h2>
           <ul className="mt-1 grid gap-2">
             {page.signals.map((signal) => (
               <li key={signal}>{signal}</li>
@@ -129,8 +130,8 @@ function Beside({ page }: { page: Schemas['RelatedOut'] }) {
           </ul>
         </section>
       )}
-      <List title="Under way" items={page.under_way} />
-      <List title="Coming up" items={page.coming} />
+      <List title={t`Under way`} items={page.under_way} />
+      <List title={t`Coming up`} items={page.coming} />
     </aside>
   )
 }
@@ -140,12 +141,12 @@ function MinutesAWeek({ weeks }: { weeks: Schemas['WeekOut'][] }) {
   const most = Math.max(60, ...weeks.map((week) => week.minutes))
   return (
     <table className="mt-2 w-full text-left">
-      <caption className="sr-only">Minutes on answers in the last weeks</caption>
+      <caption className="sr-only">{t`Minutes on answers in the last weeks`}</caption>
       <tbody>
         {weeks.map((week) => (
           <tr key={week.on}>
             <th scope="row" className="w-32 font-normal text-ink-2">
-              week of {day(week.on)}
+              {t`week of ${day(week.on)}`}
             </th>
             <td>
               <svg aria-hidden="true" className="block w-full" height="12">
@@ -158,7 +159,7 @@ function MinutesAWeek({ weeks }: { weeks: Schemas['WeekOut'][] }) {
                 />
               </svg>
             </td>
-            <td className="w-20 text-right tabular-nums">{week.minutes} min</td>
+            <td className="w-20 text-right tabular-nums">{t`${week.minutes} min`}</td>
           </tr>
         ))}
       </tbody>

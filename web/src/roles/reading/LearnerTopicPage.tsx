@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import { Loaded } from '../../ui/states'
@@ -11,9 +12,9 @@ export default function LearnerTopicPage({ home }: { home: string }) {
   const { learner, key = '' } = useParams()
   const id = Number(learner)
   const query = useQuery(learnerTopicQuery(id, key))
-  useTitle(query.data?.line.title ?? 'Topic')
+  useTitle(query.data?.line.title ?? t`Topic`)
   return (
-    <Loaded query={query} what="the topic">
+    <Loaded query={query} what={t`the topic`}>
       {(page) => (
         <main id="main" className="px-5 py-8 @5xl:px-8">
           <Back id={id} home={home} />

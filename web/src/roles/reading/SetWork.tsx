@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../api/client'
 import { moment } from '../../ui/words'
 
@@ -8,7 +9,7 @@ export function SetWork({ work }: { work: Schemas['SetLineOut'][] }) {
   if (work.length === 0) return null
   return (
     <section>
-      <h2 className="text-xl">Set work</h2>
+      <h2 className="text-xl">{t`Set work`}</h2>
       <ul className="mt-1">
         {work.map((one) => (
           <li key={`${one.title} ${one.due}`} className="border-b border-line py-2">
@@ -19,7 +20,7 @@ export function SetWork({ work }: { work: Schemas['SetLineOut'][] }) {
               </span>
             </span>
             <span className="block text-ink-2">
-              {[one.result, one.due && `due ${moment(one.due)}`].filter(Boolean).join(', ')}
+              {[one.result, one.due && t`due ${moment(one.due)}`].filter(Boolean).join(', ')}
             </span>
           </li>
         ))}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import { useKept } from '../../account/useKept'
@@ -18,22 +19,22 @@ export default function TalkPage({ home }: { home: string }) {
   const id = Number(useParams().learner)
   const query = useQuery(talksQuery(id))
   const tutor = home === '/tutor'
-  useTitle(tutor ? 'Guardians' : 'To the tutor')
+  useTitle(tutor ? t`Guardians` : t`To the tutor`)
   return (
     <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
       <Back id={id} home={home} />
-      <Loaded query={query} what="what was written">
+      <Loaded query={query} what={t`what was written`}>
         {({ learner, tutors, talks }) => (
           <>
             <h1 className="text-3xl">
-              {tutor ? `With ${learner}’s guardians` : `With ${learner}’s tutor`}
+              {tutor ? t`With ${learner}’s guardians` : t`With ${learner}’s tutor`}
             </h1>
             <p className="mt-1 text-ink-2">
               {tutor
-                ? `${learner} does not read this.`
-                : `${tutors.join(' and ') || 'Nobody'} ${tutors.length > 1 ? 'read' : 'reads'} this; ${learner} does not.`}
+                ? t`${learner} does not read this.`
+                : t`${tutors.join(' and ') || t`Nobody`} ${tutors.length > 1 ? 'read' : 'reads'} this; ${learner} does not.`}
             </p>
-            {talks.length === 0 && <p className="mt-5">No guardian is linked.</p>}
+            {talks.length === 0 && <p className="mt-5">{t`No guardian is linked.`}</p>}
             {talks.map((talk) => (
               <OneTalk key={talk.guardian} learner={id} talk={talk} tutor={tutor} />
             ))}
@@ -63,18 +64,18 @@ function OneTalk({ learner, talk, tutor }: { learner: number; talk: Talk; tutor:
     },
   })
   return (
-    <section className="mt-6" aria-label={tutor ? talk.name : 'To the tutor'}>
+    <section className="mt-6" aria-label={tutor ? talk.name : t`To the tutor`}>
       {tutor && (
         <h2 className="text-xl">
           {talk.name}
-          {talk.waits && <span className="text-base text-part"> waits for an answer</span>}
+          {talk.waits && <span className="text-base text-part"> {t`waits for an answer`}</span>}
         </h2>
       )}
       <ol className="mt-2 grid gap-3">
         {talk.posts.map((post) => (
           <li key={post.id} className={`rounded-box p-4 ${post.own ? 'bg-gust-soft' : 'bg-sheet'}`}>
             <p className="text-sm text-ink-2">
-              {post.own ? 'You' : post.author || 'Somebody who is gone'}, {moment(post.at)}
+              {post.own ? t`You` : post.author || t`Somebody who is gone`}, {moment(post.at)}
             </p>
             <p className="mt-1 whitespace-pre-wrap">{post.text}</p>
           </li>
@@ -87,7 +88,10 @@ function OneTalk({ learner, talk, tutor }: { learner: number; talk: Talk; tutor:
           write.mutate()
         }}
       >
-        <Labelled label={tutor ? `Write to ${talk.name}` : 'Write to the tutor'} className="w-full">
+        <Labelled
+          label={tutor ? t`Write to ${talk.name}` : t`Write to the tutor`}
+          className="w-full"
+        >
           <TextArea
             required
             rows={3}
@@ -97,9 +101,11 @@ function OneTalk({ learner, talk, tutor }: { learner: number; talk: Talk; tutor:
             onChange={(event) => setText(event.target.value)}
           />
         </Labelled>
-        <Button type="submit" kind="strong" disabled={write.isPending || !text.trim()}>
-          Send
-        </Button>
+        <Button
+          type="submit"
+          kind="strong"
+          disabled={write.isPending || !text.trim()}
+        >{t`Send`}</Button>
         <Problem error={write.error} />
       </form>
     </section>

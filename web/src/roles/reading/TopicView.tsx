@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { kindOf } from '../../activities/descriptors'
 import type { Schemas } from '../../api/client'
 import { DriftBar } from '../../ui/DriftBar'
@@ -49,20 +50,20 @@ export function TopicView({
       </dl>
       <div className="mt-8 grid gap-x-12 gap-y-8 @5xl:grid-cols-2">
         <section className="min-w-0">
-          <h2 className="text-xl">How it came here</h2>
+          <h2 className="text-xl">{t`How it came here`}</h2>
           {page.history.length > 0 ? (
             <History points={page.history} target={reading.target} />
           ) : (
-            <p className="mt-2 text-ink-2">No answer has told anything about this topic yet.</p>
+            <p className="mt-2 text-ink-2">{t`No answer has told anything about this topic yet.`}</p>
           )}
           {studyAt && (
             <>
-              <h2 className="mt-6 text-xl">To read</h2>
+              <h2 className="mt-6 text-xl">{t`To read`}</h2>
               <ul className="mt-1">
                 {page.sections.map((section) => (
                   <li key={section.section} className="py-1">
                     <TextLink to={studyAt(section)}>{section.title}</TextLink>
-                    <span className="text-ink-2">, {section.minutes} min</span>
+                    <span className="text-ink-2">{t`, ${section.minutes} min`}</span>
                   </li>
                 ))}
               </ul>
@@ -71,7 +72,7 @@ export function TopicView({
         </section>
         <section className="min-w-0">
           <Outlook outlook={page.outlook} name={line.title} />
-          <h2 className="mt-6 text-xl">The answers that made it</h2>
+          <h2 className="mt-6 text-xl">{t`The answers that made it`}</h2>
           {page.answers_note && <p className="mt-1 text-ink-2">{page.answers_note}</p>}
           <Answers answers={page.answers} />
         </section>
@@ -83,12 +84,12 @@ export function TopicView({
 /** What the next answer would do to the level, drawn as it would stand. */
 function Outlook({ outlook, name }: { outlook: Schemas['OutlookOut']; name: string }) {
   const rows = [
-    { label: 'right next', reading: outlook.if_right },
-    { label: 'missed next', reading: outlook.if_missed },
+    { label: t`right next`, reading: outlook.if_right },
+    { label: t`missed next`, reading: outlook.if_missed },
   ]
   return (
     <>
-      <h2 className="text-xl">What would settle it</h2>
+      <h2 className="text-xl">{t`What would settle it`}</h2>
       <p className="mt-1 text-ink-2">{outlook.sentence}</p>
       <div className="mt-2 grid grid-cols-[6rem_minmax(0,1fr)_2.250rem_6.500rem] items-center gap-x-3 gap-y-1">
         {rows.map(({ label, reading }) => (
@@ -99,15 +100,12 @@ function Outlook({ outlook, name }: { outlook: Schemas['OutlookOut']; name: stri
               {reading.level ?? '?'}
             </span>
             <span className="text-sm text-ink-2 tabular-nums">
-              {Math.min(99, Math.round(100 * reading.chance))} in 100
+              {t`${Math.min(99, Math.round(100 * reading.chance))} in 100`}
             </span>
           </div>
         ))}
       </div>
-      <p className="mt-1 text-sm text-ink-3">
-        After the most telling question there is, learning aside; at the right, the chance of being
-        at the target.
-      </p>
+      <p className="mt-1 text-sm text-ink-3">{t`After the most telling question there is, learning aside; at the right, the chance of being at the target.`}</p>
     </>
   )
 }
@@ -122,13 +120,13 @@ function Fact({ name, value }: { name: string; value: string }) {
 }
 
 const WEIGHTS: Record<string, string> = {
-  same_family: 'counted half, the same idea again',
-  helped: 'not counted, help was opened first',
-  rapid: 'not counted, faster than it can be read',
+  same_family: t`counted half, the same idea again`,
+  helped: t`not counted, help was opened first`,
+  rapid: t`not counted, faster than it can be read`,
 }
 
 function Answers({ answers }: { answers: Schemas['TopicAnswerOut'][] }) {
-  if (answers.length === 0) return <p className="mt-2 text-ink-2">None yet.</p>
+  if (answers.length === 0) return <p className="mt-2 text-ink-2">{t`None yet.`}</p>
   return (
     <ul className="mt-1">
       {answers.map((answer) => (
@@ -145,13 +143,13 @@ function Answers({ answers }: { answers: Schemas['TopicAnswerOut'][] }) {
             {answer.title}
             <span className="block text-sm text-ink-2">
               {day(answer.at)}, {kindOf(answer.purpose)}
-              {answer.result === 'not_taught' && ', not taught yet'}
+              {answer.result === 'not_taught' && t`, not taught yet`}
               {WEIGHTS[answer.weight_reason] && `, ${WEIGHTS[answer.weight_reason]}`}
             </span>
           </span>
           <span className="text-sm text-ink-2 tabular-nums">
             {answer.before !== null && answer.after !== null
-              ? `${Math.round(answer.before)} to ${Math.round(answer.after)}`
+              ? t`${Math.round(answer.before)} to ${Math.round(answer.after)}`
               : ''}
           </span>
         </li>

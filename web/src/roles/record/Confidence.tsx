@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../api/client'
 
 const SIZE = 190
@@ -10,11 +11,11 @@ export function Confidence({ calibration }: { calibration: Schemas['CalibrationO
   const at = (percent: number) => PAD + (percent / 100) * (SIZE - 8)
   const up = (percent: number) => SIZE - (percent / 100) * (SIZE - 8)
   const words = steps
-    .map((step) => `said ${step.said} %: right ${step.right} % of ${step.answers}`)
+    .map((step) => t`said ${step.said} %: right ${step.right} % of ${step.answers}`)
     .join('; ')
   return (
     <section>
-      <h2 className="text-xl">How sure, and how often right</h2>
+      <h2 className="text-xl">{t`How sure, and how often right`}</h2>
       <p className="mt-0.5">{sentence}</p>
       {answers > 0 && (
         <div className="mt-2 flex flex-wrap items-center gap-6">
@@ -55,9 +56,13 @@ export function Confidence({ calibration }: { calibration: Schemas['CalibrationO
                 strokeWidth="1.5"
               />
             ))}
-            <text x={at(50)} y={SIZE + 33} textAnchor="middle" fontSize="13" fill="var(--v-ink-2)">
-              said, per cent
-            </text>
+            <text
+              x={at(50)}
+              y={SIZE + 33}
+              textAnchor="middle"
+              fontSize="13"
+              fill="var(--v-ink-2)"
+            >{t`said, per cent`}</text>
           </svg>
           <dl className="grid grid-cols-[auto_auto] gap-x-5 text-sm">
             <Fact name="answers with a confidence" value={String(answers)} />
@@ -69,9 +74,7 @@ export function Confidence({ calibration }: { calibration: Schemas['CalibrationO
         </div>
       )}
       {answers > 0 && (
-        <p className="text-sm text-ink-3">
-          Up: right, per cent. On the broken line as often right as said; below it too sure.
-        </p>
+        <p className="text-sm text-ink-3">{t`Up: right, per cent. On the broken line as often right as said; below it too sure.`}</p>
       )}
     </section>
   )

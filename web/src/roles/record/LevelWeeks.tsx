@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../api/client'
 import { DriftAxis } from '../../ui/DriftAxis'
 import { DriftBar } from '../../ui/DriftBar'
@@ -9,10 +10,8 @@ export function LevelWeeks({ topics }: { topics: Schemas['TopicWeeksOut'][] }) {
   if (moved.length === 0) return null
   return (
     <section className="mt-9">
-      <h2 className="text-xl">Levels over the weeks</h2>
-      <p className="text-ink-2">
-        At the end of each week in which a level moved. Open a topic to see them.
-      </p>
+      <h2 className="text-xl">{t`Levels over the weeks`}</h2>
+      <p className="text-ink-2">{t`At the end of each week in which a level moved. Open a topic to see them.`}</p>
       <ul className="mt-2">
         {moved.map((topic) => (
           <li key={topic.topic.key} className="border-b border-line">
@@ -51,7 +50,7 @@ function Topic({ topic }: { topic: Schemas['TopicWeeksOut'] }) {
       </summary>
       <div className="pb-3 pl-4">
         <div className={`${GRID} text-sm text-ink-2`}>
-          <span>week of</span>
+          <span>{t`week of`}</span>
           <DriftAxis />
           <span />
         </div>

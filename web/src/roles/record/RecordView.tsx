@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
@@ -24,10 +25,10 @@ interface Props {
 
 /** A record in figures and pictures, with every try below. */
 export function RecordView({ whose, tryAt, children, beside, tests }: Props) {
-  useTitle('Record')
+  useTitle(t`Record`)
   const query = useQuery(recordQuery(whose))
   return (
-    <Loaded query={query} what="the record">
+    <Loaded query={query} what={t`the record`}>
       {(record) => (
         <main id="main" className="px-5 py-8 @5xl:px-8">
           {children}

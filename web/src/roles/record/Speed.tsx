@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../api/client'
 import { duration } from '../../ui/words'
 
@@ -7,16 +8,14 @@ export function Speed({ speed }: { speed: Schemas['SpeedOut'][] }) {
   const most = Math.max(...speed.map((one) => Math.max(one.seconds, one.needed)))
   return (
     <section className="mt-9">
-      <h2 className="text-xl">Speed beside accuracy</h2>
-      <p className="text-ink-2">
-        Of first tries: the bar is your median time, the mark what such questions take on the whole.
-      </p>
+      <h2 className="text-xl">{t`Speed beside accuracy`}</h2>
+      <p className="text-ink-2">{t`Of first tries: the bar is your median time, the mark what such questions take on the whole.`}</p>
       <table className="mt-2 w-full border-collapse text-left">
         <thead className="sr-only">
           <tr>
-            <th scope="col">Topic</th>
-            <th scope="col">Time</th>
-            <th scope="col">Right</th>
+            <th scope="col">{t`Topic`}</th>
+            <th scope="col">{t`Time`}</th>
+            <th scope="col">{t`Right`}</th>
           </tr>
         </thead>
         <tbody>
@@ -28,7 +27,7 @@ export function Speed({ speed }: { speed: Schemas['SpeedOut'][] }) {
               <td className="py-1.5">
                 <svg
                   role="img"
-                  aria-label={`${one.seconds} seconds, ${one.needed} needed`}
+                  aria-label={t`${one.seconds} seconds, ${one.needed} needed`}
                   width="100%"
                   height="20"
                 >
@@ -50,8 +49,9 @@ export function Speed({ speed }: { speed: Schemas['SpeedOut'][] }) {
                 </svg>
               </td>
               <td className="w-64 py-1.5 pl-4 whitespace-nowrap text-ink-2 tabular-nums">
-                {duration(one.seconds)} for {duration(one.needed)},{' '}
-                <span className="font-semibold text-ink">{one.right} % right</span> of {one.answers}
+                {t`${duration(one.seconds)} for ${duration(one.needed)},`}{' '}
+                <span className="font-semibold text-ink">{t`${one.right} % right`}</span>{' '}
+                {t`of ${one.answers}`}
               </td>
             </tr>
           ))}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
 import { ACTIVITIES, kindOf } from '../../activities/descriptors'
@@ -14,10 +15,10 @@ type Line = Schemas['TryLineOut']
 
 const RESULTS: [Line['result'], string][] = [
   ['right', 'right'],
-  ['partly', 'partly right'],
+  ['partly', t`partly right`],
   ['wrong', 'wrong'],
-  ['not_taught', 'not taught yet'],
-  ['waiting', 'waiting for marks'],
+  ['not_taught', t`not taught yet`],
+  ['waiting', t`waiting for marks`],
 ]
 
 interface Props {
@@ -38,11 +39,9 @@ export function Tries({ whose, topics, tryAt }: Props) {
   }
   return (
     <section aria-labelledby="tries" className="mt-9 print:hidden">
-      <h2 id="tries" className="text-xl">
-        Every try
-      </h2>
+      <h2 id="tries" className="text-xl">{t`Every try`}</h2>
       <div className="mt-2 flex flex-wrap items-end gap-3">
-        <Labelled label="With these words">
+        <Labelled label={t`With these words`}>
           <Input
             type="search"
             value={filter.words ?? ''}
@@ -51,31 +50,31 @@ export function Tries({ whose, topics, tryAt }: Props) {
           />
         </Labelled>
         <Choice
-          label="Topic"
+          label={t`Topic`}
           value={filter.topic}
           options={topics.map(({ key, title }) => [key, title])}
           onChange={(topic) => change({ topic })}
         />
         <Choice
-          label="Kind of work"
+          label={t`Kind of work`}
           value={filter.purpose}
           options={Object.entries(ACTIVITIES).map(([key, { kind }]) => [key, kind])}
           onChange={(purpose) => change({ purpose: purpose as Purpose | undefined })}
         />
         <Choice
-          label="Result"
+          label={t`Result`}
           value={filter.result}
           options={RESULTS}
           onChange={(result) => change({ result: result as Line['result'] | undefined })}
         />
       </div>
-      <Loaded query={query} what="the tries">
+      <Loaded query={query} what={t`the tries`}>
         {(page) => (
           <>
             <p role="status" className="mt-3 text-ink-2">
               {page.total === 0
-                ? 'None like this.'
-                : `${page.total} ${page.total === 1 ? 'try' : 'tries'}, the latest first`}
+                ? t`None like this.`
+                : t`${page.total} ${page.total === 1 ? 'try' : 'tries'}, the latest first`}
             </p>
             <ul className="mt-1">
               {page.tries.map((line) => (
@@ -84,10 +83,12 @@ export function Tries({ whose, topics, tryAt }: Props) {
             </ul>
             <p className="mt-4 flex gap-3">
               {pages.length > 0 && (
-                <Button onClick={() => setPages(pages.slice(0, -1))}>Later ones</Button>
+                <Button onClick={() => setPages(pages.slice(0, -1))}>{t`Later ones`}</Button>
               )}
               {page.older !== null && (
-                <Button onClick={() => setPages([...pages, page.older ?? 0])}>Earlier ones</Button>
+                <Button
+                  onClick={() => setPages([...pages, page.older ?? 0])}
+                >{t`Earlier ones`}</Button>
               )}
             </p>
           </>
@@ -115,7 +116,7 @@ function Choice({
         value={value ?? ''}
         onChange={(event) => onChange(event.target.value || undefined)}
       >
-        <option value="">all</option>
+        <option value="">{t`all`}</option>
         {options.map(([key, title]) => (
           <option key={key} value={key}>
             {title}
@@ -139,16 +140,16 @@ function TryLine({ line, to }: { line: Line; to: string }) {
         <TextLink to={to} className="font-semibold">
           {line.title}
         </TextLink>
-        {line.number > 1 && <span className="text-ink-2">, try {line.number}</span>}
+        {line.number > 1 && <span className="text-ink-2">{t`, try ${line.number}`}</span>}
         <span className="block text-sm text-ink-2">
           {line.topic.title}, {kindOf(line.purpose)}
-          {line.result === 'not_taught' && ', not taught yet'}
+          {line.result === 'not_taught' && t`, not taught yet`}
           {line.why && `; ${line.why}`}
         </span>
       </span>
       <span className="col-start-2 text-sm text-ink-2 tabular-nums @3xl:col-start-auto">
-        {duration(line.seconds)} for {duration(line.needed)}
-        {line.sure !== null && `, ${line.sure} % sure`}
+        {t`${duration(line.seconds)} for ${duration(line.needed)}`}
+        {line.sure !== null && t`, ${line.sure} % sure`}
       </span>
       <span className="col-start-2 text-sm text-ink-2 @3xl:col-start-auto @3xl:text-right">
         {capital(moment(line.at))}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { kindOf } from '../../activities/descriptors'
@@ -23,10 +24,10 @@ export function TryView({
   /** What its reader may do with it. */
   below?: (shown: Schemas['TryOut']) => ReactNode
 }) {
-  useTitle('One try')
+  useTitle(t`One try`)
   const query = useQuery(tryQuery(whose, id))
   return (
-    <Loaded query={query} what="the try">
+    <Loaded query={query} what={t`the try`}>
       {(shown) => {
         const { line, question, given, working, voided } = shown
         return (
@@ -34,15 +35,12 @@ export function TryView({
             {children}
             <h1 className="text-2xl">{line.title}</h1>
             <p className="mb-5 text-ink-2">
-              {capital(kindOf(line.purpose))}, {moment(line.at)}, try {line.number},{' '}
-              {duration(line.seconds)}
-              {line.sure !== null && `, ${line.sure} % sure`}
+              {t`${capital(kindOf(line.purpose))}, ${moment(line.at)}, try ${line.number}, ${duration(line.seconds)}`}
+              {line.sure !== null && t`, ${line.sure} % sure`}
               {line.why && `; ${line.why}`}
             </p>
             {voided && (
-              <p className="mb-5 border-l-4 border-sun pl-3">
-                It counts for no level: {voided.why} ({voided.by}, {moment(voided.at)})
-              </p>
+              <p className="mb-5 border-l-4 border-sun pl-3">{t`It counts for no level: ${voided.why} (${voided.by}, ${moment(voided.at)})`}</p>
             )}
             <QuestionView question={question} responses={given} onChange={() => undefined} />
             {working && <WorkingShown working={working} />}

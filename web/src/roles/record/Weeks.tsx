@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../api/client'
 import { counted, day } from '../../ui/words'
 
@@ -8,18 +9,18 @@ export function Weeks({ weeks, minutes }: { weeks: Schemas['WeekOut'][]; minutes
   const most = Math.max(30, ...weeks.map((week) => week.minutes))
   const words = weeks
     .filter((week) => week.minutes > 0)
-    .map((week) => `week of ${day(week.on)}: ${week.minutes} min, ${week.answers} questions`)
+    .map((week) => t`week of ${day(week.on)}: ${week.minutes} min, ${week.answers} questions`)
     .join('; ')
   return (
     <section>
-      <h2 className="text-xl">Time spent</h2>
+      <h2 className="text-xl">{t`Time spent`}</h2>
       <p className="text-ink-2">
         {Math.floor(minutes / 60) > 0 && `${Math.floor(minutes / 60)} h `}
-        {minutes % 60} min on answers so far, minutes a week
+        {minutes % 60} {t`min on answers so far, minutes a week`}
       </p>
       <svg
         role="img"
-        aria-label={words || 'No time in these weeks'}
+        aria-label={words || t`No time in these weeks`}
         className="mt-2 block w-full"
         height={HEIGHT + 26}
       >
@@ -66,7 +67,7 @@ export function Weeks({ weeks, minutes }: { weeks: Schemas['WeekOut'][]; minutes
           )
         })}
       </svg>
-      <p className="sr-only">{counted(weeks.length, 'week')} are shown.</p>
+      <p className="sr-only">{t`${counted(weeks.length, 'week')} are shown.`}</p>
     </section>
   )
 }

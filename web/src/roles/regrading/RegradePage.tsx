@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { useNavigate, useParams } from 'react-router'
@@ -21,9 +22,9 @@ export default function RegradePage() {
   const group = Number(params.group)
   const assignment = Number(params.assignment)
   const query = useQuery(choiceQuery(group, assignment, family))
-  useTitle('Regrade a question')
+  useTitle(t`Regrade a question`)
   return (
-    <Loaded query={query} what="the question">
+    <Loaded query={query} what={t`the question`}>
       {(choice) => <Regrading group={group} assignment={assignment} choice={choice} />}
     </Loaded>
   )
@@ -63,32 +64,33 @@ function Regrading(props: { group: number; assignment: number; choice: Choice })
   )
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-      <TextLink to={back}>Regrade a question</TextLink>
+      <TextLink to={back}>{t`Regrade a question`}</TextLink>
       <h1 className="mt-1 text-3xl">{choice.title}</h1>
       <KeptNote restored={kept.restored} onDiscard={kept.discard} />
       <fieldset className="mt-5">
-        <legend className="font-heading text-xl font-semibold">What is to count</legend>
+        <legend className="font-heading text-xl font-semibold">{t`What is to count`}</legend>
         {choice.mended &&
-          option({ ...BLANK, kind: 'again' }, 'Mark it again by its key as it is now')}
+          option({ ...BLANK, kind: 'again' }, t`Mark it again by its key as it is now`)}
         {choice.acceptable.map((one) =>
           option(
             { kind: 'accept', part: one.part, canonical: one.canonical, seed: one.seed },
             <>
-              Accept “{one.given}” too
+              {t`Accept “${one.given}” too`}
               <span className="text-ink-2">
-                {one.label && ` (${one.label})`}, given by {counted(one.learners, 'learner')}
+                {one.label && ` (${one.label})`}
+                {t`, given by ${counted(one.learners, 'learner')}`}
               </span>
             </>,
           ),
         )}
-        {option({ ...BLANK, kind: 'full' }, 'Full marks for all')}
+        {option({ ...BLANK, kind: 'full' }, t`Full marks for all`)}
         {option(
           { ...BLANK, kind: 'drop' },
-          'Drop it: it counts for nobody, points in all are less',
+          t`Drop it: it counts for nobody, points in all are less`,
         )}
       </fieldset>
       {preview && <Preview preview={preview} />}
-      <Labelled label="Why, as learners read it" className="mt-5 max-w-2xl">
+      <Labelled label={t`Why, as learners read it`} className="mt-5 max-w-2xl">
         <TextArea
           rows={2}
           maxLength={400}
@@ -106,8 +108,8 @@ function Regrading(props: { group: number; assignment: number; choice: Choice })
         onClick={() => apply.mutate()}
       >
         {preview && preview.changed.length > 0
-          ? `Change ${counted(preview.changed.length, 'attempt')}`
-          : 'Change attempts'}
+          ? t`Change ${counted(preview.changed.length, 'attempt')}`
+          : t`Change attempts`}
       </Button>
     </main>
   )
@@ -115,28 +117,20 @@ function Regrading(props: { group: number; assignment: number; choice: Choice })
 
 function Preview({ preview }: { preview: Schemas['RegradePreviewOut'] }) {
   return (
-    <section aria-label="What would change" className="mt-5" aria-live="polite">
+    <section aria-label={t`What would change`} className="mt-5" aria-live="polite">
       <h2 className="text-xl">
         {preview.changed.length === 0
-          ? 'Nothing would change'
-          : `${capital(counted(preview.changed.length, 'attempt'))} of ${preview.attempts} would change`}
+          ? t`Nothing would change`
+          : t`${capital(counted(preview.changed.length, 'attempt'))} of ${preview.attempts} would change`}
       </h2>
-      <p className="text-ink-2">
-        The mean is {preview.mean_before} now, {preview.mean_after} after.
-      </p>
+      <p className="text-ink-2">{t`The mean is ${preview.mean_before} now, ${preview.mean_after} after.`}</p>
       {preview.changed.length > 0 && (
         <table className="mt-2 w-full max-w-2xl text-left tabular-nums">
           <thead className="text-sm text-ink-2">
             <tr>
-              <th scope="col" className="py-1 font-normal">
-                Learner
-              </th>
-              <th scope="col" className="py-1 font-normal">
-                Now
-              </th>
-              <th scope="col" className="py-1 font-normal">
-                After
-              </th>
+              <th scope="col" className="py-1 font-normal">{t`Learner`}</th>
+              <th scope="col" className="py-1 font-normal">{t`Now`}</th>
+              <th scope="col" className="py-1 font-normal">{t`After`}</th>
             </tr>
           </thead>
           <tbody>

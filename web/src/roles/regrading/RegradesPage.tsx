@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import { keys } from '../../api/keys'
@@ -16,25 +17,20 @@ export default function RegradesPage() {
   const group = Number(useParams().group)
   const assignment = Number(useParams().assignment)
   const query = useQuery(regradesQuery(group, assignment))
-  useTitle('Regrade a question')
+  useTitle(t`Regrade a question`)
   return (
-    <Loaded query={query} what="the questions">
+    <Loaded query={query} what={t`the questions`}>
       {(found) => {
         const at = `/tutor/work/${group}/${assignment}`
         const hardest = [...found.questions].sort((a, b) => (a.mean ?? 101) - (b.mean ?? 101))
         return (
           <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
             <TextLink to={at}>{found.test}</TextLink>
-            <h1 className="mt-1 text-3xl">Regrade a question</h1>
-            <p className="mt-1.5 max-w-2xl text-ink-2">
-              When a key was wrong, a question faulty, or another answer is right too. You see every
-              attempt that changes before anything does; learners are told, and it can be undone.
-            </p>
+            <h1 className="mt-1 text-3xl">{t`Regrade a question`}</h1>
+            <p className="mt-1.5 max-w-2xl text-ink-2">{t`When a key was wrong, a question faulty, or another answer is right too. You see every attempt that changes before anything does; learners are told, and it can be undone.`}</p>
             {found.regrades.length > 0 && (
               <section aria-labelledby="done" className="mt-6">
-                <h2 id="done" className="text-xl">
-                  Regraded so far
-                </h2>
+                <h2 id="done" className="text-xl">{t`Regraded so far`}</h2>
                 <ul className="mt-1">
                   {found.regrades.map((one) => (
                     <Line key={one.id} group={group} assignment={assignment} regrade={one} />
@@ -43,9 +39,10 @@ export default function RegradesPage() {
               </section>
             )}
             <section aria-labelledby="questions" className="mt-6">
-              <h2 id="questions" className="text-xl">
-                Questions, the one that went worst first
-              </h2>
+              <h2
+                id="questions"
+                className="text-xl"
+              >{t`Questions, the one that went worst first`}</h2>
               <ul className="mt-1">
                 {hardest.map((one) => (
                   <li
@@ -59,7 +56,7 @@ export default function RegradesPage() {
                       {one.title}
                     </TextLink>
                     <span className="tabular-nums">
-                      {one.mean === null ? 'not marked yet' : `${one.mean} % of its points`}
+                      {one.mean === null ? t`not marked yet` : t`${one.mean} % of its points`}
                     </span>
                     <span className="w-32 text-right text-ink-2">
                       {counted(one.attempts, 'attempt')}
@@ -76,11 +73,11 @@ export default function RegradesPage() {
 }
 
 const STATES: Record<Regrade['state'], string> = {
-  waiting: 'waits to be applied',
-  applying: 'is being applied',
+  waiting: t`waits to be applied`,
+  applying: t`is being applied`,
   applied: 'applied',
-  undoing: 'is being taken back',
-  undone: 'taken back',
+  undoing: t`is being taken back`,
+  undone: t`taken back`,
 }
 
 function Line({
@@ -110,18 +107,16 @@ function Line({
       </div>
       <p aria-live="polite" className="tabular-nums">
         {STATES[regrade.state]}
-        {going && `, ${regrade.done} of ${counted(regrade.of, 'attempt')}`}
-        {regrade.undone_by && regrade.state === 'undone' && ` by ${regrade.undone_by}`}
+        {going && t`, ${regrade.done} of ${counted(regrade.of, 'attempt')}`}
+        {regrade.undone_by && regrade.state === 'undone' && t` by ${regrade.undone_by}`}
       </p>
       {regrade.state === 'applied' && (
         <Button
           kind="quiet"
-          aria-label={`Take back: ${regrade.title}. ${regrade.says}`}
+          aria-label={t`Take back: ${regrade.title}. ${regrade.says}`}
           disabled={undo.isPending}
           onClick={() => undo.mutate()}
-        >
-          Take it back
-        </Button>
+        >{t`Take it back`}</Button>
       )}
       <Problem error={undo.error} />
     </li>

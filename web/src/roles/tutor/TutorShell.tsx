@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Shell } from '../../account/Shell'
 import type { Account } from '../../account/session'
@@ -17,14 +18,20 @@ export function TutorShell({ account }: { account: Account }) {
       as="tutor"
       home="/tutor/groups"
       places={[
-        { to: '/tutor/groups', label: groups.length === 1 ? 'Group' : 'Groups' },
-        ...(groups.length === 1 ? [{ to: `/tutor/work/${groups[0]?.id}`, label: 'Set work' }] : []),
+        { to: '/tutor/groups', label: groups.length === 1 ? t`Group` : t`Groups` },
+        ...(groups.length === 1
+          ? [{ to: `/tutor/work/${groups[0]?.id}`, label: t`Set work` }]
+          : []),
         {
           to: '/tutor/marking',
-          label: 'Marking',
-          count: { number: toMark, of: 'answers to mark' },
+          label: t`Marking`,
+          count: { number: toMark, of: t`answers to mark` },
         },
-        { to: '/tutor/help', label: 'Help', count: { number: waiting, of: 'wait for an answer' } },
+        {
+          to: '/tutor/help',
+          label: t`Help`,
+          count: { number: waiting, of: t`wait for an answer` },
+        },
       ]}
     />
   )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { X } from 'lucide-react'
 import { type KeyboardEvent, useRef, useState } from 'react'
 import { fieldClass } from '../../../ui/Field'
@@ -26,14 +27,14 @@ const SCIENCE = [
   '²',
 ]
 const SAID: Record<string, string> = {
-  '÷': 'divided by',
+  '÷': t`divided by`,
   '×': 'times',
   '−': 'minus',
   '+': 'plus',
-  '^': 'to the power of',
-  '√(': 'square root of',
+  '^': t`to the power of`,
+  '√(': t`square root of`,
   '²': 'squared',
-  ans: 'last result',
+  ans: t`last result`,
 }
 
 /** A line to type a sum on, and the lines worked out so far; a press on one puts it back. */
@@ -66,7 +67,7 @@ export default function Calculator({
     try {
       const found = workOut(typed, kind, angles, lines[0]?.found ?? 0)
       setLines([{ typed, found }, ...lines].slice(0, LINES))
-      setSays(`${typed} is ${found}`)
+      setSays(t`${typed} is ${found}`)
       setTyped('')
       back.current = 0
     } catch (error) {
@@ -86,16 +87,16 @@ export default function Calculator({
   }
   return (
     <section
-      aria-label="Calculator"
+      aria-label={t`Calculator`}
       className="fixed right-3 bottom-28 left-3 z-20 max-h-[70dvh] overflow-y-auto rounded-box border border-edge bg-sheet p-3 shadow-xl @3xl:left-auto @3xl:w-80"
     >
       <div className="flex items-center justify-between gap-2">
-        <h3 className="text-base">Calculator</h3>
+        <h3 className="text-base">{t`Calculator`}</h3>
         {kind === 'scientific' && (
           <button
             type="button"
             className="min-h-8 rounded px-2 text-sm text-gust hover:underline"
-            aria-label={`Angles in ${angles}, change`}
+            aria-label={t`Angles in ${angles}, change`}
             onClick={() => setAngles(angles === 'degrees' ? 'radians' : 'degrees')}
           >
             {angles}
@@ -103,7 +104,7 @@ export default function Calculator({
         )}
         <button
           type="button"
-          aria-label="Close the calculator"
+          aria-label={t`Close the calculator`}
           className="rounded-lg p-1.5 hover:bg-sky"
           onClick={onClose}
         >
@@ -111,7 +112,7 @@ export default function Calculator({
         </button>
       </div>
       <ol
-        aria-label="Worked out"
+        aria-label={t`Worked out`}
         className="flex max-h-28 flex-col-reverse overflow-y-auto text-right tabular-nums"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls
         tabIndex={0}
@@ -122,7 +123,7 @@ export default function Calculator({
             <button
               type="button"
               className="rounded px-1 hover:bg-sky"
-              aria-label={`Put ${line.found} on the line`}
+              aria-label={t`Put ${line.found} on the line`}
               onClick={() => put(String(line.found))}
             >
               <span className="text-sm text-ink-2">{line.typed} =</span> {line.found}
@@ -132,7 +133,7 @@ export default function Calculator({
       </ol>
       <input
         ref={field}
-        aria-label="Sum to work out"
+        aria-label={t`Sum to work out`}
         className={`${fieldClass} mt-1 w-full text-right tabular-nums`}
         // biome-ignore lint/a11y/noAutofocus: it was opened to type on
         autoFocus
@@ -151,10 +152,8 @@ export default function Calculator({
       {kind === 'scientific' && <Pad keys={SCIENCE} onPress={put} />}
       <Pad keys={[...PLAIN, ...MORE]} onPress={put} />
       <div className="mt-1.5 grid grid-cols-2 gap-1.5">
-        <Press onClick={() => setTyped('')}>Empty</Press>
-        <Press strong onClick={work}>
-          Work out
-        </Press>
+        <Press onClick={() => setTyped('')}>{t`Empty`}</Press>
+        <Press strong onClick={work}>{t`Work out`}</Press>
       </div>
     </section>
   )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react'
 import { type Kind, type Lying, MM, readAt, readingOf, turned, turnTowards } from './instruments'
 
@@ -32,7 +33,7 @@ export function Instrument({ kind, onClose }: { kind: Kind; onClose: () => void 
   const [long] = useState(fitting)
   const held = useRef<{ what: 'body' | 'turn' | 'read'; dx: number; dy: number } | null>(null)
   const most = kind === 'ruler' ? long : 180
-  const name = kind === 'ruler' ? 'Ruler' : 'Protractor'
+  const name = kind === 'ruler' ? t`Ruler` : t`Protractor`
   const end = kind === 'ruler' ? long * MM : RADIUS
 
   const spot = (event: PointerEvent) => ({
@@ -91,7 +92,7 @@ export function Instrument({ kind, onClose }: { kind: Kind; onClose: () => void 
         {/* biome-ignore lint/a11y/noInteractiveElementToNoninteractiveRole: keys move it two ways */}
         <g
           role="application"
-          aria-label={`${name}, arrow keys move it, with Shift further. It lies ${Math.round(lying.x)} across and ${Math.round(lying.y)} down.`}
+          aria-label={t`${name}, arrow keys move it, with Shift further. It lies ${Math.round(lying.x)} across and ${Math.round(lying.y)} down.`}
           tabIndex={0}
           className="cursor-move"
           onKeyDown={keys((across, down) =>
@@ -107,11 +108,11 @@ export function Instrument({ kind, onClose }: { kind: Kind; onClose: () => void 
         </g>
         <circle
           role="slider"
-          aria-label={`Turn the ${name.toLowerCase()}`}
+          aria-label={t`Turn the ${name.toLowerCase()}`}
           aria-valuemin={-180}
           aria-valuemax={180}
           aria-valuenow={lying.turn}
-          aria-valuetext={`turned ${lying.turn}°`}
+          aria-valuetext={t`turned ${lying.turn}°`}
           tabIndex={0}
           cx={kind === 'ruler' ? end + 4 : end - 14}
           cy={kind === 'ruler' ? HEIGHT / 2 : 14}
@@ -129,7 +130,7 @@ export function Instrument({ kind, onClose }: { kind: Kind; onClose: () => void 
         >
           <line
             role="slider"
-            aria-label={`Reading of the ${name.toLowerCase()}`}
+            aria-label={t`Reading of the ${name.toLowerCase()}`}
             aria-valuemin={0}
             aria-valuemax={most}
             aria-valuenow={lying.read}
@@ -195,9 +196,7 @@ function RulerLines({ long }: { long: number }) {
           {cm}
         </text>
       ))}
-      <text x={2} y={52} className="select-none fill-ink-2 text-xs">
-        cm
-      </text>
+      <text x={2} y={52} className="select-none fill-ink-2 text-xs">{t`cm`}</text>
     </>
   )
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { type KeyboardEvent, type RefObject, useEffect, useRef, useState } from 'react'
 import { wordsIn } from '../../../player/aloud'
 import { Button } from '../../../ui/Button'
@@ -95,7 +96,7 @@ export function Marker({ text, marked, on, onChange }: Props) {
   }
   return (
     <section
-      aria-label="Marker"
+      aria-label={t`Marker`}
       className="mb-4 flex max-w-[45rem] flex-wrap items-center gap-3 rounded-box bg-rail px-4 py-2"
     >
       <Button
@@ -103,17 +104,17 @@ export function Marker({ text, marked, on, onChange }: Props) {
         onKeyDown={walk}
         onClick={() => onChange(toggled(marked, words, first, last))}
       >
-        {isMarked ? 'Unmark' : 'Mark'} “{said}”
+        {isMarked ? t`Unmark` : t`Mark`} “{said}”
       </Button>
       <span aria-live="polite" className="sr-only">
-        {said}, {isMarked ? 'marked' : 'not marked'}
+        {said}, {isMarked ? 'marked' : t`not marked`}
       </span>
-      <Button kind="quiet" disabled={marked.length === 0} onClick={() => onChange([])}>
-        Take all marks off
-      </Button>
-      <span className="text-sm text-ink-2">
-        Drag over the text or press a word; or arrow keys, with Shift for several.
-      </span>
+      <Button
+        kind="quiet"
+        disabled={marked.length === 0}
+        onClick={() => onChange([])}
+      >{t`Take all marks off`}</Button>
+      <span className="text-sm text-ink-2">{t`Drag over the text or press a word; or arrow keys, with Shift for several.`}</span>
     </section>
   )
 }

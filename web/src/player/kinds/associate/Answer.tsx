@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useState } from 'react'
 import { Html } from '../../../ui/Html'
 import { linesOf } from '../../values'
@@ -33,8 +34,8 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'asso
         closed
           ? null
           : held
-            ? 'Now press the one that goes with it.'
-            : `${pairs.length} of ${part.pairs} pairs made`
+            ? t`Now press the one that goes with it.`
+            : t`${pairs.length} of ${part.pairs} pairs made`
       }
     >
       {!closed && (
@@ -68,16 +69,14 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'asso
           >
             <Html html={html.get(a) ?? ''} inline />
             <span aria-hidden="true" className="h-0.5 w-8 bg-gust" />
-            <span className="sr-only">with</span>
+            <span className="sr-only">{t`with`}</span>
             <Html html={html.get(b) ?? ''} inline className="flex-1" />
             {!closed && (
               <button
                 type="button"
                 className="text-gust hover:underline"
                 onClick={() => separate(`${a} ${b}`)}
-              >
-                Part them
-              </button>
+              >{t`Part them`}</button>
             )}
           </li>
         ))}

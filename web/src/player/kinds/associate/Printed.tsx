@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Html } from '../../../ui/Html'
 import { linesOf } from '../../values'
 import { PaperLine } from '../shared/paper'
@@ -9,7 +10,7 @@ export function Printed({ part, value }: PrintedProps<'associate'>) {
   const pairs = linesOf(value).map((line) => line.split(' '))
   return (
     <>
-      <ul aria-label="To join" className="mb-3 flex flex-wrap gap-x-6 gap-y-1">
+      <ul aria-label={t`To join`} className="mb-3 flex flex-wrap gap-x-6 gap-y-1">
         {part.items.map((item) => (
           <li key={item.id} className="border border-ink px-2">
             <Html html={item.html} inline />
@@ -23,7 +24,7 @@ export function Printed({ part, value }: PrintedProps<'associate'>) {
             // biome-ignore lint/suspicious/noArrayIndexKey: a pair has no identity but its place
             <li key={i} className="grid grid-cols-[1fr_auto_1fr] gap-3">
               <PaperLine given={<Html html={html.get(one) ?? ''} inline />} wide />
-              with
+              {t`with`}
               <PaperLine given={<Html html={html.get(other) ?? ''} inline />} wide />
             </li>
           )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Strikethrough } from 'lucide-react'
 import { KeyCap } from '../../../ui/Button'
 import { Html } from '../../../ui/Html'
@@ -56,7 +57,7 @@ export function Answer({
                 inline
                 className={struck ? 'flex-1 text-ink-3 line-through' : 'flex-1'}
               />
-              {struck && <span className="sr-only">struck out</span>}
+              {struck && <span className="sr-only">{t`struck out`}</span>}
               {picked && closed && one && (
                 <Sign kind={state.state === 'right' ? 'right' : 'wrong'} />
               )}
@@ -70,7 +71,7 @@ export function Answer({
               <button
                 type="button"
                 aria-pressed={struck}
-                aria-label={`Strike out choice ${i + 1}`}
+                aria-label={t`Strike out choice ${i + 1}`}
                 disabled={picked}
                 onClick={() => strike.toggle(choice.id)}
                 className="size-11 shrink-0 rounded-lg text-ink-2 hover:bg-rail disabled:opacity-40"

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { type PointerEvent, useRef, useState } from 'react'
 import { Button } from '../../../ui/Button'
 import { PartGroup } from '../shared/PartGroup'
@@ -21,12 +22,12 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'draw
     return `${x.toFixed(0)},${y.toFixed(0)}`
   }
   return (
-    <PartGroup label={part.label || 'Sketch'} closed={closed} review={review} note={NOT_MARKED}>
+    <PartGroup label={part.label || t`Sketch`} closed={closed} review={review} note={NOT_MARKED}>
       <svg
         ref={svg}
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         role="img"
-        aria-label={`Sketch of ${strokes.length} strokes`}
+        aria-label={t`Sketch of ${strokes.length} strokes`}
         className="block w-full max-w-[32rem] touch-none rounded-box border-2 border-edge bg-sheet"
         onPointerDown={(event) => {
           if (closed) return
@@ -43,11 +44,12 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'draw
       </svg>
       {!closed && (
         <div className="mt-2 flex flex-wrap items-center gap-3">
-          <Button onClick={() => keep(strokes.slice(0, -1), words)} disabled={strokes.length === 0}>
-            Take back a stroke
-          </Button>
+          <Button
+            onClick={() => keep(strokes.slice(0, -1), words)}
+            disabled={strokes.length === 0}
+          >{t`Take back a stroke`}</Button>
           <label className="flex min-w-60 flex-1 items-center gap-2 text-sm text-ink-2">
-            Or describe it
+            {t`Or describe it`}
             <input
               className="min-w-0 flex-1 rounded-lg border-2 border-edge bg-sheet px-3 py-2 text-base text-ink"
               maxLength={300}

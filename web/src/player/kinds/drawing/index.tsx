@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { PaperRoom } from '../shared/paper'
 import { ModelReview } from '../shared/reviews'
 import type { KindView, PrintedProps } from '../view'
@@ -11,7 +12,7 @@ function Printed({ value }: PrintedProps<'drawing'>) {
       {strokes.length > 0 && (
         <svg
           role="img"
-          aria-label={`Sketch of ${strokes.length} strokes`}
+          aria-label={t`Sketch of ${strokes.length} strokes`}
           viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
           className="w-full max-w-[32rem]"
         >

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useRef, useState } from 'react'
 import { Html } from '../../../ui/Html'
 import { PartGroup } from '../shared/PartGroup'
@@ -5,9 +6,9 @@ import { NOT_MARKED } from '../shared/written'
 import type { PartProps } from '../view'
 
 const MARKS: [string, string, string, string][] = [
-  ['Bold', '**', '**', 'B'],
-  ['Italic', '*', '*', 'I'],
-  ['List', '\n- ', '', 'List'],
+  [t`Bold`, '**', '**', 'B'],
+  [t`Italic`, '*', '*', 'I'],
+  [t`List`, '\n- ', '', t`List`],
 ]
 const CHARACTERS = ['°', '′', '±', '×', '÷', '≤', '≥', '→', 'é', 'ã', 'ç']
 
@@ -17,7 +18,7 @@ export function Answer({ part, state, value, onChange, review }: PartProps<'exte
   const [past, setPast] = useState<string[]>([])
   const [ahead, setAhead] = useState<string[]>([])
   const closed = state.state !== 'open'
-  const name = part.label || 'In your own words'
+  const name = part.label || t`In your own words`
   if (closed && state.answer_html)
     return (
       <PartGroup label={name} closed={closed} note={NOT_MARKED} review={review}>
@@ -64,7 +65,7 @@ export function Answer({ part, state, value, onChange, review }: PartProps<'exte
         {!closed && (
           <div
             role="toolbar"
-            aria-label="Formatting"
+            aria-label={t`Formatting`}
             className="flex flex-wrap gap-0.5 border-b border-line px-2 py-1"
           >
             {MARKS.map(([name, before, after, text]) => (
@@ -78,18 +79,24 @@ export function Answer({ part, state, value, onChange, review }: PartProps<'exte
                 {text}
               </button>
             ))}
-            <button type="button" className={tool} disabled={past.length === 0} onClick={undo}>
-              Undo
-            </button>
-            <button type="button" className={tool} disabled={ahead.length === 0} onClick={redo}>
-              Redo
-            </button>
+            <button
+              type="button"
+              className={tool}
+              disabled={past.length === 0}
+              onClick={undo}
+            >{t`Undo`}</button>
+            <button
+              type="button"
+              className={tool}
+              disabled={ahead.length === 0}
+              onClick={redo}
+            >{t`Redo`}</button>
             {CHARACTERS.map((character) => (
               <button
                 key={character}
                 type="button"
                 className={tool}
-                aria-label={`Insert ${character}`}
+                aria-label={t`Insert ${character}`}
                 onClick={() => insert(character)}
               >
                 {character}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { type KeyboardEvent, useRef, useState } from 'react'
 import { linesOf } from '../../values'
 import { PartGroup } from '../shared/PartGroup'
@@ -27,14 +28,14 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'grid
     const row = Math.min(part.rows - 1, Math.max(0, active[0] + move[0]))
     const column = Math.min(part.columns - 1, Math.max(0, active[1] + move[1]))
     setActive([row, column])
-    grid.current?.querySelector<HTMLElement>(`[data-cell="${row} ${column}"]`)?.focus()
+    grid.current?.querySelector<HTMLElement>(t`[data-cell="${row} ${column}"]`)?.focus()
   }
   return (
     <PartGroup
       label={part.label}
       closed={closed}
       review={review}
-      note={`${shaded.size} of ${part.rows * part.columns} shaded`}
+      note={t`${shaded.size} of ${part.rows * part.columns} shaded`}
     >
       {/* biome-ignore lint/a11y/noStaticElementInteractions: the cells take the keys */}
       <div
@@ -53,7 +54,7 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'grid
               type="button"
               data-cell={cell}
               aria-pressed={shaded.has(cell)}
-              aria-label={`Row ${row + 1}, column ${column + 1}`}
+              aria-label={t`Row ${row + 1}, column ${column + 1}`}
               tabIndex={active[0] === row && active[1] === column ? 0 : -1}
               onFocus={() => setActive([row, column])}
               onClick={() => toggle(cell)}

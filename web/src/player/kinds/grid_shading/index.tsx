@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { linesOf } from '../../values'
 import { WholeReview } from '../shared/reviews'
 import type { KindView, PrintedProps } from '../view'
@@ -12,7 +13,7 @@ function Printed({ part, value }: PrintedProps<'grid_shading'>) {
   return (
     <svg
       role="img"
-      aria-label={`${shaded.size} of ${cells.length} cells shaded`}
+      aria-label={t`${shaded.size} of ${cells.length} cells shaded`}
       viewBox={`-1 -1 ${part.columns * 20 + 2} ${part.rows * 20 + 2}`}
       style={{ width: part.columns * 24 }}
       className="max-w-full"

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Html } from '../../../ui/Html'
 import { useChosen } from '../shared/chosen'
 import { PartGroup } from '../shared/PartGroup'
@@ -12,7 +13,7 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'hot_
       label={part.label}
       closed={closed}
       review={review}
-      note={note ?? 'Choose the words in the text.'}
+      note={note ?? t`Choose the words in the text.`}
     >
       <p className="max-w-[42rem] rounded-box bg-sheet px-5 py-4 text-[1.1rem] leading-[2.1]">
         {part.text.map((text, i) => {

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Html } from '../../../ui/Html'
 import { linesOf } from '../../values'
 import type { PrintedProps } from '../view'
@@ -21,7 +22,7 @@ export function Printed({ part, value }: PrintedProps<'hot_text'>) {
                 }
               >
                 <Html html={choice.html} inline />
-                {chosen.includes(choice.id) && <span className="sr-only">, chosen</span>}
+                {chosen.includes(choice.id) && <span className="sr-only">{t`, chosen`}</span>}
               </span>
             )}
           </span>

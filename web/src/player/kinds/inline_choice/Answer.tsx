@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Html } from '../../../ui/Html'
 import { fromPairs, pairsOf, plain } from '../../values'
 import { PartGroup } from '../shared/PartGroup'
@@ -13,7 +14,7 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'inli
       label={part.label}
       closed={closed}
       review={review}
-      note={closed ? null : `${chosen.size} of ${part.slots.length} chosen`}
+      note={closed ? null : t`${chosen.size} of ${part.slots.length} chosen`}
     >
       <p className="max-w-[42rem] rounded-box bg-sheet px-5 py-4 text-[1.1rem] leading-[2.6]">
         {part.text.map((text, i) => {
@@ -23,7 +24,7 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'inli
               <Html html={text} inline />
               {slot && (
                 <select
-                  aria-label={`Gap ${i + 1}`}
+                  aria-label={t`Gap ${i + 1}`}
                   value={chosen.get(slot.id) ?? ''}
                   onChange={(event) => {
                     const next = new Map(chosen)
@@ -33,7 +34,7 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'inli
                   }}
                   className="min-h-10 rounded-lg border-2 border-edge bg-sheet px-2 py-1"
                 >
-                  <option value="">choose</option>
+                  <option value="">{t`choose`}</option>
                   {(slot.offers.length ? slot.offers : [...names.keys()]).map((id) => (
                     <option key={id} value={id}>
                       {names.get(id)}

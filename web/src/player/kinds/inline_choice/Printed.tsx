@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Html } from '../../../ui/Html'
 import { pairsOf } from '../../values'
 import type { PrintedProps } from '../view'
@@ -26,7 +27,7 @@ export function Printed({ part, value }: PrintedProps<'inline_choice'>) {
                 >
                   <Html html={html.get(id) ?? ''} inline />
                 </span>
-                {chosen.get(slot.id) === id && <span className="sr-only">, chosen</span>}
+                {chosen.get(slot.id) === id && <span className="sr-only">{t`, chosen`}</span>}
               </span>
             ))}
             {slot && ']'}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useId } from 'react'
 import type { Schemas } from '../../../api/client'
 import { Html } from '../../../ui/Html'
@@ -22,7 +23,7 @@ function Answer({ part, state, value, onChange, keys, review }: PartProps<'odd_o
     <PartGroup
       label={part.label}
       closed={closed}
-      note={closed ? null : `${done} of 2 chosen: the odd one, and the reason`}
+      note={closed ? null : t`${done} of 2 chosen: the odd one, and the reason`}
       review={review}
     >
       <Choices
@@ -94,8 +95,8 @@ function Printed({ part, value }: PrintedProps<'odd_one_out'>) {
   return (
     <>
       {[
-        { name: 'Which one does not belong?', tokens: part.items, chosen: item },
-        { name: 'Because', tokens: part.reasons, chosen: reason },
+        { name: t`Which one does not belong?`, tokens: part.items, chosen: item },
+        { name: t`Because`, tokens: part.reasons, chosen: reason },
       ].map(({ name, tokens, chosen }) => (
         <div key={name} className="mb-2">
           <p>{name}</p>

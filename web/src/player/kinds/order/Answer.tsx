@@ -5,6 +5,7 @@ import {
   useSortable,
   verticalListSortingStrategy,
 } from '@dnd-kit/sortable'
+import { t } from '@lingui/core/macro'
 import { ArrowDown, ArrowUp, GripVertical } from 'lucide-react'
 import { useEffect, useRef } from 'react'
 import type { Schemas } from '../../../api/client'
@@ -35,7 +36,7 @@ export default function Answer({ review, part, state, value, onChange }: PartPro
       label={part.label}
       closed={closed}
       review={review}
-      note={closed ? null : value ? 'First at the top' : 'Move the items, first at the top'}
+      note={closed ? null : value ? t`First at the top` : t`Move the items, first at the top`}
     >
       <DndContext
         sensors={sensors}
@@ -69,9 +70,7 @@ export default function Answer({ review, part, state, value, onChange }: PartPro
           type="button"
           className="mt-2 min-h-10 text-gust hover:underline"
           onClick={() => onChange(order.join('\n'))}
-        >
-          It is in order as it stands
-        </button>
+        >{t`It is in order as it stands`}</button>
       )}
     </PartGroup>
   )
@@ -116,7 +115,7 @@ function Row({
           <button
             type="button"
             id={`${key}-up`}
-            aria-label={`Move ${text} up, now ${place + 1} of ${count}`}
+            aria-label={t`Move ${text} up, now ${place + 1} of ${count}`}
             aria-disabled={place === 0}
             onClick={() => onMove(place, place - 1, `${key}-up`)}
             className="rounded-md p-2 hover:bg-gust-soft aria-disabled:opacity-40"
@@ -126,7 +125,7 @@ function Row({
           <button
             type="button"
             id={`${key}-down`}
-            aria-label={`Move ${text} down, now ${place + 1} of ${count}`}
+            aria-label={t`Move ${text} down, now ${place + 1} of ${count}`}
             aria-disabled={place === count - 1}
             onClick={() => onMove(place, place + 1, `${key}-down`)}
             className="rounded-md p-2 hover:bg-gust-soft aria-disabled:opacity-40"

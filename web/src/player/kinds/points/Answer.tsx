@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { type PointerEvent, useRef, useState } from 'react'
 import { Figure } from '../../Figure'
 import { fromPoints, type Point, pointsOf } from '../../values'
@@ -71,14 +72,14 @@ export default function Answer({ review, part, state, value, onChange }: PartPro
       }),
     )
   }
-  const name = (i: number) => part.names[i] || `${arrows ? 'Arrow' : 'Point'} ${i + 1}`
+  const name = (i: number) => part.names[i] || `${arrows ? 'Arrow' : t`Point`} ${i + 1}`
   const before = (i: number): Point => points[i - 1] ?? part.start
   return (
     <PartGroup
       label={part.label}
       closed={closed}
       review={review}
-      note={closed ? null : `${points.length} of ${part.count} placed`}
+      note={closed ? null : t`${points.length} of ${part.count} placed`}
     >
       <div className="grid gap-5 @4xl:grid-cols-[minmax(0,28rem)_minmax(0,1fr)]">
         <div className="relative rounded-box bg-sheet">
@@ -88,7 +89,7 @@ export default function Answer({ review, part, state, value, onChange }: PartPro
             viewBox={`0 0 ${scale.width} ${scale.height}`}
             className="relative block w-full touch-none select-none rounded-box"
             role="application"
-            aria-label={part.label || 'Grid'}
+            aria-label={part.label || t`Grid`}
             onPointerDown={press}
             onPointerMove={(event) => dragged !== null && put(dragged, at(event))}
             onPointerUp={() => setDragged(null)}
@@ -101,9 +102,7 @@ export default function Answer({ review, part, state, value, onChange }: PartPro
             {arrows && (
               <g fill="var(--v-ink)" fontSize="13">
                 <circle cx={scale.x(part.start.x)} cy={scale.y(part.start.y)} r="5" />
-                <text x={scale.x(part.start.x) + 9} y={scale.y(part.start.y) + 17}>
-                  start
-                </text>
+                <text x={scale.x(part.start.x) + 9} y={scale.y(part.start.y) + 17}>{t`start`}</text>
               </g>
             )}
             {arrows &&

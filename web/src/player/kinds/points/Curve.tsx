@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../../api/client'
 import type { Point } from '../../values'
 import { heightAt, traced } from './curves'
@@ -53,7 +54,7 @@ export function Heights({ part, points }: Omit<Props, 'scale'>) {
           <div key={at} className="contents">
             <dt className="text-ink-2">{name}</dt>
             <dd className="font-heading text-lg font-semibold tabular-nums">
-              {height === null ? 'not read yet' : `${height.toFixed(digits)} ${unit}`}
+              {height === null ? t`not read yet` : `${height.toFixed(digits)} ${unit}`}
             </dd>
           </div>
         )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useId, useState } from 'react'
 import type { Schemas } from '../../../api/client'
 import type { Point } from '../../values'
@@ -45,9 +46,11 @@ export function PointList({ part, points, closed, name, before, onPut, onDrop }:
               />
             ))}
             {!closed && i === points.length - 1 && (
-              <button type="button" className="text-gust hover:underline" onClick={() => onDrop(i)}>
-                Take away
-              </button>
+              <button
+                type="button"
+                className="text-gust hover:underline"
+                onClick={() => onDrop(i)}
+              >{t`Take away`}</button>
             )}
           </span>
         </li>
@@ -58,9 +61,7 @@ export function PointList({ part, points, closed, name, before, onPut, onDrop }:
             type="button"
             className="min-h-10 rounded-lg border border-gust-mid bg-sheet px-3 text-gust"
             onClick={() => onPut(points.length, part.start)}
-          >
-            Add {name(points.length).toLowerCase()} by numbers
-          </button>
+          >{t`Add ${name(points.length).toLowerCase()} by numbers`}</button>
         </li>
       )}
     </ul>

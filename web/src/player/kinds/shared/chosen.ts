@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { ReactNode } from 'react'
 import { linesOf } from '../../values'
 
@@ -23,8 +24,8 @@ export function useChosen(
     part.choose === 1
       ? null
       : part.choose === null
-        ? `${chosen.length} chosen, any number may be right`
-        : `${chosen.length} of ${part.choose} chosen`
+        ? t`${chosen.length} chosen, any number may be right`
+        : t`${chosen.length} of ${part.choose} chosen`
   return { chosen, toggle, full, note }
 }
 

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { ReactNode } from 'react'
 
 /** A box on paper, crossed where it was chosen. */
@@ -5,7 +6,7 @@ export function PaperBox({ chosen, round }: { chosen: boolean; round: boolean })
   return (
     <span
       role="img"
-      aria-label={chosen ? 'chosen' : 'not chosen'}
+      aria-label={chosen ? 'chosen' : t`not chosen`}
       className={`inline-flex size-5 shrink-0 items-center justify-center border-2 border-ink ${round ? 'rounded-full' : ''}`}
     >
       {chosen && <span className={`size-2.5 bg-ink ${round ? 'rounded-full' : ''}`} />}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { PartState } from '../../../api/client'
 import { Sign } from '../../../ui/Sign'
 
@@ -21,10 +22,10 @@ export function WholeReview({ state, signed = false }: { state: PartState; signe
       {!(signed && state.answer) && (
         <Sign kind={partly ? 'partly' : SIGNS[state.state]} word={!unanswered} />
       )}
-      {unanswered && <span className="whitespace-nowrap">Not answered.</span>}
+      {unanswered && <span className="whitespace-nowrap">{t`Not answered.`}</span>}
       {state.state !== 'right' && state.right_answer && (
         <span>
-          It is <strong>{state.right_answer}</strong>
+          {t`It is`} <strong>{state.right_answer}</strong>
         </span>
       )}
     </p>
@@ -40,14 +41,8 @@ export function PiecesReview({ state }: { state: PartState }) {
       <thead className="text-sm text-ink-2">
         <tr>
           <td />
-          {answered && (
-            <th scope="col" className="py-1 pr-6 font-normal">
-              You said
-            </th>
-          )}
-          <th scope="col" className="py-1 font-normal">
-            It is
-          </th>
+          {answered && <th scope="col" className="py-1 pr-6 font-normal">{t`You said`}</th>}
+          <th scope="col" className="py-1 font-normal">{t`It is`}</th>
         </tr>
       </thead>
       <tbody>
@@ -79,7 +74,7 @@ export function ModelReview({ state }: { state: PartState }) {
   if (!state.right_answer) return null
   return (
     <p className="mt-2 max-w-[42rem]">
-      <span className="font-semibold">A good answer: </span>
+      <span className="font-semibold">{t`A good answer:`} </span>
       {state.right_answer}
     </p>
   )

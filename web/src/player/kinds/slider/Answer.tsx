@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Slider } from 'radix-ui'
 import { short } from '../../values'
 import { marksOf, roundMark, withMinus } from '../shared/marks'
@@ -22,7 +23,7 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'slid
       label={part.label}
       closed={closed}
       review={review}
-      note={value === '' && !closed ? 'Not set yet' : null}
+      note={value === '' && !closed ? t`Not set yet` : null}
     >
       <div className="flex max-w-[40rem] flex-wrap items-start gap-x-5">
         <div className="min-w-60 flex-1">
@@ -47,7 +48,7 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'slid
               />
             ))}
             <Slider.Thumb
-              aria-label={`${part.label || 'Your answer'}${part.unit ? ` in ${part.unit}` : ''}`}
+              aria-label={`${part.label || t`Your answer`}${part.unit ? t` in ${part.unit}` : ''}`}
               className="block size-7 rounded-full border-2 border-gust bg-sheet"
             />
           </Slider.Root>

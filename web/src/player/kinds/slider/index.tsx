@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { withMinus } from '../shared/marks'
 import { PaperLine } from '../shared/paper'
 import { WholeReview } from '../shared/reviews'
@@ -9,8 +10,8 @@ export const slider: KindView<'slider'> = {
   Review: ({ state }) => <WholeReview state={state} />,
   Printed: ({ part, value }) => (
     <p>
-      <PaperLine given={withMinus(value)} /> {part.unit}, from {withMinus(String(part.low))} to{' '}
-      {withMinus(String(part.high))}
+      <PaperLine given={withMinus(value)} />{' '}
+      {t`${part.unit}, from ${withMinus(String(part.low))} to ${withMinus(String(part.high))}`}
     </p>
   ),
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { ReactNode } from 'react'
 import { pairsOf } from '../../values'
 import { PartGroup } from '../shared/PartGroup'
@@ -22,7 +23,7 @@ export function SlotsGroup({
     <PartGroup
       label={part.label}
       closed={closed}
-      note={closed ? null : `${pairsOf(value).size} of ${part.slots.length} filled`}
+      note={closed ? null : t`${pairsOf(value).size} of ${part.slots.length} filled`}
       review={review}
     >
       <TokenBoard part={part} value={value} onChange={onChange} closed={closed}>

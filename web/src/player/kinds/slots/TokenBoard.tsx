@@ -8,6 +8,7 @@ import {
   useSensor,
   useSensors,
 } from '@dnd-kit/core'
+import { t } from '@lingui/core/macro'
 import { createContext, type ReactNode, useContext, useState } from 'react'
 import type { Schemas } from '../../../api/client'
 import { Html } from '../../../ui/Html'
@@ -148,7 +149,7 @@ export function SlotButton({ id, name, wide }: { id: string; name: string; wide?
       ref={setNodeRef}
       type="button"
       data-slot={id}
-      aria-label={`${name}: ${said ?? 'empty'}${held ? `, put ${names.get(held)} here` : ''}`}
+      aria-label={`${name}: ${said ?? 'empty'}${held ? t`, put ${names.get(held) ?? ''} here` : ''}`}
       disabled={closed}
       onClick={() => place(id)}
       className={`min-h-10 rounded-lg border-2 px-3 py-1 text-left align-middle ${wide ? 'w-full min-w-40' : 'min-w-24'} ${

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Html } from '../../../ui/Html'
 import { fromPairs, pairsOf } from '../../values'
 import { PartGroup } from '../shared/PartGroup'
@@ -49,7 +50,7 @@ export function Answer({
                       <span className="inline-flex items-center gap-1.5">
                         <input
                           ref={cell.id === first ? fieldRef : undefined}
-                          aria-label={`${row.label}, ${part.columns[i + 1] ?? ''}${cell.unit ? ` in ${cell.unit}` : ''}`}
+                          aria-label={`${row.label}, ${part.columns[i + 1] ?? ''}${cell.unit ? t` in ${cell.unit}` : ''}`}
                           value={typed.get(cell.id) ?? ''}
                           readOnly={closed}
                           maxLength={100}

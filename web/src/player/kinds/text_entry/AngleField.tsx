@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useId } from 'react'
 
 interface Props {
@@ -10,8 +11,8 @@ interface Props {
 }
 
 const PLACES = [
-  { name: 'Degrees', sign: '°' },
-  { name: 'Minutes', sign: '′' },
+  { name: t`Degrees`, sign: '°' },
+  { name: t`Minutes`, sign: '′' },
 ] as const
 
 /** Degrees and minutes of arc, a field for each. */

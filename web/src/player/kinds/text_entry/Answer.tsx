@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { lazy, Suspense, useId, useState } from 'react'
 import type { PartProps } from '../view'
 import { AngleField } from './AngleField'
@@ -6,22 +7,22 @@ export const loadFormula = () => import('./FormulaField')
 const FormulaField = lazy(loadFormula)
 
 const NAMES = {
-  number: 'Your answer',
-  angle: 'Degrees and minutes',
-  time: 'Time, as 09:10',
-  text: 'Your answer',
-  expression: 'Your formula',
+  number: t`Your answer`,
+  angle: t`Degrees and minutes`,
+  time: t`Time, as 09:10`,
+  text: t`Your answer`,
+  expression: t`Your formula`,
 } as const
 const UNITS: Record<string, string> = {
-  m: 'in metres',
-  M: 'in nautical miles',
-  ca: 'in cables',
-  kn: 'in knots',
-  '°': 'in degrees',
-  '′': 'in minutes of arc',
-  min: 'in minutes',
-  h: 'in hours',
-  hPa: 'in hectopascals',
+  m: t`in metres`,
+  M: t`in nautical miles`,
+  ca: t`in cables`,
+  kn: t`in knots`,
+  '°': t`in degrees`,
+  '′': t`in minutes of arc`,
+  min: t`in minutes`,
+  h: t`in hours`,
+  hPa: t`in hectopascals`,
 }
 
 /** QTI text entry interaction: a number with its unit, a time, a short text or a formula. */
@@ -47,12 +48,12 @@ export function Answer({
       <label htmlFor={angle ? undefined : id} className="block text-sm text-ink-2">
         {name}
         {part.unit && !angle && <span className="sr-only"> {UNITS[part.unit] ?? part.unit}</span>}
-        {part.label && part.value === 'time' && <span>, as 09:10</span>}
-        {formula && <span> in {part.symbols.join(', ')}, as 2x + y^2</span>}
+        {part.label && part.value === 'time' && <span>{t`, as 09:10`}</span>}
+        {formula && <span> {t`in ${part.symbols.join(', ')}, as 2x + y^2`}</span>}
       </label>
       <div className="mt-1 flex flex-wrap items-center gap-3">
         {formula && !plain && !closed ? (
-          <Suspense fallback={<span className="text-ink-2">Loading the formula field…</span>}>
+          <Suspense fallback={<span className="text-ink-2">{t`Loading the formula field…`}</span>}>
             <FormulaField value={value} onChange={onChange} label={name} />
           </Suspense>
         ) : angle ? (
@@ -97,7 +98,7 @@ export function Answer({
             className="min-h-10 px-2 text-gust hover:underline"
             onClick={() => setPlain(!plain)}
           >
-            {plain ? 'Formula field' : 'Plain typing'}
+            {plain ? t`Formula field` : t`Plain typing`}
           </button>
         )}
         {review}

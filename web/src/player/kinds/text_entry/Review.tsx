@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Sign } from '../../../ui/Sign'
 import type { ReviewProps } from '../view'
 
@@ -10,12 +11,12 @@ export function Review({ state }: ReviewProps<'text_entry'>) {
       {state.state === 'unanswered' && (
         <>
           <Sign kind="note" word={false} />
-          <span>Not answered.</span>
+          <span>{t`Not answered.`}</span>
         </>
       )}
       {state.state !== 'right' && state.right_answer && (
         <span>
-          It is <strong className="tabular-nums">{state.right_answer}</strong>
+          {t`It is`} <strong className="tabular-nums">{state.right_answer}</strong>
         </span>
       )}
     </>

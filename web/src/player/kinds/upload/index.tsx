@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { PaperRoom } from '../shared/paper'
 import { ModelReview } from '../shared/reviews'
 import type { KindView } from '../view'
@@ -6,5 +7,5 @@ import { Answer } from './Answer'
 export const upload: KindView<'upload'> = {
   Answer,
   Review: ({ state }) => <ModelReview state={state} />,
-  Printed: ({ value }) => <PaperRoom high>{value && 'Done on pages of its own.'}</PaperRoom>,
+  Printed: ({ value }) => <PaperRoom high>{value && t`Done on pages of its own.`}</PaperRoom>,
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { ChangedNote } from '../../../account/ChangedNote'
 import { useCourse } from '../../../account/course'
@@ -11,15 +12,15 @@ import { useTitle } from '../../../ui/useTitle'
 import { aimsQuery, setAims } from '../queries'
 
 type Aims = Schemas['AimsOut']
-const DAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
+const DAYS = [t`Mon`, t`Tue`, t`Wed`, t`Thu`, t`Fri`, t`Sat`, t`Sun`]
 const USUAL = 20
 
 /** Minutes of each day; as usual where none were set yet. */
 const shownMinutes = (set: number[]) => (set.length ? set : DAYS.map(() => USUAL))
 
 const LABELS: Record<string, string> = {
-  exam_on: 'By when',
-  minutes: 'Minutes you mean to work',
+  exam_on: t`By when`,
+  minutes: t`Minutes you mean to work`,
 }
 
 /** What a learner set themselves: targets that a group does not allow are sent back as they are. */
@@ -32,10 +33,10 @@ const ofAims = (aims: Aims) => ({
 })
 
 export default function AimsPage() {
-  useTitle('Targets and dates')
+  useTitle(t`Targets and dates`)
   const query = useQuery(aimsQuery(useCourse()))
   return (
-    <Loaded query={query} what="your targets">
+    <Loaded query={query} what={t`your targets`}>
       {(aims) => <Opened aims={aims} />}
     </Loaded>
   )
@@ -67,14 +68,14 @@ function Opened({ aims }: { aims: Aims }) {
     aims.topics.find((one) => path === `targets.${one.key}`)?.title ?? LABELS[path] ?? path
   return (
     <main id="main" className="max-w-4xl px-5 py-8 @5xl:px-8">
-      <h1 className="text-3xl">Targets and dates</h1>
+      <h1 className="text-3xl">{t`Targets and dates`}</h1>
       <p className="mt-1 text-ink-2">
         {aims.groups.length > 0
-          ? `Your group ${aims.groups.join(' and ')} sets what is taught and the targets. `
-          : 'You are in no group, so the course’s targets hold. '}
+          ? t`Your group ${aims.groups.join(' and ')} sets what is taught and the targets. `
+          : t`You are in no group, so the course’s targets hold. `}
         {aims.own
-          ? 'Where you set your own, yours holds.'
-          : 'Your group does not allow own targets or an own date.'}
+          ? t`Where you set your own, yours holds.`
+          : t`Your group does not allow own targets or an own date.`}
       </p>
       <KeptNote restored={edit.restored} onDiscard={edit.discard} />
       <form
@@ -85,7 +86,7 @@ function Opened({ aims }: { aims: Aims }) {
         }}
       >
         {aims.own && (
-          <Labelled label="By when, if you have a date of your own" className="max-w-xs">
+          <Labelled label={t`By when, if you have a date of your own`} className="max-w-xs">
             <Input
               type="date"
               value={exam ?? ''}
@@ -94,7 +95,7 @@ function Opened({ aims }: { aims: Aims }) {
           </Labelled>
         )}
         <fieldset>
-          <legend className="text-lg font-heading font-semibold">Minutes you mean to work</legend>
+          <legend className="text-lg font-heading font-semibold">{t`Minutes you mean to work`}</legend>
           <div className="mt-2 flex flex-wrap gap-3">
             {DAYS.map((day, i) => (
               <Labelled key={day} label={day}>
@@ -118,7 +119,7 @@ function Opened({ aims }: { aims: Aims }) {
           </div>
         </fieldset>
         <section>
-          <h2 className="text-lg">Targets</h2>
+          <h2 className="text-lg">{t`Targets`}</h2>
           <ul className="mt-1">
             {aims.topics.map((topic) => (
               <li
@@ -127,14 +128,14 @@ function Opened({ aims }: { aims: Aims }) {
               >
                 <span>
                   {topic.title}
-                  {!topic.taught && <span className="text-ink-2">, not yet taught</span>}
+                  {!topic.taught && <span className="text-ink-2">{t`, not yet taught`}</span>}
                 </span>
                 {aims.own ? (
                   <input
                     type="number"
                     min={50}
                     max={95}
-                    aria-label={`Own target in ${topic.title}`}
+                    aria-label={t`Own target in ${topic.title}`}
                     className={`${fieldClass} w-24`}
                     value={own[topic.key] ?? ''}
                     placeholder={String(topic.own === null ? topic.target : topic.course_target)}

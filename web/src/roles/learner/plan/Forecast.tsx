@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../../api/client'
 import { day } from '../../../ui/words'
 
@@ -15,8 +16,8 @@ export function Forecast({ curve, topics }: { curve: Schemas['PlanPointOut'][]; 
   const marks = [0, Math.round(topics / 2), topics]
   const middle = curve[Math.floor(curve.length / 2)]
   const words =
-    `On ${day(last.on)} about ${Math.round(last.mean)} of ${topics} topics at the target, ` +
-    `between ${Math.round(last.low)} and ${Math.round(last.high)} four times in five.`
+    t`On ${day(last.on)} about ${Math.round(last.mean)} of ${topics} topics at the target, ` +
+    t`between ${Math.round(last.low)} and ${Math.round(last.high)} four times in five.`
   return (
     <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={words} className="mt-4 w-full">
       {marks.map((mark) => (
@@ -45,9 +46,7 @@ export function Forecast({ curve, topics }: { curve: Schemas['PlanPointOut'][]; 
         stroke="var(--v-sun)"
         strokeWidth="4"
       />
-      <text x={LEFT} y={HEIGHT - 4} fontSize="14" fill="var(--v-ink-3)">
-        today
-      </text>
+      <text x={LEFT} y={HEIGHT - 4} fontSize="14" fill="var(--v-ink-3)">{t`today`}</text>
       {middle && (
         <text
           x={x(Math.floor(curve.length / 2))}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { useCourse, useTo } from '../../../account/course'
@@ -13,10 +14,10 @@ import { Forecast } from './Forecast'
 type Plan = Schemas['PlanOut']
 
 export default function PlanPage() {
-  useTitle('Plan to a date')
+  useTitle(t`Plan to a date`)
   const query = useQuery(toDateQuery(useCourse()))
   return (
-    <Loaded query={query} what="the plan">
+    <Loaded query={query} what={t`the plan`}>
       {(plan) => (plan.exam_on ? <ToDate plan={plan} on={plan.exam_on} /> : <NoDate />)}
     </Loaded>
   )
@@ -25,14 +26,9 @@ export default function PlanPage() {
 function NoDate() {
   return (
     <main id="main" className="max-w-xl px-5 py-10 @5xl:px-8">
-      <h1 className="text-3xl">Say by when</h1>
-      <p className="mt-2 mb-5 text-ink-2">
-        With a date and the minutes you mean to work, you are played forward with the learning
-        model: how likely every target is, what decides it, and a plan for the week.
-      </p>
-      <Link to={useTo()('/aims')} className={buttonClass('strong')}>
-        Set a date
-      </Link>
+      <h1 className="text-3xl">{t`Say by when`}</h1>
+      <p className="mt-2 mb-5 text-ink-2">{t`With a date and the minutes you mean to work, you are played forward with the learning model: how likely every target is, what decides it, and a plan for the week.`}</p>
+      <Link to={useTo()('/aims')} className={buttonClass('strong')}>{t`Set a date`}</Link>
     </main>
   )
 }
@@ -46,8 +42,8 @@ function ToDate({ plan, on }: { plan: Plan; on: string }) {
       <div className="grid gap-x-14 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_22rem]">
         <section className="min-w-0">
           <p className="text-ink-2">
-            Plan to {longDay(on)}, {plan.days} days, {a_week} min a week
-            {!plan.said_minutes && ', as long as you say nothing else'}
+            {t`Plan to ${longDay(on)}, ${plan.days} days, ${a_week} min a week`}
+            {!plan.said_minutes && t`, as long as you say nothing else`}
           </p>
           <h1 className="mt-0.5 max-w-3xl text-3xl">{plan.headline}</h1>
           {plan.details.map((detail) => (
@@ -57,14 +53,13 @@ function ToDate({ plan, on }: { plan: Plan; on: string }) {
           ))}
           <Forecast curve={plan.curve} topics={plan.topics} />
           <p className="mt-1 max-w-2xl text-sm text-ink-2">
-            Topics at the target, played forward {plan.paths} times from what is known of you today;
-            the pale band holds four of five. {plan.past_says}
+            {t`Topics at the target, played forward ${plan.paths} times from what is known of you today; the pale band holds four of five. ${plan.past_says}`}
           </p>
         </section>
         <section>
-          <h2 className="text-xl">What decides it</h2>
+          <h2 className="text-xl">{t`What decides it`}</h2>
           {plan.deciding.length === 0 ? (
-            <p className="mt-1 text-ink-2">No single topic: every one is likely in time.</p>
+            <p className="mt-1 text-ink-2">{t`No single topic: every one is likely in time.`}</p>
           ) : (
             <ul className="mt-1">
               {plan.deciding.map((one) => (
@@ -74,7 +69,7 @@ function ToDate({ plan, on }: { plan: Plan; on: string }) {
                       {one.topic.title}
                     </Link>
                     <span className="text-ink-2 tabular-nums">
-                      {Math.round(100 * one.chance)} in 100
+                      {t`${Math.round(100 * one.chance)} in 100`}
                     </span>
                   </span>
                   <DriftBar name={one.topic.title} reading={one.reading} />
@@ -82,12 +77,13 @@ function ToDate({ plan, on }: { plan: Plan; on: string }) {
               ))}
             </ul>
           )}
-          <Link to={to('/aims')} className={`${buttonClass('plain')} mt-3`}>
-            Change date, minutes or targets
-          </Link>
+          <Link
+            to={to('/aims')}
+            className={`${buttonClass('plain')} mt-3`}
+          >{t`Change date, minutes or targets`}</Link>
         </section>
       </div>
-      <h2 className="mt-8 text-xl">This week</h2>
+      <h2 className="mt-8 text-xl">{t`This week`}</h2>
       <ol className="mt-2 grid gap-3 @3xl:grid-cols-4 @5xl:grid-cols-7">
         {plan.week.map((day) => (
           <Day key={day.on} day={day} />
@@ -101,14 +97,14 @@ function Day({ day }: { day: Plan['week'][number] }) {
   return (
     <li className="border-t-2 border-edge pt-2">
       <p className="font-heading font-semibold">{shortWeekday(day.on)}</p>
-      <p className="text-sm text-ink-2">{day.minutes > 0 ? `${day.minutes} min` : 'no time'}</p>
+      <p className="text-sm text-ink-2">{day.minutes > 0 ? `${day.minutes} min` : t`no time`}</p>
       <ul className="mt-1.5 grid gap-1.5 text-sm">
         {day.items.map((item) => (
           <li
             key={item.title}
             className={`border-l-4 pl-2 ${item.kind === 'practise' ? 'border-gust-mid' : 'border-sun'}`}
           >
-            {item.title}, {item.minutes} min
+            {t`${item.title}, ${item.minutes} min`}
           </li>
         ))}
       </ul>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useState } from 'react'
 import { useStart } from '../../../activities/requests'
 import { Button } from '../../../ui/Button'
@@ -15,7 +16,7 @@ export default function Mix() {
     <div className="mt-3 rounded-box bg-sheet p-5">
       <TopicPicker chosen={topics} onChange={setTopics} />
       <div className="mt-4 flex flex-wrap items-end gap-4">
-        <Labelled label="Until">
+        <Labelled label={t`Until`}>
           <select
             className={fieldClass}
             value={questions}
@@ -23,7 +24,7 @@ export default function Mix() {
           >
             {COUNTS.map((count) => (
               <option key={count} value={count}>
-                {count === 0 ? 'every target is met' : `${count} questions are answered`}
+                {count === 0 ? t`every target is met` : t`${count} questions are answered`}
               </option>
             ))}
           </select>
@@ -38,9 +39,7 @@ export default function Mix() {
               goal: questions ? { kind: 'questions', questions, families: [] } : null,
             })
           }
-        >
-          Practise the mix
-        </Button>
+        >{t`Practise the mix`}</Button>
         <Problem error={start.error} />
       </div>
     </div>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useCourse, useTo } from '../../../account/course'
@@ -13,7 +14,7 @@ const COUNTS = [4, 6, 8, 10, 15, 20]
 
 /** A quiz of one's own: topics, how many questions, and why each idea is in. */
 export default function QuizPage() {
-  useTitle('Make a quiz')
+  useTitle(t`Make a quiz`)
   const to = useTo()
   const [topics, setTopics] = useState<string[]>([])
   const [questions, setQuestions] = useState(8)
@@ -22,16 +23,13 @@ export default function QuizPage() {
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
       <p>
-        <TextLink to={to('/review')}>Review</TextLink>
+        <TextLink to={to('/review')}>{t`Review`}</TextLink>
       </p>
-      <h1 className="text-3xl">Make a quiz</h1>
-      <p className="mt-1 mb-5 text-ink-2">
-        Half of it is what everybody must manage, half what you find hardest. One try each; what you
-        miss joins your list.
-      </p>
+      <h1 className="text-3xl">{t`Make a quiz`}</h1>
+      <p className="mt-1 mb-5 text-ink-2">{t`Half of it is what everybody must manage, half what you find hardest. One try each; what you miss joins your list.`}</p>
       <TopicPicker chosen={topics} onChange={setTopics} />
       <div className="mt-5 flex flex-wrap items-end gap-4">
-        <Labelled label="Questions">
+        <Labelled label={t`Questions`}>
           <select
             className={fieldClass}
             value={questions}
@@ -48,14 +46,14 @@ export default function QuizPage() {
           onClick={() => start.mutate({ purpose: 'quiz', topics, questions })}
         >
           {plan && topics.length > 0
-            ? `Begin, ${plan.ideas.length} questions, ${plan.minutes} min`
-            : 'Begin'}
+            ? t`Begin, ${plan.ideas.length} questions, ${plan.minutes} min`
+            : t`Begin`}
         </Button>
         <Problem error={start.error} />
       </div>
       {plan && topics.length > 0 && (
         <section className="mt-7">
-          <h2 className="text-xl">What is in it</h2>
+          <h2 className="text-xl">{t`What is in it`}</h2>
           <ul className="mt-1">
             {plan.ideas.map((idea) => (
               <li

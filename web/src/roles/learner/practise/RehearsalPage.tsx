@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useCourse } from '../../../account/course'
@@ -11,18 +12,15 @@ import { rehearsalQuery, tryOut } from '../queries'
 
 /** Every kind of question on one page, as often as wanted. Nothing here counts. */
 export default function RehearsalPage() {
-  useTitle('Rehearsal')
+  useTitle(t`Rehearsal`)
   const query = useQuery(rehearsalQuery(useCourse()))
   return (
-    <Loaded query={query} what="the rehearsal">
+    <Loaded query={query} what={t`the rehearsal`}>
       {({ questions }) => (
         <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-          <h1 className="text-3xl">Try every kind of question</h1>
-          <p className="mt-1 max-w-prose text-ink-2">
-            Nothing here counts or is kept. Each question says how its kind is answered, with the
-            mouse, by touch, and with the keyboard alone.
-          </p>
-          <nav aria-label="Kinds" className="mt-4">
+          <h1 className="text-3xl">{t`Try every kind of question`}</h1>
+          <p className="mt-1 max-w-prose text-ink-2">{t`Nothing here counts or is kept. Each question says how its kind is answered, with the mouse, by touch, and with the keyboard alone.`}</p>
+          <nav aria-label={t`Kinds`} className="mt-4">
             <ol className="flex flex-wrap gap-x-5 gap-y-1">
               {questions.map((question) => (
                 <li key={question.key}>
@@ -79,14 +77,14 @@ function Try({ question }: { question: Schemas['RehearsalQuestionOut'] }) {
         <Button
           kind="plain"
           disabled={check.isPending || !open}
-          aria-label={`Check: ${question.title}`}
+          aria-label={t`Check: ${question.title}`}
           onClick={() => check.mutate()}
-        >
-          Check
-        </Button>
-        <Button kind="quiet" aria-label={`Reset: ${question.title}`} onClick={reset}>
-          Reset to how it was
-        </Button>
+        >{t`Check`}</Button>
+        <Button
+          kind="quiet"
+          aria-label={t`Reset: ${question.title}`}
+          onClick={reset}
+        >{t`Reset to how it was`}</Button>
         <p aria-live="polite" className="font-semibold">
           {check.error ? check.error.message : check.data?.says}
         </p>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useCourse } from '../../../account/course'
 import { Check } from '../../../ui/Check'
@@ -14,10 +15,10 @@ export function TopicPicker({
 }) {
   const query = useQuery(topicsQuery(useCourse()))
   return (
-    <Loaded query={query} what="the topics">
+    <Loaded query={query} what={t`the topics`}>
       {({ subjects }) => (
         <fieldset>
-          <legend className="text-sm text-ink-2">Topics</legend>
+          <legend className="text-sm text-ink-2">{t`Topics`}</legend>
           <div className="mt-1 grid gap-x-8 gap-y-4 @3xl:grid-cols-2 @5xl:grid-cols-3">
             {subjects.map((subject) => (
               <div key={subject.key}>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useCourse, useTo } from '../../../account/course'
 import { Button, buttonClass } from '../../../ui/Button'
 import { RecordView } from '../../record/RecordView'
@@ -5,9 +6,9 @@ import { RecordTests } from './RecordTests'
 import { SharedNotes } from './SharedNotes'
 
 const FILES = [
-  { kind: 'xlsx', label: 'Spreadsheet' },
+  { kind: 'xlsx', label: t`Spreadsheet` },
   { kind: 'csv', label: 'CSV' },
-  { kind: 'xapi', label: 'Open learning records' },
+  { kind: 'xapi', label: t`Open learning records` },
 ]
 
 /** The learner's own record, to be looked through, printed and saved. */
@@ -26,7 +27,7 @@ export default function RecordPage() {
       }
       beside={
         <div className="flex flex-wrap items-center gap-2 print:hidden">
-          <span className="text-ink-2">Save as</span>
+          <span className="text-ink-2">{t`Save as`}</span>
           {FILES.map(({ kind, label }) => (
             <a
               key={kind}
@@ -37,9 +38,7 @@ export default function RecordPage() {
               {label}
             </a>
           ))}
-          <Button kind="quiet" onClick={() => window.print()}>
-            Print
-          </Button>
+          <Button kind="quiet" onClick={() => window.print()}>{t`Print`}</Button>
         </div>
       }
     />

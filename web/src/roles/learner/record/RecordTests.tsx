@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useCourse, useTo } from '../../../account/course'
 import { testsQuery } from '../../../activities/exam/queries'
@@ -13,9 +14,7 @@ export function RecordTests() {
   if (taken.length === 0) return null
   return (
     <section aria-labelledby="tests-taken" className="mt-8">
-      <h2 id="tests-taken" className="text-xl">
-        Tests
-      </h2>
+      <h2 id="tests-taken" className="text-xl">{t`Tests`}</h2>
       <ul className="mt-1">
         {taken.map((test) => (
           <li
@@ -27,7 +26,7 @@ export function RecordTests() {
             </TextLink>
             <span className="text-ink-2">{counted(test.attempts, 'attempt')}</span>
             <span className="text-ink-2">
-              {test.due ? `due ${moment(test.due)}` : STATES[test.state]}
+              {test.due ? t`due ${moment(test.due)}` : STATES[test.state]}
             </span>
             <span className="tabular-nums">{test.counts ?? STATES[test.state]}</span>
           </li>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
 import { useParams } from 'react-router'
@@ -19,10 +20,8 @@ export default function TryPage() {
   return (
     <TryView whose={course} id={id}>
       <p className="flex items-center justify-between">
-        <TextLink to={to('/record')}>Record</TextLink>
-        <Button kind="quiet" onClick={() => setAsking(true)}>
-          Ask or report
-        </Button>
+        <TextLink to={to('/record')}>{t`Record`}</TextLink>
+        <Button kind="quiet" onClick={() => setAsking(true)}>{t`Ask or report`}</Button>
       </p>
       {asking && tried && (
         <Suspense>

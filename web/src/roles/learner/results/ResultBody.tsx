@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { ReactNode } from 'react'
 import { useCourse } from '../../../account/course'
 import type { Schemas } from '../../../api/client'
@@ -34,11 +35,11 @@ export function ResultBody({
           {RESULTS[line.result]}
         </span>
         <span>
-          {line.points === null ? `worth ${line.of}` : `${line.points} of ${line.of}`}
+          {line.points === null ? t`worth ${line.of}` : t`${line.points} of ${line.of}`}
           {line.sum && `: ${line.sum}`}
         </span>
         <span>
-          {duration(line.seconds)} in view; such questions usually take {duration(line.needed)}
+          {t`${duration(line.seconds)} in view; such questions usually take ${duration(line.needed)}`}
         </span>
       </p>
       <QuestionView
@@ -52,7 +53,7 @@ export function ResultBody({
       ))}
       {tries.length > 1 && <Tries tries={tries} />}
       {pages.length > 0 && (
-        <ul aria-label="Pages of paper" className="mt-5 flex flex-wrap gap-3">
+        <ul aria-label={t`Pages of paper`} className="mt-5 flex flex-wrap gap-3">
           {pages.map((page, index) => (
             <li key={page}>
               <a
@@ -62,7 +63,7 @@ export function ResultBody({
               >
                 <img
                   src={`/api/courses/${course}/attempts/${attempt}/paper/pages/${page}/picture?small=true`}
-                  alt={`Page ${index + 1} of this answer, in full in a new window`}
+                  alt={t`Page ${index + 1} of this answer, in full in a new window`}
                   className="h-48 rounded-lg bg-rail object-contain"
                 />
               </a>
@@ -85,10 +86,10 @@ export function ResultBody({
 /** What a marker gave: points by criterion, comments in the text and below it. */
 function ByPerson({ mark }: { mark: Shown['by_person'][number] }) {
   return (
-    <section aria-label="Marked by a person" className="mt-6 max-w-[45rem]">
+    <section aria-label={t`Marked by a person`} className="mt-6 max-w-[45rem]">
       <h2 className="text-lg">
         {mark.label ? `${mark.label}: ` : ''}
-        {mark.reached} of {mark.of} points from your tutor
+        {t`${mark.reached} of ${mark.of} points from your tutor`}
       </h2>
       {mark.criteria.length > 0 && (
         <ul className="mt-1">
@@ -99,7 +100,7 @@ function ByPerson({ mark }: { mark: Shown['by_person'][number] }) {
             >
               <span>{criterion.says}</span>
               <span className="tabular-nums">
-                {mark.points[n] ?? '0'} of {criterion.points}
+                {mark.points[n] ?? '0'} {t`of ${criterion.points}`}
               </span>
             </li>
           ))}
@@ -117,15 +118,15 @@ function ByPerson({ mark }: { mark: Shown['by_person'][number] }) {
 
 function Tries({ tries }: { tries: Shown['tries'] }) {
   return (
-    <section aria-label="Every try" className="mt-6 max-w-[45rem]">
-      <h2 className="text-lg">Every try</h2>
+    <section aria-label={t`Every try`} className="mt-6 max-w-[45rem]">
+      <h2 className="text-lg">{t`Every try`}</h2>
       <ol className="mt-1">
         {tries.map((one) => (
           <li
             key={one.number}
             className="grid grid-cols-[4rem_6rem_minmax(0,1fr)_5rem] gap-x-4 border-b border-line py-1.5"
           >
-            <span className="text-ink-2">Try {one.number}</span>
+            <span className="text-ink-2">{t`Try ${one.number}`}</span>
             <span className="text-ink-2 tabular-nums">{clockTime(one.at)}</span>
             <span>{one.given}</span>
             <span className="text-right tabular-nums">{one.share ?? ''}</span>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -23,19 +24,19 @@ export default function ResultPage() {
   const count = useQuery(resultsQuery(course, attempt)).data?.lines.length ?? at
   const [asking, setAsking] = useState(false)
   const [contesting, setContesting] = useState(false)
-  useTitle(`Results, question ${at}`)
+  useTitle(t`Results, question ${at}`)
   const next = (other: number, label: string) => (
     <Link to={to(`/tests/attempts/${attempt}/results/${other}`)} className={buttonClass('plain')}>
       {label}
     </Link>
   )
   return (
-    <Loaded query={query} what="the question">
+    <Loaded query={query} what={t`the question`}>
       {(shown) => (
         <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-          <TextLink to={to(`/tests/attempts/${attempt}/results`)}>
-            All results of this attempt
-          </TextLink>
+          <TextLink
+            to={to(`/tests/attempts/${attempt}/results`)}
+          >{t`All results of this attempt`}</TextLink>
           <ResultBody
             shown={shown}
             attempt={attempt}
@@ -46,15 +47,14 @@ export default function ResultPage() {
             }
           />
           <div className="mt-7 flex flex-wrap gap-3 print:hidden">
-            {at > 1 && next(at - 1, 'Question before')}
-            {at < count && next(at + 1, 'Next question')}
-            <Button kind="quiet" onClick={() => setAsking(true)}>
-              Ask or report
-            </Button>
+            {at > 1 && next(at - 1, t`Question before`)}
+            {at < count && next(at + 1, t`Next question`)}
+            <Button kind="quiet" onClick={() => setAsking(true)}>{t`Ask or report`}</Button>
             {shown.can_contest && (
-              <Button kind="quiet" onClick={() => setContesting(true)}>
-                Contest this mark
-              </Button>
+              <Button
+                kind="quiet"
+                onClick={() => setContesting(true)}
+              >{t`Contest this mark`}</Button>
             )}
           </div>
           {contesting && (

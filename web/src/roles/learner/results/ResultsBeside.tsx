@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useTo } from '../../../account/course'
 import type { Schemas } from '../../../api/client'
 import { DriftBar } from '../../../ui/DriftBar'
@@ -25,12 +26,10 @@ export function GroupStrip({ group }: { group: Group }) {
   })
   const height = 34 + STACK * Math.max(...dots.map((dot) => dot.level + 1))
   const base = height - 24
-  const words = `${capital(counted(count, 'learner'))} took it: from ${group.per_cent[0]} to ${group.per_cent[count - 1]} per cent, half of them ${group.middle} or more. Yours is ${own}.`
+  const words = t`${capital(counted(count, 'learner'))} took it: from ${group.per_cent[0] ?? 0} to ${group.per_cent[count - 1] ?? 0} per cent, half of them ${group.middle} or more. Yours is ${own}.`
   return (
     <section aria-labelledby="beside" className="mt-7 max-w-2xl">
-      <h2 id="beside" className="text-xl">
-        Beside the group
-      </h2>
+      <h2 id="beside" className="text-xl">{t`Beside the group`}</h2>
       <p className="mt-1 text-ink-2">{words}</p>
       <svg viewBox={`0 0 ${WIDTH} ${height}`} className="mt-2 w-full" aria-hidden="true">
         <line x1={LEFT} x2={WIDTH - LEFT} y1={base} y2={base} className="stroke-edge" />
@@ -73,17 +72,13 @@ export function LevelSteps({ steps }: { steps: Schemas['LevelStepOut'][] }) {
   const to = useTo()
   return (
     <section aria-labelledby="levels" className="mt-7 max-w-2xl">
-      <h2 id="levels" className="text-xl">
-        What it did to your levels
-      </h2>
+      <h2 id="levels" className="text-xl">{t`What it did to your levels`}</h2>
       <ul className="mt-1">
         {steps.map(({ topic, before, after }) => (
           <li key={topic.key} className="border-b border-line py-2">
             <p className="flex flex-wrap justify-between gap-x-4">
               <TextLink to={to(`/topics/${topic.key}`)}>{topic.title}</TextLink>
-              <span className="text-ink-2 tabular-nums">
-                about {Math.round(before.middle)} before, {Math.round(after.middle)} after
-              </span>
+              <span className="text-ink-2 tabular-nums">{t`about ${Math.round(before.middle)} before, ${Math.round(after.middle)} after`}</span>
             </p>
             <DriftBar
               name={topic.title}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { useCourse, useTo } from '../../../account/course'
@@ -5,8 +6,8 @@ import { Button, buttonClass } from '../../../ui/Button'
 import { Check } from '../../../ui/Check'
 
 const KINDS = [
-  ['xlsx', 'Save as a workbook'],
-  ['csv', 'Save as CSV'],
+  ['xlsx', t`Save as a workbook`],
+  ['csv', t`Save as CSV`],
 ] as const
 
 /** Results to be saved or printed, with the questions or without. */
@@ -16,12 +17,8 @@ export function ResultsFiles({ attempt }: { attempt: number }) {
   const [questions, setQuestions] = useState(false)
   return (
     <section aria-labelledby="files" className="mt-7 print:hidden">
-      <h2 id="files" className="text-xl">
-        To keep
-      </h2>
-      <Check on={questions} set={setQuestions}>
-        with the questions and what I answered
-      </Check>
+      <h2 id="files" className="text-xl">{t`To keep`}</h2>
+      <Check on={questions} set={setQuestions}>{t`with the questions and what I answered`}</Check>
       <p className="mt-1 flex flex-wrap gap-3">
         {KINDS.map(([kind, words]) => (
           <a
@@ -34,11 +31,12 @@ export function ResultsFiles({ attempt }: { attempt: number }) {
           </a>
         ))}
         {questions ? (
-          <Link to={to(`/tests/attempts/${attempt}/whole`)} className={buttonClass('plain')}>
-            Print
-          </Link>
+          <Link
+            to={to(`/tests/attempts/${attempt}/whole`)}
+            className={buttonClass('plain')}
+          >{t`Print`}</Link>
         ) : (
-          <Button onClick={() => window.print()}>Print</Button>
+          <Button onClick={() => window.print()}>{t`Print`}</Button>
         )}
       </p>
     </section>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -19,12 +20,12 @@ type Line = Schemas['ResultLineOut']
 
 export const RESULTS: Record<Line['result'], string> = {
   right: 'right',
-  partly: 'partly right',
+  partly: t`partly right`,
   wrong: 'wrong',
   empty: 'empty',
-  waiting: 'waiting for marks',
+  waiting: t`waiting for marks`,
   dropped: 'dropped',
-  not_told: 'not told yet',
+  not_told: t`not told yet`,
 }
 export const SIGNS = {
   right: 'right',
@@ -40,9 +41,9 @@ export const SIGNS = {
 export default function ResultsPage() {
   const id = Number(useParams().id)
   const query = useQuery(resultsQuery(useCourse(), id))
-  useTitle('Results')
+  useTitle(t`Results`)
   return (
-    <Loaded query={query} what="the results">
+    <Loaded query={query} what={t`the results`}>
       {(results) => <Shown results={results} />}
     </Loaded>
   )
@@ -56,9 +57,9 @@ function Shown({ results }: { results: Results }) {
       <TextLink to={to(`/tests/${results.ref}`)}>{results.test}</TextLink>
       <Headline results={results} />
       <p className="mt-1.5 text-ink-2">
-        Attempt {attempt.number}, begun {moment(attempt.begun)}
-        {attempt.handed_in && `, handed in ${moment(attempt.handed_in)}`}; {results.minutes} min
-        spent. {attempt.why_over}
+        {t`Attempt ${attempt.number}, begun ${moment(attempt.begun)}`}
+        {attempt.handed_in && t`, handed in ${moment(attempt.handed_in)}`}
+        {t`; ${results.minutes} min spent. ${attempt.why_over ?? ''}`}
       </p>
       {results.told_when.length > 0 && (
         <ul className="mt-3 max-w-2xl border-l-4 border-sun pl-4">
@@ -71,19 +72,23 @@ function Shown({ results }: { results: Results }) {
       )}
       <Questions results={results} />
       <p className="mt-7 flex flex-wrap gap-3 print:hidden">
-        <Link to={to('/review')} className={buttonClass('plain')}>
-          To the missed questions
-        </Link>
-        <Link to={to(`/tests/${results.ref}`)} className={buttonClass('plain')}>
-          The test’s own page
-        </Link>
-        <Link to={to(`/tests/attempts/${attempt.id}/receipt`)} className={buttonClass('plain')}>
-          Receipt
-        </Link>
+        <Link
+          to={to('/review')}
+          className={buttonClass('plain')}
+        >{t`To the missed questions`}</Link>
+        <Link
+          to={to(`/tests/${results.ref}`)}
+          className={buttonClass('plain')}
+        >{t`The test’s own page`}</Link>
+        <Link
+          to={to(`/tests/attempts/${attempt.id}/receipt`)}
+          className={buttonClass('plain')}
+        >{t`Receipt`}</Link>
         {results.mirror_ref && (
-          <Link to={to(`/tests/${results.mirror_ref}`)} className={buttonClass('plain')}>
-            Try its mirror
-          </Link>
+          <Link
+            to={to(`/tests/${results.mirror_ref}`)}
+            className={buttonClass('plain')}
+          >{t`Try its mirror`}</Link>
         )}
       </p>
       {results.group && <GroupStrip group={results.group} />}
@@ -95,22 +100,22 @@ function Shown({ results }: { results: Results }) {
 
 export function Headline({ results }: { results: Results }) {
   const { points } = results.attempt
-  if (!points) return <h1 className="mt-1 text-3xl">Handed in; the points are not told yet</h1>
+  if (!points) return <h1 className="mt-1 text-3xl">{t`Handed in; the points are not told yet`}</h1>
   return (
     <>
       <h1 className="mt-1 text-3xl">
-        {points.reached} of {points.of} points
-        {points.waiting > 0 && ' so far'}
+        {t`${points.reached} of ${points.of} points`}
+        {points.waiting > 0 && t` so far`}
       </h1>
       <p className="mt-1 text-[1.1rem]">
         {points.waiting > 0
-          ? `${points.marked} of ${points.of} points are marked; ${counted(points.waiting, 'question')} ${points.waiting === 1 ? 'waits' : 'wait'} for marks.`
+          ? t`${points.marked} of ${points.of} points are marked; ${counted(points.waiting, 'question')} ${points.waiting === 1 ? 'waits' : 'wait'} for marks.`
           : [
               `${points.per_cent} %`,
               points.scale,
               points.band,
-              points.passed === null ? null : points.passed ? 'passed' : 'not passed',
-              points.late_off && `${points.late_off} off for being late`,
+              points.passed === null ? null : points.passed ? 'passed' : t`not passed`,
+              points.late_off && t`${points.late_off} off for being late`,
             ]
               .filter(Boolean)
               .join(', ')}
@@ -120,10 +125,10 @@ export function Headline({ results }: { results: Results }) {
 }
 
 const FILTERS: Filter<Line>[] = [
-  ['all', 'All', () => true],
-  ['missed', 'Not right', (line) => ['wrong', 'partly', 'empty'].includes(line.result)],
-  ['flagged', 'Flagged', (line) => line.flagged],
-  ['slow', 'Took longer than usual', (line) => line.seconds > 1.5 * line.needed],
+  ['all', t`All`, () => true],
+  ['missed', t`Not right`, (line) => ['wrong', 'partly', 'empty'].includes(line.result)],
+  ['flagged', t`Flagged`, (line) => line.flagged],
+  ['slow', t`Took longer than usual`, (line) => line.seconds > 1.5 * line.needed],
 ]
 
 function Questions({ results }: { results: Results }) {
@@ -132,9 +137,7 @@ function Questions({ results }: { results: Results }) {
   const shown = filtered(results.lines, FILTERS, filter)
   return (
     <section aria-labelledby="questions" className="mt-6">
-      <h2 id="questions" className="text-xl">
-        Questions
-      </h2>
+      <h2 id="questions" className="text-xl">{t`Questions`}</h2>
       <FilterRow
         all={results.lines}
         filters={FILTERS}
@@ -157,23 +160,23 @@ function Questions({ results }: { results: Results }) {
                 {line.title}
               </TextLink>
               <span className="block text-ink-2">{line.topic.title}</span>
-              {line.note && <span className="block text-ink-2">Note: {line.note}</span>}
+              {line.note && <span className="block text-ink-2">{t`Note: ${line.note}`}</span>}
             </span>
             <span className="inline-flex items-center gap-2">
               <Sign kind={SIGNS[line.result]} size={18} word={false} />
               {RESULTS[line.result]}
             </span>
             <span className="hidden tabular-nums @3xl:block">
-              {line.points === null ? `of ${line.of}` : `${line.points} of ${line.of}`}
+              {line.points === null ? t`of ${line.of}` : t`${line.points} of ${line.of}`}
               {line.sum && <span className="block text-sm text-ink-2">{line.sum}</span>}
             </span>
             <span className="hidden text-ink-2 tabular-nums @3xl:block">
-              {duration(line.seconds)}; usually {duration(line.needed)}
+              {t`${duration(line.seconds)}; usually ${duration(line.needed)}`}
             </span>
           </li>
         ))}
       </ul>
-      {shown.length === 0 && <p className="mt-3 text-ink-2">No question is like that.</p>}
+      {shown.length === 0 && <p className="mt-3 text-ink-2">{t`No question is like that.`}</p>}
     </section>
   )
 }

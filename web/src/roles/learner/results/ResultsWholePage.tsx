@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQueries, useQuery } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import { useCourse, useTo } from '../../../account/course'
@@ -19,23 +20,26 @@ export default function ResultsWholePage() {
     queries: numbers.map((number) => resultQuery(course, id, number)),
   })
   const to = useTo()
-  useTitle('Results with the questions')
+  useTitle(t`Results with the questions`)
   const all = questions.flatMap((one) => (one.data ? [one.data] : []))
   return (
-    <Loaded query={query} what="the results">
+    <Loaded query={query} what={t`the results`}>
       {(results) => (
         <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-          <TextLink to={to(`/tests/attempts/${id}/results`)} className="print:hidden">
-            Back to the results
-          </TextLink>
+          <TextLink
+            to={to(`/tests/attempts/${id}/results`)}
+            className="print:hidden"
+          >{t`Back to the results`}</TextLink>
           <p className="mt-1 text-ink-2">{results.test}</p>
           <Headline results={results} />
           {all.length < numbers.length ? (
-            <Loading what="the questions" />
+            <Loading what={t`the questions`} />
           ) : (
-            <Button kind="strong" className="mt-4 print:hidden" onClick={() => window.print()}>
-              Print
-            </Button>
+            <Button
+              kind="strong"
+              className="mt-4 print:hidden"
+              onClick={() => window.print()}
+            >{t`Print`}</Button>
           )}
           {all.map((shown) => (
             <article

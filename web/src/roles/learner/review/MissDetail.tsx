@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -24,7 +25,7 @@ type Miss = Schemas['MissDetailOut']
 export function MissDetail({ id }: { id: number }) {
   const query = useQuery(missQuery(useCourse(), id))
   return (
-    <Loaded query={query} what="the question">
+    <Loaded query={query} what={t`the question`}>
       {(miss) => <Detail miss={miss} />}
     </Loaded>
   )
@@ -36,14 +37,15 @@ function Detail({ miss }: { miss: Miss }) {
     miss.sure === null
       ? ''
       : miss.sure === 100
-        ? ', you were sure'
-        : `, you were ${miss.sure} % sure`
+        ? t`, you were sure`
+        : t`, you were ${miss.sure} % sure`
   return (
     <div className="flex min-h-full flex-col">
       <div className="flex-1 px-5 py-7 @5xl:px-12">
-        <TextLink to={to('/review')} className="mb-3 inline-block @4xl:hidden">
-          All misses
-        </TextLink>
+        <TextLink
+          to={to('/review')}
+          className="mb-3 inline-block @4xl:hidden"
+        >{t`All misses`}</TextLink>
         <p className="text-sm text-ink-2">
           {capital(kindOf(miss.purpose))}, {longDay(miss.at)}, {duration(miss.seconds)}
           {sure}
@@ -64,17 +66,14 @@ function Detail({ miss }: { miss: Miss }) {
             steps={miss.solution}
             source={miss.source}
             figure={miss.question.solution_figure}
-            heading="Why"
+            heading={t`Why`}
           />
         )}
         <p className="mt-5">
           <TextLink
             to={to(`/study/${miss.study.topic}#${miss.study.section}`)}
             className="font-semibold"
-          >
-            Study: {miss.study.title.charAt(0).toLowerCase() + miss.study.title.slice(1)},{' '}
-            {miss.study.minutes} min
-          </TextLink>
+          >{t`Study: ${miss.study.title.charAt(0).toLowerCase() + miss.study.title.slice(1)}, ${miss.study.minutes} min`}</TextLink>
         </p>
       </div>
       <Actions miss={miss} />
@@ -121,12 +120,8 @@ function Comparison({ rows }: { rows: Miss['comparison'] }) {
       <thead>
         <tr className="text-sm text-ink-2">
           {labelled && <td className="py-1.5 pr-4" />}
-          <th scope="col" className="w-[58%] py-1.5 pr-4 font-normal">
-            You said
-          </th>
-          <th scope="col" className="min-w-24 py-1.5 font-normal">
-            It is
-          </th>
+          <th scope="col" className="w-[58%] py-1.5 pr-4 font-normal">{t`You said`}</th>
+          <th scope="col" className="min-w-24 py-1.5 font-normal">{t`It is`}</th>
         </tr>
       </thead>
       <tbody>
@@ -152,7 +147,7 @@ function Comparison({ rows }: { rows: Miss['comparison'] }) {
               </span>
             </td>
             <td className="py-3 font-semibold tabular-nums">
-              {row.right_answer ?? 'told when the question is closed'}
+              {row.right_answer ?? t`told when the question is closed`}
             </td>
           </tr>
         ))}
@@ -185,11 +180,12 @@ function Actions({ miss }: { miss: Miss }) {
   if (miss.state !== 'open')
     return (
       <div className="flex flex-wrap items-center gap-4 border-t border-line bg-sky px-5 py-4 @5xl:px-12">
-        <p>{miss.state === 'mended' ? 'Mended with a fresh version.' : 'Set aside by you.'}</p>
+        <p>{miss.state === 'mended' ? t`Mended with a fresh version.` : t`Set aside by you.`}</p>
         {miss.state === 'set_aside' && (
-          <Button disabled={takeUp.isPending} onClick={() => takeUp.mutate()}>
-            Take it up again
-          </Button>
+          <Button
+            disabled={takeUp.isPending}
+            onClick={() => takeUp.mutate()}
+          >{t`Take it up again`}</Button>
         )}
         <Problem error={takeUp.error} />
       </div>
@@ -201,18 +197,16 @@ function Actions({ miss }: { miss: Miss }) {
         kind="strong"
         disabled={miss.mends_left === 0 || start.isPending}
         onClick={() => start.mutate({ purpose: 'missed', miss: miss.id })}
-      >
-        Answer a fresh one
-      </Button>
+      >{t`Answer a fresh one`}</Button>
       <span className="min-w-0 flex-1 basis-60 text-ink-2">
-        {miss.mend_note ?? 'Right at the first try takes it off the list.'}
+        {miss.mend_note ?? t`Right at the first try takes it off the list.`}
       </span>
-      <Button kind="quiet" onClick={() => setAsking(true)}>
-        Ask or report
-      </Button>
-      <Button kind="quiet" disabled={setAside.isPending} onClick={() => setAside.mutate()}>
-        Set aside
-      </Button>
+      <Button kind="quiet" onClick={() => setAsking(true)}>{t`Ask or report`}</Button>
+      <Button
+        kind="quiet"
+        disabled={setAside.isPending}
+        onClick={() => setAside.mutate()}
+      >{t`Set aside`}</Button>
       {asking && (
         <Suspense>
           <AskSheet

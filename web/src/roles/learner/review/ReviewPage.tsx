@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Link, NavLink, useParams } from 'react-router'
 import { useCourse, useTo } from '../../../account/course'
@@ -10,11 +11,11 @@ import { missesQuery } from '../queries'
 import { MissDetail } from './MissDetail'
 
 export default function ReviewPage() {
-  useTitle('Review')
+  useTitle(t`Review`)
   const { id } = useParams()
   const query = useQuery(missesQuery(useCourse()))
   return (
-    <Loaded query={query} what="what was missed">
+    <Loaded query={query} what={t`what was missed`}>
       {(list) => {
         const first = list.topics[0]?.misses[0]?.id
         const opened = id ? Number(id) : undefined
@@ -41,17 +42,11 @@ function NothingMissed() {
   const to = useTo()
   return (
     <main id="main" className="max-w-xl px-5 py-10 @5xl:px-8">
-      <h1 className="text-3xl">No misses to mend</h1>
-      <p className="mt-2 mb-5 text-ink-2">
-        Questions you get wrong at the first try come here, with the right answer beside yours.
-      </p>
+      <h1 className="text-3xl">{t`No misses to mend`}</h1>
+      <p className="mt-2 mb-5 text-ink-2">{t`Questions you get wrong at the first try come here, with the right answer beside yours.`}</p>
       <p className="flex flex-wrap gap-3">
-        <Link to={to('/')} className={buttonClass('strong')}>
-          See what comes next
-        </Link>
-        <Link to={to('/quiz')} className={buttonClass('plain')}>
-          Make a quiz
-        </Link>
+        <Link to={to('/')} className={buttonClass('strong')}>{t`See what comes next`}</Link>
+        <Link to={to('/quiz')} className={buttonClass('plain')}>{t`Make a quiz`}</Link>
       </p>
     </main>
   )
@@ -72,18 +67,14 @@ function MissList({
   const to = useTo()
   return (
     <nav
-      aria-label="Missed questions"
+      aria-label={t`Missed questions`}
       className={`bg-rail py-7 pl-5 @5xl:pl-8 ${narrowHidden ? 'hidden @4xl:block' : ''}`}
     >
-      <h1 className="pr-5 text-2xl">{capital(counted(list.total, 'miss', 'misses'))} to mend</h1>
-      <p className="mt-0.5 pr-5 text-sm text-ink-2">Those you were surest of come first.</p>
+      <h1 className="pr-5 text-2xl">{t`${capital(counted(list.total, 'miss', 'misses'))} to mend`}</h1>
+      <p className="mt-0.5 pr-5 text-sm text-ink-2">{t`Those you were surest of come first.`}</p>
       <p className="mt-3 flex flex-wrap gap-2 pr-5">
-        <Link to={to('/revision')} className={buttonClass('plain')}>
-          What to study
-        </Link>
-        <Link to={to('/quiz')} className={buttonClass('plain')}>
-          Make a quiz
-        </Link>
+        <Link to={to('/revision')} className={buttonClass('plain')}>{t`What to study`}</Link>
+        <Link to={to('/quiz')} className={buttonClass('plain')}>{t`Make a quiz`}</Link>
       </p>
       {list.topics.map((group) => (
         <section key={group.topic.key} className="mt-5">
@@ -102,7 +93,7 @@ function MissList({
                   <span>{miss.title}</span>
                   {miss.sure !== null && (
                     <span className="shrink-0 text-sm text-wrong">
-                      <span className="sr-only">you were </span>
+                      <span className="sr-only">{t`you were`} </span>
                       {sureWords(miss.sure)}
                     </span>
                   )}
@@ -114,7 +105,7 @@ function MissList({
       ))}
       {list.set_aside.length > 0 && (
         <details className="mt-6 pr-5">
-          <summary className="cursor-pointer text-ink-2">Set aside by you</summary>
+          <summary className="cursor-pointer text-ink-2">{t`Set aside by you`}</summary>
           <ul className="mt-1">
             {list.set_aside.map((miss) => (
               <li key={miss.id}>
@@ -130,9 +121,7 @@ function MissList({
         </details>
       )}
       {list.shown < list.total && (
-        <p className="mt-4 pr-5 text-sm text-ink-2">
-          The first {list.shown} of {list.total} are listed. Others follow as these are mended.
-        </p>
+        <p className="mt-4 pr-5 text-sm text-ink-2">{t`The first ${list.shown} of ${list.total} are listed. Others follow as these are mended.`}</p>
       )}
     </nav>
   )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { useCourse, useTo } from '../../../account/course'
@@ -16,25 +17,22 @@ type Item = Schemas['RevisionItemOut']
 
 /** The revision plan: study sections for what was missed. */
 export default function RevisionPage() {
-  useTitle('What to study')
+  useTitle(t`What to study`)
   const to = useTo()
   const query = useQuery(revisionQuery(useCourse()))
   return (
-    <Loaded query={query} what="what to study">
+    <Loaded query={query} what={t`what to study`}>
       {(plan) => (
         <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
           <p>
-            <TextLink to={to('/review')}>Review</TextLink>
+            <TextLink to={to('/review')}>{t`Review`}</TextLink>
           </p>
           <h1 className="text-3xl">
             {plan.misses === 0
-              ? 'Nothing to study for: no misses are open'
-              : `${plan.minutes} min of reading for ${counted(plan.misses, 'miss', 'misses')}`}
+              ? t`Nothing to study for: no misses are open`
+              : t`${plan.minutes} min of reading for ${counted(plan.misses, 'miss', 'misses')}`}
           </h1>
-          <p className="mt-1 text-ink-2">
-            The section that answers most comes first. Marking one studied takes it off and counts
-            as nothing else; two questions show whether it helped.
-          </p>
+          <p className="mt-1 text-ink-2">{t`The section that answers most comes first. Marking one studied takes it off and counts as nothing else; two questions show whether it helped.`}</p>
           <ul className="mt-4">
             {plan.items.map((item) => (
               <Section key={item.study.topic + item.study.section} item={item} />
@@ -68,7 +66,7 @@ function Section({ item }: { item: Item }) {
         <h2 className="text-lg">
           {study.title}{' '}
           <span className="ml-3 font-sans text-base font-normal text-ink-2">
-            {item.topic.title}, {study.minutes} min
+            {t`${item.topic.title}, ${study.minutes} min`}
           </span>
         </h2>
         <p className="text-ink-2">
@@ -76,37 +74,33 @@ function Section({ item }: { item: Item }) {
         </p>
         <p className="text-sm text-ink-2">
           {item.studied
-            ? 'Marked as studied.'
+            ? t`Marked as studied.`
             : item.read_at
-              ? `Read ${day(item.read_at)}.`
-              : 'Not read since it was missed.'}
-          {item.resources.length > 0 && ` Beside it: ${item.resources.join(', ')}.`}
+              ? t`Read ${day(item.read_at)}.`
+              : t`Not read since it was missed.`}
+          {item.resources.length > 0 && t` Beside it: ${item.resources.join(', ')}.`}
         </p>
       </div>
       <div className="flex flex-wrap gap-2">
         <Link
           to={to(`/study/${study.topic}#${study.section}`)}
-          aria-label={`Read: ${study.title}`}
+          aria-label={t`Read: ${study.title}`}
           className={buttonClass(item.studied ? 'quiet' : 'plain')}
-        >
-          Read
-        </Link>
+        >{t`Read`}</Link>
         {item.families.length > 0 && (
           <Button
             kind={item.studied ? 'quiet' : 'plain'}
             disabled={start.isPending}
             onClick={() => start.mutate({ purpose: 'practice', topics: [item.topic.key], goal })}
-          >
-            Two questions on it
-          </Button>
+          >{t`Two questions on it`}</Button>
         )}
         <Button
           kind="quiet"
-          aria-label={`${item.studied ? 'Put it back' : 'Mark as studied'}: ${study.title}`}
+          aria-label={`${item.studied ? t`Put it back` : t`Mark as studied`}: ${study.title}`}
           disabled={mark.isPending}
           onClick={() => mark.mutate()}
         >
-          {item.studied ? 'Put it back' : 'Mark as studied'}
+          {item.studied ? t`Put it back` : t`Mark as studied`}
         </Button>
       </div>
       <Problem error={start.error ?? mark.error} />

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Check as Tick } from 'lucide-react'
 import { useTo } from '../../../account/course'
 import type { Schemas } from '../../../api/client'
@@ -19,10 +20,10 @@ export function StudyFirst({ sections, heading }: { sections: Section[]; heading
             className="flex flex-wrap items-center gap-x-3 border-b border-line py-2"
           >
             <TextLink to={to(`/study/${one.topic}#${one.section}`)}>{one.title}</TextLink>
-            <span className="text-ink-2">{one.minutes} min</span>
+            <span className="text-ink-2">{t`${one.minutes} min`}</span>
             {one.opened && (
               <span className="flex items-center gap-1 text-ink-2">
-                <Tick size={16} aria-hidden="true" /> read
+                <Tick size={16} aria-hidden="true" /> {t`read`}
               </span>
             )}
           </li>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import { useCourse, useTo } from '../../../account/course'
@@ -38,9 +39,9 @@ function startOf(task: Task): Start | null {
 export default function TaskPage() {
   const id = Number(useParams().id)
   const query = useQuery(taskQuery(useCourse(), id))
-  useTitle(query.data?.title ?? 'Set work')
+  useTitle(query.data?.title ?? t`Set work`)
   return (
-    <Loaded query={query} what="the work">
+    <Loaded query={query} what={t`the work`}>
       {(task) => <Work task={task} />}
     </Loaded>
   )
@@ -51,24 +52,24 @@ function Work({ task }: { task: Task }) {
   const start = useStart()
   const begin = startOf(task)
   const dates = [
-    task.opens && `opens ${moment(task.opens)}`,
-    task.due && `due ${moment(task.due)}`,
-    task.closes && `closes ${moment(task.closes)}`,
+    task.opens && t`opens ${moment(task.opens)}`,
+    task.due && t`due ${moment(task.due)}`,
+    task.closes && t`closes ${moment(task.closes)}`,
   ].filter(Boolean)
   return (
     <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
-      <TextLink to={to('/tests')}>Tests and set work</TextLink>
+      <TextLink to={to('/tests')}>{t`Tests and set work`}</TextLink>
       <h1 className="mt-1 text-3xl">{task.title}</h1>
       <p className="mt-1.5 text-[1.05rem]">{task.says}</p>
       <p className="mt-1.5 text-ink-2">
         {capital(task.made)}
         {dates.length > 0 && `; ${dates.join(', ')}`}.
-        {task.state === 'late' && ' It is late, and can still be done.'}
-        {task.state === 'closed' && ' It has closed.'}
-        {task.state.startsWith('done') && ' It is done.'}
+        {task.state === 'late' && t` It is late, and can still be done.`}
+        {task.state === 'closed' && t` It has closed.`}
+        {task.state.startsWith('done') && t` It is done.`}
       </p>
-      <StudyFirst sections={task.first} heading="Study first" />
-      <StudyFirst sections={task.study} heading="To read" />
+      <StudyFirst sections={task.first} heading={t`Study first`} />
+      <StudyFirst sections={task.study} heading={t`To read`} />
       {begin && task.can_begin && (
         <Button
           kind="strong"
@@ -76,7 +77,7 @@ function Work({ task }: { task: Task }) {
           disabled={start.isPending}
           onClick={() => start.mutate(begin)}
         >
-          {task.state === 'not_begun' ? 'Begin' : 'Carry on'}
+          {task.state === 'not_begun' ? t`Begin` : t`Carry on`}
         </Button>
       )}
       <Problem error={start.error} />

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { Dialog } from 'radix-ui'
 import { useState } from 'react'
@@ -22,9 +23,9 @@ type Page = Schemas['TestPageOut']
 export default function TestPage() {
   const { ref = '' } = useParams()
   const query = useQuery(testQuery(useCourse(), ref))
-  useTitle(query.data?.title ?? 'Test')
+  useTitle(query.data?.title ?? t`Test`)
   return (
-    <Loaded query={query} what="the test">
+    <Loaded query={query} what={t`the test`}>
       {(page) => <Test page={page} />}
     </Loaded>
   )
@@ -34,33 +35,31 @@ function Test({ page }: { page: Page }) {
   const to = useTo()
   const practice = useStart()
   const dates = [
-    page.opens && `opens ${moment(page.opens)}`,
-    page.due && `due ${moment(page.due)}`,
-    page.closes && `closes ${moment(page.closes)}`,
+    page.opens && t`opens ${moment(page.opens)}`,
+    page.due && t`due ${moment(page.due)}`,
+    page.closes && t`closes ${moment(page.closes)}`,
   ].filter(Boolean)
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
-      <TextLink to={to('/tests')}>All tests</TextLink>
+      <TextLink to={to('/tests')}>{t`All tests`}</TextLink>
       <div className="mt-1 flex flex-wrap items-start justify-between gap-x-8 gap-y-4">
         <div className="max-w-2xl">
           <h1 className="text-3xl">{page.title}</h1>
           <p className="mt-1.5 text-[1.05rem] text-ink-2">
             {page.mirror
-              ? 'The same questions with other numbers, as often as you like. It never counts: not for a result, and not for your levels.'
+              ? t`The same questions with other numbers, as often as you like. It never counts: not for a result, and not for your levels.`
               : dates.length > 0
                 ? `${dates.join(', ')}.`.replace(/^./, (first) => first.toUpperCase())
-                : 'It can be taken at any time.'}
+                : t`It can be taken at any time.`}
           </p>
           {page.allowed && <p className="mt-1.5 font-semibold">{page.allowed}</p>}
         </div>
         <Start page={page} />
       </div>
-      <StudyFirst heading="Study first" sections={page.first} />
+      <StudyFirst heading={t`Study first`} sections={page.first} />
       <div className="mt-7 grid gap-x-12 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_minmax(0,28rem)]">
         <section aria-labelledby="how">
-          <h2 id="how" className="text-xl">
-            How it goes
-          </h2>
+          <h2 id="how" className="text-xl">{t`How it goes`}</h2>
           {page.directions_html && (
             <Html html={page.directions_html} className="prose-study mt-2" />
           )}
@@ -76,16 +75,14 @@ function Test({ page }: { page: Page }) {
             ))}
             {page.materials && (
               <div className="col-span-2 grid grid-cols-subgrid border-b border-line py-2">
-                <dt className="text-ink-2">Bring</dt>
+                <dt className="text-ink-2">{t`Bring`}</dt>
                 <dd>{page.materials}</dd>
               </div>
             )}
           </dl>
         </section>
         <section aria-labelledby="covers">
-          <h2 id="covers" className="text-xl">
-            What it covers, and where you stand
-          </h2>
+          <h2 id="covers" className="text-xl">{t`What it covers, and where you stand`}</h2>
           <ul className="mt-2">
             {page.ideas.map(({ topic, reading, questions }) => (
               <li key={topic.key} className="border-b border-line py-2.5">
@@ -106,13 +103,12 @@ function Test({ page }: { page: Page }) {
                   topics: page.ideas.map(({ topic }) => topic.key),
                 })
               }
-            >
-              Practise these topics
-            </Button>
+            >{t`Practise these topics`}</Button>
             {page.mirror_ref && (
-              <Link to={to(`/tests/${page.mirror_ref}`)} className={buttonClass('plain')}>
-                Try its mirror
-              </Link>
+              <Link
+                to={to(`/tests/${page.mirror_ref}`)}
+                className={buttonClass('plain')}
+              >{t`Try its mirror`}</Link>
             )}
           </p>
           {page.mirror_says && <p className="mt-2 text-[0.95rem] text-ink-2">{page.mirror_says}</p>}
@@ -138,32 +134,33 @@ function Start({ page }: { page: Page }) {
   const leaving = page.lines.find((line) => line.about === 'Leaving')?.says ?? ''
   if (page.under_way !== null)
     return (
-      <Link to={to(`/attempts/${page.under_way}`)} className={buttonClass('strong')}>
-        Carry on with it
-      </Link>
+      <Link
+        to={to(`/attempts/${page.under_way}`)}
+        className={buttonClass('strong')}
+      >{t`Carry on with it`}</Link>
     )
   if (!page.can_start) return <p className="text-ink-2">{page.why_not}</p>
   return (
     <div>
       <Button kind="strong" onClick={() => setAsked(true)}>
-        {page.attempts.length > 0 ? 'Begin another attempt' : 'Begin the test'}
+        {page.attempts.length > 0 ? t`Begin another attempt` : t`Begin the test`}
       </Button>
       <Dialog.Root open={asked} onOpenChange={setAsked}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 bg-ink/45" />
           <Dialog.Content className="fixed top-1/2 left-1/2 w-[min(30rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 rounded-box bg-sheet p-6 shadow-xl">
-            <Dialog.Title className="text-xl">Begin now?</Dialog.Title>
+            <Dialog.Title className="text-xl">{t`Begin now?`}</Dialog.Title>
             <Dialog.Description className="mt-2 text-ink-2">
               {time} {leaving}
             </Dialog.Description>
             <Problem error={start.error} />
             <div className="mt-5 flex gap-3">
-              <Button kind="strong" disabled={start.isPending} onClick={() => start.mutate()}>
-                Begin
-              </Button>
-              <Button kind="quiet" onClick={() => setAsked(false)}>
-                Not now
-              </Button>
+              <Button
+                kind="strong"
+                disabled={start.isPending}
+                onClick={() => start.mutate()}
+              >{t`Begin`}</Button>
+              <Button kind="quiet" onClick={() => setAsked(false)}>{t`Not now`}</Button>
             </div>
           </Dialog.Content>
         </Dialog.Portal>
@@ -177,30 +174,28 @@ function Attempts({ page }: { page: Page }) {
   if (page.attempts.length === 0) return null
   return (
     <section aria-labelledby="attempts" className="mt-8 max-w-3xl">
-      <h2 id="attempts" className="text-xl">
-        Your attempts
-      </h2>
-      {page.counts && <p className="mt-1 text-ink-2">What counts: {page.counts}.</p>}
+      <h2 id="attempts" className="text-xl">{t`Your attempts`}</h2>
+      {page.counts && <p className="mt-1 text-ink-2">{t`What counts: ${page.counts}.`}</p>}
       <ul className="mt-1">
         {page.attempts.map((attempt) => (
           <li
             key={attempt.id}
             className="grid gap-x-6 border-b border-line py-2.5 @3xl:grid-cols-[6rem_minmax(0,1fr)_10rem_8rem]"
           >
-            <span className="font-semibold">Attempt {attempt.number}</span>
+            <span className="font-semibold">{t`Attempt ${attempt.number}`}</span>
             <span className="text-ink-2">
-              begun {moment(attempt.begun)}
-              {attempt.handed_in && `, handed in ${moment(attempt.handed_in)}`}
+              {t`begun ${moment(attempt.begun)}`}
+              {attempt.handed_in && t`, handed in ${moment(attempt.handed_in)}`}
             </span>
             <span className="tabular-nums">
               {attempt.points
-                ? `${attempt.points.reached} of ${attempt.points.of}`
+                ? t`${attempt.points.reached} of ${attempt.points.of}`
                 : attempt.handed_in
-                  ? 'not told yet'
-                  : 'under way'}
+                  ? t`not told yet`
+                  : t`under way`}
             </span>
             {attempt.handed_in && (
-              <TextLink to={to(`/tests/attempts/${attempt.id}/results`)}>Results</TextLink>
+              <TextLink to={to(`/tests/attempts/${attempt.id}/results`)}>{t`Results`}</TextLink>
             )}
           </li>
         ))}

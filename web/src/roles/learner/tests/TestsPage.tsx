@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useCourse, useTo } from '../../../account/course'
@@ -13,23 +14,23 @@ type Line = Schemas['TestLineOut']
 type Task = Schemas['OwnTaskOut']
 
 export const STATES: Record<Line['state'], string> = {
-  not_open: 'not open yet',
-  not_begun: 'not begun',
-  late: 'late, not begun',
-  under_way: 'under way',
-  handed_in: 'handed in',
-  waiting: 'waiting for marks',
+  not_open: t`not open yet`,
+  not_begun: t`not begun`,
+  late: t`late, not begun`,
+  under_way: t`under way`,
+  handed_in: t`handed in`,
+  waiting: t`waiting for marks`,
   marked: 'marked',
-  closed: 'closed, not begun',
+  closed: t`closed, not begun`,
 }
 const TASK_STATES: Record<Task['state'], string> = {
-  not_open: 'not open yet',
-  not_begun: 'not begun',
-  under_way: 'under way',
+  not_open: t`not open yet`,
+  not_begun: t`not begun`,
+  under_way: t`under way`,
   late: 'late',
   done: 'done',
-  done_late: 'done late',
-  closed: 'closed, not done',
+  done_late: t`done late`,
+  closed: t`closed, not done`,
 }
 
 /** Every test and other work set for the learner; narrowed by kind, subject and state. */
@@ -37,11 +38,11 @@ export default function TestsPage() {
   const course = useCourse()
   const query = useQuery(testsQuery(course))
   const tasks = useQuery(tasksQuery(course))
-  useTitle('Tests')
+  useTitle(t`Tests`)
   return (
-    <Loaded query={query} what="your tests">
+    <Loaded query={query} what={t`your tests`}>
       {({ tests }) => (
-        <Loaded query={tasks} what="your work">
+        <Loaded query={tasks} what={t`your work`}>
           {(work) => <Tests tests={tests} tasks={work.tasks} />}
         </Loaded>
       )}
@@ -73,31 +74,31 @@ function Tests({ tests, tasks }: { tests: Line[]; tasks: Task[] }) {
   const openTasks = tasks.filter((task) => task.can_begin)
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
-      <h1 className="text-3xl">Tests and set work</h1>
+      <h1 className="text-3xl">{t`Tests and set work`}</h1>
       <p className="mt-1.5 text-ink-2">{lead(tests, tasks, openTests.length, openTasks.length)}</p>
       {tests.length + tasks.length > 0 && (
         <>
           <div className="mt-5 flex flex-wrap gap-3">
             {tasks.length > 0 && (
-              <Labelled label="Kind">
+              <Labelled label={t`Kind`}>
                 <select
                   className={fieldClass}
                   value={kind}
                   onChange={(event) => setKind(event.target.value)}
                 >
-                  <option value="">all</option>
-                  <option value="tests">tests</option>
-                  <option value="work">practice and reading</option>
+                  <option value="">{t`all`}</option>
+                  <option value="tests">{t`tests`}</option>
+                  <option value="work">{t`practice and reading`}</option>
                 </select>
               </Labelled>
             )}
-            <Labelled label="Subject">
+            <Labelled label={t`Subject`}>
               <select
                 className={fieldClass}
                 value={subject}
                 onChange={(event) => setSubject(event.target.value)}
               >
-                <option value="">all</option>
+                <option value="">{t`all`}</option>
                 {[...subjects].map(([key, title]) => (
                   <option key={key} value={key}>
                     {title}
@@ -105,13 +106,13 @@ function Tests({ tests, tasks }: { tests: Line[]; tasks: Task[] }) {
                 ))}
               </select>
             </Labelled>
-            <Labelled label="State">
+            <Labelled label={t`State`}>
               <select
                 className={fieldClass}
                 value={state}
                 onChange={(event) => setState(event.target.value)}
               >
-                <option value="">all</option>
+                <option value="">{t`all`}</option>
                 {states.map((words) => (
                   <option key={words}>{words}</option>
                 ))}
@@ -127,7 +128,7 @@ function Tests({ tests, tasks }: { tests: Line[]; tasks: Task[] }) {
             ))}
           </ul>
           {shown.length + shownTasks.length === 0 && (
-            <p className="mt-4 text-ink-2">Nothing is like that.</p>
+            <p className="mt-4 text-ink-2">{t`Nothing is like that.`}</p>
           )}
         </>
       )}
@@ -136,14 +137,14 @@ function Tests({ tests, tasks }: { tests: Line[]; tasks: Task[] }) {
 }
 
 function lead(tests: Line[], tasks: Task[], openTests: number, openTasks: number) {
-  if (tests.length + tasks.length === 0) return 'Nothing has been set for you yet.'
-  if (openTests + openTasks === 0) return 'Nothing waits for you here.'
+  if (tests.length + tasks.length === 0) return t`Nothing has been set for you yet.`
+  if (openTests + openTasks === 0) return t`Nothing waits for you here.`
   const parts = [
     openTests > 0 && counted(openTests, 'test'),
-    openTasks > 0 && counted(openTasks, 'other piece of work', 'other pieces of work'),
+    openTasks > 0 && counted(openTasks, t`other piece of work`, t`other pieces of work`),
   ].filter((part) => part !== false)
   const waits = openTests + openTasks === 1 ? 'waits' : 'wait'
-  return `${capital(parts.join(' and '))} ${waits} for you. Looking at one never starts it.`
+  return t`${capital(parts.join(' and '))} ${waits} for you. Looking at one never starts it.`
 }
 
 function TaskLine({ task }: { task: Task }) {
@@ -160,7 +161,9 @@ function TaskLine({ task }: { task: Task }) {
       <p className={late ? 'text-wrong' : task.state === 'under_way' ? 'font-semibold' : ''}>
         {TASK_STATES[task.state]}
       </p>
-      <p className="text-ink-2 tabular-nums">{task.due ? `due ${moment(task.due)}` : 'no date'}</p>
+      <p className="text-ink-2 tabular-nums">
+        {task.due ? t`due ${moment(task.due)}` : t`no date`}
+      </p>
       <p className="tabular-nums">{task.made}</p>
     </li>
   )
@@ -177,22 +180,22 @@ function TestLine({ test }: { test: Line }) {
         </TextLink>
         <p className="text-ink-2">
           {capital(counted(test.questions, 'question'))}
-          {test.minutes ? `, ${test.minutes} min` : ', no limit'},{' '}
+          {test.minutes ? t`, ${test.minutes} min` : t`, no limit`},{' '}
           {test.subjects.map((one) => one.title).join(', ')}
         </p>
       </div>
       <p className={late ? 'text-wrong' : test.state === 'under_way' ? 'font-semibold' : ''}>
         {STATES[test.state]}
-        {test.attempts > 1 && <span className="text-ink-2">, {test.attempts} attempts</span>}
+        {test.attempts > 1 && <span className="text-ink-2">{t`, ${test.attempts} attempts`}</span>}
       </p>
       <p className="text-ink-2 tabular-nums">
         {test.state === 'not_open' && test.opens
-          ? `opens ${moment(test.opens)}`
+          ? t`opens ${moment(test.opens)}`
           : test.due
-            ? `due ${moment(test.due)}`
+            ? t`due ${moment(test.due)}`
             : test.closes
-              ? `closes ${moment(test.closes)}`
-              : 'no date'}
+              ? t`closes ${moment(test.closes)}`
+              : t`no date`}
       </p>
       <p className="tabular-nums">{test.counts}</p>
     </li>

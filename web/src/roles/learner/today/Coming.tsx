@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useCourse, useTo } from '../../../account/course'
 import type { Schemas } from '../../../api/client'
 import { Button } from '../../../ui/Button'
@@ -16,13 +17,13 @@ export function Coming({ today }: { today: Today }) {
   return (
     <section className="mt-8">
       <div className="flex flex-wrap items-baseline justify-between gap-x-6">
-        <h2 className="text-lg">The days to come</h2>
+        <h2 className="text-lg">{t`The days to come`}</h2>
         <TextLink to={to('/plan')} className="font-semibold">
-          {exam ? `Plan to the exam, ${untilDay(today.day, exam)}` : 'Plan to a date'}
+          {exam ? t`Plan to the exam, ${untilDay(today.day, exam)}` : t`Plan to a date`}
         </TextLink>
       </div>
       {today.coming.every((one) => !days.includes(one.on)) && (
-        <p className="mt-1 text-ink-2 @3xl:hidden">Nothing is due in the next seven days.</p>
+        <p className="mt-1 text-ink-2 @3xl:hidden">{t`Nothing is due in the next seven days.`}</p>
       )}
       <ol className="mt-2 grid gap-px overflow-hidden rounded-lg bg-line @3xl:grid-cols-7">
         {days.map((day, i) => (
@@ -54,22 +55,20 @@ export function PutAside({ steps }: { steps: Today['put_aside'] }) {
   if (steps.length === 0) return null
   return (
     <section className="mt-6">
-      <h2 className="text-lg">Put aside</h2>
+      <h2 className="text-lg">{t`Put aside`}</h2>
       <ul>
         {steps.map((step) => (
           <li key={step.key} className="flex flex-wrap items-center gap-x-4">
             <span>{step.title}</span>
             <span className="text-ink-2">
-              {step.until ? `until ${shortWeekday(step.until)}` : 'turned down'}
+              {step.until ? t`until ${shortWeekday(step.until)}` : t`turned down`}
             </span>
             <Button
               kind="quiet"
-              aria-label={`Bring back: ${step.title}`}
+              aria-label={t`Bring back: ${step.title}`}
               disabled={back.isPending}
               onClick={() => back.mutate(step.key)}
-            >
-              Bring back
-            </Button>
+            >{t`Bring back`}</Button>
           </li>
         ))}
       </ul>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useNavigate, useParams } from 'react-router'
 import { useCourse, useTo } from '../../../account/course'
@@ -16,7 +17,7 @@ type Piece = Schemas['SpellPieceOut']
 export default function SpellPage() {
   const query = useQuery(spellQuery(useCourse(), Number(useParams().id)))
   return (
-    <Loaded query={query} what="your minutes">
+    <Loaded query={query} what={t`your minutes`}>
       {(spell) => <Opened spell={spell} />}
     </Loaded>
   )
@@ -50,13 +51,13 @@ function Opened({ spell }: { spell: Spell }) {
     <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
       <h1 className="text-3xl">
         {spell.ended
-          ? `${done} of ${spell.pieces.length} done`
-          : `${spell.minutes} minutes, about ${spell.minutes_left} left`}
+          ? t`${done} of ${spell.pieces.length} done`
+          : t`${spell.minutes} minutes, about ${spell.minutes_left} left`}
       </h1>
       <p className="mt-1 text-ink-2">
         {spell.ended
-          ? 'Everything is kept, and it shows on Topics.'
-          : 'You can leave at any time; it waits for you on Today.'}
+          ? t`Everything is kept, and it shows on Topics.`
+          : t`You can leave at any time; it waits for you on Today.`}
       </p>
       <ol className="mt-5">
         {spell.pieces.map((piece, i) => (
@@ -68,18 +69,21 @@ function Opened({ spell }: { spell: Spell }) {
         ))}
       </ol>
       {spell.ended ? (
-        <Link to={to('/')} className={`${buttonClass('strong')} mt-6`}>
-          See what comes next
-        </Link>
+        <Link
+          to={to('/')}
+          className={`${buttonClass('strong')} mt-6`}
+        >{t`See what comes next`}</Link>
       ) : (
         <div className="mt-6 flex flex-wrap gap-3">
           <Button kind="strong" disabled={next.isPending} onClick={() => next.mutate()}>
-            {last ? 'That was the last' : 'Go on to the next'}
+            {last ? t`That was the last` : t`Go on to the next`}
           </Button>
           {now && <At piece={now} />}
-          <Button kind="quiet" disabled={end.isPending} onClick={() => end.mutate()}>
-            End these minutes
-          </Button>
+          <Button
+            kind="quiet"
+            disabled={end.isPending}
+            onClick={() => end.mutate()}
+          >{t`End these minutes`}</Button>
         </div>
       )}
       <Problem error={next.error ?? end.error} />
@@ -94,19 +98,15 @@ function At({ piece }: { piece: Piece }) {
       <Link
         to={to(`/study/${piece.study.topic}#${piece.study.section}`)}
         className={buttonClass('plain')}
-      >
-        Read it
-      </Link>
+      >{t`Read it`}</Link>
     )
   if (piece.run === null) return null
   return (
-    <Link to={to(`/run/${piece.run}`)} className={buttonClass('plain')}>
-      Back to this one
-    </Link>
+    <Link to={to(`/run/${piece.run}`)} className={buttonClass('plain')}>{t`Back to this one`}</Link>
   )
 }
 
-const STATE = { waiting: '', begun: 'at hand', done: 'done', passed: 'passed over' } as const
+const STATE = { waiting: '', begun: t`at hand`, done: 'done', passed: t`passed over` } as const
 
 function Line({ piece, now }: { piece: Piece; now: boolean }) {
   return (
@@ -117,7 +117,7 @@ function Line({ piece, now }: { piece: Piece; now: boolean }) {
       }`}
     >
       <span>{piece.state === 'done' && <Sign kind="right" size={20} word={false} />}</span>
-      <span className="text-ink-2 tabular-nums">{piece.minutes} min</span>
+      <span className="text-ink-2 tabular-nums">{t`${piece.minutes} min`}</span>
       <span>
         <span className="font-semibold">{piece.title}</span>
         <span className="block text-ink-2">{piece.why}</span>

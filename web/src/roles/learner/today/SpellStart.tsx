@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -29,9 +30,9 @@ export default function SpellStart({ onClose }: { onClose: () => void }) {
     },
   })
   return (
-    <Sheet open onOpenChange={onClose} title={`I have ${minutes} minutes`}>
+    <Sheet open onOpenChange={onClose} title={t`I have ${minutes} minutes`}>
       <fieldset className="mt-4">
-        <legend className="text-sm text-ink-2">How long</legend>
+        <legend className="text-sm text-ink-2">{t`How long`}</legend>
         <div className="mt-1 flex flex-wrap gap-2">
           {MINUTES.map((one) => (
             <label
@@ -47,12 +48,12 @@ export default function SpellStart({ onClose }: { onClose: () => void }) {
                 checked={one === minutes}
                 onChange={() => setMinutes(one)}
               />
-              {one} min
+              {t`${one} min`}
             </label>
           ))}
         </div>
       </fieldset>
-      <Loaded query={query} what="what to fill them with">
+      <Loaded query={query} what={t`what to fill them with`}>
         {(plan) => (
           <>
             <p className="mt-4 text-ink-2">{plan.says}</p>
@@ -62,11 +63,11 @@ export default function SpellStart({ onClose }: { onClose: () => void }) {
                   key={piece.kind + piece.title + piece.why}
                   className="grid grid-cols-[3.75rem_minmax(0,1fr)] gap-x-4 border-b border-line py-3"
                 >
-                  <span className="text-ink-2 tabular-nums">{piece.minutes} min</span>
+                  <span className="text-ink-2 tabular-nums">{t`${piece.minutes} min`}</span>
                   <span>
                     <span className="font-semibold">{piece.title}</span>
                     {piece.kind === 'practise' && (
-                      <span className="text-ink-2">, {piece.questions} questions</span>
+                      <span className="text-ink-2">{t`, ${piece.questions} questions`}</span>
                     )}
                     <span className="block text-ink-2">{piece.why}</span>
                   </span>
@@ -79,9 +80,7 @@ export default function SpellStart({ onClose }: { onClose: () => void }) {
                 className="mt-5"
                 disabled={start.isPending}
                 onClick={() => start.mutate()}
-              >
-                Begin, about {plan.filled} min
-              </Button>
+              >{t`Begin, about ${plan.filled} min`}</Button>
             )}
             <Problem error={start.error} />
           </>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Link } from 'react-router'
 import { useTo } from '../../../account/course'
 import { type Start, useStart } from '../../../activities/requests'
@@ -5,14 +6,14 @@ import type { Step } from '../../../api/client'
 import { Button, buttonClass } from '../../../ui/Button'
 
 const VERBS = {
-  carry_on: 'Carry on',
-  diagnose: 'Begin the diagnostic',
-  practise: 'Practise',
-  review: 'Review',
-  study: 'Read',
-  recheck: 'Recheck',
-  freshen: 'Freshen',
-  spell: 'Carry on',
+  carry_on: t`Carry on`,
+  diagnose: t`Begin the diagnostic`,
+  practise: t`Practise`,
+  review: t`Review`,
+  study: t`Read`,
+  recheck: t`Recheck`,
+  freshen: t`Freshen`,
+  spell: t`Carry on`,
 } as const
 
 function startOf(step: Step): Start {
@@ -41,7 +42,7 @@ export function StepButton({
   const start = useStart()
   const to = useTo()
   const verb = VERBS[step.kind]
-  const label = minutes ? `${verb}, ${step.minutes} min` : verb
+  const label = minutes ? t`${verb}, ${step.minutes} min` : verb
   const named = { 'aria-label': `${verb}: ${step.title}` }
   if (step.kind === 'review')
     return (

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { DropdownMenu } from 'radix-ui'
 import { useCourse } from '../../../account/course'
 import type { Step } from '../../../api/client'
@@ -14,12 +15,10 @@ export default function StepChoices({ step, today }: { step: Step; today: string
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
-        aria-label={`Not now: ${step.title}`}
+        aria-label={t`Not now: ${step.title}`}
         disabled={aside.isPending}
         className="min-h-10 rounded-lg px-2 text-ink-2 hover:text-ink hover:underline"
-      >
-        Not now
-      </DropdownMenu.Trigger>
+      >{t`Not now`}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
           align="end"
@@ -30,13 +29,14 @@ export default function StepChoices({ step, today }: { step: Step; today: string
             const day = inDays(today, days)
             return (
               <DropdownMenu.Item key={days} className={item} onSelect={() => put(day)}>
-                {days === 1 ? 'Tomorrow' : longDay(day)}
+                {days === 1 ? t`Tomorrow` : longDay(day)}
               </DropdownMenu.Item>
             )
           })}
-          <DropdownMenu.Item className={item} onSelect={() => put(null)}>
-            Turn it down
-          </DropdownMenu.Item>
+          <DropdownMenu.Item
+            className={item}
+            onSelect={() => put(null)}
+          >{t`Turn it down`}</DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

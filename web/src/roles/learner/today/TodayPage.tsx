@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
 import { Link } from 'react-router'
@@ -22,11 +23,11 @@ const SpellStart = lazy(() => import('./SpellStart'))
 const StepChoices = lazy(() => import('./StepChoices'))
 
 export function TodayPage() {
-  useTitle('Today')
+  useTitle(t`Today`)
   const query = useQuery(todayQuery(useCourse()))
   const to = useTo()
   return (
-    <Loaded query={query} what="today">
+    <Loaded query={query} what={t`today`}>
       {(today) => (
         <main
           id="main"
@@ -46,11 +47,12 @@ export function TodayPage() {
             <PutAside steps={today.put_aside} />
             <OtherCourses />
             <p className="mt-8 text-ink-2">
-              {today.pace} New here?{' '}
-              <TextLink to={to('/rehearsal')} className="font-semibold">
-                Try every kind of question
-              </TextLink>
-              , which never counts.
+              {t`${today.pace} New here?`}{' '}
+              <TextLink
+                to={to('/rehearsal')}
+                className="font-semibold"
+              >{t`Try every kind of question`}</TextLink>
+              {t`, which never counts.`}
             </p>
           </div>
           <Standing subjects={today.subjects} />
@@ -65,7 +67,7 @@ function HaveMinutes() {
   const [open, setOpen] = useState(false)
   return (
     <>
-      <Button onClick={() => setOpen(true)}>I have 20 minutes</Button>
+      <Button onClick={() => setOpen(true)}>{t`I have 20 minutes`}</Button>
       {open && (
         <Suspense>
           <SpellStart onClose={() => setOpen(false)} />
@@ -77,7 +79,7 @@ function HaveMinutes() {
 
 function NotNow({ step, day }: { step: Step; day: string }) {
   return (
-    <Suspense fallback={<span className="px-2 text-ink-2">Not now</span>}>
+    <Suspense fallback={<span className="px-2 text-ink-2">{t`Not now`}</span>}>
       <StepChoices step={step} today={day} />
     </Suspense>
   )
@@ -87,12 +89,10 @@ function Steps({ steps, day }: { steps: Step[]; day: string }) {
   const [first, ...rest] = steps
   if (!first)
     return (
-      <p className="mt-6 max-w-xl text-lg text-ink-2">
-        Nothing is waiting. You can practise any topic on, or look through your levels.
-      </p>
+      <p className="mt-6 max-w-xl text-lg text-ink-2">{t`Nothing is waiting. You can practise any topic on, or look through your levels.`}</p>
     )
   return (
-    <section aria-label="Next steps">
+    <section aria-label={t`Next steps`}>
       <FirstStep step={first} day={day} />
       <ul className="mt-2">
         {rest.map((step) => (
@@ -100,7 +100,7 @@ function Steps({ steps, day }: { steps: Step[]; day: string }) {
             key={`${step.kind}-${step.title}`}
             className="grid items-center gap-x-5 gap-y-2 border-b border-line py-4 @xl:grid-cols-[4.500rem_minmax(0,1fr)_auto]"
           >
-            <span className="text-ink-2 tabular-nums">{step.minutes} min</span>
+            <span className="text-ink-2 tabular-nums">{t`${step.minutes} min`}</span>
             <div>
               <h2 className="font-sans text-[1.05rem] font-semibold">{step.title}</h2>
               <p className="text-ink-2">{step.reason}</p>
@@ -128,7 +128,7 @@ function FirstStep({ step, day }: { step: Step; day: string }) {
           <StepButton step={step} kind="strong" minutes />
           {step.questions > 0 && (
             <p className="mt-1.5 text-sm text-ink-2">
-              about {step.questions} {step.questions === 1 ? 'question' : 'questions'}
+              {t`about ${step.questions}`} {step.questions === 1 ? 'question' : 'questions'}
             </p>
           )}
           <NotNow step={step} day={day} />
@@ -147,7 +147,7 @@ function FirstStep({ step, day }: { step: Step; day: string }) {
             <span className="font-heading text-3xl font-bold tabular-nums">
               {step.reading.level ?? '?'}
             </span>
-            <span className="block text-sm text-ink-2">target {step.reading.target}</span>
+            <span className="block text-sm text-ink-2">{t`target ${step.reading.target}`}</span>
           </p>
         </div>
       )}
@@ -161,7 +161,7 @@ function UnderWay({ runs, steps }: { runs: Schemas['UnderWayOut'][]; steps: Step
   if (others.length === 0) return null
   return (
     <section className="mt-8">
-      <h2 className="text-lg">Under way</h2>
+      <h2 className="text-lg">{t`Under way`}</h2>
       <ul className="mt-1">
         {others.map((run) => (
           <li key={run.id} className="flex flex-wrap items-baseline gap-x-4 py-1.5">
@@ -169,7 +169,7 @@ function UnderWay({ runs, steps }: { runs: Schemas['UnderWayOut'][]; steps: Step
               {run.title}
             </TextLink>
             <span className="text-ink-2">
-              {kindOf(run.purpose)}, {run.answered} answered, last {day(run.touched_at)}
+              {t`${kindOf(run.purpose)}, ${run.answered} answered, last ${day(run.touched_at)}`}
             </span>
           </li>
         ))}
@@ -184,10 +184,8 @@ function Standing({ subjects }: { subjects: Schemas['SubjectOut'][] }) {
   return (
     <section aria-labelledby="stand" className="min-w-0">
       <div className="flex items-baseline justify-between gap-4">
-        <h2 id="stand" className="text-xl">
-          Where you stand
-        </h2>
-        <span className="text-sm text-ink-2">post = target</span>
+        <h2 id="stand" className="text-xl">{t`Where you stand`}</h2>
+        <span className="text-sm text-ink-2">{t`post = target`}</span>
       </div>
       {subjects.map((subject) => (
         <div key={subject.key} className="mt-4">
@@ -202,7 +200,7 @@ function Standing({ subjects }: { subjects: Schemas['SubjectOut'][] }) {
                   {topic.title}
                 </Link>
                 {topic.state === 'not_yet' ? (
-                  <span className="text-sm text-ink-3">not yet taught</span>
+                  <span className="text-sm text-ink-3">{t`not yet taught`}</span>
                 ) : (
                   <DriftBar name={topic.title} reading={topic.reading} met={isMet(topic)} />
                 )}
@@ -217,8 +215,8 @@ function Standing({ subjects }: { subjects: Schemas['SubjectOut'][] }) {
       ))}
       <p className="mt-4 text-sm text-ink-2">
         {any
-          ? 'A short bar means we are sure. A long pale one means not enough of your answers have been seen yet.'
-          : 'These long pale bars are what anybody’s would be. They get shorter as you answer.'}
+          ? t`A short bar means we are sure. A long pale one means not enough of your answers have been seen yet.`
+          : t`These long pale bars are what anybody’s would be. They get shorter as you answer.`}
       </p>
     </section>
   )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useTo } from '../../../account/course'
 import type { Schemas } from '../../../api/client'
 import { TextLink } from '../../../ui/TextLink'
@@ -14,7 +15,7 @@ export function WaitingTests({ tests, tasks }: Props) {
   if (tests.length + tasks.length === 0) return null
   return (
     <section className="mt-8">
-      <h2 className="text-lg">Set for you</h2>
+      <h2 className="text-lg">{t`Set for you`}</h2>
       <ul className="mt-1">
         {tasks.map((task) => (
           <li key={task.id} className="flex flex-wrap items-baseline gap-x-4 py-1.5">
@@ -24,7 +25,7 @@ export function WaitingTests({ tests, tasks }: Props) {
             <span className={task.state === 'late' ? 'text-wrong' : 'text-ink-2'}>
               {task.state === 'under_way' && `${task.made}, `}
               {task.state === 'late' && 'late, '}
-              {task.due ? `due ${moment(task.due)}` : 'at any time'}
+              {task.due ? t`due ${moment(task.due)}` : t`at any time`}
             </span>
           </li>
         ))}
@@ -34,13 +35,13 @@ export function WaitingTests({ tests, tasks }: Props) {
               {test.title}
             </TextLink>
             <span className={test.state === 'late' ? 'text-wrong' : 'text-ink-2'}>
-              {test.state === 'under_way' && 'under way, '}
+              {test.state === 'under_way' && t`under way, `}
               {test.state === 'late' && 'late, '}
               {test.due
-                ? `due ${moment(test.due)}`
+                ? t`due ${moment(test.due)}`
                 : test.closes
-                  ? `closes ${moment(test.closes)}`
-                  : 'at any time'}
+                  ? t`closes ${moment(test.closes)}`
+                  : t`at any time`}
             </span>
           </li>
         ))}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useState } from 'react'
 import { useStart } from '../../../activities/requests'
 import type { Schemas } from '../../../api/client'
@@ -12,10 +13,8 @@ export function Ideas({ topic, ideas }: { topic: string; ideas: Schemas['IdeaOut
   if (ideas.length === 0) return null
   return (
     <section className="mt-8 max-w-2xl">
-      <h2 className="text-xl">Ideas that cover it</h2>
-      <p className="text-ink-2">
-        Each wants a right first answer on two versions. Choose some to practise only these.
-      </p>
+      <h2 className="text-xl">{t`Ideas that cover it`}</h2>
+      <p className="text-ink-2">{t`Each wants a right first answer on two versions. Choose some to practise only these.`}</p>
       <ul className="mt-1">
         {ideas.map((idea) => (
           <li key={idea.key} className="border-b border-line">
@@ -27,11 +26,9 @@ export function Ideas({ topic, ideas }: { topic: string; ideas: Schemas['IdeaOut
             >
               <span className="flex-1">
                 {idea.title}
-                {idea.missed && <span className="text-sm text-part"> to mend</span>}
+                {idea.missed && <span className="text-sm text-part"> {t`to mend`}</span>}
               </span>
-              <span className="text-ink-2 tabular-nums">
-                {idea.right} of {idea.wanted}
-              </span>
+              <span className="text-ink-2 tabular-nums">{t`${idea.right} of ${idea.wanted}`}</span>
             </Check>
           </li>
         ))}
@@ -46,9 +43,7 @@ export function Ideas({ topic, ideas }: { topic: string; ideas: Schemas['IdeaOut
             goal: { kind: 'ideas', families: chosen },
           })
         }
-      >
-        Only these, two right each
-      </Button>
+      >{t`Only these, two right each`}</Button>
       <Problem error={start.error} />
     </section>
   )

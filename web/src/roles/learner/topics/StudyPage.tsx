@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 import { Link, useLocation, useParams } from 'react-router'
@@ -18,18 +19,18 @@ export default function StudyPage() {
   const query = useQuery(studyQuery(course, key))
   const wanted = hash.slice(1)
   const sections = query.data?.sections
-  useTitle(query.data ? `Study ${query.data.topic.title.toLowerCase()}` : 'Study')
+  useTitle(query.data ? t`Study ${query.data.topic.title.toLowerCase()}` : t`Study`)
   useEffect(() => {
     if (sections && wanted) document.getElementById(wanted)?.scrollIntoView()
   }, [sections, wanted])
   return (
-    <Loaded query={query} what="the study page">
+    <Loaded query={query} what={t`the study page`}>
       {(page) => (
         <main
           id="main"
           className="grid gap-10 px-5 py-8 @4xl:grid-cols-[15rem_minmax(0,1fr)] @5xl:px-8"
         >
-          <nav aria-label="Sections" className="text-[0.95rem]">
+          <nav aria-label={t`Sections`} className="text-[0.95rem]">
             <TextLink to={to(`/topics/${page.topic.key}`)}>{page.topic.title}</TextLink>
             <ul className="mt-3 grid gap-2 border-l-2 border-line pl-4">
               {page.sections.map((section) => (
@@ -41,7 +42,7 @@ export default function StudyPage() {
                       wanted === section.key ? 'font-semibold' : 'text-ink-2 hover:text-ink'
                     }
                   >
-                    {section.title}, {section.minutes} min
+                    {t`${section.title}, ${section.minutes} min`}
                   </Link>
                 </li>
               ))}
@@ -85,10 +86,8 @@ function Section({
   return (
     <Button
       className="mt-3"
-      aria-label={`Open this section: ${title}`}
+      aria-label={t`Open this section: ${title}`}
       onClick={() => setOpened(true)}
-    >
-      Open this section
-    </Button>
+    >{t`Open this section`}</Button>
   )
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import { useCourse, useTo } from '../../../account/course'
@@ -14,9 +15,9 @@ import { Ideas } from './Ideas'
 export default function TopicPage() {
   const { key = '' } = useParams()
   const query = useQuery(topicQuery(useCourse(), key))
-  useTitle(query.data?.line.title ?? 'Topic')
+  useTitle(query.data?.line.title ?? t`Topic`)
   return (
-    <Loaded query={query} what="the topic">
+    <Loaded query={query} what={t`the topic`}>
       {(page) => <Topic page={page} />}
     </Loaded>
   )
@@ -28,7 +29,7 @@ function Topic({ page }: { page: Schemas['TopicPageOut'] }) {
   const to = useTo()
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
-      <TextLink to={to('/topics')}>All topics</TextLink>
+      <TextLink to={to('/topics')}>{t`All topics`}</TextLink>
       <div className="mt-1 flex flex-wrap items-start justify-between gap-x-8 gap-y-4">
         <div className="max-w-2xl">
           <h1 className="text-3xl">{line.title}</h1>
@@ -39,12 +40,11 @@ function Topic({ page }: { page: Schemas['TopicPageOut'] }) {
             kind="strong"
             disabled={start.isPending}
             onClick={() => start.mutate({ purpose: 'practice', topics: [line.key] })}
-          >
-            Practise
-          </Button>
-          <Link to={to(`/study/${line.key}`)} className={buttonClass('plain')}>
-            Study page
-          </Link>
+          >{t`Practise`}</Button>
+          <Link
+            to={to(`/study/${line.key}`)}
+            className={buttonClass('plain')}
+          >{t`Study page`}</Link>
         </div>
       </div>
       {start.error && (

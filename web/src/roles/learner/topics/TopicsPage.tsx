@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { useCourse, useTo } from '../../../account/course'
@@ -16,11 +17,11 @@ const GRID =
   'grid grid-cols-2 items-center gap-x-6 gap-y-1 @4xl:grid-cols-[13rem_minmax(0,1fr)_5.500rem_8rem_8rem_10rem]'
 
 export default function TopicsPage() {
-  useTitle('Topics')
+  useTitle(t`Topics`)
   const query = useQuery(topicsQuery(useCourse()))
   const start = useStart()
   return (
-    <Loaded query={query} what="your topics">
+    <Loaded query={query} what={t`your topics`}>
       {(page) => (
         <main id="main" className="px-5 py-8 @5xl:px-8">
           <div className="flex flex-wrap items-baseline justify-between gap-x-8 gap-y-3">
@@ -29,14 +30,10 @@ export default function TopicsPage() {
               <Button
                 disabled={start.isPending}
                 onClick={() => start.mutate({ purpose: 'diagnostic', subject: null })}
-              >
-                Diagnose all subjects
-              </Button>
+              >{t`Diagnose all subjects`}</Button>
             )}
           </div>
-          <p className="mt-1 text-ink-2">
-            Level: the share of a topic’s questions you know, guessing not counted
-          </p>
+          <p className="mt-1 text-ink-2">{t`Level: the share of a topic’s questions you know, guessing not counted`}</p>
           {start.error && (
             <p role="alert" className="text-wrong">
               {start.error.message}
@@ -47,10 +44,10 @@ export default function TopicsPage() {
           >
             <span />
             <DriftAxis />
-            <span className="text-right">level</span>
-            <span>chance at target</span>
-            <span>ideas covered</span>
-            <span>next</span>
+            <span className="text-right">{t`level`}</span>
+            <span>{t`chance at target`}</span>
+            <span>{t`ideas covered`}</span>
+            <span>{t`next`}</span>
           </div>
           {page.subjects.map((subject) => (
             <SubjectRows key={subject.key} subject={subject} />
@@ -75,7 +72,7 @@ function SubjectRows({ subject }: { subject: Schemas['SubjectOut'] }) {
           disabled={start.isPending}
           onClick={() => start.mutate({ purpose: 'diagnostic', subject: subject.key })}
         >
-          Diagnose {subject.title.toLowerCase()}
+          {t`Diagnose ${subject.title.toLowerCase()}`}
         </Button>
       </div>
       {start.error && (
@@ -101,29 +98,31 @@ function SubjectRows({ subject }: { subject: Schemas['SubjectOut'] }) {
               />
             </div>
             <span className="font-heading text-lg font-semibold tabular-nums @4xl:text-right">
-              <span className="font-sans text-sm font-normal text-ink-2 @4xl:sr-only">level </span>
+              <span className="font-sans text-sm font-normal text-ink-2 @4xl:sr-only">
+                {t`level`}{' '}
+              </span>
               {topic.reading.level ?? (
-                <span className="font-sans text-base font-normal whitespace-nowrap text-ink-2">
-                  not known
-                </span>
+                <span className="font-sans text-base font-normal whitespace-nowrap text-ink-2">{t`not known`}</span>
               )}
             </span>
             <span>
-              <span className="text-sm text-ink-2 @4xl:sr-only">chance at target </span>
+              <span className="text-sm text-ink-2 @4xl:sr-only">{t`chance at target`} </span>
               {topic.reading.level === null ? (
                 <>
                   <span aria-hidden="true" className="text-ink-2">
                     –
                   </span>
-                  <span className="sr-only">not known yet</span>
+                  <span className="sr-only">{t`not known yet`}</span>
                 </>
               ) : (
-                <span className="whitespace-nowrap">{chance(topic)} in 100</span>
+                <span className="whitespace-nowrap">
+                  {chance(topic)} {t`in 100`}
+                </span>
               )}
             </span>
             <span>
-              <span className="text-sm text-ink-2 @4xl:sr-only">ideas covered </span>
-              {topic.covered} of {topic.essential}
+              <span className="text-sm text-ink-2 @4xl:sr-only">{t`ideas covered`} </span>
+              {t`${topic.covered} of ${topic.essential}`}
             </span>
             <span className="text-ink-2">{nextWords(topic)}</span>
           </li>
@@ -136,13 +135,13 @@ function SubjectRows({ subject }: { subject: Schemas['SubjectOut'] }) {
 const chance = (topic: TopicLine) => Math.min(99, Math.round(100 * topic.reading.chance))
 
 function nextWords(topic: TopicLine): string {
-  if (topic.state === 'not_yet') return 'not yet taught'
-  if (topic.misses > 0) return `${counted(topic.misses, 'miss', 'misses')} to mend`
-  if (topic.state === 'check') return 'to be checked'
+  if (topic.state === 'not_yet') return t`not yet taught`
+  if (topic.misses > 0) return t`${counted(topic.misses, 'miss', 'misses')} to mend`
+  if (topic.state === 'check') return t`to be checked`
   if (topic.state === 'secure')
-    return topic.recheck_at ? `secure, next check ${day(topic.recheck_at)}` : 'secure'
-  if (topic.state === 'met') return topic.met_at ? `met ${day(topic.met_at)}` : 'met'
+    return topic.recheck_at ? t`secure, next check ${day(topic.recheck_at)}` : 'secure'
+  if (topic.state === 'met') return topic.met_at ? t`met ${day(topic.met_at)}` : 'met'
   const [before] = topic.waits_for
-  if (before) return `after ${before.toLowerCase()}`
-  return topic.state === 'unknown' ? 'in the diagnostic' : 'practise'
+  if (before) return t`after ${before.toLowerCase()}`
+  return topic.state === 'unknown' ? t`in the diagnostic` : 'practise'
 }

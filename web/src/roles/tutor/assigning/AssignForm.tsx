@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useDeferredValue, useState } from 'react'
 import { useNavigate } from 'react-router'
@@ -36,10 +37,10 @@ export interface Target {
 }
 
 const KINDS: [Kind, string][] = [
-  ['test', 'A test'],
-  ['target', 'Practice'],
-  ['diagnostic', 'A diagnostic'],
-  ['study', 'Something to read'],
+  ['test', t`A test`],
+  ['target', t`Practice`],
+  ['diagnostic', t`A diagnostic`],
+  ['study', t`Something to read`],
 ]
 const PRACTICE: Kind[] = ['target', 'ideas', 'questions']
 const isKind = (kind: Kind, chosen: Kind) =>
@@ -103,13 +104,13 @@ export function AssignForm({ group, list, first, target }: Props) {
       className="grid gap-x-12 gap-y-8 px-5 py-8 @5xl:grid-cols-[minmax(0,1fr)_22rem] @5xl:px-8"
     >
       <div className="min-w-0">
-        <TextLink to={`/tutor/work/${group.id}`}>Work of {group.title}</TextLink>
-        <h1 className="mt-1 text-3xl">{changes ? `Change ${first.title}` : 'Set work'}</h1>
+        <TextLink to={`/tutor/work/${group.id}`}>{t`Work of ${group.title}`}</TextLink>
+        <h1 className="mt-1 text-3xl">{changes ? t`Change ${first.title}` : t`Set work`}</h1>
         <KeptNote restored={edit.restored} onDiscard={edit.discard} />
         {target.warning && <p className="mt-2 max-w-2xl text-part">{target.warning}</p>}
         {!changes && (
           <fieldset className="mt-5 flex flex-wrap gap-2">
-            <legend className="sr-only">What to set</legend>
+            <legend className="sr-only">{t`What to set`}</legend>
             {KINDS.map(([kind, words]) => (
               <Button
                 key={kind}
@@ -136,7 +137,7 @@ export function AssignForm({ group, list, first, target }: Props) {
               problems={problems}
               onChange={change}
             />
-            <Labelled label="Title, if it wants another" className="mt-4 max-w-xl">
+            <Labelled label={t`Title, if it wants another`} className="mt-4 max-w-xl">
               <Input
                 value={giving.title}
                 maxLength={120}
@@ -159,9 +160,7 @@ export function AssignForm({ group, list, first, target }: Props) {
         )}
         {giving.kind !== 'study' && (
           <details className="mt-8" open={first.first.length > 0}>
-            <summary className="cursor-pointer font-heading text-xl font-semibold">
-              To study first, if anything
-            </summary>
+            <summary className="cursor-pointer font-heading text-xl font-semibold">{t`To study first, if anything`}</summary>
             <StudyPicker
               study={list.study}
               chosen={giving.first}
@@ -170,12 +169,12 @@ export function AssignForm({ group, list, first, target }: Props) {
           </details>
         )}
       </div>
-      <aside aria-label="What it will be" className="@5xl:sticky @5xl:top-6 @5xl:self-start">
-        <h2 className="text-xl">What it will be</h2>
+      <aside aria-label={t`What it will be`} className="@5xl:sticky @5xl:top-6 @5xl:self-start">
+        <h2 className="text-xl">{t`What it will be`}</h2>
         <Says giving={giving} check={testCheck.data} task={taskCheck.data} titles={titles} />
         {Object.keys(problems).length > 0 && (
           <div role="status" className="mt-3 text-wrong">
-            <p>This cannot be like this:</p>
+            <p>{t`This cannot be like this:`}</p>
             <FieldProblems problems={problems} />
           </div>
         )}
@@ -183,7 +182,7 @@ export function AssignForm({ group, list, first, target }: Props) {
         <SaveButton
           save={edit}
           ready={Boolean(check) && !nobody && Object.keys(problems).length === 0}
-          words={changes ? 'Change it' : 'Set it'}
+          words={changes ? t`Change it` : t`Set it`}
         />
       </aside>
     </main>

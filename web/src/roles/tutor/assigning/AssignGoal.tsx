@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../../api/client'
 import { Button } from '../../../ui/Button'
 import { Check } from '../../../ui/Check'
@@ -17,9 +18,9 @@ interface Props {
 }
 
 const GOALS = [
-  ['target', 'To the target of each topic'],
-  ['ideas', 'Chosen ideas, each right twice at the first try'],
-  ['questions', 'A number of questions'],
+  ['target', t`To the target of each topic`],
+  ['ideas', t`Chosen ideas, each right twice at the first try`],
+  ['questions', t`A number of questions`],
 ] as const
 
 /** What work that is no test wants: practice to a goal, a diagnostic, or study sections. */
@@ -27,13 +28,13 @@ export function AssignGoal(props: Props) {
   const { course, list, giving, problems, onChange } = props
   if (giving.kind === 'diagnostic')
     return (
-      <Labelled label="Of" className="mt-4 max-w-sm">
+      <Labelled label={t`Of`} className="mt-4 max-w-sm">
         <select
           className={fieldClass}
           value={giving.subject}
           onChange={(event) => onChange({ subject: event.target.value })}
         >
-          <option value="">all subjects</option>
+          <option value="">{t`all subjects`}</option>
           {list.subjects.map((subject) => (
             <option key={subject.key} value={subject.key}>
               {subject.title}
@@ -56,7 +57,7 @@ export function AssignGoal(props: Props) {
   return (
     <div className="mt-4">
       <fieldset>
-        <legend className="sr-only">The goal</legend>
+        <legend className="sr-only">{t`The goal`}</legend>
         {GOALS.map(([kind, words]) => (
           <label key={kind} className="flex items-center gap-3 py-1">
             <input
@@ -71,7 +72,7 @@ export function AssignGoal(props: Props) {
         ))}
       </fieldset>
       {giving.kind === 'questions' && (
-        <Labelled label="How many questions" className="mt-3">
+        <Labelled label={t`How many questions`} className="mt-3">
           <Input
             type="number"
             min={1}
@@ -93,7 +94,7 @@ function Topics({ list, notTaught, giving, problems, onChange }: Props) {
   const { topics } = giving
   return (
     <fieldset className="mt-4">
-      <legend className="text-sm text-ink-2">Topics</legend>
+      <legend className="text-sm text-ink-2">{t`Topics`}</legend>
       <div className="columns-[16rem] gap-x-8">
         {list.topics.map((topic) => (
           <Check
@@ -109,7 +110,7 @@ function Topics({ list, notTaught, giving, problems, onChange }: Props) {
             <span>
               {topic.title}
               {notTaught.includes(topic.key) && (
-                <span className="text-sm text-ink-2"> not taught yet</span>
+                <span className="text-sm text-ink-2"> {t`not taught yet`}</span>
               )}
             </span>
           </Check>
@@ -128,7 +129,7 @@ function Ideas({ course, list, giving, problems, onChange }: Props) {
         {families.map((one) => (
           <li key={one.key}>
             <Button
-              aria-label={`Take ${one.title} out`}
+              aria-label={t`Take ${one.title} out`}
               onClick={() => onChange({ families: families.filter(({ key }) => key !== one.key) })}
             >
               {one.title} ×
@@ -141,7 +142,7 @@ function Ideas({ course, list, giving, problems, onChange }: Props) {
         course={course}
         topics={list.topics}
         taken={new Set(families.map((one) => one.key))}
-        takenSays="Chosen"
+        takenSays={t`Chosen`}
         onAdd={(more) => onChange({ families: [...families, ...more] })}
       />
     </>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useParams, useSearchParams } from 'react-router'
 import type { Schemas } from '../../../api/client'
@@ -13,9 +14,9 @@ type Group = Schemas['GroupOut']
 /** Work set for a group or some of it: a test, practice to a goal, a diagnostic, reading. */
 export default function AssignPage() {
   const group = useQuery(groupQuery(Number(useParams().group)))
-  useTitle('Set work')
+  useTitle(t`Set work`)
   return (
-    <Loaded query={group} what="the group">
+    <Loaded query={group} what={t`the group`}>
       {(found) => <InGroup group={found} />}
     </Loaded>
   )
@@ -38,9 +39,9 @@ function InGroup({ group }: { group: Group }) {
   }))
   if (assignment)
     return (
-      <Loaded query={given} what="how it was given">
+      <Loaded query={given} what={t`how it was given`}>
         {(row) => (
-          <Loaded query={list} what="the tests">
+          <Loaded query={list} what={t`the tests`}>
             {(found) => (
               <AssignForm
                 group={group}
@@ -55,9 +56,9 @@ function InGroup({ group }: { group: Group }) {
     )
   if (copied)
     return (
-      <Loaded query={tasks} what="the work">
+      <Loaded query={tasks} what={t`the work`}>
         {(rows) => (
-          <Loaded query={list} what="the course">
+          <Loaded query={list} what={t`the course`}>
             {(found) => {
               const row = rows.tasks.find((one) => one.id === Number(copied))
               return (
@@ -74,7 +75,7 @@ function InGroup({ group }: { group: Group }) {
       </Loaded>
     )
   return (
-    <Loaded query={list} what="the tests">
+    <Loaded query={list} what={t`the tests`}>
       {(found) => (
         <AssignForm
           group={group}

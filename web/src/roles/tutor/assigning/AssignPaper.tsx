@@ -1,11 +1,12 @@
+import { t } from '@lingui/core/macro'
 import { Input, Labelled } from '../../../ui/Field'
 import { Pick } from '../../composing/Pick'
 import type { Giving } from './assignment'
 
 const WANTED: [Giving['pages'], string][] = [
   ['none', 'none'],
-  ['may', 'learners may add pages'],
-  ['must', 'learners must add pages'],
+  ['may', t`learners may add pages`],
+  ['must', t`learners must add pages`],
 ]
 
 /** Whether pages of paper are added after handing in, and for how long. */
@@ -18,16 +19,16 @@ export function AssignPaper({
 }) {
   return (
     <fieldset className="mt-8">
-      <legend className="font-heading text-xl font-semibold">Pages of paper</legend>
+      <legend className="font-heading text-xl font-semibold">{t`Pages of paper`}</legend>
       <div className="mt-2 flex flex-wrap gap-4">
         <Pick
-          label="After handing in"
+          label={t`After handing in`}
           options={WANTED}
           value={giving.pages}
           onChange={(pages) => onChange({ pages: pages as Giving['pages'] })}
         />
         {giving.pages !== 'none' && (
-          <Labelled label="Taken for so many minutes">
+          <Labelled label={t`Taken for so many minutes`}>
             <Input
               type="number"
               min={1}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../../api/client'
 import { Button } from '../../../ui/Button'
 import { Problem } from '../../../ui/Field'
@@ -38,21 +39,23 @@ export function Says({
 }) {
   if (giving.kind === 'test') {
     if (giving.test === null || !check)
-      return <p className="mt-1 text-ink-2">Choose a test, and this says what it will take.</p>
+      return <p className="mt-1 text-ink-2">{t`Choose a test, and this says what it will take.`}</p>
     return (
       <p className="mt-1">
-        {titles.get(giving.test)}, for {counted(check.learners, 'learner')}. It takes about{' '}
-        {check.minutes} min, {check.says}.
+        {titles.get(giving.test)}
+        {t`, for ${counted(check.learners, 'learner')}. It takes about ${check.minutes} min, ${check.says}.`}
       </p>
     )
   }
   if (!asTask(giving) || !task)
-    return <p className="mt-1 text-ink-2">Choose what it is about, and this says what it takes.</p>
+    return (
+      <p className="mt-1 text-ink-2">{t`Choose what it is about, and this says what it takes.`}</p>
+    )
   return (
     <p className="mt-1">
-      {task.goal} For {counted(task.learners, 'learner')}
+      {t`${task.goal} For ${counted(task.learners, 'learner')}`}
       {task.minutes > 0 &&
-        `: about ${task.minutes} min at their own pace${task.most > task.minutes ? `, ${task.most} for who needs longest` : ''}`}
+        t`: about ${task.minutes} min at their own pace${task.most > task.minutes ? t`, ${task.most} for who needs longest` : ''}`}
       .
     </p>
   )

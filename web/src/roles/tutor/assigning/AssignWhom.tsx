@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Check } from '../../../ui/Check'
 import { Input, Labelled } from '../../../ui/Field'
 import { localTime } from '../../../ui/localTime'
@@ -16,13 +17,11 @@ export function AssignWhom({ members, giving, problems, onChange }: Props) {
   const { learners } = giving
   return (
     <fieldset className="mt-8">
-      <legend className="font-heading text-xl font-semibold">For whom</legend>
+      <legend className="font-heading text-xl font-semibold">{t`For whom`}</legend>
       <Check
         on={learners === null}
         set={(on) => onChange({ learners: on ? null : members.map((one) => one.id) })}
-      >
-        the whole group, and whoever joins it
-      </Check>
+      >{t`the whole group, and whoever joins it`}</Check>
       {learners !== null && (
         <div className="mt-1 columns-[14rem] gap-x-8">
           {members.map((one) => (
@@ -40,26 +39,26 @@ export function AssignWhom({ members, giving, problems, onChange }: Props) {
           ))}
         </div>
       )}
-      {learners?.length === 0 && <p className="text-wrong">Nobody is ticked.</p>}
+      {learners?.length === 0 && <p className="text-wrong">{t`Nobody is ticked.`}</p>}
       <Wrong says={problems.learners} />
     </fieldset>
   )
 }
 
 const DATES = [
-  ['opens', 'Opens'],
-  ['due', 'Due'],
-  ['closes', 'Closes'],
+  ['opens', t`Opens`],
+  ['due', t`Due`],
+  ['closes', t`Closes`],
 ] as const
 
 export function AssignDates({ giving, problems, onChange }: Omit<Props, 'members'>) {
   return (
     <fieldset className="mt-8">
-      <legend className="font-heading text-xl font-semibold">Dates</legend>
+      <legend className="font-heading text-xl font-semibold">{t`Dates`}</legend>
       <div className="mt-2 flex flex-wrap gap-4">
         {DATES.map(([name, label]) => (
           <div key={name}>
-            <Labelled label={`${label}, if at all`}>
+            <Labelled label={t`${label}, if at all`}>
               <Input
                 type="datetime-local"
                 value={localTime(giving[name])}

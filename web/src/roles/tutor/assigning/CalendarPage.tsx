@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import type { Schemas } from '../../../api/client'
@@ -11,7 +12,7 @@ type Entry = Schemas['DayEntryOut']
 
 const WORDS: Record<Entry['kind'], string> = {
   opens: 'opens',
-  due: 'is due',
+  due: t`is due`,
   closes: 'closes',
   recheck: '',
   exam: '',
@@ -20,21 +21,18 @@ const WORDS: Record<Entry['kind'], string> = {
 /** What the days bring a group: set work, rechecks, the exam. */
 export default function CalendarPage() {
   const id = Number(useParams().group)
-  useTitle('Calendar')
+  useTitle(t`Calendar`)
   const query = useQuery(groupCalendarQuery(id))
   return (
     <main id="main" className="max-w-4xl px-5 py-8 @5xl:px-8">
-      <Loaded query={query} what="the calendar">
+      <Loaded query={query} what={t`the calendar`}>
         {({ group, today, days }) => (
           <>
             <p>
               <TextLink to={`/tutor/groups/${id}`}>{group}</TextLink>
             </p>
             <h1 className="text-3xl">{headline(today, days)}</h1>
-            <p className="mt-1 text-ink-2">
-              A week back and six ahead. The same days can be read by a calendar of yours: its
-              address is under Codes and links.
-            </p>
+            <p className="mt-1 text-ink-2">{t`A week back and six ahead. The same days can be read by a calendar of yours: its address is under Codes and links.`}</p>
             <ol className="mt-5">
               {days.map((one) => (
                 <li
@@ -69,14 +67,14 @@ function headline(today: string, days: Schemas['GroupDayOut'][]) {
     .filter((one) => one.on >= today)
     .flatMap((one) => one.entries.filter((entry) => entry.kind === 'due').map(() => one.on))
   const [first] = due
-  if (!first) return 'Nothing is due in the next six weeks'
-  return `${capital(counted(due.length, 'piece'))} of work due, the first ${untilDay(today, first)}`
+  if (!first) return t`Nothing is due in the next six weeks`
+  return t`${capital(counted(due.length, 'piece'))} of work due, the first ${untilDay(today, first)}`
 }
 
 function Line({ entry }: { entry: Entry }) {
-  if (entry.kind === 'exam') return <strong>Exam</strong>
+  if (entry.kind === 'exam') return <strong>{t`Exam`}</strong>
   if (entry.kind === 'recheck')
-    return <>A recheck falls due for {counted(entry.learners, 'learner')}</>
+    return <>{t`A recheck falls due for ${counted(entry.learners, 'learner')}`}</>
   return (
     <>
       {entry.path ? (

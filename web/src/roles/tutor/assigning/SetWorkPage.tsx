@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
 import type { Schemas } from '../../../api/client'
@@ -26,9 +27,9 @@ export default function SetWorkPage() {
   const query = useQuery(groupTestsQuery(id))
   const work = useQuery(groupTasksQuery(id)).data
   const tasks = work?.tasks ?? []
-  useTitle('Work of the group')
+  useTitle(t`Work of the group`)
   return (
-    <Loaded query={query} what="the work">
+    <Loaded query={query} what={t`the work`}>
       {({ group, course, tests, taken_back }) => {
         const open =
           tests.filter((test) => test.states.not_begun + test.states.left > 0).length +
@@ -38,32 +39,34 @@ export default function SetWorkPage() {
             <TextLink to={`/tutor/groups/${id}`}>{group}</TextLink>
             <div className="mt-1 flex flex-wrap items-start justify-between gap-4">
               <div>
-                <h1 className="text-3xl">Work set</h1>
+                <h1 className="text-3xl">{t`Work set`}</h1>
                 <p className="mt-1.5 text-ink-2">
                   {tests.length + tasks.length === 0
-                    ? 'Nothing has been set yet.'
+                    ? t`Nothing has been set yet.`
                     : open === 0
-                      ? 'Everybody has done everything.'
-                      : `${capital(counted(open, 'piece'))} of work ${open === 1 ? 'has' : 'have'} learners who have not begun, or begun and left.`}
+                      ? t`Everybody has done everything.`
+                      : t`${capital(counted(open, 'piece'))} of work ${open === 1 ? 'has' : 'have'} learners who have not begun, or begun and left.`}
                 </p>
               </div>
               <p className="flex flex-wrap gap-3">
-                <Link to={`/tutor/tests/${course}`} className={buttonClass('plain')}>
-                  Tests of the course
-                </Link>
-                <Link to={`/tutor/work/${id}/new`} className={buttonClass('strong')}>
-                  Set work
-                </Link>
+                <Link
+                  to={`/tutor/tests/${course}`}
+                  className={buttonClass('plain')}
+                >{t`Tests of the course`}</Link>
+                <Link
+                  to={`/tutor/work/${id}/new`}
+                  className={buttonClass('strong')}
+                >{t`Set work`}</Link>
               </p>
             </div>
             <AssignAgain group={id} tests={taken_back} tasks={work?.taken_back ?? []} />
-            {tasks.length > 0 && <h2 className="mt-7 text-xl">Practice and reading</h2>}
+            {tasks.length > 0 && <h2 className="mt-7 text-xl">{t`Practice and reading`}</h2>}
             <ul>
               {tasks.map((task) => (
                 <TaskLine key={task.id} group={id} task={task} />
               ))}
             </ul>
-            {tests.length > 0 && <h2 className="mt-7 text-xl">Tests</h2>}
+            {tests.length > 0 && <h2 className="mt-7 text-xl">{t`Tests`}</h2>}
             <ul>
               {tests.map((test) => (
                 <TestLine key={test.id} group={id} course={course} test={test} />
@@ -79,24 +82,24 @@ export default function SetWorkPage() {
 const waits = (state: string) => ['not_begun', 'under_way', 'late'].includes(state)
 
 const STATES: [keyof Line['states'], string][] = [
-  ['not_begun', 'not begun'],
-  ['under_way', 'under way'],
-  ['left', 'begun and left'],
-  ['waiting', 'waiting for marks'],
+  ['not_begun', t`not begun`],
+  ['under_way', t`under way`],
+  ['left', t`begun and left`],
+  ['waiting', t`waiting for marks`],
   ['marked', 'marked'],
 ]
 
 const datesOf = (one: { opens: string | null; due: string | null; closes: string | null }) =>
   [
-    one.opens && `opens ${moment(one.opens)}`,
-    one.due && `due ${moment(one.due)}`,
-    one.closes && `closes ${moment(one.closes)}`,
+    one.opens && t`opens ${moment(one.opens)}`,
+    one.due && t`due ${moment(one.due)}`,
+    one.closes && t`closes ${moment(one.closes)}`,
   ]
     .filter(Boolean)
     .join(', ')
 
 const forSome = (whole: boolean, learners: number) =>
-  whole ? '' : `for ${counted(learners, 'learner')} of the group`
+  whole ? '' : t`for ${counted(learners, 'learner')} of the group`
 
 function TestLine({ group, course, test }: { group: number; course: string; test: Line }) {
   const cache = useQueryClient()
@@ -114,7 +117,7 @@ function TestLine({ group, course, test }: { group: number; course: string; test
           <TextLink to={`/tutor/work/${group}/${test.id}`}>{test.title}</TextLink>
         </h3>
         <p className="text-ink-2">
-          {capital(counted(test.questions, 'question'))}, {test.points} points
+          {t`${capital(counted(test.questions, 'question'))}, ${test.points} points`}
           {[dates, some].filter(Boolean).map((part) => `; ${part}`)}
         </p>
       </div>
@@ -123,15 +126,13 @@ function TestLine({ group, course, test }: { group: number; course: string; test
           .map(([key, word]) => `${test.states[key]} ${word}`)
           .join(', ')}
       </p>
-      <p className="text-ink-2 tabular-nums">{test.mean && `mean ${test.mean}`}</p>
+      <p className="text-ink-2 tabular-nums">{test.mean && t`mean ${test.mean}`}</p>
       <p className="flex flex-wrap gap-1 @3xl:col-span-3">
         <Link
           to={`/tutor/work/${group}/${test.id}/change`}
-          aria-label={`Change dates and learners of ${test.title}`}
+          aria-label={t`Change dates and learners of ${test.title}`}
           className={`${buttonClass('quiet')} -ml-2`}
-        >
-          Change dates and learners
-        </Link>
+        >{t`Change dates and learners`}</Link>
         <PractiseButton course={course} test={`given-${test.id}`} title={test.title} />
         {under_way + left + waiting + marked === 0 && (
           <TakeBack title={test.title} busy={back.isPending} onTake={() => back.mutate()} />
@@ -143,13 +144,13 @@ function TestLine({ group, course, test }: { group: number; course: string; test
 }
 
 const TASK_STATES: [string, string][] = [
-  ['not_open', 'not open yet'],
-  ['not_begun', 'not begun'],
-  ['under_way', 'under way'],
+  ['not_open', t`not open yet`],
+  ['not_begun', t`not begun`],
+  ['under_way', t`under way`],
   ['late', 'late'],
   ['done', 'done'],
-  ['done_late', 'done late'],
-  ['closed', 'closed, not done'],
+  ['done_late', t`done late`],
+  ['closed', t`closed, not done`],
 ]
 
 function TaskLine({ group, task }: { group: number; task: GroupTask }) {
@@ -184,7 +185,8 @@ function TaskLine({ group, task }: { group: number; task: GroupTask }) {
             <li key={one.learner} className="flex justify-between gap-4 py-0.5">
               <TextLink to={`/tutor/learners/${one.learner}`}>{one.name}</TextLink>
               <span className="text-ink-2 tabular-nums">
-                {TASK_STATES.find(([state]) => state === one.state)?.[1]}, {one.done} of {one.of}
+                {TASK_STATES.find(([state]) => state === one.state)?.[1]}
+                {t`, ${one.done} of ${one.of}`}
               </span>
             </li>
           ))}
@@ -193,18 +195,14 @@ function TaskLine({ group, task }: { group: number; task: GroupTask }) {
       <p className="flex flex-wrap gap-1 @3xl:col-span-2">
         <Link
           to={`${at}/change`}
-          aria-label={`Change ${task.title}`}
+          aria-label={t`Change ${task.title}`}
           className={`${buttonClass('quiet')} -ml-2`}
-        >
-          Change it
-        </Link>
+        >{t`Change it`}</Link>
         <Link
           to={`/tutor/work/${group}/new?task=${task.id}`}
-          aria-label={`Set ${task.title} again`}
+          aria-label={t`Set ${task.title} again`}
           className={buttonClass('quiet')}
-        >
-          Set it again
-        </Link>
+        >{t`Set it again`}</Link>
         <TakeBack title={task.title} busy={back.isPending} onTake={() => back.mutate()} />
       </p>
       <Problem error={back.error} />

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../../api/client'
 import { Check } from '../../../ui/Check'
 import type { Section } from './assignment'
@@ -26,7 +27,7 @@ export function StudyPicker({ study, chosen, onChange }: Props) {
           >
             <summary className="cursor-pointer py-1">
               {title}
-              {count > 0 && <span className="ml-3 text-sm text-ink-2">{count} chosen</span>}
+              {count > 0 && <span className="ml-3 text-sm text-ink-2">{t`${count} chosen`}</span>}
             </summary>
             {sections.map((one) => (
               <Check
@@ -41,7 +42,7 @@ export function StudyPicker({ study, chosen, onChange }: Props) {
                 }
               >
                 <span>
-                  {one.title} <span className="text-sm text-ink-2">{one.minutes} min</span>
+                  {one.title} <span className="text-sm text-ink-2">{t`${one.minutes} min`}</span>
                 </span>
               </Check>
             ))}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { Schemas } from '../../../api/client'
@@ -20,20 +21,16 @@ export function TakeBack({
   const [sure, setSure] = useState(false)
   return (
     <span className="flex flex-wrap items-center gap-x-1">
-      <span role="status">{sure && 'It will no longer be on any learner’s list.'}</span>
+      <span role="status">{sure && t`It will no longer be on any learner’s list.`}</span>
       <Button
         kind="quiet"
-        aria-label={sure ? `Yes, take ${title} back` : `Take ${title} back`}
+        aria-label={sure ? t`Yes, take ${title} back` : t`Take ${title} back`}
         disabled={busy}
         onClick={() => (sure ? onTake() : setSure(true))}
       >
-        {sure ? 'Yes, take it back' : 'Take it back'}
+        {sure ? t`Yes, take it back` : t`Take it back`}
       </Button>
-      {sure && (
-        <Button kind="quiet" onClick={() => setSure(false)}>
-          Keep it
-        </Button>
-      )}
+      {sure && <Button kind="quiet" onClick={() => setSure(false)}>{t`Keep it`}</Button>}
     </span>
   )
 }
@@ -61,18 +58,16 @@ export function AssignAgain({
   ]
   if (lines.length === 0) return null
   return (
-    <ul aria-label="Taken back" className="mt-4">
+    <ul aria-label={t`Taken back`} className="mt-4">
       {lines.map((one) => (
         <li key={one.key} className="flex flex-wrap items-center gap-x-3 text-ink-2">
-          {one.title} was taken back. That can be undone until {moment(one.until)}.
+          {t`${one.title} was taken back. That can be undone until ${moment(one.until)}.`}
           <Button
             kind="quiet"
-            aria-label={`Undo: give ${one.title} back`}
+            aria-label={t`Undo: give ${one.title} back`}
             disabled={undo.isPending}
             onClick={() => undo.mutate(() => one.act(group, one.id))}
-          >
-            Undo
-          </Button>
+          >{t`Undo`}</Button>
         </li>
       ))}
       <Problem error={undo.error} />

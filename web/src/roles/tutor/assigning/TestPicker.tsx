@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Link } from 'react-router'
 import type { Schemas } from '../../../api/client'
 import { buttonClass } from '../../../ui/Button'
@@ -19,7 +20,7 @@ export function TestPicker({
 }) {
   return (
     <div className="mt-4 flex flex-wrap items-end gap-3">
-      <Labelled label="Which" className="min-w-60 flex-1">
+      <Labelled label={t`Which`} className="min-w-60 flex-1">
         <select
           className={`${fieldClass} w-full min-w-0`}
           value={chosen ?? ''}
@@ -27,10 +28,10 @@ export function TestPicker({
             onChange({ test: event.target.value ? Number(event.target.value) : null })
           }
         >
-          <option value="">choose</option>
+          <option value="">{t`choose`}</option>
           {list.tests.map((one) => (
             <option key={one.id} value={one.id}>
-              {one.title} ({counted(one.questions, 'question')}, {one.minutes} min)
+              {t`${one.title} (${counted(one.questions, 'question')}, ${one.minutes} min)`}
             </option>
           ))}
         </select>
@@ -38,16 +39,12 @@ export function TestPicker({
       <Link
         to={`/tutor/tests/${group.course}/new?group=${group.id}`}
         className={buttonClass('plain')}
-      >
-        Compose a new one
-      </Link>
+      >{t`Compose a new one`}</Link>
       {chosen !== null && (
         <Link
           to={`/tutor/tests/${group.course}/new?group=${group.id}&from=${chosen}`}
           className={buttonClass('quiet')}
-        >
-          Copy and change it
-        </Link>
+        >{t`Copy and change it`}</Link>
       )}
     </div>
   )

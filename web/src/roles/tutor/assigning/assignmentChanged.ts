@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { plain } from '../../../account/ChangedNote'
 import type { Json } from '../../../account/merging'
 import type { Schemas } from '../../../api/client'
@@ -5,16 +6,16 @@ import { moment } from '../../../ui/words'
 import type { Goal, Section } from './assignment'
 
 const LABELS: Record<string, string> = {
-  title: 'Title',
-  goal: 'What is to be done',
-  opens: 'Opens',
-  due: 'Due',
-  closes: 'Closes',
-  pages: 'Pages of paper',
-  pages_minutes: 'Minutes for the pages',
-  mirror_early: 'The mirror before the test',
-  learners: 'For whom',
-  first: 'To study first',
+  title: t`Title`,
+  goal: t`What is to be done`,
+  opens: t`Opens`,
+  due: t`Due`,
+  closes: t`Closes`,
+  pages: t`Pages of paper`,
+  pages_minutes: t`Minutes for the pages`,
+  mirror_early: t`The mirror before the test`,
+  learners: t`For whom`,
+  first: t`To study first`,
 }
 
 /** What a field of set work is called where two changes of it are put together. */
@@ -29,20 +30,20 @@ export const wordsOf =
     if (path === 'learners')
       return Array.isArray(value)
         ? value
-            .map((id) => group.learners.find((one) => one.id === id)?.name ?? 'somebody else')
+            .map((id) => group.learners.find((one) => one.id === id)?.name ?? t`somebody else`)
             .join(', ')
-        : 'the whole group'
+        : t`the whole group`
     if (typeof value === 'string' && ['opens', 'due', 'closes'].includes(path)) return moment(value)
     if (path === 'first' && Array.isArray(value))
       return sections(value as unknown as Section[]).join(', ') || 'nothing'
     if (path === 'goal' && value) {
       const goal = value as unknown as Goal
-      if ('sections' in goal) return `Read ${sections(goal.sections).join(', ')}`
-      if ('families' in goal) return `Ideas: ${goal.families.join(', ')}`
+      if ('sections' in goal) return t`Read ${sections(goal.sections).join(', ')}`
+      if ('families' in goal) return t`Ideas: ${goal.families.join(', ')}`
       if ('questions' in goal)
-        return `${goal.questions} questions of ${goal.topics.map(titleOf).join(', ')}`
-      if ('topics' in goal) return `To the target of ${goal.topics.map(titleOf).join(', ')}`
-      return 'A diagnostic'
+        return t`${goal.questions} questions of ${goal.topics.map(titleOf).join(', ')}`
+      if ('topics' in goal) return t`To the target of ${goal.topics.map(titleOf).join(', ')}`
+      return t`A diagnostic`
     }
     return plain(path, value)
   }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { type KeyboardEvent, memo, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import type { Schemas } from '../../../api/client'
@@ -23,14 +24,12 @@ export function GroupBars({ group, shown }: { group: Group; shown: boolean[] }) 
   }
   return (
     <section
-      aria-label="Levels of the group"
+      aria-label={t`Levels of the group`}
       className="mt-6 overflow-x-auto"
       // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls is reached by keyboard
       tabIndex={0}
     >
-      <p id="cells" className="sr-only">
-        Arrow keys go from level to level, Enter opens one.
-      </p>
+      <p id="cells" className="sr-only">{t`Arrow keys go from level to level, Enter opens one.`}</p>
       <table
         ref={table}
         aria-describedby="cells"
@@ -39,13 +38,14 @@ export function GroupBars({ group, shown }: { group: Group; shown: boolean[] }) 
       >
         <thead>
           <tr className="align-bottom text-sm text-ink-2">
-            <th scope="col" className="sticky left-0 z-[1] min-w-60 bg-sky py-1.5 pr-4 font-normal">
-              Learner, who needs you first
-            </th>
+            <th
+              scope="col"
+              className="sticky left-0 z-[1] min-w-60 bg-sky py-1.5 pr-4 font-normal"
+            >{t`Learner, who needs you first`}</th>
             {topics.map((topic) => (
               <th key={topic.key} scope="col" className="min-w-32 px-2 py-1.5 font-normal">
                 {topic.title}
-                {!topic.taught && <span className="block">not yet taught</span>}
+                {!topic.taught && <span className="block">{t`not yet taught`}</span>}
               </th>
             ))}
           </tr>
@@ -68,15 +68,11 @@ export function GroupBars({ group, shown }: { group: Group; shown: boolean[] }) 
             <th
               scope="row"
               className="sticky left-0 z-[1] bg-sky py-2 pr-4 text-left font-semibold"
-            >
-              Mean of the levels known
-            </th>
+            >{t`Mean of the levels known`}</th>
             {topics.map((topic) => (
               <td key={topic.key} className="px-2 py-2 tabular-nums">
                 <span className="font-heading text-base font-semibold">{topic.mean ?? '?'}</span>{' '}
-                <span className="text-ink-2">
-                  of {topic.known}, {topic.met} met
-                </span>
+                <span className="text-ink-2">{t`of ${topic.known}, ${topic.met} met`}</span>
               </td>
             ))}
           </tr>
@@ -126,11 +122,8 @@ const LearnerRow = memo(function LearnerRow({
           >
             {!cell || cell.state === 'not_yet' ? (
               <span className="text-sm text-ink-3">
-                not yet
-                <span className="sr-only">
-                  {' '}
-                  taught: {row.name}, {topic.title}
-                </span>
+                {t`not yet`}
+                <span className="sr-only"> {t`taught: ${row.name}, ${topic.title}`}</span>
               </span>
             ) : (
               <DriftBar

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -17,7 +18,7 @@ export default function GroupPage() {
   const id = Number(useParams().group)
   const query = useQuery(groupQuery(id))
   return (
-    <Loaded query={query} what="the group">
+    <Loaded query={query} what={t`the group`}>
       {(group) => <Opened group={group} />}
     </Loaded>
   )
@@ -33,38 +34,39 @@ function Opened({ group }: { group: Group }) {
     <main id="main" className="px-5 py-8 @5xl:px-8">
       <p className="text-ink-2">
         {group.title}, {group.course_title}, {counted(group.learners.length, 'learner')}
-        {group.exam_on && `, exam ${day(group.exam_on)}`}
+        {group.exam_on && t`, exam ${day(group.exam_on)}`}
       </p>
       <h1 className="mt-0.5 text-3xl">{group.headline}</h1>
       <div className="mt-4 flex flex-wrap items-end gap-3">
         {group.waiting > 0 && (
           <Link to="/tutor/help" className={buttonClass('strong')}>
-            Answer {counted(group.waiting, 'question')}
+            {t`Answer ${counted(group.waiting, 'question')}`}
           </Link>
         )}
-        <Link to={`/tutor/groups/${group.id}/teach`} className={buttonClass('plain')}>
-          What to teach next
-        </Link>
+        <Link
+          to={`/tutor/groups/${group.id}/teach`}
+          className={buttonClass('plain')}
+        >{t`What to teach next`}</Link>
         <Signals id={group.id} />
-        <Link to={`/tutor/work/${group.id}`} className={buttonClass('plain')}>
-          Work set
-        </Link>
-        <Link to={`/tutor/groups/${group.id}/calendar`} className={buttonClass('plain')}>
-          Calendar
-        </Link>
-        <Link to={`/tutor/groups/${group.id}/settings`} className={buttonClass('plain')}>
-          Taught so far, targets and rules
-        </Link>
+        <Link to={`/tutor/work/${group.id}`} className={buttonClass('plain')}>{t`Work set`}</Link>
+        <Link
+          to={`/tutor/groups/${group.id}/calendar`}
+          className={buttonClass('plain')}
+        >{t`Calendar`}</Link>
+        <Link
+          to={`/tutor/groups/${group.id}/settings`}
+          className={buttonClass('plain')}
+        >{t`Taught so far, targets and rules`}</Link>
         <Invite id={group.id} code={group.code} ends={group.code_ends_at} />
         {subjects.length > 1 && (
           <label className="ml-auto flex items-center gap-2 text-ink-2">
-            Show
+            {t`Show`}
             <select
               value={subject}
               onChange={(event) => setSubject(event.target.value)}
               className={fieldClass}
             >
-              <option value="">all topics</option>
+              <option value="">{t`all topics`}</option>
               {subjects.map((one) => (
                 <option key={one} value={one}>
                   {one.replaceAll('-', ' ')}
@@ -75,9 +77,7 @@ function Opened({ group }: { group: Group }) {
         )}
       </div>
       {group.learners.length === 0 ? (
-        <p className="mt-6 text-ink-2">
-          Give the group’s code to your learners; then they are here.
-        </p>
+        <p className="mt-6 text-ink-2">{t`Give the group’s code to your learners; then they are here.`}</p>
       ) : (
         <GroupBars group={group} shown={shown} />
       )}
@@ -90,7 +90,7 @@ function Signals({ id }: { id: number }) {
   const signals = useQuery(signalsQuery(id)).data?.signals ?? []
   return (
     <Link to={`/tutor/groups/${id}/signals`} className={buttonClass('plain')}>
-      {signals.length ? `Ask about ${counted(signals.length, 'thing')}` : 'Worth asking'}
+      {signals.length ? t`Ask about ${counted(signals.length, 'thing')}` : t`Worth asking`}
     </Link>
   )
 }

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import { ChangedNote, plain } from '../../../account/ChangedNote'
@@ -20,7 +21,7 @@ export default function GroupSettingsPage() {
   const id = Number(useParams().group)
   const query = useQuery(groupSettingsQuery(id))
   return (
-    <Loaded query={query} what="the settings">
+    <Loaded query={query} what={t`the settings`}>
       {(settings) => <Opened id={id} settings={settings} />}
     </Loaded>
   )
@@ -28,20 +29,20 @@ export default function GroupSettingsPage() {
 
 const TAKES: [Settings['miss_takes'], string][] = [
   ['0', 'nothing'],
-  ['1/4', 'a quarter'],
-  ['1/3', 'a third'],
+  ['1/4', t`a quarter`],
+  ['1/3', t`a third`],
   ['1/2', 'half'],
 ]
 const WEIGHT: [number, string][] = [
-  [0.5, 'half as much'],
+  [0.5, t`half as much`],
   [1, 'ordinary'],
-  [1.5, 'half as much again'],
-  [2, 'twice as much'],
+  [1.5, t`half as much again`],
+  [2, t`twice as much`],
 ]
 
 /** What has been taught, targets, importance, the exam and the rules of practice of a group. */
 function Opened({ id, settings }: { id: number; settings: Settings }) {
-  useTitle(`${settings.title}, settings`)
+  useTitle(t`${settings.title}, settings`)
   const cache = useQueryClient()
   const edit = useEdit({
     place: `group:${id}`,
@@ -68,11 +69,8 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
       <p>
         <TextLink to={`/tutor/groups/${id}`}>{settings.title}</TextLink>
       </p>
-      <h1 className="text-3xl">Taught so far, targets and rules</h1>
-      <p className="mt-1 text-ink-2">
-        It holds for every member as soon as it is saved. {taught} of {settings.topics.length}{' '}
-        topics are taught; the others are neither asked nor counted.
-      </p>
+      <h1 className="text-3xl">{t`Taught so far, targets and rules`}</h1>
+      <p className="mt-1 text-ink-2">{t`It holds for every member as soon as it is saved. ${taught} of ${settings.topics.length} topics are taught; the others are neither asked nor counted.`}</p>
       <KeptNote restored={edit.restored} onDiscard={edit.discard} />
       <form
         className="mt-5"
@@ -82,7 +80,7 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
         }}
       >
         <div className="grid items-end gap-x-6 gap-y-4 @3xl:grid-cols-3">
-          <Labelled label="Name of the group">
+          <Labelled label={t`Name of the group`}>
             <Input
               value={now.title}
               required
@@ -90,7 +88,7 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
               onChange={(event) => change({ title: event.target.value })}
             />
           </Labelled>
-          <Labelled label="Exam on">
+          <Labelled label={t`Exam on`}>
             <Input
               type="date"
               value={now.exam_on ?? ''}
@@ -98,7 +96,7 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
             />
           </Labelled>
           <div className="grid grid-cols-2 gap-3">
-            <Labelled label="Tries in practice">
+            <Labelled label={t`Tries in practice`}>
               <select
                 className={fieldClass}
                 value={now.tries}
@@ -109,7 +107,7 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
                 ))}
               </select>
             </Labelled>
-            <Labelled label="A miss takes off">
+            <Labelled label={t`A miss takes off`}>
               <select
                 className={fieldClass}
                 value={now.miss_takes}
@@ -127,28 +125,25 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
           </div>
         </div>
         <div className="mt-4 grid gap-1.5">
-          <Check on={now.asks_sure} set={(asks_sure) => change({ asks_sure })}>
-            Ask how sure they are before an answer is sent
-          </Check>
-          <Check on={now.own_aims} set={(own_aims) => change({ own_aims })}>
-            Members may set targets and a date of their own
-          </Check>
-          <Check on={now.classmates} set={(classmates) => change({ classmates })}>
-            Members may ask each other for help
-          </Check>
+          <Check
+            on={now.asks_sure}
+            set={(asks_sure) => change({ asks_sure })}
+          >{t`Ask how sure they are before an answer is sent`}</Check>
+          <Check
+            on={now.own_aims}
+            set={(own_aims) => change({ own_aims })}
+          >{t`Members may set targets and a date of their own`}</Check>
+          <Check
+            on={now.classmates}
+            set={(classmates) => change({ classmates })}
+          >{t`Members may ask each other for help`}</Check>
         </div>
         <table className="mt-6 w-full border-collapse text-left">
           <thead>
             <tr className="text-sm text-ink-2">
-              <th scope="col" className="py-1.5 font-normal">
-                Topic, ticked when taught
-              </th>
-              <th scope="col" className="w-40 py-1.5 font-normal">
-                Target
-              </th>
-              <th scope="col" className="w-56 py-1.5 font-normal">
-                Counts
-              </th>
+              <th scope="col" className="py-1.5 font-normal">{t`Topic, ticked when taught`}</th>
+              <th scope="col" className="w-40 py-1.5 font-normal">{t`Target`}</th>
+              <th scope="col" className="w-56 py-1.5 font-normal">{t`Counts`}</th>
             </tr>
           </thead>
           <tbody>
@@ -173,7 +168,7 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
                     type="number"
                     min={50}
                     max={95}
-                    aria-label={`Target in ${one.title}`}
+                    aria-label={t`Target in ${one.title}`}
                     className={`${fieldClass} w-24`}
                     value={now.targets[one.key] ?? ''}
                     placeholder={String(one.course_target)}
@@ -184,14 +179,14 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
                 </td>
                 <td className="py-2">
                   <select
-                    aria-label={`How much ${one.title} counts`}
+                    aria-label={t`How much ${one.title} counts`}
                     className={fieldClass}
                     value={now.importance[one.key] ?? ''}
                     onChange={(event) =>
                       change({ importance: withOne(now.importance, one.key, event.target.value) })
                     }
                   >
-                    <option value="">as in the course</option>
+                    <option value="">{t`as in the course`}</option>
                     {WEIGHT.map(([value, label]) => (
                       <option key={value} value={value}>
                         {label}
@@ -208,15 +203,17 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
           label={label}
           words={(path, value) =>
             path === 'not_taught' && Array.isArray(value)
-              ? value.map((key) => title(String(key))).join(', ') || 'everything is taught'
+              ? value.map((key) => title(String(key))).join(', ') || t`everything is taught`
               : plain(path, value)
           }
         />
         <div className="sticky bottom-0 mt-4 flex flex-wrap items-center gap-4 border-t border-line bg-sky py-3">
-          <Button type="submit" kind="strong" disabled={edit.isPending}>
-            Save for the group
-          </Button>
-          <span role="status">{edit.isSuccess && 'Saved. It holds for every member.'}</span>
+          <Button
+            type="submit"
+            kind="strong"
+            disabled={edit.isPending}
+          >{t`Save for the group`}</Button>
+          <span role="status">{edit.isSuccess && t`Saved. It holds for every member.`}</span>
           <Problem error={edit.error} />
         </div>
       </form>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Navigate } from 'react-router'
 import { Loaded } from '../../../ui/states'
@@ -8,23 +9,23 @@ import { groupsQuery } from '../queries'
 
 /** The groups of a tutor; a single one opens at once. */
 export default function GroupsPage() {
-  useTitle('Groups')
+  useTitle(t`Groups`)
   const query = useQuery(groupsQuery)
   return (
-    <Loaded query={query} what="your groups">
+    <Loaded query={query} what={t`your groups`}>
       {({ groups }) => {
         const [only] = groups
         if (only && groups.length === 1) return <Navigate to={`/tutor/groups/${only.id}`} replace />
         return (
           <main id="main" className="max-w-4xl px-5 py-8 @5xl:px-8">
             <h1 className="text-3xl">
-              {groups.length ? 'Your groups' : 'You teach no group at present'}
+              {groups.length ? t`Your groups` : t`You teach no group at present`}
             </h1>
             <ul className="mt-4">
               {groups.map((group) => (
                 <GroupLine key={group.id} to={`/tutor/groups/${group.id}`} title={group.title}>
                   {group.course_title}, {counted(group.learners, 'learner')}
-                  {group.waiting > 0 && `, ${group.waiting} wait for an answer`}
+                  {group.waiting > 0 && t`, ${group.waiting} wait for an answer`}
                 </GroupLine>
               ))}
             </ul>

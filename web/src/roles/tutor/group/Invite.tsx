@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { keys } from '../../../api/keys'
 import { Button } from '../../../ui/Button'
@@ -23,9 +24,9 @@ export function Invite({
     <div className="flex flex-wrap items-center gap-x-3" aria-live="polite">
       {code && ends && (
         <span>
-          Code to join:{' '}
+          {t`Code to join:`}{' '}
           <strong className="font-heading text-lg tracking-wider tabular-nums">{code}</strong>{' '}
-          <span className="text-sm text-ink-2">until {longDay(ends)}</span>
+          <span className="text-sm text-ink-2">{t`until ${longDay(ends)}`}</span>
         </span>
       )}
       <Button
@@ -33,12 +34,14 @@ export function Invite({
         disabled={make.isPending}
         onClick={() => make.mutate()}
       >
-        {code ? 'New code' : 'Make a code to join'}
+        {code ? t`New code` : t`Make a code to join`}
       </Button>
       {code && (
-        <Button kind="quiet" disabled={end.isPending} onClick={() => end.mutate()}>
-          End the code
-        </Button>
+        <Button
+          kind="quiet"
+          disabled={end.isPending}
+          onClick={() => end.mutate()}
+        >{t`End the code`}</Button>
       )}
       <Problem error={make.error ?? end.error} />
     </div>

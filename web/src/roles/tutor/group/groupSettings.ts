@@ -1,18 +1,19 @@
+import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../../api/client'
 
 type Settings = Schemas['GroupSettingsOut']
 
 export const LABELS: Record<string, string> = {
-  title: 'Name of the group',
-  exam_on: 'Exam on',
-  tries: 'Tries in practice',
-  miss_takes: 'A miss takes off',
-  asks_sure: 'Ask how sure they are',
-  own_aims: 'Targets and a date of their own',
-  classmates: 'Ask each other for help',
-  not_taught: 'Topics not taught yet',
-  targets: 'Target in',
-  importance: 'How much counts',
+  title: t`Name of the group`,
+  exam_on: t`Exam on`,
+  tries: t`Tries in practice`,
+  miss_takes: t`A miss takes off`,
+  asks_sure: t`Ask how sure they are`,
+  own_aims: t`Targets and a date of their own`,
+  classmates: t`Ask each other for help`,
+  not_taught: t`Topics not taught yet`,
+  targets: t`Target in`,
+  importance: t`How much counts`,
 }
 
 /** Numbers by topic with one of them set, or taken out where nothing is typed. */

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { fieldClass } from '../../../ui/Field'
@@ -8,22 +9,22 @@ import { WaitingTalks } from './WaitingTalks'
 
 /** Help that learners ask for, the longest waiting first. */
 export default function InboxPage() {
-  useTitle('Help')
+  useTitle(t`Help`)
   const groups = useQuery(groupsQuery).data?.groups ?? []
   const [group, setGroup] = useState<number | undefined>()
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-      <h1 className="text-3xl">Help asked for</h1>
-      <p className="mt-1 text-ink-2">Those who wait longest come first.</p>
+      <h1 className="text-3xl">{t`Help asked for`}</h1>
+      <p className="mt-1 text-ink-2">{t`Those who wait longest come first.`}</p>
       {groups.length > 1 && (
         <label className="mt-4 flex items-center gap-3 text-ink-2">
-          Group
+          {t`Group`}
           <select
             value={group ?? ''}
             onChange={(event) => setGroup(Number(event.target.value) || undefined)}
             className={fieldClass}
           >
-            <option value="">all</option>
+            <option value="">{t`all`}</option>
             {groups.map((one) => (
               <option key={one.id} value={one.id}>
                 {one.title}
@@ -38,7 +39,7 @@ export default function InboxPage() {
         of="inbox"
         first="open"
         filter={{ group }}
-        none="Nobody waits for an answer."
+        none={t`Nobody waits for an answer.`}
       />
     </main>
   )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { TextLink } from '../../../ui/TextLink'
 import { since } from '../../../ui/words'
@@ -9,14 +10,17 @@ export function WaitingTalks() {
   if (talks.length === 0) return null
   return (
     <section className="mt-6">
-      <h2 className="text-xl">Guardians who wrote</h2>
+      <h2 className="text-xl">{t`Guardians who wrote`}</h2>
       <ul className="mt-1">
         {talks.map((talk) => (
           <li key={`${talk.learner} ${talk.guardian_name}`} className="border-b border-line py-3">
             <TextLink to={`/tutor/learners/${talk.learner}/talk`} className="font-semibold">
-              {talk.guardian_name} about {talk.learner_name}
+              {t`${talk.guardian_name} about ${talk.learner_name}`}
             </TextLink>
-            <span className="text-ink-2"> waits {since(talk.since)}</span>
+            <span className="text-ink-2">
+              {' '}
+              {t`waits`} {since(talk.since)}
+            </span>
             <p className="text-ink-2">{talk.text}</p>
           </li>
         ))}

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useKept } from '../../../account/useKept'
@@ -34,21 +35,19 @@ export function Notes({ learner }: { learner: number }) {
     })
   return (
     <section aria-labelledby="notes">
-      <h2 id="notes" className="text-xl">
-        Notes
-      </h2>
+      <h2 id="notes" className="text-xl">{t`Notes`}</h2>
       <ul className="mt-1">
         {query.data?.notes.map((note) => (
           <li key={note.id} className="border-b border-line py-2">
             <p className="whitespace-pre-wrap">{note.text}</p>
             <p className="flex flex-wrap items-center gap-x-3 text-sm text-ink-2">
-              {note.own ? 'You' : note.by}, {moment(note.at)}
-              {note.shared && ', shared with the learner'}
+              {note.own ? t`You` : note.by}, {moment(note.at)}
+              {note.shared && t`, shared with the learner`}
               {note.own && (
                 <Button
                   kind="quiet"
                   className="text-sm"
-                  aria-label={`Remove the note of ${moment(note.at)}`}
+                  aria-label={t`Remove the note of ${moment(note.at)}`}
                   onClick={() =>
                     change.mutate(() =>
                       call(
@@ -58,15 +57,13 @@ export function Notes({ learner }: { learner: number }) {
                       ),
                     )
                   }
-                >
-                  Remove
-                </Button>
+                >{t`Remove`}</Button>
               )}
             </p>
           </li>
         ))}
       </ul>
-      <Labelled label="A note; tutors of the group read it" className="mt-2">
+      <Labelled label={t`A note; tutors of the group read it`} className="mt-2">
         <TextArea
           rows={2}
           maxLength={4000}
@@ -76,12 +73,8 @@ export function Notes({ learner }: { learner: number }) {
         />
       </Labelled>
       <div className="mt-1 flex flex-wrap items-center gap-x-4">
-        <Check on={shared} set={setShared}>
-          share it with the learner
-        </Check>
-        <Button disabled={!text.trim() || change.isPending} onClick={add}>
-          Keep it
-        </Button>
+        <Check on={shared} set={setShared}>{t`share it with the learner`}</Check>
+        <Button disabled={!text.trim() || change.isPending} onClick={add}>{t`Keep it`}</Button>
       </div>
       <Problem error={change.error} />
     </section>

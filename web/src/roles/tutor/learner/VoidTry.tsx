@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useKept } from '../../../account/useKept'
 import { api, call, type Schemas } from '../../../api/client'
@@ -26,10 +27,10 @@ export function VoidTry({ learner, shown }: { learner: number; shown: Schemas['T
   return (
     <details className="mt-8 max-w-xl border-t border-line pt-3">
       <summary className="cursor-pointer">
-        {shown.voided ? 'Let it count again' : 'Did somebody else answer?'}
+        {shown.voided ? t`Let it count again` : t`Did somebody else answer?`}
       </summary>
       {!shown.voided && (
-        <Labelled label="Why it is to count for no level; the learner reads it" className="mt-2">
+        <Labelled label={t`Why it is to count for no level; the learner reads it`} className="mt-2">
           <Input maxLength={200} value={why} onChange={(event) => setWhy(event.target.value)} />
         </Labelled>
       )}
@@ -39,7 +40,7 @@ export function VoidTry({ learner, shown }: { learner: number; shown: Schemas['T
         disabled={change.isPending || (!shown.voided && why.trim().length < 3)}
         onClick={() => change.mutate()}
       >
-        {shown.voided ? 'Count it again' : 'Let it count for no level'}
+        {shown.voided ? t`Count it again` : t`Let it count for no level`}
       </Button>
     </details>
   )

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import { useKept } from '../../../account/useKept'
@@ -17,10 +18,10 @@ type Signal = Schemas['SignalOut']
 export default function SignalsPage() {
   const id = Number(useParams().group)
   const query = useQuery(signalsQuery(id))
-  useTitle('To ask')
+  useTitle(t`To ask`)
   return (
     <main id="main" className="max-w-4xl px-5 py-8 @5xl:px-8">
-      <Loaded query={query} what="what is worth asking">
+      <Loaded query={query} what={t`what is worth asking`}>
         {({ group, signals, looked }) => (
           <>
             <p>
@@ -28,14 +29,10 @@ export default function SignalsPage() {
             </p>
             <h1 className="text-3xl">
               {signals.length
-                ? `${capital(counted(signals.length, 'thing'))} worth asking`
-                : 'Nothing to ask at present'}
+                ? t`${capital(counted(signals.length, 'thing'))} worth asking`
+                : t`Nothing to ask at present`}
             </h1>
-            <p className="mt-1 max-w-2xl text-ink-2">
-              Each is a question, not a verdict: of a hundred honest learners at most one is asked
-              about in a term. Ask, listen, and note what came of it; then it rests until new
-              answers say so again.
-            </p>
+            <p className="mt-1 max-w-2xl text-ink-2">{t`Each is a question, not a verdict: of a hundred honest learners at most one is asked about in a term. Ask, listen, and note what came of it; then it rests until new answers say so again.`}</p>
             <ul className="mt-6 grid gap-6">
               {signals.map((one) => (
                 <Asked
@@ -47,7 +44,7 @@ export default function SignalsPage() {
             </ul>
             {looked.length > 0 && (
               <section className="mt-9">
-                <h2 className="text-xl">Looked at</h2>
+                <h2 className="text-xl">{t`Looked at`}</h2>
                 <ul className="mt-1">
                   {looked.map((one) => (
                     <li key={one.at} className="border-b border-line py-2.5">
@@ -68,11 +65,11 @@ export default function SignalsPage() {
 }
 
 const KINDS: Record<Signal['kind'], string> = {
-  rapid: 'Answers before the question can be read',
-  fast: 'Very fast and right',
-  second: 'Right at the second try only',
-  misfit: 'Easy ones missed, harder ones right',
-  same: 'The same answers',
+  rapid: t`Answers before the question can be read`,
+  fast: t`Very fast and right`,
+  second: t`Right at the second try only`,
+  misfit: t`Easy ones missed, harder ones right`,
+  same: t`The same answers`,
 }
 
 function Asked({ group, signal }: { group: number; signal: Signal }) {
@@ -106,7 +103,7 @@ function Asked({ group, signal }: { group: number; signal: Signal }) {
       </h2>
       <p className="mt-1 text-[1.05rem]">{signal.question}</p>
       <p className="mt-2 text-ink-2">{signal.evidence}</p>
-      <p className="mt-1 text-ink-2">It could also be: {signal.perhaps.join('; ')}.</p>
+      <p className="mt-1 text-ink-2">{t`It could also be: ${signal.perhaps.join('; ')}.`}</p>
       <form
         className="mt-4 flex flex-wrap items-end gap-3"
         onSubmit={(event) => {
@@ -115,7 +112,7 @@ function Asked({ group, signal }: { group: number; signal: Signal }) {
         }}
       >
         <TextField
-          label="What came of asking"
+          label={t`What came of asking`}
           className="min-w-0 flex-1"
           required
           maxLength={400}
@@ -123,7 +120,8 @@ function Asked({ group, signal }: { group: number; signal: Signal }) {
           onText={setNote}
         />
         <Button type="submit" disabled={look.isPending}>
-          Looked at<span className="sr-only">: {names}</span>
+          {t`Looked at`}
+          <span className="sr-only">: {names}</span>
         </Button>
         <Problem error={look.error} />
       </form>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
@@ -17,9 +18,9 @@ type Family = Missed['families'][number]
 export default function TeachPage() {
   const id = Number(useParams().group)
   const query = useQuery(missedQuery(id))
-  useTitle('What to teach next')
+  useTitle(t`What to teach next`)
   return (
-    <Loaded query={query} what="what was missed">
+    <Loaded query={query} what={t`what was missed`}>
       {(missed) => <Teach id={id} missed={missed} />}
     </Loaded>
   )
@@ -27,11 +28,11 @@ export default function TeachPage() {
 
 function headline(missed: Missed) {
   const [first] = missed.families
-  if (!first) return 'Nothing was missed by several'
+  if (!first) return t`Nothing was missed by several`
   const why = first.answers[0]
   return why
-    ? `Teach “${lowerFirst(first.title)}”: ${first.missed} of ${first.answered} missed it, ${why.learners} in the same way`
-    : `Teach “${lowerFirst(first.title)}”: ${first.missed} of ${first.answered} missed it`
+    ? t`Teach “${lowerFirst(first.title)}”: ${first.missed} of ${first.answered} missed it, ${why.learners} in the same way`
+    : t`Teach “${lowerFirst(first.title)}”: ${first.missed} of ${first.answered} missed it`
 }
 
 function Teach({ id, missed }: { id: number; missed: Missed }) {
@@ -47,9 +48,7 @@ function Teach({ id, missed }: { id: number; missed: Missed }) {
     <main id="main" className="px-5 py-8 @5xl:px-8">
       <TextLink to={`/tutor/groups/${id}`}>{missed.group}</TextLink>
       <h1 className="mt-1 text-3xl">{headline(missed)}</h1>
-      <p className="mt-1.5 text-ink-2">
-        First answers of the last {missed.days} days; what most learners missed comes first.
-      </p>
+      <p className="mt-1.5 text-ink-2">{t`First answers of the last ${missed.days} days; what most learners missed comes first.`}</p>
       {missed.families.length > 0 && (
         <div className="mt-6 grid gap-x-12 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_24rem]">
           <ol>
@@ -66,7 +65,7 @@ function Teach({ id, missed }: { id: number; missed: Missed }) {
                     </button>
                   </h2>
                   <p className="tabular-nums">
-                    {family.missed} of {family.answered} learners missed it
+                    {t`${family.missed} of ${family.answered} learners missed it`}
                   </p>
                 </div>
                 <p className="text-ink-2">{family.topic.title}</p>
@@ -74,21 +73,18 @@ function Teach({ id, missed }: { id: number; missed: Missed }) {
               </li>
             ))}
           </ol>
-          <aside aria-label="A short lesson" className="@5xl:sticky @5xl:top-6 @5xl:self-start">
-            <h2 className="text-xl">A short lesson</h2>
-            <h3 className="mt-3 font-sans font-semibold">Go through again</h3>
+          <aside aria-label={t`A short lesson`} className="@5xl:sticky @5xl:top-6 @5xl:self-start">
+            <h2 className="text-xl">{t`A short lesson`}</h2>
+            <h3 className="mt-3 font-sans font-semibold">{t`Go through again`}</h3>
             <ul className="mt-1">
               {missed.read.map((one) => (
                 <li key={`${one.topic.key}/${one.section}`} className="py-0.5">
                   {one.title}
-                  <span className="text-ink-2">
-                    {' '}
-                    ({one.topic.title}, {one.minutes} min)
-                  </span>
+                  <span className="text-ink-2"> {t`(${one.topic.title}, ${one.minutes} min)`}</span>
                 </li>
               ))}
             </ul>
-            <h3 className="mt-3 font-sans font-semibold">Show, with other numbers</h3>
+            <h3 className="mt-3 font-sans font-semibold">{t`Show, with other numbers`}</h3>
             <ul className="mt-1">
               {missed.families
                 .filter((one) => missed.show.includes(one.key))
@@ -100,16 +96,14 @@ function Teach({ id, missed }: { id: number; missed: Missed }) {
                   </li>
                 ))}
             </ul>
-            <h3 className="mt-3 font-sans font-semibold">Then set</h3>
+            <h3 className="mt-3 font-sans font-semibold">{t`Then set`}</h3>
             <p className="mt-1">
-              {set.map((one) => one.title).join(', ')}, until each learner has it right twice.
+              {t`${set.map((one) => one.title).join(', ')}, until each learner has it right twice.`}
             </p>
             <Link
               to={`/tutor/work/${id}/new?${query.toString()}`}
               className={`${buttonClass('strong')} mt-3`}
-            >
-              Set it
-            </Link>
+            >{t`Set it`}</Link>
           </aside>
         </div>
       )}
@@ -120,7 +114,7 @@ function Teach({ id, missed }: { id: number; missed: Missed }) {
 
 function Answers({ family }: { family: Family }) {
   if (family.answers.length === 0)
-    return <p className="mt-1">No wrong answer came twice: each went astray in another way.</p>
+    return <p className="mt-1">{t`No wrong answer came twice: each went astray in another way.`}</p>
   return (
     <ul className="mt-1.5">
       {family.answers.map((one) => (

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useKept } from '../../../account/useKept'
 import type { Schemas } from '../../../api/client'
@@ -15,25 +16,25 @@ type Sitter = Schemas['SittingOut']['learners'][number]
 type Allowance = NonNullable<Sitter['allowance']>
 
 const TIMES: [string, string][] = [
-  ['1', 'as everybody'],
-  ['1.1', 'a tenth more'],
-  ['1.25', 'a quarter more'],
-  ['1.5', 'half as much again'],
-  ['2', 'twice as much'],
+  ['1', t`as everybody`],
+  ['1.1', t`a tenth more`],
+  ['1.25', t`a quarter more`],
+  ['1.5', t`half as much again`],
+  ['2', t`twice as much`],
 ]
 
 /** What is allowed in words, with who said so and why. */
 export function allowedWords(allowance: Allowance): string {
   const parts = [
-    allowance.times !== 1 && `${allowance.times} times the time`,
-    allowance.minutes > 0 && `${allowance.minutes} min more`,
+    allowance.times !== 1 && t`${allowance.times} times the time`,
+    allowance.minutes > 0 && t`${allowance.minutes} min more`,
     allowance.attempts > 0 &&
-      `${allowance.attempts} more ${allowance.attempts === 1 ? 'attempt' : 'attempts'}`,
-    allowance.opens && `opens ${moment(allowance.opens)}`,
-    allowance.due && `due ${moment(allowance.due)}`,
-    allowance.closes && `closes ${moment(allowance.closes)}`,
+      t`${allowance.attempts} more ${allowance.attempts === 1 ? 'attempt' : 'attempts'}`,
+    allowance.opens && t`opens ${moment(allowance.opens)}`,
+    allowance.due && t`due ${moment(allowance.due)}`,
+    allowance.closes && t`closes ${moment(allowance.closes)}`,
   ].filter(Boolean)
-  const what = parts.length ? parts.join(', ') : 'as everybody'
+  const what = parts.length ? parts.join(', ') : t`as everybody`
   return `${what}: ${allowance.why} (${allowance.by}, ${moment(allowance.at)})`
 }
 
@@ -74,7 +75,7 @@ export function AllowSheet({
   })
   const whole = (text: string, most: number) => Math.min(most, Math.max(0, Number(text) || 0))
   return (
-    <Sheet open onOpenChange={onClose} title={`Allow ${sitter.name} more`}>
+    <Sheet open onOpenChange={onClose} title={t`Allow ${sitter.name} more`}>
       <KeptNote restored={kept.restored} onDiscard={kept.discard} />
       <form
         className="mt-4 grid gap-4"
@@ -85,12 +86,12 @@ export function AllowSheet({
       >
         <div className="flex flex-wrap gap-4">
           <Pick
-            label="Time"
+            label={t`Time`}
             options={TIMES}
             value={String(wanted.times)}
             onChange={(text) => set({ times: Number(text) })}
           />
-          <Labelled label="Minutes on top">
+          <Labelled label={t`Minutes on top`}>
             <Input
               type="number"
               min={0}
@@ -100,7 +101,7 @@ export function AllowSheet({
               onChange={(event) => set({ minutes: whole(event.target.value, 600) })}
             />
           </Labelled>
-          <Labelled label="Attempts more">
+          <Labelled label={t`Attempts more`}>
             <Input
               type="number"
               min={0}
@@ -112,7 +113,7 @@ export function AllowSheet({
           </Labelled>
         </div>
         <fieldset>
-          <legend className="text-ink-2">Dates of their own; empty as the group’s</legend>
+          <legend className="text-ink-2">{t`Dates of their own; empty as the group’s`}</legend>
           <div className="mt-1 flex flex-wrap gap-4">
             {(['opens', 'due', 'closes'] as const).map((name) => (
               <Labelled key={name} label={name}>
@@ -131,7 +132,7 @@ export function AllowSheet({
             ))}
           </div>
         </fieldset>
-        <Labelled label="Why; the learner reads it">
+        <Labelled label={t`Why; the learner reads it`}>
           <Input
             required
             minLength={3}
@@ -140,15 +141,13 @@ export function AllowSheet({
             onChange={(event) => set({ why: event.target.value })}
           />
         </Labelled>
-        <p className="text-ink-2">More time reaches an attempt under way at once.</p>
+        <p className="text-ink-2">{t`More time reaches an attempt under way at once.`}</p>
         <Button
           type="submit"
           kind="strong"
           className="justify-self-start"
           disabled={save.isPending}
-        >
-          Allow it
-        </Button>
+        >{t`Allow it`}</Button>
         <Problem error={save.error} />
       </form>
     </Sheet>

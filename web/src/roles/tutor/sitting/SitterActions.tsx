@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useState } from 'react'
 import type { Schemas } from '../../../api/client'
 import { Button } from '../../../ui/Button'
@@ -24,24 +25,24 @@ export function SitterActions({
   const [sure, setSure] = useState(false)
   const { attempt } = one
   const going = attempt !== null && one.handed_in === null
-  const actions: [string, string, () => void][] = [['Allow more', 'Allow more for', onAllow]]
+  const actions: [string, string, () => void][] = [[t`Allow more`, t`Allow more for`, onAllow]]
   if (going && one.state === 'paused')
-    actions.push(['Resume', 'Resume for', () => onResume(attempt)])
-  if (going && one.state !== 'paused') actions.push(['Pause', 'Pause for', () => onStep('pause')])
+    actions.push([t`Resume`, t`Resume for`, () => onResume(attempt)])
+  if (going && one.state !== 'paused') actions.push([t`Pause`, t`Pause for`, () => onStep('pause')])
   if (going)
     actions.push(
       sure
         ? [
-            'Hand in now, as it stands',
-            'Hand in now, as it stands, for',
+            t`Hand in now, as it stands`,
+            t`Hand in now, as it stands, for`,
             () => {
               onHandIn(attempt)
               setSure(false)
             },
           ]
-        : ['Hand in for them', 'Hand in for', () => setSure(true)],
+        : [t`Hand in for them`, t`Hand in for`, () => setSure(true)],
     )
-  if (one.handed_in !== null) actions.push(['Reopen', 'Reopen for', () => onStep('reopen')])
+  if (one.handed_in !== null) actions.push([t`Reopen`, t`Reopen for`, () => onStep('reopen')])
   return (
     <span className="-ml-2 flex flex-wrap">
       {actions.map(([words, label, act], n) => (

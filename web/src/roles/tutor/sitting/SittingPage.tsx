@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useParams } from 'react-router'
@@ -19,12 +20,12 @@ type Sitting = Schemas['SittingOut']
 type Sitter = Sitting['learners'][number]
 
 const STATES: Record<Sitter['state'], string> = {
-  not_begun: 'not begun',
+  not_begun: t`not begun`,
   working: 'working',
-  away: 'begun, not there now',
+  away: t`begun, not there now`,
   paused: 'paused',
-  handed_in: 'handed in',
-  pages_in: 'pages in',
+  handed_in: t`handed in`,
+  pages_in: t`pages in`,
 }
 const ORDER: Sitter['state'][] = ['working', 'paused', 'away', 'not_begun', 'handed_in', 'pages_in']
 
@@ -33,9 +34,9 @@ export default function SittingPage() {
   const group = Number(useParams().group)
   const assignment = Number(useParams().assignment)
   const query = useQuery(sittingQuery(group, assignment))
-  useTitle('Who sits the test')
+  useTitle(t`Who sits the test`)
   return (
-    <Loaded query={query} what="who sits the test">
+    <Loaded query={query} what={t`who sits the test`}>
       {(sitting) => <Sitters group={group} assignment={assignment} sitting={sitting} />}
     </Loaded>
   )
@@ -56,7 +57,7 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
   ).filter(([, count]) => count > 0)
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
-      <TextLink to={`/tutor/work/${group}`}>Tests of {sitting.group}</TextLink>
+      <TextLink to={`/tutor/work/${group}`}>{t`Tests of ${sitting.group}`}</TextLink>
       <h1 className="mt-1 text-3xl">{sitting.test}</h1>
       <p className="mt-1.5 text-ink-2" aria-live="polite">
         {capital(counted(sitting.learners.length, 'learner'))}:{' '}
@@ -64,12 +65,14 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
       </p>
       <Problem error={change.error} />
       <p className="mt-2">
-        <TextLink to={`/tutor/work/${group}/${assignment}/marking`} className="font-semibold">
-          Marking and letting marks out
-        </TextLink>
-        <TextLink to={`/tutor/work/${group}/${assignment}/regrade`} className="ml-6 font-semibold">
-          Regrade a question
-        </TextLink>
+        <TextLink
+          to={`/tutor/work/${group}/${assignment}/marking`}
+          className="font-semibold"
+        >{t`Marking and letting marks out`}</TextLink>
+        <TextLink
+          to={`/tutor/work/${group}/${assignment}/regrade`}
+          className="ml-6 font-semibold"
+        >{t`Regrade a question`}</TextLink>
       </p>
       <WatchBar group={group} assignment={assignment} sitting={sitting} onStep={setStep} />
       <ul className="mt-5">
@@ -95,7 +98,7 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
               {STATES[one.state]}
               {one.handed_in && (
                 <span className="block text-sm text-ink-2">
-                  {moment(one.handed_in)}, check number {one.number}
+                  {t`${moment(one.handed_in)}, check number ${one.number}`}
                 </span>
               )}
               {one.allowance && (
@@ -104,8 +107,8 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
               <History of={one.history} />
               {one.late > 0 && (
                 <span className="block text-sm text-part">
-                  {capital(counted(one.late, 'answer'))} came after the end and{' '}
-                  {one.late === 1 ? 'does' : 'do'} not count
+                  {t`${capital(counted(one.late, 'answer'))} came after the end and`}{' '}
+                  {one.late === 1 ? 'does' : 'do'} {t`not count`}
                 </span>
               )}
             </span>
@@ -176,15 +179,15 @@ function Paper({
     <div className="grid gap-1">
       <p className="text-ink-2">
         {one.on_paper === 0
-          ? 'Nothing on paper'
-          : `${capital(counted(one.on_paper, 'question'))} on paper${one.sheets.length ? `, ${one.sheets.length > 1 ? 'sheets' : 'sheet'} ${one.sheets.join(', ')}` : ''}`}
-        ; {counted(one.pages.length, 'page')} in
-        {one.pages_state === 'open' && one.until && `, taken until ${hour(one.until)}`}
-        {one.pages_state === 'over' && ', no more are taken'}
+          ? t`Nothing on paper`
+          : t`${capital(counted(one.on_paper, 'question'))} on paper${one.sheets.length ? `, ${one.sheets.length > 1 ? 'sheets' : 'sheet'} ${one.sheets.join(', ')}` : ''}`}
+        {t`; ${counted(one.pages.length, 'page')} in`}
+        {one.pages_state === 'open' && one.until && t`, taken until ${hour(one.until)}`}
+        {one.pages_state === 'over' && t`, no more are taken`}
       </p>
       <div className="flex flex-wrap items-center gap-x-5">
         <Check on={one.shown_at !== null} disabled={busy} set={onTick}>
-          sheets shown
+          {t`sheets shown`}
           {one.shown_at && (
             <span className="text-sm text-ink-2">
               {one.shown_by}, {hour(one.shown_at)}
@@ -192,9 +195,7 @@ function Paper({
           )}
         </Check>
         {one.pages_state === 'open' && (
-          <Button kind="quiet" disabled={busy} onClick={onClose}>
-            Take no more pages
-          </Button>
+          <Button kind="quiet" disabled={busy} onClick={onClose}>{t`Take no more pages`}</Button>
         )}
       </div>
       {one.pages.length > 0 && (
@@ -204,7 +205,7 @@ function Paper({
               <a href={picture(page, false)} target="_blank" rel="noreferrer">
                 <img
                   src={picture(page, true)}
-                  alt={`Page ${page.place} of ${one.name}${page.questions.length ? `, answers ${page.questions.join(', ')}` : ''}`}
+                  alt={t`Page ${page.place} of ${one.name}${page.questions.length ? t`, answers ${page.questions.join(', ')}` : ''}`}
                   className="h-24 rounded bg-rail object-contain"
                 />
               </a>

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useKept } from '../../../account/useKept'
 import type { Schemas } from '../../../api/client'
@@ -18,8 +19,8 @@ export interface Step {
   sitter: Sitter | null
 }
 
-const TITLES = { pause: 'Pause', time: 'More time', reopen: 'Reopen' }
-const DO = { pause: 'Pause it', time: 'Give it', reopen: 'Reopen it' }
+const TITLES = { pause: t`Pause`, time: t`More time`, reopen: t`Reopen` }
+const DO = { pause: t`Pause it`, time: t`Give it`, reopen: t`Reopen it` }
 
 interface Props {
   group: number
@@ -37,18 +38,18 @@ export function WatchBar({ group, assignment, sitting, onStep }: Props) {
   const paused = count('paused')
   if (going + paused === 0) return null
   return (
-    <section aria-label="For everyone who sits" className="mt-4 flex flex-wrap gap-3">
+    <section aria-label={t`For everyone who sits`} className="mt-4 flex flex-wrap gap-3">
       {going > 0 && (
-        <Button onClick={() => onStep({ kind: 'pause', sitter: null })}>Pause the test</Button>
+        <Button onClick={() => onStep({ kind: 'pause', sitter: null })}>{t`Pause the test`}</Button>
       )}
       {paused > 0 && (
         <Button kind="strong" disabled={resume.isPending} onClick={() => resume.mutate()}>
-          Resume for {counted(paused, 'learner')}
+          {t`Resume for ${counted(paused, 'learner')}`}
         </Button>
       )}
-      <Button onClick={() => onStep({ kind: 'time', sitter: null })}>
-        Give everyone more time
-      </Button>
+      <Button
+        onClick={() => onStep({ kind: 'time', sitter: null })}
+      >{t`Give everyone more time`}</Button>
       <Problem error={resume.error} />
     </section>
   )
@@ -89,7 +90,7 @@ export function StepSheet({
     <Sheet
       open
       onOpenChange={onClose}
-      title={`${TITLES[kind]}: ${sitter?.name ?? 'everyone who sits'}`}
+      title={`${TITLES[kind]}: ${sitter?.name ?? t`everyone who sits`}`}
     >
       <form
         className="mt-4 grid gap-4"
@@ -105,19 +106,14 @@ export function StepSheet({
       >
         {kind === 'reopen' && <Before group={group} assignment={assignment} sitter={sitter} />}
         {kind === 'pause' && (
-          <p className="text-ink-2">
-            The clock stops and the questions are hidden. Nobody loses time, and closing comes later
-            by as long as the pause is. After 24 hours it ends by itself.
-          </p>
+          <p className="text-ink-2">{t`The clock stops and the questions are hidden. Nobody loses time, and closing comes later by as long as the pause is. After 24 hours it ends by itself.`}</p>
         )}
         {kind === 'time' && (
-          <p className="text-ink-2">
-            For the part of the test that each learner is in, and before the test closes for them.
-          </p>
+          <p className="text-ink-2">{t`For the part of the test that each learner is in, and before the test closes for them.`}</p>
         )}
         {kind !== 'pause' && (
           <TextField
-            label={kind === 'time' ? 'Minutes more' : 'Minutes more than were left'}
+            label={kind === 'time' ? t`Minutes more` : t`Minutes more than were left`}
             type="number"
             required
             min={kind === 'time' ? 1 : 0}
@@ -128,7 +124,7 @@ export function StepSheet({
           />
         )}
         <TextField
-          label="Why; the learner reads it"
+          label={t`Why; the learner reads it`}
           required
           minLength={3}
           maxLength={200}
@@ -155,18 +151,20 @@ type Of = Pick<Step, 'sitter'>
 function Before({ group, assignment, sitter }: Pick<Props, 'group' | 'assignment'> & Of) {
   const query = useQuery(reopenQuery(group, assignment, sitter?.attempt ?? 0))
   return (
-    <Loaded query={query} what="what has been told since">
+    <Loaded query={query} what={t`what has been told since`}>
       {(check) => (
         <div>
-          {check.refused && <p className="text-wrong">It cannot be reopened. {check.refused}</p>}
+          {check.refused && (
+            <p className="text-wrong">{t`It cannot be reopened. ${check.refused}`}</p>
+          )}
           <p>
             {check.told.length > 0
-              ? `Since handing in, the learner could see: ${check.told.join(', ')}. That cannot be taken back.`
-              : 'The learner has been told nothing since handing in.'}
+              ? t`Since handing in, the learner could see: ${check.told.join(', ')}. That cannot be taken back.`
+              : t`The learner has been told nothing since handing in.`}
           </p>
           <p className="mt-1 text-ink-2">
-            {check.minutes !== null && `${check.minutes} min were left. `}
-            The answers stand as they were; what was counted is set aside.
+            {check.minutes !== null && t`${check.minutes} min were left. `}
+            {t`The answers stand as they were; what was counted is set aside.`}
           </p>
         </div>
       )}
