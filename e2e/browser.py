@@ -171,13 +171,13 @@ class BrowserTestCase(StaticLiveServerTestCase):
         """The learner signed in, on Today. `test_story` signs in by hand."""
         page = page or self.page
         self.enter(page, self.learner, f"/courses/{self.course.key}")
-        expect(page.get_by_role("heading", name="Where you stand", exact=True)).to_be_visible()
+        expect(page.get_by_role("heading", name="Your levels", exact=True)).to_be_visible()
 
     def open_rehearsal(self) -> None:
         """The rehearsal, with the scripts of all its kinds: they move what stands below them."""
         self.page.goto(self.address("/rehearsal"))
         expect(self.page.get_by_role("heading", name="Try every kind of question")).to_be_visible()
-        expect(self.page.get_by_text("Loading this part…")).to_have_count(0)
+        expect(self.page.get_by_text("Loading…")).to_have_count(0)
 
     def waiting(self) -> Presentation:
         """The question that is open in the browser, with its right answers on our side."""

@@ -46,7 +46,7 @@ class SittingTestCase(BrowserTestCase):
     def begin(self, address: str) -> Attempt:
         self.sign_in()
         self.page.goto(address)
-        self.page.get_by_role("button", name="Begin the test").click()
+        self.page.get_by_role("button", name="Start the test").click()
         self.page.get_by_role("dialog").get_by_role("button", name="Begin").click()
         self.at(self.page, 1)
         return Attempt.objects.get(enrolment__person=self.learner)

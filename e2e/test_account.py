@@ -32,7 +32,7 @@ class AccountTests(BrowserTestCase):
         self.keep_draft(self.responses(right=True))
         kept = page.evaluate(KEPT)
         self.assertEqual(kept, [f"vendaval:{self.learner.pk}:draft:{self.waiting().pk}"])
-        page.get_by_role("button", name="Leave and keep my place").click()
+        page.get_by_role("button", name="Save and exit").click()
         page.get_by_role("button", name="settings and signing out").click()
         page.get_by_role("menuitem", name="Sign out").click()
         expect(page.get_by_role("heading", name="Sign in")).to_be_visible()
@@ -67,5 +67,5 @@ class AccountTests(BrowserTestCase):
         self.assert_accessible("Today of another course")
         self.page.goto(f"{self.live_server_url}/courses/nowhere")
         expect(
-            self.page.get_by_role("heading", name="There is no page at this address")
+            self.page.get_by_role("heading", name="This page doesn’t exist")
         ).to_be_visible()

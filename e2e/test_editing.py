@@ -26,8 +26,8 @@ class EditingTests(BrowserTestCase):
         expect(theirs.get_by_label("Name of the group")).to_have_value("Tuesday")
         theirs.get_by_label("Name of the group").fill("Tuesday crew")
         theirs.get_by_label("Tries in practice").select_option("2")
-        theirs.get_by_role("button", name="Save for the group").click()
-        expect(theirs.get_by_text("Saved. It holds for every member.")).to_be_visible()
+        theirs.get_by_role("button", name="Save settings").click()
+        expect(theirs.get_by_text("Saved for every member.")).to_be_visible()
 
         mine.get_by_role("link", name="Messages").click()
         dialog = mine.get_by_role("alertdialog", name="This is not saved yet")
@@ -38,14 +38,14 @@ class EditingTests(BrowserTestCase):
         expect(mine.get_by_text("This is what you typed before")).to_be_visible()
         expect(mine.get_by_label("Name of the group")).to_have_value("Tuesday evening")
 
-        mine.get_by_role("button", name="Save for the group").click()
+        mine.get_by_role("button", name="Save settings").click()
         conflict = mine.get_by_role("alert", name="Changed by somebody else")
         expect(conflict.get_by_text("Only they changed: Tries in practice.")).to_be_visible()
         expect(conflict.get_by_label("Yours: Tuesday evening")).to_be_checked()
         self.assert_accessible("two changes of the same thing", mine)
         conflict.get_by_label("Theirs: Tuesday crew").check()
         conflict.get_by_role("button", name="Save both").click()
-        expect(mine.get_by_text("Saved. It holds for every member.")).to_be_visible()
+        expect(mine.get_by_text("Saved for every member.")).to_be_visible()
         expect(mine.get_by_label("Name of the group")).to_have_value("Tuesday crew")
         group.refresh_from_db()
         kept = group.settings

@@ -63,14 +63,14 @@ class PaperPagesTests(SittingTestCase):
         self.assert_accessible("pages of paper")
         page.set_viewport_size({"width": 390, "height": 844})
         self.assert_accessible("pages of paper at 390 px")
-        page.get_by_role("button", name="All pages are in").click()
-        page.get_by_role("button", name="Yes, all are in").click()
+        page.get_by_role("button", name="That’s all my pages").click()
+        page.get_by_role("button", name="Yes, that’s all").click()
         expect(page.get_by_text("Your tutor has them")).to_be_visible()
         self.assertEqual(PaperRow.objects.get().came, "phone")
 
         page.get_by_role("link", name="See the results").click()
         expect(page.get_by_role("heading", name="so far")).to_be_visible()
-        expect(page.get_by_text("waiting for marks")).to_be_visible()
+        expect(page.get_by_text("not marked yet")).to_be_visible()
 
         desk = self.new_page()
         self.enter(desk, clara, f"/tutor/work/{self.group.pk}/{assignment.pk}")

@@ -54,7 +54,7 @@ class ExamResultsTests(SittingTestCase):
         expect(page.get_by_text("Ten learners took it: from 0 to 100 per cent")).to_be_visible()
         expect(page.get_by_text("Yours is 50.")).to_be_visible()
         expect(page.get_by_text("Zulmira")).to_have_count(0)
-        expect(page.get_by_role("heading", name="What it did to your levels")).to_be_visible()
+        expect(page.get_by_role("heading", name="How it changed your levels")).to_be_visible()
         self.assert_accessible("results")
 
         page.get_by_label("with the questions").check()
@@ -77,7 +77,7 @@ class ExamResultsTests(SittingTestCase):
 
         desk = self.new_page()
         self.enter(desk, clara, "/tutor/help")
-        contested = desk.get_by_role("listitem").filter(has_text="contests a mark")
+        contested = desk.get_by_role("listitem").filter(has_text="says a mark is wrong")
         contested.get_by_role("link").click()
         expect(desk.get_by_text("Contested mark")).to_be_visible()
         expect(desk.get_by_text("Both levels can be meant.")).to_be_visible()
@@ -85,7 +85,7 @@ class ExamResultsTests(SittingTestCase):
         desk.goto(f"{self.live_server_url}/tutor/work/{self.group.pk}")
         desk.get_by_role("button", name="as the practice learner").click()
         expect(desk.get_by_role("note")).to_contain_text("counts for nobody")
-        expect(desk.get_by_role("button", name="Begin the test")).to_be_visible()
+        expect(desk.get_by_role("button", name="Start the test")).to_be_visible()
         self.assert_accessible("as the practice learner", desk)
         desk.get_by_role("button", name="Back to my own account").click()
         expect(desk.get_by_role("link", name="Set work").first).to_be_visible()

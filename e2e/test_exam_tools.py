@@ -31,7 +31,7 @@ class ExamToolsTests(SittingTestCase):
         self.assertEqual(len(marked.split()), 2)
 
         page.keyboard.press("k")
-        expect(page.get_by_label("Sum to work out")).to_be_focused()
+        expect(page.get_by_label("Calculation")).to_be_focused()
         page.keyboard.type("3 × sin(30) ÷ 4")
         page.keyboard.press("Enter")
         calculator = page.get_by_role("region", name="Calculator")
@@ -91,7 +91,7 @@ class ExamToolsTests(SittingTestCase):
             self.at(page, number)
             expect(page.get_by_text("Loading this part")).to_have_count(0)
         page.get_by_role("button", name="Calculator").click()
-        expect(page.get_by_label("Sum to work out")).to_be_visible()
+        expect(page.get_by_label("Calculation")).to_be_visible()
         page.wait_for_timeout(300)
         saves = [one for one in asked if one.startswith("PUT") and "/answers/" in one]
         self.assertEqual([one for one in asked if one not in saves and "/sign" not in one], [])

@@ -179,7 +179,7 @@ class MouseTests(KindsTestCase):
             there = f"Move {texts[item]} up, now {place + 1} of {len(key.right)}"
             while up.get_attribute("aria-label") != there:
                 up.click()
-        in_place = group.get_by_role("button", name="It is in order as it stands")
+        in_place = group.get_by_role("button", name="Leave it in this order")
         if in_place.count():
             in_place.click()
 
@@ -335,7 +335,7 @@ class KeyboardTests(KindsTestCase):
                     break
                 self.reach(up)
                 self.press("Enter")
-        in_place = group.get_by_role("button", name="It is in order as it stands")
+        in_place = group.get_by_role("button", name="Leave it in this order")
         if in_place.count():
             self.reach(in_place)
             self.press("Enter")

@@ -41,19 +41,19 @@ class OfficeTests(BrowserTestCase):
     def accept(self, page: Page, mail: str, phrase: str) -> None:
         page.goto(self.mailed(mail))
         page.get_by_label("Password").fill(phrase)
-        page.get_by_role("button", name="Take the account").click()
+        page.get_by_role("button", name="Activate account").click()
         expect(page.get_by_role("main").get_by_role("status")).to_contain_text("Done")
 
     def test_from_an_invitation_to_a_first_answer_with_consent(self) -> None:
         desk = self.desk
         self.enter(desk, self.office, "/office")
-        expect(desk.get_by_role("heading", name="Nothing waits for the office")).to_be_visible()
+        expect(desk.get_by_role("heading", name="Nothing to do right now")).to_be_visible()
         self.assert_accessible("the office's now", desk)
-        desk.get_by_role("link", name="Invite somebody").click()
-        desk.get_by_label("Name, as others see it").fill("Duarte Lopo")
+        desk.get_by_role("link", name="Invite a person").click()
+        desk.get_by_label("Display name").fill("Duarte Lopo")
         desk.get_by_label("Mail address", exact=True).fill("duarte@lopo.example")
-        desk.get_by_label("Learns in").select_option(label="Tuesday evening, Inshore Navigation")
-        desk.get_by_label("Born on, if young").fill("2014-02-03")
+        desk.get_by_label("Course").select_option(label="Tuesday evening, Inshore Navigation")
+        desk.get_by_label("Date of birth (if under age)").fill("2014-02-03")
         desk.get_by_role("button", name="Invite Duarte Lopo").click()
         expect(desk.get_by_role("alert")).to_contain_text("a guardian has to agree")
         self.errors.clear()
@@ -72,7 +72,7 @@ class OfficeTests(BrowserTestCase):
         )
         self.assert_accessible("an invitation taken", learner)
         learner.goto(self.live_server_url)
-        learner.get_by_label("Name or mail address").fill("duarte@lopo.example")
+        learner.get_by_label("User name or mail address").fill("duarte@lopo.example")
         learner.get_by_label("Password").fill("seven green oars")
         learner.get_by_role("button", name="Sign in", exact=True).click()
         expect(learner.get_by_role("alert")).to_contain_text("A guardian has still to agree")
@@ -81,7 +81,7 @@ class OfficeTests(BrowserTestCase):
         self.accept(guardian, "irene@lopo.example", "nine red buoys")
         guardian.get_by_role("link", name="Begin").click()
         expect(
-            guardian.get_by_role("heading", name="You are asked for your consent")
+            guardian.get_by_role("heading", name="We need your consent")
         ).to_be_visible()
         expect(guardian.get_by_text("I am the guardian of Duarte Lopo")).to_be_visible()
         self.assert_accessible("consent on a phone", guardian)
@@ -89,7 +89,7 @@ class OfficeTests(BrowserTestCase):
         expect(guardian.get_by_role("main").get_by_role("status")).to_contain_text("You agreed on")
 
         learner.get_by_role("button", name="Sign in", exact=True).click()
-        expect(learner.get_by_role("heading", name="Where you stand", exact=True)).to_be_visible()
+        expect(learner.get_by_role("heading", name="Your levels", exact=True)).to_be_visible()
         self.learner = User.objects.get(email="duarte@lopo.example")
         self.page = learner
         learner.goto(self.address("/topics/tidal-terms"))
@@ -123,7 +123,7 @@ class OfficeTests(BrowserTestCase):
         expect(said).to_contain_text("Two people are taken in")
         desk.get_by_role("link", name="See who is invited").click()
         expect(desk.get_by_role("listitem").filter(has_text="Nel Reis")).to_contain_text(
-            "invited, has not come yet"
+            "invited, not accepted yet"
         )
         self.assert_accessible("people", desk)
 

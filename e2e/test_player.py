@@ -76,7 +76,7 @@ class PlayerTests(BrowserTestCase):
 
     def test_goes_on_below_only_where_something_is_below(self) -> None:
         self.practise()
-        below = self.page.get_by_text("goes on below")
+        below = self.page.get_by_text("more below")
         last = self.page.get_by_role("button", name="Send answer")
         box = last.bounding_box()
         assert box is not None
@@ -100,7 +100,7 @@ class TopicsTests(BrowserTestCase):
             box = one.bounding_box()
             assert box is not None
             self.assertLess(box["height"], 30)
-        self.page.get_by_role("button", name="Diagnose all subjects").click()
+        self.page.get_by_role("button", name="Diagnostic: all subjects").click()
         expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
         self.page.goto(self.address("/topics"))
         self.page.get_by_role("button", name="Diagnose tides").click()

@@ -62,7 +62,7 @@ class DrawnReviewTests(WholeCourseTestCase):
         expect(page.get_by_role("button", name=re.compile("^[ABCD], ")).first).to_be_disabled()
         self.open_miss("Twelfths to shade")
         expect(page.get_by_role("row").nth(1)).to_contain_text("of 12 cells")
-        page.get_by_role("button", name="Answer a fresh one").click()
+        page.get_by_role("button", name="Try it with new numbers").click()
         expect(page.get_by_role("button", name="Send answer")).to_be_visible()
         self.give(right=True)
         expect(page.get_by_text("Mended: this one is off your list")).to_be_visible()

@@ -109,10 +109,10 @@ def views(browser: Browser) -> None:
     shoot(tutor, "set-a-test")
     tutor.goto(f"{ADDRESS}/tutor/groups")
     tutor.get_by_role("link", name="What to teach next").click()
-    tutor.get_by_role("heading", name="A short lesson").wait_for()
+    tutor.get_by_role("heading", name="Mini lesson").wait_for()
     shoot(tutor, "teach")
     tutor.get_by_role("link", name="Set work").first.click()
-    tutor.get_by_role("heading", name="Work set").wait_for()
+    tutor.get_by_role("heading", name="Work you’ve set").wait_for()
     shoot(tutor, "set-work")
     tutor.get_by_role("link", name="Marking").first.click()
     tutor.get_by_role("link", name="Passage planning").first.click()
@@ -132,7 +132,7 @@ def views(browser: Browser) -> None:
     learned.goto(f"{COURSE}/tests")
     learned.get_by_role("link", name="Tides and clearance, end of unit").click()
     learned.get_by_role("link", name="Results").click()
-    learned.get_by_role("heading", name="To keep").wait_for()
+    learned.get_by_role("heading", name="Save or print").wait_for()
     shoot(learned, "results")
 
 

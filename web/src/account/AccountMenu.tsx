@@ -88,7 +88,7 @@ export default function AccountMenu({ name, links, onKeys }: Props) {
             onSelect={keepOpen}
             className={item}
           >
-            {t`Letter keys`}
+            {t`Keyboard shortcuts`}
             <span className="text-ink-2">{letterKeys ? 'on' : 'off'}</span>
           </DropdownMenu.CheckboxItem>
         </DropdownMenu.Content>

@@ -10,7 +10,7 @@ export function PracticeBanner({ name }: { name: string }) {
       role="note"
       className="flex flex-wrap items-center gap-x-4 gap-y-1 bg-sun px-5 py-1.5 text-[#12232e] print:hidden"
     >
-      <span>{t`You are ${name}: a practice learner. What you do here counts for nobody.`}</span>
+      <span>{t`You are ${name}, a practice learner. Nothing you do here counts.`}</span>
       <Button
         kind="quiet"
         className="!text-[#12232e] underline"

@@ -38,7 +38,7 @@ interface Props {
 const SHELL_KEYS: [string, string][] = [
   ['?', t`This sheet`],
   ['Tab', t`Next link or button`],
-  ['Enter', t`Open or press it`],
+  ['Enter', t`Open or press`],
 ]
 
 const COMMON = [

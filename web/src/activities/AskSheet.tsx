@@ -26,13 +26,13 @@ export default function AskSheet({ question, answered, worked, onClose }: Props)
   const [fault, setFault] = useState(false)
   const [thread, setThread] = useState<number | null>(null)
   return (
-    <Sheet open onOpenChange={onClose} title={fault ? t`Report a fault` : t`Ask for help`}>
+    <Sheet open onOpenChange={onClose} title={fault ? t`Report a problem` : t`Ask for help`}>
       {thread !== null ? (
         <Sent
           says={
             fault
-              ? t`The authors have it, with this very version.`
-              : t`It is sent. The answer comes to your messages.`
+              ? t`The authors have it, together with this question.`
+              : t`Sent. You’ll find the answer in your messages.`
           }
           back={t`Back to the question`}
           thread={thread}
@@ -41,9 +41,9 @@ export default function AskSheet({ question, answered, worked, onClose }: Props)
       ) : (
         <>
           <fieldset className="mt-4 flex flex-wrap gap-6">
-            <legend className="sr-only">{t`What is it about`}</legend>
+            <legend className="sr-only">{t`What is this about?`}</legend>
             <Pick on={!fault} set={() => setFault(false)} label={t`I need help with it`} />
-            <Pick on={fault} set={() => setFault(true)} label={t`I think it is faulty`} />
+            <Pick on={fault} set={() => setFault(true)} label={t`I think the question is wrong`} />
           </fieldset>
           {fault ? (
             <FaultForm question={question} onSent={setThread} />
@@ -98,8 +98,8 @@ function FaultForm({ question, onSent }: { question: number; onSent: (id: number
   )
   return (
     <OneTextForm
-      label={t`What is wrong with it`}
-      note={t`The question and your answer go with it; your name does not.`}
+      label={t`What is wrong?`}
+      note={t`We send the question and your answer, but not your name.`}
       action={t`Report it`}
       busy={send.isPending}
       error={send.error}
@@ -117,10 +117,10 @@ function HelpForm({
 }: Omit<Props, 'onClose'> & { onSent: (id: number) => void }) {
   const query = useQuery(classmatesQuery(useCourse()))
   return (
-    <Loaded query={query} what={t`whom you can ask`}>
+    <Loaded query={query} what={t`who you can ask`}>
       {(people) =>
         people.tutors.length + people.classmates.length === 0 ? (
-          <p className="mt-4">{t`You are in no group yet, so there is nobody to ask. A tutor gives you a code.`}</p>
+          <p className="mt-4">{t`You aren’t in a group yet, so there is nobody to ask. Ask a tutor for a code.`}</p>
         ) : (
           <ToPeople
             question={question}
@@ -179,7 +179,7 @@ function ToPeople({
         })
       }}
     >
-      <Labelled label={t`What you do not see; formulas between dollar signs, as in $v = s/t$`}>
+      <Labelled label={t`What don’t you understand? Put formulas between dollar signs: $v = s/t$`}>
         <TextArea
           rows={4}
           required
@@ -189,7 +189,7 @@ function ToPeople({
         />
       </Labelled>
       <fieldset className="grid gap-1.5">
-        <legend className="mb-1 text-sm text-ink-2">{t`Who is asked`}</legend>
+        <legend className="mb-1 text-sm text-ink-2">{t`Who to ask`}</legend>
         {people.tutors.length > 0 && (
           <Check on={toTutor} set={setToTutor}>
             {t`The tutor: ${people.tutors.join(', ')}`}
@@ -206,11 +206,11 @@ function ToPeople({
         ))}
       </fieldset>
       <fieldset className="grid gap-1.5">
-        <legend className="mb-1 text-sm text-ink-2">{t`What goes with it, beside the question`}</legend>
+        <legend className="mb-1 text-sm text-ink-2">{t`What to send with the question`}</legend>
         {answered && <Check on={answer} set={setAnswer}>{t`The answer I gave`}</Check>}
         {worked && <Check on={working} set={setWorking}>{t`My working`}</Check>}
         {!answered && !worked && (
-          <p className="text-ink-2">{t`Nothing yet. An answer that comes before your first try counts as help.`}</p>
+          <p className="text-ink-2">{t`Nothing yet. An answer before your first try counts as help.`}</p>
         )}
       </fieldset>
       <Button

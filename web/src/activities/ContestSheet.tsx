@@ -35,8 +35,8 @@ export default function ContestSheet({
     <Sheet open onOpenChange={onClose} title={t`Contest this mark`}>
       {thread === null ? (
         <OneTextForm
-          label={t`Why the mark should be another one`}
-          note={t`Your tutor gets it with the question, your answer and your working. The mark stands until the tutor has answered.`}
+          label={t`Why do you think the mark is wrong?`}
+          note={t`Your tutor sees the question, your answer and your working. The mark stays as it is until your tutor answers.`}
           action={t`Contest it`}
           busy={send.isPending}
           error={send.error}
@@ -45,7 +45,7 @@ export default function ContestSheet({
         />
       ) : (
         <Sent
-          says={t`It waits for your tutor. The answer comes to your messages.`}
+          says={t`Your tutor will look at it. You’ll find the answer in your messages.`}
           back={t`Back to the results`}
           thread={thread}
           onClose={onClose}

@@ -83,8 +83,8 @@ export function FeedbackPanel({
           {!sheet.feedback && (
             <p className="mt-1">
               {question.untouched
-                ? t`This question is closed. It counts neither for nor against you.`
-                : t`This question is closed. Your first try was counted before.`}
+                ? t`This question is closed. It doesn’t count.`
+                : t`This question is closed. Your first try has already counted.`}
             </p>
           )}
           {several && (
@@ -110,13 +110,13 @@ export function FeedbackPanel({
             </p>
           )}
           {feedback.mended && (
-            <p className="mt-2 font-semibold text-correct">{t`Mended: this one is off your list of missed questions.`}</p>
+            <p className="mt-2 font-semibold text-correct">{t`Well done. This one is off your list of missed questions.`}</p>
           )}
           {run.goal?.reached && question.closed && (
             <p className="mt-2 font-semibold @5xl:hidden">{run.goal.says}</p>
           )}
           {study && (
-            <p className="mt-3">{t`Twice in a row this idea has not come right. Read about it before the next question: ${lowerFirst(study.title)}, ${study.minutes}\u00a0min.`}</p>
+            <p className="mt-3">{t`You’ve missed this twice in a row. Read about it before the next question: ${lowerFirst(study.title)}, ${study.minutes}\u00a0min.`}</p>
           )}
           <div className="mt-4 flex flex-wrap items-center gap-x-3 gap-y-2">
             {main && (
@@ -153,7 +153,7 @@ export function FeedbackPanel({
               <Link
                 to={to(`/spell/${run.spell}`)}
                 className={buttonClass(run.miss !== null ? 'strong' : 'plain')}
-              >{t`Next of your minutes`}</Link>
+              >{t`Next task`}</Link>
             )}
             {run.miss !== null && run.spell === null && question.closed && (
               <AfterMend mended={feedback.mended} miss={run.miss} />
@@ -177,7 +177,7 @@ function AfterMend({ mended, miss }: { mended: boolean; miss: number }) {
         <Button
           disabled={start.isPending}
           onClick={() => start.mutate({ purpose: 'missed', miss })}
-        >{t`Another fresh one`}</Button>
+        >{t`Another with new numbers`}</Button>
       )}
       {start.error && (
         <p role="alert" className="w-full text-wrong">

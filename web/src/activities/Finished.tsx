@@ -13,7 +13,7 @@ export function Finished({ run }: { run: Run }) {
   return (
     <main id="main" className="mx-auto w-full max-w-3xl px-6 py-10">
       <h2 className="text-3xl">{activity.headline(run)}</h2>
-      <p className="mt-2 text-ink-2">{t`${run.title}. Everything is kept, and it shows on Topics.`}</p>
+      <p className="mt-2 text-ink-2">{t`${run.title}. Everything is saved. See it under Topics.`}</p>
       <ul className="mt-6 grid gap-4">
         {run.topics.map((topic) => (
           <li
@@ -39,13 +39,13 @@ export function Finished({ run }: { run: Run }) {
           <Link
             to={to(`/spell/${run.spell}`)}
             className={buttonClass('strong')}
-          >{t`Go on with your minutes`}</Link>
+          >{t`Next task`}</Link>
         )}
         <Link
           to={to('/')}
           className={buttonClass(run.spell === null ? 'strong' : 'plain')}
         >{t`See what comes next`}</Link>
-        <Link to={to('/review')} className={buttonClass('plain')}>{t`Review what was missed`}</Link>
+        <Link to={to('/review')} className={buttonClass('plain')}>{t`Review your mistakes`}</Link>
       </p>
     </main>
   )

@@ -24,7 +24,7 @@ export function GoesOn() {
       {below && (
         <div aria-hidden="true" className="pointer-events-none sticky bottom-28 h-0 @3xl:bottom-16">
           <span className="absolute right-3 bottom-0 flex items-center gap-2 rounded-full border border-gust-mid bg-sheet px-2 py-1.5 @3xl:px-4 text-sm text-gust shadow">
-            <ArrowDown size={16} /> <span className="hidden @3xl:inline">{t`goes on below`}</span>
+            <ArrowDown size={16} /> <span className="hidden @3xl:inline">{t`more below`}</span>
           </span>
         </div>
       )}

@@ -70,7 +70,7 @@ export function Rail({ sheet, question, actions, onStudy, onWhy, beside }: Props
             )}
           </div>
           {question.untouched && !question.closed && (
-            <p className="mt-1 text-sm text-ink-2">{t`With help opened before the first try, the answer does not count for your level.`}</p>
+            <p className="mt-1 text-sm text-ink-2">{t`If you open help before your first try, the answer doesn’t count for your level.`}</p>
           )}
         </Block>
       )}
@@ -88,7 +88,7 @@ export function Rail({ sheet, question, actions, onStudy, onWhy, beside }: Props
             className="-ml-2"
             onClick={actions.finish}
             disabled={actions.busy}
-          >{t`End this run`}</Button>
+          >{t`Stop here`}</Button>
         )}
       </div>
     </div>
@@ -101,7 +101,7 @@ function Changed({ change, wanted }: { change: Schemas['LevelChangeOut']; wanted
     { label: 'now', reading: change.after, muted: false },
   ]
   return (
-    <Block title={t`What that answer changed`}>
+    <Block title={t`What this answer changed`}>
       <p className="text-sm text-ink-2">{change.topic.title}</p>
       <div className="mt-2 grid grid-cols-[3.500rem_1fr_2rem] items-center gap-x-2 gap-y-1">
         {rows.map(({ label, reading, muted }) => (
@@ -139,7 +139,7 @@ function Standing({ sheet, question }: { sheet: Sheet; question: Question }) {
       <p className="mt-2 text-sm text-ink-2">
         {question.untouched
           ? t`Only your first try moves the level.`
-          : t`Your first try has been counted. From here it is about learning.`}
+          : t`Your first try has counted. From here on, just learn.`}
       </p>
       {sheet.run.wanted && <p className="mt-2 font-semibold">{sheet.run.wanted}</p>}
     </Block>
@@ -149,7 +149,7 @@ function Standing({ sheet, question }: { sheet: Sheet; question: Question }) {
 const STATES = {
   open: 'open',
   settled: 'settled',
-  exhausted: t`as far as these go`,
+  exhausted: t`no more questions`,
   held: 'held',
   lost: t`not held`,
 } as const
@@ -178,7 +178,7 @@ function Progress({ run, current }: { run: Schemas['RunOut']; current: string })
           </li>
         ))}
       </ul>
-      <p className="mt-3 text-sm text-ink-2">{t`This is not a test. Help from elsewhere would spoil the picture.`}</p>
+      <p className="mt-3 text-sm text-ink-2">{t`This is not a test. Please work alone, so that the result is yours.`}</p>
     </Block>
   )
 }
@@ -196,7 +196,7 @@ function Worth({ question }: { question: Question }) {
     question.closed
       ? [t`Points`, t`${question.share.toFixed(2).replace(/\.?0+$/, '') || '0'} of 1`]
       : [t`Worth now`, t`${question.worth_now} of 1`],
-    [t`Fresh versions left`, String(question.fresh_left)],
+    [t`New versions left`, String(question.fresh_left)],
   ]
   return (
     <Block title={t`This question`}>

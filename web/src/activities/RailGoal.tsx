@@ -32,14 +32,14 @@ export function GoalBlock({ run }: { run: Run }) {
     <Block title={run.goal.reached ? t`Goal reached` : t`Goal`}>
       <p className="mt-1">{run.goal.says}</p>
       {run.goal.reached && (
-        <p className="mt-1 text-sm text-ink-2">{t`You may go on: nothing that is recorded goes down by it.`}</p>
+        <p className="mt-1 text-sm text-ink-2">{t`You can go on. Your result stays.`}</p>
       )}
       {run.spell !== null && (
         <Link
           to={to(`/spell/${run.spell}`)}
           className={`${buttonClass(run.goal.reached ? 'strong' : 'plain')} mt-2`}
         >
-          {run.goal.reached ? t`Next of your minutes` : t`Your minutes`}
+          {run.goal.reached ? t`Next task` : t`Your time`}
         </Link>
       )}
     </Block>

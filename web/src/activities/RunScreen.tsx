@@ -20,9 +20,9 @@ const AskSheet = lazy(() => import('./AskSheet'))
 
 const KEYS: [string, string][] = [
   [t`1 to 8`, t`Choose an answer`],
-  ['Enter', t`Send, and afterwards go on`],
-  ['Esc', t`Leave the field, so that letters work`],
-  ['C', t`How sure you are, one step on`],
+  ['Enter', t`Send the answer, then go on`],
+  ['Esc', t`Leave the field, so that shortcuts work`],
+  ['C', t`How sure you are, one step up`],
   [']', t`Next question`],
   ['H', t`Next hint`],
   ['N', t`Same idea, new numbers`],
@@ -31,13 +31,13 @@ const KEYS: [string, string][] = [
   ['T', t`I haven’t been taught this`],
   ['S', t`Swap to another topic`],
   ['A', t`Working area`],
-  ['O', t`Read aloud, and stop`],
-  ['Q', t`Ask for help, or report a fault`],
+  ['O', t`Read aloud, or stop`],
+  ['Q', t`Ask for help, or report a problem`],
   ['V', t`Level and help, on a narrow screen`],
   ['Y', t`Why this question`],
-  ['X', t`Reset the answer to how it was`],
-  ['L', t`Leave and keep the place`],
-  ['E', t`End this run`],
+  ['X', t`Undo changes to the answer`],
+  ['L', t`Save and exit`],
+  ['E', t`Stop here`],
   ['?', t`This sheet`],
 ]
 

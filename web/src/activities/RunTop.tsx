@@ -35,7 +35,7 @@ export function RunTop({
           type="button"
           onClick={onLeave}
           className="ml-auto min-h-9 font-semibold @3xl:ml-0 underline-offset-4 hover:underline"
-        >{t`Leave and keep my place`}</button>
+        >{t`Save and exit`}</button>
       </header>
       <OfflineNote />
     </>

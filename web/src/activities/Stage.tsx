@@ -187,10 +187,10 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
         )}
         <div aria-live="assertive">
           {actions.waiting && (
-            <p className="mt-5 max-w-[45rem] rounded-box bg-part-soft p-4 text-part">{t`Not sent yet: there is no connection. Your answer is kept here and is sent by itself when it is back.`}</p>
+            <p className="mt-5 max-w-[45rem] rounded-box bg-part-soft p-4 text-part">{t`Not sent yet: you are offline. Your answer is saved here and will be sent when you are back online.`}</p>
           )}
           {actions.soon && (
-            <p className="mt-5 max-w-[45rem] rounded-box bg-rail p-4">{t`The last step is still on its way. Press it again in a moment.`}</p>
+            <p className="mt-5 max-w-[45rem] rounded-box bg-rail p-4">{t`Still sending. Please wait.`}</p>
           )}
           {actions.problem && (
             <p className="mt-5 max-w-[45rem] rounded-box bg-wrong-soft p-4 text-wrong">
@@ -217,7 +217,7 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
           />
         )}
         {run.suggest_stop && counts && (
-          <p className="mt-5 max-w-[42rem] text-ink-2">{t`You have been at it for half an hour. This is a good place to stop. Your place is kept.`}</p>
+          <p className="mt-5 max-w-[42rem] text-ink-2">{t`You’ve worked for half an hour. This is a good time for a break. Your place is saved.`}</p>
         )}
         <GoesOn />
       </main>

@@ -27,9 +27,9 @@ export interface Activity {
 const STATUS = {
   open: t`still open`,
   settled: 'settled',
-  exhausted: t`as far as these questions go`,
-  held: t`held: secure`,
-  lost: t`did not hold: back to practice`,
+  exhausted: t`no more questions`,
+  held: t`remembered`,
+  lost: t`not remembered: back to practice`,
 } as const
 
 /** How many topics of a run are done with. */
@@ -41,7 +41,7 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     numbered: true,
     heading: (_, question) => question.topic.title,
     rail: ['progress'],
-    atTheEnd: t`See where you stand`,
+    atTheEnd: t`See your levels`,
     done: 'settled',
     home: '/',
     headline: (run) =>
@@ -53,7 +53,7 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     numbered: true,
     heading: (run) => run.title,
     rail: ['goal', 'standing', 'worth', 'stuck'],
-    atTheEnd: t`See where you stand`,
+    atTheEnd: t`See your levels`,
     done: 'settled',
     home: '/',
     headline: (run) => `${capital(counted(run.answered, 'question'))} practised`,
@@ -75,12 +75,12 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     numbered: true,
     heading: (_, question) => question.topic.title,
     rail: ['progress'],
-    atTheEnd: t`See what held`,
+    atTheEnd: t`See your results`,
     done: 'checked',
     home: '/',
     headline: (run) => {
       const held = run.topics.filter((topic) => topic.status === 'held').length
-      return t`${capital(counted(held, 'target'))} held, of ${run.topics.length}`
+      return t`${capital(counted(held, 'target'))} remembered, of ${run.topics.length}`
     },
     ending: (topic) => STATUS[topic.status],
   },
@@ -90,7 +90,7 @@ export const ACTIVITIES: Record<Purpose, Activity> = {
     heading: (_, question) => question.topic.title,
     rail: ['progress'],
     atTheEnd: t`See how it went`,
-    done: t`at the target`,
+    done: t`reached the target`,
     home: '/review',
     headline: (run) => run.goal?.says ?? run.title,
     ending: (topic) => t`target ${topic.reading.target}`,

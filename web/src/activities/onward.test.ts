@@ -24,7 +24,7 @@ describe('what follows an answer', () => {
 
   it('is the next question, or the end', () => {
     expect(step('practice', { next: {} as Question })?.act).toBe(next)
-    expect(step('diagnostic')?.label).toBe('See where you stand')
+    expect(step('diagnostic')?.label).toBe('See your levels')
     expect(step('missed')).toBeNull()
   })
 

@@ -67,7 +67,7 @@ export async function call<T>(pending: Promise<Result<T>>): Promise<T> {
   try {
     result = await pending
   } catch {
-    throw new Unreachable(t`There is no connection to the server.`)
+    throw new Unreachable(t`You are offline.`)
   }
   if (result.data !== undefined) return result.data
   const body = (result.error ?? {}) as {
@@ -79,11 +79,11 @@ export async function call<T>(pending: Promise<Result<T>>): Promise<T> {
   }
   const { status } = result.response
   if (status === 502 || status === 503 || status === 504)
-    throw new Unreachable(t`The server is not answering.`)
+    throw new Unreachable(t`Vendaval isn’t answering at the moment.`)
   throw new ApiError(
     status,
     body.code ?? 'unknown',
-    body.detail ?? t`The server gave an answer that cannot be read.`,
+    body.detail ?? t`Something went wrong on our side. Please try again.`,
     body.fields,
     body.version !== undefined && body.current
       ? { version: body.version, current: body.current }

@@ -17,7 +17,7 @@ export default function ForgottenPage() {
         <p
           role="status"
           className="mt-4"
-        >{t`If an account has the address ${mail}, a mail is on its way to it. The link in it works once, within an hour. Nothing came? Look among unwanted mail, or ask your school’s office.`}</p>
+        >{t`If there is an account with ${mail}, we’ve sent a mail there. The link in it works once, for an hour. Nothing arrived? Look in your spam folder, or ask your school’s office.`}</p>
       ) : (
         <form
           className="mt-4 grid justify-items-start gap-4"
@@ -41,7 +41,7 @@ export default function ForgottenPage() {
         </form>
       )}
       <p className="mt-6">
-        <TextLink to="/">{t`To signing in`}</TextLink>
+        <TextLink to="/">{t`Back to sign-in`}</TextLink>
       </p>
     </Outside>
   )

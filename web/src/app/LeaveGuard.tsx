@@ -20,7 +20,7 @@ export default function LeaveGuard() {
           className="fixed top-1/4 left-1/2 w-[min(30rem,92vw)] -translate-x-1/2 rounded-box bg-sheet p-6 shadow-xl"
         >
           <AlertDialog.Title className="text-xl">{t`This is not saved yet`}</AlertDialog.Title>
-          <AlertDialog.Description className="mt-2">{t`What you typed stays in this browser until you come back, and nobody else sees it.`}</AlertDialog.Description>
+          <AlertDialog.Description className="mt-2">{t`What you typed is kept in this browser until you come back. Nobody else sees it.`}</AlertDialog.Description>
           <div className="mt-4 flex flex-wrap gap-3">
             <AlertDialog.Cancel asChild>
               <Button kind="strong" onClick={() => blocker.reset()}>{t`Stay here`}</Button>

@@ -69,7 +69,7 @@ function Opened({ token, mailed }: { token: string; mailed: Mailed }) {
           <p className="text-ink-2">{INTRO[kind](mailed)}</p>
           {kind === 'welcome' && (
             <TextField
-              label={t`Name to sign in with`}
+              label={t`User name`}
               className="w-full"
               autoComplete="username"
               required
@@ -81,7 +81,7 @@ function Opened({ token, mailed }: { token: string; mailed: Mailed }) {
           )}
           {(kind === 'welcome' || kind === 'reset') && (
             <NewPassword
-              label={t`Password: eight characters or more, and nothing that is easily guessed`}
+              label={t`Password: at least eight characters, and hard to guess`}
               className="w-full"
               value={password}
               onText={setPassword}
@@ -100,17 +100,16 @@ function Opened({ token, mailed }: { token: string; mailed: Mailed }) {
 const INTRO: Record<Mailed['kind'], (mailed: Mailed) => string> = {
   welcome: ({ consent }) =>
     consent
-      ? t`Choose how you sign in. A guardian was written to as well: the account works once they agree.`
-      : t`Choose how you sign in from now on.`,
-  reset: ({ name }) =>
-    t`For ${name}. Wherever you are signed in with the old one, you are signed out.`,
-  mail: ({ name, mail }) => t`${name}, Vendaval writes to ${mail} from now on.`,
+      ? t`Choose a name and a password. We’ve also written to your guardian: the account works once they agree.`
+      : t`Choose a name and a password.`,
+  reset: ({ name }) => t`For ${name}. You’ll be signed out everywhere else.`,
+  mail: ({ name, mail }) => t`${name}, we’ll write to ${mail} from now on.`,
   undo: ({ name, mail }) =>
-    t`${name}, Vendaval will write to ${mail} again. Everybody who is signed in to your account is signed out, and a link to choose a new password is sent to this address.`,
+    t`${name}, we’ll write to ${mail} again. Everybody who is signed in to your account will be signed out, and we’ll send a link to this address so that you can choose a new password.`,
 }
 const VERB: Record<Mailed['kind'], string> = {
-  welcome: t`Take the account`,
-  reset: t`Set the password`,
+  welcome: t`Activate account`,
+  reset: t`Save password`,
   mail: t`Use this address`,
   undo: t`Keep the old address`,
 }
@@ -118,11 +117,11 @@ const VERB: Record<Mailed['kind'], string> = {
 function Done({ used, mail }: { used: Used; mail: string }) {
   const says =
     used.kind === 'mail'
-      ? t`Done. Vendaval writes to ${mail}.`
+      ? t`Done. We’ll write to ${mail}.`
       : used.kind === 'undo'
-        ? t`Done. Vendaval writes to ${mail} again. Open the mail we have just sent there to choose a new password.`
+        ? t`Done. We’ll write to ${mail} again. Open the mail we’ve just sent there to choose a new password.`
         : used.waits
-          ? t`Done. As soon as your guardian agrees you can sign in; they have a mail.`
+          ? t`Done. You can sign in as soon as your guardian agrees. We’ve sent them a mail.`
           : used.signed_in
             ? t`Done. You are signed in.`
             : t`Done. Sign in with the new password.`

@@ -27,7 +27,7 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
         <p className="mt-6 max-w-sm text-lg text-on-deep-2 @3xl:mt-16 @3xl:text-xl">{t`Find out where you stand, work on what matters most, and see when you have reached the target.`}</p>
         <div aria-hidden="true" className="mt-12 hidden max-w-sm @3xl:block">
           <SampleBar />
-          <p className="mt-3 text-on-deep-2">{t`A soft bar for what we believe, a needle for the level, a post for the target.`}</p>
+          <p className="mt-3 text-on-deep-2">{t`The bar shows the likely range, the needle your level, the post your target.`}</p>
         </div>
       </header>
       <main id="main" className="max-w-xl px-6 py-8 @3xl:px-14 @3xl:py-14">
@@ -39,7 +39,7 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
         )}
         {demo.length > 0 && (
           <section aria-labelledby="demo" className="mt-6">
-            <h2 id="demo" className="text-lg">{t`Look around as`}</h2>
+            <h2 id="demo" className="text-lg">{t`Try it as`}</h2>
             <ul className="mt-2 divide-y divide-line border-y border-line">
               {demo.map((account) => (
                 <li key={account.username}>
@@ -59,7 +59,7 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
         )}
         {demo.length > 0 && (
           <p className="mt-3">
-            <TextLink to="/outbox">{t`Mails that would have gone out`}</TextLink>
+            <TextLink to="/outbox">{t`Mails we would have sent`}</TextLink>
           </p>
         )}
         <form
@@ -73,7 +73,7 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
             {demo.length > 0 ? t`Or with your own account` : t`With your account`}
           </h2>
           <label className="mt-3 block">
-            {t`Name or mail address`}
+            {t`User name or mail address`}
             <input
               className={field}
               autoComplete="username"
@@ -95,7 +95,7 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
           </label>
           {(factor || code !== '') && (
             <label className="mt-3 block">
-              {t`Six digits from your device`}
+              {t`Six-digit code from your device`}
               <input
                 className={field}
                 autoComplete="one-time-code"
@@ -109,7 +109,7 @@ export default function SignInPage({ demo }: { demo: Session['demo_accounts'] })
           )}
           <div className="mt-5 flex flex-wrap items-center gap-5">
             <Button type="submit" kind="strong" disabled={signIn.isPending}>{t`Sign in`}</Button>
-            <TextLink to="/forgotten">{t`I have forgotten my password`}</TextLink>
+            <TextLink to="/forgotten">{t`I’ve forgotten my password`}</TextLink>
           </div>
         </form>
       </main>

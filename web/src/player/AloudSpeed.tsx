@@ -18,7 +18,7 @@ export function AloudSpeed({ aloud }: { aloud: ReturnType<typeof useAloud> }) {
           </option>
         ))}
       </select>
-      {aloud.silent && <span>{t`no voice on this device, words are marked`}</span>}
+      {aloud.silent && <span>{t`this device has no voice, so we highlight the words`}</span>}
     </label>
   )
 }

@@ -34,7 +34,7 @@ export function ConfidencePicker({
           <ToggleGroup.Item
             key={level}
             value={String(level)}
-            aria-label={level === 100 ? 'sure' : t`${level} per cent sure`}
+            aria-label={level === 100 ? 'sure' : t`${level}% sure`}
             className="min-h-11 border-l border-line px-3.5 first:border-l-0 hover:bg-gust-soft focus-visible:outline-offset-[-3px] data-[state=on]:bg-deep data-[state=on]:text-on-deep"
           >
             {label}

@@ -46,7 +46,7 @@ export function QuestionView({
       <div ref={textRef}>
         {question.stimulus_html && (
           <aside
-            aria-label={t`Given for this question`}
+            aria-label={t`Text for this question`}
             className="mb-5 max-w-[42rem] border-l-4 border-sun pl-4"
           >
             <Html html={question.stimulus_html} className="prose-study" />

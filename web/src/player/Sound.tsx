@@ -45,11 +45,11 @@ export function Sound({ sound }: { sound: Schemas['SoundOut'] }) {
   return (
     <div className="mt-4 flex flex-wrap items-center gap-3">
       <Button onClick={start} disabled={playing}>
-        {playing ? t`Sounding…` : t`Play the signal`}
+        {playing ? t`Playing…` : t`Play the signal`}
       </Button>
       {sound.words && (
         <Button kind="quiet" onClick={() => setWords(!words)} aria-expanded={words}>
-          {words ? t`Hide the words` : t`In words instead`}
+          {words ? t`Hide the words` : t`Show in words`}
         </Button>
       )}
       {words && <p className="w-full text-lg">{sound.words}</p>}

@@ -17,7 +17,7 @@ interface Props {
 export function WorkingArea({ working, onChange }: Props) {
   return (
     <section aria-label={t`Working area`} className="mt-6 grid max-w-[45rem] gap-3">
-      <Labelled label={t`Working: lines, formulas between dollar signs, as in $v = s/t$`}>
+      <Labelled label={t`Your working. Put formulas between dollar signs: $v = s/t$`}>
         <TextArea
           rows={3}
           maxLength={4000}
@@ -60,7 +60,7 @@ function SketchSheet({
         ref={sheet}
         viewBox={`0 0 ${SHEET.width} ${SHEET.height}`}
         role="img"
-        aria-label={t`Sheet to sketch on, ${strokes.length} strokes. What you write in the lines above says as much.`}
+        aria-label={t`Drawing area, ${strokes.length} strokes. You can write above instead.`}
         className="w-full cursor-crosshair touch-none rounded-lg border border-edge bg-sheet"
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId)
@@ -79,12 +79,12 @@ function SketchSheet({
           kind="quiet"
           disabled={strokes.length === 0}
           onClick={() => onChange(strokes.slice(0, -1))}
-        >{t`Take back the last stroke`}</Button>
+        >{t`Undo stroke`}</Button>
         <Button
           kind="quiet"
           disabled={strokes.length === 0}
           onClick={() => onChange([])}
-        >{t`Empty the sheet`}</Button>
+        >{t`Clear drawing`}</Button>
       </div>
     </div>
   )

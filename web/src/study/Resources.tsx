@@ -38,7 +38,7 @@ export function Resources({ resources }: { resources: Schemas['ResourceOut'][] }
                 : { target: '_blank', rel: 'noreferrer' })}
             >
               {one.title}
-              {one.kind === 'link' && t` (leads elsewhere, in a new tab)`}
+              {one.kind === 'link' && t` (another website, opens in a new tab)`}
             </a>
           )}
         </li>

@@ -21,9 +21,7 @@ interface Props {
 function driftWords(name: string, { level, low, high, target }: DriftReading): string {
   const range = t`between ${Math.round(low)} and ${Math.round(high)}`
   const place =
-    level === null
-      ? t`not enough seen yet, probably ${range}`
-      : t`level ${level}, probably ${range}`
+    level === null ? t`not known yet, probably ${range}` : t`level ${level}, probably ${range}`
   return t`${name}: ${place}, target ${target}`
 }
 

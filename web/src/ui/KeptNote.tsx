@@ -6,8 +6,8 @@ export function KeptNote({ restored, onDiscard }: { restored: boolean; onDiscard
   if (!restored) return null
   return (
     <p role="status" className="my-2 flex flex-wrap items-center gap-x-3 text-part">
-      {t`This is what you typed before and did not save.`}
-      <Button kind="quiet" onClick={onDiscard}>{t`Throw it away`}</Button>
+      {t`This is what you typed earlier but didn’t save.`}
+      <Button kind="quiet" onClick={onDiscard}>{t`Discard it`}</Button>
     </p>
   )
 }

@@ -14,7 +14,7 @@ export default function KeySheet({
 }) {
   return (
     <Sheet open={open} onOpenChange={onOpenChange} title={t`Keys`}>
-      <p className="mt-2 text-ink-2">{t`Single letters do nothing while you type, and can be switched off under your initials.`}</p>
+      <p className="mt-2 text-ink-2">{t`Letter shortcuts don’t work while you type. You can turn them off in the menu under your initials.`}</p>
       <dl className="mt-4 grid grid-cols-[auto_1fr] items-center gap-x-5 gap-y-2.5">
         {keys.map(([key, what]) => (
           <div key={key} className="contents">

@@ -7,9 +7,9 @@ export function Missing() {
   useTitle(t`Nothing here`)
   return (
     <main id="main" className="p-8">
-      <h1 className="text-2xl">{t`There is no page at this address`}</h1>
-      <p className="mt-2 mb-4 text-ink-2">{t`It may have moved, or the address has a slip in it.`}</p>
-      <Link to="/" className={buttonClass('strong')}>{t`Go to the first page`}</Link>
+      <h1 className="text-2xl">{t`This page doesn’t exist`}</h1>
+      <p className="mt-2 mb-4 text-ink-2">{t`Check the address, or go back to the start.`}</p>
+      <Link to="/" className={buttonClass('strong')}>{t`Go to Today`}</Link>
     </main>
   )
 }

@@ -18,7 +18,7 @@ export function OfflineNote() {
   return (
     <div role="status">
       {!online && (
-        <p className="bg-part-soft px-5 py-2 text-part">{t`No connection. What you have typed is kept here and is sent when it is back.`}</p>
+        <p className="bg-part-soft px-5 py-2 text-part">{t`You are offline. What you’ve typed is saved here and will be sent when you are back online.`}</p>
       )}
     </div>
   )

@@ -20,16 +20,16 @@ export function Failed({ error, retry }: { error: unknown; retry: () => void }) 
   return (
     <div role="alert" className="p-8 max-w-xl">
       <h1 className="text-2xl">
-        {offline ? t`No connection` : missing ? t`Nothing here` : t`That did not work`}
+        {offline ? t`You are offline` : missing ? t`Nothing here` : t`That didn’t work`}
       </h1>
       <p className="mt-2 text-ink-2">
         {offline
-          ? t`Nothing is lost. When the connection is back, ask again.`
+          ? t`Nothing is lost. Try again when you are back online.`
           : error instanceof Error
             ? error.message
-            : t`Something failed that we did not foresee.`}
+            : t`Something went wrong on our side.`}
       </p>
-      {!missing && <Button kind="strong" className="mt-4" onClick={retry}>{t`Ask again`}</Button>}
+      {!missing && <Button kind="strong" className="mt-4" onClick={retry}>{t`Try again`}</Button>}
     </div>
   )
 }

@@ -34,7 +34,7 @@ export function CheckView(props: Props) {
   const open = all.filter((one) => isOpen(one.state)).length
   const filters: Filter<(typeof all)[number]>[] = [
     ['all', t`All`, () => true],
-    ['open', t`Not or partly answered`, (one) => isOpen(one.state)],
+    ['open', t`Not fully answered`, (one) => isOpen(one.state)],
     ['flagged', t`Flagged`, (one) => one.flagged],
   ]
   const shown = filtered(all, filters, filter)
@@ -49,12 +49,12 @@ export function CheckView(props: Props) {
       <h2 ref={heading} tabIndex={-1} className="text-2xl outline-none">
         {open === 0
           ? t`Every question has an answer`
-          : t`${capital(counted(open, 'question'))} without a whole answer`}
+          : t`${capital(counted(open, 'question'))} not fully answered`}
       </h2>
       <p className="mt-1 text-ink-2">
         {left === null
-          ? t`Look it over, and hand in when you are ready.`
-          : t`${clockFace(left)} left. Look it over, and hand in when you are ready.`}
+          ? t`Check your answers, and hand in when you are ready.`
+          : t`${clockFace(left)} left. Check your answers, and hand in when you are ready.`}
       </p>
       <FilterRow
         all={all}
@@ -83,7 +83,7 @@ export function CheckView(props: Props) {
               </span>
               <span className={isOpen(state) ? 'text-part' : 'text-ink-2'}>
                 {WORDS[state]}
-                {wantsWorking(place, held) && t`, its working is wanted`}
+                {wantsWorking(place, held) && t`, show your working`}
               </span>
               <span className="hidden text-right text-ink-2 tabular-nums @3xl:block">
                 {place.points} {place.points === '1' ? 'point' : 'points'}
@@ -106,14 +106,14 @@ export function CheckView(props: Props) {
             <Dialog.Description className="mt-2 text-ink-2">
               {open === 0
                 ? t`Every question has an answer. `
-                : t`${capital(counted(open, 'question'))} ${open === 1 ? 'is' : 'are'} without a whole answer. `}
-              {t`Handing in cannot be undone.`}
+                : t`${capital(counted(open, 'question'))} ${open === 1 ? 'is' : 'are'} not fully answered. `}
+              {t`You can’t undo handing in.`}
             </Dialog.Description>
             {since && (
               <p
                 role="alert"
                 className="mt-3 text-part"
-              >{t`There is no connection just now. Your answers are kept here; hand in again when it is back.`}</p>
+              >{t`You are offline. Your answers are saved here. Hand in again when you are back online.`}</p>
             )}
             <div className="mt-5 flex flex-wrap gap-3">
               <Button

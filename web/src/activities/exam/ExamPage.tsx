@@ -19,7 +19,7 @@ export default function ExamPage() {
 function Known({ id }: { id: number }) {
   const query = useQuery(attemptQuery(useCourse(), id))
   return (
-    <Loaded query={query} what={t`the test; the clock starts when all of it is here`}>
+    <Loaded query={query} what={t`the test. The clock starts when everything is here`}>
       {(attempt) => <Entered attempt={attempt} />}
     </Loaded>
   )
@@ -45,7 +45,7 @@ function Entered({ attempt }: { attempt: Attempt }) {
   if (!enter.data)
     return (
       <div className="mx-auto grid max-w-md gap-3 px-5 py-16">
-        <Loading what={t`the test; the clock starts when all of it is here`} />
+        <Loading what={t`the test. The clock starts when everything is here`} />
         <progress className="w-full accent-gust" aria-label={t`Loaded`} value={share} max={1} />
       </div>
     )

@@ -183,7 +183,7 @@ export function ExamStage(props: Props) {
           <SendOne place={place} responses={responses} canChange={canChange} onSent={onSent} />
         )}
         {noting && (
-          <Labelled label={t`Note to yourself; nobody marks it`} className="mt-6 max-w-[45rem]">
+          <Labelled label={t`A note to yourself. Nobody marks it`} className="mt-6 max-w-[45rem]">
             <TextArea
               rows={2}
               maxLength={2000}

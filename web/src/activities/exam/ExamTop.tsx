@@ -36,7 +36,7 @@ export function ExamTop({ attempt, left, savedAt, since, onLeave }: Props) {
           )}
         </h1>
         <p className="text-on-deep-2 tabular-nums @3xl:ml-auto">
-          {savedAt ? t`saved ${clockTime(savedAt)}` : t`nothing to save yet`}
+          {savedAt ? t`saved ${clockTime(savedAt)}` : t`nothing saved yet`}
         </p>
         {left !== null && !hidden && (
           <p className="flex items-center gap-4">
@@ -72,13 +72,13 @@ export function ExamTop({ attempt, left, savedAt, since, onLeave }: Props) {
       <div role="status">
         {since && (
           <p className="bg-part-soft px-5 py-2 text-part @5xl:px-8">
-            {t`No connection since ${clockTime(since)}. What you put down is kept here and is sent when it is back`}
-            {left === null ? '' : t`; the clock goes on`}.
+            {t`Offline since ${clockTime(since)}. Your answers are saved here and will be sent when you are back online`}
+            {left === null ? '' : t`; the clock keeps running`}.
           </p>
         )}
         {warning && (
           <p className="border-b border-line bg-sheet px-5 py-2 @5xl:px-8">
-            {t`${warning} left. What you put down is saved as you go.`}
+            {t`${warning} left. Your answers are saved as you go.`}
           </p>
         )}
       </div>

@@ -13,12 +13,12 @@ interface Props {
 /** What leaving does, before it is done. */
 export function Leaving({ attempt, open, onClose, onLeave }: Props) {
   const says = attempt.one_sitting
-    ? t`This test is done in one sitting: leaving hands it in as it stands now, and that cannot be undone.`
+    ? t`You must finish this test in one go. If you leave, it is handed in as it is now. You can’t undo that.`
     : attempt.left === null
-      ? t`Everything is kept. You can come back to this place at any time.`
+      ? t`Everything is saved. You can come back at any time.`
       : attempt.stops
-        ? t`Everything is kept, and the clock stops until you come back.`
-        : t`Everything is kept. The clock runs on while you are away.`
+        ? t`Everything is saved. The clock stops until you come back.`
+        : t`Everything is saved. The clock keeps running while you are away.`
   return (
     <Dialog.Root open={open} onOpenChange={onClose}>
       <Dialog.Portal>

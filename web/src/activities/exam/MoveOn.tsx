@@ -19,14 +19,14 @@ export function MoveOn({ open, section, answered, onClose, onGoOn }: Props) {
         <Dialog.Overlay className="fixed inset-0 bg-ink/45" />
         <Dialog.Content className="fixed top-1/2 left-1/2 w-[min(28rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 rounded-box bg-sheet p-6 shadow-xl">
           <Dialog.Title className="text-xl">
-            {section ? t`On to the next section?` : t`On to the next question?`}
+            {section ? t`Go to the next section?` : t`Go to the next question?`}
           </Dialog.Title>
           <Dialog.Description className="mt-2 text-ink-2">
             {section
-              ? t`There is no way back to this section.`
+              ? t`You can’t come back to this section.`
               : answered
-                ? t`There is no way back to this question.`
-                : t`This question has no whole answer, and there is no way back to it.`}
+                ? t`You can’t come back to this question.`
+                : t`You haven’t fully answered this question, and you can’t come back to it.`}
           </Dialog.Description>
           <div className="mt-5 flex gap-3">
             <Button kind="strong" onClick={() => void onGoOn()}>{t`Go on`}</Button>

@@ -37,7 +37,7 @@ export function OnPaper({
               onChange({ sheet: sheet >= 1 && sheet <= MOST_SHEETS ? Math.floor(sheet) : null })
             }}
           />
-          <span className="text-sm">{t`write it on the sheet; you photograph it after handing in`}</span>
+          <span className="text-sm">{t`write this number on your sheet. You photograph the sheet after handing in`}</span>
         </label>
       )}
     </div>

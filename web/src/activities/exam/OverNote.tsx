@@ -9,7 +9,7 @@ export function OverNote({ says }: { says: string }) {
       className="flex flex-wrap items-center gap-x-6 gap-y-2 bg-part-soft px-5 py-3 text-part @5xl:px-8"
     >
       <p className="font-semibold">{says}</p>
-      <Button onClick={() => window.location.reload()}>{t`Take it up here`}</Button>
+      <Button onClick={() => window.location.reload()}>{t`Continue here`}</Button>
     </div>
   )
 }

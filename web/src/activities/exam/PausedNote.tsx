@@ -5,7 +5,7 @@ export function PausedNote({ why }: { why: string }) {
     <div role="alert" className="mx-auto max-w-xl px-5 py-16">
       <h2 className="text-2xl">{t`The test is paused`}</h2>
       {why && <p className="mt-2 text-lg">{why}</p>}
-      <p className="mt-2 text-ink-2">{t`Your tutor has stopped the clock. Your answers are saved, and you lose no time. The questions come back by themselves when the test goes on.`}</p>
+      <p className="mt-2 text-ink-2">{t`Your tutor has stopped the clock. Your answers are saved and you lose no time. The questions come back when the test continues.`}</p>
     </div>
   )
 }

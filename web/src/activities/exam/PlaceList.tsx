@@ -110,7 +110,9 @@ export function PlaceList({ attempt, held, sent, at, onGo, onCheck }: Props) {
       </ol>
       {kinds[filter].length === 0 && (
         <p className="px-2 py-3 text-ink-2">
-          {filter === 'open' ? t`Every question has an answer.` : t`Nothing is flagged.`}
+          {filter === 'open'
+            ? t`Every question has an answer.`
+            : t`You haven’t flagged any questions.`}
         </p>
       )}
       <Button hint="C" className="mt-4 w-full" onClick={onCheck}>{t`Check and hand in`}</Button>

@@ -29,7 +29,7 @@ export default function ReceiptPage() {
         return (
           <main id="main" className="max-w-2xl px-5 py-8 @5xl:px-8">
             <h1 className="text-3xl">{t`Handed in`}</h1>
-            <p className="mt-1.5 text-ink-2">{t`This is your receipt. Your tutor can look the check number up.`}</p>
+            <p className="mt-1.5 text-ink-2">{t`This is your receipt. Your tutor can look up the check number.`}</p>
             <dl className="mt-5 grid grid-cols-[auto_1fr] gap-x-8 gap-y-2 rounded-box bg-sheet p-6">
               {facts.map(([what, says]) => (
                 <div key={what} className="contents">
@@ -39,7 +39,7 @@ export default function ReceiptPage() {
               ))}
             </dl>
             {receipt.pages === 'open' && (
-              <p className="mt-5 rounded-box bg-part-soft p-4 font-semibold text-part print:hidden">{t`Your pages of paper are still to be added.`}</p>
+              <p className="mt-5 rounded-box bg-part-soft p-4 font-semibold text-part print:hidden">{t`You still need to add your pages.`}</p>
             )}
             <div className="mt-5 flex flex-wrap gap-3 print:hidden">
               {receipt.pages !== 'not_wanted' && (

@@ -154,7 +154,7 @@ export function useAttempt(attempt: Attempt, first: Clock) {
                 await flush()
                 end('handed_in', t`This attempt has been handed in.`)
               } else if (found.interval !== interval.current)
-                end('elsewhere', t`The test was opened in another place, which now has it.`)
+                end('elsewhere', t`You opened this test elsewhere. Continue there.`)
               else tell(found.left)
             })
             .catch(failed)

@@ -53,9 +53,7 @@ function Camera({ onPicture, count }: Pick<Props, 'onPicture' | 'count'>) {
     canvas.toBlob((picture) => picture && onPicture(picture), 'image/jpeg', QUALITY)
   }
   if (state === 'refused')
-    return (
-      <p className="mt-4">{t`This browser has no camera, or it may not be used here. Add files, or use your phone.`}</p>
-    )
+    return <p className="mt-4">{t`We can’t use a camera here. Add files, or use your phone.`}</p>
   return (
     <div className="mt-4 grid gap-3">
       <video

@@ -48,7 +48,7 @@ export function PageLine({ attempt, page, questions, last, change }: Props) {
             />
             <IconButton
               icon={Trash2}
-              label={t`Take ${name} away, to photograph it again`}
+              label={t`Remove ${name} and photograph it again`}
               act={change.remove}
             />
           </span>
@@ -81,7 +81,7 @@ export function PageLine({ attempt, page, questions, last, change }: Props) {
         <p className="mt-2 text-ink-2">
           {page.questions.length > 0
             ? t`Answers ${page.questions.join(', ')}`
-            : t`For no question in particular`}
+            : t`No particular question`}
         </p>
       )}
     </li>

@@ -91,15 +91,14 @@ function Pages({ id, paper }: { id: number; paper: Paper }) {
       <section aria-labelledby="pages" className="mt-7">
         <h2 id="pages" className="text-xl">
           {paper.pages.length === 0
-            ? t`No page is in yet`
+            ? t`No pages added yet`
             : `${capital(counted(paper.pages.length, 'page'))} in`}
         </h2>
         {missing.length > 0 && (
           <p className="mt-1 text-part">
-            {t`No page yet for ${missing
+            {t`You said that your answer to ${missing
               .map(({ number, sheet }) => (sheet ? t`${number} (sheet ${sheet})` : `${number}`))
-              .join(', ')}, which you said`}{' '}
-            {missing.length === 1 ? 'is' : 'are'} {t`on paper.`}
+              .join(', ')} is on paper, but there is no page for it yet.`}
           </p>
         )}
         <ol className="mt-3 grid gap-4 @3xl:grid-cols-2 @5xl:grid-cols-3">
@@ -124,17 +123,17 @@ function Pages({ id, paper }: { id: number; paper: Paper }) {
       </section>
       <div className="mt-7 flex flex-wrap items-center gap-3">
         {open && !asked && (
-          <Button kind="strong" onClick={() => setAsked(true)}>{t`All pages are in`}</Button>
+          <Button kind="strong" onClick={() => setAsked(true)}>{t`That’s all my pages`}</Button>
         )}
         {open && asked && (
           <>
-            <span>{t`Nothing can be added or changed after that.`}</span>
+            <span>{t`You can’t add or change anything after that.`}</span>
             <Button
               kind="strong"
               disabled={change.isPending}
               onClick={() => change.mutate(calls.allIn)}
             >
-              {paper.pages.length === 0 ? t`I have no pages` : t`Yes, all are in`}
+              {paper.pages.length === 0 ? t`I have no pages` : t`Yes, that’s all`}
             </Button>
             <Button kind="quiet" onClick={() => setAsked(false)}>{t`Not yet`}</Button>
           </>
@@ -151,14 +150,14 @@ function Pages({ id, paper }: { id: number; paper: Paper }) {
 function saysOf(paper: Paper): string {
   switch (paper.state) {
     case 'open':
-      return t`Pages are taken until ${paper.until ? hour(paper.until) : ''}, ${paper.most} at most. Photograph each sheet so that all of it is on it.`
+      return t`You can add pages until ${paper.until ? hour(paper.until) : ''}, at most ${paper.most}. Make sure the whole sheet is in each photograph.`
     case 'all_in':
-      return t`You said that all pages are in. Your tutor has them.`
+      return t`Your tutor has all your pages.`
     case 'over':
-      return t`The time for adding pages is over. What is in counts.`
+      return t`You can’t add pages any more. The pages you added count.`
     case 'before':
-      return t`Pages are added after handing in.`
+      return t`You add pages after handing in.`
     case 'not_wanted':
-      return t`No pages are wanted for this test.`
+      return t`You don’t need to add pages to this test.`
   }
 }

@@ -20,7 +20,7 @@ export function PhoneLink({ make }: { make: () => Promise<Schemas['PhoneLinkOut'
             disabled={link.isPending}
             onClick={() => link.mutate()}
           >{t`Show a code for the phone`}</Button>
-          <span className="text-ink-2">{t`No account is needed on the phone.`}</span>
+          <span className="text-ink-2">{t`You don’t need to sign in on the phone.`}</span>
         </p>
       )}
       {found && (
@@ -32,7 +32,7 @@ export function PhoneLink({ make }: { make: () => Promise<Schemas['PhoneLinkOut'
             dangerouslySetInnerHTML={{ __html: found.qr }}
           />
           <div className="grid max-w-72 justify-items-start gap-2">
-            <p>{t`Point the phone’s camera at the code. It is good until ${hour(found.until)}; what you photograph appears here by itself.`}</p>
+            <p>{t`Point your phone’s camera at the code. It works until ${hour(found.until)}. Your photographs appear here.`}</p>
             <Button kind="quiet" onClick={() => link.mutate()}>{t`A new code`}</Button>
             {demo && (
               <Button

@@ -38,7 +38,7 @@ export default function PhonePage() {
           <>
             <div>
               <h1 className="text-2xl">{query.data.test}</h1>
-              <p className="text-ink-2">{t`Pages of ${query.data.learner}. This link is good until ${hour(query.data.until)}.`}</p>
+              <p className="text-ink-2">{t`Pages of ${query.data.learner}. This link works until ${hour(query.data.until)}.`}</p>
             </div>
             <p aria-live="polite" className="text-lg font-semibold">
               {send.isPending ? t`Sending…` : `${capital(counted(query.data.pages, 'page'))} in`}
@@ -70,7 +70,7 @@ export default function PhonePage() {
               </>
             )}
             <Problem error={send.error} />
-            <p className="text-ink-2">{t`Look at the pages, put them in order and say what they answer where you took the test.`}</p>
+            <p className="text-ink-2">{t`Now go back to the computer: check the pages, put them in order and say which question each one answers.`}</p>
           </>
         )}
       </main>

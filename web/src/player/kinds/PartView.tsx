@@ -14,7 +14,7 @@ export function PartView({ part, state, ...rest }: Props) {
   const { Answer, Review } = viewOf(part)
   const review = state.state === 'open' ? null : <Review part={part} state={state} />
   return (
-    <Suspense fallback={<p className="mt-5 text-ink-2">{t`Loading this part…`}</p>}>
+    <Suspense fallback={<p className="mt-5 text-ink-2">{t`Loading…`}</p>}>
       <Answer part={part} state={state} review={review} {...rest} />
     </Suspense>
   )

@@ -28,12 +28,12 @@ export default function Author({ account }: { account: Account }) {
 }
 
 function FaultsPage() {
-  useTitle(t`Fault reports`)
+  useTitle(t`Reported problems`)
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-      <h1 className="text-3xl">{t`Fault reports`}</h1>
-      <p className="mt-1 text-ink-2">{t`Questions that learners think faulty, with the version they met. Names are left out.`}</p>
-      <ThreadList of="faults" first="open" none={t`Nothing is reported.`} />
+      <h1 className="text-3xl">{t`Reported problems`}</h1>
+      <p className="mt-1 text-ink-2">{t`Questions that learners think are wrong, with the version they saw. You don’t see their names.`}</p>
+      <ThreadList of="faults" first="open" none={t`No problems reported.`} />
     </main>
   )
 }

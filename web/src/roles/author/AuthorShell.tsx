@@ -10,7 +10,7 @@ export function AuthorShell({ account }: { account: Account }) {
       as="author"
       home="/author"
       places={[
-        { to: '/author', label: t`Fault reports`, end: true },
+        { to: '/author', label: t`Reported problems`, end: true },
         { to: '/author/tests', label: t`Tests` },
       ]}
     />

@@ -53,8 +53,8 @@ function Mail({ account }: { account: Account }) {
     <section>
       <h2 className="text-xl">{t`Mail address`}</h2>
       <p className="mt-1 mb-3 text-ink-2">
-        {account.mail ? t`Vendaval writes to ${account.mail}.` : t`There is none: no mail comes.`}{' '}
-        {t`A new one counts once you have opened the link that is sent to it.`}
+        {account.mail ? t`We write to ${account.mail}.` : t`None, so you get no mail.`}{' '}
+        {t`We’ll send a link to the new address. It is used once you’ve opened the link.`}
       </p>
       {account.new_mail && (
         <p role="status" className="mb-3">
@@ -95,9 +95,9 @@ function Password({ account }: { account: Account }) {
     <section>
       <h2 className="text-xl">{t`Password`}</h2>
       <p className="mt-1 mb-3 text-ink-2">
-        {t`You sign in as`} <strong>{account.username}</strong>
+        {t`Your user name is`} <strong>{account.username}</strong>
         {account.mail && t` or with your mail address`}
-        {t`. A new password signs every other browser out.`}
+        {t`. A new password signs you out everywhere else.`}
       </p>
       <form
         className="flex flex-wrap items-end gap-3"
@@ -114,7 +114,7 @@ function Password({ account }: { account: Account }) {
         <KnownPassword value={old} onText={setOld} />
         <NewPassword label={t`New password`} value={password} onText={setPassword} />
         <Button type="submit" disabled={change.isPending}>{t`Change it`}</Button>
-        <span role="status">{change.isSuccess && t`It is changed.`}</span>
+        <span role="status">{change.isSuccess && t`Changed.`}</span>
         <Problem error={change.error} />
       </form>
     </section>
@@ -146,9 +146,9 @@ function Sessions({ account }: { account: Account }) {
       <Button
         disabled={end.isPending}
         onClick={() => end.mutate(undefined)}
-      >{t`Sign every other browser out`}</Button>
+      >{t`Sign out everywhere else`}</Button>
       <span role="status" className="ml-4">
-        {end.isSuccess && t`Only this one is signed in now.`}
+        {end.isSuccess && t`Only this browser is signed in now.`}
       </span>
       <Problem error={end.error} />
     </section>

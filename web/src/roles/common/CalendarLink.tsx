@@ -16,8 +16,8 @@ export function CalendarLink() {
   const address = data?.address ? `${window.location.origin}${data.address}` : null
   return (
     <section>
-      <h2 className="text-xl">{t`My days to come, in a calendar`}</h2>
-      <p className="mt-1 mb-3 max-w-2xl text-ink-2">{t`Rechecks, what you put off, and exams of all your courses. Whoever has the address can read it, so keep it to yourself.`}</p>
+      <h2 className="text-xl">{t`My dates in a calendar`}</h2>
+      <p className="mt-1 mb-3 max-w-2xl text-ink-2">{t`Checks, postponed tasks and exams of all your courses. Anyone with the address can read them, so keep it private.`}</p>
       {address && (
         <input
           readOnly
@@ -36,7 +36,7 @@ export function CalendarLink() {
             kind="quiet"
             disabled={end.isPending}
             onClick={() => end.mutate()}
-          >{t`End it`}</Button>
+          >{t`Stop it`}</Button>
         )}
       </div>
       <Problem error={make.error ?? end.error} />

@@ -48,7 +48,7 @@ export function DataCopy({ source, ask }: { source: CopySource; ask: string }) {
         </Button>
       </div>
       <p role="status" className="mt-1.5 text-[0.95rem] text-ink-2">
-        {copy?.state === 'making' && t`Your copy is being prepared. You can leave this page.`}
+        {copy?.state === 'making' && t`We’re preparing your copy. You can leave this page.`}
         {copy?.state === 'ready' &&
           copy.until &&
           t`Your copy is ready. You can download it until ${moment(copy.until)}.`}

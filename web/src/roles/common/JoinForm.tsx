@@ -17,5 +17,5 @@ export function JoinForm() {
       navigate(`/courses/${course.key}`)
     },
   })
-  return <CodeForm label={t`Code of a group`} verb={t`Join the group`} send={join} />
+  return <CodeForm label={t`Group code`} verb={t`Join group`} send={join} />
 }

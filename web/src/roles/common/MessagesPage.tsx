@@ -51,8 +51,7 @@ function Notices({ first }: { first: Schemas['NoticesOut'] }) {
   })
   const shown = [...first.notices, ...more.flatMap((page) => page.notices)]
   const last = more.at(-1) ?? first
-  if (shown.length === 0)
-    return <p className="mt-4 text-ink-2">{t`Nothing has come for you yet.`}</p>
+  if (shown.length === 0) return <p className="mt-4 text-ink-2">{t`No messages yet.`}</p>
   return (
     <>
       <ul className="mt-4">
@@ -98,13 +97,13 @@ function MailChoices() {
   return (
     <section aria-labelledby="by-mail">
       <h2 id="by-mail" className="text-xl">{t`By mail too`}</h2>
-      <Loaded query={query} what={t`what comes by mail`}>
+      <Loaded query={query} what={t`your mail settings`}>
         {(mail) => (
           <>
             <p className="mt-1 mb-2 text-ink-2">
               {mail.email
-                ? t`At most one mail a day, to ${mail.email}. What you have read by then is not in it.`
-                : t`There is no mail address for your account, so nothing goes out.`}
+                ? t`At most one mail a day, to ${mail.email}. Messages you’ve already read are left out.`
+                : t`Your account has no mail address, so we can’t send you mail.`}
             </p>
             <ul>
               {mail.choices.map((choice) => (

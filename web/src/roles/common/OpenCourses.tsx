@@ -24,7 +24,7 @@ export function OpenCourses() {
   if (open.length === 0) return null
   return (
     <section>
-      <h2 className="text-xl">{t`Courses open to all`}</h2>
+      <h2 className="text-xl">{t`Open courses`}</h2>
       <ul className="mt-1">
         {open.map((course) => (
           <li key={course.key} className="flex flex-wrap items-center gap-4 py-1">

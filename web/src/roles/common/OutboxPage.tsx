@@ -16,11 +16,11 @@ export default function OutboxPage() {
         <TextLink to="/">{t`To Vendaval`}</TextLink>
       </p>
       <h1 className="mt-2 text-3xl">{t`Outbox of the demo`}</h1>
-      <p className="mt-1 text-ink-2">{t`No mail server is set up here. What would have been sent is kept in this list.`}</p>
+      <p className="mt-1 text-ink-2">{t`No mail server is set up here. This list shows the mails we would have sent.`}</p>
       <Loaded query={query} what={t`the outbox`}>
         {({ letters }) =>
           letters.length === 0 ? (
-            <p className="mt-6">{t`Nothing has gone out yet.`}</p>
+            <p className="mt-6">{t`No mails yet.`}</p>
           ) : (
             <ul className="mt-6 grid gap-5">
               {letters.map((letter) => (

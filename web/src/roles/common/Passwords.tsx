@@ -10,7 +10,7 @@ interface Props {
 export function KnownPassword(props: Props) {
   return (
     <TextField
-      label={t`Password now`}
+      label={t`Current password`}
       type="password"
       autoComplete="current-password"
       required

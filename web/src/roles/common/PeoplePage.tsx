@@ -25,25 +25,25 @@ export default function PeoplePage({ account }: { account: Account }) {
       <h1 className="text-3xl">{t`Codes and links`}</h1>
       <section>
         <h2 className="text-xl">{t`Join a group`}</h2>
-        <p className="mt-1 mb-3 text-ink-2">{t`A tutor gives you a code. It puts you into the group and its course.`}</p>
+        <p className="mt-1 mb-3 text-ink-2">{t`Ask your tutor for a code. It adds you to the group and its course.`}</p>
         <JoinForm />
       </section>
       <OpenCourses />
-      <Loaded query={query} what={t`who reads whose pages`}>
+      <Loaded query={query} what={t`your guardians`}>
         {(links) => (
           <>
             {learns && (
               <section>
-                <h2 className="text-xl">{t`Who reads my pages`}</h2>
-                <p className="mt-1 mb-3 text-ink-2">{t`A guardian sees where you stand and your record, and can change nothing. Either of you can end it.`}</p>
-                <Links links={links.guardians} none={t`Nobody reads your pages as a guardian.`} />
+                <h2 className="text-xl">{t`My guardians`}</h2>
+                <p className="mt-1 mb-3 text-ink-2">{t`A guardian can see your levels and your record, but can’t change anything. You or your guardian can end this.`}</p>
+                <Links links={links.guardians} none={t`You have no guardian here.`} />
                 <GuardianCode />
               </section>
             )}
             <section>
-              <h2 className="text-xl">{t`Whose pages I read`}</h2>
-              <p className="mt-1 mb-3 text-ink-2">{t`A learner gives you a code to become their guardian.`}</p>
-              <Links links={links.wards} none={t`You are nobody’s guardian.`} />
+              <h2 className="text-xl">{t`Learners I’m a guardian of`}</h2>
+              <p className="mt-1 mb-3 text-ink-2">{t`Ask the learner for a code.`}</p>
+              <Links links={links.wards} none={t`No learners linked yet.`} />
               <WardForm />
             </section>
           </>
@@ -52,7 +52,7 @@ export default function PeoplePage({ account }: { account: Account }) {
       {learns && <CalendarLink />}
       <section>
         <h2 className="text-xl">{t`My own data`}</h2>
-        <p className="mt-1 mb-3 max-w-2xl text-ink-2">{t`Everything that is kept about you, as plain files: your answers, levels and messages, and your record as a spreadsheet and as open learning records. What a test has not shown you yet is left out.`}</p>
+        <p className="mt-1 mb-3 max-w-2xl text-ink-2">{t`Everything we store about you, as files: your answers, levels and messages, and your record as a spreadsheet and as open learning records. Results of tests that you can’t see yet are left out.`}</p>
         <DataCopy source={OWN_DATA} ask={t`Prepare a copy of my data`} />
       </section>
     </main>
@@ -106,9 +106,7 @@ function GuardianCode() {
           <strong className="font-heading text-2xl tracking-wider tabular-nums">
             {make.data.code}
           </strong>{' '}
-          <span className="text-ink-2">
-            {t`opens your pages once, until ${longDay(make.data.ends_at)}`}
-          </span>
+          <span className="text-ink-2">{t`works once, until ${longDay(make.data.ends_at)}`}</span>
         </p>
       )}
       <Problem error={make.error} />
@@ -126,5 +124,5 @@ function WardForm() {
       void cache.invalidateQueries({ queryKey: keys.session })
     },
   })
-  return <CodeForm label={t`Code of a learner`} verb={t`Become the guardian`} send={link} />
+  return <CodeForm label={t`Learner’s code`} verb={t`Link learner`} send={link} />
 }

@@ -6,7 +6,7 @@ import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Problem, TextField } from '../../ui/Field'
 import { Html } from '../../ui/Html'
-import { capital, counted } from '../../ui/words'
+import { counted } from '../../ui/words'
 import { KnownPassword } from './Passwords'
 
 /** Digits from a device beside the password: set up, and taken away. */
@@ -35,11 +35,11 @@ export function SecondFactor({ on, left }: { on: boolean; left: number }) {
   })
   return (
     <section>
-      <h2 className="text-xl">{t`Digits from a device`}</h2>
+      <h2 className="text-xl">{t`Two-step sign-in`}</h2>
       <p className="mt-1 mb-3 max-w-2xl text-ink-2">
         {on
-          ? t`Asked for at every sign-in. ${left === 0 ? t`No spare code is left` : `${capital(counted(left, t`spare code`))} left`} for when the device is lost.`
-          : t`You see the work of others: a device of yours can show six digits that are asked for beside the password.`}
+          ? t`We’ll ask for a code each time you sign in. You have ${counted(left, t`spare code`)} left, in case you lose the device.`
+          : t`You can see other people’s work. So it’s safer to sign in with a code from your device as well as your password.`}
       </p>
       {confirm.data && <Spares spares={confirm.data.spares} />}
       {(on || !begin.data) && (
@@ -53,7 +53,7 @@ export function SecondFactor({ on, left }: { on: boolean; left: number }) {
         >
           <KnownPassword value={old} onText={setOld} />
           <Button type="submit" disabled={begin.isPending || end.isPending}>
-            {on ? t`Ask for them no more` : t`Set it up`}
+            {on ? t`Turn off` : t`Set it up`}
           </Button>
         </form>
       )}
@@ -65,13 +65,13 @@ export function SecondFactor({ on, left }: { on: boolean; left: number }) {
             confirm.mutate()
           }}
         >
-          <p>{t`Read this with the device, or type the letters into it:`}</p>
+          <p>{t`Scan this with your device, or type in the letters:`}</p>
           <div role="img" aria-label={t`QR code`} className="bg-white p-2">
             <Html html={begin.data.picture} />
           </div>
           <p className="font-semibold tracking-wider break-all">{begin.data.secret}</p>
           <TextField
-            label={t`Six digits that it shows now`}
+            label={t`Six-digit code it shows now`}
             fieldWidth="w-40"
             inputMode="numeric"
             autoComplete="one-time-code"
@@ -81,11 +81,7 @@ export function SecondFactor({ on, left }: { on: boolean; left: number }) {
             value={code}
             onText={setCode}
           />
-          <Button
-            type="submit"
-            kind="strong"
-            disabled={confirm.isPending}
-          >{t`Ask for them from now on`}</Button>
+          <Button type="submit" kind="strong" disabled={confirm.isPending}>{t`Turn on`}</Button>
         </form>
       )}
       <Problem error={begin.error ?? confirm.error ?? end.error} />
@@ -96,7 +92,7 @@ export function SecondFactor({ on, left }: { on: boolean; left: number }) {
 function Spares({ spares }: { spares: string[] }) {
   return (
     <div role="status" className="mb-4 rounded-box bg-sheet p-4">
-      <p>{t`Spare codes, for when the device is lost. Each opens once. Keep them somewhere safe: they are shown this once.`}</p>
+      <p>{t`Spare codes, in case you lose your device. Each works once. Keep them somewhere safe: we show them only now.`}</p>
       <ul className="mt-2 columns-2 font-semibold tracking-wider tabular-nums @3xl:columns-4">
         {spares.map((spare) => (
           <li key={spare}>{spare}</li>

@@ -10,9 +10,9 @@ import { day, since } from '../../ui/words'
 import { type ThreadFilter, type ThreadState, threadsQuery } from './queries'
 
 const STATES: [ThreadState | '', string][] = [
-  ['open', t`Waiting for an answer`],
+  ['open', t`Waiting for a reply`],
   ['answered', t`Answered`],
-  ['settled', t`Settled`],
+  ['settled', t`Answered`],
   ['', t`All`],
 ]
 
@@ -62,9 +62,7 @@ export function ThreadList({ of, first, filter = {}, none }: Props) {
                 <Button onClick={() => setPages(pages.slice(0, -1))}>{t`Back`}</Button>
               )}
               {page.older !== null && (
-                <Button
-                  onClick={() => setPages([...pages, page.older ?? 0])}
-                >{t`Further ones`}</Button>
+                <Button onClick={() => setPages([...pages, page.older ?? 0])}>{t`More`}</Button>
               )}
             </p>
           </>
@@ -91,7 +89,7 @@ function Line({ thread, own }: { thread: Schemas['ThreadLineOut']; own: boolean 
         </Link>
         <span className="ml-3 text-sm text-ink-2">{thread.topic.title}</span>
         {thread.kind === 'contest' && (
-          <span className="ml-3 text-sm font-semibold text-part">{t`contests a mark`}</span>
+          <span className="ml-3 text-sm font-semibold text-part">{t`says a mark is wrong`}</span>
         )}
         <p className="truncate text-ink-2">
           {!own && <span className="font-semibold text-ink">{thread.asker}: </span>}
@@ -100,7 +98,7 @@ function Line({ thread, own }: { thread: Schemas['ThreadLineOut']; own: boolean 
       </div>
       <p className="text-sm text-ink-2 @3xl:text-right">
         {thread.waits_since
-          ? t`waits ${since(thread.waits_since)}`
+          ? t`waiting ${since(thread.waits_since)}`
           : `${thread.state}, ${day(thread.opened_at)}`}
         {thread.same > 1 && (
           <span className="block font-semibold text-part">{t`${thread.same} ask about this idea`}</span>

@@ -34,7 +34,7 @@ function Known({ id }: { id: number }) {
   )
 }
 
-const KINDS = { fault: t`Fault report`, help: t`Help`, contest: t`Contested mark` }
+const KINDS = { fault: t`Reported problem`, help: t`Help`, contest: t`Contested mark` }
 
 /** A thread: what was said, and beside it the question it is about. */
 function Opened({ thread }: { thread: Thread }) {
@@ -45,7 +45,7 @@ function Opened({ thread }: { thread: Thread }) {
       <section className="px-5 py-8 @5xl:px-8">
         <p className="text-sm text-ink-2">
           {t`${KINDS[line.kind]}, ${line.topic.title}, asked by ${line.asker}`}
-          {line.waits_since && t`, waits ${since(line.waits_since)}`}
+          {line.waits_since && t`, waiting ${since(line.waits_since)}`}
         </p>
         <h1 className="text-2xl">{line.title}</h1>
         <ol className="mt-4 grid gap-4" aria-label={t`What was said`}>
@@ -59,14 +59,14 @@ function Opened({ thread }: { thread: Thread }) {
               </p>
               <Html html={post.html} className="prose-study" />
               {post.quotes_solution && (
-                <p className="text-sm text-ink-2">{t`The worked solution goes with this.`}</p>
+                <p className="text-sm text-ink-2">{t`The worked solution was sent too.`}</p>
               )}
             </li>
           ))}
         </ol>
         {line.state === 'settled' && (
           <p className="mt-5 border-l-4 border-correct pl-3">
-            {t`Settled`}
+            {t`Answered`}
             {thread.says && `: ${thread.says}`}
           </p>
         )}
@@ -75,7 +75,7 @@ function Opened({ thread }: { thread: Thread }) {
             <TextLink
               to={thread.regrade_at}
               className="font-semibold"
-            >{t`Regrade the question for everybody`}</TextLink>
+            >{t`Regrade this question for everyone`}</TextLink>
           </p>
         )}
         {thread.can.includes('reply_thread') && <Reply thread={thread} />}
@@ -84,7 +84,7 @@ function Opened({ thread }: { thread: Thread }) {
         aria-label={t`The question`}
         className="bg-sheet px-5 py-8 @4xl:min-h-[calc(100dvh-3.5rem)] @5xl:px-8"
       >
-        <h2 className="sr-only">{t`The question as it was`}</h2>
+        <h2 className="sr-only">{t`The question as the learner saw it`}</h2>
         <QuestionView
           question={{
             ...question,
@@ -94,7 +94,7 @@ function Opened({ thread }: { thread: Thread }) {
           onChange={() => undefined}
         />
         {thread.given === null && (
-          <p className="mt-3 text-sm text-ink-2">{t`The answer given was not sent with it.`}</p>
+          <p className="mt-3 text-sm text-ink-2">{t`The learner did not send their answer.`}</p>
         )}
         {thread.working && <WorkingShown working={thread.working} />}
         {question.solution && (
@@ -113,7 +113,7 @@ function Opened({ thread }: { thread: Thread }) {
 function Others({ thread }: { thread: Thread }) {
   return (
     <section className="mt-6">
-      <h3 className="text-lg">{t`Who else met this version`}</h3>
+      <h3 className="text-lg">{t`Others who had this question`}</h3>
       {thread.met_by === 0 ? (
         <p className="text-ink-2">{t`Nobody else has answered it yet.`}</p>
       ) : (
@@ -155,7 +155,7 @@ function Reply({ thread }: { thread: Thread }) {
         )
       }}
     >
-      <Labelled label={t`Write here; formulas between dollar signs, as in $v = s/t$`}>
+      <Labelled label={t`Your reply. Put formulas between dollar signs: $v = s/t$`}>
         <TextArea
           rows={4}
           required
@@ -172,7 +172,7 @@ function Reply({ thread }: { thread: Thread }) {
             checked={quotes}
             onChange={(event) => setQuotes(event.target.checked)}
           />
-          {t`Send the worked solution with it`}
+          {t`Send the worked solution too`}
         </label>
       )}
       <div className="flex flex-wrap gap-3">
@@ -182,8 +182,8 @@ function Reply({ thread }: { thread: Thread }) {
             disabled={settle.isPending}
             onClick={() => settle.mutate(text, { onSuccess: () => saved('') })}
           >
-            {t`Settle it`}
-            {text && t` with these words`}
+            {t`Mark as answered`}
+            {text && t` found`}
           </Button>
         )}
       </div>

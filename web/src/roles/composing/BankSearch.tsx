@@ -33,7 +33,7 @@ export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
     setTicked(on ? [...ticked, family] : ticked.filter((one) => one.key !== family.key))
   return (
     <div className="mt-5">
-      <h3 className="text-lg">{t`From the bank`}</h3>
+      <h3 className="text-lg">{t`Question bank`}</h3>
       <div className="mt-1 flex flex-wrap items-end gap-3">
         <Labelled label={t`Topic`}>
           <select
@@ -49,7 +49,7 @@ export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
             ))}
           </select>
         </Labelled>
-        <Labelled label={t`With these words`}>
+        <Labelled label={t`Search`}>
           <Input type="search" value={words} onChange={(event) => setWords(event.target.value)} />
         </Labelled>
         {!takenSays && (
@@ -60,7 +60,9 @@ export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
               setTicked([])
             }}
           >
-            {ticked.length < 2 ? t`Draw from those ticked` : t`Draw from these ${ticked.length}`}
+            {ticked.length < 2
+              ? t`Draw at random from the ticked questions`
+              : t`Draw at random from these ${ticked.length}`}
           </Button>
         )}
       </div>
@@ -69,7 +71,7 @@ export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
           <p className="mt-2 text-sm text-ink-2">
             {counted(found.total, 'question')}
             {found.total > found.families.length && t`, the first ${found.families.length} shown`}
-            {t`, those first that everyone must manage.`}
+            {t`, essential questions first.`}
           </p>
           <ul className="mt-1 max-h-96 overflow-y-auto" tabIndex={-1}>
             {found.families.map((family) => (
@@ -79,7 +81,7 @@ export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
               >
                 {!takenSays && (
                   <Check
-                    label={t`Draw from ${family.title}`}
+                    label={t`Draw at random from ${family.title}`}
                     on={ticked.some((one) => one.key === family.key)}
                     set={(on) => tick(family, on)}
                   />
@@ -93,8 +95,8 @@ export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
                 </button>
                 <span className="text-sm text-ink-2">
                   {t`${family.kinds.join(', ')}; about ${duration(family.seconds)}`}
-                  {family.essential && t`; must manage`}
-                  {family.versions === 1 && t`; one version only`}
+                  {family.essential && t`; essential`}
+                  {family.versions === 1 && t`; one version`}
                 </span>
                 <Button disabled={taken.has(family.key)} onClick={() => onAdd([family], 1)}>
                   {taken.has(family.key) ? (takenSays ?? t`In the test`) : t`Add`}

@@ -124,7 +124,7 @@ function Composer({ home, list, source, changes }: Props) {
               onChange={(event) => change({ title: event.target.value })}
             />
           </Labelled>
-          <Labelled label={t`Directions, if there are any`}>
+          <Labelled label={t`Instructions (optional)`}>
             <TextArea
               rows={2}
               maxLength={4000}
@@ -132,7 +132,7 @@ function Composer({ home, list, source, changes }: Props) {
               onChange={(event) => change({ directions: event.target.value })}
             />
           </Labelled>
-          <Labelled label={t`What to bring, if anything`}>
+          <Labelled label={t`What to bring (optional)`}>
             <Input
               value={test.materials}
               maxLength={400}
@@ -155,12 +155,12 @@ function Composer({ home, list, source, changes }: Props) {
           onChange={(rules) => change({ rules })}
         />
       </div>
-      <aside aria-label={t`What it will be`} className="@5xl:sticky @5xl:top-6 @5xl:self-start">
+      <aside aria-label={t`Preview`} className="@5xl:sticky @5xl:top-6 @5xl:self-start">
         <h2 className="text-xl">{t`What learners will read`}</h2>
         <p className="mt-1 text-ink-2">
           {check && check.questions > 0
-            ? t`${counted(check.questions, 'question')}, ${check.points} points; such questions take about ${check.minutes} min.`
-            : t`Pick questions, and this page says what the test will be.`}
+            ? t`${counted(check.questions, 'question')}, ${check.points}, about ${check.minutes} min.`
+            : t`Add questions, and you’ll see a summary here.`}
         </p>
         <dl className="mt-3 grid grid-cols-[auto_minmax(0,1fr)] gap-x-4">
           {check?.lines.map((line) => (
@@ -182,7 +182,7 @@ function Composer({ home, list, source, changes }: Props) {
         )}
         {check && check.questions > 0 && wrong > 0 && (
           <div role="status" className="mt-4 text-wrong">
-            <p>{t`This cannot be like this:`}</p>
+            <p>{t`Please fix:`}</p>
             <FieldProblems problems={problems} />
           </div>
         )}
@@ -194,12 +194,12 @@ function Composer({ home, list, source, changes }: Props) {
           disabled={!ready || edit.isPending}
           onClick={() => edit.save()}
         >
-          {group ? t`Keep it and go on` : t`Keep it`}
+          {group ? t`Save and continue` : t`Save test`}
         </Button>
         {!ready && (
           <p className="mt-2 text-sm text-ink-2">
-            {test.title.trim() === '' ? t`It wants a title.` : ''}{' '}
-            {(check?.questions ?? 0) === 0 ? t`It wants questions.` : ''}
+            {test.title.trim() === '' ? t`Add a title.` : ''}{' '}
+            {(check?.questions ?? 0) === 0 ? t`Add a question.` : ''}
           </p>
         )}
       </aside>

@@ -89,13 +89,13 @@ export function ComposeQuestions(props: Props) {
         <Check
           on={composition.same_versions ?? true}
           set={(on) => onChange({ ...composition, same_versions: on })}
-        >{t`the same numbers for everyone`}</Check>
+        >{t`same numbers for everyone`}</Check>
         <Check
           on={composition.shuffled_choices ?? false}
           set={(on) => onChange({ ...composition, shuffled_choices: on })}
-        >{t`choices shuffled for each attempt`}</Check>
+        >{t`shuffle choices for each attempt`}</Check>
         {sections.length > 1 && (
-          <Labelled label={t`Picked questions go into`}>
+          <Labelled label={t`Add questions to`}>
             <select
               className={fieldClass}
               value={at}

@@ -31,7 +31,7 @@ const TOLD = [
 const TOOLS = [
   ['working', t`working area`],
   ['notes', 'notes'],
-  ['marker', t`marker on the text`],
+  ['marker', t`highlighter`],
   ['strike_out', t`striking out choices`],
   ['aloud', t`reading aloud`],
   ['calculator', 'calculator'],
@@ -82,14 +82,14 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
             ['2', 'two'],
             ['3', 'three'],
             ['5', 'five'],
-            ['', t`as many as wanted`],
+            ['', t`no limit`],
           ],
           rules.attempts === undefined ? '1' : String(rules.attempts ?? ''),
           number,
         )}
         {pick(
           'score_kept',
-          t`Of several attempts counts`,
+          t`Which attempt counts`,
           [
             ['first', t`the first`],
             ['best', t`the best`],
@@ -114,33 +114,33 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
           t`Marked`,
           [
             ['simultaneous', t`all at hand-in`],
-            ['individual', t`each question when sent`],
+            ['individual', t`each question by itself`],
           ],
           rules.submission ?? 'simultaneous',
           (text) => text as Rules['submission'],
         )}
         {pick(
           'tries',
-          t`Tries for a question`,
+          t`Tries per question`,
           ['1', '2', '3', '4', '5'].map((n) => [n, n]),
           String(rules.tries ?? 1),
           (text) => Number(text),
         )}
         {pick(
           'off_per_miss',
-          t`A miss takes off`,
+          t`Each wrong try costs`,
           PARTS,
           rules.off_per_miss ?? '0',
           (text) => text,
         )}
         {pick(
           'off_wrong',
-          t`A wrong choice takes off`,
+          t`Each wrong choice costs`,
           PARTS,
           rules.off_wrong ?? '0',
           (text) => text,
         )}
-        <Labelled label={t`Minutes, none without a limit`}>
+        <Labelled label={t`Time limit in minutes (empty: none)`}>
           <input
             type="number"
             min={1}
@@ -153,9 +153,9 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
         </Labelled>
         {pick(
           'clock',
-          t`While away the clock`,
+          t`If the learner leaves, the clock`,
           [
-            ['runs_on', t`runs on`],
+            ['runs_on', t`keeps running`],
             ['stops', 'stops'],
           ],
           rules.clock ?? 'runs_on',
@@ -163,17 +163,17 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
         )}
         {pick(
           'late',
-          t`Late work`,
+          t`Late work is`,
           [
-            ['not_taken', t`is not taken`],
-            ['taken', t`is taken until closing`],
-            ['less', t`is taken for less`],
+            ['not_taken', t`not accepted`],
+            ['taken', t`accepted until closing`],
+            ['less', t`accepted, with a penalty`],
           ],
           rules.late ?? 'not_taken',
           (text) => text as Rules['late'],
         )}
-        {pick('late_off', t`Each day late takes off`, PARTS, rules.late_off ?? '0', (text) => text)}
-        <Labelled label={t`Passed from, per cent`}>
+        {pick('late_off', t`Late penalty per day`, PARTS, rules.late_off ?? '0', (text) => text)}
+        <Labelled label={t`Pass mark (%)`}>
           <input
             type="number"
             min={0}
@@ -186,7 +186,7 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
         </Labelled>
         {pick(
           'working',
-          t`Working is wanted`,
+          t`Working required`,
           [
             ['none', t`for no question`],
             ['chosen', t`for those marked`],
@@ -200,7 +200,7 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
         <Check
           on={rules.one_sitting ?? false}
           set={(on) => set({ one_sitting: on })}
-        >{t`in one sitting: leaving is handing in`}</Check>
+        >{t`hands in the test`}</Check>
         <Check
           on={rules.open_book ?? false}
           set={(on) => set({ open_book: on })}

@@ -28,8 +28,8 @@ export default function ComposedPage({ home }: { home: string }) {
               <h1 className="text-3xl">{t`Tests of ${title}`}</h1>
               <p className="mt-1.5 text-ink-2">
                 {tests.length === 0
-                  ? t`There is none yet.`
-                  : t`Tutors of this course give them to their groups. Your own can be changed, any can be copied.`}
+                  ? t`No tests yet.`
+                  : t`Tutors of this course set these tests for their groups. You can change your own and copy any of them.`}
               </p>
             </div>
             <Link
@@ -68,8 +68,8 @@ function TestLine({ home, course, test }: { home: string; course: string; test: 
       </div>
       <p className="text-ink-2 tabular-nums">
         {test.given === 0
-          ? t`not given yet`
-          : t`given ${test.given === 1 ? 'once' : `${test.given} times`}, begun by ${counted(test.begun, 'learner')}`}
+          ? t`not set yet`
+          : t`set ${test.given === 1 ? 'once' : `${test.given} times`}, started by ${counted(test.begun, 'learner')}`}
       </p>
       <p className="flex flex-wrap gap-2 @3xl:col-span-2">
         <Link

@@ -22,7 +22,7 @@ export function FamilyPreview({ course, family, onClose }: Props) {
       {family.versions > 1 && (
         <p className="mt-2 flex items-center gap-4 text-ink-2">
           {t`Version ${seed} of ${family.versions}`}
-          <Button onClick={() => setSeed((seed % family.versions) + 1)}>{t`Other numbers`}</Button>
+          <Button onClick={() => setSeed((seed % family.versions) + 1)}>{t`New numbers`}</Button>
         </p>
       )}
       {question && (

@@ -52,7 +52,7 @@ export function SectionForm({
                 onChange={(event) => onChange({ title: event.target.value })}
               />
             </Labelled>
-            <Labelled label={t`Minutes of its own`}>
+            <Labelled label={t`Time limit for this section (minutes)`}>
               <input
                 type="number"
                 min={1}
@@ -70,10 +70,10 @@ export function SectionForm({
         <Check
           on={section.shuffled ?? false}
           set={(on) => onChange({ shuffled: on })}
-        >{t`questions shuffled for each attempt`}</Check>
+        >{t`shuffle questions for each attempt`}</Check>
       </div>
       {!alone && (
-        <Labelled label={t`Directions of this section`} className="mt-2">
+        <Labelled label={t`Instructions for this section (optional)`} className="mt-2">
           <TextArea
             rows={2}
             maxLength={4000}
@@ -84,7 +84,7 @@ export function SectionForm({
       )}
       {problems[`${place}.minutes`] && <p className="text-wrong">{problems[`${place}.minutes`]}</p>}
       {entries.length === 0 && (
-        <p className="mt-2 text-ink-2">{t`Nothing yet: pick from the bank below.`}</p>
+        <p className="mt-2 text-ink-2">{t`No questions yet. Add some from the bank below.`}</p>
       )}
       <ol className="mt-1">
         {entries.map((entry, e) => {
@@ -125,7 +125,7 @@ export function SectionForm({
                 </label>
                 {working && (
                   <Check
-                    label={t`Working is wanted for ${name ?? ''}`}
+                    label={t`Working required for ${name ?? ''}`}
                     on={entry.working ?? false}
                     set={(on) => set(e, { working: on })}
                   >
@@ -146,7 +146,7 @@ export function SectionForm({
                 />
                 <IconButton
                   icon={X}
-                  label={t`Take ${name ?? ''} out`}
+                  label={t`Remove ${name ?? ''}`}
                   act={() => onChange({ entries: entries.filter((_, i) => i !== e) })}
                 />
               </div>

@@ -8,11 +8,11 @@ type Section = NewTest['composition']['sections'][number]
 
 const LABELS: Record<string, string> = {
   title: t`Title`,
-  directions: t`Directions`,
+  directions: t`Instructions`,
   materials: t`What to bring`,
   'composition.sections': t`Questions`,
-  'composition.same_versions': t`The same numbers for everyone`,
-  'composition.shuffled_choices': t`Choices in another order for each`,
+  'composition.same_versions': t`Same numbers for everyone`,
+  'composition.shuffled_choices': t`Choices shuffled for each learner`,
   'composition.seed': t`Which numbers are drawn`,
 }
 

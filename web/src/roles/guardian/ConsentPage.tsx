@@ -19,9 +19,9 @@ export default function ConsentPage() {
         {({ consents }) => (
           <>
             <h1 className="text-3xl">
-              {consents.some((one) => one.waits) ? t`You are asked for your consent` : t`Consent`}
+              {consents.some((one) => one.waits) ? t`We need your consent` : t`Consent`}
             </h1>
-            {consents.length === 0 && <p className="mt-2">{t`You are asked for nothing.`}</p>}
+            {consents.length === 0 && <p className="mt-2">{t`Nothing needs your consent.`}</p>}
             {consents.map((one) => (
               <Asked key={one.id} one={one} />
             ))}
@@ -50,15 +50,15 @@ function Asked({ one }: { one: Schemas['ConsentOut'] }) {
       <p className="mt-2">{one.wording}</p>
       <p role="status" className="mt-3 text-ink-2">
         {one.agreed === null
-          ? t`The account does not work before you agree.`
-          : t`You ${one.agreed ? 'agreed' : t`took it back`} on ${longDay(one.at ?? '')}.`}
+          ? t`The account won’t work until you agree.`
+          : t`You ${one.agreed ? 'agreed' : t`withdrew your consent`} on ${longDay(one.at ?? '')}.`}
       </p>
       <div className="mt-3">
         {one.agreed ? (
           <Button
             disabled={say.isPending}
             onClick={() => say.mutate(false)}
-          >{t`Take my consent back`}</Button>
+          >{t`Withdraw consent`}</Button>
         ) : (
           <Button
             kind="strong"

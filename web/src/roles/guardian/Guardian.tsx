@@ -56,11 +56,11 @@ function WardsPage() {
         return (
           <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
             <h1 className="text-3xl">
-              {wards.length ? t`Your learners` : t`Nobody is linked yet`}
+              {wards.length ? t`Your learners` : t`No learners linked yet`}
             </h1>
             {wards.length === 0 && (
               <p className="mt-2 text-ink-2">
-                {t`Ask the learner for a code, and type it under`}{' '}
+                {t`Ask the learner for a code, and enter it under`}{' '}
                 <TextLink to="/people">{t`Codes and links`}</TextLink>.
               </p>
             )}

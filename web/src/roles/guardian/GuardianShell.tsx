@@ -21,7 +21,7 @@ export function GuardianShell({ account }: { account: Account }) {
               {
                 to: '/guardian/consent',
                 label: t`Consent`,
-                count: { number: waiting, of: t`wait for your consent` },
+                count: { number: waiting, of: t`waiting for your consent` },
               },
             ]
           : []),

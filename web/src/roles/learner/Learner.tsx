@@ -56,8 +56,8 @@ export default function Learner({ account }: { account: Account }) {
 function NoCourse({ account }: { account: Account }) {
   return (
     <main id="main" className="max-w-xl p-8">
-      <h1 className="text-2xl">{t`You are in no course yet`}</h1>
-      <p className="mt-2 mb-5 text-ink-2">{t`Signed in as ${account.name}. Your tutor gives you a code, or your school puts you into a course.`}</p>
+      <h1 className="text-2xl">{t`You aren’t in a course yet`}</h1>
+      <p className="mt-2 mb-5 text-ink-2">{t`Signed in as ${account.name}. Enter a code from your tutor, or ask your school to add you to a course.`}</p>
       <JoinForm />
       <div className="mt-6">
         <OpenCourses />

@@ -44,8 +44,8 @@ export function CriteriaSheet({ group, assignment, question, part, onClose }: Pr
     <Sheet open onOpenChange={onClose} title={`Criteria${part.label ? `: ${part.label}` : ''}`}>
       <p className="mt-2 text-ink-2">
         {own
-          ? t`Yours, in the place of the author’s.`
-          : t`Of the author. Change them for this test before anything is marked by them.`}
+          ? t`Your own criteria, instead of the author’s.`
+          : t`The author’s criteria. You can change them until the first answer is marked.`}
       </p>
       <ul className="mt-3 grid gap-2">
         {criteria.map((one, n) => (
@@ -69,7 +69,7 @@ export function CriteriaSheet({ group, assignment, question, part, onClose }: Pr
             />
             <IconButton
               icon={X}
-              label={t`Take criterion ${n + 1} out`}
+              label={t`Remove criterion ${n + 1}`}
               act={() => setAll(criteria.filter((_, i) => i !== n))}
             />
           </li>
@@ -99,13 +99,13 @@ export function CriteriaSheet({ group, assignment, question, part, onClose }: Pr
             edit.isPending || criteria.length === 0 || criteria.some((one) => !one.says.trim())
           }
           onClick={() => edit.save()}
-        >{t`Mark by these`}</Button>
+        >{t`Use these criteria`}</Button>
         {own && (
           <Button
             kind="quiet"
             disabled={edit.isPending}
             onClick={() => edit.save({ criteria: [] })}
-          >{t`The author’s again`}</Button>
+          >{t`Restore the author’s criteria`}</Button>
         )}
       </div>
     </Sheet>

@@ -73,7 +73,7 @@ export function MarkForm({ part, mark, place, onChange }: Props) {
           />
         </Labelled>
       )}
-      <Labelled label={t`Comment for the learner, if any`} className="mt-4">
+      <Labelled label={t`Comment for the learner (optional)`} className="mt-4">
         <TextArea
           rows={3}
           maxLength={2000}
@@ -96,7 +96,7 @@ function Notes({ part, mark, place, onChange }: Props) {
   const chosen = part.text.slice(from, to)
   return (
     <div className="mt-4">
-      <Labelled label={t`The text: select some of it to comment on it`}>
+      <Labelled label={t`The answer. Select some of it to add a comment`}>
         {/* Not readOnly: there no caret could be moved by keyboard to select with. */}
         <textarea
           aria-readonly="true"
@@ -130,7 +130,7 @@ function Notes({ part, mark, place, onChange }: Props) {
             onChange({ ...mark, notes: [...mark.notes, note] })
             saved('')
           }}
-        >{t`Set it in`}</Button>
+        >{t`Add comment`}</Button>
       </div>
       <ul>
         {mark.notes.map((note) => (
@@ -143,7 +143,7 @@ function Notes({ part, mark, place, onChange }: Props) {
             </span>
             <IconButton
               icon={X}
-              label={t`Take the comment “${note.says}” out`}
+              label={t`Remove the comment “${note.says}”`}
               act={() => onChange({ ...mark, notes: mark.notes.filter((one) => one !== note) })}
             />
           </li>

@@ -132,11 +132,11 @@ export function MarkPlace(props: Props) {
           </ul>
         )}
         {answer.sheet !== null && answer.pages.length === 0 && (
-          <p className="mt-3 text-part">{t`On sheet ${answer.sheet}; no page of it came in.`}</p>
+          <p className="mt-3 text-part">{t`On sheet ${answer.sheet}, but there is no page for it.`}</p>
         )}
         {answer.working && <WorkingShown working={answer.working} />}
       </section>
-      <section aria-label={t`Its marks`}>
+      <section aria-label={t`Marks`}>
         {both && <BothGave part={part} settling={settling} />}
         <KeptNote restored={kept.restored} onDiscard={kept.discard} />
         <MarkForm part={part} mark={mark} place={place} onChange={setMark} />
@@ -144,19 +144,24 @@ export function MarkPlace(props: Props) {
           <p
             role="status"
             className="mt-2 text-part"
-          >{t`Nothing is ticked: this gives 0 points. Press K or the button again to keep it.`}</p>
+          >{t`Nothing is ticked, so this gives 0 points. Press K or the button again to save.`}</p>
         )}
         <Problem error={keep.error} />
         <div className="mt-4 flex flex-wrap gap-2">
           <Button kind="strong" disabled={!complete || keep.isPending} onClick={keepIt}>
-            {nothing && asked ? t`Give 0 points` : settling ? t`Settle it` : t`Keep and go on`}
+            {nothing && asked
+              ? t`Give 0 points`
+              : settling
+                ? t`Mark as answered`
+                : t`Save and next`}
           </Button>
           <Button onClick={onPrevious}>{t`Previous`}</Button>
           <Button onClick={onNext}>{t`Next`}</Button>
         </div>
         <p className="mt-2 text-sm text-ink-2">
-          {t`Keys: 1 to 9 give a criterion, K keeps and goes on, U undoes that, N next, P previous.`}
-          {answer.out && t` These marks are out: a change reaches the learner when it is let out.`}
+          {t`Shortcuts: 1 to 9 award a criterion, K save and next, U undo, N next, P previous.`}
+          {answer.out &&
+            t` These marks are released. If you change one, the learner sees it once you release it again.`}
         </p>
         <p className="sr-only" aria-live="polite">
           {sumOf(mark.points)} {t`of ${part.of} points`}
@@ -172,8 +177,8 @@ function BothGave({ part, settling }: { part: Part; settling: boolean }) {
       {part.first?.by} {t`gave`} {part.first?.reached}, {part.second?.by} {t`gave`}{' '}
       {part.second?.reached}
       {t`, of ${part.of} points.`}
-      {settling && part.differ && t` Settle on what it is to be.`}
-      {part.agreed && t` Settled: ${part.agreed.reached}.`}
+      {settling && part.differ && t` Agree on a mark.`}
+      {part.agreed && t` Agreed: ${part.agreed.reached}.`}
     </p>
   )
 }

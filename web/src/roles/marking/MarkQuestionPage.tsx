@@ -104,7 +104,7 @@ function Answers({ group, assignment, question, hidden, onHide }: Props) {
       </p>
       {last && (
         <p role="status" className="mt-2 flex flex-wrap items-center gap-x-3">
-          {t`Kept: ${last.says}.`}
+          {t`Saved: ${last.says}.`}
           <Button
             kind="quiet"
             hint="U"

@@ -57,8 +57,8 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
           ? t`Every answer is marked.`
           : t`${capital(counted(waiting, 'answer'))} to mark.`}{' '}
         {held.length === 0
-          ? t`All marks are out.`
-          : t`Marks of ${counted(held.length, 'attempt')} are held: their learners see that they wait.`}
+          ? t`All marks are released.`
+          : t`Results of ${counted(held.length, 'attempt')} are not released yet. Their learners can see that.`}
       </p>
       <Problem error={change.error} />
       <div className="mt-6 grid gap-x-12 gap-y-8 @5xl:grid-cols-2">
@@ -78,12 +78,12 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
                 </TextLink>
                 <span className="tabular-nums">{t`${one.marked} of ${one.parts} marked`}</span>
                 {one.differ > 0 && (
-                  <span className="text-part">{t`${counted(one.differ, 'answer')} to settle`}</span>
+                  <span className="text-part">{t`${counted(one.differ, 'answer')} to agree on`}</span>
                 )}
                 {one.agreement !== null && (
                   <span
                     className="text-ink-2 tabular-nums"
-                    title={t`Weighted kappa: 1 is agreement in all, 0 is what chance would give`}
+                    title={t`How far the two markers agree (weighted kappa): 1 is full agreement, 0 is chance`}
                   >
                     {t`agreement ${one.agreement.toFixed(2)}`}
                   </span>
@@ -92,7 +92,7 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
             ))}
           </ul>
           {queue.questions.length === 0 && (
-            <p className="mt-1 text-ink-2">{t`No answer of this test wants a person.`}</p>
+            <p className="mt-1 text-ink-2">{t`Nothing in this test is marked by hand.`}</p>
           )}
           <Labelled label={t`A second marker`} className="mt-5 max-w-xs">
             <select
@@ -113,23 +113,23 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
               ))}
             </select>
           </Labelled>
-          <p className="mt-1 max-w-md text-sm text-ink-2">{t`Marks the same answers without knowing what was given first. Where the two differ, points are settled before they go out.`}</p>
+          <p className="mt-1 max-w-md text-sm text-ink-2">{t`They mark the same answers without seeing the first marks. Where you differ, you agree on a mark before it is released.`}</p>
         </section>
         <section aria-labelledby="attempts">
           <div className="flex flex-wrap items-center justify-between gap-3">
-            <h2 id="attempts" className="text-xl">{t`Letting marks out`}</h2>
+            <h2 id="attempts" className="text-xl">{t`Release marks`}</h2>
             <Button
               kind="strong"
               disabled={ready.length === 0 || change.isPending || isSecond}
               onClick={() => change.mutate(() => letOut(group, assignment, null))}
             >
               {ready.length === 0
-                ? t`Nothing to let out`
-                : t`Let out ${counted(ready.length, 'attempt')}`}
+                ? t`No marks to release`
+                : t`Release ${counted(ready.length, 'attempt')}`}
             </Button>
           </div>
           {isSecond && (
-            <p className="mt-1 text-ink-2">{t`You are the second marker: the first marker releases the marks.`}</p>
+            <p className="mt-1 text-ink-2">{t`You are the second marker. The first marker releases the marks.`}</p>
           )}
           {(needsReason || waived) && (
             <Labelled
@@ -152,16 +152,16 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
                 <span className="min-w-0 flex-1 basis-40">{one.name}</span>
                 <span className="text-ink-2 tabular-nums">
                   {one.parts === 0 ? t`nothing to mark` : t`${one.marked} of ${one.parts} marked`}
-                  {one.differ > 0 && t`, to settle`}
-                  {one.changed && t`, changed since it was out`}
+                  {one.differ > 0 && t`, not agreed`}
+                  {one.changed && t`, changed since its release`}
                 </span>
                 {one.out && !one.changed ? (
-                  <span className="w-32 text-right text-ink-2">{t`out`}</span>
+                  <span className="w-32 text-right text-ink-2">{t`released`}</span>
                 ) : (
                   <Button
                     kind="quiet"
                     className="w-32"
-                    aria-label={t`Let out what ${one.name} has so far`}
+                    aria-label={t`Release what ${one.name} has so far`}
                     disabled={
                       change.isPending ||
                       isSecond ||
@@ -172,7 +172,7 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
                       change.mutate(() => letOut(group, assignment, [one.attempt], waived.trim()))
                     }
                   >
-                    {one.marked === one.parts ? t`Let out` : t`Let out so far`}
+                    {one.marked === one.parts ? t`Release` : t`Release so far`}
                   </Button>
                 )}
               </li>
@@ -181,7 +181,7 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
           <Link
             to={`/tutor/work/${group}/${assignment}`}
             className={`${buttonClass('quiet')} -ml-2`}
-          >{t`Who sits the test`}</Link>
+          >{t`Who is taking the test`}</Link>
         </section>
       </div>
     </main>

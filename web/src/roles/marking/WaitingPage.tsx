@@ -11,14 +11,14 @@ export default function WaitingPage() {
   const query = useQuery(waitingMarksQuery)
   useTitle(t`Marking`)
   return (
-    <Loaded query={query} what={t`what waits`}>
+    <Loaded query={query} what={t`what is waiting`}>
       {({ tests }) => (
         <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
           <h1 className="text-3xl">{t`Marking`}</h1>
           <p className="mt-1.5 text-ink-2">
             {tests.length === 0
-              ? t`No answer waits for you, and all marks are out.`
-              : t`The longest waiting first. Learners see marks when they are let out.`}
+              ? t`You have no answers to mark, and all marks are released.`
+              : t`Longest wait first. Learners see marks once you release them.`}
           </p>
           <ul className="mt-4">
             {tests.map((test) => (
@@ -40,7 +40,7 @@ export default function WaitingPage() {
                 <p>
                   {[
                     test.waiting > 0 && t`${counted(test.waiting, 'answer')} to mark`,
-                    test.held > 0 && t`marks of ${counted(test.held, 'attempt')} held`,
+                    test.held > 0 && t`${counted(test.held, 'attempt')} not released`,
                   ]
                     .filter(Boolean)
                     .map((part) => capital(String(part)))

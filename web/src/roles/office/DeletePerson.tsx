@@ -26,7 +26,7 @@ export function DeletePerson({ person }: { person: Person }) {
   return (
     <section>
       <h2 className="text-xl">{t`Delete`}</h2>
-      <p className="mt-1 mb-3 max-w-2xl text-ink-2">{t`When somebody asks for it, or has left for good. To keep the account for later, close it instead.`}</p>
+      <p className="mt-1 mb-3 max-w-2xl text-ink-2">{t`Use this when somebody asks for it or has left for good. To keep the account for later, close it instead.`}</p>
       <Button onClick={() => setOpen(true)}>{t`Delete ${person.name}`}</Button>
       <Sheet open={open} onOpenChange={setOpen} title={t`Delete ${person.name}`}>
         <form
@@ -36,7 +36,7 @@ export function DeletePerson({ person }: { person: Person }) {
             remove.mutate()
           }}
         >
-          <p>{t`Name, mail address, day of birth, threads, notes, written answers, sketches and pages of paper go for good, and so does every way to sign in. Answers stay in the log under a number that leads to nobody. It cannot be undone.`}</p>
+          <p>{t`This deletes their name, mail address, date of birth, messages, notes, written answers, sketches and pages for good, and they can’t sign in any more. Other answers stay in the log, but nobody can tell whose they were. You can’t undo this.`}</p>
           <a
             href={`/api/office/people/${person.id}/data`}
             download

@@ -13,7 +13,9 @@ export function Guardians({ person }: { person: Person }) {
   return (
     <section>
       <h2 className="text-xl">{t`Guardians and consent`}</h2>
-      {person.guardians.length === 0 && <p className="mt-1 text-ink-2">{t`Nobody is linked.`}</p>}
+      {person.guardians.length === 0 && (
+        <p className="mt-1 text-ink-2">{t`No guardians linked.`}</p>
+      )}
       <ul className="mt-1 mb-4">
         {person.guardians.map((one) => (
           <li
@@ -25,8 +27,8 @@ export function Guardians({ person }: { person: Person }) {
             </TextLink>
             <span className="text-ink-2">
               {one.vouched
-                ? t`named by the office: their consent counts`
-                : t`linked by a code of the learner’s: reads only`}
+                ? t`added by the office: can give consent`
+                : t`linked with the learner’s code: can only read`}
             </span>
             <Button kind="quiet" disabled={end.isPending} onClick={() => end.mutate(one.id)}>
               {t`End`}
@@ -88,9 +90,9 @@ function Consents({ person }: { person: Person }) {
           {person.consents.map((one) => (
             <li key={one.at} className="border-b border-line py-2">
               <p>
-                <strong>{one.named}</strong> {one.agreed ? 'agreed' : t`agrees no more`},{' '}
+                <strong>{one.named}</strong> {one.agreed ? 'agreed' : t`withdrew consent`},{' '}
                 {moment(one.at)}
-                {one.on_paper && t`, on paper, noted by ${one.noted_by ?? t`the office`}`}
+                {one.on_paper && t`, on paper, recorded by ${one.noted_by ?? t`the office`}`}
               </p>
               <p className="text-sm text-ink-2">{one.wording}</p>
             </li>
@@ -105,14 +107,14 @@ function Consents({ person }: { person: Person }) {
         }}
       >
         <TextField
-          label={agreed ? t`Who takes it back on paper` : t`Who agrees on paper`}
+          label={agreed ? t`Who withdrew consent (on paper)` : t`Who gave consent (on paper)`}
           required
           maxLength={80}
           value={guardian}
           onText={setGuardian}
         />
         <Button type="submit" disabled={note.isPending}>
-          {agreed ? t`Note that they agree no more` : t`Note that they agree`}
+          {agreed ? t`Record withdrawal of consent` : t`Record consent`}
         </Button>
         <Problem error={note.error} />
       </form>

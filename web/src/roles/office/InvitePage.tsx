@@ -25,7 +25,7 @@ const EMPTY: Schemas['InviteIn'] = {
 
 /** One person to invite; a young learner with their guardian. */
 export default function InvitePage() {
-  useTitle(t`Invite somebody`)
+  useTitle(t`Invite a person`)
   const [wanted, setWanted] = useState(EMPTY)
   const set = (next: Partial<typeof EMPTY>) => setWanted({ ...wanted, ...next })
   const groups = useQuery(officeGroupsQuery).data?.groups ?? []
@@ -47,8 +47,8 @@ export default function InvitePage() {
       <p>
         <TextLink to="/office/people">{t`People`}</TextLink>
       </p>
-      <h1 className="text-3xl">{t`Invite somebody`}</h1>
-      <p className="mt-1 text-ink-2">{t`They get a mail with a link that works once, within two weeks, and choose a password there.`}</p>
+      <h1 className="text-3xl">{t`Invite a person`}</h1>
+      <p className="mt-1 text-ink-2">{t`We send them a mail with a link. It works once, for two weeks, and they choose a password there.`}</p>
       <form
         className="mt-5 grid gap-5"
         onSubmit={(event) => {
@@ -58,7 +58,7 @@ export default function InvitePage() {
       >
         <div className="grid gap-4 @3xl:grid-cols-2">
           <TextField
-            label={t`Name, as others see it`}
+            label={t`Display name`}
             required
             maxLength={80}
             value={wanted.name}
@@ -82,7 +82,7 @@ export default function InvitePage() {
           />
           {placed && (
             <Pick
-              label={learner ? t`Learns in` : t`Teaches`}
+              label={learner ? t`Course` : t`Teaches`}
               options={[
                 ['', t`no group yet`],
                 ...groups.map((group): [string, string] => [
@@ -96,7 +96,7 @@ export default function InvitePage() {
           )}
           {learner && (
             <TextField
-              label={t`Born on, if young`}
+              label={t`Date of birth (if under age)`}
               type="date"
               value={wanted.born ?? ''}
               onText={(text) => set({ born: text || null })}
@@ -108,8 +108,8 @@ export default function InvitePage() {
             <legend className="font-semibold">{t`Guardian`}</legend>
             <p className="text-ink-2">
               {school && school.consent_until > 0
-                ? t`Below ${school.consent_until} years the account works once a guardian agrees: they are written to as well.`
-                : t`A guardian reads the learner’s pages.`}
+                ? t`Under ${school.consent_until}, the account works once a guardian agrees. We write to them too.`
+                : t`A guardian can see the learner’s pages.`}
             </p>
             <div className="mt-2 grid gap-4 @3xl:grid-cols-2">
               <TextField

@@ -12,7 +12,7 @@ import { checkList, takeList } from './queries'
 
 /** A list of people from a file: looked at first, then taken in whole. */
 export default function ListPage() {
-  useTitle(t`Take in a list`)
+  useTitle(t`Import people`)
   const [file, setFile] = useState<File>()
   const cache = useQueryClient()
   const check = useMutation({ mutationFn: checkList })
@@ -31,14 +31,14 @@ export default function ListPage() {
       <p>
         <TextLink to="/office/people">{t`People`}</TextLink>
       </p>
-      <h1 className="text-3xl">{t`Take in a list`}</h1>
-      <p className="mt-1 max-w-2xl text-ink-2">{t`A spreadsheet (XLSX) or a CSV file, with a row for each person. Columns are name, mail and role, and where you have them group, born (as 2012-05-31), guardian and guardian mail. Nothing happens before you have seen what it holds.`}</p>
+      <h1 className="text-3xl">{t`Import people`}</h1>
+      <p className="mt-1 max-w-2xl text-ink-2">{t`A spreadsheet (XLSX) or a CSV file with one row per person. Columns: name, mail, role, and if you have them group, born (like 2012-05-31), guardian, guardian mail. You’ll see what it contains before anything is saved.`}</p>
       <p className="mt-1">
         <a
           href="/api/office/list/empty"
           download
           className="text-gust hover:underline"
-        >{t`An empty list to fill`}</a>
+        >{t`Download an empty list`}</a>
       </p>
       <label className="mt-5 grid gap-1">
         <span className="text-sm text-ink-2">{t`File`}</span>
@@ -62,7 +62,7 @@ export default function ListPage() {
         )}
         {take.data && (
           <p role="status" className="text-lg">
-            {t`${capital(counted(take.data.people, t`person is`, t`people are`))} taken in, and ${counted(take.data.mails, t`mail goes`, t`mails go`)} out.`}{' '}
+            {t`${capital(counted(take.data.people, t`person is`, t`people are`))} imported, and ${counted(take.data.mails, t`mail goes`, t`mails go`)} out.`}{' '}
             <TextLink to="/office/people?state=invited">{t`See who is invited`}</TextLink>
           </p>
         )}
@@ -87,12 +87,12 @@ function Checked({
     <>
       <p role="status" className="text-lg font-semibold">
         {sound
-          ? t`${capital(counted(found.all, 'person', 'people'))} can be taken in${found.guardians ? t`, with ${counted(found.guardians, 'guardian')}` : ''}.`
-          : t`${capital(counted(found.faulty, 'row'))} of ${found.all} cannot be taken in. Mend the file and choose it again: nothing is taken in by halves.`}
+          ? t`${capital(counted(found.all, 'person', 'people'))} can be imported${found.guardians ? t`, with ${counted(found.guardians, 'guardian')}` : ''}.`
+          : t`${capital(counted(found.faulty, 'row'))} of ${found.all} can’t be imported. Correct the file and choose it again. Nothing is imported until every row is right.`}
       </p>
       {sound && (
         <Button kind="strong" className="mt-3" disabled={busy} onClick={take}>
-          {t`Take in and invite`} {found.all === 1 ? t`this person` : t`all ${found.all}`}
+          {t`Import and invite`} {found.all === 1 ? t`this person` : t`all ${found.all}`}
         </Button>
       )}
       <Problem error={error} />
@@ -126,7 +126,7 @@ function Checked({
         </table>
       </div>
       {found.all > found.rows.length && (
-        <p className="mt-2 text-ink-2">{t`The first ${found.rows.length} of ${found.all} are shown, those with faults before the others.`}</p>
+        <p className="mt-2 text-ink-2">{t`Showing the first ${found.rows.length} of ${found.all}, rows with problems first.`}</p>
       )}
     </>
   )

@@ -25,7 +25,7 @@ export default function LogPage() {
   return (
     <main id="main" className="max-w-6xl px-5 py-8 @5xl:px-8">
       <h1 className="text-3xl">{t`Log`}</h1>
-      <p className="mt-1 text-ink-2">{t`What was done to accounts and groups. It is only ever added to. Answers are not in it.`}</p>
+      <p className="mt-1 text-ink-2">{t`What was done with accounts and groups. Entries are never changed or removed. Answers are not in it.`}</p>
       <search className="mt-5 flex flex-wrap items-end gap-4">
         <TextField
           label={t`Name, address or word`}
@@ -56,7 +56,7 @@ export default function LogPage() {
       <Loaded query={query} what={t`the log`}>
         {({ entries, older }) => (
           <>
-            {entries.length === 0 && <p className="mt-5">{t`Nothing like that was done.`}</p>}
+            {entries.length === 0 && <p className="mt-5">{t`No matching entries.`}</p>}
             <ul className="mt-4">
               {entries.map((one) => (
                 <li

@@ -25,9 +25,9 @@ export default function MailsPage() {
           <>
             <p className="mt-1 text-ink-2">
               {kept
-                ? t`No mail server is set up: mails are kept in this list instead of going out.`
-                : t`A mail server takes the mails; it keeps what became of them.`}{' '}
-              {t`What a one-time link opens is not shown: it is for whom it was sent to.`}
+                ? t`No mail server is set up. Mails are listed here instead of being sent.`
+                : t`A mail server sends the mails, and knows what became of them.`}{' '}
+              {t`One-time links are hidden here. Only the person we sent them to can use them.`}
               {waiting > 0 &&
                 t` ${capital(counted(waiting, 'invitation'))} still ${waiting === 1 ? 'waits' : 'wait'} to go out.`}
             </p>
@@ -41,7 +41,7 @@ export default function MailsPage() {
                 onText={(text) => set({ text: text, older: '' })}
               />
             </search>
-            {letters.length === 0 && <p className="mt-5">{t`There is none.`}</p>}
+            {letters.length === 0 && <p className="mt-5">{t`No mails.`}</p>}
             <ul className="mt-4">
               {letters.map((letter) => (
                 <li key={letter.id} className="border-b border-line py-2">

@@ -14,13 +14,13 @@ export default function NowPage() {
   const query = useQuery(officeQuery)
   return (
     <main id="main" className="max-w-4xl px-5 py-8 @5xl:px-8">
-      <Loaded query={query} what={t`what waits`}>
+      <Loaded query={query} what={t`what is waiting`}>
         {({ school, todo, people, learners, groups }) => (
           <>
             <h1 className="text-3xl">
               {todo.length === 0
-                ? t`Nothing waits for the office`
-                : t`${capital(counted(todo.length, 'thing'))} to look at`}
+                ? t`Nothing to do right now`
+                : t`${capital(counted(todo.length, 'thing'))} to check`}
             </h1>
             <p className="mt-1 text-ink-2">
               {t`${school}: ${counted(people, 'person', 'people')}, ${counted(learners, 'learner')} among them, in ${counted(groups, 'group')}.`}
@@ -39,11 +39,11 @@ export default function NowPage() {
               <Link
                 to="/office/people/invite"
                 className={buttonClass('strong')}
-              >{t`Invite somebody`}</Link>
+              >{t`Invite a person`}</Link>
               <Link
                 to="/office/people/list"
                 className={buttonClass('plain')}
-              >{t`Take in a list`}</Link>
+              >{t`Import people`}</Link>
             </p>
           </>
         )}

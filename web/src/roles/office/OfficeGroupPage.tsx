@@ -82,8 +82,8 @@ function Opened({ group }: { group: Group }) {
           onText={(text) => edit.set({ title: text })}
         />
         <fieldset>
-          <legend className="text-sm text-ink-2">{t`Taught by`}</legend>
-          {group.staff.length === 0 && <p>{t`No tutor is at the school: invite one first.`}</p>}
+          <legend className="text-sm text-ink-2">{t`Tutors`}</legend>
+          {group.staff.length === 0 && <p>{t`There are no tutors yet. Invite one first.`}</p>}
           {group.staff.map((one) => (
             <Check
               key={one.person}
@@ -99,7 +99,7 @@ function Opened({ group }: { group: Group }) {
         <KeptNote restored={edit.restored} onDiscard={edit.discard} />
         <ChangedNote
           conflict={edit.conflict}
-          label={(path) => (path === 'title' ? t`Name` : t`Taught by`)}
+          label={(path) => (path === 'title' ? t`Name` : t`Tutors`)}
           words={(path, value) =>
             Array.isArray(value) ? value.map(nameOf).join(', ') || 'nobody' : plain(path, value)
           }
@@ -110,7 +110,7 @@ function Opened({ group }: { group: Group }) {
         <h2 className="text-xl">
           {group.learners.length
             ? capital(counted(group.learners.length, 'learner'))
-            : t`Nobody learns here yet`}
+            : t`No learners yet`}
         </h2>
         <ul className="mt-1">
           {group.learners.map((one) => (

@@ -26,9 +26,7 @@ export default function OfficeGroupsPage() {
             {groups.map((group) => (
               <GroupLine key={group.id} to={`/office/groups/${group.id}`} title={group.title}>
                 {group.course_title}, {counted(group.learners, 'learner')},{' '}
-                {group.tutors.length
-                  ? t`taught by ${group.tutors.join(', ')}`
-                  : t`nobody teaches it`}
+                {group.tutors.length ? t`tutors: ${group.tutors.join(', ')}` : t`no tutor`}
               </GroupLine>
             ))}
           </ul>
@@ -62,7 +60,7 @@ function NewGroup() {
       }}
     >
       <TextField
-        label={t`Name of a new group`}
+        label={t`Name of the new group`}
         required
         maxLength={80}
         value={title}
@@ -74,7 +72,7 @@ function NewGroup() {
         value={course}
         onChange={setChosen}
       />
-      <Button type="submit" disabled={!course || make.isPending}>{t`Make the group`}</Button>
+      <Button type="submit" disabled={!course || make.isPending}>{t`Add group`}</Button>
       <Problem error={make.error} />
     </form>
   )

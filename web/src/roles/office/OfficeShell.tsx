@@ -10,7 +10,7 @@ export function OfficeShell({ account }: { account: Account }) {
       as="office"
       home="/office"
       places={[
-        { to: '/office', label: t`Now`, end: true },
+        { to: '/office', label: t`To do`, end: true },
         { to: '/office/people', label: t`People` },
         { to: '/office/groups', label: t`Groups` },
         { to: '/office/school', label: t`School` },

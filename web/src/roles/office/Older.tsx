@@ -8,7 +8,7 @@ export function Older({ older, at, query }: { older: number | null; at: string; 
   const next = new URLSearchParams({ ...query, older: String(older) })
   return (
     <p className="mt-5">
-      <Link to={`${at}?${next}`} className={buttonClass('plain')}>{t`Older ones`}</Link>
+      <Link to={`${at}?${next}`} className={buttonClass('plain')}>{t`Older`}</Link>
     </p>
   )
 }

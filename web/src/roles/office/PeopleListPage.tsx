@@ -38,16 +38,16 @@ export default function PeopleListPage() {
       <div className="flex flex-wrap items-end justify-between gap-4">
         <h1 className="text-3xl">{t`People`}</h1>
         <p className="flex flex-wrap gap-3">
-          <Link to="/office/people/list" className={buttonClass('plain')}>{t`Take in a list`}</Link>
+          <Link to="/office/people/list" className={buttonClass('plain')}>{t`Import people`}</Link>
           <Link
             to="/office/people/invite"
             className={buttonClass('strong')}
-          >{t`Invite somebody`}</Link>
+          >{t`Invite a person`}</Link>
         </p>
       </div>
       <search className="mt-5 flex flex-wrap items-end gap-4">
         <TextField
-          label={t`Name or mail address`}
+          label={t`User name or mail address`}
           type="search"
           maxLength={80}
           value={get('text')}
@@ -70,7 +70,7 @@ export default function PeopleListPage() {
         {({ people, page, pages, all }) => (
           <>
             <p role="status" className="mt-4 text-ink-2">
-              {all === 0 ? t`Nobody is like that.` : capital(counted(all, 'person', 'people'))}
+              {all === 0 ? t`No people match.` : capital(counted(all, 'person', 'people'))}
             </p>
             <ul className="mt-1">
               {people.map((one) => (
@@ -85,7 +85,7 @@ export default function PeopleListPage() {
                     <span className="block truncate text-ink-2">{one.mail || t`no mail`}</span>
                   </span>
                   <span>
-                    {one.roles.map((role) => ROLE_WORDS[role]).join(', ') || t`no role now`}
+                    {one.roles.map((role) => ROLE_WORDS[role]).join(', ') || t`no role at present`}
                     <span className="block text-ink-2">{one.groups.join(', ')}</span>
                   </span>
                   <span className={one.state === 'open' ? 'text-ink-2' : 'font-semibold'}>

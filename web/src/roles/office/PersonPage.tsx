@@ -42,16 +42,16 @@ function Opened({ person }: { person: Person }) {
         <h1 className="text-3xl">{person.name}</h1>
         <p className="mt-1 text-ink-2">
           <strong>{ACCOUNT_WORDS[person.state]}</strong>
-          {person.username && t`, signs in as ${person.username}`}
+          {person.username && t`, user name ${person.username}`}
           {person.last_here && t`, last on ${longDay(person.last_here)}`}
-          {t`. Here since ${longDay(person.since)}.`}
+          {t`. Joined ${longDay(person.since)}.`}
         </p>
       </header>
       {!person.present && (
         <p
           role="status"
           className="max-w-2xl"
-        >{t`Their time at your school has ended. You can read the record of it, and change nothing.`}</p>
+        >{t`This person has left your school. You can read their record, but not change it.`}</p>
       )}
       {person.present && <AccountActions person={person} />}
       {person.present && <Data person={person} />}
@@ -93,7 +93,7 @@ function AccountActions({ person }: { person: Person }) {
       {link && (
         <p className="mb-3">
           {link.kind === 'welcome' ? t`The invitation` : t`The link for a new password`}{' '}
-          {link.mailed_at ? t`was mailed ${moment(link.mailed_at)}` : t`is still to be mailed`}
+          {link.mailed_at ? t`was sent ${moment(link.mailed_at)}` : t`has not been sent yet`}
           {link.used_at
             ? t` and used ${moment(link.used_at)}.`
             : t` and works until ${moment(link.ends_at)}.`}
@@ -102,7 +102,7 @@ function AccountActions({ person }: { person: Person }) {
       <div className="flex flex-wrap gap-3">
         {state !== 'closed' && person.mail && (
           <Button disabled={busy} onClick={() => write.mutate()}>
-            {state === 'invited' ? t`Invite again` : t`Mail a link for a new password`}
+            {state === 'invited' ? t`Invite again` : t`Send a link for a new password`}
           </Button>
         )}
         {person.sessions > 0 && (
@@ -115,23 +115,20 @@ function AccountActions({ person }: { person: Person }) {
           <Button
             disabled={busy}
             onClick={() => endFactor.mutate()}
-          >{t`Ask for no digits from a device`}</Button>
+          >{t`Turn off two-step sign-in`}</Button>
         )}
         {!person.own &&
           (state === 'closed' ? (
-            <Button
-              disabled={busy}
-              onClick={() => reopen.mutate()}
-            >{t`Open the account again`}</Button>
+            <Button disabled={busy} onClick={() => reopen.mutate()}>{t`Reopen account`}</Button>
           ) : (
-            <Button disabled={busy} onClick={() => close.mutate()}>{t`Close the account`}</Button>
+            <Button disabled={busy} onClick={() => close.mutate()}>{t`Close account`}</Button>
           ))}
       </div>
       <div className="mt-3">
         <DataCopy source={dataOf(person.id)} ask={t`Prepare a copy of their data`} />
       </div>
       <p role="status" className="mt-2">
-        {write.isSuccess && t`A mail is on its way to ${person.mail}.`}
+        {write.isSuccess && t`We’ve sent a mail to ${person.mail}.`}
       </p>
       <Problem error={all.find((one) => one.error)?.error ?? null} />
     </section>
@@ -153,7 +150,7 @@ const dataOfPerson = ({ name, mail, born, roles }: Person) => ({ name, mail, bor
 const LABELS: Record<string, string> = {
   name: t`Name`,
   mail: t`Mail address`,
-  born: t`Born on`,
+  born: t`Date of birth`,
   roles: t`Roles`,
 }
 
@@ -194,7 +191,7 @@ function Data({ person }: { person: Person }) {
             onText={(text) => set({ mail: text })}
           />
           <TextField
-            label={t`Born on`}
+            label={t`Date of birth`}
             type="date"
             value={now.born ?? ''}
             onText={(text) => set({ born: text || null })}

@@ -20,13 +20,13 @@ export function Places({ person }: { person: Person }) {
       .filter(({ id }) => !person.places.some((place) => place.group === id && place.role === role))
       .map((group): [string, string] => [
         `${role} ${group.id}`,
-        `${role === 'tutor' ? 'teaches' : t`learns in`} ${group.title}, ${group.course_title}`,
+        `${role === 'tutor' ? 'teaches' : t`learner in`} ${group.title}, ${group.course_title}`,
       ]),
   )
   return (
     <section>
       <h2 className="text-xl">{t`Groups`}</h2>
-      {person.places.length === 0 && <p className="mt-1 text-ink-2">{t`In no group now.`}</p>}
+      {person.places.length === 0 && <p className="mt-1 text-ink-2">{t`In no group.`}</p>}
       <ul className="mt-1 mb-3">
         {person.places.map((place) => (
           <li
@@ -34,14 +34,14 @@ export function Places({ person }: { person: Person }) {
             className="flex flex-wrap items-center gap-x-5 border-b border-line py-1"
           >
             <span>
-              {place.role === 'tutor' ? t`Teaches ` : t`Learns in `}
+              {place.role === 'tutor' ? t`Tutor of ` : t`Learner in `}
               <TextLink to={`/office/groups/${place.group}`} className="font-semibold">
                 {place.title}
               </TextLink>
               , {place.course}
             </span>
             <Button kind="quiet" disabled={take.isPending} onClick={() => take.mutate(place.group)}>
-              {t`Take out`}
+              {t`Remove`}
               <span className="sr-only"> {t`of ${place.title}`}</span>
             </Button>
           </li>
@@ -58,12 +58,12 @@ export function Places({ person }: { person: Person }) {
           }}
         >
           <Pick
-            label={t`Put into a group`}
+            label={t`Add to group`}
             options={[['', t`choose one`], ...options]}
             value={chosen}
             onChange={setChosen}
           />
-          <Button type="submit" disabled={!chosen || put.isPending}>{t`Put in`}</Button>
+          <Button type="submit" disabled={!chosen || put.isPending}>{t`Add`}</Button>
         </form>
       )}
       <Problem error={put.error ?? take.error} />

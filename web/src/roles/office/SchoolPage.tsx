@@ -76,7 +76,7 @@ function Settings({ school }: { school: School }) {
           onText={(text) => set({ name: text })}
         />
         <TextField
-          label={t`A guardian’s consent is wanted below this age in years`}
+          label={t`A guardian must agree below this age (years)`}
           fieldWidth="w-28"
           type="number"
           min={0}
@@ -85,7 +85,7 @@ function Settings({ school }: { school: School }) {
           onText={(text) => set({ consent_until: Number(text) })}
         />
       </div>
-      <Labelled label={t`What guardians agree to; '{learner}' and '{school}' are put in`}>
+      <Labelled label={t`What guardians agree to. '{learner}' and '{school}' are filled in`}>
         <TextArea
           required
           minLength={20}
@@ -95,7 +95,7 @@ function Settings({ school }: { school: School }) {
           onChange={(event) => set({ wording: event.target.value })}
         />
       </Labelled>
-      <p className="text-ink-2">{t`What was agreed to before keeps its own wording. Another age holds at once for everybody whose day of birth is known.`}</p>
+      <p className="text-ink-2">{t`Earlier consents keep the wording they were given for. A new age applies at once to everyone whose date of birth we know.`}</p>
       <ChangedNote conflict={edit.conflict} label={(path) => LABELS[path] ?? path} />
       <SaveRow save={edit} strong />
     </form>
@@ -139,7 +139,7 @@ function Courses({ school }: { school: School }) {
               disabled={open.isPending}
               set={(open_to_all) => choose({ key: one.key, open_to_all, version: one.version })}
             >
-              {t`Open to all who have an account`}
+              {t`Open to everyone with an account`}
               <span className="sr-only">: {one.title}</span>
             </Check>
           </li>

@@ -13,11 +13,11 @@ import { systemQuery } from './queries'
 type Job = Schemas['JobOut']
 
 const STATES: Record<Job['state'], string> = {
-  ready: t`waits for its turn`,
-  running: t`is at work`,
-  successful: t`is done`,
+  ready: t`waiting`,
+  running: t`running`,
+  successful: t`done`,
   failed: 'failed',
-  lost: t`has stopped without an end`,
+  lost: t`stopped unexpectedly`,
 }
 
 /** How the system is: what is looked at now and then, and jobs in the background. */
@@ -41,7 +41,9 @@ export default function SystemPage() {
           return (
             <>
               <h1 className="text-3xl">
-                {bad === 0 ? t`The system is well` : t`Look at ${bad} of ${checks.length}`}
+                {bad === 0
+                  ? t`Everything is working`
+                  : t`${bad} of ${checks.length} checks need attention`}
               </h1>
               <ul className="mt-4">
                 {checks.map((one) => (
@@ -53,7 +55,7 @@ export default function SystemPage() {
                     <span>
                       <strong>{one.what}</strong>{' '}
                       <span className="text-ink-2">
-                        {one.well === null ? t`not known` : one.well ? 'well' : t`look at it`}
+                        {one.well === null ? t`not known` : one.well ? 'well' : t`needs attention`}
                         {one.at && `, ${moment(one.at)}`}
                       </span>
                       <span className="block">{one.says}</span>
@@ -62,8 +64,8 @@ export default function SystemPage() {
                 ))}
               </ul>
               <Calibrations calibrations={calibrations} />
-              <h2 className="mt-8 text-xl">{t`Jobs in the background`}</h2>
-              {jobs.length === 0 && <p className="mt-1 text-ink-2">{t`There was none yet.`}</p>}
+              <h2 className="mt-8 text-xl">{t`Background jobs`}</h2>
+              {jobs.length === 0 && <p className="mt-1 text-ink-2">{t`None yet.`}</p>}
               <ul className="mt-1">
                 {jobs.map((job) => (
                   <li key={job.id} className="border-b border-line py-2.5">
@@ -74,7 +76,7 @@ export default function SystemPage() {
                       <span className="text-ink-2">{moment(job.ended ?? job.at)}</span>
                       {job.again && (
                         <Button disabled={again.isPending} onClick={() => again.mutate(job.id)}>
-                          {t`Begin again`}
+                          {t`Try again`}
                           <span className="sr-only">: {job.what}</span>
                         </Button>
                       )}
@@ -108,7 +110,7 @@ function Calibrations({ calibrations }: { calibrations: Schemas['CalibrationLine
   return (
     <section>
       <h2 className="mt-8 text-xl">{t`Calibrations`}</h2>
-      <p className="text-ink-2">{t`How hard questions are, from the answers there are. Put in force, levels are made again; scores never change.`}</p>
+      <p className="text-ink-2">{t`How hard each question is, worked out from the answers. If you use a calibration, levels are worked out again. Scores never change.`}</p>
       <ul className="mt-1">
         {calibrations.map((one) => (
           <li
@@ -123,12 +125,12 @@ function Calibrations({ calibrations }: { calibrations: Schemas['CalibrationLine
               {t`proposed by ${one.made_by}, ${moment(one.made_at)}`}
             </span>
             {one.applied_at ? (
-              <span>{t`in force since ${moment(one.applied_at)}, by ${one.applied_by}`}</span>
+              <span>{t`in use since ${moment(one.applied_at)}, by ${one.applied_by}`}</span>
             ) : one.waits ? (
-              <span>{t`about to be in force`}</span>
+              <span>{t`will be used soon`}</span>
             ) : (
               <Button disabled={apply.isPending} onClick={() => apply.mutate(one.id)}>
-                {t`Put in force`}
+                {t`Use this calibration`}
                 <span className="sr-only"> {t`for ${one.course}`}</span>
               </Button>
             )}

@@ -11,15 +11,15 @@ export const ROLE_WORDS: Record<Role, string> = {
 export const ROLE_LIST = Object.keys(ROLE_WORDS) as Role[]
 
 export const STATE_WORDS: Record<AccountState, string> = {
-  invited: t`invited, has not come yet`,
-  waits: t`waits for a guardian’s consent`,
+  invited: t`invited, not accepted yet`,
+  waits: t`waiting for a guardian’s consent`,
   open: 'open',
   closed: 'closed',
 }
 
 export const ACCOUNT_WORDS: Record<AccountState, string> = {
-  invited: t`Invited, has not come yet`,
-  waits: t`Waits for a guardian’s consent`,
-  open: t`The account is open`,
-  closed: t`The account is closed`,
+  invited: t`Invited, not accepted yet`,
+  waits: t`Waiting for a guardian’s consent`,
+  open: t`Account open`,
+  closed: t`Account closed`,
 }

@@ -11,7 +11,7 @@ export default function NoWorkYet({ account }: { account: Account }) {
     <main id="main" className="max-w-xl p-8">
       <h1 className="text-2xl">{t`Signed in as ${account.name}`}</h1>
       <p className="mt-2 mb-4 text-ink-2">
-        {t`This version has the learner’s part only. There is nothing to do here yet`}
+        {t`There is nothing to do here yet`}
         {account.roles.length > 0 && t` for: ${account.roles.join(', ')}`}.
       </p>
       <Button kind="strong" onClick={() => signOut.mutate(undefined)}>{t`Sign out`}</Button>

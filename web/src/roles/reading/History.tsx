@@ -19,7 +19,7 @@ export function History({
     .map(
       ({ at, reading, recalibrated }) =>
         `${day(at)}: ${reading.level ?? t`${Math.round(reading.low)} to ${Math.round(reading.high)}`}${
-          recalibrated ? t`, recalibrated` : ''
+          recalibrated ? t`, recalculated` : ''
         }`,
     )
     .join('; ')

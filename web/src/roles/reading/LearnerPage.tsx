@@ -41,10 +41,7 @@ function Opened({ page, home }: { page: Schemas['RelatedOut']; home: string }) {
           <Link to={`${own}/talk`} className={buttonClass('plain')}>
             {home === '/tutor' ? t`Write to the guardians` : t`Write to the tutor`}
           </Link>
-          <Link
-            to={`${own}/record`}
-            className={buttonClass('plain')}
-          >{t`Record: every answer`}</Link>
+          <Link to={`${own}/record`} className={buttonClass('plain')}>{t`All answers`}</Link>
         </p>
       </div>
       {page.help.length > 0 && (
@@ -73,7 +70,7 @@ function Opened({ page, home }: { page: Schemas['RelatedOut']; home: string }) {
                     </Link>
                     <span className="order-last col-span-2 min-w-0 @xl:order-none @xl:col-span-1">
                       {topic.state === 'not_yet' ? (
-                        <span className="text-ink-3">{t`not yet taught`}</span>
+                        <span className="text-ink-3">{t`not taught yet`}</span>
                       ) : (
                         <DriftBar
                           name={topic.title}
@@ -111,7 +108,7 @@ function Beside({ page }: { page: Schemas['RelatedOut'] }) {
       <section>
         <h2 className="text-xl">{t`Effort`}</h2>
         <p className="mt-1">
-          {t`${page.minutes_this_week} min of answers in the last seven days, ${page.minutes_before} min in the seven before.`}
+          {t`${page.minutes_this_week} min of work in the last seven days, ${page.minutes_before} min in the seven before.`}
         </p>
         <p className="text-ink-2">
           {page.last_at ? t`Last answer ${day(page.last_at)}` : t`No answer yet`}
@@ -122,7 +119,7 @@ function Beside({ page }: { page: Schemas['RelatedOut'] }) {
       <SetWork work={page.set_work} />
       {page.signals.length > 0 && (
         <section>
-          <h2 className="text-xl">{t`To ask, not to judge`}</h2>
+          <h2 className="text-xl">{t`Worth a conversation`}</h2>
           <ul className="mt-1 grid gap-2">
             {page.signals.map((signal) => (
               <li key={signal}>{signal}</li>
@@ -130,7 +127,7 @@ function Beside({ page }: { page: Schemas['RelatedOut'] }) {
           </ul>
         </section>
       )}
-      <List title={t`Under way`} items={page.under_way} />
+      <List title={t`In progress`} items={page.under_way} />
       <List title={t`Coming up`} items={page.coming} />
     </aside>
   )

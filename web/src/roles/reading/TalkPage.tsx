@@ -31,8 +31,8 @@ export default function TalkPage({ home }: { home: string }) {
             </h1>
             <p className="mt-1 text-ink-2">
               {tutor
-                ? t`${learner} does not read this.`
-                : t`${tutors.join(' and ') || t`Nobody`} ${tutors.length > 1 ? 'read' : 'reads'} this; ${learner} does not.`}
+                ? t`${learner} can’t read this.`
+                : t`${tutors.join(' and ') || t`Nobody`} ${tutors.length > 1 ? 'read' : 'reads'} this. ${learner} doesn’t.`}
             </p>
             {talks.length === 0 && <p className="mt-5">{t`No guardian is linked.`}</p>}
             {talks.map((talk) => (
@@ -75,7 +75,7 @@ function OneTalk({ learner, talk, tutor }: { learner: number; talk: Talk; tutor:
         {talk.posts.map((post) => (
           <li key={post.id} className={`rounded-box p-4 ${post.own ? 'bg-gust-soft' : 'bg-sheet'}`}>
             <p className="text-sm text-ink-2">
-              {post.own ? t`You` : post.author || t`Somebody who is gone`}, {moment(post.at)}
+              {post.own ? t`You` : post.author || t`Someone who has left`}, {moment(post.at)}
             </p>
             <p className="mt-1 whitespace-pre-wrap">{post.text}</p>
           </li>

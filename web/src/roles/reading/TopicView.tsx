@@ -50,11 +50,11 @@ export function TopicView({
       </dl>
       <div className="mt-8 grid gap-x-12 gap-y-8 @5xl:grid-cols-2">
         <section className="min-w-0">
-          <h2 className="text-xl">{t`How it came here`}</h2>
+          <h2 className="text-xl">{t`How the level has changed`}</h2>
           {page.history.length > 0 ? (
             <History points={page.history} target={reading.target} />
           ) : (
-            <p className="mt-2 text-ink-2">{t`No answer has told anything about this topic yet.`}</p>
+            <p className="mt-2 text-ink-2">{t`No answers on this topic yet.`}</p>
           )}
           {studyAt && (
             <>
@@ -72,7 +72,7 @@ export function TopicView({
         </section>
         <section className="min-w-0">
           <Outlook outlook={page.outlook} name={line.title} />
-          <h2 className="mt-6 text-xl">{t`The answers that made it`}</h2>
+          <h2 className="mt-6 text-xl">{t`Answers behind this level`}</h2>
           {page.answers_note && <p className="mt-1 text-ink-2">{page.answers_note}</p>}
           <Answers answers={page.answers} />
         </section>
@@ -84,12 +84,12 @@ export function TopicView({
 /** What the next answer would do to the level, drawn as it would stand. */
 function Outlook({ outlook, name }: { outlook: Schemas['OutlookOut']; name: string }) {
   const rows = [
-    { label: t`right next`, reading: outlook.if_right },
-    { label: t`missed next`, reading: outlook.if_missed },
+    { label: t`next one right`, reading: outlook.if_right },
+    { label: t`next one wrong`, reading: outlook.if_missed },
   ]
   return (
     <>
-      <h2 className="text-xl">{t`What would settle it`}</h2>
+      <h2 className="text-xl">{t`What would make it certain`}</h2>
       <p className="mt-1 text-ink-2">{outlook.sentence}</p>
       <div className="mt-2 grid grid-cols-[6rem_minmax(0,1fr)_2.250rem_6.500rem] items-center gap-x-3 gap-y-1">
         {rows.map(({ label, reading }) => (
@@ -100,12 +100,12 @@ function Outlook({ outlook, name }: { outlook: Schemas['OutlookOut']; name: stri
               {reading.level ?? '?'}
             </span>
             <span className="text-sm text-ink-2 tabular-nums">
-              {t`${Math.min(99, Math.round(100 * reading.chance))} in 100`}
+              {t`${Math.min(99, Math.round(100 * reading.chance))}% likely`}
             </span>
           </div>
         ))}
       </div>
-      <p className="mt-1 text-sm text-ink-3">{t`After the most telling question there is, learning aside; at the right, the chance of being at the target.`}</p>
+      <p className="mt-1 text-sm text-ink-3">{t`The level if the next question is answered right or wrong. Right column: the chance of being at the target.`}</p>
     </>
   )
 }
@@ -120,9 +120,9 @@ function Fact({ name, value }: { name: string; value: string }) {
 }
 
 const WEIGHTS: Record<string, string> = {
-  same_family: t`counted half, the same idea again`,
-  helped: t`not counted, help was opened first`,
-  rapid: t`not counted, faster than it can be read`,
+  same_family: t`counted half: same idea again`,
+  helped: t`not counted: help was opened first`,
+  rapid: t`not counted: answered too fast to have read it`,
 }
 
 function Answers({ answers }: { answers: Schemas['TopicAnswerOut'][] }) {

@@ -11,7 +11,7 @@ export function Confidence({ calibration }: { calibration: Schemas['CalibrationO
   const at = (percent: number) => PAD + (percent / 100) * (SIZE - 8)
   const up = (percent: number) => SIZE - (percent / 100) * (SIZE - 8)
   const words = steps
-    .map((step) => t`said ${step.said} %: right ${step.right} % of ${step.answers}`)
+    .map((step) => t`felt ${step.said}% sure: right ${step.right}% of ${step.answers}`)
     .join('; ')
   return (
     <section>
@@ -62,7 +62,7 @@ export function Confidence({ calibration }: { calibration: Schemas['CalibrationO
               textAnchor="middle"
               fontSize="13"
               fill="var(--v-ink-2)"
-            >{t`said, per cent`}</text>
+            >{t`how sure, in %`}</text>
           </svg>
           <dl className="grid grid-cols-[auto_auto] gap-x-5 text-sm">
             <Fact name="answers with a confidence" value={String(answers)} />
@@ -74,7 +74,7 @@ export function Confidence({ calibration }: { calibration: Schemas['CalibrationO
         </div>
       )}
       {answers > 0 && (
-        <p className="text-sm text-ink-3">{t`Up: right, per cent. On the broken line as often right as said; below it too sure.`}</p>
+        <p className="text-sm text-ink-3">{t`Upwards: how often right. On the dashed line, right as often as expected. Below it: too sure.`}</p>
       )}
     </section>
   )

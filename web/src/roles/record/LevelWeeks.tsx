@@ -10,8 +10,8 @@ export function LevelWeeks({ topics }: { topics: Schemas['TopicWeeksOut'][] }) {
   if (moved.length === 0) return null
   return (
     <section className="mt-9">
-      <h2 className="text-xl">{t`Levels over the weeks`}</h2>
-      <p className="text-ink-2">{t`At the end of each week in which a level moved. Open a topic to see them.`}</p>
+      <h2 className="text-xl">{t`Levels week by week`}</h2>
+      <p className="text-ink-2">{t`At the end of each week in which a level changed. Open a topic to see them.`}</p>
       <ul className="mt-2">
         {moved.map((topic) => (
           <li key={topic.topic.key} className="border-b border-line">

@@ -8,8 +8,8 @@ export function Speed({ speed }: { speed: Schemas['SpeedOut'][] }) {
   const most = Math.max(...speed.map((one) => Math.max(one.seconds, one.needed)))
   return (
     <section className="mt-9">
-      <h2 className="text-xl">{t`Speed beside accuracy`}</h2>
-      <p className="text-ink-2">{t`Of first tries: the bar is your median time, the mark what such questions take on the whole.`}</p>
+      <h2 className="text-xl">{t`Speed and accuracy`}</h2>
+      <p className="text-ink-2">{t`First tries. Bar: your usual time. Mark: the usual time for such questions.`}</p>
       <table className="mt-2 w-full border-collapse text-left">
         <thead className="sr-only">
           <tr>
@@ -50,7 +50,7 @@ export function Speed({ speed }: { speed: Schemas['SpeedOut'][] }) {
               </td>
               <td className="w-64 py-1.5 pl-4 whitespace-nowrap text-ink-2 tabular-nums">
                 {t`${duration(one.seconds)} for ${duration(one.needed)},`}{' '}
-                <span className="font-semibold text-ink">{t`${one.right} % right`}</span>{' '}
+                <span className="font-semibold text-ink">{t`${one.right}% right`}</span>{' '}
                 {t`of ${one.answers}`}
               </td>
             </tr>

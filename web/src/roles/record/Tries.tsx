@@ -18,7 +18,7 @@ const RESULTS: [Line['result'], string][] = [
   ['partly', t`partly right`],
   ['wrong', 'wrong'],
   ['not_taught', t`not taught yet`],
-  ['waiting', t`waiting for marks`],
+  ['waiting', t`not marked yet`],
 ]
 
 interface Props {
@@ -41,7 +41,7 @@ export function Tries({ whose, topics, tryAt }: Props) {
     <section aria-labelledby="tries" className="mt-9 print:hidden">
       <h2 id="tries" className="text-xl">{t`Every try`}</h2>
       <div className="mt-2 flex flex-wrap items-end gap-3">
-        <Labelled label={t`With these words`}>
+        <Labelled label={t`Search`}>
           <Input
             type="search"
             value={filter.words ?? ''}
@@ -73,7 +73,7 @@ export function Tries({ whose, topics, tryAt }: Props) {
           <>
             <p role="status" className="mt-3 text-ink-2">
               {page.total === 0
-                ? t`None like this.`
+                ? t`No tries match.`
                 : t`${page.total} ${page.total === 1 ? 'try' : 'tries'}, the latest first`}
             </p>
             <ul className="mt-1">
@@ -83,12 +83,10 @@ export function Tries({ whose, topics, tryAt }: Props) {
             </ul>
             <p className="mt-4 flex gap-3">
               {pages.length > 0 && (
-                <Button onClick={() => setPages(pages.slice(0, -1))}>{t`Later ones`}</Button>
+                <Button onClick={() => setPages(pages.slice(0, -1))}>{t`Later`}</Button>
               )}
               {page.older !== null && (
-                <Button
-                  onClick={() => setPages([...pages, page.older ?? 0])}
-                >{t`Earlier ones`}</Button>
+                <Button onClick={() => setPages([...pages, page.older ?? 0])}>{t`Earlier`}</Button>
               )}
             </p>
           </>
@@ -149,7 +147,7 @@ function TryLine({ line, to }: { line: Line; to: string }) {
       </span>
       <span className="col-start-2 text-sm text-ink-2 tabular-nums @3xl:col-start-auto">
         {t`${duration(line.seconds)} for ${duration(line.needed)}`}
-        {line.sure !== null && t`, ${line.sure} % sure`}
+        {line.sure !== null && t`, ${line.sure}% sure`}
       </span>
       <span className="col-start-2 text-sm text-ink-2 @3xl:col-start-auto @3xl:text-right">
         {capital(moment(line.at))}

@@ -36,11 +36,11 @@ export function TryView({
             <h1 className="text-2xl">{line.title}</h1>
             <p className="mb-5 text-ink-2">
               {t`${capital(kindOf(line.purpose))}, ${moment(line.at)}, try ${line.number}, ${duration(line.seconds)}`}
-              {line.sure !== null && t`, ${line.sure} % sure`}
+              {line.sure !== null && t`, ${line.sure}% sure`}
               {line.why && `; ${line.why}`}
             </p>
             {voided && (
-              <p className="mb-5 border-l-4 border-sun pl-3">{t`It counts for no level: ${voided.why} (${voided.by}, ${moment(voided.at)})`}</p>
+              <p className="mb-5 border-l-4 border-sun pl-3">{t`Not counted: ${voided.why} (${voided.by}, ${moment(voided.at)})`}</p>
             )}
             <QuestionView question={question} responses={given} onChange={() => undefined} />
             {working && <WorkingShown working={working} />}

@@ -16,11 +16,11 @@ export function Weeks({ weeks, minutes }: { weeks: Schemas['WeekOut'][]; minutes
       <h2 className="text-xl">{t`Time spent`}</h2>
       <p className="text-ink-2">
         {Math.floor(minutes / 60) > 0 && `${Math.floor(minutes / 60)} h `}
-        {minutes % 60} {t`min on answers so far, minutes a week`}
+        {minutes % 60} {t`minutes of work a week`}
       </p>
       <svg
         role="img"
-        aria-label={words || t`No time in these weeks`}
+        aria-label={words || t`No work in these weeks`}
         className="mt-2 block w-full"
         height={HEIGHT + 26}
       >
@@ -67,7 +67,7 @@ export function Weeks({ weeks, minutes }: { weeks: Schemas['WeekOut'][]; minutes
           )
         })}
       </svg>
-      <p className="sr-only">{t`${counted(weeks.length, 'week')} are shown.`}</p>
+      <p className="sr-only">{t`Showing ${counted(weeks.length, 'week')}.`}</p>
     </section>
   )
 }

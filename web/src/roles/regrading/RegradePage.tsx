@@ -68,9 +68,9 @@ function Regrading(props: { group: number; assignment: number; choice: Choice })
       <h1 className="mt-1 text-3xl">{choice.title}</h1>
       <KeptNote restored={kept.restored} onDiscard={kept.discard} />
       <fieldset className="mt-5">
-        <legend className="font-heading text-xl font-semibold">{t`What is to count`}</legend>
+        <legend className="font-heading text-xl font-semibold">{t`How to mark it`}</legend>
         {choice.mended &&
-          option({ ...BLANK, kind: 'again' }, t`Mark it again by its key as it is now`)}
+          option({ ...BLANK, kind: 'again' }, t`Mark it again with the corrected key`)}
         {choice.acceptable.map((one) =>
           option(
             { kind: 'accept', part: one.part, canonical: one.canonical, seed: one.seed },
@@ -78,19 +78,19 @@ function Regrading(props: { group: number; assignment: number; choice: Choice })
               {t`Accept “${one.given}” too`}
               <span className="text-ink-2">
                 {one.label && ` (${one.label})`}
-                {t`, given by ${counted(one.learners, 'learner')}`}
+                {t`, answered by ${counted(one.learners, 'learner')}`}
               </span>
             </>,
           ),
         )}
-        {option({ ...BLANK, kind: 'full' }, t`Full marks for all`)}
+        {option({ ...BLANK, kind: 'full' }, t`Full marks for everyone`)}
         {option(
           { ...BLANK, kind: 'drop' },
-          t`Drop it: it counts for nobody, points in all are less`,
+          t`Drop it: it counts for nobody, and the test has fewer points`,
         )}
       </fieldset>
       {preview && <Preview preview={preview} />}
-      <Labelled label={t`Why, as learners read it`} className="mt-5 max-w-2xl">
+      <Labelled label={t`Reason (learners will read it)`} className="mt-5 max-w-2xl">
         <TextArea
           rows={2}
           maxLength={400}
@@ -123,13 +123,13 @@ function Preview({ preview }: { preview: Schemas['RegradePreviewOut'] }) {
           ? t`Nothing would change`
           : t`${capital(counted(preview.changed.length, 'attempt'))} of ${preview.attempts} would change`}
       </h2>
-      <p className="text-ink-2">{t`The mean is ${preview.mean_before} now, ${preview.mean_after} after.`}</p>
+      <p className="text-ink-2">{t`Mean now ${preview.mean_before}, then ${preview.mean_after}.`}</p>
       {preview.changed.length > 0 && (
         <table className="mt-2 w-full max-w-2xl text-left tabular-nums">
           <thead className="text-sm text-ink-2">
             <tr>
               <th scope="col" className="py-1 font-normal">{t`Learner`}</th>
-              <th scope="col" className="py-1 font-normal">{t`Now`}</th>
+              <th scope="col" className="py-1 font-normal">{t`To do`}</th>
               <th scope="col" className="py-1 font-normal">{t`After`}</th>
             </tr>
           </thead>

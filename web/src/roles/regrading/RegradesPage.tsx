@@ -27,10 +27,10 @@ export default function RegradesPage() {
           <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
             <TextLink to={at}>{found.test}</TextLink>
             <h1 className="mt-1 text-3xl">{t`Regrade a question`}</h1>
-            <p className="mt-1.5 max-w-2xl text-ink-2">{t`When a key was wrong, a question faulty, or another answer is right too. You see every attempt that changes before anything does; learners are told, and it can be undone.`}</p>
+            <p className="mt-1.5 max-w-2xl text-ink-2">{t`Use this when the key was wrong, the question was faulty, or another answer is right too. You see every change before it is made. Learners are told, and you can undo it.`}</p>
             {found.regrades.length > 0 && (
               <section aria-labelledby="done" className="mt-6">
-                <h2 id="done" className="text-xl">{t`Regraded so far`}</h2>
+                <h2 id="done" className="text-xl">{t`Earlier regrades`}</h2>
                 <ul className="mt-1">
                   {found.regrades.map((one) => (
                     <Line key={one.id} group={group} assignment={assignment} regrade={one} />
@@ -39,10 +39,7 @@ export default function RegradesPage() {
               </section>
             )}
             <section aria-labelledby="questions" className="mt-6">
-              <h2
-                id="questions"
-                className="text-xl"
-              >{t`Questions, the one that went worst first`}</h2>
+              <h2 id="questions" className="text-xl">{t`Questions, most missed first`}</h2>
               <ul className="mt-1">
                 {hardest.map((one) => (
                   <li
@@ -56,7 +53,7 @@ export default function RegradesPage() {
                       {one.title}
                     </TextLink>
                     <span className="tabular-nums">
-                      {one.mean === null ? t`not marked yet` : t`${one.mean} % of its points`}
+                      {one.mean === null ? t`not marked yet` : t`${one.mean}% of its points`}
                     </span>
                     <span className="w-32 text-right text-ink-2">
                       {counted(one.attempts, 'attempt')}
@@ -73,11 +70,11 @@ export default function RegradesPage() {
 }
 
 const STATES: Record<Regrade['state'], string> = {
-  waiting: t`waits to be applied`,
-  applying: t`is being applied`,
+  waiting: t`waiting`,
+  applying: t`being applied`,
   applied: 'applied',
-  undoing: t`is being taken back`,
-  undone: t`taken back`,
+  undoing: t`being undone`,
+  undone: t`undone`,
 }
 
 function Line({
@@ -113,7 +110,7 @@ function Line({
       {regrade.state === 'applied' && (
         <Button
           kind="quiet"
-          aria-label={t`Take back: ${regrade.title}. ${regrade.says}`}
+          aria-label={t`Undo: ${regrade.title}. ${regrade.says}`}
           disabled={undo.isPending}
           onClick={() => undo.mutate()}
         >{t`Take it back`}</Button>

@@ -112,7 +112,7 @@ export default function Calculator({
         </button>
       </div>
       <ol
-        aria-label={t`Worked out`}
+        aria-label={t`Results`}
         className="flex max-h-28 flex-col-reverse overflow-y-auto text-right tabular-nums"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls
         tabIndex={0}
@@ -123,7 +123,7 @@ export default function Calculator({
             <button
               type="button"
               className="rounded px-1 hover:bg-sky"
-              aria-label={t`Put ${line.found} on the line`}
+              aria-label={t`Use ${line.found}`}
               onClick={() => put(String(line.found))}
             >
               <span className="text-sm text-ink-2">{line.typed} =</span> {line.found}
@@ -133,7 +133,7 @@ export default function Calculator({
       </ol>
       <input
         ref={field}
-        aria-label={t`Sum to work out`}
+        aria-label={t`Calculation`}
         className={`${fieldClass} mt-1 w-full text-right tabular-nums`}
         // biome-ignore lint/a11y/noAutofocus: it was opened to type on
         autoFocus
@@ -152,8 +152,8 @@ export default function Calculator({
       {kind === 'scientific' && <Pad keys={SCIENCE} onPress={put} />}
       <Pad keys={[...PLAIN, ...MORE]} onPress={put} />
       <div className="mt-1.5 grid grid-cols-2 gap-1.5">
-        <Press onClick={() => setTyped('')}>{t`Empty`}</Press>
-        <Press strong onClick={work}>{t`Work out`}</Press>
+        <Press onClick={() => setTyped('')}>{t`Clear`}</Press>
+        <Press strong onClick={work}>{t`Calculate`}</Press>
       </div>
     </section>
   )

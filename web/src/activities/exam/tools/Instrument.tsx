@@ -92,7 +92,7 @@ export function Instrument({ kind, onClose }: { kind: Kind; onClose: () => void 
         {/* biome-ignore lint/a11y/noInteractiveElementToNoninteractiveRole: keys move it two ways */}
         <g
           role="application"
-          aria-label={t`${name}, arrow keys move it, with Shift further. It lies ${Math.round(lying.x)} across and ${Math.round(lying.y)} down.`}
+          aria-label={t`${name}. Arrow keys move it, Shift moves it further. It is at ${Math.round(lying.x)} across, ${Math.round(lying.y)} down.`}
           tabIndex={0}
           className="cursor-move"
           onKeyDown={keys((across, down) =>

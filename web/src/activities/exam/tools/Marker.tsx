@@ -113,8 +113,8 @@ export function Marker({ text, marked, on, onChange }: Props) {
         kind="quiet"
         disabled={marked.length === 0}
         onClick={() => onChange([])}
-      >{t`Take all marks off`}</Button>
-      <span className="text-sm text-ink-2">{t`Drag over the text or press a word; or arrow keys, with Shift for several.`}</span>
+      >{t`Remove all highlights`}</Button>
+      <span className="text-sm text-ink-2">{t`Drag over the text or press a word. Or use the arrow keys, with Shift for several words.`}</span>
     </section>
   )
 }

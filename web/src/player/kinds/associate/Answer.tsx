@@ -76,7 +76,7 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'asso
                 type="button"
                 className="text-gust hover:underline"
                 onClick={() => separate(`${a} ${b}`)}
-              >{t`Part them`}</button>
+              >{t`Separate`}</button>
             )}
           </li>
         ))}

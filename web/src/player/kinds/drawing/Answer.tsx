@@ -47,7 +47,7 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'draw
           <Button
             onClick={() => keep(strokes.slice(0, -1), words)}
             disabled={strokes.length === 0}
-          >{t`Take back a stroke`}</Button>
+          >{t`Undo stroke`}</Button>
           <label className="flex min-w-60 flex-1 items-center gap-2 text-sm text-ink-2">
             {t`Or describe it`}
             <input

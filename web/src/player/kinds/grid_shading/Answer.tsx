@@ -28,7 +28,7 @@ export function Answer({ review, part, state, value, onChange }: PartProps<'grid
     const row = Math.min(part.rows - 1, Math.max(0, active[0] + move[0]))
     const column = Math.min(part.columns - 1, Math.max(0, active[1] + move[1]))
     setActive([row, column])
-    grid.current?.querySelector<HTMLElement>(t`[data-cell="${row} ${column}"]`)?.focus()
+    grid.current?.querySelector<HTMLElement>(`[data-cell="${row} ${column}"]`)?.focus()
   }
   return (
     <PartGroup

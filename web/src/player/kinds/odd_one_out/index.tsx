@@ -23,7 +23,7 @@ function Answer({ part, state, value, onChange, keys, review }: PartProps<'odd_o
     <PartGroup
       label={part.label}
       closed={closed}
-      note={closed ? null : t`${done} of 2 chosen: the odd one, and the reason`}
+      note={closed ? null : t`${done} of 2 chosen: the odd one and the reason`}
       review={review}
     >
       <Choices

@@ -70,7 +70,7 @@ export default function Answer({ review, part, state, value, onChange }: PartPro
           type="button"
           className="mt-2 min-h-10 text-gust hover:underline"
           onClick={() => onChange(order.join('\n'))}
-        >{t`It is in order as it stands`}</button>
+        >{t`Leave it in this order`}</button>
       )}
     </PartGroup>
   )

@@ -50,7 +50,7 @@ export function PointList({ part, points, closed, name, before, onPut, onDrop }:
                 type="button"
                 className="text-gust hover:underline"
                 onClick={() => onDrop(i)}
-              >{t`Take away`}</button>
+              >{t`Remove`}</button>
             )}
           </span>
         </li>

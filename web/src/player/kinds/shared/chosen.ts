@@ -24,7 +24,7 @@ export function useChosen(
     part.choose === 1
       ? null
       : part.choose === null
-        ? t`${chosen.length} chosen, any number may be right`
+        ? t`${chosen.length} chosen. There may be more than one right answer`
         : t`${chosen.length} of ${part.choose} chosen`
   return { chosen, toggle, full, note }
 }

@@ -1,2 +1,2 @@
 import { t } from '@lingui/core/macro'
-export const NOT_MARKED = t`This part is kept and shown beside a good answer; no rule can mark it.`
+export const NOT_MARKED = t`This part is not marked automatically. You’ll see a good answer beside yours.`

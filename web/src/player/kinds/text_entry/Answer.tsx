@@ -98,7 +98,7 @@ export function Answer({
             className="min-h-10 px-2 text-gust hover:underline"
             onClick={() => setPlain(!plain)}
           >
-            {plain ? t`Formula field` : t`Plain typing`}
+            {plain ? t`Formula field` : t`Type it instead`}
           </button>
         )}
         {review}

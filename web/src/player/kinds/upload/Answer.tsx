@@ -18,7 +18,7 @@ export function Answer({ part, state, value, onChange, review }: PartProps<'uplo
         {t`I have done this on paper`}
       </label>
       {value !== '' && (
-        <p className="mt-2 max-w-[42rem] rounded-box border-2 border-edge border-dashed px-4 py-3 text-ink-2">{t`Your pages: keep them. Photographs are added here in a test that asks for them.`}</p>
+        <p className="mt-2 max-w-[42rem] rounded-box border-2 border-edge border-dashed px-4 py-3 text-ink-2">{t`Keep your pages. In a test that asks for them, you can add photographs here.`}</p>
       )}
     </PartGroup>
   )

@@ -7,5 +7,5 @@ import { Answer } from './Answer'
 export const upload: KindView<'upload'> = {
   Answer,
   Review: ({ state }) => <ModelReview state={state} />,
-  Printed: ({ value }) => <PaperRoom high>{value && t`Done on pages of its own.`}</PaperRoom>,
+  Printed: ({ value }) => <PaperRoom high>{value && t`Done on separate pages.`}</PaperRoom>,
 }

@@ -20,7 +20,7 @@ const shownMinutes = (set: number[]) => (set.length ? set : DAYS.map(() => USUAL
 
 const LABELS: Record<string, string> = {
   exam_on: t`By when`,
-  minutes: t`Minutes you mean to work`,
+  minutes: t`Minutes you plan to work`,
 }
 
 /** What a learner set themselves: targets that a group does not allow are sent back as they are. */
@@ -71,11 +71,11 @@ function Opened({ aims }: { aims: Aims }) {
       <h1 className="text-3xl">{t`Targets and dates`}</h1>
       <p className="mt-1 text-ink-2">
         {aims.groups.length > 0
-          ? t`Your group ${aims.groups.join(' and ')} sets what is taught and the targets. `
-          : t`You are in no group, so the course’s targets hold. `}
+          ? t`Your group ${aims.groups.join(' and ')} decides what is taught and the targets. `
+          : t`You aren’t in a group, so you have the course’s targets. `}
         {aims.own
-          ? t`Where you set your own, yours holds.`
-          : t`Your group does not allow own targets or an own date.`}
+          ? t`Your own targets come first.`
+          : t`Your group sets the targets and the date for everyone.`}
       </p>
       <KeptNote restored={edit.restored} onDiscard={edit.discard} />
       <form
@@ -86,7 +86,7 @@ function Opened({ aims }: { aims: Aims }) {
         }}
       >
         {aims.own && (
-          <Labelled label={t`By when, if you have a date of your own`} className="max-w-xs">
+          <Labelled label={t`Your own date (optional)`} className="max-w-xs">
             <Input
               type="date"
               value={exam ?? ''}
@@ -95,7 +95,7 @@ function Opened({ aims }: { aims: Aims }) {
           </Labelled>
         )}
         <fieldset>
-          <legend className="text-lg font-heading font-semibold">{t`Minutes you mean to work`}</legend>
+          <legend className="text-lg font-heading font-semibold">{t`Minutes you plan to work`}</legend>
           <div className="mt-2 flex flex-wrap gap-3">
             {DAYS.map((day, i) => (
               <Labelled key={day} label={day}>
@@ -128,14 +128,14 @@ function Opened({ aims }: { aims: Aims }) {
               >
                 <span>
                   {topic.title}
-                  {!topic.taught && <span className="text-ink-2">{t`, not yet taught`}</span>}
+                  {!topic.taught && <span className="text-ink-2">{t`, not taught yet`}</span>}
                 </span>
                 {aims.own ? (
                   <input
                     type="number"
                     min={50}
                     max={95}
-                    aria-label={t`Own target in ${topic.title}`}
+                    aria-label={t`Your target in ${topic.title}`}
                     className={`${fieldClass} w-24`}
                     value={own[topic.key] ?? ''}
                     placeholder={String(topic.own === null ? topic.target : topic.course_target)}

@@ -16,8 +16,8 @@ export function Forecast({ curve, topics }: { curve: Schemas['PlanPointOut'][]; 
   const marks = [0, Math.round(topics / 2), topics]
   const middle = curve[Math.floor(curve.length / 2)]
   const words =
-    t`On ${day(last.on)} about ${Math.round(last.mean)} of ${topics} topics at the target, ` +
-    t`between ${Math.round(last.low)} and ${Math.round(last.high)} four times in five.`
+    t`By ${day(last.on)} about ${Math.round(last.mean)} of ${topics} topics at the target, ` +
+    t`usually between ${Math.round(last.low)} and ${Math.round(last.high)}.`
   return (
     <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="img" aria-label={words} className="mt-4 w-full">
       {marks.map((mark) => (

@@ -26,8 +26,8 @@ export default function PlanPage() {
 function NoDate() {
   return (
     <main id="main" className="max-w-xl px-5 py-10 @5xl:px-8">
-      <h1 className="text-3xl">{t`Say by when`}</h1>
-      <p className="mt-2 mb-5 text-ink-2">{t`With a date and the minutes you mean to work, you are played forward with the learning model: how likely every target is, what decides it, and a plan for the week.`}</p>
+      <h1 className="text-3xl">{t`Choose a date`}</h1>
+      <p className="mt-2 mb-5 text-ink-2">{t`Give a date and how long you plan to work. We’ll show how likely each target is, what matters most, and a plan for the week.`}</p>
       <Link to={useTo()('/aims')} className={buttonClass('strong')}>{t`Set a date`}</Link>
     </main>
   )
@@ -42,8 +42,8 @@ function ToDate({ plan, on }: { plan: Plan; on: string }) {
       <div className="grid gap-x-14 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_22rem]">
         <section className="min-w-0">
           <p className="text-ink-2">
-            {t`Plan to ${longDay(on)}, ${plan.days} days, ${a_week} min a week`}
-            {!plan.said_minutes && t`, as long as you say nothing else`}
+            {t`Plan to ${longDay(on)} (${plan.days} days), based on ${a_week} minutes a week`}
+            {!plan.said_minutes && t``}
           </p>
           <h1 className="mt-0.5 max-w-3xl text-3xl">{plan.headline}</h1>
           {plan.details.map((detail) => (
@@ -53,13 +53,13 @@ function ToDate({ plan, on }: { plan: Plan; on: string }) {
           ))}
           <Forecast curve={plan.curve} topics={plan.topics} />
           <p className="mt-1 max-w-2xl text-sm text-ink-2">
-            {t`Topics at the target, played forward ${plan.paths} times from what is known of you today; the pale band holds four of five. ${plan.past_says}`}
+            {t`Topics at the target in ${plan.paths} simulations from today. Four out of five end in the pale band. ${plan.past_says}`}
           </p>
         </section>
         <section>
-          <h2 className="text-xl">{t`What decides it`}</h2>
+          <h2 className="text-xl">{t`What matters most`}</h2>
           {plan.deciding.length === 0 ? (
-            <p className="mt-1 text-ink-2">{t`No single topic: every one is likely in time.`}</p>
+            <p className="mt-1 text-ink-2">{t`No single topic holds you up.`}</p>
           ) : (
             <ul className="mt-1">
               {plan.deciding.map((one) => (
@@ -69,7 +69,7 @@ function ToDate({ plan, on }: { plan: Plan; on: string }) {
                       {one.topic.title}
                     </Link>
                     <span className="text-ink-2 tabular-nums">
-                      {t`${Math.round(100 * one.chance)} in 100`}
+                      {t`${Math.round(100 * one.chance)}% likely`}
                     </span>
                   </span>
                   <DriftBar name={one.topic.title} reading={one.reading} />

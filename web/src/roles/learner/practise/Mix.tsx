@@ -24,7 +24,7 @@ export default function Mix() {
           >
             {COUNTS.map((count) => (
               <option key={count} value={count}>
-                {count === 0 ? t`every target is met` : t`${count} questions are answered`}
+                {count === 0 ? t`you reach every target` : t`${count} questions answered`}
               </option>
             ))}
           </select>
@@ -39,7 +39,7 @@ export default function Mix() {
               goal: questions ? { kind: 'questions', questions, families: [] } : null,
             })
           }
-        >{t`Practise the mix`}</Button>
+        >{t`Practise these topics`}</Button>
         <Problem error={start.error} />
       </div>
     </div>

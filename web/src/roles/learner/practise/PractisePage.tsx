@@ -21,24 +21,24 @@ export default function PractisePage() {
       {(plan) => (
         <main id="main" className="max-w-6xl px-5 py-8 @5xl:px-8">
           <h1 className="text-3xl">
-            {plan.steps.length > 0 ? t`What practice would bring most` : t`Every target is met`}
+            {plan.steps.length > 0 ? t`What to practise next` : t`You’ve reached every target`}
           </h1>
           <p className="mt-1 text-ink-2">
             {plan.steps.length > 0
-              ? t`In the order of what a minute of practice would gain. You may choose otherwise.`
-              : t`You can practise on. That never takes a met target away.`}
+              ? t`The topics where practice helps you most come first. You can choose any of them.`
+              : t`You can keep practising. You won’t lose a target you’ve reached.`}
           </p>
           {plan.under_way.length > 0 && (
             <p className="mt-4 flex flex-wrap gap-x-6 gap-y-1">
               {plan.under_way.map((run) => (
                 <TextLink key={run.id} to={to(`/run/${run.id}`)} className="font-semibold">
-                  {t`Carry on: ${run.title.toLowerCase()}, left ${day(run.touched_at)}`}
+                  {t`Continue: ${run.title.toLowerCase()}, last opened ${day(run.touched_at)}`}
                 </TextLink>
               ))}
             </p>
           )}
           <details className="mt-4">
-            <summary className="cursor-pointer font-semibold text-gust">{t`A mix of topics, by turns`}</summary>
+            <summary className="cursor-pointer font-semibold text-gust">{t`Mix several topics`}</summary>
             <Mix />
           </details>
           <ol className="mt-5">
@@ -76,7 +76,7 @@ function Met({ topics }: { topics: Schemas['TopicLineOut'][] }) {
   const to = useTo()
   return (
     <section className="mt-8">
-      <h2 className="text-xl">{t`Target met`}</h2>
+      <h2 className="text-xl">{t`Target reached`}</h2>
       <ul>
         {topics.map((topic) => (
           <li
@@ -93,7 +93,7 @@ function Met({ topics }: { topics: Schemas['TopicLineOut'][] }) {
               {topic.reading.level ?? '?'}
             </span>
             <span className="text-sm text-ink-2 @4xl:text-right">
-              {topic.met_at && t`met ${day(topic.met_at)}`}
+              {topic.met_at && t`reached ${day(topic.met_at)}`}
             </span>
           </li>
         ))}

@@ -26,7 +26,7 @@ export default function QuizPage() {
         <TextLink to={to('/review')}>{t`Review`}</TextLink>
       </p>
       <h1 className="text-3xl">{t`Make a quiz`}</h1>
-      <p className="mt-1 mb-5 text-ink-2">{t`Half of it is what everybody must manage, half what you find hardest. One try each; what you miss joins your list.`}</p>
+      <p className="mt-1 mb-5 text-ink-2">{t`Half are essential questions, half are the ones you find hardest. You get one try each. Questions you miss go on your list.`}</p>
       <TopicPicker chosen={topics} onChange={setTopics} />
       <div className="mt-5 flex flex-wrap items-end gap-4">
         <Labelled label={t`Questions`}>
@@ -46,14 +46,14 @@ export default function QuizPage() {
           onClick={() => start.mutate({ purpose: 'quiz', topics, questions })}
         >
           {plan && topics.length > 0
-            ? t`Begin, ${plan.ideas.length} questions, ${plan.minutes} min`
+            ? t`Start: ${plan.ideas.length} questions, ${plan.minutes} min`
             : t`Begin`}
         </Button>
         <Problem error={start.error} />
       </div>
       {plan && topics.length > 0 && (
         <section className="mt-7">
-          <h2 className="text-xl">{t`What is in it`}</h2>
+          <h2 className="text-xl">{t`What’s in it`}</h2>
           <ul className="mt-1">
             {plan.ideas.map((idea) => (
               <li

@@ -19,8 +19,8 @@ export default function RehearsalPage() {
       {({ questions }) => (
         <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
           <h1 className="text-3xl">{t`Try every kind of question`}</h1>
-          <p className="mt-1 max-w-prose text-ink-2">{t`Nothing here counts or is kept. Each question says how its kind is answered, with the mouse, by touch, and with the keyboard alone.`}</p>
-          <nav aria-label={t`Kinds`} className="mt-4">
+          <p className="mt-1 max-w-prose text-ink-2">{t`Nothing here counts or is saved. Each question shows how to answer it: with the mouse, by touch, or with the keyboard.`}</p>
+          <nav aria-label={t`Kinds of question`} className="mt-4">
             <ol className="flex flex-wrap gap-x-5 gap-y-1">
               {questions.map((question) => (
                 <li key={question.key}>
@@ -84,7 +84,7 @@ function Try({ question }: { question: Schemas['RehearsalQuestionOut'] }) {
           kind="quiet"
           aria-label={t`Reset: ${question.title}`}
           onClick={reset}
-        >{t`Reset to how it was`}</Button>
+        >{t`Start again`}</Button>
         <p aria-live="polite" className="font-semibold">
           {check.error ? check.error.message : check.data?.says}
         </p>

@@ -15,7 +15,7 @@ export function SharedNotes() {
   if (!notes || notes.length === 0) return null
   return (
     <section aria-labelledby="from-tutor" className="mt-8 max-w-3xl">
-      <h2 id="from-tutor" className="text-xl">{t`From your tutor`}</h2>
+      <h2 id="from-tutor" className="text-xl">{t`Notes from your tutor`}</h2>
       <ul className="mt-1">
         {notes.map((note) => (
           <li key={note.id} className="border-b border-line py-2">

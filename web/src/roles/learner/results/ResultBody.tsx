@@ -39,7 +39,7 @@ export function ResultBody({
           {line.sum && `: ${line.sum}`}
         </span>
         <span>
-          {t`${duration(line.seconds)} in view; such questions usually take ${duration(line.needed)}`}
+          {t`You took ${duration(line.seconds)}. These questions usually take ${duration(line.needed)}`}
         </span>
       </p>
       <QuestionView
@@ -86,7 +86,7 @@ export function ResultBody({
 /** What a marker gave: points by criterion, comments in the text and below it. */
 function ByPerson({ mark }: { mark: Shown['by_person'][number] }) {
   return (
-    <section aria-label={t`Marked by a person`} className="mt-6 max-w-[45rem]">
+    <section aria-label={t`Marked by your tutor`} className="mt-6 max-w-[45rem]">
       <h2 className="text-lg">
         {mark.label ? `${mark.label}: ` : ''}
         {t`${mark.reached} of ${mark.of} points from your tutor`}

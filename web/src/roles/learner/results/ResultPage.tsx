@@ -47,7 +47,7 @@ export default function ResultPage() {
             }
           />
           <div className="mt-7 flex flex-wrap gap-3 print:hidden">
-            {at > 1 && next(at - 1, t`Question before`)}
+            {at > 1 && next(at - 1, t`Previous question`)}
             {at < count && next(at + 1, t`Next question`)}
             <Button kind="quiet" onClick={() => setAsking(true)}>{t`Ask or report`}</Button>
             {shown.can_contest && (

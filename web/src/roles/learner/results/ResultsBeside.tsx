@@ -26,10 +26,10 @@ export function GroupStrip({ group }: { group: Group }) {
   })
   const height = 34 + STACK * Math.max(...dots.map((dot) => dot.level + 1))
   const base = height - 24
-  const words = t`${capital(counted(count, 'learner'))} took it: from ${group.per_cent[0] ?? 0} to ${group.per_cent[count - 1] ?? 0} per cent, half of them ${group.middle} or more. Yours is ${own}.`
+  const words = t`${capital(counted(count, 'learner'))} took it. Their results go from ${group.per_cent[0] ?? 0}% to ${group.per_cent[count - 1] ?? 0}%, and half of them got ${group.middle}% or more. You got ${own}%.`
   return (
     <section aria-labelledby="beside" className="mt-7 max-w-2xl">
-      <h2 id="beside" className="text-xl">{t`Beside the group`}</h2>
+      <h2 id="beside" className="text-xl">{t`Compared with the group`}</h2>
       <p className="mt-1 text-ink-2">{words}</p>
       <svg viewBox={`0 0 ${WIDTH} ${height}`} className="mt-2 w-full" aria-hidden="true">
         <line x1={LEFT} x2={WIDTH - LEFT} y1={base} y2={base} className="stroke-edge" />
@@ -72,7 +72,7 @@ export function LevelSteps({ steps }: { steps: Schemas['LevelStepOut'][] }) {
   const to = useTo()
   return (
     <section aria-labelledby="levels" className="mt-7 max-w-2xl">
-      <h2 id="levels" className="text-xl">{t`What it did to your levels`}</h2>
+      <h2 id="levels" className="text-xl">{t`How it changed your levels`}</h2>
       <ul className="mt-1">
         {steps.map(({ topic, before, after }) => (
           <li key={topic.key} className="border-b border-line py-2">

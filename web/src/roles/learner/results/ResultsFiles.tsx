@@ -6,7 +6,7 @@ import { Button, buttonClass } from '../../../ui/Button'
 import { Check } from '../../../ui/Check'
 
 const KINDS = [
-  ['xlsx', t`Save as a workbook`],
+  ['xlsx', t`Save as a spreadsheet`],
   ['csv', t`Save as CSV`],
 ] as const
 
@@ -17,8 +17,8 @@ export function ResultsFiles({ attempt }: { attempt: number }) {
   const [questions, setQuestions] = useState(false)
   return (
     <section aria-labelledby="files" className="mt-7 print:hidden">
-      <h2 id="files" className="text-xl">{t`To keep`}</h2>
-      <Check on={questions} set={setQuestions}>{t`with the questions and what I answered`}</Check>
+      <h2 id="files" className="text-xl">{t`Save or print`}</h2>
+      <Check on={questions} set={setQuestions}>{t`with the questions and my answers`}</Check>
       <p className="mt-1 flex flex-wrap gap-3">
         {KINDS.map(([kind, words]) => (
           <a

@@ -23,9 +23,9 @@ export const RESULTS: Record<Line['result'], string> = {
   partly: t`partly right`,
   wrong: 'wrong',
   empty: 'empty',
-  waiting: t`waiting for marks`,
+  waiting: t`not marked yet`,
   dropped: 'dropped',
-  not_told: t`not told yet`,
+  not_told: t`not shown yet`,
 }
 export const SIGNS = {
   right: 'right',
@@ -57,9 +57,9 @@ function Shown({ results }: { results: Results }) {
       <TextLink to={to(`/tests/${results.ref}`)}>{results.test}</TextLink>
       <Headline results={results} />
       <p className="mt-1.5 text-ink-2">
-        {t`Attempt ${attempt.number}, begun ${moment(attempt.begun)}`}
+        {t`Attempt ${attempt.number}, started ${moment(attempt.begun)}`}
         {attempt.handed_in && t`, handed in ${moment(attempt.handed_in)}`}
-        {t`; ${results.minutes} min spent. ${attempt.why_over ?? ''}`}
+        {t`; ${results.minutes} min. ${attempt.why_over ?? ''}`}
       </p>
       {results.told_when.length > 0 && (
         <ul className="mt-3 max-w-2xl border-l-4 border-sun pl-4">
@@ -88,7 +88,7 @@ function Shown({ results }: { results: Results }) {
           <Link
             to={to(`/tests/${results.mirror_ref}`)}
             className={buttonClass('plain')}
-          >{t`Try its mirror`}</Link>
+          >{t`Practise with new numbers`}</Link>
         )}
       </p>
       {results.group && <GroupStrip group={results.group} />}
@@ -100,7 +100,8 @@ function Shown({ results }: { results: Results }) {
 
 export function Headline({ results }: { results: Results }) {
   const { points } = results.attempt
-  if (!points) return <h1 className="mt-1 text-3xl">{t`Handed in; the points are not told yet`}</h1>
+  if (!points)
+    return <h1 className="mt-1 text-3xl">{t`Handed in. You’ll see your points later`}</h1>
   return (
     <>
       <h1 className="mt-1 text-3xl">
@@ -109,13 +110,13 @@ export function Headline({ results }: { results: Results }) {
       </h1>
       <p className="mt-1 text-[1.1rem]">
         {points.waiting > 0
-          ? t`${points.marked} of ${points.of} points are marked; ${counted(points.waiting, 'question')} ${points.waiting === 1 ? 'waits' : 'wait'} for marks.`
+          ? t`${points.marked} of ${points.of} points so far. ${counted(points.waiting, 'question')} ${points.waiting === 1 ? 'waits' : 'wait'} not marked yet.`
           : [
               `${points.per_cent} %`,
               points.scale,
               points.band,
               points.passed === null ? null : points.passed ? 'passed' : t`not passed`,
-              points.late_off && t`${points.late_off} off for being late`,
+              points.late_off && t`${points.late_off} points off for being late`,
             ]
               .filter(Boolean)
               .join(', ')}
@@ -176,7 +177,7 @@ function Questions({ results }: { results: Results }) {
           </li>
         ))}
       </ul>
-      {shown.length === 0 && <p className="mt-3 text-ink-2">{t`No question is like that.`}</p>}
+      {shown.length === 0 && <p className="mt-3 text-ink-2">{t`No questions match.`}</p>}
     </section>
   )
 }

@@ -38,7 +38,7 @@ function Detail({ miss }: { miss: Miss }) {
       ? ''
       : miss.sure === 100
         ? t`, you were sure`
-        : t`, you were ${miss.sure} % sure`
+        : t`, you were ${miss.sure}% sure`
   return (
     <div className="flex min-h-full flex-col">
       <div className="flex-1 px-5 py-7 @5xl:px-12">
@@ -147,7 +147,7 @@ function Comparison({ rows }: { rows: Miss['comparison'] }) {
               </span>
             </td>
             <td className="py-3 font-semibold tabular-nums">
-              {row.right_answer ?? t`told when the question is closed`}
+              {row.right_answer ?? t`shown when the question is closed`}
             </td>
           </tr>
         ))}
@@ -180,12 +180,12 @@ function Actions({ miss }: { miss: Miss }) {
   if (miss.state !== 'open')
     return (
       <div className="flex flex-wrap items-center gap-4 border-t border-line bg-sky px-5 py-4 @5xl:px-12">
-        <p>{miss.state === 'mended' ? t`Mended with a fresh version.` : t`Set aside by you.`}</p>
+        <p>{miss.state === 'mended' ? t`Corrected, with new numbers.` : t`You set this aside.`}</p>
         {miss.state === 'set_aside' && (
           <Button
             disabled={takeUp.isPending}
             onClick={() => takeUp.mutate()}
-          >{t`Take it up again`}</Button>
+          >{t`Put it back on the list`}</Button>
         )}
         <Problem error={takeUp.error} />
       </div>
@@ -197,9 +197,9 @@ function Actions({ miss }: { miss: Miss }) {
         kind="strong"
         disabled={miss.mends_left === 0 || start.isPending}
         onClick={() => start.mutate({ purpose: 'missed', miss: miss.id })}
-      >{t`Answer a fresh one`}</Button>
+      >{t`Try it with new numbers`}</Button>
       <span className="min-w-0 flex-1 basis-60 text-ink-2">
-        {miss.mend_note ?? t`Right at the first try takes it off the list.`}
+        {miss.mend_note ?? t`If you get it right first time, it comes off your list.`}
       </span>
       <Button kind="quiet" onClick={() => setAsking(true)}>{t`Ask or report`}</Button>
       <Button

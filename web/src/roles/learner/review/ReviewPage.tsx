@@ -42,8 +42,8 @@ function NothingMissed() {
   const to = useTo()
   return (
     <main id="main" className="max-w-xl px-5 py-10 @5xl:px-8">
-      <h1 className="text-3xl">{t`No misses to mend`}</h1>
-      <p className="mt-2 mb-5 text-ink-2">{t`Questions you get wrong at the first try come here, with the right answer beside yours.`}</p>
+      <h1 className="text-3xl">{t`No mistakes to correct`}</h1>
+      <p className="mt-2 mb-5 text-ink-2">{t`Questions you get wrong first time appear here, with the right answer beside yours.`}</p>
       <p className="flex flex-wrap gap-3">
         <Link to={to('/')} className={buttonClass('strong')}>{t`See what comes next`}</Link>
         <Link to={to('/quiz')} className={buttonClass('plain')}>{t`Make a quiz`}</Link>
@@ -70,8 +70,8 @@ function MissList({
       aria-label={t`Missed questions`}
       className={`bg-rail py-7 pl-5 @5xl:pl-8 ${narrowHidden ? 'hidden @4xl:block' : ''}`}
     >
-      <h1 className="pr-5 text-2xl">{t`${capital(counted(list.total, 'miss', 'misses'))} to mend`}</h1>
-      <p className="mt-0.5 pr-5 text-sm text-ink-2">{t`Those you were surest of come first.`}</p>
+      <h1 className="pr-5 text-2xl">{t`${capital(counted(list.total, 'miss', 'misses'))} to correct`}</h1>
+      <p className="mt-0.5 pr-5 text-sm text-ink-2">{t`The ones you felt surest about come first.`}</p>
       <p className="mt-3 flex flex-wrap gap-2 pr-5">
         <Link to={to('/revision')} className={buttonClass('plain')}>{t`What to study`}</Link>
         <Link to={to('/quiz')} className={buttonClass('plain')}>{t`Make a quiz`}</Link>
@@ -105,7 +105,7 @@ function MissList({
       ))}
       {list.set_aside.length > 0 && (
         <details className="mt-6 pr-5">
-          <summary className="cursor-pointer text-ink-2">{t`Set aside by you`}</summary>
+          <summary className="cursor-pointer text-ink-2">{t`Set aside`}</summary>
           <ul className="mt-1">
             {list.set_aside.map((miss) => (
               <li key={miss.id}>
@@ -121,7 +121,7 @@ function MissList({
         </details>
       )}
       {list.shown < list.total && (
-        <p className="mt-4 pr-5 text-sm text-ink-2">{t`The first ${list.shown} of ${list.total} are listed. Others follow as these are mended.`}</p>
+        <p className="mt-4 pr-5 text-sm text-ink-2">{t`Showing the first ${list.shown} of ${list.total}. The others appear as you correct these.`}</p>
       )}
     </nav>
   )

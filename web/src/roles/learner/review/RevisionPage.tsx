@@ -29,10 +29,10 @@ export default function RevisionPage() {
           </p>
           <h1 className="text-3xl">
             {plan.misses === 0
-              ? t`Nothing to study for: no misses are open`
+              ? t`No mistakes to study for`
               : t`${plan.minutes} min of reading for ${counted(plan.misses, 'miss', 'misses')}`}
           </h1>
-          <p className="mt-1 text-ink-2">{t`The section that answers most comes first. Marking one studied takes it off and counts as nothing else; two questions show whether it helped.`}</p>
+          <p className="mt-1 text-ink-2">{t`The section that helps with most mistakes comes first. “Studied” only takes it off this list. Two questions show whether it helped.`}</p>
           <ul className="mt-4">
             {plan.items.map((item) => (
               <Section key={item.study.topic + item.study.section} item={item} />
@@ -77,8 +77,8 @@ function Section({ item }: { item: Item }) {
             ? t`Marked as studied.`
             : item.read_at
               ? t`Read ${day(item.read_at)}.`
-              : t`Not read since it was missed.`}
-          {item.resources.length > 0 && t` Beside it: ${item.resources.join(', ')}.`}
+              : t`Not read since your mistake.`}
+          {item.resources.length > 0 && t` Also: ${item.resources.join(', ')}.`}
         </p>
       </div>
       <div className="flex flex-wrap gap-2">
@@ -92,7 +92,7 @@ function Section({ item }: { item: Item }) {
             kind={item.studied ? 'quiet' : 'plain'}
             disabled={start.isPending}
             onClick={() => start.mutate({ purpose: 'practice', topics: [item.topic.key], goal })}
-          >{t`Two questions on it`}</Button>
+          >{t`Try two questions`}</Button>
         )}
         <Button
           kind="quiet"

@@ -64,8 +64,8 @@ function Work({ task }: { task: Task }) {
       <p className="mt-1.5 text-ink-2">
         {capital(task.made)}
         {dates.length > 0 && `; ${dates.join(', ')}`}.
-        {task.state === 'late' && t` It is late, and can still be done.`}
-        {task.state === 'closed' && t` It has closed.`}
+        {task.state === 'late' && t` It is late, but you can still do it.`}
+        {task.state === 'closed' && t` It is closed.`}
         {task.state.startsWith('done') && t` It is done.`}
       </p>
       <StudyFirst sections={task.first} heading={t`Study first`} />
@@ -77,7 +77,7 @@ function Work({ task }: { task: Task }) {
           disabled={start.isPending}
           onClick={() => start.mutate(begin)}
         >
-          {task.state === 'not_begun' ? t`Begin` : t`Carry on`}
+          {task.state === 'not_begun' ? t`Begin` : t`Continue`}
         </Button>
       )}
       <Problem error={start.error} />

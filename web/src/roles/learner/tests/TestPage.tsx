@@ -47,10 +47,10 @@ function Test({ page }: { page: Page }) {
           <h1 className="text-3xl">{page.title}</h1>
           <p className="mt-1.5 text-[1.05rem] text-ink-2">
             {page.mirror
-              ? t`The same questions with other numbers, as often as you like. It never counts: not for a result, and not for your levels.`
+              ? t`The same questions with new numbers, as often as you like. It never counts.`
               : dates.length > 0
                 ? `${dates.join(', ')}.`.replace(/^./, (first) => first.toUpperCase())
-                : t`It can be taken at any time.`}
+                : t`You can take it at any time.`}
           </p>
           {page.allowed && <p className="mt-1.5 font-semibold">{page.allowed}</p>}
         </div>
@@ -59,7 +59,7 @@ function Test({ page }: { page: Page }) {
       <StudyFirst heading={t`Study first`} sections={page.first} />
       <div className="mt-7 grid gap-x-12 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_minmax(0,28rem)]">
         <section aria-labelledby="how">
-          <h2 id="how" className="text-xl">{t`How it goes`}</h2>
+          <h2 id="how" className="text-xl">{t`How it works`}</h2>
           {page.directions_html && (
             <Html html={page.directions_html} className="prose-study mt-2" />
           )}
@@ -82,7 +82,7 @@ function Test({ page }: { page: Page }) {
           </dl>
         </section>
         <section aria-labelledby="covers">
-          <h2 id="covers" className="text-xl">{t`What it covers, and where you stand`}</h2>
+          <h2 id="covers" className="text-xl">{t`What it covers, and your levels`}</h2>
           <ul className="mt-2">
             {page.ideas.map(({ topic, reading, questions }) => (
               <li key={topic.key} className="border-b border-line py-2.5">
@@ -108,7 +108,7 @@ function Test({ page }: { page: Page }) {
               <Link
                 to={to(`/tests/${page.mirror_ref}`)}
                 className={buttonClass('plain')}
-              >{t`Try its mirror`}</Link>
+              >{t`Practise with new numbers`}</Link>
             )}
           </p>
           {page.mirror_says && <p className="mt-2 text-[0.95rem] text-ink-2">{page.mirror_says}</p>}
@@ -137,19 +137,19 @@ function Start({ page }: { page: Page }) {
       <Link
         to={to(`/attempts/${page.under_way}`)}
         className={buttonClass('strong')}
-      >{t`Carry on with it`}</Link>
+      >{t`Continue the test`}</Link>
     )
   if (!page.can_start) return <p className="text-ink-2">{page.why_not}</p>
   return (
     <div>
       <Button kind="strong" onClick={() => setAsked(true)}>
-        {page.attempts.length > 0 ? t`Begin another attempt` : t`Begin the test`}
+        {page.attempts.length > 0 ? t`Start another attempt` : t`Start the test`}
       </Button>
       <Dialog.Root open={asked} onOpenChange={setAsked}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 bg-ink/45" />
           <Dialog.Content className="fixed top-1/2 left-1/2 w-[min(30rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 rounded-box bg-sheet p-6 shadow-xl">
-            <Dialog.Title className="text-xl">{t`Begin now?`}</Dialog.Title>
+            <Dialog.Title className="text-xl">{t`Start now?`}</Dialog.Title>
             <Dialog.Description className="mt-2 text-ink-2">
               {time} {leaving}
             </Dialog.Description>
@@ -184,15 +184,15 @@ function Attempts({ page }: { page: Page }) {
           >
             <span className="font-semibold">{t`Attempt ${attempt.number}`}</span>
             <span className="text-ink-2">
-              {t`begun ${moment(attempt.begun)}`}
+              {t`started ${moment(attempt.begun)}`}
               {attempt.handed_in && t`, handed in ${moment(attempt.handed_in)}`}
             </span>
             <span className="tabular-nums">
               {attempt.points
                 ? t`${attempt.points.reached} of ${attempt.points.of}`
                 : attempt.handed_in
-                  ? t`not told yet`
-                  : t`under way`}
+                  ? t`not shown yet`
+                  : t`in progress`}
             </span>
             {attempt.handed_in && (
               <TextLink to={to(`/tests/attempts/${attempt.id}/results`)}>{t`Results`}</TextLink>

@@ -15,18 +15,18 @@ type Task = Schemas['OwnTaskOut']
 
 export const STATES: Record<Line['state'], string> = {
   not_open: t`not open yet`,
-  not_begun: t`not begun`,
-  late: t`late, not begun`,
-  under_way: t`under way`,
+  not_begun: t`not started`,
+  late: t`late, not started`,
+  under_way: t`in progress`,
   handed_in: t`handed in`,
-  waiting: t`waiting for marks`,
+  waiting: t`not marked yet`,
   marked: 'marked',
-  closed: t`closed, not begun`,
+  closed: t`closed, not started`,
 }
 const TASK_STATES: Record<Task['state'], string> = {
   not_open: t`not open yet`,
-  not_begun: t`not begun`,
-  under_way: t`under way`,
+  not_begun: t`not started`,
+  under_way: t`in progress`,
   late: 'late',
   done: 'done',
   done_late: t`done late`,
@@ -128,7 +128,7 @@ function Tests({ tests, tasks }: { tests: Line[]; tasks: Task[] }) {
             ))}
           </ul>
           {shown.length + shownTasks.length === 0 && (
-            <p className="mt-4 text-ink-2">{t`Nothing is like that.`}</p>
+            <p className="mt-4 text-ink-2">{t`No tests match.`}</p>
           )}
         </>
       )}
@@ -137,14 +137,14 @@ function Tests({ tests, tasks }: { tests: Line[]; tasks: Task[] }) {
 }
 
 function lead(tests: Line[], tasks: Task[], openTests: number, openTasks: number) {
-  if (tests.length + tasks.length === 0) return t`Nothing has been set for you yet.`
-  if (openTests + openTasks === 0) return t`Nothing waits for you here.`
+  if (tests.length + tasks.length === 0) return t`You have no tests or tasks yet.`
+  if (openTests + openTasks === 0) return t`Nothing to do here.`
   const parts = [
     openTests > 0 && counted(openTests, 'test'),
-    openTasks > 0 && counted(openTasks, t`other piece of work`, t`other pieces of work`),
+    openTasks > 0 && counted(openTasks, t`other task`, t`other tasks`),
   ].filter((part) => part !== false)
   const waits = openTests + openTasks === 1 ? 'waits' : 'wait'
-  return t`${capital(parts.join(' and '))} ${waits} for you. Looking at one never starts it.`
+  return t`${capital(parts.join(' and '))} ${waits} for you. Opening a test doesn’t start it.`
 }
 
 function TaskLine({ task }: { task: Task }) {

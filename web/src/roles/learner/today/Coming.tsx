@@ -17,7 +17,7 @@ export function Coming({ today }: { today: Today }) {
   return (
     <section className="mt-8">
       <div className="flex flex-wrap items-baseline justify-between gap-x-6">
-        <h2 className="text-lg">{t`The days to come`}</h2>
+        <h2 className="text-lg">{t`Coming up`}</h2>
         <TextLink to={to('/plan')} className="font-semibold">
           {exam ? t`Plan to the exam, ${untilDay(today.day, exam)}` : t`Plan to a date`}
         </TextLink>
@@ -61,7 +61,7 @@ export function PutAside({ steps }: { steps: Today['put_aside'] }) {
           <li key={step.key} className="flex flex-wrap items-center gap-x-4">
             <span>{step.title}</span>
             <span className="text-ink-2">
-              {step.until ? t`until ${shortWeekday(step.until)}` : t`turned down`}
+              {step.until ? t`until ${shortWeekday(step.until)}` : t`hidden`}
             </span>
             <Button
               kind="quiet"

@@ -11,7 +11,7 @@ export function OtherCourses() {
   if (others.length === 0) return null
   return (
     <section className="mt-8">
-      <h2 className="text-lg">{t`In your other courses`}</h2>
+      <h2 className="text-lg">{t`Your other courses`}</h2>
       <ul>
         {others.map((one) => (
           <OtherCourse key={one.key} course={one} />
@@ -29,7 +29,7 @@ function OtherCourse({ course }: { course: Course }) {
         {course.title}
       </TextLink>
       <span className="text-ink-2">
-        {step ? t`${step.title}, ${step.minutes} min` : t`nothing is waiting`}
+        {step ? t`${step.title}, ${step.minutes} min` : t`nothing to do`}
       </span>
     </li>
   )

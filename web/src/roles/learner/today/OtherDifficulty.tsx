@@ -9,15 +9,18 @@ export function OtherDifficulty({ what }: { what: Schemas['TodayOut']['challenge
   if (!what) return null
   const hard = what === 'too_hard'
   return (
-    <section aria-label={t`Other difficulty`} className="mt-6 border-l-4 border-gust-mid py-1 pl-4">
+    <section
+      aria-label={t`Too easy or too hard?`}
+      className="mt-6 border-l-4 border-gust-mid py-1 pl-4"
+    >
       <p>
         {hard
-          ? t`Four of your latest five pieces of set work were under 50 %. Practice fits its questions to you: about three of four come out right, and it edges up from there.`
-          : t`Four of your latest five pieces of set work were over 90 %. A quiz of what is hardest for you tells more.`}
+          ? t`You got under 50% in four of your last five tasks. Practice picks questions that fit you: you’ll get about three out of four right.`
+          : t`You got over 90% in four of your last five tasks. A quiz with harder questions would show more.`}
       </p>
       <p className="mt-1">
         <TextLink to={to(hard ? '/practise' : '/quiz')} className="font-semibold">
-          {hard ? t`Choose what to practise` : t`Make a quiz of the hardest`}
+          {hard ? t`Choose what to practise` : t`Make a harder quiz`}
         </TextLink>
       </p>
     </section>

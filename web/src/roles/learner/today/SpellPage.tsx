@@ -56,8 +56,8 @@ function Opened({ spell }: { spell: Spell }) {
       </h1>
       <p className="mt-1 text-ink-2">
         {spell.ended
-          ? t`Everything is kept, and it shows on Topics.`
-          : t`You can leave at any time; it waits for you on Today.`}
+          ? t`Everything is saved. See it under Topics.`
+          : t`You can leave at any time and continue from Today.`}
       </p>
       <ol className="mt-5">
         {spell.pieces.map((piece, i) => (
@@ -76,14 +76,14 @@ function Opened({ spell }: { spell: Spell }) {
       ) : (
         <div className="mt-6 flex flex-wrap gap-3">
           <Button kind="strong" disabled={next.isPending} onClick={() => next.mutate()}>
-            {last ? t`That was the last` : t`Go on to the next`}
+            {last ? t`Finish` : t`Next task`}
           </Button>
           {now && <At piece={now} />}
           <Button
             kind="quiet"
             disabled={end.isPending}
             onClick={() => end.mutate()}
-          >{t`End these minutes`}</Button>
+          >{t`Stop here`}</Button>
         </div>
       )}
       <Problem error={next.error ?? end.error} />
@@ -102,11 +102,14 @@ function At({ piece }: { piece: Piece }) {
     )
   if (piece.run === null) return null
   return (
-    <Link to={to(`/run/${piece.run}`)} className={buttonClass('plain')}>{t`Back to this one`}</Link>
+    <Link
+      to={to(`/run/${piece.run}`)}
+      className={buttonClass('plain')}
+    >{t`Go back to this one`}</Link>
   )
 }
 
-const STATE = { waiting: '', begun: t`at hand`, done: 'done', passed: t`passed over` } as const
+const STATE = { waiting: '', begun: t`now`, done: 'done', passed: t`skipped` } as const
 
 function Line({ piece, now }: { piece: Piece; now: boolean }) {
   return (

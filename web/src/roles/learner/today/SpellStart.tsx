@@ -53,7 +53,7 @@ export default function SpellStart({ onClose }: { onClose: () => void }) {
           ))}
         </div>
       </fieldset>
-      <Loaded query={query} what={t`what to fill them with`}>
+      <Loaded query={query} what={t`what to do`}>
         {(plan) => (
           <>
             <p className="mt-4 text-ink-2">{plan.says}</p>
@@ -80,7 +80,7 @@ export default function SpellStart({ onClose }: { onClose: () => void }) {
                 className="mt-5"
                 disabled={start.isPending}
                 onClick={() => start.mutate()}
-              >{t`Begin, about ${plan.filled} min`}</Button>
+              >{t`Start, about ${plan.filled} min`}</Button>
             )}
             <Problem error={start.error} />
           </>

@@ -6,14 +6,14 @@ import type { Step } from '../../../api/client'
 import { Button, buttonClass } from '../../../ui/Button'
 
 const VERBS = {
-  carry_on: t`Carry on`,
-  diagnose: t`Begin the diagnostic`,
+  carry_on: t`Continue`,
+  diagnose: t`Start the diagnostic`,
   practise: t`Practise`,
   review: t`Review`,
   study: t`Read`,
-  recheck: t`Recheck`,
-  freshen: t`Freshen`,
-  spell: t`Carry on`,
+  recheck: t`Check`,
+  freshen: t`Update`,
+  spell: t`Continue`,
 } as const
 
 function startOf(step: Step): Start {

@@ -36,7 +36,7 @@ export default function StepChoices({ step, today }: { step: Step; today: string
           <DropdownMenu.Item
             className={item}
             onSelect={() => put(null)}
-          >{t`Turn it down`}</DropdownMenu.Item>
+          >{t`Hide it`}</DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

@@ -52,7 +52,7 @@ export function TodayPage() {
                 to={to('/rehearsal')}
                 className="font-semibold"
               >{t`Try every kind of question`}</TextLink>
-              {t`, which never counts.`}
+              {t`. It never counts.`}
             </p>
           </div>
           <Standing subjects={today.subjects} />
@@ -89,7 +89,7 @@ function Steps({ steps, day }: { steps: Step[]; day: string }) {
   const [first, ...rest] = steps
   if (!first)
     return (
-      <p className="mt-6 max-w-xl text-lg text-ink-2">{t`Nothing is waiting. You can practise any topic on, or look through your levels.`}</p>
+      <p className="mt-6 max-w-xl text-lg text-ink-2">{t`Nothing to do right now. You can practise any topic, or look at your levels.`}</p>
     )
   return (
     <section aria-label={t`Next steps`}>
@@ -161,7 +161,7 @@ function UnderWay({ runs, steps }: { runs: Schemas['UnderWayOut'][]; steps: Step
   if (others.length === 0) return null
   return (
     <section className="mt-8">
-      <h2 className="text-lg">{t`Under way`}</h2>
+      <h2 className="text-lg">{t`In progress`}</h2>
       <ul className="mt-1">
         {others.map((run) => (
           <li key={run.id} className="flex flex-wrap items-baseline gap-x-4 py-1.5">
@@ -184,8 +184,8 @@ function Standing({ subjects }: { subjects: Schemas['SubjectOut'][] }) {
   return (
     <section aria-labelledby="stand" className="min-w-0">
       <div className="flex items-baseline justify-between gap-4">
-        <h2 id="stand" className="text-xl">{t`Where you stand`}</h2>
-        <span className="text-sm text-ink-2">{t`post = target`}</span>
+        <h2 id="stand" className="text-xl">{t`Your levels`}</h2>
+        <span className="text-sm text-ink-2">{t`yellow post: your target`}</span>
       </div>
       {subjects.map((subject) => (
         <div key={subject.key} className="mt-4">
@@ -200,7 +200,7 @@ function Standing({ subjects }: { subjects: Schemas['SubjectOut'][] }) {
                   {topic.title}
                 </Link>
                 {topic.state === 'not_yet' ? (
-                  <span className="text-sm text-ink-3">{t`not yet taught`}</span>
+                  <span className="text-sm text-ink-3">{t`not taught yet`}</span>
                 ) : (
                   <DriftBar name={topic.title} reading={topic.reading} met={isMet(topic)} />
                 )}
@@ -215,8 +215,8 @@ function Standing({ subjects }: { subjects: Schemas['SubjectOut'][] }) {
       ))}
       <p className="mt-4 text-sm text-ink-2">
         {any
-          ? t`A short bar means we are sure. A long pale one means not enough of your answers have been seen yet.`
-          : t`These long pale bars are what anybody’s would be. They get shorter as you answer.`}
+          ? t`A short bar means we are sure. A long pale bar means we don’t know yet.`
+          : t`Long pale bars mean we don’t know your levels yet. They get shorter as you answer.`}
       </p>
     </section>
   )

@@ -15,7 +15,7 @@ export function WaitingTests({ tests, tasks }: Props) {
   if (tests.length + tasks.length === 0) return null
   return (
     <section className="mt-8">
-      <h2 className="text-lg">{t`Set for you`}</h2>
+      <h2 className="text-lg">{t`Set by your tutor`}</h2>
       <ul className="mt-1">
         {tasks.map((task) => (
           <li key={task.id} className="flex flex-wrap items-baseline gap-x-4 py-1.5">
@@ -35,7 +35,7 @@ export function WaitingTests({ tests, tasks }: Props) {
               {test.title}
             </TextLink>
             <span className={test.state === 'late' ? 'text-wrong' : 'text-ink-2'}>
-              {test.state === 'under_way' && t`under way, `}
+              {test.state === 'under_way' && t`in progress, `}
               {test.state === 'late' && 'late, '}
               {test.due
                 ? t`due ${moment(test.due)}`

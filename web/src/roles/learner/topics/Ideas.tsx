@@ -13,8 +13,8 @@ export function Ideas({ topic, ideas }: { topic: string; ideas: Schemas['IdeaOut
   if (ideas.length === 0) return null
   return (
     <section className="mt-8 max-w-2xl">
-      <h2 className="text-xl">{t`Ideas that cover it`}</h2>
-      <p className="text-ink-2">{t`Each wants a right first answer on two versions. Choose some to practise only these.`}</p>
+      <h2 className="text-xl">{t`Ideas in this topic`}</h2>
+      <p className="text-ink-2">{t`Get each one right first time, twice, with different numbers. Choose some to practise only those.`}</p>
       <ul className="mt-1">
         {ideas.map((idea) => (
           <li key={idea.key} className="border-b border-line">
@@ -26,7 +26,7 @@ export function Ideas({ topic, ideas }: { topic: string; ideas: Schemas['IdeaOut
             >
               <span className="flex-1">
                 {idea.title}
-                {idea.missed && <span className="text-sm text-part"> {t`to mend`}</span>}
+                {idea.missed && <span className="text-sm text-part"> {t`to correct`}</span>}
               </span>
               <span className="text-ink-2 tabular-nums">{t`${idea.right} of ${idea.wanted}`}</span>
             </Check>
@@ -43,7 +43,7 @@ export function Ideas({ topic, ideas }: { topic: string; ideas: Schemas['IdeaOut
             goal: { kind: 'ideas', families: chosen },
           })
         }
-      >{t`Only these, two right each`}</Button>
+      >{t`Practise only these`}</Button>
       <Problem error={start.error} />
     </section>
   )

@@ -86,8 +86,8 @@ function Section({
   return (
     <Button
       className="mt-3"
-      aria-label={t`Open this section: ${title}`}
+      aria-label={t`Read this section: ${title}`}
       onClick={() => setOpened(true)}
-    >{t`Open this section`}</Button>
+    >{t`Read this section`}</Button>
   )
 }

@@ -30,10 +30,10 @@ export default function TopicsPage() {
               <Button
                 disabled={start.isPending}
                 onClick={() => start.mutate({ purpose: 'diagnostic', subject: null })}
-              >{t`Diagnose all subjects`}</Button>
+              >{t`Diagnostic: all subjects`}</Button>
             )}
           </div>
-          <p className="mt-1 text-ink-2">{t`Level: the share of a topic’s questions you know, guessing not counted`}</p>
+          <p className="mt-1 text-ink-2">{t`Level: how many out of 100 questions on this topic you’d know without guessing`}</p>
           {start.error && (
             <p role="alert" className="text-wrong">
               {start.error.message}
@@ -45,7 +45,7 @@ export default function TopicsPage() {
             <span />
             <DriftAxis />
             <span className="text-right">{t`level`}</span>
-            <span>{t`chance at target`}</span>
+            <span>{t`chance you’re there`}</span>
             <span>{t`ideas covered`}</span>
             <span>{t`next`}</span>
           </div>
@@ -72,7 +72,7 @@ function SubjectRows({ subject }: { subject: Schemas['SubjectOut'] }) {
           disabled={start.isPending}
           onClick={() => start.mutate({ purpose: 'diagnostic', subject: subject.key })}
         >
-          {t`Diagnose ${subject.title.toLowerCase()}`}
+          {t`Diagnostic: ${subject.title.toLowerCase()}`}
         </Button>
       </div>
       {start.error && (
@@ -106,7 +106,7 @@ function SubjectRows({ subject }: { subject: Schemas['SubjectOut'] }) {
               )}
             </span>
             <span>
-              <span className="text-sm text-ink-2 @4xl:sr-only">{t`chance at target`} </span>
+              <span className="text-sm text-ink-2 @4xl:sr-only">{t`chance you’re there`} </span>
               {topic.reading.level === null ? (
                 <>
                   <span aria-hidden="true" className="text-ink-2">
@@ -135,12 +135,12 @@ function SubjectRows({ subject }: { subject: Schemas['SubjectOut'] }) {
 const chance = (topic: TopicLine) => Math.min(99, Math.round(100 * topic.reading.chance))
 
 function nextWords(topic: TopicLine): string {
-  if (topic.state === 'not_yet') return t`not yet taught`
-  if (topic.misses > 0) return t`${counted(topic.misses, 'miss', 'misses')} to mend`
-  if (topic.state === 'check') return t`to be checked`
+  if (topic.state === 'not_yet') return t`not taught yet`
+  if (topic.misses > 0) return t`${counted(topic.misses, 'miss', 'misses')} to correct`
+  if (topic.state === 'check') return t`needs a check`
   if (topic.state === 'secure')
-    return topic.recheck_at ? t`secure, next check ${day(topic.recheck_at)}` : 'secure'
-  if (topic.state === 'met') return topic.met_at ? t`met ${day(topic.met_at)}` : 'met'
+    return topic.recheck_at ? t`remembered, next check ${day(topic.recheck_at)}` : 'secure'
+  if (topic.state === 'met') return topic.met_at ? t`reached ${day(topic.met_at)}` : 'met'
   const [before] = topic.waits_for
   if (before) return t`after ${before.toLowerCase()}`
   return topic.state === 'unknown' ? t`in the diagnostic` : 'practise'

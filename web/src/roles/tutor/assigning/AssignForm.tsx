@@ -137,7 +137,7 @@ export function AssignForm({ group, list, first, target }: Props) {
               problems={problems}
               onChange={change}
             />
-            <Labelled label={t`Title, if it wants another`} className="mt-4 max-w-xl">
+            <Labelled label={t`Title (optional)`} className="mt-4 max-w-xl">
               <Input
                 value={giving.title}
                 maxLength={120}
@@ -160,7 +160,7 @@ export function AssignForm({ group, list, first, target }: Props) {
         )}
         {giving.kind !== 'study' && (
           <details className="mt-8" open={first.first.length > 0}>
-            <summary className="cursor-pointer font-heading text-xl font-semibold">{t`To study first, if anything`}</summary>
+            <summary className="cursor-pointer font-heading text-xl font-semibold">{t`Study first (optional)`}</summary>
             <StudyPicker
               study={list.study}
               chosen={giving.first}
@@ -169,12 +169,12 @@ export function AssignForm({ group, list, first, target }: Props) {
           </details>
         )}
       </div>
-      <aside aria-label={t`What it will be`} className="@5xl:sticky @5xl:top-6 @5xl:self-start">
-        <h2 className="text-xl">{t`What it will be`}</h2>
+      <aside aria-label={t`Preview`} className="@5xl:sticky @5xl:top-6 @5xl:self-start">
+        <h2 className="text-xl">{t`Preview`}</h2>
         <Says giving={giving} check={testCheck.data} task={taskCheck.data} titles={titles} />
         {Object.keys(problems).length > 0 && (
           <div role="status" className="mt-3 text-wrong">
-            <p>{t`This cannot be like this:`}</p>
+            <p>{t`Please fix:`}</p>
             <FieldProblems problems={problems} />
           </div>
         )}
@@ -182,7 +182,7 @@ export function AssignForm({ group, list, first, target }: Props) {
         <SaveButton
           save={edit}
           ready={Boolean(check) && !nobody && Object.keys(problems).length === 0}
-          words={changes ? t`Change it` : t`Set it`}
+          words={changes ? t`Change it` : t`Set work`}
         />
       </aside>
     </main>

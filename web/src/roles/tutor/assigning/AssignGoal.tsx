@@ -18,8 +18,8 @@ interface Props {
 }
 
 const GOALS = [
-  ['target', t`To the target of each topic`],
-  ['ideas', t`Chosen ideas, each right twice at the first try`],
+  ['target', t`Until each target is met`],
+  ['ideas', t`Chosen ideas, each right first time, twice`],
   ['questions', t`A number of questions`],
 ] as const
 
@@ -129,7 +129,7 @@ function Ideas({ course, list, giving, problems, onChange }: Props) {
         {families.map((one) => (
           <li key={one.key}>
             <Button
-              aria-label={t`Take ${one.title} out`}
+              aria-label={t`Remove ${one.title}`}
               onClick={() => onChange({ families: families.filter(({ key }) => key !== one.key) })}
             >
               {one.title} ×

@@ -12,12 +12,12 @@ interface Props {
 export function AssignMirror({ giving, says, onChange }: Props) {
   return (
     <fieldset className="mt-8">
-      <legend className="font-heading text-xl font-semibold">{t`Mirror`}</legend>
-      <p className="mt-1 max-w-2xl text-ink-2">{t`The same ideas with other numbers, to practise on. It never counts, and opens once a learner’s attempts are used up or the test has closed.`}</p>
+      <legend className="font-heading text-xl font-semibold">{t`Practice with new numbers`}</legend>
+      <p className="mt-1 max-w-2xl text-ink-2">{t`The same questions with new numbers, to practise. It never counts. It opens when a learner has used all attempts or the test has closed.`}</p>
       <Check
         on={giving.mirror_early}
         set={(on) => onChange({ mirror_early: on })}
-      >{t`open it as soon as the test opens`}</Check>
+      >{t`allow it as soon as the test opens`}</Check>
       {giving.mirror_early && (
         <p role="status" className="max-w-2xl text-part">
           {says}

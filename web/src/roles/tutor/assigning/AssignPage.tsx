@@ -39,7 +39,7 @@ function InGroup({ group }: { group: Group }) {
   }))
   if (assignment)
     return (
-      <Loaded query={given} what={t`how it was given`}>
+      <Loaded query={given} what={t`how it was set`}>
         {(row) => (
           <Loaded query={list} what={t`the tests`}>
             {(found) => (

@@ -28,7 +28,7 @@ export function AssignPaper({
           onChange={(pages) => onChange({ pages: pages as Giving['pages'] })}
         />
         {giving.pages !== 'none' && (
-          <Labelled label={t`Taken for so many minutes`}>
+          <Labelled label={t`Upload time (minutes)`}>
             <Input
               type="number"
               min={1}

@@ -39,23 +39,25 @@ export function Says({
 }) {
   if (giving.kind === 'test') {
     if (giving.test === null || !check)
-      return <p className="mt-1 text-ink-2">{t`Choose a test, and this says what it will take.`}</p>
+      return (
+        <p className="mt-1 text-ink-2">{t`Choose a test, and you’ll see how long it takes.`}</p>
+      )
     return (
       <p className="mt-1">
         {titles.get(giving.test)}
-        {t`, for ${counted(check.learners, 'learner')}. It takes about ${check.minutes} min, ${check.says}.`}
+        {t`, for ${counted(check.learners, 'learner')}. About ${check.minutes} min, ${check.says}.`}
       </p>
     )
   }
   if (!asTask(giving) || !task)
     return (
-      <p className="mt-1 text-ink-2">{t`Choose what it is about, and this says what it takes.`}</p>
+      <p className="mt-1 text-ink-2">{t`Choose the topics, and you’ll see how long it takes.`}</p>
     )
   return (
     <p className="mt-1">
       {t`${task.goal} For ${counted(task.learners, 'learner')}`}
       {task.minutes > 0 &&
-        t`: about ${task.minutes} min at their own pace${task.most > task.minutes ? t`, ${task.most} for who needs longest` : ''}`}
+        t`: about ${task.minutes} min at their usual speed${task.most > task.minutes ? t`, up to ${task.most} for the slowest` : ''}`}
       .
     </p>
   )

@@ -21,7 +21,7 @@ export function AssignWhom({ members, giving, problems, onChange }: Props) {
       <Check
         on={learners === null}
         set={(on) => onChange({ learners: on ? null : members.map((one) => one.id) })}
-      >{t`the whole group, and whoever joins it`}</Check>
+      >{t`the whole group, including anyone who joins later`}</Check>
       {learners !== null && (
         <div className="mt-1 columns-[14rem] gap-x-8">
           {members.map((one) => (
@@ -39,7 +39,7 @@ export function AssignWhom({ members, giving, problems, onChange }: Props) {
           ))}
         </div>
       )}
-      {learners?.length === 0 && <p className="text-wrong">{t`Nobody is ticked.`}</p>}
+      {learners?.length === 0 && <p className="text-wrong">{t`Choose at least one learner.`}</p>}
       <Wrong says={problems.learners} />
     </fieldset>
   )
@@ -58,7 +58,7 @@ export function AssignDates({ giving, problems, onChange }: Omit<Props, 'members
       <div className="mt-2 flex flex-wrap gap-4">
         {DATES.map(([name, label]) => (
           <div key={name}>
-            <Labelled label={t`${label}, if at all`}>
+            <Labelled label={t`${label} (optional)`}>
               <Input
                 type="datetime-local"
                 value={localTime(giving[name])}

@@ -32,7 +32,7 @@ export default function CalendarPage() {
               <TextLink to={`/tutor/groups/${id}`}>{group}</TextLink>
             </p>
             <h1 className="text-3xl">{headline(today, days)}</h1>
-            <p className="mt-1 text-ink-2">{t`A week back and six ahead. The same days can be read by a calendar of yours: its address is under Codes and links.`}</p>
+            <p className="mt-1 text-ink-2">{t`The last week and the next six. To see this in your own calendar, get its address under Codes and links.`}</p>
             <ol className="mt-5">
               {days.map((one) => (
                 <li
@@ -74,7 +74,7 @@ function headline(today: string, days: Schemas['GroupDayOut'][]) {
 function Line({ entry }: { entry: Entry }) {
   if (entry.kind === 'exam') return <strong>{t`Exam`}</strong>
   if (entry.kind === 'recheck')
-    return <>{t`A recheck falls due for ${counted(entry.learners, 'learner')}`}</>
+    return <>{t`A check is due for ${counted(entry.learners, 'learner')}`}</>
   return (
     <>
       {entry.path ? (

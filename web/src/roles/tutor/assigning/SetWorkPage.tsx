@@ -39,13 +39,13 @@ export default function SetWorkPage() {
             <TextLink to={`/tutor/groups/${id}`}>{group}</TextLink>
             <div className="mt-1 flex flex-wrap items-start justify-between gap-4">
               <div>
-                <h1 className="text-3xl">{t`Work set`}</h1>
+                <h1 className="text-3xl">{t`Work you’ve set`}</h1>
                 <p className="mt-1.5 text-ink-2">
                   {tests.length + tasks.length === 0
-                    ? t`Nothing has been set yet.`
+                    ? t`No work set yet.`
                     : open === 0
-                      ? t`Everybody has done everything.`
-                      : t`${capital(counted(open, 'piece'))} of work ${open === 1 ? 'has' : 'have'} learners who have not begun, or begun and left.`}
+                      ? t`Everyone has finished.`
+                      : t`${capital(counted(open, t`assignment is`, t`assignments are`))} not started or not finished by somebody.`}
                 </p>
               </div>
               <p className="flex flex-wrap gap-3">
@@ -82,10 +82,10 @@ export default function SetWorkPage() {
 const waits = (state: string) => ['not_begun', 'under_way', 'late'].includes(state)
 
 const STATES: [keyof Line['states'], string][] = [
-  ['not_begun', t`not begun`],
-  ['under_way', t`under way`],
-  ['left', t`begun and left`],
-  ['waiting', t`waiting for marks`],
+  ['not_begun', t`not started`],
+  ['under_way', t`in progress`],
+  ['left', t`started, not finished`],
+  ['waiting', t`not marked yet`],
   ['marked', 'marked'],
 ]
 
@@ -145,8 +145,8 @@ function TestLine({ group, course, test }: { group: number; course: string; test
 
 const TASK_STATES: [string, string][] = [
   ['not_open', t`not open yet`],
-  ['not_begun', t`not begun`],
-  ['under_way', t`under way`],
+  ['not_begun', t`not started`],
+  ['under_way', t`in progress`],
   ['late', 'late'],
   ['done', 'done'],
   ['done_late', t`done late`],

@@ -21,16 +21,16 @@ export function TakeBack({
   const [sure, setSure] = useState(false)
   return (
     <span className="flex flex-wrap items-center gap-x-1">
-      <span role="status">{sure && t`It will no longer be on any learner’s list.`}</span>
+      <span role="status">{sure && t`It will disappear from every learner’s list.`}</span>
       <Button
         kind="quiet"
-        aria-label={sure ? t`Yes, take ${title} back` : t`Take ${title} back`}
+        aria-label={sure ? t`Yes, withdraw ${title}` : t`Withdraw ${title}`}
         disabled={busy}
         onClick={() => (sure ? onTake() : setSure(true))}
       >
-        {sure ? t`Yes, take it back` : t`Take it back`}
+        {sure ? t`Yes, withdraw it` : t`Take it back`}
       </Button>
-      {sure && <Button kind="quiet" onClick={() => setSure(false)}>{t`Keep it`}</Button>}
+      {sure && <Button kind="quiet" onClick={() => setSure(false)}>{t`Save test`}</Button>}
     </span>
   )
 }
@@ -58,13 +58,13 @@ export function AssignAgain({
   ]
   if (lines.length === 0) return null
   return (
-    <ul aria-label={t`Taken back`} className="mt-4">
+    <ul aria-label={t`Withdrawn`} className="mt-4">
       {lines.map((one) => (
         <li key={one.key} className="flex flex-wrap items-center gap-x-3 text-ink-2">
-          {t`${one.title} was taken back. That can be undone until ${moment(one.until)}.`}
+          {t`You withdrew ${one.title}. You can undo this until ${moment(one.until)}.`}
           <Button
             kind="quiet"
-            aria-label={t`Undo: give ${one.title} back`}
+            aria-label={t`Undo: set ${one.title} again`}
             disabled={undo.isPending}
             onClick={() => undo.mutate(() => one.act(group, one.id))}
           >{t`Undo`}</Button>

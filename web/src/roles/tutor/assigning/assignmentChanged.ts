@@ -13,7 +13,7 @@ const LABELS: Record<string, string> = {
   closes: t`Closes`,
   pages: t`Pages of paper`,
   pages_minutes: t`Minutes for the pages`,
-  mirror_early: t`The mirror before the test`,
+  mirror_early: t`Practice with new numbers before the test`,
   learners: t`For whom`,
   first: t`To study first`,
 }
@@ -42,7 +42,8 @@ export const wordsOf =
       if ('families' in goal) return t`Ideas: ${goal.families.join(', ')}`
       if ('questions' in goal)
         return t`${goal.questions} questions of ${goal.topics.map(titleOf).join(', ')}`
-      if ('topics' in goal) return t`To the target of ${goal.topics.map(titleOf).join(', ')}`
+      if ('topics' in goal)
+        return t`Until the target is met in ${goal.topics.map(titleOf).join(', ')}`
       return t`A diagnostic`
     }
     return plain(path, value)

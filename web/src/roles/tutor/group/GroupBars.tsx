@@ -29,7 +29,7 @@ export function GroupBars({ group, shown }: { group: Group; shown: boolean[] }) 
       // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls is reached by keyboard
       tabIndex={0}
     >
-      <p id="cells" className="sr-only">{t`Arrow keys go from level to level, Enter opens one.`}</p>
+      <p id="cells" className="sr-only">{t`Arrow keys move between levels. Enter opens one.`}</p>
       <table
         ref={table}
         aria-describedby="cells"
@@ -41,11 +41,11 @@ export function GroupBars({ group, shown }: { group: Group; shown: boolean[] }) 
             <th
               scope="col"
               className="sticky left-0 z-[1] min-w-60 bg-sky py-1.5 pr-4 font-normal"
-            >{t`Learner, who needs you first`}</th>
+            >{t`Learner (most in need first)`}</th>
             {topics.map((topic) => (
               <th key={topic.key} scope="col" className="min-w-32 px-2 py-1.5 font-normal">
                 {topic.title}
-                {!topic.taught && <span className="block">{t`not yet taught`}</span>}
+                {!topic.taught && <span className="block">{t`not taught yet`}</span>}
               </th>
             ))}
           </tr>
@@ -72,7 +72,7 @@ export function GroupBars({ group, shown }: { group: Group; shown: boolean[] }) 
             {topics.map((topic) => (
               <td key={topic.key} className="px-2 py-2 tabular-nums">
                 <span className="font-heading text-base font-semibold">{topic.mean ?? '?'}</span>{' '}
-                <span className="text-ink-2">{t`of ${topic.known}, ${topic.met} met`}</span>
+                <span className="text-ink-2">{t`(${topic.known}), ${topic.met} at target`}</span>
               </td>
             ))}
           </tr>

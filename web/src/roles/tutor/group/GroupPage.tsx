@@ -48,7 +48,10 @@ function Opened({ group }: { group: Group }) {
           className={buttonClass('plain')}
         >{t`What to teach next`}</Link>
         <Signals id={group.id} />
-        <Link to={`/tutor/work/${group.id}`} className={buttonClass('plain')}>{t`Work set`}</Link>
+        <Link
+          to={`/tutor/work/${group.id}`}
+          className={buttonClass('plain')}
+        >{t`Work you’ve set`}</Link>
         <Link
           to={`/tutor/groups/${group.id}/calendar`}
           className={buttonClass('plain')}
@@ -56,7 +59,7 @@ function Opened({ group }: { group: Group }) {
         <Link
           to={`/tutor/groups/${group.id}/settings`}
           className={buttonClass('plain')}
-        >{t`Taught so far, targets and rules`}</Link>
+        >{t`Group settings`}</Link>
         <Invite id={group.id} code={group.code} ends={group.code_ends_at} />
         {subjects.length > 1 && (
           <label className="ml-auto flex items-center gap-2 text-ink-2">
@@ -77,7 +80,7 @@ function Opened({ group }: { group: Group }) {
         )}
       </div>
       {group.learners.length === 0 ? (
-        <p className="mt-6 text-ink-2">{t`Give the group’s code to your learners; then they are here.`}</p>
+        <p className="mt-6 text-ink-2">{t`Give your learners the group’s code. They’ll appear here once they’ve joined.`}</p>
       ) : (
         <GroupBars group={group} shown={shown} />
       )}
@@ -90,7 +93,7 @@ function Signals({ id }: { id: number }) {
   const signals = useQuery(signalsQuery(id)).data?.signals ?? []
   return (
     <Link to={`/tutor/groups/${id}/signals`} className={buttonClass('plain')}>
-      {signals.length ? t`Ask about ${counted(signals.length, 'thing')}` : t`Worth asking`}
+      {signals.length ? t`Ask ${counted(signals.length, 'thing')}` : t`Worth a conversation`}
     </Link>
   )
 }

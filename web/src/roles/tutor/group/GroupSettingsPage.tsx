@@ -34,10 +34,10 @@ const TAKES: [Settings['miss_takes'], string][] = [
   ['1/2', 'half'],
 ]
 const WEIGHT: [number, string][] = [
-  [0.5, t`half as much`],
+  [0.5, t`half`],
   [1, 'ordinary'],
-  [1.5, t`half as much again`],
-  [2, t`twice as much`],
+  [1.5, t`1.5 times`],
+  [2, t`twice`],
 ]
 
 /** What has been taught, targets, importance, the exam and the rules of practice of a group. */
@@ -69,8 +69,8 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
       <p>
         <TextLink to={`/tutor/groups/${id}`}>{settings.title}</TextLink>
       </p>
-      <h1 className="text-3xl">{t`Taught so far, targets and rules`}</h1>
-      <p className="mt-1 text-ink-2">{t`It holds for every member as soon as it is saved. ${taught} of ${settings.topics.length} topics are taught; the others are neither asked nor counted.`}</p>
+      <h1 className="text-3xl">{t`Group settings`}</h1>
+      <p className="mt-1 text-ink-2">{t`This applies to every member as soon as you save. ${taught} of ${settings.topics.length} topics are taught. The others are not asked and don’t count.`}</p>
       <KeptNote restored={edit.restored} onDiscard={edit.discard} />
       <form
         className="mt-5"
@@ -107,7 +107,7 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
                 ))}
               </select>
             </Labelled>
-            <Labelled label={t`A miss takes off`}>
+            <Labelled label={t`Each wrong try costs`}>
               <select
                 className={fieldClass}
                 value={now.miss_takes}
@@ -132,18 +132,18 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
           <Check
             on={now.own_aims}
             set={(own_aims) => change({ own_aims })}
-          >{t`Members may set targets and a date of their own`}</Check>
+          >{t`Members can set their own targets and date`}</Check>
           <Check
             on={now.classmates}
             set={(classmates) => change({ classmates })}
-          >{t`Members may ask each other for help`}</Check>
+          >{t`Members can ask each other for help`}</Check>
         </div>
         <table className="mt-6 w-full border-collapse text-left">
           <thead>
             <tr className="text-sm text-ink-2">
               <th scope="col" className="py-1.5 font-normal">{t`Topic, ticked when taught`}</th>
               <th scope="col" className="w-40 py-1.5 font-normal">{t`Target`}</th>
-              <th scope="col" className="w-56 py-1.5 font-normal">{t`Counts`}</th>
+              <th scope="col" className="w-56 py-1.5 font-normal">{t`Weight`}</th>
             </tr>
           </thead>
           <tbody>
@@ -179,7 +179,7 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
                 </td>
                 <td className="py-2">
                   <select
-                    aria-label={t`How much ${one.title} counts`}
+                    aria-label={t`Weight of ${one.title}`}
                     className={fieldClass}
                     value={now.importance[one.key] ?? ''}
                     onChange={(event) =>
@@ -208,12 +208,8 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
           }
         />
         <div className="sticky bottom-0 mt-4 flex flex-wrap items-center gap-4 border-t border-line bg-sky py-3">
-          <Button
-            type="submit"
-            kind="strong"
-            disabled={edit.isPending}
-          >{t`Save for the group`}</Button>
-          <span role="status">{edit.isSuccess && t`Saved. It holds for every member.`}</span>
+          <Button type="submit" kind="strong" disabled={edit.isPending}>{t`Save settings`}</Button>
+          <span role="status">{edit.isSuccess && t`Saved for every member.`}</span>
           <Problem error={edit.error} />
         </div>
       </form>

@@ -19,13 +19,13 @@ export default function GroupsPage() {
         return (
           <main id="main" className="max-w-4xl px-5 py-8 @5xl:px-8">
             <h1 className="text-3xl">
-              {groups.length ? t`Your groups` : t`You teach no group at present`}
+              {groups.length ? t`Your groups` : t`You have no groups at present`}
             </h1>
             <ul className="mt-4">
               {groups.map((group) => (
                 <GroupLine key={group.id} to={`/tutor/groups/${group.id}`} title={group.title}>
                   {group.course_title}, {counted(group.learners, 'learner')}
-                  {group.waiting > 0 && t`, ${group.waiting} wait for an answer`}
+                  {group.waiting > 0 && t`, ${group.waiting} waiting for a reply`}
                 </GroupLine>
               ))}
             </ul>

@@ -24,7 +24,7 @@ export function Invite({
     <div className="flex flex-wrap items-center gap-x-3" aria-live="polite">
       {code && ends && (
         <span>
-          {t`Code to join:`}{' '}
+          {t`Joining code:`}{' '}
           <strong className="font-heading text-lg tracking-wider tabular-nums">{code}</strong>{' '}
           <span className="text-sm text-ink-2">{t`until ${longDay(ends)}`}</span>
         </span>
@@ -34,14 +34,14 @@ export function Invite({
         disabled={make.isPending}
         onClick={() => make.mutate()}
       >
-        {code ? t`New code` : t`Make a code to join`}
+        {code ? t`New code` : t`Create a joining code`}
       </Button>
       {code && (
         <Button
           kind="quiet"
           disabled={end.isPending}
           onClick={() => end.mutate()}
-        >{t`End the code`}</Button>
+        >{t`Stop the code`}</Button>
       )}
       <Problem error={make.error ?? end.error} />
     </div>

@@ -7,13 +7,13 @@ export const LABELS: Record<string, string> = {
   title: t`Name of the group`,
   exam_on: t`Exam on`,
   tries: t`Tries in practice`,
-  miss_takes: t`A miss takes off`,
+  miss_takes: t`Each wrong try costs`,
   asks_sure: t`Ask how sure they are`,
-  own_aims: t`Targets and a date of their own`,
+  own_aims: t`Own targets and date`,
   classmates: t`Ask each other for help`,
   not_taught: t`Topics not taught yet`,
   targets: t`Target in`,
-  importance: t`How much counts`,
+  importance: t`Weights`,
 }
 
 /** Numbers by topic with one of them set, or taken out where nothing is typed. */

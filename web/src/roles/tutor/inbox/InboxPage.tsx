@@ -14,8 +14,8 @@ export default function InboxPage() {
   const [group, setGroup] = useState<number | undefined>()
   return (
     <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
-      <h1 className="text-3xl">{t`Help asked for`}</h1>
-      <p className="mt-1 text-ink-2">{t`Those who wait longest come first.`}</p>
+      <h1 className="text-3xl">{t`Questions from learners`}</h1>
+      <p className="mt-1 text-ink-2">{t`Longest wait first.`}</p>
       {groups.length > 1 && (
         <label className="mt-4 flex items-center gap-3 text-ink-2">
           {t`Group`}
@@ -39,7 +39,7 @@ export default function InboxPage() {
         of="inbox"
         first="open"
         filter={{ group }}
-        none={t`Nobody waits for an answer.`}
+        none={t`Nobody is waiting for a reply.`}
       />
     </main>
   )

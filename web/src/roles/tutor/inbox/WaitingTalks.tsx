@@ -10,7 +10,7 @@ export function WaitingTalks() {
   if (talks.length === 0) return null
   return (
     <section className="mt-6">
-      <h2 className="text-xl">{t`Guardians who wrote`}</h2>
+      <h2 className="text-xl">{t`Messages from guardians`}</h2>
       <ul className="mt-1">
         {talks.map((talk) => (
           <li key={`${talk.learner} ${talk.guardian_name}`} className="border-b border-line py-3">

@@ -63,7 +63,7 @@ export function Notes({ learner }: { learner: number }) {
           </li>
         ))}
       </ul>
-      <Labelled label={t`A note; tutors of the group read it`} className="mt-2">
+      <Labelled label={t`Note (the group’s tutors can read it)`} className="mt-2">
         <TextArea
           rows={2}
           maxLength={4000}
@@ -74,7 +74,7 @@ export function Notes({ learner }: { learner: number }) {
       </Labelled>
       <div className="mt-1 flex flex-wrap items-center gap-x-4">
         <Check on={shared} set={setShared}>{t`share it with the learner`}</Check>
-        <Button disabled={!text.trim() || change.isPending} onClick={add}>{t`Keep it`}</Button>
+        <Button disabled={!text.trim() || change.isPending} onClick={add}>{t`Save test`}</Button>
       </div>
       <Problem error={change.error} />
     </section>

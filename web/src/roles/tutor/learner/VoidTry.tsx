@@ -27,10 +27,10 @@ export function VoidTry({ learner, shown }: { learner: number; shown: Schemas['T
   return (
     <details className="mt-8 max-w-xl border-t border-line pt-3">
       <summary className="cursor-pointer">
-        {shown.voided ? t`Let it count again` : t`Did somebody else answer?`}
+        {shown.voided ? t`Count it again` : t`Was this answered by someone else?`}
       </summary>
       {!shown.voided && (
-        <Labelled label={t`Why it is to count for no level; the learner reads it`} className="mt-2">
+        <Labelled label={t`Why it shouldn’t count (the learner reads this)`} className="mt-2">
           <Input maxLength={200} value={why} onChange={(event) => setWhy(event.target.value)} />
         </Labelled>
       )}
@@ -40,7 +40,7 @@ export function VoidTry({ learner, shown }: { learner: number; shown: Schemas['T
         disabled={change.isPending || (!shown.voided && why.trim().length < 3)}
         onClick={() => change.mutate()}
       >
-        {shown.voided ? t`Count it again` : t`Let it count for no level`}
+        {shown.voided ? t`Count it again` : t`Exclude from level`}
       </Button>
     </details>
   )

@@ -21,7 +21,7 @@ export default function SignalsPage() {
   useTitle(t`To ask`)
   return (
     <main id="main" className="max-w-4xl px-5 py-8 @5xl:px-8">
-      <Loaded query={query} what={t`what is worth asking`}>
+      <Loaded query={query} what={t`who to talk to`}>
         {({ group, signals, looked }) => (
           <>
             <p>
@@ -29,10 +29,10 @@ export default function SignalsPage() {
             </p>
             <h1 className="text-3xl">
               {signals.length
-                ? t`${capital(counted(signals.length, 'thing'))} worth asking`
-                : t`Nothing to ask at present`}
+                ? t`${capital(counted(signals.length, 'thing'))} worth a conversation`
+                : t`Nothing to ask about`}
             </h1>
-            <p className="mt-1 max-w-2xl text-ink-2">{t`Each is a question, not a verdict: of a hundred honest learners at most one is asked about in a term. Ask, listen, and note what came of it; then it rests until new answers say so again.`}</p>
+            <p className="mt-1 max-w-2xl text-ink-2">{t`These are questions, not accusations: at most 1 in 100 honest learners appears here in a term. Ask, listen and note what you found out. It then stays quiet unless new answers bring it back.`}</p>
             <ul className="mt-6 grid gap-6">
               {signals.map((one) => (
                 <Asked
@@ -44,7 +44,7 @@ export default function SignalsPage() {
             </ul>
             {looked.length > 0 && (
               <section className="mt-9">
-                <h2 className="text-xl">{t`Looked at`}</h2>
+                <h2 className="text-xl">{t`Save note`}</h2>
                 <ul className="mt-1">
                   {looked.map((one) => (
                     <li key={one.at} className="border-b border-line py-2.5">
@@ -65,11 +65,11 @@ export default function SignalsPage() {
 }
 
 const KINDS: Record<Signal['kind'], string> = {
-  rapid: t`Answers before the question can be read`,
-  fast: t`Very fast and right`,
-  second: t`Right at the second try only`,
+  rapid: t`Answers too fast to have read the question`,
+  fast: t`Very fast, and right`,
+  second: t`Right only at the second try`,
   misfit: t`Easy ones missed, harder ones right`,
-  same: t`The same answers`,
+  same: t`Same answers`,
 }
 
 function Asked({ group, signal }: { group: number; signal: Signal }) {
@@ -112,7 +112,7 @@ function Asked({ group, signal }: { group: number; signal: Signal }) {
         }}
       >
         <TextField
-          label={t`What came of asking`}
+          label={t`What did you find out?`}
           className="min-w-0 flex-1"
           required
           maxLength={400}
@@ -120,7 +120,7 @@ function Asked({ group, signal }: { group: number; signal: Signal }) {
           onText={setNote}
         />
         <Button type="submit" disabled={look.isPending}>
-          {t`Looked at`}
+          {t`Save note`}
           <span className="sr-only">: {names}</span>
         </Button>
         <Problem error={look.error} />

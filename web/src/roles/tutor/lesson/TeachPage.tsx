@@ -28,7 +28,7 @@ export default function TeachPage() {
 
 function headline(missed: Missed) {
   const [first] = missed.families
-  if (!first) return t`Nothing was missed by several`
+  if (!first) return t`No question was missed by more than one learner`
   const why = first.answers[0]
   return why
     ? t`Teach “${lowerFirst(first.title)}”: ${first.missed} of ${first.answered} missed it, ${why.learners} in the same way`
@@ -48,7 +48,7 @@ function Teach({ id, missed }: { id: number; missed: Missed }) {
     <main id="main" className="px-5 py-8 @5xl:px-8">
       <TextLink to={`/tutor/groups/${id}`}>{missed.group}</TextLink>
       <h1 className="mt-1 text-3xl">{headline(missed)}</h1>
-      <p className="mt-1.5 text-ink-2">{t`First answers of the last ${missed.days} days; what most learners missed comes first.`}</p>
+      <p className="mt-1.5 text-ink-2">{t`First answers of the last ${missed.days} days, most missed first.`}</p>
       {missed.families.length > 0 && (
         <div className="mt-6 grid gap-x-12 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_24rem]">
           <ol>
@@ -73,9 +73,9 @@ function Teach({ id, missed }: { id: number; missed: Missed }) {
               </li>
             ))}
           </ol>
-          <aside aria-label={t`A short lesson`} className="@5xl:sticky @5xl:top-6 @5xl:self-start">
-            <h2 className="text-xl">{t`A short lesson`}</h2>
-            <h3 className="mt-3 font-sans font-semibold">{t`Go through again`}</h3>
+          <aside aria-label={t`Mini lesson`} className="@5xl:sticky @5xl:top-6 @5xl:self-start">
+            <h2 className="text-xl">{t`Mini lesson`}</h2>
+            <h3 className="mt-3 font-sans font-semibold">{t`Explain again`}</h3>
             <ul className="mt-1">
               {missed.read.map((one) => (
                 <li key={`${one.topic.key}/${one.section}`} className="py-0.5">
@@ -84,7 +84,7 @@ function Teach({ id, missed }: { id: number; missed: Missed }) {
                 </li>
               ))}
             </ul>
-            <h3 className="mt-3 font-sans font-semibold">{t`Show, with other numbers`}</h3>
+            <h3 className="mt-3 font-sans font-semibold">{t`Show with new numbers`}</h3>
             <ul className="mt-1">
               {missed.families
                 .filter((one) => missed.show.includes(one.key))
@@ -98,12 +98,12 @@ function Teach({ id, missed }: { id: number; missed: Missed }) {
             </ul>
             <h3 className="mt-3 font-sans font-semibold">{t`Then set`}</h3>
             <p className="mt-1">
-              {t`${set.map((one) => one.title).join(', ')}, until each learner has it right twice.`}
+              {t`${set.map((one) => one.title).join(', ')}, until each learner gets it right twice.`}
             </p>
             <Link
               to={`/tutor/work/${id}/new?${query.toString()}`}
               className={`${buttonClass('strong')} mt-3`}
-            >{t`Set it`}</Link>
+            >{t`Set work`}</Link>
           </aside>
         </div>
       )}
@@ -114,7 +114,7 @@ function Teach({ id, missed }: { id: number; missed: Missed }) {
 
 function Answers({ family }: { family: Family }) {
   if (family.answers.length === 0)
-    return <p className="mt-1">{t`No wrong answer came twice: each went astray in another way.`}</p>
+    return <p className="mt-1">{t`No two learners made the same mistake.`}</p>
   return (
     <ul className="mt-1.5">
       {family.answers.map((one) => (

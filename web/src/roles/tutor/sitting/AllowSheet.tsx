@@ -16,11 +16,11 @@ type Sitter = Schemas['SittingOut']['learners'][number]
 type Allowance = NonNullable<Sitter['allowance']>
 
 const TIMES: [string, string][] = [
-  ['1', t`as everybody`],
-  ['1.1', t`a tenth more`],
-  ['1.25', t`a quarter more`],
-  ['1.5', t`half as much again`],
-  ['2', t`twice as much`],
+  ['1', t`none`],
+  ['1.1', t`1.1 times`],
+  ['1.25', t`1.25 times`],
+  ['1.5', t`1.5 times`],
+  ['2', t`twice`],
 ]
 
 /** What is allowed in words, with who said so and why. */
@@ -34,7 +34,7 @@ export function allowedWords(allowance: Allowance): string {
     allowance.due && t`due ${moment(allowance.due)}`,
     allowance.closes && t`closes ${moment(allowance.closes)}`,
   ].filter(Boolean)
-  const what = parts.length ? parts.join(', ') : t`as everybody`
+  const what = parts.length ? parts.join(', ') : t`none`
   return `${what}: ${allowance.why} (${allowance.by}, ${moment(allowance.at)})`
 }
 
@@ -75,7 +75,7 @@ export function AllowSheet({
   })
   const whole = (text: string, most: number) => Math.min(most, Math.max(0, Number(text) || 0))
   return (
-    <Sheet open onOpenChange={onClose} title={t`Allow ${sitter.name} more`}>
+    <Sheet open onOpenChange={onClose} title={t`Extra time for ${sitter.name}`}>
       <KeptNote restored={kept.restored} onDiscard={kept.discard} />
       <form
         className="mt-4 grid gap-4"
@@ -91,7 +91,7 @@ export function AllowSheet({
             value={String(wanted.times)}
             onChange={(text) => set({ times: Number(text) })}
           />
-          <Labelled label={t`Minutes on top`}>
+          <Labelled label={t`Extra minutes`}>
             <Input
               type="number"
               min={0}
@@ -101,7 +101,7 @@ export function AllowSheet({
               onChange={(event) => set({ minutes: whole(event.target.value, 600) })}
             />
           </Labelled>
-          <Labelled label={t`Attempts more`}>
+          <Labelled label={t`Extra attempts`}>
             <Input
               type="number"
               min={0}
@@ -113,7 +113,7 @@ export function AllowSheet({
           </Labelled>
         </div>
         <fieldset>
-          <legend className="text-ink-2">{t`Dates of their own; empty as the group’s`}</legend>
+          <legend className="text-ink-2">{t`Different dates for this learner (leave empty to use the group’s)`}</legend>
           <div className="mt-1 flex flex-wrap gap-4">
             {(['opens', 'due', 'closes'] as const).map((name) => (
               <Labelled key={name} label={name}>
@@ -132,7 +132,7 @@ export function AllowSheet({
             ))}
           </div>
         </fieldset>
-        <Labelled label={t`Why; the learner reads it`}>
+        <Labelled label={t`Reason (the learner reads this)`}>
           <Input
             required
             minLength={3}
@@ -141,13 +141,13 @@ export function AllowSheet({
             onChange={(event) => set({ why: event.target.value })}
           />
         </Labelled>
-        <p className="text-ink-2">{t`More time reaches an attempt under way at once.`}</p>
+        <p className="text-ink-2">{t`Extra time applies at once, also to a test in progress.`}</p>
         <Button
           type="submit"
           kind="strong"
           className="justify-self-start"
           disabled={save.isPending}
-        >{t`Allow it`}</Button>
+        >{t`Save`}</Button>
         <Problem error={save.error} />
       </form>
     </Sheet>

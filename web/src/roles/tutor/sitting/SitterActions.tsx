@@ -25,7 +25,7 @@ export function SitterActions({
   const [sure, setSure] = useState(false)
   const { attempt } = one
   const going = attempt !== null && one.handed_in === null
-  const actions: [string, string, () => void][] = [[t`Allow more`, t`Allow more for`, onAllow]]
+  const actions: [string, string, () => void][] = [[t`Extra time`, t`Extra time for`, onAllow]]
   if (going && one.state === 'paused')
     actions.push([t`Resume`, t`Resume for`, () => onResume(attempt)])
   if (going && one.state !== 'paused') actions.push([t`Pause`, t`Pause for`, () => onStep('pause')])
@@ -33,8 +33,8 @@ export function SitterActions({
     actions.push(
       sure
         ? [
-            t`Hand in now, as it stands`,
-            t`Hand in now, as it stands, for`,
+            t`Hand in now`,
+            t`Hand in now for`,
             () => {
               onHandIn(attempt)
               setSure(false)

@@ -20,9 +20,9 @@ type Sitting = Schemas['SittingOut']
 type Sitter = Sitting['learners'][number]
 
 const STATES: Record<Sitter['state'], string> = {
-  not_begun: t`not begun`,
+  not_begun: t`not started`,
   working: 'working',
-  away: t`begun, not there now`,
+  away: t`started, not here now`,
   paused: 'paused',
   handed_in: t`handed in`,
   pages_in: t`pages in`,
@@ -34,9 +34,9 @@ export default function SittingPage() {
   const group = Number(useParams().group)
   const assignment = Number(useParams().assignment)
   const query = useQuery(sittingQuery(group, assignment))
-  useTitle(t`Who sits the test`)
+  useTitle(t`Who is taking the test`)
   return (
-    <Loaded query={query} what={t`who sits the test`}>
+    <Loaded query={query} what={t`who is taking the test`}>
       {(sitting) => <Sitters group={group} assignment={assignment} sitting={sitting} />}
     </Loaded>
   )
@@ -68,7 +68,7 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
         <TextLink
           to={`/tutor/work/${group}/${assignment}/marking`}
           className="font-semibold"
-        >{t`Marking and letting marks out`}</TextLink>
+        >{t`Mark and release`}</TextLink>
         <TextLink
           to={`/tutor/work/${group}/${assignment}/regrade`}
           className="ml-6 font-semibold"
@@ -107,7 +107,7 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
               <History of={one.history} />
               {one.late > 0 && (
                 <span className="block text-sm text-part">
-                  {t`${capital(counted(one.late, 'answer'))} came after the end and`}{' '}
+                  {t`${capital(counted(one.late, 'answer'))} arrived after the end and`}{' '}
                   {one.late === 1 ? 'does' : 'do'} {t`not count`}
                 </span>
               )}
@@ -179,11 +179,11 @@ function Paper({
     <div className="grid gap-1">
       <p className="text-ink-2">
         {one.on_paper === 0
-          ? t`Nothing on paper`
+          ? t`No pages`
           : t`${capital(counted(one.on_paper, 'question'))} on paper${one.sheets.length ? `, ${one.sheets.length > 1 ? 'sheets' : 'sheet'} ${one.sheets.join(', ')}` : ''}`}
         {t`; ${counted(one.pages.length, 'page')} in`}
-        {one.pages_state === 'open' && one.until && t`, taken until ${hour(one.until)}`}
-        {one.pages_state === 'over' && t`, no more are taken`}
+        {one.pages_state === 'open' && one.until && t`, open until ${hour(one.until)}`}
+        {one.pages_state === 'over' && t`, closed`}
       </p>
       <div className="flex flex-wrap items-center gap-x-5">
         <Check on={one.shown_at !== null} disabled={busy} set={onTick}>
@@ -195,7 +195,7 @@ function Paper({
           )}
         </Check>
         {one.pages_state === 'open' && (
-          <Button kind="quiet" disabled={busy} onClick={onClose}>{t`Take no more pages`}</Button>
+          <Button kind="quiet" disabled={busy} onClick={onClose}>{t`Stop accepting pages`}</Button>
         )}
       </div>
       {one.pages.length > 0 && (
@@ -205,7 +205,7 @@ function Paper({
               <a href={picture(page, false)} target="_blank" rel="noreferrer">
                 <img
                   src={picture(page, true)}
-                  alt={t`Page ${page.place} of ${one.name}${page.questions.length ? t`, answers ${page.questions.join(', ')}` : ''}`}
+                  alt={t`Page ${page.place} of ${one.name}${page.questions.length ? t`, answers question ${page.questions.join(', ')}` : ''}`}
                   className="h-24 rounded bg-rail object-contain"
                 />
               </a>

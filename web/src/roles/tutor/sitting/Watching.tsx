@@ -20,7 +20,7 @@ export interface Step {
 }
 
 const TITLES = { pause: t`Pause`, time: t`More time`, reopen: t`Reopen` }
-const DO = { pause: t`Pause it`, time: t`Give it`, reopen: t`Reopen it` }
+const DO = { pause: t`Pause it`, time: t`Give more time`, reopen: t`Reopen it` }
 
 interface Props {
   group: number
@@ -38,7 +38,7 @@ export function WatchBar({ group, assignment, sitting, onStep }: Props) {
   const paused = count('paused')
   if (going + paused === 0) return null
   return (
-    <section aria-label={t`For everyone who sits`} className="mt-4 flex flex-wrap gap-3">
+    <section aria-label={t`For everyone taking the test`} className="mt-4 flex flex-wrap gap-3">
       {going > 0 && (
         <Button onClick={() => onStep({ kind: 'pause', sitter: null })}>{t`Pause the test`}</Button>
       )}
@@ -90,7 +90,7 @@ export function StepSheet({
     <Sheet
       open
       onOpenChange={onClose}
-      title={`${TITLES[kind]}: ${sitter?.name ?? t`everyone who sits`}`}
+      title={`${TITLES[kind]}: ${sitter?.name ?? t`everyone taking the test`}`}
     >
       <form
         className="mt-4 grid gap-4"
@@ -106,14 +106,14 @@ export function StepSheet({
       >
         {kind === 'reopen' && <Before group={group} assignment={assignment} sitter={sitter} />}
         {kind === 'pause' && (
-          <p className="text-ink-2">{t`The clock stops and the questions are hidden. Nobody loses time, and closing comes later by as long as the pause is. After 24 hours it ends by itself.`}</p>
+          <p className="text-ink-2">{t`The clock stops and the questions are hidden. Nobody loses time: the closing time moves by the length of the pause. After 24 hours the pause ends by itself.`}</p>
         )}
         {kind === 'time' && (
-          <p className="text-ink-2">{t`For the part of the test that each learner is in, and before the test closes for them.`}</p>
+          <p className="text-ink-2">{t`This adds time to the part each learner is working on, but not past the closing time.`}</p>
         )}
         {kind !== 'pause' && (
           <TextField
-            label={kind === 'time' ? t`Minutes more` : t`Minutes more than were left`}
+            label={kind === 'time' ? t`Extra minutes` : t`Extra minutes, on top of what was left`}
             type="number"
             required
             min={kind === 'time' ? 1 : 0}
@@ -124,7 +124,7 @@ export function StepSheet({
           />
         )}
         <TextField
-          label={t`Why; the learner reads it`}
+          label={t`Reason (the learner reads this)`}
           required
           minLength={3}
           maxLength={200}
@@ -151,20 +151,20 @@ type Of = Pick<Step, 'sitter'>
 function Before({ group, assignment, sitter }: Pick<Props, 'group' | 'assignment'> & Of) {
   const query = useQuery(reopenQuery(group, assignment, sitter?.attempt ?? 0))
   return (
-    <Loaded query={query} what={t`what has been told since`}>
+    <Loaded query={query} what={t`what the learner has seen since`}>
       {(check) => (
         <div>
           {check.refused && (
-            <p className="text-wrong">{t`It cannot be reopened. ${check.refused}`}</p>
+            <p className="text-wrong">{t`You can’t reopen it. ${check.refused}`}</p>
           )}
           <p>
             {check.told.length > 0
-              ? t`Since handing in, the learner could see: ${check.told.join(', ')}. That cannot be taken back.`
-              : t`The learner has been told nothing since handing in.`}
+              ? t`Since handing in, the learner has been able to see: ${check.told.join(', ')}. You can’t undo that.`
+              : t`The learner hasn’t seen any results since handing in.`}
           </p>
           <p className="mt-1 text-ink-2">
             {check.minutes !== null && t`${check.minutes} min were left. `}
-            {t`The answers stand as they were; what was counted is set aside.`}
+            {t`Their answers stay as they were. What was counted is set aside.`}
           </p>
         </div>
       )}
