@@ -66,6 +66,4 @@ class AccountTests(BrowserTestCase):
         expect(self.page.get_by_text("practice, 1 answered")).to_have_count(0)
         self.assert_accessible("Today of another course")
         self.page.goto(f"{self.live_server_url}/courses/nowhere")
-        expect(
-            self.page.get_by_role("heading", name="This page doesn’t exist")
-        ).to_be_visible()
+        expect(self.page.get_by_role("heading", name="This page doesn’t exist")).to_be_visible()

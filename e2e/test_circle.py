@@ -60,7 +60,7 @@ class CircleTests(BrowserTestCase):
         page.get_by_role("link", name="Make a quiz").click()
         page.get_by_label("Tidal terms").check()
         page.get_by_label("Questions").select_option("4")
-        expect(page.get_by_text("Everybody must manage this idea.").first).to_be_visible()
+        expect(page.get_by_text("Everybody needs to know this idea.").first).to_be_visible()
         self.assert_accessible("making a quiz")
         page.get_by_role("button", name=re.compile("^Begin, 4 questions")).click()
         for turn in range(4):

@@ -80,9 +80,7 @@ class OfficeTests(BrowserTestCase):
 
         self.accept(guardian, "irene@lopo.example", "nine red buoys")
         guardian.get_by_role("link", name="Begin").click()
-        expect(
-            guardian.get_by_role("heading", name="We need your consent")
-        ).to_be_visible()
+        expect(guardian.get_by_role("heading", name="We need your consent")).to_be_visible()
         expect(guardian.get_by_text("I am the guardian of Duarte Lopo")).to_be_visible()
         self.assert_accessible("consent on a phone", guardian)
         guardian.get_by_role("button", name="I agree").click()

@@ -99,7 +99,7 @@ class PeopleTests(BrowserTestCase):
         expect(bar).to_be_visible()
         tutor.goto(f"{self.live_server_url}/tutor/groups/{self.group.pk}")
         expect(tutor.get_by_role("link", name="Rita Calado", exact=True)).to_be_visible()
-        expect(tutor.get_by_text("has not begun")).to_be_visible()
+        expect(tutor.get_by_text("hasn't started")).to_be_visible()
 
     def test_a_guardian_reads_and_can_change_nothing(self) -> None:
         self.sign_in()

@@ -35,7 +35,7 @@ class StoryTests(WholeCourseTestCase):
         before = bar.get_attribute("aria-label")
         page.get_by_role("button", name="I haven’t been taught this").click()
         expect(
-            page.get_by_role("heading", name="Noted: you have not been taught this.")
+            page.get_by_role("heading", name="Saved: you haven't been taught this yet.")
         ).to_be_focused()
         page.get_by_role("button", name="Take it back").click()
         expect(page.get_by_role("region", name="Feedback")).to_have_count(0)
@@ -51,7 +51,7 @@ class StoryTests(WholeCourseTestCase):
         self.assert_accessible("Diagnostic, answered")
         self.go_on()
         self.give(right=True)
-        expect(page.get_by_role("heading", name="That is right.")).to_be_focused()
+        expect(page.get_by_role("heading", name="That's right.")).to_be_focused()
         self.go_on()
         expect(bar).not_to_have_attribute("aria-label", before or "")
         self.leave_and_resume()
@@ -232,7 +232,7 @@ class KeyboardTests(WholeCourseTestCase):
         self.press("Escape")
         self.press("Escape", "t")
         expect(
-            page.get_by_role("heading", name="Noted: you have not been taught this.")
+            page.get_by_role("heading", name="Saved: you haven't been taught this yet.")
         ).to_be_focused()
         self.press("]")
         expect(page.get_by_role("region", name="Feedback")).to_have_count(0)

@@ -30,7 +30,7 @@ class TroubleTests(WholeCourseTestCase):
         expect(self.page.get_by_text("Not sent yet: there is no connection.")).to_be_visible()
         self.assertEqual(Try.objects.count(), 0)
         self.page.context.set_offline(False)
-        expect(self.page.get_by_role("heading", name="That is right.")).to_be_visible(timeout=9000)
+        expect(self.page.get_by_role("heading", name="That's right.")).to_be_visible(timeout=9000)
         self.assertEqual(Try.objects.count(), 1)
 
     def test_a_reply_that_got_lost_is_asked_for_again_with_the_same_key(self) -> None:
@@ -47,7 +47,7 @@ class TroubleTests(WholeCourseTestCase):
         self.page.route("**/questions/*/answer", lose_first)
         self.fill(right=True)
         self.page.get_by_role("button", name="Send answer").click()
-        expect(self.page.get_by_role("heading", name="That is right.")).to_be_visible(timeout=9000)
+        expect(self.page.get_by_role("heading", name="That's right.")).to_be_visible(timeout=9000)
         self.assertEqual((len(lost), Try.objects.count()), (1, 1))
         self.errors = [e for e in self.errors if "ERR_FAILED" not in e]
 
@@ -76,7 +76,7 @@ class TroubleTests(WholeCourseTestCase):
         expect(page.get_by_text("Not sent yet: there is no connection.")).to_be_visible()
         self.clock.forward(minutes=1)
         page.context.set_offline(False)
-        right = page.get_by_role("heading", name="That is right.")
+        right = page.get_by_role("heading", name="That's right.")
         expect(right).to_be_visible(timeout=9000)
         self.assertEqual(Try.objects.count(), 1, "what was put in before the reload went once")
         page.reload()
@@ -105,7 +105,7 @@ class TroubleTests(WholeCourseTestCase):
             ("three", "does not begin with a number"),
             ("3 knots", "The answer is wanted in m."),
             ("1,000.5", "without thousands separators"),
-            ("", "Nothing is answered yet."),
+            ("", "You haven't answered yet."),
         ):
             field.fill(typed)
             self.page.get_by_role("button", name="Send answer").click()
@@ -114,7 +114,7 @@ class TroubleTests(WholeCourseTestCase):
         right = self.answers(right=True)[0][2].replace(".", ",")
         field.fill(right)
         self.page.get_by_role("button", name="Send answer").click()
-        expect(self.page.get_by_role("heading", name="That is right.")).to_be_visible()
+        expect(self.page.get_by_role("heading", name="That's right.")).to_be_visible()
 
     def test_a_question_answered_in_another_tab_is_not_answered_twice(self) -> None:
         self.begin()
@@ -125,7 +125,7 @@ class TroubleTests(WholeCourseTestCase):
         expect(other.get_by_role("button", name="Send answer")).to_be_visible()
         self.give(right=True)
         other.get_by_role("button", name="Send answer").click()
-        expect(other.get_by_text("This question is closed. Nothing was changed.")).to_be_visible()
+        expect(other.get_by_text("This question is closed. We changed nothing.")).to_be_visible()
         self.assertEqual(Try.objects.count(), 1)
         self.errors = [e for e in self.errors if "409" not in e]
 
@@ -136,7 +136,7 @@ class TroubleTests(WholeCourseTestCase):
         gone = self.waiting()
         load_pack(inshore_without(gone.revision.family.key))
         self.page.get_by_role("button", name="Send answer").click()
-        told = self.page.get_by_text("This question was taken out of the course.")
+        told = self.page.get_by_text("This question was removed from the course.")
         expect(told).to_be_visible()
         expect(self.page.get_by_role("heading", level=1)).to_contain_text("question 2")
         self.assertNotEqual(self.waiting().revision.family_id, gone.revision.family_id)
@@ -148,9 +148,7 @@ class TroubleTests(WholeCourseTestCase):
     def test_unknown_addresses_and_a_session_that_ended(self) -> None:
         self.sign_in()
         self.page.goto(f"{self.live_server_url}/no/such/page")
-        expect(
-            self.page.get_by_role("heading", name="This page doesn’t exist")
-        ).to_be_visible()
+        expect(self.page.get_by_role("heading", name="This page doesn’t exist")).to_be_visible()
         self.page.goto(self.address("/run/99999"))
         expect(self.page.get_by_role("heading", name="Nothing here")).to_be_visible()
         self.page.goto(f"{self.live_server_url}/")

@@ -21,7 +21,9 @@ class WatchingTests(SittingTestCase):
         self.enter(desk, clara, f"/tutor/work/{self.group.pk}/{attempt.assignment_id}")
         desk.get_by_role("button", name="Pause the test").click()
         sheet = desk.get_by_role("dialog", name="Pause: everyone who sits")
-        sheet.get_by_label("Reason (the learner reads this)").fill("Fire drill: leave by the stairs.")
+        sheet.get_by_label("Reason (the learner reads this)").fill(
+            "Fire drill: leave by the stairs."
+        )
         self.assert_accessible("pausing a test", desk)
         sheet.get_by_role("button", name="Pause it").click()
         expect(desk.get_by_text("one learner: 1 paused", exact=False)).to_be_visible()

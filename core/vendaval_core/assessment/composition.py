@@ -106,7 +106,7 @@ def composition_problems(
         if not section.entries:
             found[f"{place}.entries"] = "a section has at least one question"
         if section.minutes is not None and section.minutes < 1:
-            found[f"{place}.minutes"] = "at least 1"
+            found[f"{place}.minutes"] = "choose at least one"
         for e, entry in enumerate(section.entries):
             for name, says in _entry_problems(entry, versions, fixed):
                 found[f"{place}.entries.{e}.{name}"] = says
@@ -115,7 +115,9 @@ def composition_problems(
     if not found and composition.section_minutes:
         for s, section in enumerate(composition.sections):
             if section.minutes is None:
-                found[f"sections.{s}.minutes"] = "when one section has a limit, each has one"
+                found[f"sections.{s}.minutes"] = (
+                    "when one section has a time limit, every section needs one"
+                )
     return found or _draws_too_small(composition)
 
 
@@ -125,11 +127,11 @@ def _entry_problems(
     found = []
     unknown = [family for family in entry.families if family not in versions]
     if unknown:
-        found.append(("families", f"not in the course: {', '.join(unknown)}"))
+        found.append(("families", f"not in this course: {', '.join(unknown)}"))
     if len(set(entry.families)) < len(entry.families):
-        found.append(("families", "each of them once"))
+        found.append(("families", "choose each question only once"))
     if not 1 <= entry.count <= len(entry.families):
-        found.append(("count", f"1 to {len(entry.families)}, of as many families"))
+        found.append(("count", f"choose 1 to {len(entry.families)}"))
     if entry.points <= 0:
         found.append(("points", "above 0"))
     if not entry.drawn and fixed & set(entry.families):
@@ -156,8 +158,8 @@ def _draws_too_small(composition: Composition) -> dict[str, str]:
             if free - used < entry.count:
                 return {
                     f"sections.{s}.entries.{e}.count": (
-                        f"{entry.count} of {free} that no other place takes; earlier draws may "
-                        f"take {used} of them"
+                        f"only {free} questions are free for {entry.count} places, and "
+                        f"earlier draws may use {used} of them"
                     )
                 }
             used += entry.count

@@ -166,7 +166,7 @@ def kept_score(rule: ScoreKept, shares: Sequence[Fraction]) -> Kept | None:
             )
         case ScoreKept.MEAN:
             mean = sum(shares, Fraction(0)) / count
-            return Kept(mean, None, _one_of(count, "their mean counts"))
+            return Kept(mean, None, _one_of(count, "the average counts"))
 
 
 def _one_of(count: int, says: str) -> str:
@@ -175,7 +175,7 @@ def _one_of(count: int, says: str) -> str:
 
 def _th(number: int) -> str:
     words = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth")
-    return words[number - 1] if number <= len(words) else f"one numbered {number}"
+    return words[number - 1] if number <= len(words) else f"the attempt numbered {number}"
 
 
 def band_of(bands: Sequence[Band], per_cent: Fraction) -> str:

@@ -197,59 +197,61 @@ def rule_problems(
     for name, says in _told_early(rules, same_versions):
         found.setdefault(name, says)
     if section_minutes and rules.minutes is not None:
-        found.setdefault("minutes", "either the test or its sections have a limit, not both")
+        found.setdefault(
+            "minutes", "Set a time limit for the whole test or for its sections, not both."
+        )
     if section_minutes and rules.clock is ClockKind.STOPS:
-        found.setdefault("clock", "a clock that stops goes with one limit for the whole test")
+        found.setdefault("clock", "A clock that stops needs one time limit for the whole test.")
     if rules.working is WorkingWanted.CHOSEN and not marked:
-        found.setdefault("working", "no question is marked so: mark those that want it")
+        found.setdefault("working", "No question asks for working: choose the questions that do.")
     return found
 
 
 def _ranges(rules: Rules) -> Iterator[Problem]:
     if rules.attempts is not None and not 1 <= rules.attempts <= MOST_ATTEMPTS:
-        yield "attempts", f"1 to {MOST_ATTEMPTS}, or without a limit"
+        yield "attempts", f"Choose 1 to {MOST_ATTEMPTS}, or no limit."
     if not 1 <= rules.tries <= MOST_TRIES:
         yield "tries", f"1 to {MOST_TRIES}"
     for name in ("off_per_miss", "off_wrong", "late_off"):
         if not 0 <= getattr(rules, name) <= 1:
-            yield name, "a part from 0 to 1"
+            yield name, "Enter a share from 0 to 1."
     if rules.minutes is not None and not 1 <= rules.minutes <= MOST_MINUTES:
-        yield "minutes", f"1 to {MOST_MINUTES}, or without a limit"
+        yield "minutes", f"Choose 1 to {MOST_MINUTES}, or no limit."
     if rules.pass_mark is not None and not 0 <= rules.pass_mark <= 100:
-        yield "pass_mark", "per cent, 0 to 100"
+        yield "pass_mark", "Enter a percentage from 0 to 100."
     if {Tool.CALCULATOR, Tool.SCIENTIFIC} <= rules.tools:
-        yield "tools", "one calculator: the basic or the scientific one"
+        yield "tools", "Choose one calculator, basic or scientific."
 
 
 def _tries(rules: Rules) -> Iterator[Problem]:
     if rules.tries > 1 and not rules.individual:
-        yield "tries", "several tries go only with questions that are marked one by one"
+        yield "tries", "Several tries are only possible when each question is marked at once."
     if rules.off_per_miss and rules.tries == 1:
-        yield "off_per_miss", "with one try a miss has nothing left to take from"
+        yield "off_per_miss", "A penalty needs more than one try."
     if rules.off_wrong and rules.tries > 1:
-        yield "off_wrong", "with several tries a miss already takes its part off"
+        yield "off_wrong", "With several tries, each wrong try already costs points."
 
 
 def _time(rules: Rules) -> Iterator[Problem]:
     if rules.clock is ClockKind.STOPS and rules.one_sitting:
-        yield "clock", "in one sitting leaving is handing in: there is no away to stop for"
+        yield "clock", "The clock cannot stop when leaving hands in the test."
     if rules.clock is ClockKind.STOPS and rules.minutes is None:
-        yield "clock", "without a limit there is no clock to stop"
+        yield "clock", "Without a time limit there is no clock to stop."
 
 
 def _late(rules: Rules) -> Iterator[Problem]:
     if rules.late is LateWork.LESS and not rules.late_off:
-        yield "late_off", "say what each day takes off"
+        yield "late_off", "Say how much each late day costs."
     if rules.late is not LateWork.LESS and rules.late_off:
-        yield "late_off", "goes only with late work that is taken for less"
+        yield "late_off", "Only when late work loses points."
 
 
 def _bands(rules: Rules) -> Iterator[Problem]:
     leasts = [band.least for band in rules.bands]
     if not leasts or leasts[0] != 0 or leasts != sorted(set(leasts)) or leasts[-1] > 100:
-        yield "bands", "from 0 per cent upwards, each higher than the one before"
+        yield "bands", "Start at 0% and make each band higher than the one before."
     if any(not band.name.strip() for band in rules.bands):
-        yield "bands", "each has a name"
+        yield "bands", "Give every band a name."
 
 
 def _told_early(rules: Rules, same_versions: bool) -> Iterator[Problem]:
@@ -257,17 +259,26 @@ def _told_early(rules: Rules, same_versions: bool) -> Iterator[Problem]:
     for name in ("score", "correctness", "answers", "solutions"):
         when: When = getattr(rules.telling, name)
         if when is When.AT_ONCE and not rules.individual:
-            yield f"telling.{name}", "at once goes only with questions that are marked one by one"
+            yield (
+                f"telling.{name}",
+                (
+                    "“As soon as a question is sent” is only possible when each question is marked "
+                    "at once."
+                ),
+            )
     early = {When.AT_ONCE, When.HANDED_IN, When.MARKS_OUT, When.DUE}
     for name in ("answers", "solutions"):
         when = getattr(rules.telling, name)
         if rules.again and same_versions and when in early:
             yield (
                 f"telling.{name}",
-                "there are several attempts at the same versions: after the last one, or closed",
+                (
+                    "With several attempts at the same questions, show answers only after the "
+                    "last attempt or after closing."
+                ),
             )
     if rules.tries > 1 and rules.telling.correctness is not When.AT_ONCE:
-        yield "telling.correctness", "with several tries right or wrong is told at once"
+        yield "telling.correctness", "With several tries, learners see right or wrong at once."
 
 
 def rule_warnings(rules: Rules, *, same_versions: bool) -> list[str]:
@@ -277,12 +288,12 @@ def rule_warnings(rules: Rules, *, same_versions: bool) -> list[str]:
     told = rules.telling
     if same_versions and {told.correctness, told.answers, told.solutions} - late:
         found.append(
-            "Everyone gets the same numbers, and something about the answers is shown before the "
-            "test closes: whoever finishes first can pass them on."
+            "Everyone gets the same numbers, and answers are shown before the test closes. "
+            "Learners who finish first could pass them on."
         )
     if told.correctness is When.NEVER:
         found.append(
-            "Right and wrong is never shown, so these answers never count towards anybody's level."
+            "Learners never see right and wrong, so these answers never count towards a level."
         )
     return found
 
@@ -294,13 +305,13 @@ def date_problems(rules: Rules, *, due: bool, closes: bool) -> dict[str, str]:
         getattr(rules.telling, name) for name in ("score", "correctness", "answers", "solutions")
     }
     if When.DUE in told and not due:
-        found["due"] = "something is told after it: say when that is"
+        found["due"] = "Set this date: results are shown after it."
     if When.CLOSED in told and not closes:
-        found["closes"] = "something is told after it: say when that is"
+        found["closes"] = "Set this date: results are shown after it."
     if When.LAST_ATTEMPT in told and rules.attempts is None and not closes:
-        found["closes"] = "attempts have no limit, so only closing makes one the last"
+        found["closes"] = "Attempts are unlimited, so choose “once the test has closed”."
     if rules.late is not LateWork.NOT_TAKEN and not due:
-        found["due"] = "late work has to be late for something"
+        found["due"] = "Late work needs a due date."
     if rules.late is not LateWork.NOT_TAKEN and not closes:
-        found.setdefault("closes", "late work is taken until closing: say when that is")
+        found.setdefault("closes", "Set a closing date: late work is accepted until then.")
     return found

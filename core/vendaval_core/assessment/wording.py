@@ -17,14 +17,14 @@ TOLD = {
     When.DUE: "after the due date",
     When.CLOSED: "once the test has closed",
     When.LAST_ATTEMPT: "after the last attempt",
-    When.MARKS_OUT: "when the marks are let out",
-    When.NEVER: "not here",
+    When.MARKS_OUT: "when your tutor releases the marks",
+    When.NEVER: "never",
 }
 TOOLS = {
     Tool.WORKING: "working area",
     Tool.NOTES: "notes",
-    Tool.MARKER: "text marker",
-    Tool.STRIKE_OUT: "striking out choices",
+    Tool.MARKER: "highlighter",
+    Tool.STRIKE_OUT: "crossing out choices",
     Tool.ALOUD: "reading aloud",
     Tool.CALCULATOR: "calculator",
     Tool.SCIENTIFIC: "scientific calculator",
@@ -35,7 +35,7 @@ KEPT = {
     ScoreKept.FIRST: "the first one counts",
     ScoreKept.BEST: "the best one counts",
     ScoreKept.LATEST: "the latest one counts",
-    ScoreKept.MEAN: "their mean counts",
+    ScoreKept.MEAN: "the average counts",
 }
 
 
@@ -71,7 +71,7 @@ Pair = tuple[str, str]
 def _size(composition: Composition) -> Iterator[Pair]:
     count, points = composition.questions, composition.points
     start = counted(count, "question")
-    yield "Questions", f"{start[:1].upper()}{start[1:]}, {shown(points)} points in all."
+    yield "Questions", f"{start[:1].upper()}{start[1:]}, {shown(points)} points in total."
 
 
 def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iterator[Pair]:
@@ -80,8 +80,8 @@ def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iter
         yield (
             "Time",
             (
-                f"{whole} minutes: each section has its own. When its time is up the next begins, "
-                "and there is no way back to it."
+                f"{whole} minutes in total. Each section has its own time. When it is up, "
+                "the next section starts and you can't go back."
             ),
         )
     elif seconds is None:
@@ -92,8 +92,8 @@ def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iter
         yield (
             "Leaving",
             (
-                "It is done in one sitting: leaving is handing in. A lost connection is not, "
-                "as long as you are back within 10 minutes."
+                "Do it in one sitting: if you leave, the test is handed in. If your "
+                "connection drops, come back within 10 minutes."
             ),
         )
     elif seconds is not None or composition.section_minutes:
@@ -103,19 +103,22 @@ def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iter
             (
                 "You may leave and come back: the clock stops while you are away."
                 if stops
-                else "You may leave and come back, and the clock runs on."
+                else "You may leave and come back, but the clock keeps running."
             ),
         )
     else:
-        yield "Leaving", "You may leave and come back; everything is kept."
+        yield "Leaving", "You may leave and come back. Your answers are saved."
     match rules.late:
         case LateWork.NOT_TAKEN:
             pass
         case LateWork.TAKEN:
-            yield "Late", "Late work is taken until the test closes."
+            yield "Late", "Late work is accepted until the test closes."
         case LateWork.LESS:
             off = shown(100 * rules.late_off)
-            yield "Late", f"Each day begun after the due date takes {off} % off the points."
+            yield (
+                "Late",
+                f"Each day after the due date, even a part of one, costs {off}% of the points.",
+            )
 
 
 def _attempts(rules: Rules) -> Iterator[Pair]:
@@ -130,35 +133,35 @@ def _attempts(rules: Rules) -> Iterator[Pair]:
 def _way(rules: Rules) -> Iterator[Pair]:
     yield (
         "Order",
-        "Forward only: once you go on there is no way back to a question."
+        "Forward only: you can't go back to a question."
         if rules.linear
         else "Any order, and you can change answers until you hand in.",
     )
     if rules.individual and rules.tries > 1:
         off = rules.off_per_miss
-        takes = f"each miss takes {off} of its points off" if off else "a miss takes nothing off"
+        takes = f"each wrong try costs {off} of its points" if off else "wrong tries cost nothing"
         yield "Tries", f"{in_words(rules.tries).capitalize()} for each question; {takes}."
     elif rules.individual:
-        yield "Tries", "One for each question: what you send stays."
+        yield "Tries", "One for each question. You can't change an answer after sending it."
 
 
 def _points(rules: Rules) -> Iterator[Pair]:
     if not rules.off_wrong:
-        yield "Wrong answers", "Cost nothing."
+        yield "Wrong answers", "No points off."
         return
     percent = shown(100 * pays_from(rules.off_wrong))
     yield (
         "Wrong answers",
         (
-            f"A wrong choice takes {rules.off_wrong} of the question's points off; leaving it "
-            f"empty costs nothing. Answering pays when you are more than {percent} % sure."
+            f"A wrong choice costs {rules.off_wrong} of the question's points. An empty "
+            f"answer costs nothing. Answer when you are more than {percent}% sure."
         ),
     )
 
 
 def _result(rules: Rules) -> Iterator[Pair]:
     if rules.pass_mark is not None:
-        yield "Passing", f"From {shown(rules.pass_mark)} %."
+        yield "Passing", f"From {shown(rules.pass_mark)}%."
 
 
 def _told(rules: Rules) -> Iterator[Pair]:
@@ -174,7 +177,7 @@ def _told(rules: Rules) -> Iterator[Pair]:
         grouped.setdefault(at, []).append(what)
     for at, whats in grouped.items():
         start = ", ".join(whats)
-        yield "You are told", f"{start[:1].upper()}{start[1:]}: {TOLD[at]}."
+        yield "What you'll see", f"{start[:1].upper()}{start[1:]}: {TOLD[at]}."
 
 
 def _materials(rules: Rules) -> Iterator[Pair]:

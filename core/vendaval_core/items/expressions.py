@@ -24,7 +24,7 @@ MOST_DIGITS = 12
 def round_half_up(x: float, digits: int = 0) -> float:
     """Round as taught at school: halves away from zero, after removing binary noise."""
     if not abs(digits) <= MOST_DIGITS:
-        raise ValueError(f"numbers are rounded to {MOST_DIGITS} digits at most")
+        raise ValueError(f"round numbers to at most {MOST_DIGITS} digits")
     scaled = round(abs(x) * 10**digits, 9)
     result = math.floor(scaled + 0.5) / 10**digits
     return math.copysign(result, x) if result else 0.0

@@ -58,7 +58,7 @@ class FigureFileModel(Strict):
     @model_validator(mode="after")
     def moves_or_not(self) -> Self:
         if (self.slider is None) == bool(self.says) or (self.values and self.slider is None):
-            raise ValueError("a figure that moves has a slider and says what is read off")
+            raise ValueError("a moving figure needs a slider and a label for its reading")
         return self
 
 
@@ -95,7 +95,7 @@ class RegionModel(Strict):
     @model_validator(mode="after")
     def exactly_one(self) -> RegionModel:
         if (self.circle is None) == (self.rect is None):
-            raise ValueError("give one of circle, rect")
+            raise ValueError("give either circle or rect")
         return self
 
     def shape(self, values: Values) -> drawn.Shape:

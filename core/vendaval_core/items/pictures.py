@@ -28,13 +28,13 @@ def _steps(slider: Slider, values: Mapping[str, Value]) -> tuple[list[float], in
         for bound in (slider.low, slider.high, slider.step, slider.start)
     )
     if step <= 0 or high <= low:
-        raise ExpressionError("a slider rises from low to high in steps above 0")
+        raise ExpressionError("a slider must rise from low to high in steps above 0")
     count = round((high - low) / step) + 1
     if count > MOST_FRAMES:
         raise ExpressionError(f"a slider has at most {MOST_FRAMES} steps, not {count}")
     first = round((start - low) / step)
     if not 0 <= first < count:
-        raise ExpressionError("a slider starts between low and high")
+        raise ExpressionError("a slider must start between low and high")
     return [round(low + i * step, 9) for i in range(count)], first
 
 

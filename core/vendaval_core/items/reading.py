@@ -49,12 +49,14 @@ def _as_number(plain: str) -> tuple[float, int, str] | Unreadable:
     if fraction is not None:
         sign, whole, top, bottom = fraction.groups()
         if int(bottom) == 0:
-            return Unreadable("A fraction cannot have 0 below the line.")
+            return Unreadable("The bottom of a fraction can't be 0.")
         value = int(whole or 0) + int(top) / int(bottom)
         return (-value if sign == "-" else value), 9, plain[fraction.end() :].strip()
     match = _NUMBER.match(plain)
     if match is None:
-        return Unreadable(f"“{plain[:40]}” does not begin with a number.")
+        return Unreadable(
+            f"“{plain[:40]}” doesn't start with a number. Write only the number, such as 2."
+        )
     digits = match.group().replace(",", ".")
     decimals = len(digits.partition(".")[2])
     return float(digits), decimals, plain[match.end() :].strip()
@@ -75,28 +77,26 @@ def read_number(
     is asked. words: that may stand beside the number. angle: degrees and minutes, as 38 37.5.
     """
     if len(text) > LONGEST:
-        return Unreadable("That is too long for a number.")
+        return Unreadable("That is too long to be a number.")
     plain = _plain(text)
     if not plain:
-        return Unreadable("Nothing is typed yet.")
+        return Unreadable("You haven't typed anything yet.")
     if angle:
         degrees = _ANGLE.fullmatch(plain)
         if degrees is not None:
             sign, whole, typed = degrees.groups()
             minutes = float(typed.replace(",", "."))
             if minutes >= 60:
-                return Unreadable("Minutes of arc go to 59.9. Sixty make a degree.")
+                return Unreadable("Minutes go up to 59.9. Sixty minutes make one degree.")
             value = int(whole) + minutes / 60
             return ReadNumber(-value if sign == "-" else value, 9)
-        return Unreadable("Give whole degrees and minutes, as 38° 37.5′.")
+        return Unreadable("Write whole degrees and then minutes, such as 38° 37.5′.")
     read = _as_number(_without_words(plain, words))
     if isinstance(read, Unreadable):
         return read
     value, decimals, rest = read
     if rest[:1].isdigit() or rest[:1] in {".", ","}:
-        return Unreadable(
-            f"“{plain[:40]}” is not one number. Write it without thousands separators."
-        )
+        return Unreadable(f"“{plain[:40]}” isn't one number. Write it without spaces or commas.")
     if not rest:
         return ReadNumber(value, decimals)
     wanted = f"in {unit}" if unit else "without a unit"
@@ -107,7 +107,7 @@ def read_number(
         return ReadNumber(value, decimals, typed_unit)
     found = converted(value, typed_unit, unit)
     assert found is not None
-    said = f"Read as {found:.4g} {unit}."
+    said = f"We read this as {found:.4g} {unit}."
     return ReadNumber(found, 9, typed_unit, said)
 
 
@@ -125,13 +125,13 @@ def read_time(text: str) -> int | Unreadable:
     """Time of day in minutes after midnight, from 09:10, 9.10, 9h10 or 0910."""
     plain = _plain(text)[:LONGEST].lower()
     if not plain:
-        return Unreadable("Nothing is typed yet.")
+        return Unreadable("You haven't typed anything yet.")
     match = _TIME.fullmatch(plain)
     if match is None:
-        return Unreadable(f"“{plain[:40]}” is not a time. Write it as 09:10.")
+        return Unreadable(f"“{plain[:40]}” isn't a time. Write it like this: 09:10.")
     hour, minute = (int(group) for group in match.groups() if group is not None)
     if hour > 23 or minute > 59:
-        return Unreadable(f"“{plain}” is not a time of day. Hours go to 23 and minutes to 59.")
+        return Unreadable(f"“{plain}” isn't a time of day. Hours go up to 23, minutes up to 59.")
     return hour * 60 + minute
 
 
@@ -151,8 +151,8 @@ def folded(text: str, *, case: bool = False, accents: bool = False) -> str:
 def read_text(text: str, *, case: bool = False, accents: bool = False) -> str | Unreadable:
     """A short text folded for comparison."""
     if len(text) > LONGEST:
-        return Unreadable(f"That is too long. At most {LONGEST} characters.")
-    return folded(text, case=case, accents=accents) or Unreadable("Nothing is typed yet.")
+        return Unreadable(f"That is too long. Use at most {LONGEST} characters.")
+    return folded(text, case=case, accents=accents) or Unreadable("You haven't typed anything yet.")
 
 
 def slips_between(one: str, other: str, most: int) -> int:

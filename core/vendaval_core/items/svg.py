@@ -104,9 +104,9 @@ def svg_faults(text: str) -> Iterator[str]:
             if attribute not in ATTRIBUTES:
                 yield f"{attribute} is not allowed in a figure"
             elif _LINK.search(value):
-                yield f"{attribute} points out of the figure"
+                yield f"{attribute} points outside the figure"
     if _name(root) != "svg":
-        yield f"<{_name(root)}> is no figure"
+        yield f"<{_name(root)}> isn't a figure"
     if "viewBox" not in root.attrib:
         yield "has no viewBox"
 
@@ -127,7 +127,7 @@ def _parsed(text: str) -> Element | str:
     try:
         root: Element = fromstring(text, forbid_dtd=True)
     except (ParseError, DefusedXmlException, ValueError) as error:
-        return f"is not well-formed SVG: {error}"
+        return f"isn't well-formed SVG: {error}"
     return root
 
 

@@ -52,7 +52,9 @@ def _drawn(
             start = evaluate_number(low, so_far)
             width = evaluate_number(step, so_far)
             if width <= 0:
-                raise ExpressionError(f"the step of {variable.name} is {width:g}")
+                raise ExpressionError(
+                    f"the step of {variable.name} is {width:g}, but must be above 0"
+                )
             steps = math.floor((evaluate_number(high, so_far) - start) / width + 1e-9)
             if steps < 0:
                 raise ExpressionError(f"the range of {variable.name} is empty")
@@ -76,7 +78,7 @@ def draw_variables(family: Family, seed: int) -> dict[str, Value]:
                 return values
         except ExpressionError as error:
             raise FamilyError("constraints", str(error)) from error
-    raise FamilyError("constraints", f"no draw of {DRAWS} for seed {seed} meets them")
+    raise FamilyError("constraints", f"none of {DRAWS} draws for seed {seed} meets the conditions")
 
 
 def make_version(family: Family, seed: int, order: int = 0) -> Version:

@@ -46,11 +46,16 @@ def ask_rapid(answers: Sequence[Timed]) -> Asking | None:
     right = sum(one.right for one in answers if one.taken < 0.10)
     return Asking(
         SignalKind.RAPID,
-        "Some answers come before the question can be read. Was there no time, or no wish to think "
-        "about them?",
-        f"{found.count} of the latest {found.of} first answers took less than a tenth of the usual "
-        f"time; {right} of these {found.count} were right, as many as guesses are.",
-        ("a try to get through quickly to something else", "a device that sent twice"),
+        (
+            "Some answers come faster than the question can be read. Was there too little time, "
+            "or too little interest?"
+        ),
+        (
+            f"{found.count} of the latest {found.of} first answers took less than a tenth of the "
+            f"usual time. {right} of these {found.count} were right, about as many as by "
+            "guessing."
+        ),
+        ("they wanted to get to something else quickly", "a device sent the answer twice"),
     )
 
 
@@ -63,12 +68,14 @@ def ask_fast(answers: Sequence[Timed]) -> Asking | None:
     middle = 100 * times[len(times) // 2]
     return Asking(
         SignalKind.FAST,
-        "Nearly everything is right, and very fast. How were these worked out?",
-        f"{found.count} of the latest {found.of} first answers were right, half of them within "
-        f"{middle:.0f} % of the usual time.",
+        "Nearly everything is right, and very fast. How did they work these out?",
         (
-            "it was known well from elsewhere: harder work would tell",
-            "questions were worked out on paper before they were opened",
+            f"{found.count} of the latest {found.of} first answers were right, half of them "
+            f"within {middle:.0f}% of the usual time."
+        ),
+        (
+            "they knew it already: harder work would show it",
+            "they worked the questions out on paper before opening them",
         ),
     )
 
@@ -80,10 +87,15 @@ def ask_second(firsts: Counted, seconds: Counted) -> Asking | None:
         return None
     return Asking(
         SignalKind.SECOND,
-        "The second try is nearly always right and the first seldom. What happens between them?",
-        f"{firsts.count} of {firsts.of} were right at the first try, {found.count} of {found.of} "
-        "misses at the second.",
-        ("what is said to a miss is well understood", "first tries are sent to see the hint"),
+        ("The second try is nearly always right, the first one rarely. What happens in between?"),
+        (
+            f"{firsts.count} of {firsts.of} were right first time, {found.count} of {found.of} "
+            "misses at the second try."
+        ),
+        (
+            "they understand the feedback on a wrong answer well",
+            "they send a first try only to see the hint",
+        ),
     )
 
 
@@ -94,11 +106,16 @@ def ask_misfit(fit: PersonFit | None) -> Asking | None:
         return None
     return Asking(
         SignalKind.MISFIT,
-        "Easy questions were missed while harder ones were right. Was something misread, or did "
-        "somebody help?",
-        f"Over the latest {counted(fit.answers, 'answer')} l_z* is −{abs(fit.lz_star):.1f}; under "
-        f"−{abs(MISFIT):.1f} is chance for one of a hundred at the most.",
-        ("a topic learnt between", "a way of asking that was not understood"),
+        (
+            "Easy questions were wrong while harder ones were right. Did they misread "
+            "something, or did somebody help?"
+        ),
+        (
+            "Fewer than 1 learner in 100 answers like this by chance. (Latest "
+            f"{counted(fit.answers, 'answer')}: l_z* = −{abs(fit.lz_star):.1f}, limit −"
+            f"{abs(MISFIT):.1f}.)"
+        ),
+        ("they learnt the topic in between", "they didn't understand how the question was asked"),
     )
 
 
@@ -106,9 +123,15 @@ def ask_same(pair: SamePair, test: str) -> Asking:
     """Two with the same answers in the same versions of a test."""
     return Asking(
         SignalKind.SAME,
-        f"In “{test}” two have the same answers, wrong ones among them. Was it worked on together?",
+        (
+            f"Two learners gave the same answers in “{test}”, wrong ones too. Did they work "
+            "together?"
+        ),
         f"{pair.matches} of {pair.of} answers are the same, {len(pair.wrong)} of them the same "
         f"wrong ones (ω = {pair.omega:.1f}). By chance some pair of the group has so many in "
         f"{max(0.1, 100 * pair.chance):.1f} of 100 tests.",
-        ("they learnt it together, with the same mistake", "a mistake the lesson itself suggested"),
+        (
+            "they learnt it together, with the same mistake",
+            "the lesson itself suggested the mistake",
+        ),
     )

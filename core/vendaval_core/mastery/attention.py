@@ -82,23 +82,29 @@ def attention(look: LearnerLook) -> tuple[Attention, str]:
     """What is most worth knowing of a learner, and in words."""
     stuck = [topic for topic in look.topics if topic.stuck]
     if not look.answers and look.left is None:
-        return Attention.NOT_BEGUN, "has not begun"
+        return Attention.NOT_BEGUN, "hasn't started"
     if stuck:
         first = stuck[0]
-        rise = "no rise" if first.before is None else _rise(first.reading.level - first.before)
+        rise = "no progress" if first.before is None else _rise(first.reading.level - first.before)
         return Attention.STUCK, (
-            f"{counted(first.lately, 'answer')} in {first.title.lower()} in two weeks, {rise}"
+            f"{counted(first.lately, 'answer')} on {first.title.lower()} in two weeks, {rise}"
         )
     if look.left is not None and look.left[2] >= LEFT_AFTER_DAYS:
         title, answered, days = look.left
         after = counted(answered, "question")
         when = counted(round(days), "day")
-        return Attention.LEFT, f"began {title.lower()}, left after {after}, {when} ago"
+        return Attention.LEFT, f"started {title.lower()}, left after {after}, {when} ago"
     if look.days_away is not None and look.days_away >= AWAY_AFTER_DAYS:
-        return Attention.AWAY, f"no answer for {counted(round(look.days_away), 'day')}"
+        return (
+            Attention.AWAY,
+            f"hasn't answered anything for {counted(round(look.days_away), 'day')}",
+        )
     lost = [topic for topic in look.topics if topic.lost]
     if lost:
-        return Attention.LOST, f"{lost[0].title.lower()} did not hold when it was checked again"
+        return (
+            Attention.LOST,
+            f"forgot some of {lost[0].title.lower()}: the check was below the target",
+        )
     if look.challenge is not None:
         hard = look.challenge is Challenge.TOO_HARD
         return Attention.TOO_HARD if hard else Attention.TOO_EASY, SAYS[look.challenge]
@@ -110,14 +116,14 @@ def attention(look: LearnerLook) -> tuple[Attention, str]:
     met = sum(topic.met for topic in look.topics)
     whole = len(look.topics)
     if secure and met == whole:
-        return Attention.SECURE, f"every target met, {in_words(secure)} secure"
+        return Attention.SECURE, f"reached every target, {in_words(secure)} secure"
     return Attention.WORKING, f"{in_words(met)} of {counted(whole, 'target')} met"
 
 
 def _rise(points: float) -> str:
     """A small rise or fall of a level in words."""
     whole = round(points)
-    return "no rise" if whole <= 0 else f"{counted(whole, 'point')} up"
+    return "no progress" if whole <= 0 else f"{counted(whole, 'point')} up"
 
 
 def group_headline(looks: Sequence[Attention], waiting: int) -> str:
@@ -126,12 +132,12 @@ def group_headline(looks: Sequence[Attention], waiting: int) -> str:
     idle = sum(one in {Attention.NOT_BEGUN, Attention.LEFT, Attention.AWAY} for one in looks)
     parts = []
     if waiting:
-        parts.append(f"{counted(waiting, 'person waits', 'people wait')} for your answer")
+        parts.append(f"{counted(waiting, 'learner is', 'learners are')} waiting for your reply")
     if stuck:
         parts.append(f"{counted(stuck, 'is', 'are')} stuck")
     if idle:
-        parts.append(f"{counted(idle, 'is', 'are')} not at work")
+        parts.append(f"{counted(idle, 'is', 'are')} inactive")
     if not parts:
-        return "Everybody is at work."
+        return "Everybody is active."
     sentence = ", and ".join([", ".join(parts[:-1]), parts[-1]] if len(parts) > 1 else parts)
     return f"{sentence[:1].upper()}{sentence[1:]}."

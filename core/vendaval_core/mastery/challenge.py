@@ -18,8 +18,8 @@ class Challenge(StrEnum):
 
 
 SAYS: Mapping[Challenge, str] = {
-    Challenge.TOO_HARD: "set work was under 50 % four times of the latest five",
-    Challenge.TOO_EASY: "set work was over 90 % four times of the latest five",
+    Challenge.TOO_HARD: "four of the last five assignments were under 50%",
+    Challenge.TOO_EASY: "four of the last five assignments were over 90%",
 }
 
 

@@ -47,42 +47,46 @@ def how_to_help(home: AtHome) -> tuple[str, str]:
 
 def _ask(home: AtHome) -> str:
     if home.days_away is None:
-        return f"{home.name} has not begun: sit beside the first diagnostic, and let them answer."
+        return (
+            f"{home.name} hasn't started. Sit with them for the first diagnostic, and let them "
+            "answer."
+        )
     if home.late:
         what = some_of([f"“{title}”" for title in home.late])
-        return f"{what} {'is' if len(home.late) == 1 else 'are'} late: ask when there is time."
+        return (
+            f"{what} {'is' if len(home.late) == 1 else 'are'} late. Ask when they have time for it."
+        )
     if home.days_away >= AWAY_DAYS:
         away = counted(round(home.days_away), "day")
-        return f"There was no answer for {away}: agree on 20 minutes at a fixed hour."
+        return f"They haven't answered anything for {away}. Agree on 20 minutes at a fixed time."
     if home.due is not None:
         title, when = home.due
-        return f"“{title}” is due {when}: ask what is still to do for it."
+        return f"“{title}” is due {when}. Ask what they still need to do."
     if home.misses >= MANY_MISSES:
         some = counted(home.misses, "missed question")
-        return f"{some.capitalize()} wait to be mended: ask to be told about one of them."
-    return "Everything set is done: ask what comes next, and why."
+        return f"They have {some} to correct. Ask them to tell you about one."
+    return "All set work is done. Ask what comes next, and why."
 
 
 def _show(home: AtHome) -> str:
     rose = max(home.rises, key=lambda one: one.now - one.before, default=None)
     if rose is not None and rose.now - rose.before >= ROSE:
         return (
-            f"{rose.title} rose from {rose.before:.0f} to {rose.now:.0f} in two weeks: let them "
-            "show you how one of its questions is worked out."
+            f"{rose.title} rose from {rose.before:.0f} to {rose.now:.0f} in two weeks. Let "
+            "them show you how to work out a question."
         )
     if home.met:
         return (
-            f"{_at_target(home.met)}: let them explain to you what they know there, as to somebody "
-            "who has never heard of it."
+            f"{_at_target(home.met)}. Let them explain it to you as if you had never heard of it."
         )
     if home.weakest is not None:
-        return f"{home.weakest} is furthest from its target: read its study page together."
-    return "Nothing is known of a level yet: a diagnostic of 20 minutes shows where they stand."
+        return f"{home.weakest} is furthest from its target. Read its study page together."
+    return "We don't know their level yet. A 20-minute diagnostic will show it."
 
 
 def _at_target(met: Sequence[str]) -> str:
     if len(met) == 1:
-        return f"{met[0]} is at its target"
+        return f"They have reached the target in {met[0].lower()}"
     return (
-        f"{in_words(len(met)).capitalize()} topics are at their target, {met[0].lower()} among them"
+        f"They have reached the target in {in_words(len(met))} topics, {met[0].lower()} among them"
     )

@@ -84,7 +84,7 @@ def mend_steps(standings: Sequence[TopicStanding], sure: int) -> list[Step]:
         Step(
             StepKind.REVIEW,
             None,
-            f"{counted(misses, 'missed question').capitalize()} to mend",
+            f"{counted(misses, 'missed question').capitalize()} to correct",
             misses_reason(sure, most.title),
             max(2, round(MINUTES_PER_MISS * misses)),
             misses,

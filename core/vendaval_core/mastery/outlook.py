@@ -62,10 +62,10 @@ def outlook_sentence(found: Outlook, now: LevelReading) -> str:
     """How far the level is from being settled."""
     if found.questions == 0:
         if not now.known:
-            return "These questions cannot narrow it much further."
+            return "More of these questions won't make it much clearer."
         if now.chance <= 1 - CLEAR_CHANCE:
-            return "It is settled for now: plainly below the target. Learning will move it."
+            return "We're sure for now: you're below the target. Learning will move you up."
         if now.chance >= CLEAR_CHANCE:
-            return "It is settled: plainly at the target."
-        return "It is settled: as narrow as a diagnostic asks for."
-    return f"About {counted(found.questions, 'more answer')} would settle where you are."
+            return "We're sure: you're at the target."
+        return "We know this level well enough."
+    return f"After about {counted(found.questions, 'more answer')} we'll know your level well."

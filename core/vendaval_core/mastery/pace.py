@@ -35,12 +35,12 @@ class Pace:
     def words(self) -> str:
         """How the pace compares, for a sentence on what minutes are made from."""
         if self.answers < BEGINS_WITH:
-            return "what these questions take on the whole"
+            return "the usual time for these questions"
         if 0.9 <= self.ratio <= 1.1:
-            return "your own pace, about what these questions take on the whole"
+            return "your own pace, which is about usual"
         percent = round(100 * abs(self.ratio - 1))
         more = "longer" if self.ratio > 1 else "less"
-        return f"your own pace: you take {percent} % {more} than these questions do on the whole"
+        return f"your own pace: you take {percent}% {more} time than usual"
 
 
 def group_ratio(paces: Iterable[Pace]) -> tuple[float, int]:

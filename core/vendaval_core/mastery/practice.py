@@ -115,7 +115,7 @@ def choose_practice(
     is another. Raises NothingToAsk for an empty topic.
     """
     if not families:
-        raise NothingToAsk("this topic has no questions")
+        raise NothingToAsk("this topic has no questions yet")
     others = [family for family in families if family.key != last_family] or list(families)
     needed = [family for family in others if not family.covered]
     candidates = needed or others

@@ -23,8 +23,10 @@ class QuizItem:
     def why(self) -> str:
         """One line on why it is in."""
         if self.essential:
-            return "Everybody must manage this idea."
-        return f"Hard for you: about {round(100 * self.success)} chances in 100."
+            return "Everybody needs to know this idea."
+        return (
+            f"Hard for you: about {round(100 * self.success)} chances in 100 of getting it right."
+        )
 
 
 def quiz(

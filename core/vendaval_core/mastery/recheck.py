@@ -47,22 +47,24 @@ def recheck_reason(titles: Sequence[str], days: Sequence[float]) -> str:
     """Why to take a recheck. titles: of the topics due. days: since each was met or last held."""
     first, longest = titles[0].lower(), round(max(days))
     what = first if len(titles) == 1 else counted(len(titles), "target")
-    start = f"{what[:1].upper()}{what[1:]}: met or last held {counted(longest, 'day')} ago"
+    start = f"{what[:1].upper()}{what[1:]}: you reached the target {counted(longest, 'day')} ago"
     if len(titles) > 1:
-        start = f"{what.capitalize()} were met or last held up to {counted(longest, 'day')} ago"
+        start = f"You reached {what} up to {counted(longest, 'day')} ago"
     late = ""
     if longest >= LATE_DAYS + FIRST_AFTER_DAYS:
-        late = " By now that is less sure than the bars show."
+        late = " We're less sure by now than the bars show."
     questions = in_words(QUESTIONS * len(titles)).capitalize()
-    holds = "it holds" if len(titles) == 1 else "they hold"
-    return f"{start}. {questions} questions show whether {holds}.{late}"
+    holds = "it" if len(titles) == 1 else "them"
+    return f"{start}. {questions} questions will show if you still know {holds}.{late}"
 
 
 def verdict_words(title: str, held: bool, days: float) -> str:
     """What is said of a topic after its recheck. days: to the next one."""
     if held:
-        return f"{title} held. It is secure; the next check comes in {round(days)} days."
+        return (
+            f"{title}: you still know it, so it's secure. The next check is in {round(days)} days."
+        )
     return (
-        f"{title} did not hold: being at the target is no longer likely enough. "
-        "It goes back to practice."
+        f"{title}: you've forgotten some of it, so you're probably below the target now. "
+        "Practise it again."
     )

@@ -12,10 +12,10 @@ def practice_reason(standing: TopicStanding) -> str:
     reading = standing.reading
     if reading.known:
         level, target = round(reading.level), round(reading.target)
-        start = f"You are probably at {level}, and {target} is the target."
+        start = f"You're probably at {level}. The target is {target}."
     else:
         low, high = round(reading.low), round(reading.high)
-        start = f"Your level lies somewhere from {low} to {high}; practice will narrow it."
+        start = f"Your level is between {low} and {high}. Practice will show it better."
     return f"{start} {_strongest_term(standing)}"
 
 
@@ -26,9 +26,11 @@ def _strongest_term(standing: TopicStanding) -> str:
         return wanted
     if standing.misses:
         missed = counted(standing.misses, "missed question").capitalize()
-        return f"{missed} from here {'waits' if standing.misses == 1 else 'wait'} for you."
+        return f"You have {missed} to correct here."
     if standing.waiting_for:
-        return f"It builds on {standing.waiting_for[0].lower()}, which is not there yet."
+        return (
+            f"It builds on {standing.waiting_for[0].lower()}, where you're not at the target yet."
+        )
     return sentence_of_share(cover.covered, cover.essential, "idea", "covered")
 
 
@@ -42,27 +44,28 @@ def still_wanted(chance: float, steady: float, cover: Coverage) -> str | None:
         ideas = cover.essential - cover.covered
         answers = counted(cover.answers_left, "right first answer").capitalize()
         last = "idea" if ideas == 1 else f"{in_words(ideas)} ideas"
-        return f"{answers} would cover the last {last}."
+        return f"{answers} will cover the last {last}."
     running = answers_running(steady)
     if running == 0:
         return None
-    more = f"{counted(running, 'more answer').capitalize()} like this would show that it holds"
-    return f"{more}; an idea asked twice in a sitting counts half." if steady % 1 else f"{more}."
+    more = f"{counted(running, 'more answer').capitalize()} like this will show that you know it"
+    return (
+        f"{more}. A second question on the same idea in one sitting counts half."
+        if steady % 1
+        else f"{more}."
+    )
 
 
 def unknown_reason(unknown: int, topics: int) -> str:
     """Why to take a diagnostic: how many of a subject's topics have no level yet."""
     if unknown == topics:
-        return "Nothing has been asked yet, so no level can be told."
-    return (
-        f"For {in_words(unknown)} of its {in_words(topics)} topics not enough has been seen "
-        "yet to tell a level."
-    )
+        return "You haven't answered anything here yet, so we can't show a level."
+    return f"We don't know your level yet in {in_words(unknown)} of its {in_words(topics)} topics."
 
 
 def misses_reason(sure: int, most_in: str) -> str:
     """Why to mend misses. sure: given with a confidence of 90 % or more. most_in: a topic."""
     if sure:
         first = in_words(sure).capitalize()
-        return f"{first} of them you were sure about, so worth seeing first."
-    return f"Most of them are in {most_in.lower()}."
+        return f"You were sure about {first} of them, so look at those first."
+    return f"Most are in {most_in.lower()}."

@@ -12,17 +12,18 @@ from .practice import BEST_CHANCE, RIGHT_VERSIONS
 
 def _diagnostic(terms: Mapping[str, Any], topic: str) -> list[str]:
     share = 100 * terms["gain"] / terms["uncertain"] if terms.get("uncertain") else None
-    found = [f"Of all the questions open to you it tells about the most, here on {topic}."]
+    found = [f"This question tells us most about your level in {topic}."]
     if share is not None:
         found.append(
-            f"Its answer is expected to take {share:.1f} % off all that is still uncertain "
-            "about the topics of this run."
+            f"We expect the answer to remove {share:.1f}% of what we don't know yet about "
+            "these topics."
         )
     near = int(terms.get("near", 1))
     if near > 1:
         found.append(
-            f"{in_words(near).capitalize()} questions were within {round(100 - 100 * NEAR_BEST)} % "
-            "of the best; one of them was drawn, so that not everybody gets the same ones."
+            f"{in_words(near).capitalize()} questions were nearly as good (within "
+            f"{round(100 - 100 * NEAR_BEST)}%). We drew one of them, so that learners get "
+            "different ones."
         )
     return found
 
@@ -31,14 +32,14 @@ def _practice(terms: Mapping[str, Any]) -> list[str]:
     found = []
     if terms["rule"] == "coverage":
         found.append(
-            "This idea still counts towards covering the topic: it wants right first answers on "
+            "You still need this idea to cover the topic: answer it right first time, on "
             f"{in_words(RIGHT_VERSIONS)} versions."
         )
     if terms.get("easier"):
-        found.append("After two misses in a row an easier one comes.")
+        found.append("After two wrong answers in a row you get an easier question.")
     found.append(
-        f"You had about {round(100 * terms['success'])} chances in 100 of getting it right; "
-        f"questions near {round(100 * BEST_CHANCE)} teach most."
+        f"You had about {round(100 * terms['success'])} chances in 100 of getting it right. "
+        f"Questions near {round(100 * BEST_CHANCE)} teach most."
     )
     return found
 
@@ -52,7 +53,7 @@ def why_asked(terms: Mapping[str, Any], topic: str) -> list[str]:
         case "diagnostic":
             return _diagnostic(terms, topic.lower())
         case "swapped":
-            return ["You swapped another question for it. It tells nearly as much."]
+            return ["You swapped another question for this one. It tells us nearly as much."]
         case "coverage" | "practice":
             return _practice(terms)
         case "fresh":
@@ -60,16 +61,18 @@ def why_asked(terms: Mapping[str, Any], topic: str) -> list[str]:
         case "idea":
             return ["You chose to practise this idea."]
         case "quiz_essential":
-            return ["It is in your quiz because everybody must manage this idea."]
+            return ["It is in your quiz because everybody needs to know this idea."]
         case "quiz_hard":
             share = round(100 * terms["success"])
             return [
-                "It is in your quiz because it is among the hardest for you: about "
-                f"{share} chances in 100."
+                (
+                    f"It is in your quiz because it is one of the hardest for you: about {share} "
+                    "chances in 100."
+                )
             ]
         case "mend":
-            return ["You missed this idea before. Right at the first try takes it off your list."]
+            return ["You missed this idea before. Get it right first time and it leaves your list."]
         case "recheck":
-            return ["The target was met some days ago. This shows whether it still holds."]
+            return ["You reached this target some days ago. This shows if you still know it."]
         case _:
-            return ["It was asked before reasons were kept."]
+            return ["We have no reason on file for this one."]

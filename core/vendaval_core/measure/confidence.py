@@ -71,16 +71,16 @@ def calibration_sentence(found: Calibration) -> str:
     """What it means for the learner, in one sentence."""
     if found.answers < FEW:
         return (
-            f"Say how sure you are with {FEW - found.answers} more answers, and this shows how far "
-            "that can be trusted."
+            f"Say how sure you are on {FEW - found.answers} more answers. Then you'll see "
+            "here how often you're right."
         )
     surest = found.steps[-1]
     told = (
-        f"When you said {round(100 * surest.said)} %, you were right "
+        f"When you said {round(100 * surest.said)}%, you were right "
         f"{round(100 * surest.right)} times in 100"
     )
     if abs(found.bias) <= CLOSE:
-        return f"{told}: on the whole you know what you know."
+        return f"{told}. You judge yourself well."
     if found.bias > 0:
-        return f"{told}: on the whole you are surer than right, so check once more before you send."
-    return f"{told}: on the whole you know more than you trust yourself with."
+        return f"{told}. You're often too sure, so check once more before you send."
+    return f"{told}. You know more than you think."

@@ -64,7 +64,7 @@ class _Arrays:
 
 def _arrays(answers: Sequence[Answered]) -> _Arrays:
     if not answers:
-        raise OutOfRange("fit wants at least one answer")
+        raise OutOfRange("fit needs at least one answer")
     if any(answer.curve.steps for answer in answers):
         raise OutOfRange("fit is for answers that are right or wrong")
     columns = [[getattr(answer.curve, name) for answer in answers] for name in "abc"]

@@ -38,7 +38,7 @@ def _part_faults(key: Key) -> Iterator[str]:
     if right.verdict is not Verdict.RIGHT:
         yield f"the answer as shown, {examples.right!r}, is not marked right: {right.says}"
     if key.mark(examples.wrong).verdict not in {Verdict.WRONG, Verdict.PARTLY}:
-        yield "an answer far off is not marked wrong"
+        yield "an answer far off isn't marked wrong"
 
 
 def picture_faults(picture: Picture | None) -> Iterator[str]:
@@ -61,7 +61,7 @@ def _figures(version: Version) -> Iterator[tuple[str, Picture | None]]:
 def _moving_faults(version: Version) -> Iterator[tuple[str, str]]:
     for key in version.parts:
         if key.figure is not None and key.figure.frames:
-            yield f"parts.{key.id}", "a figure that is answered on stands still"
+            yield f"parts.{key.id}", "a figure that is answered on can't move"
 
 
 def _whole_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]:
@@ -70,10 +70,10 @@ def _whole_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]
     if family.essential and all(key.by_person for key in version.parts):
         yield (
             "parts",
-            "an essential question wants a part that a rule marks",
+            "an essential question needs a part that is marked by rule",
         )
     if strange := set(version.sound) - BLASTS:
-        yield "sound", f"“{min(strange)}” is none of {', '.join(sorted(BLASTS))}"
+        yield "sound", f"“{min(strange)}” isn't one of {', '.join(sorted(BLASTS))}"
     for where, picture in _figures(version):
         yield from ((where, what) for what in picture_faults(picture))
     yield from _moving_faults(version)

@@ -16,7 +16,7 @@ def figure_data(folder: Path, name: str, file: str) -> dict[str, object] | list[
     """
     path = folder / "figures" / name
     if not (path.is_file() and path.resolve().is_relative_to(folder.resolve())):
-        return [PackProblem(file, 1, "figure", f"there is no figures/{name}")]
+        return [PackProblem(file, 1, "figure", f"figures/{name} is missing")]
     own = f"{Path(file).parent}/figures/{name}"
     if path.suffix != ".yaml":
         svg = read_utf8(path, own)

@@ -10,7 +10,7 @@ from ..items.versions import Version
 _COUNTED = "mile|cable|knot|metre|hour|minute|second|degree|litre|day|twelfth|blast|light|third"
 _NOT_BEFORE = r"(?<![\d.,:/×−-])\b"
 _FAULTS = (
-    (rf"{_NOT_BEFORE}(?:1|one) (?:{_COUNTED})s\b", "takes no plural"),
+    (rf"{_NOT_BEFORE}(?:1|one) (?:{_COUNTED})s\b", "has no plural"),
     (
         rf"{_NOT_BEFORE}(?:[2-9]|\d{{2,}}|\d+[.,]\d+|two|three|four|five|six|seven|eight|nine|ten) "
         rf"(?:{_COUNTED})\b(?!-|[ -]\w+(?:ed|ing)\b)",
@@ -26,13 +26,13 @@ _FAULTS = (
         r"[AEFHILMNORSX]\b|[AEFHILMNORSX][A-Z])\w+",
         "wants “a”",
     ),
-    (r"\b(?!that\b|had\b|mayday\b|pan\b)(\w+) \1\b", "stands twice"),
+    (r"\b(?!that\b|had\b|mayday\b|pan\b)(\w+) \1\b", "is there twice"),
     (
         r"\b(?:course|courses|bearing|bearings|heading|headings|steer|steers|track)\b"
         r"(?: of| is|:)? \*{0,2}\d{1,2}°(?! [EW])",
-        "wants three figures",
+        "needs three figures",
     ),
-    (r"\d° \d(?:\.\d+)?′", "wants two figures for minutes"),
+    (r"\d° \d(?:\.\d+)?′", "needs two figures for the minutes"),
     (r"\w+,? (?=[,.;:?!](?:\s|$))|(?-i:\bNone\b|\bnan\b)|-0\b", "reads oddly"),
 )
 FAULTS = tuple((re.compile(pattern, re.IGNORECASE), what) for pattern, what in _FAULTS)

@@ -79,7 +79,7 @@ class _StrictLoader(yaml.SafeLoader):
         if self.check_event(yaml.AliasEvent):
             event = self.peek_event()  # type: ignore[no-untyped-call]
             raise yaml.composer.ComposerError(
-                None, None, f"aliases (*{event.anchor}) are not read", event.start_mark
+                None, None, f"aliases (*{event.anchor}) aren't supported", event.start_mark
             )
         return super().compose_node(parent, index)
 
@@ -117,7 +117,7 @@ def read_yaml(path: Path, file: str) -> LocatedYaml | PackProblem:
     except (yaml.YAMLError, ValueError, RecursionError) as error:
         return PackProblem(file, 1, "(yaml)", str(error))
     if root is None or not isinstance(data, dict):
-        return PackProblem(file, 1, "(whole file)", "is not a mapping of fields")
+        return PackProblem(file, 1, "(whole file)", "isn't a mapping of fields")
     return LocatedYaml(file, data, root)
 
 

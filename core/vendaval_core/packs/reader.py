@@ -91,7 +91,7 @@ def _course_problems(course: CourseModel, source: LocatedYaml) -> Iterable[PackP
             if topic.key in earlier:
                 yield source.problem((*path, "key"), f"topic “{topic.key}” is there twice")
             for after in set(topic.after) - earlier:
-                yield source.problem((*path, "after"), f"“{after}” is not a topic before this one")
+                yield source.problem((*path, "after"), f"“{after}” must be a topic before this one")
             earlier.add(topic.key)
 
 
@@ -138,7 +138,7 @@ def _take_in(located: LocatedYaml, folder: Path) -> list[PackProblem]:
             else:
                 located.data["stimulus"] = stimulus
         else:
-            problems.append(located.problem(["stimulus"], f"there is no stimuli/{name}"))
+            problems.append(located.problem(["stimulus"], f"stimuli/{name} is missing"))
     return problems
 
 
@@ -207,7 +207,7 @@ def read_pack(
     """
     linked = [path for path in sorted(root.rglob("*")) if path.is_symlink()]
     if linked:
-        what = "is a link; a pack holds files of its own"
+        what = "is a link; a pack must contain the file itself"
         raise PackInvalid(PackProblem(str(p.relative_to(root)), 1, "(file)", what) for p in linked)
     course, source = _course(root)
     problems = list(_course_problems(course, source))
@@ -241,7 +241,9 @@ def read_pack(
         else set()
     )
     for name in folders - set(topics):
-        problems.append(PackProblem(f"topics/{name}", 1, "(folder)", "is no topic of course.yaml"))
+        problems.append(
+            PackProblem(f"topics/{name}", 1, "(folder)", "isn't a topic in course.yaml")
+        )
     if problems:
         raise PackInvalid(problems)
     return Pack(course, tuple(families), study, tuple(rehearsal), resources)

@@ -96,7 +96,7 @@ def _faults(
     if one.file is None:
         return [*faults, ("file", f"a {one.kind} needs a file")]
     if not one.file.endswith(ENDINGS[one.kind]):
-        faults.append(("file", f"a {one.kind} ends in {', '.join(ENDINGS[one.kind])}"))
+        faults.append(("file", f"a {one.kind} must end in {', '.join(ENDINGS[one.kind])}"))
     named = [("file", one.file)]
     if one.kind == "video":
         if one.captions is None or not one.captions.endswith(".vtt"):
@@ -105,7 +105,7 @@ def _faults(
     for field, name in named:
         path = where / name
         if not path.is_file():
-            faults.append((field, f"there is no resources/{name}"))
+            faults.append((field, f"resources/{name} is missing"))
         elif path.stat().st_size > MOST_BYTES:
             faults.append((field, f"{name} is larger than {MOST_BYTES // 1_000_000} MB"))
     return faults

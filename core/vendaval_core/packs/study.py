@@ -55,7 +55,7 @@ def read_study_page(
         if isinstance(found, list):
             problems.extend(found)
             return
-        wrong = ["a section has one drawing"] if figure is not None else []
+        wrong = ["a section can have only one drawing"] if figure is not None else []
         try:
             figure = make_picture(found, {})
         except ExpressionError as error:
@@ -79,7 +79,7 @@ def read_study_page(
             if found:
                 draw(number, found["alt"], found["name"])
             elif "![" in line:
-                what = "wants “![what it shows](name.svg)” on a line of its own"
+                what = "needs “![what it shows](name.svg)” on its own line"
                 problems.append(PackProblem(file, number, "figure", what))
             else:
                 body.append(line)

@@ -24,11 +24,13 @@ class Feedback:
 
 NOT_TAUGHT_FEEDBACK = Feedback(
     "not_taught",
-    "Noted: you have not been taught this.",
-    "It is taken as not known yet and nothing is held against you. Its study page comes first.",
+    "Saved: you haven't been taught this yet.",
+    "We count it as “not learnt yet”. It does you no harm. Read its study page first.",
 )
 WAITING_FEEDBACK = Feedback(
-    "waiting", "Kept, and waiting to be marked.", "It counts for your level once it is marked."
+    "waiting",
+    "Saved. A tutor will mark it.",
+    "It counts for your level once a tutor has marked it.",
 )
 
 
@@ -53,15 +55,15 @@ def feedback_for(submission: Submission, answers: Mapping[str, str], reveal: boo
     wrong = [p for p in tried if results[p] in {PartResult.WRONG, PartResult.PARTLY}]
     if not wrong:
         all_right = all(part.right for part in submission.after.parts.values())
-        detail = "" if all_right else "The rest of the question is still open."
+        detail = "" if all_right else "Now answer the rest of the question."
         if len(results) == 1:
             detail = submission.marks[tried[0]].says or detail
-        return Feedback("right", "That is right.", detail)
+        return Feedback("right", "That's right.", detail)
     any_points = any(p.marked and any(p.shares) for p in submission.after.parts.values())
     verdict: Verdict = "partly" if any_points else "wrong"
     if not reveal:
         headline = "Partly right." if verdict == "partly" else "Not this time."
-        return Feedback(verdict, headline, "You can look at it in Review afterwards.")
+        return Feedback(verdict, headline, "You can look at it afterwards in Review.")
     if len(results) > 1:
         counted = f"{len(results) - len(wrong)} of {len(results)} parts"
         headline = f"{counted} right so far." if verdict == "partly" else "Not yet."
@@ -89,14 +91,18 @@ def _not_counted(submission: Submission) -> Feedback:
     unreadable = [p for p, r in results.items() if r is PartResult.UNREADABLE]
     if unreadable:
         why = submission.marks[unreadable[0]].says if len(results) == 1 else None
-        detail = f"{why} No try was used." if why else "No try was used."
-        return Feedback("not_counted", "That could not be read.", detail)
+        detail = f"{why} We didn't count a try." if why else "We didn't count a try."
+        return Feedback("not_counted", "We couldn't read that.", detail)
     if PartResult.UNCHANGED in results.values():
-        detail = "You sent that answer before. No try was used. Change it first."
+        detail = "You already sent that answer, so we didn't count a try. Change it first."
         return Feedback("not_counted", "Nothing has changed.", detail)
     if PartResult.HELD in results.values():
-        return Feedback("not_counted", "A part is still empty.", "Answer every part, then send.")
-    return Feedback("not_counted", "Nothing is answered yet.", "No try was used.")
+        return Feedback(
+            "not_counted",
+            "Part of your answer is empty.",
+            "Answer every part, then send your answer.",
+        )
+    return Feedback("not_counted", "You haven't answered yet.", "We didn't count a try.")
 
 
 def rehearsal_sentence(submission: Submission) -> str:
@@ -104,37 +110,41 @@ def rehearsal_sentence(submission: Submission) -> str:
     results = submission.results
     for part, result in results.items():
         if result is PartResult.UNREADABLE:
-            return f"That could not be read. {submission.marks[part].says}"
+            return f"We couldn't read that. {submission.marks[part].says}"
     if PartResult.BLANK in results.values():
-        return "A part is still empty."
+        return "Part of your answer is empty."
     if set(results.values()) <= {PartResult.RIGHT, PartResult.NOTED}:
-        return "That is right. It does not count."
-    return "Not wholly right. It does not count."
+        return "That's right. (Nothing counts here.)"
+    return "Not quite right. (Nothing counts here.)"
 
 
 def level_sentence(before: LevelReading, after: LevelReading, weight_reason: str) -> str:
     """What an answer did to a level, in one sentence."""
     if weight_reason == "helped":
-        return "You opened help first, so this answer does not count for your level."
+        return "You opened help first, so this answer doesn't count for your level."
     if weight_reason == "rapid":
-        return "That was faster than the question can be read, so it does not count for your level."
+        return (
+            "You answered faster than the question can be read, so this answer doesn't count. "
+            "Take your time."
+        )
     if not after.known:
         low, high = round(after.low), round(after.high)
-        return f"Probably somewhere from {low} to {high}. A few more answers will tell."
+        return f"Your level is between {low} and {high}. A few more answers will show."
     level = round(after.level)
     if not before.known:
-        return f"Enough is seen now to say where you are: probably {level}."
+        return f"First estimate of your level: about {level}."
     change = level - round(before.level)
     if change == 0:
-        return f"Still probably {level}."
-    return f"Probably {level} now, {'up' if change > 0 else 'down'} {abs(change)}."
+        return f"Your level is still about {level}."
+    return f"Your level is now about {level}, {'up' if change > 0 else 'down'} {abs(change)}."
 
 
 def met_sentence(title: str, reading: LevelReading, covered: int) -> str:
     """Plain words for a target that has just been met."""
     chance = round(100 * reading.chance)
-    ideas = "its one idea" if covered == 1 else f"all {covered} ideas"
+    ideas = "its only idea" if covered == 1 else f"all {covered} ideas"
     return (
-        f"You have met the target for {title.lower()}: {ideas} covered, and {chance} chances "
-        f"in 100 that you are at {round(reading.target)} or above. You can stop here."
+        f"You've reached the target for {title.lower()}: {ideas} covered, and {chance} "
+        f"chances in 100 that you're at {round(reading.target)} or above. You can stop "
+        "here."
     )

@@ -103,7 +103,7 @@ class PaceTests(unittest.TestCase):
         self.assertIn("longer", pace.words())
         once = pace.after(3600, 60)
         self.assertLess(once.ratio / pace.ratio, SLOWEST ** (1 / 60) + 1e-9, "a walk to the kettle")
-        self.assertEqual(Pace().words(), "what these questions take on the whole")
+        self.assertEqual(Pace().words(), "the usual time for these questions")
 
     @given(st.lists(st.tuples(st.floats(0.5, 4000), st.floats(5, 300)), max_size=40))
     def test_it_stays_between_a_quarter_and_four(self, answers: list[tuple[float, float]]) -> None:
@@ -205,7 +205,7 @@ class AttentionTests(unittest.TestCase):
         self.assertEqual(self.told(look(met=True, secure=True))[0], Attention.SECURE)
 
     def test_a_group_in_a_sentence(self) -> None:
-        self.assertEqual(group_headline([Attention.WORKING], 0), "Everybody is at work.")
+        self.assertEqual(group_headline([Attention.WORKING], 0), "Everybody is active.")
         kinds = [Attention.STUCK, Attention.LEFT, Attention.NOT_BEGUN]
         told = group_headline(kinds, 1)
         self.assertEqual(

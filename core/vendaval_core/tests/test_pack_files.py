@@ -82,7 +82,7 @@ class FileTests(TestCase):
         outside = replaced(FAMILY, "title:", "stimulus: ../../../course\ntitle:")
         self.assert_refused(refused(outside), f"{FAMILY}:1: stimulus: there is no stimuli/../")
         found = refused(replaced(PAGE, "(levels.svg)", "(../../../course.yaml)"))
-        self.assertIn("wants “![what it shows](name.svg)” on a line of its own", found[0])
+        self.assertIn("needs “![what it shows](name.svg)” on its own line", found[0])
 
     def test_a_pack_holds_no_links(self) -> None:
         """Wherever a link points, its end is somebody else's file."""

@@ -17,11 +17,11 @@ class LanguageTests(TestCase):
         for text, fault in (
             ("a **east** cardinal mark", "wants “an”"),
             ("an **west** mark", "wants “a”"),
-            ("You can see **1 miles**.", "takes no plural"),
+            ("You can see **1 miles**.", "has no plural"),
             ("After 3 hour you are there", "wants a plural"),
             ("Steer a course of 68°.", "three figures"),
             ("38° 7′ N", "two figures"),
-            ("the the harbour", "stands twice"),
+            ("the the harbour", "is there twice"),
             ("It is None here", "reads oddly"),
         ):
             self.assertIn(fault, "; ".join(language_faults(text.replace("**", ""))), text)

@@ -89,7 +89,11 @@ class FaultyPackTests(TestCase):
         page = "topics/tidal-terms/study.md"
         for old, new, expected in (
             ("(levels.svg)", "(levels-2.svg)", "figure: there is no figures/levels-2.svg"),
-            ("(levels.svg)", "(levels.svg)\n![again](levels.svg)", "a section has one drawing"),
+            (
+                "(levels.svg)",
+                "(levels.svg)\n![again](levels.svg)",
+                "a section can have only one drawing",
+            ),
         ):
             found = self.problems(page, old, new)
             self.assertTrue(any(expected in line for line in found), (expected, found))
@@ -103,7 +107,7 @@ class FaultyPackTests(TestCase):
             (page, "(tide-over.yaml)", "(tide.yaml)", "there is no figures/tide.yaml"),
             (figure, "step: 0.2", "step: 0.01", "a slider has at most 61 steps, not 501"),
             (figure, "step: 0.2", "step: 0", "a slider rises from low to high"),
-            (figure, "start: 3}", "start: 9}", "a slider starts between low and high"),
+            (figure, "start: 3}", "start: 9}", "a slider must start between low and high"),
             (figure, "tide - 1.4", "tide - rock", "cannot work out “tide - rock”"),
             (figure, "slider:", "glider:", f"{figure}:1: glider: Extra inputs"),
             (figure, "<rect", "<image", "<image> is not allowed"),
@@ -120,12 +124,12 @@ class FaultyPackTests(TestCase):
         for new, expected in (
             (
                 "kind: choice, id: a, choices: [{text: b, right: true, points: 2}, {text: c}]",
-                "points and bounds go together",
+                "give both points and bounds, or neither",
             ),
             (
                 "kind: choice, id: a, partial: true, bounds: [0, 2], "
                 "choices: [{text: b, right: true, points: 2}, {text: c}]",
-                "bounds rise, and take the place of partial",
+                "bounds must rise and can't be used with partial",
             ),
             (
                 "kind: choice, id: a, choices: [{text: b, right: true}, {text: c, right: true}]",
@@ -137,7 +141,7 @@ class FaultyPackTests(TestCase):
             ),
             (
                 "kind: hotspot, id: a, choices: [{text: b, right: true}, {text: c}]",
-                "a hotspot needs a figure, and a region for each choice",
+                "a hotspot needs a figure and a region for each choice",
             ),
             (
                 "kind: hot_text, id: a, text: '{{0}}', choices: [{text: b, right: true}, {text: c}]",
@@ -196,7 +200,7 @@ class FaultyPackTests(TestCase):
 
     def test_every_fault_is_told_at_once(self) -> None:
         found = self.problems("course.yaml", "key: tidal-terms", "key: tidal-term")
-        self.assertTrue(any("is no topic of course.yaml" in line for line in found))
+        self.assertTrue(any("isn't a topic in course.yaml" in line for line in found))
         self.assertTrue(any("study.md: is missing" in line for line in found))
         self.assertTrue(
             any("“tidal-terms” is not a topic before this one" in line for line in found)

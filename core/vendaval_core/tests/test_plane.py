@@ -51,7 +51,7 @@ class CurveTests(TestCase):
             self.assertEqual(curve.mark(sent).share, Fraction(1, 2), sent)
         self.assertEqual(
             curve.mark("300 4.4\n300 1.2").says,
-            "Two points stand one above the other. Move one sideways.",
+            "Two points are one above the other. Move one sideways.",
         )
         self.assertEqual(curve.mark("300 4.4").says, "1 of 2 placed.")
 

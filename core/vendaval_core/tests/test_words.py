@@ -55,18 +55,18 @@ class FeedbackTests(TestCase):
 
     def test_one_part(self) -> None:
         for sent, expected in (
-            ("2.5", ("right", "That is right.", "")),
-            ("8.2 ft", ("right", "That is right.", "Read as 2.499 m.")),
+            ("2.5", ("right", "That's right.", "")),
+            ("8.2 ft", ("right", "That's right.", "Read as 2.499 m.")),
             ("5", ("wrong", "Not 5. Twice.", "Halve it.")),
             ("4", ("wrong", "Not 4.", "")),
-            ("", ("not_counted", "Nothing is answered yet.", "No try was used.")),
+            ("", ("not_counted", "You haven't answered yet.", "We didn't count a try.")),
         ):
             verdict, headline, detail = self.told([TIDE], {"tide": sent})
             self.assertEqual((verdict, headline), expected[:2], sent)
             self.assertEqual(detail, expected[2])
         unread = self.told([TIDE], {"tide": "about 3"})
-        self.assertEqual(unread[:2], ("not_counted", "That could not be read."))
-        self.assertTrue(unread[2].endswith("No try was used."))
+        self.assertEqual(unread[:2], ("not_counted", "We couldn't read that."))
+        self.assertTrue(unread[2].endswith("We didn't count a try."))
 
     def test_the_same_again_costs_nothing(self) -> None:
         told = self.told([TIDE], {"tide": "4.0"}, after=[{"tide": "4"}])
@@ -80,10 +80,11 @@ class FeedbackTests(TestCase):
         )
         self.assertEqual(
             self.told(both, {"tide": "2.5"}),
-            ("right", "That is right.", "The rest of the question is still open."),
+            ("right", "That's right.", "Now answer the rest of the question."),
         )
         self.assertEqual(
-            self.told(both, {"tide": "2.5"}, whole=True, rules=ONE_TRY)[1], "A part is still empty."
+            self.told(both, {"tide": "2.5"}, whole=True, rules=ONE_TRY)[1],
+            "Part of your answer is empty.",
         )
         self.assertEqual(self.told(both, {"tide": "1", "time": "08:00"})[1], "Not yet.")
 
@@ -97,7 +98,7 @@ class FeedbackTests(TestCase):
     def test_a_diagnostic_tells_no_more_than_right_or_wrong(self) -> None:
         wrong = self.told([TIDE], {"tide": "5"}, reveal=False, rules=ONE_TRY)
         self.assertEqual(
-            wrong, ("wrong", "Not this time.", "You can look at it in Review afterwards.")
+            wrong, ("wrong", "Not this time.", "You can look at it afterwards in Review.")
         )
         partly = self.told([TIDE, TIME], {"tide": "2.5", "time": "8:00"}, reveal=False)
         self.assertEqual(partly[1], "Partly right.")
@@ -106,10 +107,10 @@ class FeedbackTests(TestCase):
         version = Version("f", 1, "", "", (TIDE, TIME), (), (), {})
         fresh = QuestionState.fresh(version.parts)
         for sent, said in (
-            ({"tide": "2.5", "time": "09:10"}, "That is right. It does not count."),
-            ({"tide": "2.5", "time": "09:00"}, "Not wholly right. It does not count."),
-            ({"tide": "2.5"}, "A part is still empty."),
-            ({"tide": "2.5", "time": "noon"}, "That could not be read."),
+            ({"tide": "2.5", "time": "09:10"}, "That's right. (Nothing counts here.)"),
+            ({"tide": "2.5", "time": "09:00"}, "Not quite right. (Nothing counts here.)"),
+            ({"tide": "2.5"}, "Part of your answer is empty."),
+            ({"tide": "2.5", "time": "noon"}, "We couldn't read that."),
         ):
             found = rehearsal_sentence(submit(version, fresh, sent, ONE_TRY))
             self.assertTrue(found.startswith(said), found)

@@ -35,7 +35,7 @@ def who_has(row: GivenToGroup) -> list[Enrolment]:
 def _tell_set(row: GivenToGroup, title: str, path: str) -> None:
     due = f"Due {timezone.localtime(row.due):%-d %B, %H:%M}." if row.due else ""
     people = [one.person for one in who_has(row)]
-    tell(people, NoticeKind.WORK_SET, f"Set for you: {title}", path, due)
+    tell(people, NoticeKind.WORK_SET, f"New work for you: {title}", path, due)
 
 
 def test_path(row: Assignment) -> str:

@@ -22,12 +22,14 @@ def goal_says(goal: Goal, bank: CourseBank) -> str:
         case IdeasTask():
             titles = [bank.families[key].title for key in goal.families if key in bank.families]
             ideas = counted(len(goal.families), "idea")
-            return f"{ideas.capitalize()}, each right twice at the first try: {some_of(titles)}."
+            return (
+                f"{ideas.capitalize()}, each right first time on two versions: {some_of(titles)}."
+            )
         case QuestionsTask():
             asked = counted(goal.questions, "practice question")
             return f"{asked.capitalize()} in {some_of(topic_titles(goal.topics, bank))}."
         case DiagnosticTask():
-            return f"A diagnostic of {_subject(goal, bank)}."
+            return f"A diagnostic on {_subject(goal, bank)}."
         case StudyTask():
             titles = [
                 section.title
@@ -67,7 +69,7 @@ def made_says(goal: Goal, made: Progress) -> str:
         case QuestionsTask():
             return f"{_part(made, 'question')} answered"
         case DiagnosticTask():
-            return "ended" if made.done else "not ended yet"
+            return "ended" if made.done else "not finished yet"
         case StudyTask():
             return f"{_part(made, 'section')} read"
 

@@ -104,7 +104,7 @@ def _take_out_topics(course: models.Course, kept: set[str]) -> None:
                 families.delete()
                 topic.delete()
         except ProtectedError:
-            what = f"learners have levels in “{topic.key}”, so it cannot be taken out"
+            what = f"learners have levels in “{topic.key}”, so it can't be removed"
             problems.append(PackProblem("course.yaml", 1, "subjects", what))
     if problems:
         raise PackInvalid(problems)

@@ -14,7 +14,7 @@ def course_of_key(key: str) -> models.Course:
     """The course of a key, or NotFound."""
     found = models.Course.objects.defer("rehearsal").filter(key=key).first()
     if found is None:
-        raise NotFound("There is no such course.")
+        raise NotFound("We can't find this course.")
     return found
 
 
@@ -27,5 +27,5 @@ def study_page(course: models.Course, topic_key: str) -> models.Topic:
         .first()
     )
     if found is None:
-        raise NotFound("There is no such study page.")
+        raise NotFound("We can't find this study page.")
     return found

@@ -100,7 +100,7 @@ class CourseBank:
         """The topic of a key, or NotFound."""
         found = next((topic for topic in self.topics if topic.key == key), None)
         if found is None:
-            raise NotFound("There is no such topic in this course.")
+            raise NotFound("This course doesn't have that topic.")
         return found
 
     def of_topic(self, number: int) -> list[BankFamily]:

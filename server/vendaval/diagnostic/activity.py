@@ -35,9 +35,7 @@ from .run import AheadNote, DiagnosticNote, StartDiagnosticIn
 
 LONG_PAUSE_SECONDS = 30 * 60
 LONGEST_COUNTED_SECONDS = 600
-TAKEN_BACK = Reply(
-    verdict="not_counted", headline="Taken back.", detail="Here is the question again."
-)
+TAKEN_BACK = Reply(verdict="not_counted", headline="Undone.", detail="Here's the question again.")
 
 
 def note_of(run: Run) -> DiagnosticNote:
@@ -98,13 +96,13 @@ class Diagnosing(Activity):
         bank = learning.bank
         titles = dict(bank.subjects)
         if wanted.subject is not None and wanted.subject not in titles:
-            raise Unprocessable("There is no such subject.", fields={"subject": "unknown"})
+            raise Unprocessable("We can't find this subject.", fields={"subject": "unknown"})
         if wanted.fresh:
             return self._freshen(learning, now, changes)
         inside = [topic for topic in bank.topics if wanted.subject in {None, topic.subject}]
         scope = [topic.key for topic in inside if learning.taught(topic)]
         if not scope:
-            raise Conflict("None of these topics has been taught so far.", code="not_yet")
+            raise Conflict("Your group hasn't been taught any of these topics yet.", code="not_yet")
         run = taken_up(enrolment, self.purpose, scope, now, changes)
         if run is None:
             title = titles[wanted.subject] if wanted.subject else "All subjects"
@@ -121,7 +119,7 @@ class Diagnosing(Activity):
             return run
         topics = faded_topics(learning, now)
         if not freshening_due(len(topics), learning.row.freshened_at, now):
-            raise Conflict("Nothing needs freshening now.", code="nothing_due")
+            raise Conflict("Your levels are up to date.", code="nothing_due")
         note = DiagnosticNote(most=freshening_questions(len(topics)))
         scope = [topic.key for topic in topics]
         run = begun(enrolment, self.purpose, "Freshening", scope, note, now, changes)
@@ -186,7 +184,7 @@ class Diagnosing(Activity):
     def swap(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
         offered, run = question.presentation.why.swap, question.run
         if not offered or not learning_of(question.enrolment).askable(offered):
-            raise Conflict("There is no other question of nearly the same worth.", code="no_swap")
+            raise Conflict("No other question would tell us nearly as much.", code="no_swap")
         close(question.presentation, Closing.SWAPPED, now)
         changes.touch(question.presentation, "closed_at", "closing")
         note_of(run).asked[-1:] = [offered]
@@ -199,11 +197,11 @@ class Diagnosing(Activity):
         undone = next((row for row in question.tries if row.kind == TryKind.NOT_TAUGHT), None)
         learning, run = learning_of(question.enrolment), question.run
         if undone is None:
-            raise Conflict("There is nothing to take back here.", code="nothing_to_take_back")
+            raise Conflict("There's nothing to undo here.", code="nothing_to_take_back")
         seen = undone.observations.earliest("pk")
         if len(question.tries) > 1 or seen.sitting != learning.row.sitting:
             raise Conflict(
-                "That can only be taken back once, in the same sitting.", code="too_late"
+                "You can undo this only once, and only in the same sitting.", code="too_late"
             )
         if run.current_id is not None and run.current is not None:
             withdraw(run.current, now, changes)

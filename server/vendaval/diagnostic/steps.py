@@ -34,7 +34,7 @@ def _open_run(run: Run) -> OpenRun:
     assert isinstance(run.note, DiagnosticNote)
     settled = sum(status != "open" for status in run.note.statuses.values())
     what = "freshening" if run.note.most else f"diagnostic: {run.title.lower()}"
-    title = f"Carry on the {what}"
+    title = f"Continue the {what}"
     return OpenRun(run.pk, title, settled, frozenset(run.scope), run.note.questions_left)
 
 
@@ -45,8 +45,11 @@ def _freshen(seen: Snapshot) -> list[Step]:
     if not freshening_due(len(topics), learning.row.freshened_at, seen.now):
         return []
     questions = freshening_questions(len(topics))
-    what = f"{counted(len(topics), 'level').capitalize()} can be told less exactly by now"
+    what = (
+        f"{counted(len(topics), 'level').capitalize()} {'has' if len(topics) == 1 else 'have'} "
+        "become less certain"
+    )
     first = topics[0].title.lower()
-    reason = f"{what}, {first} among them." if len(topics) > 1 else f"{what}: {first}."
+    reason = f"{what}, including {first}." if len(topics) > 1 else f"{what}: {first}."
     minutes = minutes_for(questions, seen.seconds_of(topics))
-    return [Step(StepKind.FRESHEN, None, "Freshen the picture", reason, minutes, questions, 0.7)]
+    return [Step(StepKind.FRESHEN, None, "Update your levels", reason, minutes, questions, 0.7)]

@@ -78,7 +78,7 @@ class Testing(Activity):
         return None if why is None else Conflict(REFUSED[why], code=why)
 
     def start(self, enrolment: Enrolment, wanted: StartIn, now: datetime, changes: Changes) -> Run:
-        raise Conflict("A test begins on its own page.", code="begins_elsewhere")
+        raise Conflict("Start a test on its own page.", code="begins_elsewhere")
 
     def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
         return None

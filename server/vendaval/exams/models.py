@@ -253,10 +253,10 @@ class Marking(models.Model):
 class RegradeState(models.TextChoices):
     """Where a regrade stands. It is applied, and undone, in the background."""
 
-    WAITING = "waiting", "waits to be applied"
-    APPLYING = "applying", "is being applied"
+    WAITING = "waiting", "waiting to be applied"
+    APPLYING = "applying", "being applied"
     APPLIED = "applied", "applied"
-    UNDOING = "undoing", "is being undone"
+    UNDOING = "undoing", "being undone"
     UNDONE = "undone", "undone"
 
 

@@ -6,18 +6,16 @@ from vendaval_core.assessment.attempt import Refusal
 from vendaval_core.assessment.mirror import MirrorWaits
 
 REFUSED: dict[Refusal, str] = {
-    Refusal.HANDED_IN: "This attempt was handed in. Nothing was changed.",
-    Refusal.TIME_IS_UP: "The time was up. It is kept, and does not count.",
-    Refusal.BEHIND: "There is no way back to this question. Nothing was changed.",
-    Refusal.NOT_YET: "This question has not been reached yet. Nothing was changed.",
-    Refusal.ELSEWHERE: "The test was opened in another place, which now has it. Here it can only "
-    "be read.",
-    Refusal.PAUSED: "Your tutor has paused the test. What you have saved stands; nothing was "
-    "changed.",
-    Refusal.NOT_ENTERED: "The test is not open here. Open it again to go on; nothing was changed.",
+    Refusal.HANDED_IN: "You've handed in this attempt. Nothing was changed.",
+    Refusal.TIME_IS_UP: "The time was up. We saved this answer, but it doesn't count.",
+    Refusal.BEHIND: "You can't go back to this question. Nothing was changed.",
+    Refusal.NOT_YET: "You haven't reached this question yet. Nothing was changed.",
+    Refusal.ELSEWHERE: "You opened this test elsewhere. Continue there. Here you can only read it.",
+    Refusal.PAUSED: "Your tutor has paused the test. Your answers are saved. Nothing was changed.",
+    Refusal.NOT_ENTERED: "The test isn't open here. Open it again to continue. Nothing was changed.",
 }
 
-_MIRROR = "A mirror of this test, the same ideas with other numbers, opens"
+_MIRROR = "A practice copy of this test, with other numbers, opens"
 MIRROR_SAYS = {
     MirrorWaits.TEST_NOT_OPEN: f"{_MIRROR} after the test.",
     MirrorWaits.UNDER_WAY: f"{_MIRROR} once you have handed in.",
@@ -26,5 +24,5 @@ MIRROR_SAYS = {
     ),
 }
 NOTHING_TO_MIRROR = (
-    "Every question of this test is the same in every version, so there is nothing to try yet."
+    "Every question in this test is the same in every version, so there is nothing to practise yet."
 )

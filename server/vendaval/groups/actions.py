@@ -127,7 +127,7 @@ def join_by_code(person: User, typed: str) -> Enrolment:
     ).select_related("group__course__school")
     code = found.first()
     if code is None:
-        raise NotFound("This code opens nothing. It may have run out: ask your tutor.")
+        raise NotFound("This code doesn't work. It may be too old. Ask your tutor for a new one.")
     with transaction.atomic():
         enrolment = enrol(person, code.group.course)
         join_group(code.group, enrolment)

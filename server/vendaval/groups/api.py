@@ -42,7 +42,7 @@ def begin(request: HttpRequest, course: CourseKey) -> CourseOut:
     user = current_user(request)
     found = queries.open_courses(user).filter(key=course).first()
     if found is None:
-        raise NotFound("There is no such course that is open to you.")
+        raise NotFound("We can't find this course, or it isn't open to you.")
     actions.enrol(user, found)
     return CourseOut(key=found.key, title=found.title)
 
@@ -117,9 +117,12 @@ def set_aims(request: HttpRequest, course: CourseKey, body: AimsIn) -> AimsOut:
     known = {topic.key for topic in course_bank(enrolment.course).topics}
     unknown = sorted(body.targets.keys() - known)
     if unknown:
-        raise Unprocessable("There are no such topics.", fields={"targets": ", ".join(unknown)})
+        raise Unprocessable("We can't find these topics.", fields={"targets": ", ".join(unknown)})
     if len(body.minutes) not in {0, WEEK}:
-        raise Unprocessable("Seven days, from Monday on, or none.", fields={"minutes": "7 numbers"})
+        raise Unprocessable(
+            "Give minutes for seven days, Monday to Sunday, or none.",
+            fields={"minutes": "7 numbers"},
+        )
     with editing(enrolment, body, lambda: _aims_edit(enrolment)):
         actions.set_own_aims(enrolment, OwnAimsData(**body.model_dump(exclude={"version"})))
     return _aims(enrolment)

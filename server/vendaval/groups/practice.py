@@ -21,7 +21,7 @@ OPERATION = "begin_practice_learner"
 def become_practice_learner(request: HttpRequest, person: User, key: str) -> User:
     """Go on as one's practice learner in a course; it is made when there is none."""
     if person.practice_for_id is not None:
-        raise Conflict("You are the practice learner already.", code="practising")
+        raise Conflict("You are already the practice learner.", code="practising")
     course = course_of_staff(person, key, OPERATION)
     named = {"display_name": f"{person.display_name}, practising"[:80]}
     learner, made = User.objects.update_or_create(
@@ -42,7 +42,7 @@ def back_to_own(request: HttpRequest, learner: User) -> User:
     """Back from the practice learner to the account it belongs to."""
     owner = learner.practice_for
     if owner is None or not owner.is_active:
-        raise Conflict("This is no practice learner.", code="not_practising")
+        raise Conflict("This isn't a practice learner.", code="not_practising")
     begin_session(request, owner)
     audit(AuditKind.PRACTISING, request=request, account=owner, says="back")
     return owner

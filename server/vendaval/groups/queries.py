@@ -40,7 +40,7 @@ def own_enrolment(person: User, course: str, operation: str) -> Enrolment:
     found = rows.select_related("course", "state").defer("course__rehearsal").first()
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:
-        raise NotFound("You are not in this course.")
+        raise NotFound("You aren't in this course.")
     found.person = person
     return found
 
@@ -52,7 +52,7 @@ def related_enrolment(person: User, enrolment_id: int, operation: str) -> Enrolm
     relations = relations_to(person, found) if found is not None else set()
     require(operation, person.roles, *relations)
     if found is None:
-        raise NotFound("There is no such learner here.")
+        raise NotFound("We can't find this learner.")
     return found
 
 
@@ -79,7 +79,7 @@ def course_of_staff(person: User, key: str, operation: str) -> Course:
     found = courses_of_staff(person).filter(key=key).first()
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:
-        raise NotFound("There is no such course of yours.")
+        raise NotFound("You don't teach this course.")
     return found
 
 
@@ -99,7 +99,7 @@ def own_group(person: User, group_id: int, operation: str) -> Group:
     found = taught_by(person).filter(pk=group_id).first()
     require(operation, person.roles, Relation.GROUP if found is not None else None)
     if found is None:
-        raise NotFound("You have no such group.")
+        raise NotFound("You don't have this group.")
     return found
 
 

@@ -42,7 +42,7 @@ def back_up(database: Path, folder: Path, keep: int) -> tuple[Path, BackupNote]:
     folder.mkdir(parents=True, exist_ok=True, mode=0o700)
     size = database.stat().st_size
     if shutil.disk_usage(folder).free < FREE_BESIDE * size:
-        raise BackupRefused(f"{folder} has no room for {size // 2**20 + 1} MB.")
+        raise BackupRefused(f"{folder} has no room for another {size // 2**20 + 1} MB.")
     now = clock.now().astimezone(UTC)
     file = folder / f"{now.strftime(NAMED)}.sqlite3"
     growing = file.with_suffix(".part")
@@ -75,9 +75,9 @@ def note_of(file: Path) -> BackupNote:
     try:
         note = BackupNote.model_validate_json(_note_file(file).read_bytes())
     except (OSError, ValidationError) as error:
-        raise BackupRefused(f"{file} has no note that says what is in it: {error}") from error
+        raise BackupRefused(f"{file} has no note of its contents: {error}") from error
     if not file.is_file() or _digest(file) != note.digest:
-        raise BackupRefused(f"{file} is not as it was made.")
+        raise BackupRefused(f"{file} has been changed since it was made.")
     return note
 
 

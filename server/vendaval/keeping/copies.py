@@ -67,10 +67,10 @@ def open_copy(person: User, audience: Audience, school: School | None = None) ->
     none."""
     row = _copies(person, audience, school).exclude(ready_at=None).first()
     if row is None:
-        raise NotFound("There is no copy to fetch. Ask for one first.")
+        raise NotFound("There's no copy to download yet. Ask for one first.")
     path = _folder() / row.file
     if not path.is_file():
-        raise NotFound("This copy is gone. Ask for another.")
+        raise NotFound("This copy has been deleted. Ask for a new one.")
     return path.open("rb")
 
 

@@ -29,7 +29,7 @@ def read_courses() -> None:
         for course in Course.objects.all():
             course_bank(course)
     except DatabaseError as error:
-        logger.error(f"No course can be read: {error}.")
+        logger.error(f"We can't read any course: {error}.")
     finally:
         connection.close()
 
@@ -39,13 +39,13 @@ def faults() -> list[str]:
     try:
         found = _faults()
     except DatabaseError as error:
-        found = [f"The database cannot be read: {error}."]
+        found = [f"We can't read the database: {error}."]
     finally:
         connection.close()
     if found:
         newest = next(iter(backups(settings.BACKUPS)), None)
         found.append(
-            f"The newest backup is {newest}; manage.py restore puts it in the database's place."
+            f"The newest backup is {newest}. “manage.py restore” brings it back."
             if newest
             else "There is no backup."
         )
@@ -63,7 +63,7 @@ def _faults() -> list[str]:
     missing = missing_at_all()
     if missing:
         what = in_words(missing)
-        found.append(f"The database does not hold what was acknowledged: {what}.")
+        found.append(f"The database has lost something we had confirmed as saved: {what}.")
     return found
 
 
@@ -77,6 +77,6 @@ def first_backup() -> None:
     try:
         file, _ = back_up(database, settings.BACKUPS, settings.BACKUPS_KEPT)
     except BackupRefused as error:
-        logger.error(f"There is no backup, and none can be made: {error.detail}")
+        logger.error(f"There is no backup, and we can't make one: {error.detail}")
         return
     logger.info(f"The first backup is {file}.")

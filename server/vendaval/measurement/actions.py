@@ -107,6 +107,6 @@ def apply_calibration(
     with transaction.atomic():
         calibration = Calibration.objects.select_related("course").get(pk=calibration_id)
         if calibration.applied_at is not None:
-            raise Conflict("This calibration was applied before.", code="already_applied")
+            raise Conflict("This calibration has already been applied.", code="already_applied")
         moved = _put_in_force(calibration, by)
     return moved, refresh_states(calibration.course, progress)

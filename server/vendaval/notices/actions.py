@@ -78,7 +78,7 @@ def _tell_due(enrolment: Enrolment, topics: int) -> bool:
     if before.filter(read_at=None).exists() or before.filter(at__gte=since).exists():
         return False
     what = f"{counted(topics, 'topic').capitalize()} {'is' if topics == 1 else 'are'} due"
-    title = f"{what} to be checked again in {enrolment.course.title}"
+    title = f"Time to check {what} again in {enrolment.course.title}"
     tell([enrolment.person], NoticeKind.RECHECK_DUE, title, path)
     return True
 
@@ -125,5 +125,5 @@ def _body(person: User, lines: list[Notice]) -> str:
         told.append(f"  {settings.SITE}{row.path}")
     if len(lines) > MOST_LINES:
         told.append(f"and {len(lines) - MOST_LINES} more.")
-    told += ["", "Which of these come by mail is chosen under Messages."]
+    told += ["", "You can choose which of these you get by mail on the Messages page."]
     return "\n".join(told)

@@ -92,7 +92,7 @@ def set_mail_choices(request: HttpRequest, body: MailChoicesIn) -> MailChoicesOu
 def outbox(request: HttpRequest) -> OutboxOut:
     """Mails in the simulated outbox; only where demo accounts are switched on."""
     if not settings.DEMO_ACCOUNTS:
-        raise NotFound("There is no outbox here.")
+        raise NotFound("This installation has no outbox.")
     rows = Letter.objects.order_by("-pk")[:LETTERS]
     return OutboxOut(
         letters=[

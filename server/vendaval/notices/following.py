@@ -21,7 +21,7 @@ def note_met(taken: Taken, activity: Activity, now: datetime, changes: Changes) 
     question = taken.question
     topic, enrolment = question.bank.topics[question.item.topic], question.enrolment
     path = f"/courses/{enrolment.course.key}/topics/{topic.key}"
-    title = f"The target is met in {topic.title.lower()}"
+    title = f"You've reached the target in {topic.title.lower()}"
     changes.add(notice_to(enrolment.person, NoticeKind.TARGET_MET, title, path))
 
 
@@ -37,12 +37,12 @@ def note_marks_out(run: Run) -> None:
     """Marks that a person gave a test are out."""
     attempt, person = run.attempt, run.enrolment.person
     path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/results"
-    tell([person], NoticeKind.MARKS_OUT, f"Marks are out: {run.title}", path)
+    tell([person], NoticeKind.MARKS_OUT, f"Marks released: {run.title}", path)
 
 
 def note_asked_to_mark(person: User, title: str, path: str) -> None:
     """Somebody is to mark a test a second time."""
-    text = "You see what the first marker gave only after your own marking."
+    text = "You'll see the first marker's points after you've marked it yourself."
     tell([person], NoticeKind.MARKING, f"You are the second marker: {title}", path, text)
 
 
@@ -50,11 +50,11 @@ def note_regraded(run: Run, family: str, why: str) -> None:
     """The points of a test became others, and why."""
     attempt, person = run.attempt, run.enrolment.person
     path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/results"
-    tell([person], NoticeKind.REGRADED, f"Marked otherwise: {run.title}", path, why)
+    tell([person], NoticeKind.REGRADED, f"Mark changed: {run.title}", path, why)
 
 
 def note_reopened(run: Run, why: str) -> None:
     """A test that was handed in goes on."""
     attempt, person = run.attempt, run.enrolment.person
     path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}"
-    tell([person], NoticeKind.WORK_SET, f"You can go on with {run.title}", path, why)
+    tell([person], NoticeKind.WORK_SET, f"You can continue {run.title}", path, why)

@@ -120,10 +120,10 @@ def delete(request: HttpRequest, person_id: int, body: DeleteIn) -> GoneOut:
     """Take away whatever tells who somebody is; their answers stay under a number."""
     on = _desk(request, person_id, "delete_person")
     if on.person.pk == on.by.pk:
-        raise Conflict("Your own account is deleted by somebody else.", code="own_account")
+        raise Conflict("Somebody else has to delete your account.", code="own_account")
     refuse_of_two_schools(on.person, on.school)
     if body.name.strip() != on.person.display_name:
-        says = f"Type the name as it stands: {on.person.display_name}"
+        says = f"Type the name exactly like this: {on.person.display_name}"
         raise Unprocessable(says, fields={"name": says})
     erase_person(on.person, by=on.by)
     return GoneOut(number=on.person.pk)
@@ -282,7 +282,7 @@ def take_list(request: HttpRequest) -> TakenInOut:
     user, school, rows = _list(request, "take_list")
     newcomers = [row.newcomer for row in rows if row.newcomer is not None]
     if len(newcomers) < len(rows):
-        says = f"{len(rows) - len(newcomers)} rows cannot be taken in. Nothing was."
+        says = f"Nothing was imported: {len(rows) - len(newcomers)} rows have problems."
         raise Unprocessable(says, code="faulty_rows")
     links = take_in(newcomers, school, user, request)
     audit(AuditKind.IMPORTED, request=request, by=user, says=f"{len(newcomers)} people")

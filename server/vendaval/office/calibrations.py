@@ -48,10 +48,10 @@ def apply_soon(school: School, calibration_id: int, by: User, request: HttpReque
     """Have a calibration put in force; Conflict for one that is, or is about to be."""
     row = Calibration.objects.filter(pk=calibration_id, course__school=school).first()
     if row is None:
-        raise NotFound("There is no such calibration at your school.")
+        raise NotFound("Your school doesn't have this calibration.")
     with transaction.atomic():
         if row.applied_at is not None or row.pk in _waiting():
-            raise Conflict("It is in force, or about to be.", code="already_applied")
+            raise Conflict("It's already in use, or will be soon.", code="already_applied")
         apply_in_background.enqueue(row.pk, by.username)
-        says = f"calibration {row.pk} put in force"
+        says = f"calibration {row.pk} applied"
         audit(AuditKind.SETTINGS, request=request, by=by, says=says)

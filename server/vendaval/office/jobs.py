@@ -70,10 +70,8 @@ JOBS = {
         "Handing in a test whose time is up", _attempt
     ),
     "vendaval.exams.regrading.jobs.apply_in_background": About("Applying a regrade", _regrade),
-    "vendaval.exams.regrading.jobs.undo_in_background": About("Taking a regrade back", _regrade),
-    "vendaval.measurement.jobs.apply_in_background": About(
-        "Putting a calibration in force", _calibration
-    ),
+    "vendaval.exams.regrading.jobs.undo_in_background": About("Undoing a regrade", _regrade),
+    "vendaval.measurement.jobs.apply_in_background": About("Applying a calibration", _calibration),
     "vendaval.work.jobs.end_at_deadline": About("Closing a question whose time is up", _run),
     "vendaval.keeping.jobs.make_copy": About("Making a copy of somebody's data", _copy),
 }
@@ -125,8 +123,8 @@ def begin_again(school: School, job_id: str, by: User, request: HttpRequest) -> 
     with transaction.atomic():
         row = DBTaskResult.objects.filter(pk=job_id, task_path__in=JOBS).first()
         if row is None or not _is_of(school, row):
-            raise NotFound("There is no such job.")
+            raise NotFound("We can't find this job.")
         if not needs_somebody(row):
-            raise Conflict("This job has not failed for good.", code="job_not_failed")
+            raise Conflict("This job may still succeed.", code="job_not_failed")
         put_back(row)
         audit(AuditKind.JOB, request=request, by=by, says=JOBS[row.task_path].what)

@@ -50,9 +50,9 @@ def read_list(content: bytes, school: School) -> list[Row]:
     lines = list(islice(_lines(content, f"school {school.pk}"), MOST_ROWS + 2))
     head, rows = _head(lines)
     if len(rows) > MOST_ROWS:
-        raise Unprocessable(f"The list has more than {MOST_ROWS} rows. Take it in in parts.")
+        raise Unprocessable(f"The list has more than {MOST_ROWS} rows. Import it in parts.")
     if not rows:
-        raise Unprocessable("There is nobody in this list: it has a head and no row.")
+        raise Unprocessable("There's nobody in this list, only a heading row.")
     read = [(line, dict(zip(head, cells, strict=False))) for line, cells in rows]
     known = known_mails(school, (cells.get("mail", "") for _, cells in read))
     often = Counter(cells.get("mail", "").casefold() for _, cells in read)
@@ -66,9 +66,7 @@ def _lines(content: bytes, who: str) -> Iterator[list[str]]:
     try:
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        raise Unprocessable(
-            "This is neither a spreadsheet (XLSX) nor a CSV file in UTF-8."
-        ) from error
+        raise Unprocessable("This isn't a spreadsheet (XLSX) or a CSV file in UTF-8.") from error
     first = text.partition("\n")[0]
     comma = max(",;\t", key=first.count)
     return _csv(text, comma)
@@ -78,7 +76,7 @@ def _csv(text: str, comma: str) -> Iterator[list[str]]:
     try:
         yield from csv.reader(StringIO(text, newline=""), delimiter=comma)
     except csv.Error as error:
-        raise Unprocessable(f"This CSV file cannot be read: {error}.") from error
+        raise Unprocessable(f"We can't read this CSV file: {error}.") from error
 
 
 def _sheet(content: bytes, who: str) -> Iterator[list[str]]:
@@ -94,12 +92,12 @@ def _head(lines: list[list[str]]) -> tuple[list[str], list[tuple[int, list[str]]
     unknown = [name for name in head if name and name not in COLUMNS]
     missing = [name for name in WANTED if name not in head]
     twice = [name for name, times in Counter(head).items() if name and times > 1]
-    says = [f"there is no column “{name}”" for name in missing]
-    says += [f"nobody here knows a column “{name[:40]}”" for name in unknown]
+    says = [f"the column “{name}” is missing" for name in missing]
+    says += [f"unknown column “{name[:40]}”" for name in unknown]
     says += [f"“{name}” is there twice" for name in twice]
     if says:
         known = ", ".join(COLUMNS)
-        raise Unprocessable(f"In the first row {'; '.join(says[:5])}. Columns are: {known}.")
+        raise Unprocessable(f"Check the first row: {'; '.join(says[:5])}. Columns can be: {known}.")
     cells = [[plain_text(cell).strip() for cell in row] for row in lines[1:]]
     return head, [(line, row) for line, row in enumerate(cells, 2) if any(row)]
 
@@ -120,7 +118,7 @@ def _row(
     often: Mapping[str, int],
 ) -> Row:
     faults = [
-        f"“{name}” holds more than {MOST_CELL} letters."
+        f"“{name}” is longer than {MOST_CELL} characters."
         for name, text in cells.items()
         if len(text) > MOST_CELL
     ]
@@ -130,11 +128,11 @@ def _row(
     guardian = _name(cells["guardian"], faults) if cells.get("guardian") else ""
     for what, address in (("mail", mail), ("guardian mail", cells.get("guardian mail", ""))):
         if (what == "mail" or address) and not _is_mail(address):
-            faults.append(f"“{address[:60]}” in “{what}” is no mail address.")
+            faults.append(f"“{address[:60]}” in “{what}” isn't a mail address.")
     if mail and often[mail.casefold()] > 1:
-        faults.append("This mail address is in the list more than once.")
+        faults.append("This mail address is in the list twice.")
     if mail.casefold() in known:
-        faults.append("Somebody at your school has this mail address already.")
+        faults.append("Somebody at your school already has this mail address.")
     newcomer = Newcomer(
         name=name,
         mail=mail,
@@ -160,7 +158,7 @@ def _name(text: str, faults: list[str]) -> str:
 def _role(cells: Mapping[str, str], faults: list[str]) -> Role | None:
     text = cells.get("role", "").lower()
     if text not in set(Role):
-        faults.append(f"“{text[:40]}” is no role: {', '.join(Role)}.")
+        faults.append(f"“{text[:40]}” isn't a role. Use {', '.join(Role)}.")
         return None
     return Role(text)
 
@@ -172,7 +170,7 @@ def _born(cells: Mapping[str, str], faults: list[str]) -> date | None:
     try:
         return date.fromisoformat(text)
     except ValueError:
-        faults.append(f"“{text[:40]}” is no day: write it as 2012-05-31.")
+        faults.append(f"“{text[:40]}” isn't a date. Write it like this: 2012-05-31.")
         return None
 
 
@@ -182,7 +180,7 @@ def _group(
     title = cells.get("group", "")
     found = groups.get(title.casefold(), []) if title else []
     if title and len(found) != 1:
-        says = "There is no group" if not found else "There are several groups"
+        says = "We can't find a group called" if not found else "There are several groups called"
         faults.append(f"{says} called “{title[:60]}”.")
     return found[0] if len(found) == 1 else None
 

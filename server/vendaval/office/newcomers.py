@@ -53,21 +53,21 @@ def faults_of(one: Newcomer, school: School, today: date) -> list[str]:
     """What keeps somebody from being taken in, seen by themselves; in sentences."""
     found = []
     if one.group is not None and one.role not in (Role.LEARNER, Role.TUTOR):
-        found.append("Only learners and tutors are put into a group.")
+        found.append("Only learners and tutors can be in a group.")
     if one.born is not None and not 0 <= age_on(one.born, today) <= OLDEST:
-        found.append(f"Nobody is born on {one.born}.")
+        found.append(f"Check the date of birth: {one.born}.")
     young = one.born is not None and age_on(one.born, today) < school.consent_until
     if one.role is Role.LEARNER and young and not one.guardian_mail:
         found.append(
-            f"Below {school.consent_until} years a guardian has to agree: their name and mail "
-            "address are wanted."
+            f"Below age {school.consent_until} a guardian has to agree. Add their name and "
+            "mail address."
         )
     if one.guardian_mail and one.role is not Role.LEARNER:
-        found.append("Only learners have a guardian here.")
+        found.append("Only learners can have a guardian here.")
     if bool(one.guardian_mail) != bool(one.guardian_name):
         found.append("A guardian needs a name and a mail address.")
     if one.guardian_mail and one.guardian_mail.casefold() == one.mail.casefold():
-        found.append("The guardian has the learner's mail address.")
+        found.append("The guardian and the learner have the same mail address.")
     return found
 
 
@@ -96,7 +96,7 @@ def take_in(
     accounts = [_account(one.name, one.mail, one.born) for one in newcomers]
     with transaction.atomic():
         if known_mails(school, (one.mail for one in newcomers)):
-            raise Conflict("Somebody with one of these mail addresses has just come in.")
+            raise Conflict("Somebody with one of these mail addresses has just been added.")
         User.objects.bulk_create([*accounts, *guardians.values()])
         every = [(person, one.role) for person, one in zip(accounts, newcomers, strict=True)]
         every += [(person, Role.GUARDIAN) for person in guardians.values()]

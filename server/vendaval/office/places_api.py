@@ -94,7 +94,7 @@ def set_course(request: HttpRequest, key: str, body: OfficeCourseIn) -> SchoolOu
     school = school_of(user, "set_course")
     course = courses_of(school).filter(key=key).first()
     if course is None:
-        raise NotFound("There is no such course at your school.")
+        raise NotFound("Your school doesn't have this course.")
     with editing(course, body, lambda: course_edit(course)):
         groups.set_course(course, body.open_to_all, user, request)
     return school_out(school)

@@ -19,7 +19,7 @@ def school_of(person: User, operation: str) -> School:
     found = mine.order_by("pk").first()
     require(operation, person.roles, Relation.SCHOOL if found is not None else None)
     if found is None:
-        raise NotFound("You work in no office.")
+        raise NotFound("You don't work in a school office.")
     return found
 
 
@@ -33,7 +33,7 @@ def person_of(school: School, person_id: int) -> User:
     """One of them; NotFound for anybody else."""
     found = people_of(school).filter(pk=person_id).first()
     if found is None:
-        raise NotFound("There is no such person at your school.")
+        raise NotFound("We can't find this person at your school.")
     return found
 
 
@@ -46,7 +46,7 @@ def refuse_absent(person: User, school: School) -> None:
     """Conflict when somebody's time at the school has ended: its record can be read, no more."""
     if not is_present(person, school):
         raise Conflict(
-            "Their time at your school has ended. You can read its record, and change nothing.",
+            "They have left your school. You can read their record but not change it.",
             code="left_school",
         )
 
@@ -56,8 +56,10 @@ def refuse_of_two_schools(person: User, school: School) -> None:
     office alone may do that."""
     if person.memberships.filter(until=None).exclude(school=school).exists():
         raise Conflict(
-            "This account is used at another school too. Its owner can change this themselves; you "
-            "can end their roles here.",
+            (
+                "Another school uses this account too. Its owner can change this. You can end "
+                "their roles at your school."
+            ),
             code="two_schools",
         )
 
@@ -75,7 +77,7 @@ def group_of(school: School, group_id: int) -> Group:
     """A group of the school; NotFound for any other."""
     found = groups_of(school).filter(pk=group_id).first()
     if found is None:
-        raise NotFound("There is no such group at your school.")
+        raise NotFound("Your school doesn't have this group.")
     return found
 
 

@@ -38,13 +38,14 @@ def work(asked: dict[str, Any], data: bytes) -> Reply:
             unpacked = sum(one.file_size for one in files.infolist())
         if unpacked > MOST_UNPACKED:
             raise Refused(
-                f"The spreadsheet holds more than {MOST_UNPACKED // 10**6} MB.", "too large"
+                f"This spreadsheet is too large: more than {MOST_UNPACKED // 10**6} MB.",
+                "too large",
             )
         book = load_workbook(BytesIO(data), read_only=True, data_only=True)
         lines = book.worksheets[0].iter_rows(values_only=True, max_col=MOST_COLUMNS)
         rows = [[_text(cell) for cell in row] for row in islice(lines, asked["rows"])]
     except UNREADABLE:
-        raise Refused("This spreadsheet can't be read.", "unreadable") from None
+        raise Refused("We can't read this spreadsheet.", "unreadable") from None
     return {}, [json.dumps(rows).encode()]
 
 

@@ -138,11 +138,11 @@ def system_out(school: School) -> SystemOut:
     database = SystemCheckOut(
         what="Database",
         well=found.database == "ok",
-        says=_plain(found.database, "Takes rows."),
+        says=_plain(found.database, "Can be written to."),
         at=None,
     )
     disk = SystemCheckOut(
-        what="Disk", well=found.disk == "ok", says=_plain(found.disk, "Has room."), at=None
+        what="Disk", well=found.disk == "ok", says=_plain(found.disk, "Has enough space."), at=None
     )
     done = {row.what: row for row in CheckDone.objects.all()}
     checks = [
@@ -163,11 +163,11 @@ def _plain(found: str, well: str) -> str:
 def _backup() -> SystemCheckOut:
     newest = next(iter(backups(settings.BACKUPS)), None)
     if newest is None:
-        return SystemCheckOut(what="Backup", well=False, says="There is none yet.", at=None)
+        return SystemCheckOut(what="Backup", well=False, says="There isn't one yet.", at=None)
     try:
         note = BackupNote.model_validate_json(newest.with_suffix(".json").read_bytes())
     except (OSError, ValidationError):
-        says = "The newest has no note that says what is in it."
+        says = "The newest has no note of its contents."
         return SystemCheckOut(what="Backup", well=False, says=says, at=None)
     fresh = clock.now() - note.at < BACKUP_OLD
     says = f"{counted(note.answers, 'answer').capitalize()}, checked when it was made."
@@ -176,7 +176,7 @@ def _backup() -> SystemCheckOut:
 
 def _done(what: str, row: CheckDone | None, by: str) -> SystemCheckOut:
     if row is None:
-        says = f"Has not run here yet: {by} does it."
+        says = f"Hasn't run yet. {by} does it."
         return SystemCheckOut(what=what, well=None, says=says, at=None)
     fresh = clock.now() - row.at < CHECK_OLD
     return SystemCheckOut(what=what, well=row.well and fresh, says=row.says, at=row.at)
@@ -205,7 +205,7 @@ def _system_todo(school: School) -> list[ToDoOut]:
     failed = [job for job in latest_jobs(school) if job.again]
     if failed:
         why = f"The newest: {failed[0].what.lower()}. {failed[0].why}"
-        what = f"Begin {counted(len(failed), 'failed job')} again"
+        what = f"Start {counted(len(failed), 'failed job')} again"
         found.append(ToDoOut(what=what, why=why[:300], path="/office/system"))
     return found
 
@@ -217,20 +217,22 @@ def _people_todo(school: School) -> list[ToDoOut]:
     young = here.filter(pk__in=below_consent(school).values("pk"))
     waits, n = young.exclude(NO_PASSWORD).exists(), young.count()
     if n:
-        what = f"{counted(n, 'learner').capitalize()} {'waits' if n == 1 else 'wait'} for consent"
-        why = "A guardian was written to and has not agreed; a word on paper can be noted."
+        what = f"{counted(n, 'learner').capitalize()} {'needs' if n == 1 else 'need'} consent"
+        why = (
+            "We wrote to a guardian, who hasn't agreed yet. You can record consent given on paper."
+        )
         path = f"/office/people?state={AccountState.WAITS if waits else AccountState.INVITED}"
         found.append(ToDoOut(what=what, why=why, path=path))
     lately = OneTimeLink.objects.filter(kind=LinkKind.WELCOME, made_at__gt=clock.now() - QUIET)
     quiet = not_come.exclude(pk__in=lately.values("person")).count()
     if quiet:
         what = f"{counted(quiet, 'invitation').capitalize()} {'is' if quiet == 1 else 'are'} old"
-        why = "For a week or more nobody came by it: write again, or ask whether the mail came."
+        why = "Invited over a week ago, not accepted yet. Send again, or check the address."
         path = f"/office/people?state={AccountState.INVITED}"
         found.append(ToDoOut(what=what, why=why, path=path))
     unsent = _unsent(school)
     if unsent:
         what = f"{counted(unsent, 'mail').capitalize()} with a link not sent yet"
-        why = "A job sends them; it may still be at work."
+        why = "A job sends them and may still be running."
         found.append(ToDoOut(what=what, why=why, path="/office/system"))
     return found

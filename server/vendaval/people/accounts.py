@@ -52,7 +52,7 @@ def ask_reset(request: HttpRequest, mail: str) -> None:
     now, named, address = clock.now(), key_of_name(mail), client_address(request)
     asked = AuditEntry.objects.filter(kind=AuditKind.RESET_ASKED, at__gt=now - ASKED_WINDOW)
     if asked.filter(address=address).count() >= MOST_ASKED_HERE:
-        raise TooMany("Too many were asked for. Wait an hour.", code="wait", after=3600)
+        raise TooMany("You've asked too often. Wait an hour.", code="wait", after=3600)
     often = asked.filter(named=named).count() >= MOST_ASKED
     people = [] if often else list(User.objects.filter(email__iexact=mail, is_active=True)[:5])
     audit(AuditKind.RESET_ASKED, request=request, named=named)
@@ -83,7 +83,7 @@ def refuse_unless_known(request: HttpRequest, person: User, password: str) -> No
         knows = person.check_password(password)
     if not knows:
         audit(AuditKind.SIGN_IN_FAILED, request=request, account=person, named=named)
-        says = "This is not your password."
+        says = "That isn't your password."
         raise DomainError(says, code="wrong_credentials", fields={"old": says})
 
 
@@ -106,7 +106,7 @@ def ask_new_mail(request: HttpRequest, person: User, old: str, mail: str) -> One
     refuse_unless_known(request, person, old)
     refuse_name_of_another(mail, person)
     if mail.casefold() == person.email.casefold():
-        raise Conflict("This is your address already.", code="same_mail")
+        raise Conflict("This is already your address.", code="same_mail")
     link = new_link(person, LinkKind.MAIL, mail)
     mail_link(link)
     return link
@@ -147,7 +147,7 @@ def undo_mail(request: HttpRequest, token: str) -> User:
         person.save(update_fields=["email", "password"])
         person.one_time_links.filter(used_at=None).delete()
         end_sessions(person)
-        audit(AuditKind.MAIL_CHANGED, request=request, account=person, says="taken back")
+        audit(AuditKind.MAIL_CHANGED, request=request, account=person, says="withdrawn")
         mail_link(new_link(person, LinkKind.RESET, person.email))
     return person
 
@@ -165,7 +165,7 @@ def checked_mail(mail: str) -> str:
     try:
         validate_email(mail.strip())
     except ValidationError as error:
-        says = "This is no mail address."
+        says = "This isn't a mail address."
         raise Unprocessable(says, fields={"mail": says}) from error
     return mail.strip()
 
@@ -181,11 +181,14 @@ def suggested_name(person: User, mail: str) -> str:
 def _check_name(username: str, person: User) -> None:
     says = ""
     if NAME.fullmatch(username) is None:
-        says = "Three to sixty letters, digits or any of . @ + - _, without spaces."
+        says = "Use 3 to 60 letters, digits or . @ + - _, without spaces."
     elif User.objects.filter(username__iexact=username).exclude(pk=person.pk).exists():
-        says = "Somebody has this name already."
+        says = "Somebody else has this user name."
     elif "@" in username and username.casefold() != person.email.casefold():
-        says = "A name with @ reads as a mail address: use your own, or none."
+        says = (
+            "A user name with @ looks like a mail address. Use your own address, or leave out "
+            "the @."
+        )
     if says:
         raise Unprocessable(says, fields={"username": says})
 
@@ -194,7 +197,7 @@ def refuse_name_of_another(mail: str, person: User) -> None:
     """Unprocessable for an address that somebody else signs in with as their name."""
     others = User.objects.filter(username__iexact=mail).exclude(pk=person.pk)
     if mail and others.exists():
-        says = "Somebody has this as their name to sign in with."
+        says = "Somebody else uses this as their user name."
         raise Unprocessable(says, fields={"mail": says})
 
 
@@ -218,4 +221,4 @@ def _link(token: str, kind: LinkKind) -> OneTimeLink:
 def _use(link: OneTimeLink) -> None:
     used = OneTimeLink.objects.filter(pk=link.pk, used_at=None).update(used_at=clock.now())
     if not used:
-        raise NotFound("This link has just been used.")
+        raise NotFound("This link has already been used.")

@@ -47,7 +47,7 @@ def wording_for(person: User) -> str:
     held = person.memberships.filter(role=Role.LEARNER, until=None).select_related("school")
     first = held.order_by("pk").first()
     if first is None:
-        raise NotFound("This learner is at no school now.")
+        raise NotFound("This learner isn't at a school now.")
     school = first.school
     return school.consent_wording.replace("{learner}", person.display_name).replace(
         "{school}", school.name
@@ -76,7 +76,7 @@ def give_consent(
             address=client_address(request) if request is not None else None,
         )
         User.objects.filter(pk=learner.pk).update(consented=agreed)
-        says = ("agreed" if agreed else "agrees no more") + (", on paper" if on_paper else "")
+        says = ("agreed" if agreed else "withdrew consent") + (", on paper" if on_paper else "")
         audit(AuditKind.CONSENT, request=request, account=learner, by=by, says=says)
     return row
 
@@ -86,5 +86,5 @@ def ward_of(guardian: User, link_id: int) -> User:
     rows = Guardianship.objects.filter(pk=link_id, guardian=guardian, until=None, vouched=True)
     link = rows.select_related("learner").first()
     if link is None:
-        raise NotFound("You have no such link.")
+        raise NotFound("You aren't linked to this learner.")
     return link.learner

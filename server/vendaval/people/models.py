@@ -44,9 +44,9 @@ class User(AbstractUser):
 # Regulation (EU) 2016/679, article 8(1): 16, unless a member state's law says less, 13 at least.
 CONSENT_UNTIL = 16
 CONSENT_WORDING = (
-    "I am the guardian of {learner}. I agree that {school} keeps an account for them in Vendaval, "
-    "with their answers, how long each took and what was made of it, so that they, their tutors "
-    "and I can see where they stand. I can take this back at any time."
+    "I am the guardian of {learner}. I agree that {school} keeps an account for them in "
+    "Vendaval. It stores their answers, how long each took and the results, so that they, "
+    "their tutors and I can see their progress. I can withdraw this at any time."
 )
 
 
@@ -185,12 +185,12 @@ class AuditKind(models.TextChoices):
     SIGNED_OUT = "signed_out", "Signed out"
     SIGNED_OUT_ALL = "signed_out_all", "Signed out everywhere"
     INVITED = "invited", "Invited"
-    IMPORTED = "imported", "A list was taken in"
+    IMPORTED = "imported", "A list was imported"
     ACCEPTED = "accepted", "An invitation was accepted"
     RESET_ASKED = "reset_asked", "A new password was asked for"
     PASSWORD_SET = "password_set", "A password was set"
     MAIL_CHANGED = "mail_changed", "A mail address was changed"
-    SECOND_FACTOR = "second_factor", "A second factor was changed"
+    SECOND_FACTOR = "second_factor", "Two-step sign-in was changed"
     CONSENT = "consent", "A guardian's consent"
     ROLE = "role", "A role was given or ended"
     GROUP = "group", "A group was changed"
@@ -198,18 +198,18 @@ class AuditKind(models.TextChoices):
     CLOSED = "closed", "An account was closed"
     REOPENED = "reopened", "An account was opened again"
     SETTINGS = "settings", "A setting was changed"
-    JOB = "job", "A job was begun again"
-    EXPORTED = "exported", "Data was given out"
+    JOB = "job", "A job was started again"
+    EXPORTED = "exported", "Data was exported"
     ERASED = "erased", "A person was deleted"
     GUARDIAN_LINKED = "guardian_linked", "A guardian was linked"
     GUARDIAN_ENDED = "guardian_ended", "A guardian's link ended"
     JOINED_GROUP = "joined_group", "Joined a group"
     LEFT_GROUP = "left_group", "Left a group"
     PRACTISING = "practising", "Became the practice learner"
-    VOIDED = "voided", "An answer counts no more"
+    VOIDED = "voided", "An answer no longer counts"
     HANDED_IN_FOR = "handed_in_for", "Handed in for somebody"
-    ALLOWED = "allowed", "Somebody was allowed more at a test"
-    SITTING = "sitting", "A test under way was paused, resumed or prolonged"
+    ALLOWED = "allowed", "A learner got more time or attempts in a test"
+    SITTING = "sitting", "A running test was paused, resumed or given more time"
     TEST_REOPENED = "test_reopened", "A test was reopened for somebody"
     WAIVED = "waived", "Marks released without a second marking"
 

@@ -17,8 +17,8 @@ def plain_name(text: str) -> str:
     Report 36 tells what they are misused for).
     """
     if any(unicodedata.category(sign) in {"Cc", "Zl", "Zp"} or sign in TURNING for sign in text):
-        raise ValueError("A name is one line of plain text.")
+        raise ValueError("Write the name on one line, without special characters.")
     name = " ".join(unicodedata.normalize("NFC", text).split())
     if not 0 < len(name) <= NAME_LENGTH:
-        raise ValueError(f"A name is wanted, of {NAME_LENGTH} letters at most.")
+        raise ValueError(f"Enter a name of at most {NAME_LENGTH} letters.")
     return name

@@ -72,7 +72,8 @@ def link_of(token: str) -> OneTimeLink:
     found = open_links().filter(pk=int(number)).first() if _is_number(number) else None
     if found is None or not constant_time_compare(token_of(found), token):
         raise NotFound(
-            "This link opens nothing any more. It works once and for a while: ask for a new one."
+            "This link doesn't work any more. Links work once, for a limited time. Ask for "
+            "a new one."
         )
     return found
 
@@ -89,7 +90,7 @@ def letter_of(link: OneTimeLink) -> tuple[str, str]:
     subject, says = {
         LinkKind.WELCOME: (
             "Your account in Vendaval",
-            "an account is ready for you. Choose a name to sign in with and a password here:",
+            "your account is ready. Choose a user name and a password here:",
         ),
         LinkKind.RESET: (
             "A new password for Vendaval",
@@ -97,13 +98,15 @@ def letter_of(link: OneTimeLink) -> tuple[str, str]:
         ),
         LinkKind.MAIL: (
             "Your new mail address in Vendaval",
-            "Vendaval is to write to you at this address from now on. If that is right, open this:",
+            ("you asked us to write to this address from now on. If that's right, open this link:"),
         ),
         LinkKind.UNDO_MAIL: (
             "Your mail address was changed",
-            "Vendaval writes to another address of yours from now on. If this was not you, open "
-            "this: the old address counts again, and everybody is signed out:",
+            (
+                "we now write to your new address. If this wasn't you, open this link. It "
+                "brings the old address back and signs everybody out:"
+            ),
         ),
     }[LinkKind(link.kind)]
-    end = f"The address works once, until {until}. If you did not expect this mail, do nothing."
+    end = f"This link works once, until {until}. If you didn't expect this mail, ignore it."
     return subject, f"{name},\n\n{says}\n\n{address}\n\n{end}"

@@ -253,4 +253,4 @@ def may(operation: str, roles: Set[Role], relation: Relation | None) -> bool:
 def require(operation: str, roles: Set[Role], *relations: Relation | None) -> None:
     """NotFound unless they may, standing in one of these relations."""
     if not any(may(operation, roles, relation) for relation in relations):
-        raise NotFound("There is nothing of yours at this address.")
+        raise NotFound("This page belongs to somebody else.")

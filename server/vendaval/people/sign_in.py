@@ -46,10 +46,10 @@ def sign_in_with(request: HttpRequest, username: str, password: str, code: str =
     if not isinstance(user, User):
         known = User.objects.filter(username=username).first()
         audit(AuditKind.SIGN_IN_FAILED, request=request, account=known, named=named)
-        raise DomainError("Name and password do not go together.", code="wrong_credentials")
+        raise DomainError("Wrong user name or password.", code="wrong_credentials")
     ask_second_factor(request, user, named, code)
     if waits_for_consent(user):
-        says = "A guardian has still to agree before this account works. They were written to."
+        says = "A guardian has to agree before you can use this account. We've written to them."
         raise DomainError(says, code="consent_waited")
     begin_session(request, user)
     audit(AuditKind.SIGNED_IN, request=request, account=user, named=named)
@@ -63,11 +63,11 @@ def ask_second_factor(request: HttpRequest, user: User, named: str, code: str) -
     if factor is None:
         return
     if not code:
-        says = "Type the six digits that your device shows now, or one of your spare codes."
+        says = "Type the six-digit code from your device, or one of your spare codes."
         raise DomainError(says, code="second_factor_wanted")
     if not is_right(factor, code):
         audit(AuditKind.SIGN_IN_FAILED, request=request, account=user, named=named)
-        says = "These digits are not right, or were used before. Wait for the next ones."
+        says = "That code is wrong or was already used. Wait for the next one."
         raise DomainError(says, code="second_factor_wrong")
 
 
@@ -129,4 +129,4 @@ def _locked(file: int) -> bool:
 
 
 def _busy() -> TooMany:
-    return TooMany("Many are signing in just now. Send it again.", code="busy", after=1)
+    return TooMany("Many people are signing in right now. Try again.", code="busy", after=1)

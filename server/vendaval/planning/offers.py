@@ -58,7 +58,7 @@ def _rechecks(learning: Learning, now: datetime) -> list[Piece]:
                 PieceKind.RECHECK,
                 topic.key,
                 f"Recheck: {topic.title.lower()}",
-                f"It was met or last held {counted(days, 'day')} ago.",
+                f"You last showed that you know it {counted(days, 'day')} ago.",
                 _minutes(learning, topic.number, QUESTIONS),
                 RECHECK_GAIN * learning.importance[topic.number],
                 QUESTIONS,
@@ -117,8 +117,8 @@ def _title(miss: Miss) -> str:
 
 def _sure(miss: Miss, topic: str) -> str:
     if miss.sure:
-        return f"{topic}: missed at the first try, and you were {miss.sure} % sure."
-    return f"{topic}: missed at the first try."
+        return f"{topic}: wrong at the first try, and you were {miss.sure}% sure."
+    return f"{topic}: wrong at the first try."
 
 
 def _practice(found: list[TopicStanding]) -> list[Piece]:

@@ -118,7 +118,7 @@ def plan_page(enrolment: Enrolment) -> PlanOut:
         said_minutes=bool(enrolment.aims.minutes),
         topics=len(taught),
         headline=(
-            f"As you plan it, you will most likely have "
+            "With this plan you will most likely have "
             f"{share_of(round(expected), len(taught), 'topic')} at the target."
         ),
         details=_details(usual, longer, len(taught)),
@@ -140,7 +140,7 @@ def _without_date(week: list[int], said: bool, topics: int) -> PlanOut:
         minutes=week,
         said_minutes=said,
         topics=topics,
-        headline="Say by when, and the plan is made.",
+        headline="Choose a date, and we'll make the plan.",
         details=[],
         chance=None,
         chance_with_more=None,
@@ -169,9 +169,7 @@ def _in_hundred(chance: float) -> str:
 def _details(usual: Forecast, longer: Forecast, topics: int) -> list[str]:
     all_ = f"All {topics} of them: {_in_hundred(usual.all_met)}."
     gained = longer.by_topic.sum() - usual.by_topic.sum()
-    more = (
-        f"{MORE_MINUTES} minutes more on those days would make that {_in_hundred(longer.all_met)}"
-    )
+    more = f"With {MORE_MINUTES} more minutes a day this rises to {_in_hundred(longer.all_met)}"
     if gained >= 0.5:
         more += f" and bring {counted(round(gained), 'topic')} more to the target"
     return [all_, f"{more}."]
@@ -311,12 +309,12 @@ def past_forecasts() -> list[TenthOut]:
 
 def _past_says(past: Sequence[TenthOut]) -> str:
     count = sum(one.count for one in past)
-    promise = "It is a forecast from the model, and no promise"
+    promise = "This is an estimate, not a promise"
     if count < FEWEST_PAST:
-        return f"{promise}; no date of a forecast has passed yet that it could be held against."
+        return f"{promise}. We can't yet say how good earlier estimates were."
     said = sum(one.said * one.count for one in past) / count
     came = sum(one.came * one.count for one in past) / count
     return (
-        f"{promise}: of {count} past forecasts for a topic, {round(100 * said)} in 100 were to "
-        f"come true, and {round(100 * came)} in 100 did."
+        f"{promise}. Of {count} earlier estimates for a topic we expected "
+        f"{round(100 * said)} in 100 to come true, and {round(100 * came)} in 100 did."
     )

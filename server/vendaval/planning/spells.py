@@ -25,8 +25,8 @@ from .offers import offers
 from .schemas import SpellOut, SpellPieceOut, SpellPlanOut
 
 SAYS = (
-    "Chosen so that each minute is expected to bring you most; what must not be helped by the rest "
-    "comes first. Minutes are made from {pace}."
+    "Chosen to help you most in that time. Checks come first, so that nothing you do before "
+    "them helps. The minutes are an estimate from {pace}."
 )
 
 
@@ -87,7 +87,7 @@ def own_spell(person: User, course: str, spell_id: int, operation: str) -> Spell
     enrolment = own_enrolment(person, course, operation)
     spell = Spell.objects.filter(pk=spell_id, enrolment=enrolment).first()
     if spell is None:
-        raise NotFound("You have no such spell of work.")
+        raise NotFound("We can't find this work session.")
     spell.enrolment = enrolment
     return spell
 

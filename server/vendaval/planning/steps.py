@@ -17,9 +17,9 @@ def steps(seen: Snapshot) -> list[Step]:
     left = [note for note in spell.pieces if note.state in {"begun", "waiting"}]
     done = len(spell.pieces) - len(left)
     minutes = max(1, round(sum(note.minutes for note in left)))
-    reason = f"{share_of(done, len(spell.pieces), 'piece').capitalize()} behind you."
+    reason = f"{share_of(done, len(spell.pieces), 'task').capitalize()} done."
     if left:
         reason += f" Next: {left[0].title[:1].lower()}{left[0].title[1:]}."
-    title = f"Carry on your {spell.minutes} minutes"
+    title = f"Continue your {spell.minutes} minutes"
     questions = sum(note.questions for note in left)
     return [Step(StepKind.SPELL, None, title, reason, minutes, questions, 1.0, spell.pk)]

@@ -88,7 +88,9 @@ class Practising(Activity):
         topics = [learning.bank.topic(key) for key in dict.fromkeys(wanted.topics)]
         for topic in topics:
             if not learning.taught(topic):
-                raise Conflict(f"{topic.title} has not been taught so far.", code="not_yet")
+                raise Conflict(
+                    f"Your group hasn't been taught {topic.title.lower()} yet.", code="not_yet"
+                )
         scope = [topic.key for topic in topics]
         goal = goal_of(wanted.goal, scope, learning)
         run = taken_up(enrolment, self.purpose, scope, now, changes)
@@ -190,13 +192,13 @@ class Practising(Activity):
         if owed is None:
             return False
         if not owed.read and owed.family in learning_of(run.enrolment).bank.families:
-            raise Conflict("Open its study section first, then go on.", code="study_first")
+            raise Conflict("Read its study section first, then continue.", code="study_first")
         return True
 
     def hint(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
         presentation = question.presentation
         if presentation.hints_shown >= len(question.version.hints):
-            raise Conflict("There is no further hint.", code="no_hint")
+            raise Conflict("There are no more hints.", code="no_hint")
         note_help(question, HelpKind.HINT, now, changes, presentation.hints_shown)
         presentation.hints_shown += 1
 
@@ -222,7 +224,7 @@ class Practising(Activity):
         if not learning_of(question.enrolment).askable(question.version.family):
             raise Conflict(f"Its other versions are {IN_OPEN_TEST}.", code="open_in_test")
         if self.fresh_left(presentation) == 0:
-            raise Conflict("All fresh versions of this question are used.", code="no_fresh_left")
+            raise Conflict("You've used all fresh versions of this question.", code="no_fresh_left")
         if presentation.closed_at is None:
             close(presentation, Closing.REPLACED, now)
             changes.touch(presentation, "closed_at", "closing")

@@ -27,7 +27,9 @@ def goal_of(wanted: IdeasIn | QuestionsIn | None, scope: list[str], learning: Le
     known, families = learning.bank.families, list(dict.fromkeys(wanted.families))
     for key in families:
         if key not in known or known[key].family.topic not in scope:
-            raise Unprocessable("These ideas are not in these topics.", fields={"families": key})
+            raise Unprocessable(
+                "These ideas aren't in the chosen topics.", fields={"families": key}
+            )
     if isinstance(wanted, QuestionsIn):
         return QuestionsGoal(kind="questions", questions=wanted.questions, families=families)
     return IdeasGoal(kind="ideas", families=families)
@@ -79,16 +81,16 @@ def goal_out(note: PracticeNote, scope: list[str], learning: Learning) -> GoalOu
         left = max(0, goal.questions - goal.done)
         what = f"of {counted(goal.questions, 'question')}"
         says = f"{counted(left, 'question').capitalize()} left {what}."
-        done = f"You have answered {counted(goal.questions, 'question')}, as you meant to."
+        done = f"You've answered {counted(goal.questions, 'question')}, as you planned."
     elif isinstance(goal, IdeasGoal):
         left = ideas_left(goal.right, _live(goal, learning))
         says = f"{counted(left, 'right first answer').capitalize()} left, two for each idea."
-        done = f"{counted(len(goal.families), 'idea').capitalize()} right twice each."
+        done = f"You got {counted(len(goal.families), 'idea')} right twice each."
     else:
         topics = learning.bank.topics_of(scope)
         open_ = sum(not learning.topic(topic.key).met_at for topic in topics)
         if len(topics) == 1:
             return None
-        says = f"{counted(open_, 'topic').capitalize()} of this mix not at the target yet."
-        done = "Every topic of this mix has met its target."
+        says = f"{counted(open_, 'topic').capitalize()} not at the target yet."
+        done = "You've reached the target in every topic of this mix."
     return GoalOut(says=done if note.reached else says, reached=note.reached)

@@ -51,7 +51,7 @@ class Quizzing(Activity):
         topics = [learning.bank.topic(key) for key in dict.fromkeys(wanted.topics)]
         items = quiz_items(learning, [topic.key for topic in topics], wanted.questions)
         if not any(learning.taught(topic) for topic in topics):
-            raise Conflict("None of these topics has been taught so far.", code="not_yet")
+            raise Conflict("Your group hasn't been taught any of these topics yet.", code="not_yet")
         if not items:
             raise Conflict(f"Every question here is {IN_OPEN_TEST}.", code="open_in_test")
         ideas = [QuizIdea(family=i.family, essential=i.essential, success=i.success) for i in items]

@@ -68,7 +68,7 @@ class Rechecking(Activity):
         }
         topics = [learning.bank.topics[number] for number, plan in planned.items() if plan]
         if not topics:
-            raise Conflict("No recheck is due.", code="nothing_due")
+            raise Conflict("No topic needs checking right now.", code="nothing_due")
         note = RecheckNote(
             left=mixed([plan for plan in planned.values() if plan]),
             days={topic.key: days_since(learning, topic, now) for topic in topics},

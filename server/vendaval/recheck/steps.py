@@ -18,13 +18,13 @@ def steps(seen: Snapshot) -> list[Step]:
     if left is not None:
         questions = len(left.note.left) + 1 if isinstance(left.note, RecheckNote) else 1
         topics = seen.learning.bank.topics_of(left.scope)
-        title = "Carry on the recheck"
-        reason = f"{counted(questions, 'question').capitalize()} of it are left."
+        title = "Continue the check"
+        reason = f"{counted(questions, 'question').capitalize()} left."
     else:
         topics = due_topics(seen.learning, seen.now)[:MOST_TOPICS]
         if not topics:
             return []
-        questions, title = QUESTIONS * len(topics), "Recheck: does it still hold?"
+        questions, title = QUESTIONS * len(topics), "Check you still remember"
         days = [days_since(seen.learning, topic, seen.now) for topic in topics]
         reason = recheck_reason([topic.title for topic in topics], days)
     minutes = minutes_for(questions, seen.seconds_of(topics))

@@ -70,10 +70,10 @@ def record(enrolment: Enrolment) -> RecordOut:
 
 def _headline(met: int, topics: int, answered: int) -> str:
     if not answered:
-        return "Nothing is on record yet."
+        return "Nothing here yet. Your answers and results will appear here."
     start = share_of(met, topics, "target").capitalize()
     questions = counted(answered, "question")
-    return f"{start} met, and {questions} answered in these {WEEKS} weeks"
+    return f"{start} reached, and {questions} answered in the last {WEEKS} weeks"
 
 
 def _monday(moment: datetime) -> date:
@@ -138,11 +138,11 @@ def _events(enrolment: Enrolment) -> dict[int, list[EventOut]]:
     found: dict[int, list[EventOut]] = defaultdict(list)
     for met in TargetMet.objects.filter(enrolment=enrolment):
         on = timezone.localtime(met.at).date()
-        found[met.topic_id].append(EventOut(on=on, kind="met", says="target met"))
+        found[met.topic_id].append(EventOut(on=on, kind="met", says="target reached"))
     for check in Recheck.objects.filter(enrolment=enrolment).order_by("pk"):
         on = timezone.localtime(check.at).date()
         after = f"after {counted(round(check.days), 'day')}"
-        kind, says = ("held", "held") if check.held else ("lost", "did not hold")
+        kind, says = ("held", "held") if check.held else ("lost", "below the target when checked")
         found[check.topic_id].append(
             EventOut(on=on, kind="held" if kind == "held" else "lost", says=f"{says} {after}")
         )

@@ -32,8 +32,8 @@ LOADED = ("presentation__run", "presentation__revision__family__topic")
 LEFT_OUT = ("presentation__revision__data", "presentation__run__note", "presentation__why")
 USUAL_SECONDS = 60.0
 WHY = {
-    WeightReason.HELPED: "help was opened first",
-    WeightReason.RAPID: "faster than it can be read",
+    WeightReason.HELPED: "you opened help first",
+    WeightReason.RAPID: "faster than you can read it",
     WeightReason.SAME_FAMILY: "",
     WeightReason.FULL: "",
 }
@@ -151,7 +151,7 @@ def try_page(enrolment: Enrolment, try_id: int) -> TryOut:
     rows = rows.exclude(hidden_by_tests(enrolment, "presentation__"))
     row = rows.exclude(kind__in=UNDOING).filter(pk=try_id).first()
     if row is None:
-        raise NotFound("There is no such try.")
+        raise NotFound("We can't find this try.")
     shown = row.presentation
     shown.run.enrolment = enrolment
     version = version_of(shown.revision, shown.seed, shown.order)

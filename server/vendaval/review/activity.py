@@ -37,7 +37,7 @@ def own_miss(enrolment: Enrolment, miss_id: int) -> Miss:
         .first()
     )
     if miss is None:
-        raise NotFound("You have no such miss.")
+        raise NotFound("We can't find this missed question.")
     miss.enrolment = miss.presentation.run.enrolment = enrolment
     return miss
 
@@ -74,21 +74,21 @@ class Mending(Activity):
         assert isinstance(wanted, StartMendIn)
         miss = own_miss(enrolment, wanted.miss)
         if miss.state != MissState.OPEN:
-            raise Conflict("This miss is closed already.", code="miss_closed")
+            raise Conflict("You've already dealt with this missed question.", code="miss_closed")
         learning = learning_of(enrolment)
         if miss.family.key not in learning.bank.families:
-            raise Conflict("This question was taken out of the course.", code="not_live")
+            raise Conflict("This question was removed from the course.", code="not_live")
         waiting = self._waiting(miss, now)
         if waiting is not None:
             return waiting
         if needs_another_first(miss, learning):
             raise Conflict(
-                "This question has one version only. Answer another question first.",
+                "This question has only one version. Answer another question first.",
                 code="another_first",
             )
         if mends_left(miss, learning) == 0:
             raise Conflict(
-                "Read its study section first, then two more are here.", code="study_first"
+                "Read its study section first. Then you get two more.", code="study_first"
             )
         if not learning.askable(miss.family.key):
             raise Conflict(f"This question is {IN_OPEN_TEST}.", code="open_in_test")

@@ -18,8 +18,8 @@ from vendaval.work.taking import Taken
 from .models import Miss, MissState
 
 NOT_MENDED = {
-    "rapid": "It came faster than it can be read, so the miss stays on the list.",
-    "helped": "Help was opened first, so the miss stays on the list.",
+    "rapid": "You answered faster than you can read it, so it stays on the list.",
+    "helped": "You opened help first, so it stays on the list.",
 }
 
 

@@ -167,12 +167,12 @@ def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
     version = version_of(presentation.revision, presentation.seed, presentation.order)
     tries, marks = tries_of(presentation)
     state = question_state(version, tries, marks)
-    left, note = 0, "This question was taken out of the course."
+    left, note = 0, "This question was removed from the course."
     if miss.family.key in learning.bank.families:
         left = mends_left(miss, learning)
-        note = "Two fresh ones went wrong. Read the section first, then two more are here."
+        note = "You got two fresh ones wrong. Read the section first. Then you get two more."
         if needs_another_first(miss, learning):
-            left, note = 0, "This question has one version only. Answer another question first."
+            left, note = 0, "This question has only one version. Answer another question first."
     first = next((row for row in tries if row.first), tries[0])
     given = _first_given(version, tries, marks)
     question = shown_question(

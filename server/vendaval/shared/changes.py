@@ -154,4 +154,4 @@ def until_stored(work: Callable[[], T]) -> T:
             refused = stale.__cause__
     if refused is not None:
         raise refused
-    raise Conflict("Something else is being saved here. Send it again.", code="busy")
+    raise Conflict("We're still saving something else. Send it again.", code="busy")

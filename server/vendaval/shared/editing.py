@@ -50,7 +50,7 @@ def editing(row: models.Model, wanted: Edited, now: Callable[[], BaseModel]) -> 
     when that is neither what `wanted` began from nor what it wants."""
     with transaction.atomic():
         if row._meta.model._base_manager.select_for_update().filter(pk=row.pk).first() is None:
-            raise NotFound("This is not there any more.")
+            raise NotFound("This doesn't exist any more.")
         row.refresh_from_db()
         current = now()
         version = edit_version(current)

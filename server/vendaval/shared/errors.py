@@ -113,7 +113,9 @@ def install(api: NinjaAPI) -> None:
             ".".join(str(x) for x in e["loc"][1:]) or "body": e["msg"].removeprefix("Value error, ")
             for e in error.errors
         }
-        return answer(request, 422, "invalid", "Some fields cannot be used as they are.", fields)
+        return answer(
+            request, 422, "invalid", "Some fields need another look. Fix what is marked.", fields
+        )
 
     @api.exception_handler(AuthenticationError)
     def anonymous(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
@@ -121,7 +123,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(Http404)
     def missing(request: HttpRequest, error: Http404) -> HttpResponse:
-        return answer(request, 404, "not_found", "There is nothing at this address.")
+        return answer(request, 404, "not_found", "This page doesn't exist.")
 
     @api.exception_handler(HttpError)
     def http(request: HttpRequest, error: HttpError) -> HttpResponse:
@@ -130,27 +132,35 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(RequestDataTooBig)
     def oversized(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
-        return answer(request, 413, "too_large", "That is more than an answer may hold.")
+        return answer(request, 413, "too_large", "That's too long for an answer.")
 
     @api.exception_handler(BadRequest)
     @api.exception_handler(SuspiciousOperation)
     @api.exception_handler(MultiPartParserError)
     def unreadable(request: HttpRequest, error: Exception) -> HttpResponse:
-        return answer(request, 400, "malformed", f"This request cannot be read: {error}")
+        return answer(request, 400, "malformed", f"We can't read this request: {error}")
 
     @api.exception_handler(OverflowError)
     def too_large_a_number(request: HttpRequest, error: OverflowError) -> HttpResponse:
         if OVERFLOWN not in str(error):
             return unexpected(request, error)
-        return answer(request, 404, "not_found", "There is nothing with so large a number.")
+        return answer(request, 404, "not_found", "We can't find anything with that number.")
 
     @api.exception_handler(UnreadablePostError)
     def broken_off(request: HttpRequest, error: UnreadablePostError) -> HttpResponse:
-        return answer(request, 408, "broken_off", "The request broke off before its end.")
+        return answer(
+            request,
+            408,
+            "broken_off",
+            "The connection dropped before everything arrived. Send it again.",
+        )
 
     @api.exception_handler(Exception)
     def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
         request_id = getattr(request, "request_id", "")
         logger.error("unexpected error", exc_info=error, extra={"request_id": request_id})
-        detail = f"Something failed on our side. It is logged as {request_id}."
+        detail = (
+            "Something went wrong on our side. Nothing you typed is lost. Try again, or tell us "
+            f"this number: {request_id}."
+        )
         return answer(request, 500, "internal", detail)

@@ -47,7 +47,7 @@ def _database() -> str:
         return f"cannot be written: {error}"
     missing = missing_lately()
     if missing:
-        return f"{in_words(missing)} acknowledged and missing; see docs/operating.md"
+        return f"{in_words(missing)} confirmed as saved but missing; see docs/operating.md"
     return "ok"
 
 

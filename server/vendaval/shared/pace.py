@@ -30,14 +30,14 @@ PLACES = 8192
 PLACE = struct.Struct("=Qdd")
 TOO_FAST = {
     "code": "too_fast",
-    "detail": "That is faster than anybody answers. Wait a moment, then send it again.",
+    "detail": "You're sending answers too fast. Wait a moment, then send it again.",
     "fields": {},
 }
 
 
 TOO_MUCH = {
     "code": "too_fast",
-    "detail": "You have asked for many of these in a short time. Wait a moment, then try again.",
+    "detail": "You've asked for this too often. Wait a moment, then try again.",
     "fields": {},
 }
 
@@ -90,7 +90,7 @@ def refuse_many_codes(request: HttpRequest, person: int) -> None:
     own = codes_by_person.allows(f"codes of {person}", now)
     here = codes_by_address.allows(f"codes from {address}", now)
     if not (own and here):
-        raise TooMany("Too many codes were tried. Wait two minutes.", code="wait", after=120)
+        raise TooMany("You've tried too many codes. Wait two minutes.", code="wait", after=120)
 
 
 @dataclass(frozen=True, slots=True)

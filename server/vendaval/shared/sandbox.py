@@ -29,7 +29,7 @@ PLACES = 2
 WAIT_SECONDS = 10.0
 AGAIN_SECONDS = 0.05
 SOURCE = Path(__file__).resolve().parents[2]
-UNREADABLE = "This file can't be read, or it takes too long to read."
+UNREADABLE = "We can't read this file, or it takes too long."
 
 logger = logging.getLogger("vendaval.sandbox")
 
@@ -90,7 +90,7 @@ def _run(module: str, sent: bytes, limits: Limits) -> bytes:
         process.kill()
         process.wait()
     if process.returncode != 0 or not reply or len(reply) > limits.most_back:
-        logger.info("nothing was made of a file", extra={"program": module})
+        logger.info("a file gave no result", extra={"program": module})
         raise Unprocessable(UNREADABLE, fields={"file": "unreadable"})
     return reply
 
@@ -104,7 +104,7 @@ def _turn(who: str) -> Iterator[None]:
     with (folder / f"file-of-{own}").open("ab") as mine:
         if not _locked(mine):
             raise Conflict(
-                "Another of your files is still being read. Send this one again in a moment.",
+                ("We're still reading another of your files. Send this one again in a moment."),
                 code="one_at_a_time",
             )
         with _place(folder):
@@ -119,7 +119,7 @@ def _place(folder: Path) -> Iterator[None]:
         while not any(_locked(place) for place in places):
             if time.monotonic() > until:
                 raise Conflict(
-                    "Many files are being read just now. Send yours again in a moment.",
+                    "We're reading many files right now. Send yours again in a moment.",
                     code="busy",
                 )
             time.sleep(AGAIN_SECONDS)

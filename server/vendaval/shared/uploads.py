@@ -33,9 +33,11 @@ def uploaded_file(request: HttpRequest, most_bytes: int) -> bytes:
     except ValueError:
         length = 0
     if length > most_bytes + AROUND:
-        says = f"A file can have {most_bytes // 10**6} MB at most."
+        says = f"A file can be at most {most_bytes // 10**6} MB."
         raise Unprocessable(says, fields={"file": "too large"})
     found = request.FILES.get("file")
     if found is None or isinstance(found, list):
-        raise Unprocessable("There is no file in this request.", fields={"file": "missing"})
+        raise Unprocessable(
+            "No file arrived. Choose one and send it again.", fields={"file": "missing"}
+        )
     return bytes(found.read())

@@ -81,5 +81,5 @@ def related_thread(person: User, thread_id: int, operation: str) -> tuple[Thread
     relations = thread_relations(person, thread) if thread is not None else set()
     require(operation, person.roles, *relations)
     if thread is None:
-        raise NotFound("There is no such thread here.")
+        raise NotFound("We can't find this conversation.")
     return thread, relations

@@ -46,7 +46,7 @@ def _open(
     )
     if waiting.count() >= MOST_OPEN:
         raise Conflict(
-            f"{MOST_OPEN} of your questions are open. Settle some of them first.",
+            f"{MOST_OPEN} of your questions are open. Close some of them first.",
             code="too_many_open",
         )
     return Thread.objects.create(
@@ -68,15 +68,13 @@ def ask_help(person: User, course: str, question_id: int, body: AskHelpIn) -> Th
     question = find_presentation(person, course, question_id, "ask_help")
     enrolment = question.run.enrolment
     if question.answers_held:
-        raise Conflict(
-            "Its right answer is not told yet: help can be asked for after that.", code="held_back"
-        )
+        raise Conflict("You can ask for help after the right answer is shown.", code="held_back")
     chosen = list(classmates_of(enrolment).filter(pk__in=body.classmates))
     tutors = list(tutors_of(enrolment)) if body.to_tutor else []
     if len(chosen) < len(set(body.classmates)):
-        raise Unprocessable("Somebody of these cannot be asked.", fields={"classmates": "unknown"})
+        raise Unprocessable("You can't ask one of these people.", fields={"classmates": "unknown"})
     if not chosen and not tutors:
-        raise Unprocessable("Say who is to be asked.", fields={"to_tutor": "nobody is asked"})
+        raise Unprocessable("Choose who to ask.", fields={"to_tutor": "choose somebody"})
     with transaction.atomic():
         thread = _open(
             question,
@@ -100,7 +98,7 @@ def report_fault(person: User, course: str, question_id: int, body: ReportFaultI
             question, ThreadKind.FAULT, shows_answer=True, shows_working=False, to_tutor=False
         )
         _post(thread, person, body.text)
-        title = f"“{title_of(thread)}” is reported as faulty"
+        title = f"Somebody reported “{title_of(thread)}” as faulty"
         authors = authors_of(question.run.enrolment)
         _tell(thread, authors, person, NoticeKind.FAULT, title, body.text)
     return thread
@@ -122,19 +120,19 @@ def contest(person: User, course: str, question_id: int, body: ContestIn) -> Thr
     enrolment = question.run.enrolment
     contestable = activities().of(question.run).contestable
     if not contestable or not _is_marked(question) or question.telling == Telling.NOTHING:
-        raise Conflict("There is no mark to contest here, or not yet.", code="no_mark")
+        raise Conflict("There is no mark to question here yet.", code="no_mark")
     tutors = list(tutors_of(enrolment))
     if not tutors:
-        raise Conflict("You are in no group with a tutor who could answer.", code="nobody")
+        raise Conflict("You aren't in a group with a tutor who could answer.", code="nobody")
     mine = Thread.objects.filter(presentation=question, kind=ThreadKind.CONTEST)
     if mine.exclude(state=ThreadState.SETTLED).exists():
-        raise Conflict("You contested this mark already; it waits.", code="contested")
+        raise Conflict("You've already questioned this mark. Wait for the reply.", code="contested")
     with transaction.atomic():
         thread = _open(
             question, ThreadKind.CONTEST, shows_answer=True, shows_working=True, to_tutor=True
         )
         _post(thread, person, body.text)
-        title = f"{person.display_name} contests the mark of “{title_of(thread)}”"
+        title = f"{person.display_name} thinks the mark of “{title_of(thread)}” is wrong"
         _tell(thread, tutors, person, NoticeKind.HELP_ASKED, title, body.text)
     return thread
 
@@ -144,10 +142,10 @@ def reply(person: User, thread_id: int, body: ReplyIn) -> Thread:
     thread, relations = related_thread(person, thread_id, "reply_thread")
     own = Relation.OWN in relations
     if thread.state == ThreadState.SETTLED:
-        raise Conflict("This is settled. Ask anew about the question.", code="settled")
+        raise Conflict("This is closed. Ask again about the question.", code="settled")
     if body.quotes_solution and not relations & {Relation.GROUP, Relation.COURSE}:
         raise Unprocessable(
-            "Only a tutor can send the worked solution.", fields={"quotes_solution": "not here"}
+            "Only a tutor can send the worked solution.", fields={"quotes_solution": "never"}
         )
     if not own and thread.kind == ThreadKind.HELP:
         note_told(thread.presentation_id)
@@ -170,7 +168,7 @@ def settle(person: User, thread_id: int, says: str) -> Thread:
         thread.state, thread.says = ThreadState.SETTLED, says.strip()
         thread.settled_at, thread.waits_since = clock.now(), None
         thread.save(update_fields=["state", "says", "settled_at", "waits_since"])
-        title = f"“{title_of(thread)}” is settled"
+        title = f"“{title_of(thread)}” is closed"
         _tell(thread, _everyone(thread), person, NoticeKind.SETTLED, title, says)
     return thread
 

@@ -18,7 +18,7 @@ def settle_contests(run: Run, family: str, why: str) -> None:
     ).exclude(state=ThreadState.SETTLED)
     contested.update(
         state=ThreadState.SETTLED,
-        says=f"Marked otherwise: {why}"[:MOST_SAID],
+        says=f"Mark changed: {why}"[:MOST_SAID],
         settled_at=clock.now(),
         waits_since=None,
     )

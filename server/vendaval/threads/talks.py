@@ -136,10 +136,10 @@ def write(enrolment: Enrolment, author: User, body: TalkIn) -> None:
     guardian = guardians.get(body.guardian if body.guardian is not None else author.pk)
     from_guardian = guardian is not None and guardian.pk == author.pk
     if guardian is None or not (teaches or from_guardian):
-        raise NotFound("There is no such guardian of this learner.")
+        raise NotFound("This person isn't a guardian of this learner.")
     tutors = list(tutors_of(enrolment))
     if from_guardian and not tutors:
-        raise Unprocessable("Nobody teaches this learner now.")
+        raise Unprocessable("This learner has no tutor now.")
     now, name = clock.now(), enrolment.person.display_name
     with transaction.atomic():
         talk, _ = Talk.objects.get_or_create(enrolment=enrolment, guardian=guardian)

@@ -49,7 +49,7 @@ def feed(key: str) -> bytes:
     found = CalendarKey.objects.filter(key=key, ended_at=None, person__is_active=True)
     held = found.select_related("person").first()
     if held is None:
-        raise NotFound("There is no such calendar.")
+        raise NotFound("We can't find this calendar.")
     now, calendar = clock.now(), Calendar()
     calendar.add("prodid", "-//Vendaval//Days to come//EN")
     calendar.add("version", "2.0")

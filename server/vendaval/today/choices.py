@@ -38,9 +38,7 @@ def put_aside(enrolment: Enrolment, step: str, title: str, until: date | None) -
     """Put a step off to a day, or turn it down. A later choice takes the place of one before."""
     today = local_today()
     if until is not None and not today < until <= today + LATEST:
-        raise Unprocessable(
-            "A step is put off to a day to come.", fields={"until": "must be after today"}
-        )
+        raise Unprocessable("Choose a day after today.", fields={"until": "must be after today"})
     with transaction.atomic():
         _undo(enrolment, step)
         StepChoice.objects.create(
@@ -51,7 +49,7 @@ def put_aside(enrolment: Enrolment, step: str, title: str, until: date | None) -
 def bring_back(enrolment: Enrolment, step: str) -> None:
     """Take a choice back; NotFound when there is none."""
     if not _undo(enrolment, step):
-        raise NotFound("There is no such step put aside.")
+        raise NotFound("We can't find this step.")
 
 
 def _undo(enrolment: Enrolment, step: str) -> int:

@@ -39,7 +39,7 @@ def practice_plan(enrolment: Enrolment) -> PracticePlanOut:
         under_way=under_way(seen.runs_of(Purpose.PRACTICE)[:MOST_UNDER_WAY]),
         steps=steps,
         met=[line for line in lines if line.key not in wanted],
-        pace=f"Minutes are made from {seen.learning.row.pace.words()}.",
+        pace=f"Times are estimates: {seen.learning.row.pace.words()}.",
     )
 
 
@@ -54,9 +54,9 @@ def _lead(steps: list[StepOut], subjects: list[SubjectOut]) -> str:
     lines = all_lines(subjects)
     met = sum(map(is_met, lines))
     if not any(line.answers for line in lines):
-        return "A diagnostic shows where you stand, topic by topic."
+        return "Start with a diagnostic. It shows your level in each topic."
     if met == len(lines):
-        return "Every target is met."
+        return "You've reached every target."
     start = sentence_of_share(met, len(lines), "topic", "at the target")
     return f"{start} {_first_words(steps[0])}" if steps else start
 
@@ -65,17 +65,17 @@ def _first_words(step: StepOut) -> str:
     """What taking the first step would do."""
     match step.kind:
         case "study":
-            return "A page to read comes first."
+            return "Start by reading one page."
         case "carry_on" | "spell":
-            return f"{step.minutes} min would finish what you began."
+            return f"You can finish what you started in {step.minutes} minutes."
         case "recheck":
-            return f"{step.minutes} min would show whether what was met still holds."
+            return f"A {step.minutes}-minute check shows if you still know it."
         case "review":
-            return f"{step.minutes} min would mend what was missed."
+            return f"You can correct what you missed in {step.minutes} minutes."
         case "freshen":
-            return f"{step.minutes} min would make the picture exact again."
+            return f"{step.minutes} minutes will bring your levels up to date."
         case _:
-            return f"{step.minutes} min would do most for the next."
+            return f"{step.minutes} minutes of this will help you most."
 
 
 def today(enrolment: Enrolment) -> TodayOut:
@@ -97,7 +97,7 @@ def today(enrolment: Enrolment) -> TodayOut:
         coming=coming(learning, now, choices),
         put_aside=put_aside_out(choices),
         exam_on=exam,
-        pace=f"Minutes are made from {learning.row.pace.words()}.",
+        pace=f"Times are estimates: {learning.row.pace.words()}.",
         subjects=subjects,
         misses=sum(line.misses for subject in subjects for line in subject.topics),
         course=enrolment.course.title,
@@ -112,9 +112,9 @@ def topics(enrolment: Enrolment) -> TopicsOut:
     lines = all_lines(subjects)
     met = sum(map(is_met, lines))
     known = sum(line.reading.level is not None for line in lines)
-    headline = f"{share_of(met, len(lines), 'topic').capitalize()} at the target"
+    headline = f"You've reached the target in {share_of(met, len(lines), 'topic')}"
     if known < len(lines):
-        headline += f", {in_words(len(lines) - known)} not known yet"
+        headline += f", {in_words(len(lines) - known)} still unknown"
     return TopicsOut(
         headline=headline,
         subjects=subjects,

@@ -56,18 +56,18 @@ def _answers_note(learning: Learning, topic: BankTopic, answers: list[Observatio
     if not answers:
         return ""
     rapid = sum(row.reason == WeightReason.RAPID for row in answers)
-    note = "All of them took at least as long as reading takes."
+    note = "You took your time over all of them."
     if rapid:
         were = "was" if rapid == 1 else "were"
         note = (
-            f"{in_words(rapid).capitalize()} of them {were} faster than the question can be "
-            "read, kept but not counted."
+            f"{in_words(rapid).capitalize()} of them {were} faster than you can read the "
+            "question, so we didn't count them."
         )
     fit = person_fit(learning, topic.number)
     if fit is not None and fit.strange:
         note += (
-            " Easy ones were missed while harder ones were right. Was there a slip, or help? "
-            "Answering on will tell."
+            " Easy ones were wrong while harder ones were right. A slip, or help? More "
+            "answers will show."
         )
     return note
 
@@ -109,21 +109,23 @@ def _target_sentence(
     if history.recheck_at is not None:
         again = f"from {timezone.localtime(history.recheck_at):%-d %B}"
     if line.state == "secure":
-        return f"It held when it was checked again: it is secure. The next check comes {again}."
+        return (
+            f"You still knew it when we checked again, so it's secure. The next check is {again}."
+        )
     if line.state == "met":
-        known = "The target is met. Practising on never takes that away."
-        return f"{known} It is checked again {again}." if again else known
+        known = "You've reached the target. More practice never takes that away."
+        return f"{known} We'll check it again {again}." if again else known
     if history.lost:
         return (
-            "The target was met, and it stays on record. When it was checked again it did not "
-            f"hold, so it is back in practice. {practice_reason(standing)}"
+            "You reached the target, and that stays on record. A check showed you've "
+            f"forgotten some of it, so practise it again. {practice_reason(standing)}"
         )
     if line.state == "check":
         return (
-            "The target was met, and it stays on record. By now it is doubtful: a few answers "
-            "would check it."
+            "You reached the target, and that stays on record. We're no longer sure. A few "
+            "questions will show."
         )
-    return f"{practice_reason(standing)} About {more} would get you there."
+    return f"{practice_reason(standing)} About {more} will get you there."
 
 
 def topic_page(enrolment: Enrolment, key: str) -> TopicPageOut:

@@ -24,11 +24,11 @@ MOST = 12
 WAITING = {"not_begun", "under_way", "late"}
 STATES = {
     "not_open": "not open yet",
-    "not_begun": "not begun",
-    "under_way": "under way",
+    "not_begun": "not started",
+    "under_way": "in progress",
     "late": "late",
     "handed_in": "handed in",
-    "waiting": "waiting for marks",
+    "waiting": "waiting to be marked",
     "marked": "marked",
     "done": "done",
     "done_late": "done late",

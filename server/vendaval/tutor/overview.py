@@ -162,7 +162,9 @@ def group_page(group: Group, waiting: int) -> GroupOut:
         title=group.title,
         course=group.course.key,
         course_title=group.course.title,
-        headline=group_headline([row.kind for row in rows], waiting) if rows else "Nobody is here.",
+        headline=group_headline([row.kind for row in rows], waiting)
+        if rows
+        else "There are no learners in this group yet.",
         waiting=waiting,
         exam_on=group.settings.exam_on,
         code=shown_code(code.code) if code else None,

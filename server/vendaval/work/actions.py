@@ -128,7 +128,7 @@ def go_on(person: User, course: str, run_id: int) -> Run:
     def work() -> Run:
         run = own_run(person, course, run_id, "go_on")
         if run.ended_at is not None:
-            raise Conflict("This run has ended. Begin another.", code="run_ended")
+            raise Conflict("This work has ended. Start a new one.", code="run_ended")
         activity, now, changes = activities().of(run), clock.now(), _changes(run.enrolment)
         waits = run.current is not None and run.current.closed_at is None
         if not waits and activity.may_go_on(run):
@@ -211,7 +211,7 @@ def fresh_version(person: User, course: str, presentation_id: int) -> Run:
         question = open_question(person, course, presentation_id, "fresh_version")
         run, now = question.run, clock.now()
         if run.ended_at is not None:
-            raise Conflict("This run has ended. Begin another.", code="run_ended")
+            raise Conflict("This work has ended. Start a new one.", code="run_ended")
         changes = _changes(question.enrolment)
         activities().of(run).fresh(question, now, changes)
         _went_on(run, now, changes)
@@ -259,7 +259,7 @@ def note_shown(person: User, course: str, presentation_id: int) -> None:
     mine = Presentation.objects.filter(own(person, course, "run__enrolment__"), pk=presentation_id)
     waiting = Presentation.objects.filter(pk__in=mine.values("pk"), shown_at=None, closed_at=None)
     if not waiting.update(shown_at=clock.now()) and not mine.exists():
-        raise NotFound("You have no such question.")
+        raise NotFound("We can't find this question.")
 
 
 def note_told(presentation_id: int) -> None:

@@ -113,21 +113,21 @@ class Activity(ABC):
         self, question: OpenQuestion, now: datetime, changes: Changes
     ) -> Presentation | None:
         """Close a question and show its worked solution; what follows is presented."""
-        raise Conflict("The working is not shown here.", code="no_working")
+        raise Conflict("You can't see the working here.", code="no_working")
 
     def fresh(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
         """Same idea, new numbers."""
-        raise Conflict("There are no fresh versions here.", code="no_fresh_left")
+        raise Conflict("You can't get fresh versions here.", code="no_fresh_left")
 
     def swap(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
         """Put an untouched question aside for another."""
-        raise Conflict("Questions are not swapped here.", code="no_swap")
+        raise Conflict("You can't swap questions here.", code="no_swap")
 
     def take_back(
         self, question: OpenQuestion, replay_key: str, now: datetime, changes: Changes
     ) -> None:
         """Undo "I haven't been taught this"."""
-        raise Conflict("There is nothing to take back here.", code="nothing_to_take_back")
+        raise Conflict("There's nothing to undo here.", code="nothing_to_take_back")
 
 
 @dataclass(frozen=True, slots=True)

@@ -64,9 +64,13 @@ def mark_by_hand(
 
 def _refuse(given: Mapping[str, Given], before: Mapping[str, Mark]) -> None:
     fields = {part: "was not answered in this try" for part in given if part not in before}
-    fields |= {part: "a share is 0 to 1" for part, one in given.items() if not 0 <= one.share <= 1}
+    fields |= {
+        part: "a share must be from 0 to 1"
+        for part, one in given.items()
+        if not 0 <= one.share <= 1
+    }
     if fields or not given:
-        raise Unprocessable("These marks cannot be given.", fields=fields)
+        raise Unprocessable("You can't give these marks.", fields=fields)
 
 
 def _mark(

@@ -133,7 +133,7 @@ def find_presentation(
     )
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:
-        raise NotFound("You have no such question.")
+        raise NotFound("We can't find this question.")
     if not found.any_in_test:
         # The usual case needs no query of its own.
         found.run.enrolment.__dict__["_open_in_test"] = frozenset()
@@ -145,7 +145,7 @@ def bank_family(bank: CourseBank, version: Version) -> BankFamily:
     item = bank.families.get(version.family)
     if item is None:
         raise Conflict(
-            "This question was taken out of the course. Nothing was counted.", code="not_live"
+            "This question was removed from the course. We counted nothing.", code="not_live"
         )
     return item
 
@@ -284,7 +284,7 @@ def typical_seconds(family: Family, guess: float) -> float:
 def refuse_closed(question: OpenQuestion) -> None:
     """Conflict when the presentation was closed before."""
     if question.presentation.closed_at is not None:
-        raise Conflict("This question is closed. Nothing was changed.", code="question_closed")
+        raise Conflict("This question is closed. We changed nothing.", code="question_closed")
 
 
 def close(presentation: Presentation, how: Closing, now: datetime) -> None:

@@ -60,11 +60,11 @@ def _with_products(text: str, symbols: tuple[str, ...]) -> str:
 
 def _power(base: Any, exponent: Any) -> Any:
     if not exponent.is_Rational or abs(exponent) > LARGEST_POWER:
-        raise FormulaUnreadable(f"Powers go to {LARGEST_POWER} here.")
+        raise FormulaUnreadable(f"The largest power you can use here is {LARGEST_POWER}.")
     if not (base.is_Rational and exponent.is_Integer):
         return sympy.Pow(base, exponent, evaluate=False)
     if _bits(base) * abs(exponent) > LARGEST_BITS:
-        raise FormulaUnreadable("That number grows too large.")
+        raise FormulaUnreadable("That number is too large.")
     if base == 0 and exponent.is_negative:
         raise FormulaUnreadable("That divides by 0.")
     return base**exponent
@@ -76,7 +76,7 @@ def _bits(number: Any) -> int:
 
 def _converted(node: ast.AST, symbols: dict[str, Any], depth: int) -> Any:
     if depth > DEEPEST:
-        raise FormulaUnreadable("That formula is nested too deeply.")
+        raise FormulaUnreadable("That formula has too many brackets inside brackets.")
 
     def inner(child: ast.AST) -> Any:
         return _converted(child, symbols, depth + 1)
@@ -111,23 +111,23 @@ def _converted(node: ast.AST, symbols: dict[str, Any], depth: int) -> Any:
                     return _power(one, other)
         case ast.Call(func=ast.Name(id=name), args=[argument], keywords=[]) if name in FUNCTIONS:
             return FUNCTIONS[name](inner(argument))
-    raise FormulaUnreadable("Only numbers, letters of the question, + − × ÷ and powers are read.")
+    raise FormulaUnreadable("Use only numbers, the letters of the question, + − × ÷ and powers.")
 
 
 def _tree(text: str, symbols: tuple[str, ...]) -> ast.expr:
     if len(text) > LONGEST:
-        raise FormulaUnreadable(f"That is too long. At most {LONGEST} characters.")
+        raise FormulaUnreadable(f"That is too long. Use at most {LONGEST} characters.")
     for old, new in _SWAPS.items():
         text = text.replace(old, new)
     text = re.sub(r"(\d),(\d)", r"\1.\2", text)
     if not text.strip():
-        raise FormulaUnreadable("Nothing is typed yet.")
+        raise FormulaUnreadable("You haven't typed anything yet.")
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", SyntaxWarning)
             return ast.parse(_with_products(text, symbols), mode="eval").body
     except (SyntaxError, ValueError, RecursionError, MemoryError) as error:
-        raise FormulaUnreadable("That formula is not complete.") from error
+        raise FormulaUnreadable("This formula isn't finished. Check the end of it.") from error
 
 
 def expanded_size(expression: Any) -> int:
@@ -153,7 +153,7 @@ def read_formula(text: str, symbols: tuple[str, ...]) -> Any:
     names = {name: sympy.Symbol(name) for name in symbols} | {"pi": sympy.pi}
     found = _converted(_tree(text, symbols), names, 0)
     if expanded_size(found) > MOST_TERMS:
-        raise FormulaUnreadable("That is too much to multiply out. Write it more simply.")
+        raise FormulaUnreadable("That is too long to multiply out. Write it more simply.")
     return found
 
 
@@ -221,12 +221,16 @@ def compare(answer: str, typed: str, symbols: tuple[str, ...], form: str) -> tup
         return (
             "form",
             f"form {typed}",
-            "It is equal, but the brackets are asked to be multiplied out.",
+            "It has the same value, but the question asks you to multiply out the brackets.",
         )
     if form == "factorised" and not _is_factorised(given):
-        return "form", f"form {typed}", "It is equal, but it is asked for as a product."
+        return (
+            "form",
+            f"form {typed}",
+            "It has the same value, but the question asks for a product.",
+        )
     if form == "simplified" and _operations(tree) > _operations(_tree(answer, symbols)):
-        return "form", f"form {typed}", "It is equal, but it can be written more simply."
+        return "form", f"form {typed}", "It has the same value, but you can write it more simply."
     return "right", canonical, ""
 
 

@@ -66,7 +66,7 @@ def main(parent: int, *, gently: bool) -> None:
             ValueError,
             AttributeError,
         ):
-            found = ("unreadable", "", "That formula cannot be worked out.", -1)
+            found = ("unreadable", "", "We can't work out that formula.", -1)
         print(json.dumps(found), flush=True)
 
 

@@ -116,11 +116,11 @@ class AssociateKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, Not
         for line in lines(response):
             one, _, other = line.partition(" ")
             if one not in known or other not in known or one == other or {one, other} & used:
-                return "Each item can be joined to one other."
+                return "Join each item to only one other."
             used |= {one, other}
             found.add(_sorted(one, other))
         if len(found) < len(self.pairs):
-            return f"{len(found)} of {len(self.pairs)} pairs are made."
+            return f"You have made {len(found)} of {len(self.pairs)} pairs."
         return found if len(found) == len(self.pairs) else f"Make {len(self.pairs)} pairs."
 
     def mark(self, response: str) -> PartMark:

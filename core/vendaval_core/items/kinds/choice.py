@@ -71,9 +71,9 @@ class ChoicePart(Part):
     @model_validator(mode="after")
     def points_have_bounds(self) -> ChoicePart:
         if (self.bounds is not None) != any(choice.points for choice in self.choices):
-            raise ValueError("points and bounds go together")
+            raise ValueError("give both points and bounds, or neither")
         if self.bounds is not None and (self.partial or self.bounds[0] >= self.bounds[1]):
-            raise ValueError("bounds rise, and take the place of partial")
+            raise ValueError("bounds must rise and can't be used with partial")
         return self
 
     def key(self, values: Values, stream: SeededStream) -> ChoiceKey:
@@ -240,11 +240,11 @@ class ChoiceKey(MarkedByRule, OnePiece, NoAxes, NotTyped):
         yield from twins([choice.text for choice in self.choices])
         if self.kind == "hot_text":
             for gap in gaps_missing(self.text, len(self.choices))[:1]:
-                yield f"{gap} does not stand in the text"
+                yield f"{gap} isn't in the text"
         if self.kind == "hotspot" and (
             self.figure is None or any(choice.region is None for choice in self.choices)
         ):
-            yield "a hotspot needs a figure, and a region for each choice"
+            yield "a hotspot needs a figure and a region for each choice"
 
     def presented(self, html: Html) -> ChoicePartOut:
         return ChoicePartOut(

@@ -129,7 +129,7 @@ def keyed_mix_up(
     """
     place, token = fill(str(place), values), fill(token, values)
     if place not in places or token not in tokens:
-        raise ExpressionError(f"there is no “{place}” with “{token}” to mix up")
+        raise ExpressionError(f"there is no “{place}” with “{token}” to confuse")
     return KeyedMixUp(places[place], tokens[token], fill(says, values))
 
 
@@ -158,7 +158,7 @@ def same_slips(misses: Sequence[KeyedNearMiss]) -> Iterator[str]:
     """The fault of two foreseen slips with one value, of which only one could be told."""
     values = [round(m.value, 6) if isinstance(m.value, float) else m.value for m in misses]
     if len(set(values)) < len(values):
-        yield f"two slips give one value: {sorted(map(str, values))}"
+        yield f"two slips give the same value: {sorted(map(str, values))}"
 
 
 def named(texts: Mapping[str, str], response: str) -> str:

@@ -21,9 +21,9 @@ from .typed import TextEntryPartOut, Typed, TypedPart
 
 Form = Literal["any", "expanded", "factorised", "simplified"]
 NOT_TAKEN = {
-    "busy": "Too many formulas are being worked out at this moment. Send it again.",
-    "not_ready": "Formulas cannot be worked out at this moment. Send it again in a minute.",
-    "one_at_a_time": "Another formula of yours is still being worked out. Send it again.",
+    "busy": "We're checking many formulas right now. Send yours again.",
+    "not_ready": "We can't check formulas right now. Send yours again in a minute.",
+    "one_at_a_time": "We're still checking another formula of yours. Send this one again.",
 }
 
 
@@ -89,7 +89,7 @@ class FormulaKey(WrongAsExample, NotTyped, Typed):
     def faults(self) -> Iterator[str]:
         for miss in self.near_misses:
             if self.mark(str(miss.value)).verdict is Verdict.RIGHT:
-                yield f"near miss {miss.value} is right (answer {self.answer})"
+                yield f"the near miss {miss.value} is right (answer {self.answer})"
         yield from same_slips(self.near_misses)
 
     def presented(self, html: Html) -> TextEntryPartOut:

@@ -46,5 +46,5 @@ class GapMatchKey(SlotsKey):
 
     def faults(self) -> Iterator[str]:
         for gap in gaps_missing(self.text, len(self.slots))[:1]:
-            yield f"{gap} does not stand in the text"
+            yield f"{gap} isn't in the text"
         yield from SlotsKey.faults(self)

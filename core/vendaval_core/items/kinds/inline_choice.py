@@ -26,7 +26,7 @@ class DropDownModel(Strict):
     @model_validator(mode="after")
     def right_is_there(self) -> DropDownModel:
         if self.right not in self.choices:
-            raise ValueError(f"“{self.right}” is not among the choices")
+            raise ValueError(f"“{self.right}” isn't one of the choices")
         return self
 
 
@@ -73,5 +73,5 @@ class InlineChoiceKey(SlotsKey):
 
     def faults(self) -> Iterator[str]:
         for gap in gaps_missing(self.text, len(self.slots))[:1]:
-            yield f"{gap} does not stand in the text"
+            yield f"{gap} isn't in the text"
         yield from SlotsKey.faults(self)

@@ -167,14 +167,14 @@ class NumberKey(Typed):
             return says
         if decimals < self.digits and fixed(self.answer, decimals) == fixed(value, decimals):
             places = "1 decimal place" if self.digits == 1 else f"{self.digits} decimal places"
-            return f"That is rounded too far. Give {places}."
+            return f"You rounded too much. Give {places}."
         for factors in FACTORS.values():
             if self.unit not in factors:
                 continue
             for unit in factors:
                 other = converted(value, unit, self.unit)
                 if unit != self.unit and other is not None and value and self.is_right(other):
-                    return f"The number is right in {unit}. It is asked for in {self.unit}."
+                    return f"The number is right in {unit}. The question asks for {self.unit}."
         return None
 
     def right_words(self) -> str:

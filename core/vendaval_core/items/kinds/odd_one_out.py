@@ -121,7 +121,7 @@ class OddOneOutKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, Not
         """Ids of the item and the reason, or why they cannot be read."""
         item, _, reason = "".join(lines(response)[:1]).partition(" ")
         if item not in {token.id for token in self.items}:
-            return "Choose the one that does not belong."
+            return "Choose the one that doesn't belong."
         if reason not in {token.id for token in self.reasons}:
             return "Choose the reason too."
         return item, reason

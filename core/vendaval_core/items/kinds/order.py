@@ -105,7 +105,7 @@ class OrderKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, NotChos
     def mark(self, response: str) -> PartMark:
         given = lines(response)
         if sorted(given) != sorted(self.right):
-            return unreadable("Put every item in its place.")
+            return unreadable("Put every item in a place.")
         in_place = sum(a == b for a, b in zip(given, self.right, strict=True))
         whole = in_place == len(given)
         share = Fraction(in_place, len(given)) if self.partial else Fraction(int(whole))

@@ -195,17 +195,17 @@ class PointsKey(WrongAsExample, MarkedByRule, NotTyped, NotChosen, Canonical):
             try:
                 x, y = float(first), float(second)
             except ValueError:
-                return "That is not a place on the grid."
+                return "That isn't on the grid."
             if not (self.x.holds(x) and self.y.holds(y)):
-                return "That lies outside the grid."
+                return "That is outside the grid."
             found.append((x, y))
         wanted = len(self.targets)
         if len(found) < wanted:
-            return f"{len(found)} of {wanted} placed."
+            return f"You have placed {len(found)} of {wanted}."
         if len(found) > wanted:
             return f"Place {wanted}."
         if self.draws != "arrows" and len({x for x, _ in found}) < wanted:
-            return "Two points stand one above the other. Move one sideways."
+            return "Two points are one above the other. Move one sideways."
         return found
 
     def mark(self, response: str) -> PartMark:

@@ -83,7 +83,7 @@ class TextKey(Typed):
         if says is None and any(
             slips_between(read, text, self.slips) <= self.slips for text in accepted
         ):
-            return PartMark(Verdict.RIGHT, read, f"Spelt {self.accepted[0]}.", RIGHT)
+            return PartMark(Verdict.RIGHT, read, f"The spelling is {self.accepted[0]}.", RIGHT)
         return PartMark(Verdict.WRONG, read, says)
 
     def right_words(self) -> str:

@@ -203,13 +203,13 @@ class SlotsKey(WrongAsExample, MarkedByRule, NoAxes, NotTyped, NotChosen):
         for line in lines(response):
             slot, _, token = line.partition(" ")
             if slot not in slots or token not in tokens or slot in found:
-                return "That is not an answer to this question."
+                return "That answer doesn't fit this question."
             found[slot] = token
         if len(found) < len(self.slots):
             left = len(self.slots) - len(found)
-            return f"{left} of {len(self.slots)} places are still empty."
+            return f"{left} of {len(self.slots)} places are empty."
         if not self.reuse and len(set(found.values())) < len(found):
-            return "Each can be used once only."
+            return "Use each one only once."
         return found
 
     def mark(self, response: str) -> PartMark:

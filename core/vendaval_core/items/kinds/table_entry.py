@@ -61,7 +61,7 @@ class TableEntryPart(Part):
                 raise ValueError(f"row {number} has {len(row.cells)} cells under these columns")
         ids = [cell.id for row in self.rows for cell in row.cells if not isinstance(cell, str)]
         if not ids or len(set(ids)) < len(ids):
-            raise ValueError("a table has at least one cell to fill, each with an id of its own")
+            raise ValueError("a table needs at least one cell to fill, each with its own id")
         return self
 
     def key(self, values: Values, stream: SeededStream) -> TableKey:
@@ -123,7 +123,7 @@ class TableKey(MarkedByRule, NoFigure, NoAxes, NotChosen, Canonical):
         marks = {cell.id: cell.mark(typed.get(cell.id, "")) for cell in self.cells}
         for cell in self.cells:
             if cell.id not in typed:
-                return unreadable(f"{len(self.cells) - len(typed)} cells are still empty.")
+                return unreadable(f"{len(self.cells) - len(typed)} cells are empty.")
             if marks[cell.id].verdict is Verdict.UNREADABLE:
                 return unreadable(f"{cell.label or cell.id}: {marks[cell.id].says}")
         hits = sum(mark.verdict is Verdict.RIGHT for mark in marks.values())

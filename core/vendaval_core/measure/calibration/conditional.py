@@ -70,7 +70,7 @@ def _value(easiness: Array, totals: Array, counts: Array) -> tuple[float, Array]
 def fit_conditional(table: ResponseTable) -> ConditionalFit:
     """Fit the Rasch model. TableInvalid for scores other than 0 and 1 or a missing answer."""
     if table.scores.max() > 1 or not table.complete:
-        raise TableInvalid(["conditional estimation wants a complete table of 0 and 1"])
+        raise TableInvalid(["conditional estimation needs a complete table of 0 and 1"])
     scores = table.scores.astype(float)
     raw = scores.sum(axis=1)
     inside = (raw > 0) & (raw < scores.shape[1])

@@ -81,7 +81,7 @@ def _table(
 def _why_not(curve: ResponseCurve, outcomes: Sequence[int]) -> str | None:
     """Why a family cannot be fitted at all."""
     if len(outcomes) < FEWEST_ANSWERS:
-        return f"only {len(outcomes)} answers, {FEWEST_ANSWERS} are wanted"
+        return f"only {len(outcomes)} answers, at least {FEWEST_ANSWERS} are needed"
     missing = set(range(curve.categories)) - set(outcomes)
     if missing:
         return f"nobody had outcome {min(missing)} of {curve.categories}"
@@ -143,7 +143,10 @@ def propose(
     used = [r for r in responses if why[r.family] is None]
     units_there = len({r.unit for r in used})
     if len(fitted) < 2 or units_there < FEWEST_UNITS:
-        few = f"only {units_there} sittings with two families or more, {FEWEST_UNITS} are wanted"
+        few = (
+            f"only {units_there} sittings with two or more families, at least {FEWEST_UNITS} are "
+            "needed"
+        )
         return [_unmoved(f, c, len(by_family[f]), why[f] or few) for f, c in present.items()]
     table, units = _table(fitted, used)
     mean_slope = float(np.mean([math.log(ability_sd * present[f].a) for f in fitted]))

@@ -62,11 +62,11 @@ def _finite(value: float) -> Value:
 def _problems(slope: float, errors: dict[str, Value], fit: ItemFit) -> tuple[str, ...]:
     found = []
     if fit.answers < FEWEST_ANSWERS:
-        found.append(f"only {fit.answers} answers, {FEWEST_ANSWERS} are wanted")
+        found.append(f"only {fit.answers} answers, at least {FEWEST_ANSWERS} are needed")
     if not SLOPE_RANGE[0] * 1.01 < slope < SLOPE_RANGE[1] * 0.99:
-        found.append("the slope has no estimate inside its range")
+        found.append("the slope can't be estimated within its range")
     if errors["b"] is None:
-        found.append("no standard error: the estimate did not come to rest")
+        found.append("no standard error: the estimate didn't converge")
     if not FIT_RANGE[0] <= fit.infit <= FIT_RANGE[1]:
         found.append(f"infit {fit.infit:.2f} is outside {FIT_RANGE[0]} to {FIT_RANGE[1]}")
     return tuple(found)

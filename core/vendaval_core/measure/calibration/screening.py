@@ -21,11 +21,11 @@ def _alike(table: ResponseTable, item: int) -> str | None:
     if len(seen) == 0:
         return "nobody answered it"
     if seen.min() == seen.max():
-        return f"every answer is {seen[0]}, so nothing can be told of it"
+        return f"every answer is {seen[0]}, so it can't be estimated"
     given = set(np.unique(seen).tolist())
     missing = [score for score in range(int(seen.max())) if score not in given]
     if missing:
-        return f"nobody has a score of {missing[0]}, so its steps have no estimate"
+        return f"nobody has a score of {missing[0]}, so its steps can't be estimated"
     return None
 
 
@@ -34,7 +34,7 @@ def _same_as(table: ResponseTable, item: int, kept: list[int]) -> str | None:
     for other in kept:
         if np.array_equal(column, table.scores[:, other]):
             name = table.items[other]
-            return f"its answers are those of {name}: one of the two is left out"
+            return f"its answers are the same as those of {name}: one of the two is left out"
     return None
 
 
@@ -54,7 +54,10 @@ def _reversed(table: ResponseTable, item: int, kept: list[int]) -> str | None:
         return None
     correlation = float(np.corrcoef(own, means)[0, 1])
     if correlation * np.sqrt(there.sum()) < PLAINLY_REVERSED:
-        return f"those who do well elsewhere miss it more (r {correlation:.2f}): is its key right?"
+        return (
+            f"learners who do well elsewhere get it wrong more often (r {correlation:.2f}): is "
+            "its key right?"
+        )
     return None
 
 
@@ -78,6 +81,6 @@ def screened(table: ResponseTable, model: Model) -> tuple[ResponseTable, dict[st
         kept = [item for item in kept if turned[item] is None]
     if len(kept) < FEWEST_ITEMS:
         lines = [f"item {name}: {reason}" for name, reason in why.items()]
-        raise TableInvalid([f"at least {FEWEST_ITEMS} items that can be fitted are wanted", *lines])
+        raise TableInvalid([f"at least {FEWEST_ITEMS} items that can be fitted are needed", *lines])
     items = tuple(table.items[item] for item in kept)
     return ResponseTable(items, table.scores[:, kept]), why

@@ -47,9 +47,11 @@ def _header_problems(header: Sequence[str]) -> list[str]:
     twice = sorted({name for name in header if name and header.count(name) > 1})
     problems += [f"line 1: “{name}” names two columns" for name in twice]
     if header and all(name in {"0", "1", ""} for name in header):
-        problems.append("line 1: a header with the items' names is wanted, this is a row of scores")
+        problems.append(
+            "line 1: this is a row of scores; it must be a header with the items' names"
+        )
     if len(header) < FEWEST_ITEMS:
-        problems.append(f"line 1: at least {FEWEST_ITEMS} items are wanted, not {len(header)}")
+        problems.append(f"line 1: at least {FEWEST_ITEMS} items are needed, not {len(header)}")
     return problems
 
 
@@ -73,7 +75,7 @@ def _row_problems(line: int, row: Sequence[str], header: Sequence[str], most: in
 def check_table(table: ResponseTable) -> list[str]:
     """What makes a table unfit for calibration as a whole."""
     if len(table.scores) < FEWEST_ROWS:
-        return [f"at least {FEWEST_ROWS} rows are wanted, not {len(table.scores)}"]
+        return [f"at least {FEWEST_ROWS} rows are needed, not {len(table.scores)}"]
     return []
 
 

@@ -15,7 +15,7 @@ def assignment_of(group: Group, assignment_id: int) -> Assignment:
     rows = Assignment.objects.filter(group=group).select_related("test")
     found = rows.filter(pk=assignment_id).first()
     if found is None:
-        raise NotFound("This group has no such test.")
+        raise NotFound("This group doesn't have this test.")
     found.group = group
     return found
 
@@ -35,5 +35,5 @@ def attempt_of(group: Group, assignment_id: int, attempt_id: int) -> Attempt:
     )
     found = rows.filter(pk=attempt_id).first()
     if found is None:
-        raise NotFound("There is no such attempt at this test.")
+        raise NotFound("We can't find this attempt.")
     return found

@@ -40,7 +40,7 @@ def check_given(group: Group, wanted: GiveTestIn) -> GiveCheckOut:
         problems=_problems(test, wanted, group.course),
         learners=len(learners),
         minutes=max(1, round(seconds / 60)),
-        says=f"from the pace of {counted(known, 'learner')}" if known else "as questions need",
+        says=f"based on the pace of {counted(known, 'learner')}" if known else "at the usual pace",
         mirror_says=_mirror_says(test, group.course),
     )
 
@@ -55,13 +55,13 @@ def _mirror_says(test: Test, course: Course) -> str:
     shows = without(mirror.composition.core(), held).questions
     of = test.composition.core().questions
     says = (
-        f"It has {shows} of the {counted(of, 'question')}, with other numbers, and shows their "
-        "answers."
+        f"It has {shows} of the {counted(of, 'question')}, with other numbers, and shows "
+        "their answers."
     )
     if shows < of:
         says += (
-            " Questions whose answer is the same in every version are left out until the test "
-            "itself has shown its answers."
+            " It leaves out questions with the same answer in every version until the test "
+            "has shown its answers."
         )
     return says
 
@@ -70,7 +70,7 @@ def _test_of(group: Group, test_id: int) -> Test:
     rows = Test.objects.filter(course=group.course_id, mirror_of=None)
     found = rows.filter(pk=test_id).first()
     if found is None:
-        raise NotFound("This course has no such test.")
+        raise NotFound("This course doesn't have this test.")
     return found
 
 
@@ -81,7 +81,7 @@ def learners_asked_for(group: Group, wanted: Collection[int] | None) -> list[Enr
         return members
     found = [one for one in members if one.pk in set(wanted)]
     if len(found) < len(set(wanted)):
-        raise NotFound("There is no such learner in this group.")
+        raise NotFound("This learner isn't in this group.")
     return found
 
 
@@ -99,7 +99,7 @@ def give_test(group: Group, wanted: GiveTestIn, by: User) -> Assignment:
     learners = learners_asked_for(group, wanted.learners)
     problems = _problems(test, wanted, group.course)
     if problems:
-        raise Unprocessable("It cannot be given like this.", fields=problems)
+        raise Unprocessable("This can't be assigned yet. Fix what is marked.", fields=problems)
     return give(
         test,
         group,
@@ -144,11 +144,11 @@ def _warning(row: Assignment) -> str:
     attempts = Attempt.objects.filter(assignment=row)
     going = begun_by(attempts.filter(handed_in_at=None))
     if going:
-        at = f"{some_have(going, 'is', 'are')} at it"
-        return f"{at}: attempts under way keep the dates and pages they began with."
+        at = f"{some_have(going, 'is', 'are')} working on it"
+        return f"{at}. They keep the dates and pages they started with."
     begun = begun_by(attempts)
     if begun:
-        return f"{some_have(begun)} handed in: when results are told follows the new dates."
+        return f"{some_have(begun)} handed in. Their results follow the new dates."
     return ""
 
 
@@ -162,9 +162,9 @@ def change_given(row: Assignment, wanted: ChangeGivenIn) -> Assignment:
         others = Attempt.objects.filter(assignment=row).exclude(enrolment__in=learners)
         begun = begun_by(others)
         if begun:
-            problems["learners"] = f"{some_have(begun)} begun it and cannot be left out"
+            problems["learners"] = f"{some_have(begun)} started it, so you can't leave them out"
     if problems:
-        raise Unprocessable("It cannot be given like this.", fields=problems)
+        raise Unprocessable("This can't be assigned yet. Fix what is marked.", fields=problems)
     with editing(row, wanted, lambda: given_edit(row)):
         for name in CHANGED:
             setattr(row, name, getattr(wanted, name))
@@ -184,7 +184,10 @@ def _take_back(row: Assignment) -> None:
     begun = begun_by(Attempt.objects.filter(assignment=row))
     if begun:
         raise Conflict(
-            f"{some_have(begun)} begun it, so it stays. It can be closed by its date.",
+            (
+                f"{some_have(begun)} started it, so you can't remove it. Set its closing date "
+                "instead."
+            ),
             code="begun",
         )
     taking_back.take_back(row)

@@ -175,7 +175,7 @@ def assigned_test(enrolment: Enrolment, kind: RefKind, number: int) -> AssignedT
     else:
         found = []
     if not found:
-        raise NotFound("You have no such test.")
+        raise NotFound("You don't have this test.")
     return found[0]
 
 

@@ -51,11 +51,11 @@ def preview_family(course: Course, key: str, seed: int, person: User) -> FamilyP
     bank = course_bank(course)
     item = bank.families.get(key)
     if item is None:
-        raise NotFound("There is no such question in this course.")
+        raise NotFound("This course doesn't have that question.")
     number = 1 + (seed - 1) % item.family.versions
     if gives_away(item.revision, number, open_in_tests_of(person)):
         raise Conflict(
-            "This question is in a test of your own that is still open.", code="open_in_test"
+            "This question is in one of your own tests that is still open.", code="open_in_test"
         )
     version = version_of(item.revision, number, 0)
     as_shown = Shown(

@@ -132,7 +132,7 @@ def _edit(test: Test) -> ComposedIn:
 def _found(course: Course, test_id: int) -> Test:
     found = _rows(course).filter(pk=test_id).first()
     if found is None:
-        raise NotFound("This course has no such test.")
+        raise NotFound("This course doesn't have this test.")
     return found
 
 
@@ -151,9 +151,8 @@ def _warning(test: Test) -> str:
     if not names:
         return ""
     return (
-        f"{some_have(names)} begun it: its questions and points "
-        "stay as they are, and new rules hold for attempts begun from now on. To change the "
-        "questions, copy it."
+        f"{some_have(names)} started it, so its questions and points can't change. New rules "
+        "apply to attempts started from now on. To change the questions, copy the test."
     )
 
 
@@ -194,13 +193,18 @@ def change_test(course: Course, test_id: int, wanted: ChangeTestIn, by: User) ->
     with editing(test, wanted, lambda: _edit(test)):
         problems = problems_of(course, wanted.composition, wanted.rules)
         if problems:
-            raise Unprocessable("This test cannot be as it is.", fields=problems)
+            raise Unprocessable(
+                "This test can't be saved yet. Fix what is marked.", fields=problems
+            )
         if wanted.composition != test.composition:
             names = begun_by(_attempts_at(test))
             if names:
-                says = f"{some_have(names)} begun it"
+                says = f"{some_have(names)} started it"
                 raise Unprocessable(
-                    "The questions of this test can be changed no more. Copy it instead.",
+                    (
+                        "You can't change the questions of this test any more. Copy the test "
+                        "instead."
+                    ),
                     fields={"composition": says},
                 )
         for name in CHANGED:
@@ -220,7 +224,7 @@ def _renew_mirror(test: Test) -> None:
 def _own(course: Course, test_id: int, by: User) -> Test:
     test = _found(course, test_id)
     if test.author_id != by.pk:
-        raise Conflict("Somebody else composed this test. Copy it to change it.", code="not_own")
+        raise Conflict("Somebody else made this test. Copy it to change it.", code="not_own")
     return test
 
 
@@ -229,5 +233,5 @@ def remove_test(course: Course, test_id: int, by: User) -> None:
     with transaction.atomic():
         test = _own(course, test_id, by)
         if vars(test)["given"] or begun_by(_attempts_at(test)):
-            raise Conflict("It was given to learners, so it stays.", code="given")
+            raise Conflict("It was assigned to learners, so you can't delete it.", code="given")
         test.delete()

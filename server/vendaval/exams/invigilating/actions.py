@@ -121,10 +121,10 @@ def _going(group: Group, assignment: Assignment, wanted: Collection[int] | None)
     if wanted is not None:
         rows = rows.filter(pk__in=wanted)
         if rows.count() < len(set(wanted)):
-            raise NotFound("There is no such attempt at this test.")
+            raise NotFound("We can't find this attempt.")
     going = list(rows.filter(handed_in_at=None))
     if not going:
-        raise Conflict("Nobody is sitting this test now.", code="nobody_sits")
+        raise Conflict("Nobody is taking this test now.", code="nobody_sits")
     return going
 
 

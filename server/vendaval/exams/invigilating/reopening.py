@@ -35,7 +35,7 @@ from .actions import hold_what_dates_tell, note
 from .schemas import ReopenCheckOut, ReopenIn
 
 SET_ASIDE = Reply(
-    verdict="not_counted", headline="Set aside.", detail="The test was reopened after it."
+    verdict="not_counted", headline="Set aside.", detail="The test was reopened after this."
 )
 CHANGED = (*STORED, "marked", "total", "out_at", "levels", "paper")
 
@@ -63,7 +63,7 @@ def reopen(group: Group, assignment_id: int, attempt_id: int, wanted: ReopenIn, 
             raise Conflict(refused, code="cannot_reopen")
         after = reopened(attempt.core(), 60.0 * wanted.minutes, now)
         if settled(after, now).handed_in is not None:
-            says = "No time was left, so it needs some."
+            says = "No time was left, so add some minutes."
             raise Unprocessable(says, fields={"minutes": says})
         told = told_words(assigned_test_of(attempt).told(attempt, now))
         handed_in = attempt.handed_in_at
@@ -91,7 +91,7 @@ def _note(attempt: Attempt, told: list[str], minutes: int, why: str, by: User) -
     if minutes:
         says += f", {counted(minutes, 'minute')} more"
     if told:
-        says += f"; told before: {', '.join(told)}"
+        says += f"; shown before: {', '.join(told)}"
     kind = AuditKind.TEST_REOPENED
     note(attempt, InterventionKind.REOPENED, by, why=why, says=says, kind=kind)
     for follower in activities().reopened:
@@ -113,16 +113,16 @@ def _loaded(group: Group, assignment_id: int, attempt_id: int) -> Attempt:
 def _refusal(attempt: Attempt) -> str | None:
     """Why an attempt cannot be reopened, in words."""
     if attempt.handed_in_at is None:
-        return "It is not handed in."
+        return "It hasn't been handed in."
     others = Attempt.objects.filter(
         enrolment=attempt.enrolment_id, test=attempt.test_id, number__gt=attempt.number
     )
     if others.exists():
-        return "The learner has begun another attempt since."
+        return "The learner has started another attempt since."
     if Marking.objects.filter(answer__attempt=attempt, taken_back_at=None).exists():
-        return "Something of it has been marked by a person already."
+        return "A tutor has already marked part of it."
     if attempt.regrades.filter(undone=False).exists():
-        return "A question of it was regraded. Undo that first."
+        return "One of its questions was regraded. Undo that first."
     return None
 
 

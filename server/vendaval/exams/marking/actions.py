@@ -63,7 +63,10 @@ def mark_answer(
         if newest is not None and (wanted.after is None or newest.pk > wanted.after):
             who = newest.by.display_name if newest.by is not None else "Somebody"
             raise Conflict(
-                f"{who} marked this in between. Look at it, then keep yours if you want to.",
+                (
+                    f"{who} marked this meanwhile. Look at their mark, then save yours if you "
+                    "still want to."
+                ),
                 code="marked_elsewhere",
             )
         Marking.objects.create(
@@ -88,14 +91,14 @@ def take_mark_back(
         rows = Marking.objects.filter(answer=answer_id, part=part_id, by=by)
         marking = rows.filter(pk=marking_id).first()
         if marking is None:
-            raise NotFound("You gave no such mark.")
+            raise NotFound("You didn't give this mark.")
         if marking.taken_back_at is not None:
             return
         out = part.answer.attempt.out_at
         newest = _newest(answer_id, part_id, MarkerRole(marking.role))
         settled = marking.role != MarkerRole.AGREED and MarkerRole.AGREED in part.given
         if settled or newest != marking or (out is not None and marking.at <= out):
-            raise Conflict("This mark has been used since. Give another one.", code="mark_used")
+            raise Conflict("This mark has been used since. Give a new one.", code="mark_used")
         marking.taken_back_at = clock.now()
         marking.save(update_fields=["taken_back_at"])
 
@@ -104,7 +107,7 @@ def _refuse_role(assignment: Assignment, part: PartToMark, wanted: MarkIn, by: U
     role = role_of(assignment, by)
     if wanted.role is MarkerRole.AGREED:
         if not (MarkerRole.FIRST in part.given and MarkerRole.SECOND in part.given):
-            raise Conflict("Both have to mark it before they agree.", code="not_both")
+            raise Conflict("Both markers must mark it before they can agree.", code="not_both")
     elif wanted.role is not role:
         raise Conflict(f"You mark this as the {role.label}.", code="other_role")
 
@@ -120,14 +123,14 @@ def _share(part: PartToMark, wanted: MarkIn) -> Fraction:
         share = given / part.of if right and given is not None else Fraction(0)
     if problems:
         fields = {f"points.{number}": says for number, says in problems.items()}
-        raise Unprocessable("These points cannot be given.", fields=fields)
+        raise Unprocessable("You can't give these points.", fields=fields)
     return share
 
 
 def _within(part: PartToMark, wanted: MarkIn) -> list[NoteInText]:
     length = len(part.answer.data.responses.get(part.key.id, ""))
     if any(note.at + note.length > length for note in wanted.notes):
-        raise Unprocessable("A comment lies beyond the text.", fields={"notes": "beyond the text"})
+        raise Unprocessable("A comment is outside the text.", fields={"notes": "outside the text"})
     return wanted.notes
 
 
@@ -142,9 +145,9 @@ def set_criteria(assignment: Assignment, family: str, part: str, wanted: Criteri
         if one.key.id == part and one.answer.presentation.revision.family.key == family
     ]
     if not same:
-        raise NotFound("There is nothing to mark at this place.")
+        raise NotFound("There's nothing to mark here.")
     if any(one.given for one in same):
-        raise Conflict("Something was marked by these criteria already.", code="marked")
+        raise Conflict("Answers have already been marked with these criteria.", code="marked")
     test = assignment.test
     kept = Criteria.objects.filter(test=test, family=family, part=part)
     with editing(test, wanted, lambda: criteria_edit(kept.all(), part)):
@@ -170,7 +173,7 @@ def set_second_marker(assignment: Assignment, wanted: SecondMarkerIn) -> None:
             return
         tutor = assignment.group.tutors.filter(person=wanted.person, until=None).first()
         if tutor is None:
-            raise NotFound("There is no such tutor of this group.")
+            raise NotFound("This tutor doesn't teach this group.")
         asked_before = rows.filter(person=tutor.person_id).exists()
         row, _ = SecondMarker.objects.update_or_create(
             assignment=assignment, defaults={"person_id": tutor.person_id}
@@ -201,7 +204,7 @@ def let_out_marks(
         raise Conflict("The first marker releases the marks.", code="second_marker")
     attempts = [one for one in handed_in_attempts(assignment) if wanted is None or one.pk in wanted]
     if wanted is not None and len(attempts) < len(set(wanted)):
-        raise NotFound("There is no such attempt at this test.")
+        raise NotFound("We can't find this attempt.")
     parts = to_mark(attempts, own_criteria(assignment.test_id))
     by_attempt: dict[int, list[PartToMark]] = {}
     for of in parts.values():
@@ -254,7 +257,8 @@ def _refuse_differing(attempts: list[Attempt], parts: dict[int, list[PartToMark]
     ]
     if names:
         raise Conflict(
-            f"Two markers differ at {some_of(names)}. Settle that first.", code="markers_differ"
+            f"The two markers disagree on {some_of(names)}. Agree on a mark first.",
+            code="markers_differ",
         )
 
 

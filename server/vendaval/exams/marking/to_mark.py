@@ -105,7 +105,7 @@ def one_part(assignment: Assignment, answer_id: int, part: str) -> PartToMark:
     for one in found:
         if one.key.id == part:
             return one
-    raise NotFound("There is nothing to mark at this place.")
+    raise NotFound("There's nothing to mark here.")
 
 
 def part_out(part: PartToMark, role: MarkerRole) -> PartToMarkOut:

@@ -33,7 +33,7 @@ def work(asked: dict[str, Any], data: bytes) -> Reply:
         pictures = iter([_picture(data, asked["heic"])])
     parts = [part for picture in pictures for part in _sheet(picture)]
     if not parts:
-        raise Refused("This document can't be read: it has no pages.", "unreadable")
+        raise Refused("We can't read this document: it has no pages.", "unreadable")
     return {}, parts
 
 
@@ -60,15 +60,16 @@ def _picture(data: bytes, heic: bool) -> Image.Image:
         most = MOST_PIXELS if picture.format == "JPEG" else MOST_PIXELS_WHOLE
         if picture.width * picture.height > most:
             raise Refused(
-                f"The picture is too large: {most // 10**6} million dots at most.", "too large"
+                (f"The picture is too large. It can have at most {most // 10**6} million pixels."),
+                "too large",
             )
         picture.draft("RGB", (2 * FULL, 2 * FULL))
         picture.load()
         picture.thumbnail((FULL, FULL))
         return ImageOps.exif_transpose(picture)
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError):
-        says = "JPEG, PNG, HEIC and PDF can." if heic else "JPEG, PNG and PDF can."
-        raise Refused(f"This file can't be read. {says}", "unreadable") from None
+        says = "Use JPEG, PNG, HEIC or PDF." if heic else "Use JPEG, PNG or PDF."
+        raise Refused(f"We can't read this file. {says}", "unreadable") from None
 
 
 def _document(data: bytes, most: int) -> Iterator[Image.Image]:
@@ -81,7 +82,7 @@ def _document(data: bytes, most: int) -> Iterator[Image.Image]:
             yield page.render(scale=scale).to_pil()
     except pypdfium2.PdfiumError:
         raise Refused(
-            "This document can't be read; perhaps it asks for a password.", "unreadable"
+            "We can't read this document. Is it protected by a password?", "unreadable"
         ) from None
 
 

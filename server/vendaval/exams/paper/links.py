@@ -23,7 +23,7 @@ from .pages import refuse_closed
 from .schemas import PhoneLinkOut, PhoneOut
 
 SALT = "pages of paper"
-GONE = "This link is not good any more. Ask for a new one where you took the test."
+GONE = "This link doesn't work any more. Get a new one where you took the test."
 
 
 def make_link(person: User, course: str, attempt_id: int, address: str) -> PhoneLinkOut:

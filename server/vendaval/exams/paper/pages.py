@@ -33,9 +33,9 @@ from .images import Sheet, sheets_of, turned
 from .schemas import Came, PageIn, PageOut, PaperOut, PaperQuestionOut
 
 WHY_NOT = {
-    PagesState.NOT_WANTED: "No pages are wanted for this test.",
-    PagesState.BEFORE: "Pages are added after handing in.",
-    PagesState.ALL_IN: "You said that all pages are in.",
+    PagesState.NOT_WANTED: "This test doesn't need pages of paper.",
+    PagesState.BEFORE: "You can add pages after you hand in.",
+    PagesState.ALL_IN: "You said that you've added all pages.",
     PagesState.OVER: "The time for adding pages is over.",
 }
 
@@ -111,7 +111,7 @@ def own(person: User, course: str, attempt_id: int, operation: str) -> Callable[
 def add(load: Callable[[], Attempt], data: bytes, came: Came) -> Attempt:
     """Add what a file holds at the end. Reading pictures takes its time: no lock is held then."""
     if len(data) > MOST_BYTES:
-        raise Unprocessable("A file can have 10 MB at most.", fields={"file": "too large"})
+        raise Unprocessable("A file can be at most 10 MB.", fields={"file": "too large"})
     attempt = load()
     refuse_closed(attempt, clock.now())
     count = Page.objects.filter(attempt=attempt).count()
@@ -155,12 +155,12 @@ def change_page(load: Callable[[], Attempt], page_id: int, wanted: PageIn) -> At
             known = {place.number for place in attempt.places}
             if not set(wanted.questions) <= known:
                 raise Unprocessable(
-                    "There is no such question in this attempt.", fields={"questions": "unknown"}
+                    "This attempt doesn't have that question.", fields={"questions": "unknown"}
                 )
             page.questions = sorted(set(wanted.questions))
         if drawn is not None:
             if page.turns != drawn.turns:
-                raise Conflict("This page was turned meanwhile. Try again.", code="turned")
+                raise Conflict("Somebody turned this page meanwhile. Try again.", code="turned")
             images = PageImage.objects.filter(page=page)
             images.update(full=drawn.sheet.full, small=drawn.sheet.small)
             page.turns += 1
@@ -191,7 +191,7 @@ def _turned(attempt: Attempt, page_id: int, quarters: int) -> _Drawn:
 def _page(pages: list[Page], page_id: int) -> Page:
     found = next((one for one in pages if one.pk == page_id), None)
     if found is None:
-        raise NotFound("There is no such page.")
+        raise NotFound("We can't find this page.")
     return found
 
 
@@ -235,5 +235,5 @@ def picture(attempt_id: int, page_id: int, *, small: bool) -> bytes:
     rows = PageImage.objects.filter(page=page_id, page__attempt=attempt_id)
     found = rows.values_list(size, flat=True).first()
     if found is None:
-        raise NotFound("There is no such page.")
+        raise NotFound("We can't find this page.")
     return bytes(found)

@@ -16,10 +16,12 @@ def regrade(assignment: Assignment, family: str, wanted: RegradeIn, by: User) ->
     """Have a question regraded for everybody, in the background. Conflict where nothing would
     change, or another regrade of this test is under way."""
     if Regrade.objects.filter(assignment=assignment, state__in=BUSY).exists():
-        raise Conflict("Another regrade of this test is under way. Wait for it.", code="busy")
+        raise Conflict(
+            "Another regrade of this test is running. Wait until it is done.", code="busy"
+        )
     found = preview(assignment, family, wanted.way)
     if not found.changed:
-        raise Conflict("Nothing would change by this.", code="nothing_changes")
+        raise Conflict("This wouldn't change anything.", code="nothing_changes")
     row = Regrade.objects.create(
         assignment=assignment,
         family=family,
@@ -38,12 +40,12 @@ def undo(assignment: Assignment, regrade_id: int, by: User) -> None:
     rows = Regrade.objects.filter(assignment=assignment)
     row = rows.filter(pk=regrade_id).first()
     if row is None:
-        raise NotFound("There is no such regrade.")
+        raise NotFound("We can't find this regrade.")
     if rows.filter(pk__gt=row.pk, family=row.family, state=RegradeState.APPLIED).exists():
-        raise Conflict("A later regrade of this question comes first.", code="later_first")
+        raise Conflict("Undo the later regrade of this question first.", code="later_first")
     claimed = rows.filter(pk=regrade_id, state=RegradeState.APPLIED).update(
         state=RegradeState.UNDOING, done=0, undone_by=by, undone_at=clock.now()
     )
     if not claimed:
-        raise Conflict("It is not applied.", code="not_applied")
+        raise Conflict("It hasn't been applied.", code="not_applied")
     undo_in_background.enqueue(row.pk)

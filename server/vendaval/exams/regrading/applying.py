@@ -81,7 +81,7 @@ def _undo(row: Regrade, found: RegradedAttempt) -> None:
     Regrade.objects.filter(pk=row.pk).update(done=F("done") + 1)
     if found.after != after and attempt.out_at is not None:
         for follower in activities().regraded:
-            follower(attempt.run, row.family, "The change before was taken back.")
+            follower(attempt.run, row.family, "The change before was undone.")
 
 
 def _by_regrade(row: Regrade, marks: dict[str, Mark]) -> list[tuple[str, Mark]]:

@@ -30,10 +30,10 @@ from .schemas import (
 MOST = 40
 MOST_ANSWERS = 30
 SAYS = {
-    "again": "Marked again by the key as it is now.",
-    "accept": "One more answer is accepted.",
+    "again": "Marked again with the current key.",
+    "accept": "One more answer accepted.",
     "full": "Full marks for all.",
-    "drop": "Dropped: it counts for nobody.",
+    "drop": "Dropped: doesn't count for anybody.",
 }
 
 

@@ -100,10 +100,10 @@ def _facts(found: ResultsOut) -> list[tuple[str, Any]]:
         ("minutes spent", found.minutes),
     ]
     if points is None:
-        return [*facts, ("points", "not told yet")]
+        return [*facts, ("points", "not released yet")]
     facts += [("points", _number(points.reached)), ("of", _number(points.of))]
     if points.waiting:
-        return [*facts, ("waiting for marks", points.waiting)]
+        return [*facts, ("waiting to be marked", points.waiting)]
     return [
         *facts,
         ("per cent", _number(points.per_cent)),

@@ -108,7 +108,7 @@ def _levels(attempt: Attempt) -> list[LevelStepOut]:
 
 def _refuse_under_way(attempt: Attempt) -> None:
     if attempt.handed_in_at is None:
-        raise Conflict("This attempt is still under way.", code="under_way")
+        raise Conflict("This attempt isn't finished yet.", code="under_way")
 
 
 def _told_when(attempt: Attempt, told: Told) -> list[LineOut]:
@@ -180,7 +180,7 @@ def sum_of(points: QuestionPoints) -> str | None:
         return None
     found = f"{shown(points.share * 100)} % of {shown(points.of)}"
     if points.off:
-        found += f", less {shown(points.off)} for wrong choices"
+        found += f", minus {shown(points.off)} for wrong choices"
     return f"{found}: {shown(points.reached)}"
 
 
@@ -190,7 +190,7 @@ def result_question(attempt: Attempt, number: int) -> ResultQuestionOut:
     let_out(attempt, clock.now())
     answer = next((one for one in answers_of(attempt) if one.number == number), None)
     if answer is None:
-        raise NotFound("There is no such question in this attempt.")
+        raise NotFound("This attempt doesn't have that question.")
     row = answer.presentation
     _, told = told_of(attempt)
     question = opened(row)

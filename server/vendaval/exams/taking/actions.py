@@ -98,15 +98,15 @@ def start(person: User, course: str, kind: RefKind, number: int) -> Attempt:
 
 def _refuse_start(given: AssignedTest, now: datetime) -> None:
     if given.opens is not None and now < given.opens:
-        raise Conflict("This test is not open yet. Nothing was begun.", code="not_open")
+        raise Conflict("This test isn't open yet.", code="not_open")
     if given.cut_off is not None and now >= given.cut_off:
-        raise Conflict("This test has closed. Nothing was begun.", code="closed")
+        raise Conflict("This test has closed.", code="closed")
     if given.waits is not None:
-        raise Conflict(f"{MIRROR_SAYS[given.waits]} Nothing was begun.", code=given.waits)
+        raise Conflict(f"{MIRROR_SAYS[given.waits]}", code=given.waits)
     if given.composition.questions == 0:
-        raise Conflict(f"{NOTHING_TO_MIRROR} Nothing was begun.", code="nothing_to_ask")
+        raise Conflict(f"{NOTHING_TO_MIRROR}", code="nothing_to_ask")
     if given.attempts_left == 0:
-        raise Conflict("There are no attempts left. Nothing was begun.", code="no_attempts_left")
+        raise Conflict("You have no attempts left.", code="no_attempts_left")
 
 
 def _begun(enrolment: Enrolment, given: AssignedTest, now: datetime, changes: Changes) -> Attempt:
@@ -151,7 +151,7 @@ def _places(
     } - set(versions)
     if missing:
         raise Conflict(
-            "A question of this test was taken out of the course. Ask your tutor.", code="not_live"
+            "A question of this test was removed from the course. Ask your tutor.", code="not_live"
         )
     who = f"{settings.SECRET_KEY}:{enrolment.pk}"
     if given.test.mirror_of is None:
@@ -299,8 +299,8 @@ def save(person: User, course: str, attempt_id: int, number: int, saving: Saving
         if why is not None:
             raise Conflict(REFUSED[why], code=why)
         if saving.data.on_paper and attempt.paper.wanted is PagesWanted.NONE:
-            says = "this test takes no pages of paper"
-            raise Unprocessable("It can't be answered on paper.", fields={"data.on_paper": says})
+            says = "this test doesn't take pages of paper"
+            raise Unprocessable("You can't answer it on paper.", fields={"data.on_paper": says})
         if saving.counter <= answer.counter:
             return Saved(attempt, answer)
         answer.counter, answer.data, answer.seen = saving.counter, saving.data, True

@@ -119,5 +119,5 @@ def receipt(request: HttpRequest, course: CourseKey, attempt_id: int) -> Receipt
 def _receipt(attempt: Attempt) -> ReceiptOut:
     found = payload.receipt(attempt)
     if found is None:
-        raise Conflict("This attempt is still under way.", code="under_way")
+        raise Conflict("This attempt isn't finished yet.", code="under_way")
     return found

@@ -38,10 +38,10 @@ from .schemas import (
 )
 
 OVER = {
-    HandedInBy.LEARNER: "Handed in by you.",
-    HandedInBy.CLOCK: "Handed in by the clock, as it stood when the time was up.",
-    HandedInBy.LEAVING: "Handed in by leaving: it was to be done in one sitting.",
-    HandedInBy.TUTOR: "Handed in by your tutor.",
+    HandedInBy.LEARNER: "You handed it in.",
+    HandedInBy.CLOCK: "Handed in automatically when the time was up.",
+    HandedInBy.LEAVING: "Handed in because you left. This test had to be done in one sitting.",
+    HandedInBy.TUTOR: "Your tutor handed it in.",
 }
 SCALE = 20
 
@@ -211,11 +211,11 @@ def _why_not(given: AssignedTest, now: datetime) -> str | None:
     if given.composition.questions == 0:
         return NOTHING_TO_MIRROR
     if given.opens is not None and now < given.opens:
-        return "It is not open yet."
+        return "It isn't open yet."
     if given.cut_off is not None and now >= given.cut_off:
         return "It has closed."
     if given.attempts_left == 0:
-        return "There are no attempts left."
+        return "You have no attempts left."
     return None
 
 
@@ -231,7 +231,7 @@ def _allowed(given: AssignedTest) -> str | None:
     if allowance.attempts:
         parts.append(counted(allowance.attempts, "more attempt"))
     if allowance.opens or allowance.due or allowance.closes:
-        parts.append("dates of your own")
+        parts.append("your own dates")
     return f"You have {' and '.join(parts)}: {allowance.why}." if parts else None
 
 

@@ -52,14 +52,16 @@ class ListTests(OfficeTestCase):
             "E,e@x.example,learner,,9/3/2015,,": ["“9/3/2015” is no day: write it as 2012-05-31."],
             "F,f@x.example,learner,,2015-03-09,,": [young],
             "G,g@x.example,learner,,,Vera,": ["A guardian needs a name and a mail address."],
-            "H,h@x.example,tutor,,,Vera,vera@x.example": ["Only learners have a guardian here."],
-            "I,i@x.example,author,Tuesday,,,": ["Only learners and tutors are put into a group."],
+            "H,h@x.example,tutor,,,Vera,vera@x.example": [
+                "Only learners can have a guardian here."
+            ],
+            "I,i@x.example,author,Tuesday,,,": ["Only learners and tutors can be in a group."],
             "J,OFFICE@school.example,tutor,,,,": [
-                "Somebody at your school has this mail address already."
+                "Somebody at your school already has this mail address."
             ],
             "K,k@x.example,learner,,1890-01-01,,": ["Nobody is born on 1890-01-01."],
-            "L,l@x.example,tutor,,,,": ["This mail address is in the list more than once."],
-            "M,L@x.example,tutor,,,,": ["This mail address is in the list more than once."],
+            "L,l@x.example,tutor,,,,": ["This mail address is in the list twice."],
+            "M,L@x.example,tutor,,,,": ["This mail address is in the list twice."],
         }
         self.assertEqual(dict(zip(cases, self.faults(*cases), strict=True)), cases)
 

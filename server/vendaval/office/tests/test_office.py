@@ -197,7 +197,7 @@ class PeopleTests(OfficeTestCase):
         refused = self.change(f"/people/{self.learner.pk}", body)
         self.assertEqual(refused.status_code, 422)
         self.assertEqual(
-            refused.json()["fields"], {"mail": "Somebody has this mail address already."}
+            refused.json()["fields"], {"mail": "Somebody else already has this mail address."}
         )
         for name in ("Ana\nBcc: b@x.example", "Ana \u202eamiL", "   "):
             refused = self.change(f"/people/{self.learner.pk}", body | {"name": name})

@@ -35,9 +35,7 @@ class QuizTests(CourseTestCase):
         self.assertEqual(titles, {idea["title"] for idea in plan["ideas"]})
         self.assertIsNone(question)
         ended = self.get(f"/runs/{run['id']}")["run"]
-        self.assertEqual(
-            (ended["ended"], ended["goal"]["says"]), (True, "Three of four right.")
-        )
+        self.assertEqual((ended["ended"], ended["goal"]["says"]), (True, "Three of four right."))
         misses = self.get("/misses")
         self.assertEqual(misses["total"], 1)
         self.assertEqual(misses["topics"][0]["misses"][0]["purpose"], "quiz")

@@ -113,7 +113,7 @@ class RecheckTests(CourseTestCase):
         self.assertIsNone(reply["question"]["solution"])
         self.assertEqual(reply["question"]["states"][0]["right_answer"], None)
         self.assertFalse(Observation.objects.latest("pk").learning)
-        self.assertEqual(self.get("/today")["steps"][0]["title"], "Carry on the recheck")
+        self.assertEqual(self.get("/today")["steps"][0]["title"], "Continue the check")
 
     def test_what_was_found_is_never_rewritten(self) -> None:
         self.meet()

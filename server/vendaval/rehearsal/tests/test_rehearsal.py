@@ -35,7 +35,7 @@ class RehearsalTests(CourseTestCase):
     def test_what_is_empty_unreadable_unknown_or_not_asked_by_a_learner(self) -> None:
         key = self.get("/rehearsal")["questions"][4]["key"]
         empty = self.post(f"/rehearsal/{key}", {"responses": {}})
-        self.assertEqual(empty["says"], "A part is still empty.")
+        self.assertEqual(empty["says"], "Part of your answer is empty.")
         part = empty["states"][0]["id"]
         junk = self.post(f"/rehearsal/{key}", {"responses": {part: "many"}})
         self.assertIn("could not be read", junk["says"])

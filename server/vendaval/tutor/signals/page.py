@@ -127,7 +127,7 @@ def look_at(group: Group, wanted: LookIn, by: User) -> SignalsOut:
             left = [one for one in page.signals if one is not signal]
             looked = _looked(group, group.course_id)
             return SignalsOut(group=page.group, signals=left, looked=looked)
-    raise NotFound("This is asked no more.")
+    raise NotFound("This is no longer listed.")
 
 
 def own_asked(enrolment: Enrolment) -> list[Asking]:
