@@ -10,6 +10,8 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 
+from vendaval_core.language import gettext
+
 from ..items.randomness import SeededStream
 
 MOST_QUESTIONS = 120
@@ -97,16 +99,18 @@ def composition_problems(
     """
     found: dict[str, str] = {}
     if not composition.sections:
-        found["sections"] = "a test has at least one section"
+        found["sections"] = gettext("a test has at least one section")
     if composition.questions > MOST_QUESTIONS:
-        found["sections"] = f"at most {MOST_QUESTIONS} questions"
+        found["sections"] = gettext("at most {most_questions} questions").format(
+            most_questions=MOST_QUESTIONS
+        )
     fixed: set[str] = set()
     for s, section in enumerate(composition.sections):
         place = f"sections.{s}"
         if not section.entries:
-            found[f"{place}.entries"] = "a section has at least one question"
+            found[f"{place}.entries"] = gettext("a section has at least one question")
         if section.minutes is not None and section.minutes < 1:
-            found[f"{place}.minutes"] = "choose at least one"
+            found[f"{place}.minutes"] = gettext("choose at least one")
         for e, entry in enumerate(section.entries):
             for name, says in _entry_problems(entry, versions, fixed):
                 found[f"{place}.entries.{e}.{name}"] = says
@@ -115,7 +119,7 @@ def composition_problems(
     if not found and composition.section_minutes:
         for s, section in enumerate(composition.sections):
             if section.minutes is None:
-                found[f"sections.{s}.minutes"] = (
+                found[f"sections.{s}.minutes"] = gettext(
                     "when one section has a time limit, every section needs one"
                 )
     return found or _draws_too_small(composition)
@@ -127,15 +131,27 @@ def _entry_problems(
     found = []
     unknown = [family for family in entry.families if family not in versions]
     if unknown:
-        found.append(("families", f"not in this course: {', '.join(unknown)}"))
+        found.append(
+            (
+                "families",
+                gettext("not in this course: {unknown}").format(unknown=", ".join(unknown)),
+            )
+        )
     if len(set(entry.families)) < len(entry.families):
-        found.append(("families", "choose each question only once"))
+        found.append(("families", gettext("choose each question only once")))
     if not 1 <= entry.count <= len(entry.families):
-        found.append(("count", f"choose 1 to {len(entry.families)}"))
+        found.append(("count", gettext("choose 1 to {count}").format(count=len(entry.families))))
     if entry.points <= 0:
         found.append(("points", "above 0"))
     if not entry.drawn and fixed & set(entry.families):
-        found.append(("families", f"already in the test: {', '.join(fixed & set(entry.families))}"))
+        found.append(
+            (
+                "families",
+                gettext("already in the test: {fixed}").format(
+                    fixed=", ".join(fixed & set(entry.families))
+                ),
+            )
+        )
     return found
 
 
@@ -158,8 +174,10 @@ def _draws_too_small(composition: Composition) -> dict[str, str]:
             if free - used < entry.count:
                 return {
                     f"sections.{s}.entries.{e}.count": (
-                        f"only {free} questions are free for {entry.count} places, and "
-                        f"earlier draws may use {used} of them"
+                        gettext(
+                            "only {free} questions are free for {count} places, and earlier "
+                            "draws may use {used} of them"
+                        ).format(free=free, count=entry.count, used=used)
                     )
                 }
             used += entry.count

@@ -11,6 +11,8 @@ from datetime import datetime, timedelta
 from enum import StrEnum
 from fractions import Fraction
 
+from vendaval_core.language import gettext
+
 from ..items.versions import Version
 from ..scoring.tries import QuestionState, TryRules
 from .rules import Band, LateWork, Rules, ScoreKept
@@ -156,26 +158,40 @@ def kept_score(rule: ScoreKept, shares: Sequence[Fraction]) -> Kept | None:
     count = len(shares)
     match rule:
         case ScoreKept.FIRST:
-            return Kept(shares[0], 1, _one_of(count, "the first counts"))
+            return Kept(shares[0], 1, _one_of(count, gettext("the first counts")))
         case ScoreKept.LATEST:
-            return Kept(shares[-1], count, _one_of(count, f"the latest counts: the {_th(count)}"))
+            return Kept(
+                shares[-1],
+                count,
+                _one_of(count, gettext("the latest counts: the {th}").format(th=_th(count))),
+            )
         case ScoreKept.BEST:
             best = max(range(count), key=lambda i: shares[i])
             return Kept(
-                shares[best], best + 1, _one_of(count, f"the best counts: the {_th(best + 1)}")
+                shares[best],
+                best + 1,
+                _one_of(count, gettext("the best counts: the {th}").format(th=_th(best + 1))),
             )
         case ScoreKept.MEAN:
             mean = sum(shares, Fraction(0)) / count
-            return Kept(mean, None, _one_of(count, "the average counts"))
+            return Kept(mean, None, _one_of(count, gettext("the average counts")))
 
 
 def _one_of(count: int, says: str) -> str:
-    return "the only attempt" if count == 1 else f"of {count} attempts {says}"
+    return (
+        gettext("the only attempt")
+        if count == 1
+        else gettext("of {count} attempts {says}").format(count=count, says=says)
+    )
 
 
 def _th(number: int) -> str:
     words = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth")
-    return words[number - 1] if number <= len(words) else f"the attempt numbered {number}"
+    return (
+        words[number - 1]
+        if number <= len(words)
+        else gettext("the attempt numbered {number}").format(number=number)
+    )
 
 
 def band_of(bands: Sequence[Band], per_cent: Fraction) -> str:

@@ -10,6 +10,8 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 
+from vendaval_core.language import gettext
+
 MOST_ATTEMPTS = 50
 MOST_TRIES = 10
 MOST_MINUTES = 600
@@ -198,60 +200,75 @@ def rule_problems(
         found.setdefault(name, says)
     if section_minutes and rules.minutes is not None:
         found.setdefault(
-            "minutes", "Set a time limit for the whole test or for its sections, not both."
+            "minutes", gettext("Set a time limit for the whole test or for its sections, not both.")
         )
     if section_minutes and rules.clock is ClockKind.STOPS:
-        found.setdefault("clock", "A clock that stops needs one time limit for the whole test.")
+        found.setdefault(
+            "clock", gettext("A clock that stops needs one time limit for the whole test.")
+        )
     if rules.working is WorkingWanted.CHOSEN and not marked:
-        found.setdefault("working", "No question asks for working: choose the questions that do.")
+        found.setdefault(
+            "working", gettext("No question asks for working: choose the questions that do.")
+        )
     return found
 
 
 def _ranges(rules: Rules) -> Iterator[Problem]:
     if rules.attempts is not None and not 1 <= rules.attempts <= MOST_ATTEMPTS:
-        yield "attempts", f"Choose 1 to {MOST_ATTEMPTS}, or no limit."
+        yield (
+            "attempts",
+            gettext("Choose 1 to {most_attempts}, or no limit.").format(
+                most_attempts=MOST_ATTEMPTS
+            ),
+        )
     if not 1 <= rules.tries <= MOST_TRIES:
-        yield "tries", f"1 to {MOST_TRIES}"
+        yield "tries", gettext("1 to {most_tries}").format(most_tries=MOST_TRIES)
     for name in ("off_per_miss", "off_wrong", "late_off"):
         if not 0 <= getattr(rules, name) <= 1:
-            yield name, "Enter a share from 0 to 1."
+            yield name, gettext("Enter a share from 0 to 1.")
     if rules.minutes is not None and not 1 <= rules.minutes <= MOST_MINUTES:
-        yield "minutes", f"Choose 1 to {MOST_MINUTES}, or no limit."
+        yield (
+            "minutes",
+            gettext("Choose 1 to {most_minutes}, or no limit.").format(most_minutes=MOST_MINUTES),
+        )
     if rules.pass_mark is not None and not 0 <= rules.pass_mark <= 100:
-        yield "pass_mark", "Enter a percentage from 0 to 100."
+        yield "pass_mark", gettext("Enter a percentage from 0 to 100.")
     if {Tool.CALCULATOR, Tool.SCIENTIFIC} <= rules.tools:
-        yield "tools", "Choose one calculator, basic or scientific."
+        yield "tools", gettext("Choose one calculator, basic or scientific.")
 
 
 def _tries(rules: Rules) -> Iterator[Problem]:
     if rules.tries > 1 and not rules.individual:
-        yield "tries", "Several tries are only possible when each question is marked at once."
+        yield (
+            "tries",
+            gettext("Several tries are only possible when each question is marked at once."),
+        )
     if rules.off_per_miss and rules.tries == 1:
-        yield "off_per_miss", "A penalty needs more than one try."
+        yield "off_per_miss", gettext("A penalty needs more than one try.")
     if rules.off_wrong and rules.tries > 1:
-        yield "off_wrong", "With several tries, each wrong try already costs points."
+        yield "off_wrong", gettext("With several tries, each wrong try already costs points.")
 
 
 def _time(rules: Rules) -> Iterator[Problem]:
     if rules.clock is ClockKind.STOPS and rules.one_sitting:
-        yield "clock", "The clock cannot stop when leaving hands in the test."
+        yield "clock", gettext("The clock cannot stop when leaving hands in the test.")
     if rules.clock is ClockKind.STOPS and rules.minutes is None:
-        yield "clock", "Without a time limit there is no clock to stop."
+        yield "clock", gettext("Without a time limit there is no clock to stop.")
 
 
 def _late(rules: Rules) -> Iterator[Problem]:
     if rules.late is LateWork.LESS and not rules.late_off:
-        yield "late_off", "Say how much each late day costs."
+        yield "late_off", gettext("Say how much each late day costs.")
     if rules.late is not LateWork.LESS and rules.late_off:
-        yield "late_off", "Only when late work loses points."
+        yield "late_off", gettext("Only when late work loses points.")
 
 
 def _bands(rules: Rules) -> Iterator[Problem]:
     leasts = [band.least for band in rules.bands]
     if not leasts or leasts[0] != 0 or leasts != sorted(set(leasts)) or leasts[-1] > 100:
-        yield "bands", "Start at 0% and make each band higher than the one before."
+        yield "bands", gettext("Start at 0% and make each band higher than the one before.")
     if any(not band.name.strip() for band in rules.bands):
-        yield "bands", "Give every band a name."
+        yield "bands", gettext("Give every band a name.")
 
 
 def _told_early(rules: Rules, same_versions: bool) -> Iterator[Problem]:
@@ -262,8 +279,10 @@ def _told_early(rules: Rules, same_versions: bool) -> Iterator[Problem]:
             yield (
                 f"telling.{name}",
                 (
-                    "“As soon as a question is sent” is only possible when each question is marked "
-                    "at once."
+                    gettext(
+                        "“As soon as a question is sent” is only possible when each question "
+                        "is marked at once."
+                    )
                 ),
             )
     early = {When.AT_ONCE, When.HANDED_IN, When.MARKS_OUT, When.DUE}
@@ -273,12 +292,17 @@ def _told_early(rules: Rules, same_versions: bool) -> Iterator[Problem]:
             yield (
                 f"telling.{name}",
                 (
-                    "With several attempts at the same questions, show answers only after the "
-                    "last attempt or after closing."
+                    gettext(
+                        "With several attempts at the same questions, show answers only after "
+                        "the last attempt or after closing."
+                    )
                 ),
             )
     if rules.tries > 1 and rules.telling.correctness is not When.AT_ONCE:
-        yield "telling.correctness", "With several tries, learners see right or wrong at once."
+        yield (
+            "telling.correctness",
+            gettext("With several tries, learners see right or wrong at once."),
+        )
 
 
 def rule_warnings(rules: Rules, *, same_versions: bool) -> list[str]:
@@ -288,12 +312,16 @@ def rule_warnings(rules: Rules, *, same_versions: bool) -> list[str]:
     told = rules.telling
     if same_versions and {told.correctness, told.answers, told.solutions} - late:
         found.append(
-            "Everyone gets the same numbers, and answers are shown before the test closes. "
-            "Learners who finish first could pass them on."
+            gettext(
+                "Everyone gets the same numbers, and answers are shown before the test "
+                "closes. Learners who finish first could pass them on."
+            )
         )
     if told.correctness is When.NEVER:
         found.append(
-            "Learners never see right and wrong, so these answers never count towards a level."
+            gettext(
+                "Learners never see right and wrong, so these answers never count towards a level."
+            )
         )
     return found
 
@@ -305,13 +333,13 @@ def date_problems(rules: Rules, *, due: bool, closes: bool) -> dict[str, str]:
         getattr(rules.telling, name) for name in ("score", "correctness", "answers", "solutions")
     }
     if When.DUE in told and not due:
-        found["due"] = "Set this date: results are shown after it."
+        found["due"] = gettext("Set this date: results are shown after it.")
     if When.CLOSED in told and not closes:
-        found["closes"] = "Set this date: results are shown after it."
+        found["closes"] = gettext("Set this date: results are shown after it.")
     if When.LAST_ATTEMPT in told and rules.attempts is None and not closes:
-        found["closes"] = "Attempts are unlimited, so choose “once the test has closed”."
+        found["closes"] = gettext("Attempts are unlimited, so choose “once the test has closed”.")
     if rules.late is not LateWork.NOT_TAKEN and not due:
-        found["due"] = "Late work needs a due date."
+        found["due"] = gettext("Late work needs a due date.")
     if rules.late is not LateWork.NOT_TAKEN and not closes:
-        found.setdefault("closes", "Set a closing date: late work is accepted until then.")
+        found.setdefault("closes", gettext("Set a closing date: late work is accepted until then."))
     return found

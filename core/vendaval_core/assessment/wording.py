@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from vendaval_core.language import gettext, gettext_noop
+
 from ..words import counted, in_words
 from .composition import Composition
 from .points import pays_from, shown
@@ -12,30 +14,30 @@ from .rules import ClockKind, LateWork, Rules, ScoreKept, Tool, When, WorkingWan
 from .telling import Told
 
 TOLD = {
-    When.AT_ONCE: "as soon as a question is sent",
-    When.HANDED_IN: "after handing in",
-    When.DUE: "after the due date",
-    When.CLOSED: "once the test has closed",
-    When.LAST_ATTEMPT: "after the last attempt",
-    When.MARKS_OUT: "when your tutor releases the marks",
+    When.AT_ONCE: gettext_noop("as soon as a question is sent"),
+    When.HANDED_IN: gettext_noop("after handing in"),
+    When.DUE: gettext_noop("after the due date"),
+    When.CLOSED: gettext_noop("once the test has closed"),
+    When.LAST_ATTEMPT: gettext_noop("after the last attempt"),
+    When.MARKS_OUT: gettext_noop("when your tutor releases the marks"),
     When.NEVER: "never",
 }
 TOOLS = {
-    Tool.WORKING: "working area",
+    Tool.WORKING: gettext_noop("working area"),
     Tool.NOTES: "notes",
     Tool.MARKER: "highlighter",
-    Tool.STRIKE_OUT: "crossing out choices",
-    Tool.ALOUD: "reading aloud",
+    Tool.STRIKE_OUT: gettext_noop("crossing out choices"),
+    Tool.ALOUD: gettext_noop("reading aloud"),
     Tool.CALCULATOR: "calculator",
-    Tool.SCIENTIFIC: "scientific calculator",
+    Tool.SCIENTIFIC: gettext_noop("scientific calculator"),
     Tool.RULER: "ruler",
     Tool.PROTRACTOR: "protractor",
 }
 KEPT = {
-    ScoreKept.FIRST: "the first one counts",
-    ScoreKept.BEST: "the best one counts",
-    ScoreKept.LATEST: "the latest one counts",
-    ScoreKept.MEAN: "the average counts",
+    ScoreKept.FIRST: gettext_noop("the first one counts"),
+    ScoreKept.BEST: gettext_noop("the best one counts"),
+    ScoreKept.LATEST: gettext_noop("the latest one counts"),
+    ScoreKept.MEAN: gettext_noop("the average counts"),
 }
 
 
@@ -71,7 +73,12 @@ Pair = tuple[str, str]
 def _size(composition: Composition) -> Iterator[Pair]:
     count, points = composition.questions, composition.points
     start = counted(count, "question")
-    yield "Questions", f"{start[:1].upper()}{start[1:]}, {shown(points)} points in total."
+    yield (
+        "Questions",
+        gettext("{start}{start2}, {points} points in total.").format(
+            start=start[:1].upper(), start2=start[1:], points=shown(points)
+        ),
+    )
 
 
 def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iterator[Pair]:
@@ -80,20 +87,29 @@ def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iter
         yield (
             "Time",
             (
-                f"{whole} minutes in total. Each section has its own time. When it is up, "
-                "the next section starts and you can't go back."
+                gettext(
+                    "{whole} minutes in total. Each section has its own time. When it is up, "
+                    "the next section starts and you can't go back."
+                ).format(whole=whole)
             ),
         )
     elif seconds is None:
-        yield "Time", "No limit."
+        yield "Time", gettext("No limit.")
     else:
-        yield "Time", f"{counted(round(seconds / 60), 'minute')}, from when everything is loaded."
+        yield (
+            "Time",
+            gettext("{minutes}, from when everything is loaded.").format(
+                minutes=counted(round(seconds / 60), "minute")
+            ),
+        )
     if rules.one_sitting:
         yield (
             "Leaving",
             (
-                "Do it in one sitting: if you leave, the test is handed in. If your "
-                "connection drops, come back within 10 minutes."
+                gettext(
+                    "Do it in one sitting: if you leave, the test is handed in. If your "
+                    "connection drops, come back within 10 minutes."
+                )
             ),
         )
     elif seconds is not None or composition.section_minutes:
@@ -101,23 +117,25 @@ def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iter
         yield (
             "Leaving",
             (
-                "You may leave and come back: the clock stops while you are away."
+                gettext("You may leave and come back: the clock stops while you are away.")
                 if stops
-                else "You may leave and come back, but the clock keeps running."
+                else gettext("You may leave and come back, but the clock keeps running.")
             ),
         )
     else:
-        yield "Leaving", "You may leave and come back. Your answers are saved."
+        yield "Leaving", gettext("You may leave and come back. Your answers are saved.")
     match rules.late:
         case LateWork.NOT_TAKEN:
             pass
         case LateWork.TAKEN:
-            yield "Late", "Late work is accepted until the test closes."
+            yield "Late", gettext("Late work is accepted until the test closes.")
         case LateWork.LESS:
             off = shown(100 * rules.late_off)
             yield (
                 "Late",
-                f"Each day after the due date, even a part of one, costs {off}% of the points.",
+                gettext(
+                    "Each day after the due date, even a part of one, costs {off}% of the points."
+                ).format(off=off),
             )
 
 
@@ -125,78 +143,98 @@ def _attempts(rules: Rules) -> Iterator[Pair]:
     if rules.attempts == 1:
         yield "Attempts", "One."
     elif rules.attempts is None:
-        yield "Attempts", f"As many as you like; {KEPT[rules.score_kept]}."
+        yield (
+            "Attempts",
+            gettext("As many as you like; {kept}.").format(kept=gettext(KEPT[rules.score_kept])),
+        )
     else:
-        yield "Attempts", f"{in_words(rules.attempts).capitalize()}; {KEPT[rules.score_kept]}."
+        yield (
+            "Attempts",
+            f"{in_words(rules.attempts).capitalize()}; {gettext(KEPT[rules.score_kept])}.",
+        )
 
 
 def _way(rules: Rules) -> Iterator[Pair]:
     yield (
         "Order",
-        "Forward only: you can't go back to a question."
+        gettext("Forward only: you can't go back to a question.")
         if rules.linear
-        else "Any order, and you can change answers until you hand in.",
+        else gettext("Any order, and you can change answers until you hand in."),
     )
     if rules.individual and rules.tries > 1:
         off = rules.off_per_miss
-        takes = f"each wrong try costs {off} of its points" if off else "wrong tries cost nothing"
-        yield "Tries", f"{in_words(rules.tries).capitalize()} for each question; {takes}."
+        takes = (
+            gettext("each wrong try costs {off} of its points").format(off=off)
+            if off
+            else gettext("wrong tries cost nothing")
+        )
+        yield (
+            "Tries",
+            gettext("{tries} for each question; {takes}.").format(
+                tries=in_words(rules.tries).capitalize(), takes=takes
+            ),
+        )
     elif rules.individual:
-        yield "Tries", "One for each question. You can't change an answer after sending it."
+        yield (
+            "Tries",
+            gettext("One for each question. You can't change an answer after sending it."),
+        )
 
 
 def _points(rules: Rules) -> Iterator[Pair]:
     if not rules.off_wrong:
-        yield "Wrong answers", "No points off."
+        yield gettext("Wrong answers"), gettext("No points off.")
         return
     percent = shown(100 * pays_from(rules.off_wrong))
     yield (
-        "Wrong answers",
+        gettext("Wrong answers"),
         (
-            f"A wrong choice costs {rules.off_wrong} of the question's points. An empty "
-            f"answer costs nothing. Answer when you are more than {percent}% sure."
+            gettext(
+                "A wrong choice costs {off_wrong} of the question's points. An empty answer "
+                "costs nothing. Answer when you are more than {percent}% sure."
+            ).format(off_wrong=rules.off_wrong, percent=percent)
         ),
     )
 
 
 def _result(rules: Rules) -> Iterator[Pair]:
     if rules.pass_mark is not None:
-        yield "Passing", f"From {shown(rules.pass_mark)}%."
+        yield "Passing", gettext("From {pass_mark}%.").format(pass_mark=shown(rules.pass_mark))
 
 
 def _told(rules: Rules) -> Iterator[Pair]:
     telling = rules.telling
     when = {
         "points": telling.score,
-        "right and wrong": telling.correctness,
-        "right answers": telling.answers,
-        "worked solutions": telling.solutions,
+        gettext("right and wrong"): telling.correctness,
+        gettext("right answers"): telling.answers,
+        gettext("worked solutions"): telling.solutions,
     }
     grouped: dict[When, list[str]] = {}
     for what, at in when.items():
         grouped.setdefault(at, []).append(what)
     for at, whats in grouped.items():
         start = ", ".join(whats)
-        yield "What you'll see", f"{start[:1].upper()}{start[1:]}: {TOLD[at]}."
+        yield gettext("What you'll see"), f"{start[:1].upper()}{start[1:]}: {gettext(TOLD[at])}."
 
 
 def _materials(rules: Rules) -> Iterator[Pair]:
-    tools = [TOOLS[tool] for tool in Tool if tool in rules.tools]
+    tools = [gettext(TOOLS[tool]) for tool in Tool if tool in rules.tools]
     yield "Tools", f"{', '.join(tools).capitalize()}." if tools else "None."
     if rules.open_book:
-        yield "Book", "Open book: you may look things up."
+        yield "Book", gettext("Open book: you may look things up.")
     if rules.working is WorkingWanted.ALL:
-        yield "Working", "Show your working for every question."
+        yield "Working", gettext("Show your working for every question.")
     elif rules.working is WorkingWanted.CHOSEN:
-        yield "Working", "Show your working where a question says so."
+        yield "Working", gettext("Show your working where a question says so.")
 
 
 def told_words(told: Told) -> list[str]:
     """What may be told of an attempt now, in the words of its rules."""
     found = {
         "points": told.score,
-        "right and wrong": told.correctness,
-        "right answers": told.answers,
-        "worked solutions": told.solutions,
+        gettext("right and wrong"): told.correctness,
+        gettext("right answers"): told.answers,
+        gettext("worked solutions"): told.solutions,
     }
     return [what for what, is_told in found.items() if is_told]

@@ -15,6 +15,8 @@ from typing import Any
 
 from simpleeval import InvalidExpression, SimpleEval  # type: ignore[import-untyped]
 
+from vendaval_core.language import gettext
+
 from ..errors import ExpressionError
 
 Value = int | float | str | bool
@@ -24,7 +26,9 @@ MOST_DIGITS = 12
 def round_half_up(x: float, digits: int = 0) -> float:
     """Round as taught at school: halves away from zero, after removing binary noise."""
     if not abs(digits) <= MOST_DIGITS:
-        raise ValueError(f"round numbers to at most {MOST_DIGITS} digits")
+        raise ValueError(
+            gettext("round numbers to at most {most_digits} digits").format(most_digits=MOST_DIGITS)
+        )
     scaled = round(abs(x) * 10**digits, 9)
     result = math.floor(scaled + 0.5) / 10**digits
     return math.copysign(result, x) if result else 0.0
@@ -45,8 +49,8 @@ def duration(minutes: float) -> str:
     """Length of time in words: 75 gives 1 h 15 min."""
     hours, rest = divmod(int(round_half_up(minutes)), 60)
     if hours and rest:
-        return f"{hours} h {rest} min"
-    return f"{hours} h" if hours else f"{rest} min"
+        return gettext("{hours} h {rest} min").format(hours=hours, rest=rest)
+    return f"{hours} h" if hours else gettext("{rest} min").format(rest=rest)
 
 
 def three_figures(degrees: float) -> str:
@@ -133,7 +137,11 @@ def _parsed(expression: str) -> Any:
         with _parsing:
             return SimpleEval.parse(expression.strip())
     except (InvalidExpression, SyntaxError) as error:
-        raise ExpressionError(f"cannot read “{expression}”: {error}") from error
+        raise ExpressionError(
+            gettext("cannot read “{expression}”: {error}").format(
+                expression=expression, error=error
+            )
+        ) from error
 
 
 def evaluate(expression: str | float, variables: Mapping[str, Value]) -> Value:
@@ -154,11 +162,17 @@ def evaluate(expression: str | float, variables: Mapping[str, Value]) -> Value:
         IndexError,
         KeyError,
     ) as error:
-        raise ExpressionError(f"cannot work out “{expression}”: {error}") from error
+        raise ExpressionError(
+            gettext("cannot work out “{expression}”: {error}").format(
+                expression=expression, error=error
+            )
+        ) from error
     if not isinstance(value, int | float | str | bool):
         raise ExpressionError(f"“{expression}” gives a {type(value).__name__}")
     if isinstance(value, float) and not math.isfinite(value):
-        raise ExpressionError(f"“{expression}” gives {value}")
+        raise ExpressionError(
+            gettext("“{expression}” gives {value}").format(expression=expression, value=value)
+        )
     return value
 
 
@@ -166,5 +180,9 @@ def evaluate_number(expression: str | float, variables: Mapping[str, Value]) -> 
     """Like `evaluate`, for a number."""
     value = evaluate(expression, variables)
     if isinstance(value, str | bool):
-        raise ExpressionError(f"“{expression}” gives {value!r} where a number is wanted")
+        raise ExpressionError(
+            gettext("“{expression}” gives {value!r} where a number is wanted").format(
+                expression=expression, value=value
+            )
+        )
     return float(value)

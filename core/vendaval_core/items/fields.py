@@ -9,6 +9,8 @@ from typing import Annotated, Any, Self
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 
+from vendaval_core.language import gettext
+
 from . import drawn
 from .expressions import Value, evaluate_number
 from .pictures import make_picture
@@ -58,7 +60,7 @@ class FigureFileModel(Strict):
     @model_validator(mode="after")
     def moves_or_not(self) -> Self:
         if (self.slider is None) == bool(self.says) or (self.values and self.slider is None):
-            raise ValueError("a moving figure needs a slider and a label for its reading")
+            raise ValueError(gettext("a moving figure needs a slider and a label for its reading"))
         return self
 
 
@@ -95,7 +97,7 @@ class RegionModel(Strict):
     @model_validator(mode="after")
     def exactly_one(self) -> RegionModel:
         if (self.circle is None) == (self.rect is None):
-            raise ValueError("give either circle or rect")
+            raise ValueError(gettext("give either circle or rect"))
         return self
 
     def shape(self, values: Values) -> drawn.Shape:

@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 
+from vendaval_core.language import gettext
+
 from ..errors import ExpressionError
 from .drawn import Figure, Frame, Picture, Slider
 from .expressions import Value, evaluate, evaluate_number
@@ -28,13 +30,17 @@ def _steps(slider: Slider, values: Mapping[str, Value]) -> tuple[list[float], in
         for bound in (slider.low, slider.high, slider.step, slider.start)
     )
     if step <= 0 or high <= low:
-        raise ExpressionError("a slider must rise from low to high in steps above 0")
+        raise ExpressionError(gettext("a slider must rise from low to high in steps above 0"))
     count = round((high - low) / step) + 1
     if count > MOST_FRAMES:
-        raise ExpressionError(f"a slider has at most {MOST_FRAMES} steps, not {count}")
+        raise ExpressionError(
+            gettext("a slider has at most {most_frames} steps, not {count}").format(
+                most_frames=MOST_FRAMES, count=count
+            )
+        )
     first = round((start - low) / step)
     if not 0 <= first < count:
-        raise ExpressionError("a slider must start between low and high")
+        raise ExpressionError(gettext("a slider must start between low and high"))
     return [round(low + i * step, 9) for i in range(count)], first
 
 

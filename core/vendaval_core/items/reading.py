@@ -7,6 +7,8 @@ import unicodedata
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from vendaval_core.language import gettext
+
 from .units import converted, unit_named
 
 LONGEST = 200
@@ -49,13 +51,15 @@ def _as_number(plain: str) -> tuple[float, int, str] | Unreadable:
     if fraction is not None:
         sign, whole, top, bottom = fraction.groups()
         if int(bottom) == 0:
-            return Unreadable("The bottom of a fraction can't be 0.")
+            return Unreadable(gettext("The bottom of a fraction can't be 0."))
         value = int(whole or 0) + int(top) / int(bottom)
         return (-value if sign == "-" else value), 9, plain[fraction.end() :].strip()
     match = _NUMBER.match(plain)
     if match is None:
         return Unreadable(
-            f"“{plain[:40]}” doesn't start with a number. Write only the number, such as 2."
+            gettext(
+                "“{plain}” doesn't start with a number. Write only the number, such as 2."
+            ).format(plain=plain[:40])
         )
     digits = match.group().replace(",", ".")
     decimals = len(digits.partition(".")[2])
@@ -77,37 +81,45 @@ def read_number(
     is asked. words: that may stand beside the number. angle: degrees and minutes, as 38 37.5.
     """
     if len(text) > LONGEST:
-        return Unreadable("That is too long to be a number.")
+        return Unreadable(gettext("That is too long to be a number."))
     plain = _plain(text)
     if not plain:
-        return Unreadable("You haven't typed anything yet.")
+        return Unreadable(gettext("You haven't typed anything yet."))
     if angle:
         degrees = _ANGLE.fullmatch(plain)
         if degrees is not None:
             sign, whole, typed = degrees.groups()
             minutes = float(typed.replace(",", "."))
             if minutes >= 60:
-                return Unreadable("Minutes go up to 59.9. Sixty minutes make one degree.")
+                return Unreadable(gettext("Minutes go up to 59.9. Sixty minutes make one degree."))
             value = int(whole) + minutes / 60
             return ReadNumber(-value if sign == "-" else value, 9)
-        return Unreadable("Write whole degrees and then minutes, such as 38° 37.5′.")
+        return Unreadable(gettext("Write whole degrees and then minutes, such as 38° 37.5′."))
     read = _as_number(_without_words(plain, words))
     if isinstance(read, Unreadable):
         return read
     value, decimals, rest = read
     if rest[:1].isdigit() or rest[:1] in {".", ","}:
-        return Unreadable(f"“{plain[:40]}” isn't one number. Write it without spaces or commas.")
+        return Unreadable(
+            gettext("“{plain}” isn't one number. Write it without spaces or commas.").format(
+                plain=plain[:40]
+            )
+        )
     if not rest:
         return ReadNumber(value, decimals)
-    wanted = f"in {unit}" if unit else "without a unit"
+    wanted = gettext("in {unit}").format(unit=unit) if unit else "without a unit"
     typed_unit = unit_named(rest, unit)
     if typed_unit not in {unit, *units}:
-        return Unreadable(f"“{rest[:40]}” is not taken here. The answer is wanted {wanted}.")
+        return Unreadable(
+            gettext("“{rest}” is not taken here. The answer is wanted {wanted}.").format(
+                rest=rest[:40], wanted=wanted
+            )
+        )
     if typed_unit == unit:
         return ReadNumber(value, decimals, typed_unit)
     found = converted(value, typed_unit, unit)
     assert found is not None
-    said = f"We read this as {found:.4g} {unit}."
+    said = gettext("We read this as {found:.4g} {unit}.").format(found=found, unit=unit)
     return ReadNumber(found, 9, typed_unit, said)
 
 
@@ -125,13 +137,19 @@ def read_time(text: str) -> int | Unreadable:
     """Time of day in minutes after midnight, from 09:10, 9.10, 9h10 or 0910."""
     plain = _plain(text)[:LONGEST].lower()
     if not plain:
-        return Unreadable("You haven't typed anything yet.")
+        return Unreadable(gettext("You haven't typed anything yet."))
     match = _TIME.fullmatch(plain)
     if match is None:
-        return Unreadable(f"“{plain[:40]}” isn't a time. Write it like this: 09:10.")
+        return Unreadable(
+            gettext("“{plain}” isn't a time. Write it like this: 09:10.").format(plain=plain[:40])
+        )
     hour, minute = (int(group) for group in match.groups() if group is not None)
     if hour > 23 or minute > 59:
-        return Unreadable(f"“{plain}” isn't a time of day. Hours go up to 23, minutes up to 59.")
+        return Unreadable(
+            gettext("“{plain}” isn't a time of day. Hours go up to 23, minutes up to 59.").format(
+                plain=plain
+            )
+        )
     return hour * 60 + minute
 
 
@@ -151,8 +169,12 @@ def folded(text: str, *, case: bool = False, accents: bool = False) -> str:
 def read_text(text: str, *, case: bool = False, accents: bool = False) -> str | Unreadable:
     """A short text folded for comparison."""
     if len(text) > LONGEST:
-        return Unreadable(f"That is too long. Use at most {LONGEST} characters.")
-    return folded(text, case=case, accents=accents) or Unreadable("You haven't typed anything yet.")
+        return Unreadable(
+            gettext("That is too long. Use at most {longest} characters.").format(longest=LONGEST)
+        )
+    return folded(text, case=case, accents=accents) or Unreadable(
+        gettext("You haven't typed anything yet.")
+    )
 
 
 def slips_between(one: str, other: str, most: int) -> int:

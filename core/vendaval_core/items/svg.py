@@ -15,6 +15,8 @@ from xml.etree.ElementTree import Element, ParseError, tostring
 from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
+from vendaval_core.language import gettext
+
 from ..errors import ExpressionError
 
 NAMESPACE = "http://www.w3.org/2000/svg"
@@ -99,16 +101,16 @@ def svg_faults(text: str) -> Iterator[str]:
     for element in root.iter():
         name = _name(element)
         if name not in ELEMENTS:
-            yield f"<{name}> is not allowed in a figure"
+            yield gettext("<{name}> is not allowed in a figure").format(name=name)
         for attribute, value in element.attrib.items():
             if attribute not in ATTRIBUTES:
-                yield f"{attribute} is not allowed in a figure"
+                yield gettext("{attribute} is not allowed in a figure").format(attribute=attribute)
             elif _LINK.search(value):
-                yield f"{attribute} points outside the figure"
+                yield gettext("{attribute} points outside the figure").format(attribute=attribute)
     if _name(root) != "svg":
         yield f"<{_name(root)}> isn't a figure"
     if "viewBox" not in root.attrib:
-        yield "has no viewBox"
+        yield gettext("has no viewBox")
 
 
 @lru_cache(maxsize=4096)
@@ -117,13 +119,13 @@ def clean_svg(text: str) -> str:
     fault = next(svg_faults(text), None)
     root = _parsed(text)
     if fault is not None or isinstance(root, str):
-        raise ExpressionError(f"a figure {fault}")
+        raise ExpressionError(gettext("a figure {fault}").format(fault=fault))
     return tostring(_copy(root), encoding="unicode")
 
 
 def _parsed(text: str) -> Element | str:
     if len(text) > LONGEST:
-        return f"is longer than {LONGEST} characters"
+        return gettext("is longer than {longest} characters").format(longest=LONGEST)
     try:
         root: Element = fromstring(text, forbid_dtd=True)
     except (ParseError, DefusedXmlException, ValueError) as error:

@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from vendaval_core.language import gettext
+
 from ..errors import ExpressionError, FamilyError
 from .drawn import Figure, Picture
 from .expressions import Value, evaluate, evaluate_number
@@ -53,11 +55,15 @@ def _drawn(
             width = evaluate_number(step, so_far)
             if width <= 0:
                 raise ExpressionError(
-                    f"the step of {variable.name} is {width:g}, but must be above 0"
+                    gettext("the step of {variable} is {width:g}, but must be above 0").format(
+                        variable=variable.name, width=width
+                    )
                 )
             steps = math.floor((evaluate_number(high, so_far) - start) / width + 1e-9)
             if steps < 0:
-                raise ExpressionError(f"the range of {variable.name} is empty")
+                raise ExpressionError(
+                    gettext("the range of {variable} is empty").format(variable=variable.name)
+                )
             value = round(start + width * stream.below(steps + 1), 9)
             return int(value) if value == int(value) else value
         case DerivedVariable(expression=expression):
@@ -78,7 +84,12 @@ def draw_variables(family: Family, seed: int) -> dict[str, Value]:
                 return values
         except ExpressionError as error:
             raise FamilyError("constraints", str(error)) from error
-    raise FamilyError("constraints", f"none of {DRAWS} draws for seed {seed} meets the conditions")
+    raise FamilyError(
+        "constraints",
+        gettext("none of {draws} draws for seed {seed} meets the conditions").format(
+            draws=DRAWS, seed=seed
+        ),
+    )
 
 
 def make_version(family: Family, seed: int, order: int = 0) -> Version:
@@ -88,7 +99,10 @@ def make_version(family: Family, seed: int, order: int = 0) -> Version:
     Raises FamilyError with the field at fault.
     """
     if not 1 <= seed <= family.versions:
-        raise FamilyError("seed", f"is 1 to {family.versions}, not {seed}")
+        raise FamilyError(
+            "seed",
+            gettext("is 1 to {versions}, not {seed}").format(versions=family.versions, seed=seed),
+        )
     values = draw_variables(family, seed)
 
     def filled(where: str, text: str) -> str:

@@ -9,6 +9,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
+from vendaval_core.language import gettext
+
 from ..measure.pairs import SamePair
 from ..measure.personfit import PersonFit
 from ..measure.signals import Counted, Timed, fast_and_high, rapid_and_low, second_try_only
@@ -47,15 +49,21 @@ def ask_rapid(answers: Sequence[Timed]) -> Asking | None:
     return Asking(
         SignalKind.RAPID,
         (
-            "Some answers come faster than the question can be read. Was there too little time, "
-            "or too little interest?"
+            gettext(
+                "Some answers come faster than the question can be read. Was there too little "
+                "time, or too little interest?"
+            )
         ),
         (
-            f"{found.count} of the latest {found.of} first answers took less than a tenth of the "
-            f"usual time. {right} of these {found.count} were right, about as many as by "
-            "guessing."
+            gettext(
+                "{count} of the latest {of} first answers took less than a tenth of the usual "
+                "time. {right} of these {count} were right, about as many as by guessing."
+            ).format(count=found.count, of=found.of, right=right)
         ),
-        ("they wanted to get to something else quickly", "a device sent the answer twice"),
+        (
+            gettext("they wanted to get to something else quickly"),
+            gettext("a device sent the answer twice"),
+        ),
     )
 
 
@@ -68,14 +76,16 @@ def ask_fast(answers: Sequence[Timed]) -> Asking | None:
     middle = 100 * times[len(times) // 2]
     return Asking(
         SignalKind.FAST,
-        "Nearly everything is right, and very fast. How did they work these out?",
+        gettext("Nearly everything is right, and very fast. How did they work these out?"),
         (
-            f"{found.count} of the latest {found.of} first answers were right, half of them "
-            f"within {middle:.0f}% of the usual time."
+            gettext(
+                "{count} of the latest {of} first answers were right, half of them within "
+                "{middle:.0f}% of the usual time."
+            ).format(count=found.count, of=found.of, middle=middle)
         ),
         (
-            "they knew it already: harder work would show it",
-            "they worked the questions out on paper before opening them",
+            gettext("they knew it already: harder work would show it"),
+            gettext("they worked the questions out on paper before opening them"),
         ),
     )
 
@@ -87,14 +97,20 @@ def ask_second(firsts: Counted, seconds: Counted) -> Asking | None:
         return None
     return Asking(
         SignalKind.SECOND,
-        ("The second try is nearly always right, the first one rarely. What happens in between?"),
         (
-            f"{firsts.count} of {firsts.of} were right first time, {found.count} of {found.of} "
-            "misses at the second try."
+            gettext(
+                "The second try is nearly always right, the first one rarely. What happens in "
+                "between?"
+            )
         ),
         (
-            "they understand the feedback on a wrong answer well",
-            "they send a first try only to see the hint",
+            gettext(
+                "{count} of {of} were right first time, {count2} of {of2} misses at the second try."
+            ).format(count=firsts.count, of=firsts.of, count2=found.count, of2=found.of)
+        ),
+        (
+            gettext("they understand the feedback on a wrong answer well"),
+            gettext("they send a first try only to see the hint"),
         ),
     )
 
@@ -107,15 +123,23 @@ def ask_misfit(fit: PersonFit | None) -> Asking | None:
     return Asking(
         SignalKind.MISFIT,
         (
-            "Easy questions were wrong while harder ones were right. Did they misread "
-            "something, or did somebody help?"
+            gettext(
+                "Easy questions were wrong while harder ones were right. Did they misread "
+                "something, or did somebody help?"
+            )
         ),
         (
-            "Fewer than 1 learner in 100 answers like this by chance. (Latest "
-            f"{counted(fit.answers, 'answer')}: l_z* = −{abs(fit.lz_star):.1f}, limit −"
-            f"{abs(MISFIT):.1f}.)"
+            gettext(
+                "Fewer than 1 learner in 100 answers like this by chance. (Latest {answers}: "
+                "l_z* = −{lz_star:.1f}, limit −{misfit:.1f}.)"
+            ).format(
+                answers=counted(fit.answers, "answer"), lz_star=abs(fit.lz_star), misfit=abs(MISFIT)
+            )
         ),
-        ("they learnt the topic in between", "they didn't understand how the question was asked"),
+        (
+            gettext("they learnt the topic in between"),
+            gettext("they didn't understand how the question was asked"),
+        ),
     )
 
 
@@ -124,14 +148,24 @@ def ask_same(pair: SamePair, test: str) -> Asking:
     return Asking(
         SignalKind.SAME,
         (
-            f"Two learners gave the same answers in “{test}”, wrong ones too. Did they work "
-            "together?"
+            gettext(
+                "Two learners gave the same answers in “{test}”, wrong ones too. Did they "
+                "work together?"
+            ).format(test=test)
         ),
-        f"{pair.matches} of {pair.of} answers are the same, {len(pair.wrong)} of them the same "
-        f"wrong ones (ω = {pair.omega:.1f}). By chance some pair of the group has so many in "
-        f"{max(0.1, 100 * pair.chance):.1f} of 100 tests.",
+        gettext(
+            "{matches} of {of} answers are the same, {count} of them the same wrong ones (ω = "
+            "{omega:.1f}). By chance some pair of the group has so many in {chance:.1f} of "
+            "100 tests."
+        ).format(
+            matches=pair.matches,
+            of=pair.of,
+            count=len(pair.wrong),
+            omega=pair.omega,
+            chance=max(0.1, 100 * pair.chance),
+        ),
         (
-            "they learnt it together, with the same mistake",
-            "the lesson itself suggested the mistake",
+            gettext("they learnt it together, with the same mistake"),
+            gettext("the lesson itself suggested the mistake"),
         ),
     )

@@ -9,9 +9,11 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
+from vendaval_core.language import gettext
+
 from ..measure.level import LevelReading
 from ..words import counted, in_words
-from .challenge import SAYS, Challenge
+from .challenge import Challenge, challenge_words
 from .practice import LIKELY_ENOUGH, Coverage
 
 STUCK_ANSWERS = 12
@@ -85,45 +87,67 @@ def attention(look: LearnerLook) -> tuple[Attention, str]:
         return Attention.NOT_BEGUN, "hasn't started"
     if stuck:
         first = stuck[0]
-        rise = "no progress" if first.before is None else _rise(first.reading.level - first.before)
+        rise = (
+            gettext("no progress")
+            if first.before is None
+            else _rise(first.reading.level - first.before)
+        )
         return Attention.STUCK, (
-            f"{counted(first.lately, 'answer')} on {first.title.lower()} in two weeks, {rise}"
+            gettext("{answers} on {first} in two weeks, {rise}").format(
+                answers=counted(first.lately, "answer"), first=first.title.lower(), rise=rise
+            )
         )
     if look.left is not None and look.left[2] >= LEFT_AFTER_DAYS:
         title, answered, days = look.left
         after = counted(answered, "question")
         when = counted(round(days), "day")
-        return Attention.LEFT, f"started {title.lower()}, left after {after}, {when} ago"
+        return Attention.LEFT, gettext("started {title}, left after {after}, {when} ago").format(
+            title=title.lower(), after=after, when=when
+        )
     if look.days_away is not None and look.days_away >= AWAY_AFTER_DAYS:
         return (
             Attention.AWAY,
-            f"hasn't answered anything for {counted(round(look.days_away), 'day')}",
+            gettext("hasn't answered anything for {days}").format(
+                days=counted(round(look.days_away), "day")
+            ),
         )
     lost = [topic for topic in look.topics if topic.lost]
     if lost:
         return (
             Attention.LOST,
-            f"forgot some of {lost[0].title.lower()}: the check was below the target",
+            gettext("forgot some of {lost}: the check was below the target").format(
+                lost=lost[0].title.lower()
+            ),
         )
     if look.challenge is not None:
         hard = look.challenge is Challenge.TOO_HARD
-        return Attention.TOO_HARD if hard else Attention.TOO_EASY, SAYS[look.challenge]
+        return Attention.TOO_HARD if hard else Attention.TOO_EASY, challenge_words(look.challenge)
     for topic in look.topics:
         ideas = topic.uncovered()
         if ideas:
-            return Attention.WAITING, f"{topic.title}: {counted(ideas, 'idea')} still to cover"
+            return Attention.WAITING, gettext("{topic}: {ideas} still to cover").format(
+                topic=topic.title, ideas=counted(ideas, "idea")
+            )
     secure = sum(topic.secure for topic in look.topics)
     met = sum(topic.met for topic in look.topics)
     whole = len(look.topics)
     if secure and met == whole:
-        return Attention.SECURE, f"reached every target, {in_words(secure)} secure"
-    return Attention.WORKING, f"{in_words(met)} of {counted(whole, 'target')} met"
+        return Attention.SECURE, gettext("reached every target, {secure} secure").format(
+            secure=in_words(secure)
+        )
+    return Attention.WORKING, gettext("{met} of {targets} met").format(
+        met=in_words(met), targets=counted(whole, "target")
+    )
 
 
 def _rise(points: float) -> str:
     """A small rise or fall of a level in words."""
     whole = round(points)
-    return "no progress" if whole <= 0 else f"{counted(whole, 'point')} up"
+    return (
+        gettext("no progress")
+        if whole <= 0
+        else gettext("{points} up").format(points=counted(whole, "point"))
+    )
 
 
 def group_headline(looks: Sequence[Attention], waiting: int) -> str:
@@ -132,12 +156,16 @@ def group_headline(looks: Sequence[Attention], waiting: int) -> str:
     idle = sum(one in {Attention.NOT_BEGUN, Attention.LEFT, Attention.AWAY} for one in looks)
     parts = []
     if waiting:
-        parts.append(f"{counted(waiting, 'learner is', 'learners are')} waiting for your reply")
+        parts.append(
+            gettext("{learner_is} waiting for your reply").format(
+                learner_is=counted(waiting, "learner is", "learners are")
+            )
+        )
     if stuck:
-        parts.append(f"{counted(stuck, 'is', 'are')} stuck")
+        parts.append(gettext("{number_are} stuck").format(number_are=counted(stuck, "is", "are")))
     if idle:
-        parts.append(f"{counted(idle, 'is', 'are')} inactive")
+        parts.append(gettext("{number_are} inactive").format(number_are=counted(idle, "is", "are")))
     if not parts:
-        return "Everybody is active."
+        return gettext("Everybody is active.")
     sentence = ", and ".join([", ".join(parts[:-1]), parts[-1]] if len(parts) > 1 else parts)
     return f"{sentence[:1].upper()}{sentence[1:]}."

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from enum import StrEnum
 
+from vendaval_core.language import gettext, gettext_noop
+
 LATEST = 5
 REGULARLY = 4
 TOO_LITTLE, TOO_MUCH = 0.5, 0.9
@@ -17,9 +19,9 @@ class Challenge(StrEnum):
     TOO_EASY = "too_easy"
 
 
-SAYS: Mapping[Challenge, str] = {
-    Challenge.TOO_HARD: "four of the last five assignments were under 50%",
-    Challenge.TOO_EASY: "four of the last five assignments were over 90%",
+_WORDS: Mapping[Challenge, str] = {
+    Challenge.TOO_HARD: gettext_noop("four of the last five assignments were under 50%"),
+    Challenge.TOO_EASY: gettext_noop("four of the last five assignments were over 90%"),
 }
 
 
@@ -36,3 +38,8 @@ def challenge(shares: Sequence[float]) -> Challenge | None:
     if sum(share > TOO_MUCH for share in latest) >= REGULARLY:
         return Challenge.TOO_EASY
     return None
+
+
+def challenge_words(what: Challenge) -> str:
+    """What is regularly so, in a few words for a tutor."""
+    return gettext(_WORDS[what])

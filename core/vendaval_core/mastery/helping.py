@@ -8,6 +8,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from vendaval_core.language import gettext
+
 from ..words import counted, in_words, some_of
 
 AWAY_DAYS = 7.0
@@ -47,46 +49,53 @@ def how_to_help(home: AtHome) -> tuple[str, str]:
 
 def _ask(home: AtHome) -> str:
     if home.days_away is None:
-        return (
-            f"{home.name} hasn't started. Sit with them for the first diagnostic, and let them "
-            "answer."
-        )
+        return gettext(
+            "{home} hasn't started. Sit with them for the first diagnostic, and let them answer."
+        ).format(home=home.name)
     if home.late:
         what = some_of([f"“{title}”" for title in home.late])
-        return (
-            f"{what} {'is' if len(home.late) == 1 else 'are'} late. Ask when they have time for it."
+        return gettext("{what} {verb} late. Ask when they have time for it.").format(
+            what=what, verb="is" if len(home.late) == 1 else "are"
         )
     if home.days_away >= AWAY_DAYS:
         away = counted(round(home.days_away), "day")
-        return f"They haven't answered anything for {away}. Agree on 20 minutes at a fixed time."
+        return gettext(
+            "They haven't answered anything for {away}. Agree on 20 minutes at a fixed time."
+        ).format(away=away)
     if home.due is not None:
         title, when = home.due
-        return f"“{title}” is due {when}. Ask what they still need to do."
+        return gettext("“{title}” is due {when}. Ask what they still need to do.").format(
+            title=title, when=when
+        )
     if home.misses >= MANY_MISSES:
         some = counted(home.misses, "missed question")
-        return f"They have {some} to correct. Ask them to tell you about one."
-    return "All set work is done. Ask what comes next, and why."
+        return gettext("They have {some} to correct. Ask them to tell you about one.").format(
+            some=some
+        )
+    return gettext("All set work is done. Ask what comes next, and why.")
 
 
 def _show(home: AtHome) -> str:
     rose = max(home.rises, key=lambda one: one.now - one.before, default=None)
     if rose is not None and rose.now - rose.before >= ROSE:
-        return (
-            f"{rose.title} rose from {rose.before:.0f} to {rose.now:.0f} in two weeks. Let "
-            "them show you how to work out a question."
-        )
+        return gettext(
+            "{rose} rose from {before:.0f} to {now:.0f} in two weeks. Let them show you "
+            "how to work out a question."
+        ).format(rose=rose.title, before=rose.before, now=rose.now)
     if home.met:
-        return (
-            f"{_at_target(home.met)}. Let them explain it to you as if you had never heard of it."
-        )
+        return gettext(
+            "{at_target}. Let them explain it to you as if you had never heard of it."
+        ).format(at_target=_at_target(home.met))
     if home.weakest is not None:
-        return f"{home.weakest} is furthest from its target. Read its study page together."
-    return "We don't know their level yet. A 20-minute diagnostic will show it."
+        return gettext(
+            "{weakest} is furthest from its target. Read its study page together."
+        ).format(weakest=home.weakest)
+    return gettext("We don't know their level yet. A 20-minute diagnostic will show it.")
 
 
 def _at_target(met: Sequence[str]) -> str:
     if len(met) == 1:
-        return f"They have reached the target in {met[0].lower()}"
-    return (
-        f"They have reached the target in {in_words(len(met))} topics, {met[0].lower()} among them"
+        return gettext("They have reached the target in {met}").format(met=met[0].lower())
+    return gettext("They have reached the target in {count} topics, {met} among them").format(
+        count=in_words(len(met)), met=met[0].lower()
     )

@@ -6,6 +6,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from vendaval_core.language import gettext
+
 from ..words import counted, sentence_of_share
 from .step_words import misses_reason, unknown_reason
 from .steps import Step, StepKind, TopicStanding, minutes_for
@@ -84,7 +86,9 @@ def mend_steps(standings: Sequence[TopicStanding], sure: int) -> list[Step]:
         Step(
             StepKind.REVIEW,
             None,
-            f"{counted(misses, 'missed question').capitalize()} to correct",
+            gettext("{missed_questions} to correct").format(
+                missed_questions=counted(misses, "missed question").capitalize()
+            ),
             misses_reason(sure, most.title),
             max(2, round(MINUTES_PER_MISS * misses)),
             misses,

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from vendaval_core.language import gettext
+
 from ..measure.grid import THETA, Array, moments
 from ..measure.level import LevelReading, LevelScale, read_level
 from ..measure.lookahead import questions_left
@@ -62,10 +64,14 @@ def outlook_sentence(found: Outlook, now: LevelReading) -> str:
     """How far the level is from being settled."""
     if found.questions == 0:
         if not now.known:
-            return "More of these questions won't make it much clearer."
+            return gettext("More of these questions won't make it much clearer.")
         if now.chance <= 1 - CLEAR_CHANCE:
-            return "We're sure for now: you're below the target. Learning will move you up."
+            return gettext(
+                "We're sure for now: you're below the target. Learning will move you up."
+            )
         if now.chance >= CLEAR_CHANCE:
-            return "We're sure: you're at the target."
-        return "We know this level well enough."
-    return f"After about {counted(found.questions, 'more answer')} we'll know your level well."
+            return gettext("We're sure: you're at the target.")
+        return gettext("We know this level well enough.")
+    return gettext("After about {more_answers} we'll know your level well.").format(
+        more_answers=counted(found.questions, "more answer")
+    )

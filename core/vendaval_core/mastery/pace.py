@@ -11,6 +11,8 @@ from dataclasses import dataclass
 from math import exp, log
 from statistics import fmean
 
+from vendaval_core.language import gettext
+
 BEGINS_WITH = 10
 REMEMBERS = 50
 SLOWEST = 4.0
@@ -35,12 +37,14 @@ class Pace:
     def words(self) -> str:
         """How the pace compares, for a sentence on what minutes are made from."""
         if self.answers < BEGINS_WITH:
-            return "the usual time for these questions"
+            return gettext("the usual time for these questions")
         if 0.9 <= self.ratio <= 1.1:
-            return "your own pace, which is about usual"
+            return gettext("your own pace, which is about usual")
         percent = round(100 * abs(self.ratio - 1))
         more = "longer" if self.ratio > 1 else "less"
-        return f"your own pace: you take {percent}% {more} time than usual"
+        return gettext("your own pace: you take {percent}% {more} time than usual").format(
+            percent=percent, more=more
+        )
 
 
 def group_ratio(paces: Iterable[Pace]) -> tuple[float, int]:

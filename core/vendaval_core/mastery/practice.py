@@ -6,6 +6,8 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from hashlib import sha256
 
+from vendaval_core.language import gettext
+
 from ..errors import NothingToAsk
 
 LOW_CHANCE, BEST_CHANCE, HIGH_CHANCE = 0.6, 0.75, 0.9
@@ -115,7 +117,7 @@ def choose_practice(
     is another. Raises NothingToAsk for an empty topic.
     """
     if not families:
-        raise NothingToAsk("this topic has no questions yet")
+        raise NothingToAsk(gettext("this topic has no questions yet"))
     others = [family for family in families if family.key != last_family] or list(families)
     needed = [family for family in others if not family.covered]
     candidates = needed or others
@@ -162,5 +164,5 @@ def next_seed(
 
     free = [seed for seed in range(1, versions + 1) if seed not in left_out]
     if not free:
-        raise NothingToAsk("every version is left out")
+        raise NothingToAsk(gettext("every version is left out"))
     return min(free, key=lambda seed: (seen.get(seed, -1), place(seed)))

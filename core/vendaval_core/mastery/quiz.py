@@ -6,6 +6,8 @@ import random
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from vendaval_core.language import gettext
+
 from .practice import PracticeFamily
 
 ESSENTIAL_SHARE = 0.5
@@ -23,9 +25,9 @@ class QuizItem:
     def why(self) -> str:
         """One line on why it is in."""
         if self.essential:
-            return "Everybody needs to know this idea."
-        return (
-            f"Hard for you: about {round(100 * self.success)} chances in 100 of getting it right."
+            return gettext("Everybody needs to know this idea.")
+        return gettext("Hard for you: about {success} chances in 100 of getting it right.").format(
+            success=round(100 * self.success)
         )
 
 

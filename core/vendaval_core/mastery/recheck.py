@@ -10,6 +10,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from itertools import cycle, islice, zip_longest
 
+from vendaval_core.language import gettext
+
 from ..words import counted, in_words
 from .practice import PracticeFamily
 
@@ -47,24 +49,30 @@ def recheck_reason(titles: Sequence[str], days: Sequence[float]) -> str:
     """Why to take a recheck. titles: of the topics due. days: since each was met or last held."""
     first, longest = titles[0].lower(), round(max(days))
     what = first if len(titles) == 1 else counted(len(titles), "target")
-    start = f"{what[:1].upper()}{what[1:]}: you reached the target {counted(longest, 'day')} ago"
+    start = gettext("{what}{what2}: you reached the target {days} ago").format(
+        what=what[:1].upper(), what2=what[1:], days=counted(longest, "day")
+    )
     if len(titles) > 1:
-        start = f"You reached {what} up to {counted(longest, 'day')} ago"
+        start = gettext("You reached {what} up to {days} ago").format(
+            what=what, days=counted(longest, "day")
+        )
     late = ""
     if longest >= LATE_DAYS + FIRST_AFTER_DAYS:
-        late = " We're less sure by now than the bars show."
+        late = gettext(" We're less sure by now than the bars show.")
     questions = in_words(QUESTIONS * len(titles)).capitalize()
     holds = "it" if len(titles) == 1 else "them"
-    return f"{start}. {questions} questions will show if you still know {holds}.{late}"
+    return gettext(
+        "{start}. {questions} questions will show if you still know {holds}.{late}"
+    ).format(start=start, questions=questions, holds=holds, late=late)
 
 
 def verdict_words(title: str, held: bool, days: float) -> str:
     """What is said of a topic after its recheck. days: to the next one."""
     if held:
-        return (
-            f"{title}: you still know it, so it's secure. The next check is in {round(days)} days."
-        )
-    return (
-        f"{title}: you've forgotten some of it, so you're probably below the target now. "
+        return gettext(
+            "{title}: you still know it, so it's secure. The next check is in {days} days."
+        ).format(title=title, days=round(days))
+    return gettext(
+        "{title}: you've forgotten some of it, so you're probably below the target now. "
         "Practise it again."
-    )
+    ).format(title=title)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from vendaval_core.language import gettext
+
 from ..words import counted, in_words, sentence_of_share
 from .practice import LIKELY_ENOUGH, Coverage
 from .steps import TopicStanding, answers_running
@@ -12,10 +14,14 @@ def practice_reason(standing: TopicStanding) -> str:
     reading = standing.reading
     if reading.known:
         level, target = round(reading.level), round(reading.target)
-        start = f"You're probably at {level}. The target is {target}."
+        start = gettext("You're probably at {level}. The target is {target}.").format(
+            level=level, target=target
+        )
     else:
         low, high = round(reading.low), round(reading.high)
-        start = f"Your level is between {low} and {high}. Practice will show it better."
+        start = gettext(
+            "Your level is between {low} and {high}. Practice will show it better."
+        ).format(low=low, high=high)
     return f"{start} {_strongest_term(standing)}"
 
 
@@ -26,10 +32,10 @@ def _strongest_term(standing: TopicStanding) -> str:
         return wanted
     if standing.misses:
         missed = counted(standing.misses, "missed question").capitalize()
-        return f"You have {missed} to correct here."
+        return gettext("You have {missed} to correct here.").format(missed=missed)
     if standing.waiting_for:
-        return (
-            f"It builds on {standing.waiting_for[0].lower()}, where you're not at the target yet."
+        return gettext("It builds on {waiting_for}, where you're not at the target yet.").format(
+            waiting_for=standing.waiting_for[0].lower()
         )
     return sentence_of_share(cover.covered, cover.essential, "idea", "covered")
 
@@ -43,14 +49,18 @@ def still_wanted(chance: float, steady: float, cover: Coverage) -> str | None:
     if not cover.done:
         ideas = cover.essential - cover.covered
         answers = counted(cover.answers_left, "right first answer").capitalize()
-        last = "idea" if ideas == 1 else f"{in_words(ideas)} ideas"
-        return f"{answers} will cover the last {last}."
+        last = "idea" if ideas == 1 else gettext("{ideas} ideas").format(ideas=in_words(ideas))
+        return gettext("{answers} will cover the last {last}.").format(answers=answers, last=last)
     running = answers_running(steady)
     if running == 0:
         return None
-    more = f"{counted(running, 'more answer').capitalize()} like this will show that you know it"
+    more = gettext("{more_answers} like this will show that you know it").format(
+        more_answers=counted(running, "more answer").capitalize()
+    )
     return (
-        f"{more}. A second question on the same idea in one sitting counts half."
+        gettext("{more}. A second question on the same idea in one sitting counts half.").format(
+            more=more
+        )
         if steady % 1
         else f"{more}."
     )
@@ -59,13 +69,17 @@ def still_wanted(chance: float, steady: float, cover: Coverage) -> str | None:
 def unknown_reason(unknown: int, topics: int) -> str:
     """Why to take a diagnostic: how many of a subject's topics have no level yet."""
     if unknown == topics:
-        return "You haven't answered anything here yet, so we can't show a level."
-    return f"We don't know your level yet in {in_words(unknown)} of its {in_words(topics)} topics."
+        return gettext("You haven't answered anything here yet, so we can't show a level.")
+    return gettext("We don't know your level yet in {unknown} of its {topics} topics.").format(
+        unknown=in_words(unknown), topics=in_words(topics)
+    )
 
 
 def misses_reason(sure: int, most_in: str) -> str:
     """Why to mend misses. sure: given with a confidence of 90 % or more. most_in: a topic."""
     if sure:
         first = in_words(sure).capitalize()
-        return f"You were sure about {first} of them, so look at those first."
-    return f"Most are in {most_in.lower()}."
+        return gettext("You were sure about {first} of them, so look at those first.").format(
+            first=first
+        )
+    return gettext("Most are in {most_in}.").format(most_in=most_in.lower())

@@ -10,6 +10,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from vendaval_core.language import gettext
+
 FEW = 10
 CLOSE = 0.05
 
@@ -70,17 +72,18 @@ def calibration(given: Sequence[tuple[float, bool]]) -> Calibration:
 def calibration_sentence(found: Calibration) -> str:
     """What it means for the learner, in one sentence."""
     if found.answers < FEW:
-        return (
-            f"Say how sure you are on {FEW - found.answers} more answers. Then you'll see "
-            "here how often you're right."
-        )
+        return gettext(
+            "Say how sure you are on {few} more answers. Then you'll see here how often "
+            "you're right."
+        ).format(few=FEW - found.answers)
     surest = found.steps[-1]
-    told = (
-        f"When you said {round(100 * surest.said)}%, you were right "
-        f"{round(100 * surest.right)} times in 100"
+    told = gettext("When you said {said}%, you were right {right} times in 100").format(
+        said=round(100 * surest.said), right=round(100 * surest.right)
     )
     if abs(found.bias) <= CLOSE:
-        return f"{told}. You judge yourself well."
+        return gettext("{told}. You judge yourself well.").format(told=told)
     if found.bias > 0:
-        return f"{told}. You're often too sure, so check once more before you send."
-    return f"{told}. You know more than you think."
+        return gettext("{told}. You're often too sure, so check once more before you send.").format(
+            told=told
+        )
+    return gettext("{told}. You know more than you think.").format(told=told)

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from vendaval_core.language import gettext
+
 from ..errors import OutOfRange
 
 Array = NDArray[np.float64]
@@ -91,7 +93,11 @@ def quantiles(mass: Array, probabilities: Sequence[float]) -> Array:
     """
     wanted = np.asarray(probabilities, dtype=float)
     if wanted.min() <= 0.0 or wanted.max() >= 1.0:
-        raise OutOfRange(f"a quantile needs probabilities between 0 and 1, not {probabilities}")
+        raise OutOfRange(
+            gettext("a quantile needs probabilities between 0 and 1, not {probabilities}").format(
+                probabilities=probabilities
+            )
+        )
     below = _cumulative(mass)
     cell = (below[:, None, :] < wanted[None, :, None]).sum(axis=-1) - 1
     cell = np.clip(cell, 0, NODES - 2)

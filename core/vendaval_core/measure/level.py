@@ -11,6 +11,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from vendaval_core.language import gettext
+
 from ..errors import OutOfRange
 from .grid import THETA, Array, probabilities_above, quantile, quantiles
 from .response import ResponseCurve
@@ -30,7 +32,7 @@ class LevelScale:
     def of(cls, curves: Sequence[ResponseCurve]) -> LevelScale:
         """Scale of the topic's live families; at least one, else OutOfRange."""
         if not curves:
-            raise OutOfRange("a topic without families has no level")
+            raise OutOfRange(gettext("a topic without families has no level"))
         return cls(np.asarray(100.0 * np.mean([c.knowing(THETA) for c in curves], axis=0)))
 
     def level(self, theta: float) -> float:
@@ -40,7 +42,7 @@ class LevelScale:
     def ability(self, level: float) -> float:
         """Ability in logits at a level in per cent, held to the grid's ends."""
         if not 0.0 <= level <= 100.0:
-            raise OutOfRange(f"a level is 0 to 100, not {level}")
+            raise OutOfRange(gettext("a level is 0 to 100, not {level}").format(level=level))
         return float(np.interp(level, self.levels, THETA))
 
 

@@ -11,6 +11,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from vendaval_core.language import gettext
+
 from ..errors import OutOfRange
 from .grid import Array
 from .response import ResponseCurve
@@ -64,9 +66,9 @@ class _Arrays:
 
 def _arrays(answers: Sequence[Answered]) -> _Arrays:
     if not answers:
-        raise OutOfRange("fit needs at least one answer")
+        raise OutOfRange(gettext("fit needs at least one answer"))
     if any(answer.curve.steps for answer in answers):
-        raise OutOfRange("fit is for answers that are right or wrong")
+        raise OutOfRange(gettext("fit is for answers that are right or wrong"))
     columns = [[getattr(answer.curve, name) for answer in answers] for name in "abc"]
     a, b, c = (np.array(column, dtype=float) for column in columns)
     topic = np.array([answer.topic for answer in answers])
@@ -127,7 +129,7 @@ def fit_at_maximum(answers: Sequence[Answered]) -> PersonFit:
     """Statistics of one topic at the maximum of the likelihood. Not for all right or all wrong."""
     arrays = _arrays(answers)
     if arrays.x.min() == arrays.x.max():
-        raise OutOfRange("all right or all wrong has no maximum")
+        raise OutOfRange(gettext("all right or all wrong has no maximum"))
     theta = _solved(arrays, np.zeros(1), np.zeros((1, 1)))
     return _statistics(arrays, theta, np.zeros(1))
 

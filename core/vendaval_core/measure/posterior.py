@@ -13,6 +13,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from vendaval_core.language import gettext
+
 from ..errors import OutOfRange
 from .grid import NODES, Array, moments
 from .sweeps import Gaussian, Joint, settled, tilted_weights
@@ -33,9 +35,9 @@ class Prior:
     def of(cls, mean: Array, covariance: Array) -> Prior:
         """Prior from its moments. OutOfRange when shapes differ or it is not positive definite."""
         if covariance.shape != (len(mean), len(mean)):
-            raise OutOfRange("prior mean and covariance have different sizes")
+            raise OutOfRange(gettext("prior mean and covariance have different sizes"))
         if np.linalg.eigvalsh(covariance)[0] <= 1e-9:
-            raise OutOfRange("prior covariance is not positive definite")
+            raise OutOfRange(gettext("prior covariance is not positive definite"))
         precision = np.asarray(np.linalg.inv(covariance), dtype=np.float64)
         variance = np.diagonal(covariance).copy()
         return cls(mean, covariance, Gaussian(precision, precision @ mean, variance))

@@ -13,6 +13,8 @@ from typing import Literal
 import numpy as np
 from scipy.special import expit
 
+from vendaval_core.language import gettext
+
 from ..errors import OutOfRange
 from .grid import Array
 
@@ -41,9 +43,13 @@ class ResponseCurve:
 
     def __post_init__(self) -> None:
         if not self.a > 0 or not 0 <= self.c < 1:
-            raise OutOfRange(f"a curve needs a > 0 and 0 <= c < 1, not a={self.a}, c={self.c}")
+            raise OutOfRange(
+                gettext("a curve needs a > 0 and 0 <= c < 1, not a={a}, c={c}").format(
+                    a=self.a, c=self.c
+                )
+            )
         if self.steps and self.c:
-            raise OutOfRange("a curve with part credit has no guessing chance")
+            raise OutOfRange(gettext("a curve with part credit has no guessing chance"))
 
     @property
     def categories(self) -> int:
@@ -85,7 +91,11 @@ class ResponseCurve:
         if outcome == NOT_TAUGHT:
             return np.asarray(-np.logaddexp(0.0, self.a * (theta - self.b)))
         if not 0 <= outcome < self.categories:
-            raise OutOfRange(f"outcome {outcome} of a question with {self.categories} outcomes")
+            raise OutOfRange(
+                gettext("outcome {outcome} of a question with {categories} outcomes").format(
+                    outcome=outcome, categories=self.categories
+                )
+            )
         if self.steps:
             return np.asarray(np.log(self.probabilities(theta)[outcome]))
         signed = self.a * (theta - self.b)
@@ -109,7 +119,9 @@ def category_of(share: float, categories: int) -> int:
 def judged_curve(difficulty: int, parts: int, guess: float) -> ResponseCurve:
     """Curve from an author's judgement of difficulty in five steps, 1 easiest to 5 hardest."""
     if not 1 <= difficulty <= len(DIFFICULTY_STEPS):
-        raise OutOfRange(f"difficulty is 1 to 5, not {difficulty}")
+        raise OutOfRange(
+            gettext("difficulty is 1 to 5, not {difficulty}").format(difficulty=difficulty)
+        )
     b = DIFFICULTY_STEPS[difficulty - 1]
     if parts == 1:
         return ResponseCurve(DISCRIMINATION, b, guess)

@@ -9,6 +9,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from vendaval_core.language import gettext
+
 from ..errors import NothingToAsk
 from .grid import NODES, THETA, Array
 from .posterior import Posterior
@@ -157,7 +159,7 @@ def choose_diagnostic(
     if len(rows) == 0:
         rows = _allowed(table, open_topics, seen, left_out)
     if len(rows) == 0:
-        raise NothingToAsk("no open topic has a question left")
+        raise NothingToAsk(gettext("no open topic has a question left"))
     best = float(gain[rows].max())
     near = rows[gain[rows] >= NEAR_BEST * best]
     row = int(near[rng.randrange(len(near))])

@@ -6,6 +6,8 @@ import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from vendaval_core.language import gettext
+
 from ..errors import FamilyError
 from ..items.drawn import Picture
 from ..items.kinds.protocol import Key
@@ -36,9 +38,11 @@ def _part_faults(key: Key) -> Iterator[str]:
     examples = key.examples
     right = key.mark(examples.right)
     if right.verdict is not Verdict.RIGHT:
-        yield f"the answer as shown, {examples.right!r}, is not marked right: {right.says}"
+        yield gettext("the answer as shown, {right!r}, is not marked right: {says}").format(
+            right=examples.right, says=right.says
+        )
     if key.mark(examples.wrong).verdict not in {Verdict.WRONG, Verdict.PARTLY}:
-        yield "an answer far off isn't marked wrong"
+        yield gettext("an answer far off isn't marked wrong")
 
 
 def picture_faults(picture: Picture | None) -> Iterator[str]:
@@ -46,7 +50,7 @@ def picture_faults(picture: Picture | None) -> Iterator[str]:
     if picture is None:
         return
     if not picture.alt.strip():
-        yield "has no text alternative"
+        yield gettext("has no text alternative")
     for svg in [frame.svg for frame in picture.frames] or [picture.svg]:
         yield from svg_faults(svg)
 
@@ -61,19 +65,26 @@ def _figures(version: Version) -> Iterator[tuple[str, Picture | None]]:
 def _moving_faults(version: Version) -> Iterator[tuple[str, str]]:
     for key in version.parts:
         if key.figure is not None and key.figure.frames:
-            yield f"parts.{key.id}", "a figure that is answered on can't move"
+            yield f"parts.{key.id}", gettext("a figure that is answered on can't move")
 
 
 def _whole_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]:
     texts = {"prompt": version.prompt, "title": version.title}
-    yield from ((w, "an unfilled [[ ]] is left") for w, text in texts.items() if "[[" in text)
+    yield from (
+        (w, gettext("an unfilled [[ ]] is left")) for w, text in texts.items() if "[[" in text
+    )
     if family.essential and all(key.by_person for key in version.parts):
         yield (
             "parts",
-            "an essential question needs a part that is marked by rule",
+            gettext("an essential question needs a part that is marked by rule"),
         )
     if strange := set(version.sound) - BLASTS:
-        yield "sound", f"“{min(strange)}” isn't one of {', '.join(sorted(BLASTS))}"
+        yield (
+            "sound",
+            gettext("“{strange}” isn't one of {blasts}").format(
+                strange=min(strange), blasts=", ".join(sorted(BLASTS))
+            ),
+        )
     for where, picture in _figures(version):
         yield from ((where, what) for what in picture_faults(picture))
     yield from _moving_faults(version)
@@ -93,7 +104,7 @@ def _always_the_same(family: Family) -> Iterator[tuple[str, str]]:
     for place, key in enumerate(versions[0].parts):
         right = {version.parts[place].right_in_order() for version in versions}
         if len(right) == 1 and right != {None}:
-            yield f"parts.{key.id}", "the same places are right in every version"
+            yield f"parts.{key.id}", gettext("the same places are right in every version")
 
 
 def check_family(family: Family) -> list[Fault]:

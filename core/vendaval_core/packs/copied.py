@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
+from vendaval_core.language import gettext
+
 from ..items.versions import Version
 
 _VALUE = re.compile(
@@ -32,4 +34,7 @@ def copied_faults(version: Version) -> Iterator[tuple[str, str]]:
     for key in version.parts:
         for text in asked:
             if key.right_when_typed(text):
-                yield f"parts.{key.id}", f"“{text}” of the prompt, typed back, is right"
+                yield (
+                    f"parts.{key.id}",
+                    gettext("“{text}” of the prompt, typed back, is right").format(text=text),
+                )

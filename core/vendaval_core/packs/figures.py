@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from vendaval_core.language import gettext
+
 from ..items.drawn import Figure
 from ..items.fields import FigureFileModel, FigureModel
 from .located import PackProblem, read_utf8, read_yaml, validated
@@ -16,7 +18,9 @@ def figure_data(folder: Path, name: str, file: str) -> dict[str, object] | list[
     """
     path = folder / "figures" / name
     if not (path.is_file() and path.resolve().is_relative_to(folder.resolve())):
-        return [PackProblem(file, 1, "figure", f"figures/{name} is missing")]
+        return [
+            PackProblem(file, 1, "figure", gettext("figures/{name} is missing").format(name=name))
+        ]
     own = f"{Path(file).parent}/figures/{name}"
     if path.suffix != ".yaml":
         svg = read_utf8(path, own)

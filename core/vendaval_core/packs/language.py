@@ -5,12 +5,14 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
+from vendaval_core.language import gettext, gettext_noop
+
 from ..items.versions import Version
 
 _COUNTED = "mile|cable|knot|metre|hour|minute|second|degree|litre|day|twelfth|blast|light|third"
 _NOT_BEFORE = r"(?<![\d.,:/×−-])\b"
 _FAULTS = (
-    (rf"{_NOT_BEFORE}(?:1|one) (?:{_COUNTED})s\b", "has no plural"),
+    (rf"{_NOT_BEFORE}(?:1|one) (?:{_COUNTED})s\b", gettext_noop("has no plural")),
     (
         rf"{_NOT_BEFORE}(?:[2-9]|\d{{2,}}|\d+[.,]\d+|two|three|four|five|six|seven|eight|nine|ten) "
         rf"(?:{_COUNTED})\b(?!-|[ -]\w+(?:ed|ing)\b)",
@@ -26,14 +28,14 @@ _FAULTS = (
         r"[AEFHILMNORSX]\b|[AEFHILMNORSX][A-Z])\w+",
         "wants “a”",
     ),
-    (r"\b(?!that\b|had\b|mayday\b|pan\b)(\w+) \1\b", "is there twice"),
+    (r"\b(?!that\b|had\b|mayday\b|pan\b)(\w+) \1\b", gettext_noop("is there twice")),
     (
         r"\b(?:course|courses|bearing|bearings|heading|headings|steer|steers|track)\b"
         r"(?: of| is|:)? \*{0,2}\d{1,2}°(?! [EW])",
-        "needs three figures",
+        gettext_noop("needs three figures"),
     ),
-    (r"\d° \d(?:\.\d+)?′", "needs two figures for the minutes"),
-    (r"\w+,? (?=[,.;:?!](?:\s|$))|(?-i:\bNone\b|\bnan\b)|-0\b", "reads oddly"),
+    (r"\d° \d(?:\.\d+)?′", gettext_noop("needs two figures for the minutes")),
+    (r"\w+,? (?=[,.;:?!](?:\s|$))|(?-i:\bNone\b|\bnan\b)|-0\b", gettext_noop("reads oddly")),
 )
 FAULTS = tuple((re.compile(pattern, re.IGNORECASE), what) for pattern, what in _FAULTS)
 
@@ -51,4 +53,4 @@ def texts_of(version: Version) -> Iterator[tuple[str, str]]:
 def language_faults(text: str) -> Iterator[str]:
     """What reads wrongly in a sentence."""
     for pattern, what in FAULTS:
-        yield from (f"“{found.group()}” {what}" for found in pattern.finditer(text))
+        yield from (f"“{found.group()}” {gettext(what)}" for found in pattern.finditer(text))

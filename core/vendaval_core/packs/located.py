@@ -10,6 +10,8 @@ from typing import Any, TypeVar
 import yaml
 from pydantic import BaseModel, ValidationError
 
+from vendaval_core.language import gettext
+
 from ..items.kinds.registry import TAG
 
 M = TypeVar("M", bound=BaseModel)
@@ -67,7 +69,7 @@ class LocatedYaml:
     def problem(self, path: Iterable[int | str], what: str) -> PackProblem:
         """A problem at a field of this file."""
         steps = [step for step in path if not str(step).startswith(TAG)]
-        field = ".".join(map(str, steps)) or "(whole file)"
+        field = ".".join(map(str, steps)) or gettext("(whole file)")
         return PackProblem(self.file, self.line_of(steps), field, what)
 
 
@@ -88,7 +90,7 @@ class _StrictLoader(yaml.SafeLoader):
         twice = next((key for key in keys if keys.count(key) > 1), None)
         if twice is not None:
             raise yaml.constructor.ConstructorError(
-                None, None, f"“{twice}” is given twice", node.start_mark
+                None, None, gettext("“{twice}” is given twice").format(twice=twice), node.start_mark
             )
         return super().construct_mapping(node, deep)
 
@@ -97,7 +99,12 @@ def read_utf8(path: Path, file: str) -> str | PackProblem:
     """The text of a file, or why it cannot be read."""
     try:
         if path.stat().st_size > MOST_BYTES:
-            return PackProblem(file, 1, "(file)", f"is larger than {MOST_BYTES} bytes")
+            return PackProblem(
+                file,
+                1,
+                "(file)",
+                gettext("is larger than {most_bytes} bytes").format(most_bytes=MOST_BYTES),
+            )
         return path.read_text(encoding="utf-8")
     except (OSError, UnicodeDecodeError) as error:
         return PackProblem(file, 1, "(file)", str(error))
@@ -117,7 +124,7 @@ def read_yaml(path: Path, file: str) -> LocatedYaml | PackProblem:
     except (yaml.YAMLError, ValueError, RecursionError) as error:
         return PackProblem(file, 1, "(yaml)", str(error))
     if root is None or not isinstance(data, dict):
-        return PackProblem(file, 1, "(whole file)", "isn't a mapping of fields")
+        return PackProblem(file, 1, gettext("(whole file)"), gettext("isn't a mapping of fields"))
     return LocatedYaml(file, data, root)
 
 

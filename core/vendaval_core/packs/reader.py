@@ -9,6 +9,8 @@ from functools import partial
 from pathlib import Path
 from typing import cast
 
+from vendaval_core.language import gettext
+
 from ..items.model import Family
 from .checks import check_family
 from .figures import figure_data, figure_of_page
@@ -89,9 +91,15 @@ def _course_problems(course: CourseModel, source: LocatedYaml) -> Iterable[PackP
         for t, topic in enumerate(subject.topics):
             path = ("subjects", s, "topics", t)
             if topic.key in earlier:
-                yield source.problem((*path, "key"), f"topic “{topic.key}” is there twice")
+                yield source.problem(
+                    (*path, "key"),
+                    gettext("topic “{topic}” is there twice").format(topic=topic.key),
+                )
             for after in set(topic.after) - earlier:
-                yield source.problem((*path, "after"), f"“{after}” must be a topic before this one")
+                yield source.problem(
+                    (*path, "after"),
+                    gettext("“{after}” must be a topic before this one").format(after=after),
+                )
             earlier.add(topic.key)
 
 
@@ -138,7 +146,11 @@ def _take_in(located: LocatedYaml, folder: Path) -> list[PackProblem]:
             else:
                 located.data["stimulus"] = stimulus
         else:
-            problems.append(located.problem(["stimulus"], f"stimuli/{name} is missing"))
+            problems.append(
+                located.problem(
+                    ["stimulus"], gettext("stimuli/{name} is missing").format(name=name)
+                )
+            )
     return problems
 
 
@@ -169,7 +181,7 @@ def _read_families(
             continue
         key = path.stem
         if key in sources:
-            what = f"a family of this name is in {sources[key].file}"
+            what = gettext("a family of this name is in {file}").format(file=sources[key].file)
             problems.append(PackProblem(file, 1, "(name)", what))
             continue
         sources[key] = located
@@ -177,7 +189,10 @@ def _read_families(
         families.append(PackFamily(family, cast(dict[str, object], with_lists(located.data))))
         progress(key)
         problems += [
-            located.problem(_field_path(fault.where, family), f"version {fault.seed}: {fault.what}")
+            located.problem(
+                _field_path(fault.where, family),
+                gettext("version {seed}: {what}").format(seed=fault.seed, what=fault.what),
+            )
             for fault in (check_family(family) if versions else ())
         ]
     return families, problems
@@ -187,7 +202,7 @@ def _read_study(folder: Path, topic: str) -> tuple[tuple[StudySection, ...], Seq
     """The study page of a topic."""
     page, file = folder / "study.md", f"topics/{topic}/study.md"
     if not page.exists():
-        return (), [PackProblem(f"topics/{topic}", 1, "study.md", "is missing")]
+        return (), [PackProblem(f"topics/{topic}", 1, "study.md", gettext("is missing"))]
     text = read_utf8(page, file)
     if isinstance(text, PackProblem):
         return (), [text]
@@ -207,7 +222,7 @@ def read_pack(
     """
     linked = [path for path in sorted(root.rglob("*")) if path.is_symlink()]
     if linked:
-        what = "is a link; a pack must contain the file itself"
+        what = gettext("is a link; a pack must contain the file itself")
         raise PackInvalid(PackProblem(str(p.relative_to(root)), 1, "(file)", what) for p in linked)
     course, source = _course(root)
     problems = list(_course_problems(course, source))
@@ -226,14 +241,16 @@ def read_pack(
         problems += read[1]
         families += read[0]
         if not read[0] and not read[1]:
-            problems.append(PackProblem(f"topics/{topic}", 1, "families", "there are none"))
+            problems.append(
+                PackProblem(f"topics/{topic}", 1, "families", gettext("there are none"))
+            )
     rehearsal, wrong = _read_families(root, root / "rehearsal", "", sources, progress, versions)
     problems += wrong
     for item in [*families, *rehearsal]:
         where, _, section = item.family.study.rpartition("#")
         sections_there = study.get(where or item.family.topic, ())
         if section not in {s.id for s in sections_there}:
-            what = f"no section “{item.family.study}”"
+            what = gettext("no section “{study}”").format(study=item.family.study)
             problems.append(sources[item.family.key].problem(("study",), what))
     folders = (
         {p.name for p in (root / "topics").iterdir() if p.is_dir()}
@@ -242,7 +259,7 @@ def read_pack(
     )
     for name in folders - set(topics):
         problems.append(
-            PackProblem(f"topics/{name}", 1, "(folder)", "isn't a topic in course.yaml")
+            PackProblem(f"topics/{name}", 1, "(folder)", gettext("isn't a topic in course.yaml"))
         )
     if problems:
         raise PackInvalid(problems)

@@ -9,6 +9,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from vendaval_core.language import gettext
+
 from .located import PackProblem, read_yaml, validated
 
 ENDINGS = {"video": (".webm", ".mp4"), "file": (".pdf", ".txt", ".csv", ".png")}
@@ -86,26 +88,42 @@ def _faults(
 ) -> list[tuple[str, str]]:
     faults = []
     if one.key in seen:
-        faults.append(("key", f"“{one.key}” is there twice"))
+        faults.append(("key", gettext("“{one}” is there twice").format(one=one.key)))
     if one.section not in sections:
-        faults.append(("section", f"there is no section “{one.section}”"))
+        faults.append(
+            ("section", gettext("there is no section “{section}”").format(section=one.section))
+        )
     if one.kind == "link":
         if one.url is None:
-            faults.append(("url", "a link needs a url"))
+            faults.append(("url", gettext("a link needs a url")))
         return faults
     if one.file is None:
-        return [*faults, ("file", f"a {one.kind} needs a file")]
+        return [*faults, ("file", gettext("a {kind} needs a file").format(kind=one.kind))]
     if not one.file.endswith(ENDINGS[one.kind]):
-        faults.append(("file", f"a {one.kind} must end in {', '.join(ENDINGS[one.kind])}"))
+        faults.append(
+            (
+                "file",
+                gettext("a {kind} must end in {endings}").format(
+                    kind=one.kind, endings=", ".join(ENDINGS[one.kind])
+                ),
+            )
+        )
     named = [("file", one.file)]
     if one.kind == "video":
         if one.captions is None or not one.captions.endswith(".vtt"):
-            return [*faults, ("captions", "a video needs captions, a .vtt file")]
+            return [*faults, ("captions", gettext("a video needs captions, a .vtt file"))]
         named.append(("captions", one.captions))
     for field, name in named:
         path = where / name
         if not path.is_file():
-            faults.append((field, f"resources/{name} is missing"))
+            faults.append((field, gettext("resources/{name} is missing").format(name=name)))
         elif path.stat().st_size > MOST_BYTES:
-            faults.append((field, f"{name} is larger than {MOST_BYTES // 1_000_000} MB"))
+            faults.append(
+                (
+                    field,
+                    gettext("{name} is larger than {most_bytes} MB").format(
+                        name=name, most_bytes=MOST_BYTES // 1000000
+                    ),
+                )
+            )
     return faults

@@ -10,6 +10,8 @@ from typing import Annotated
 
 from pydantic import BeforeValidator, Field, model_validator
 
+from vendaval_core.language import gettext
+
 from ..items import model as items
 from ..items.fields import Expression, FigureFileModel, FigureModel, Strict, Text, from_pairs
 from ..items.kinds.registry import AnyPart
@@ -29,7 +31,7 @@ class VariableModel(Strict):
     def exactly_one(self) -> VariableModel:
         given = [v for v in (self.range, self.pick, self.derived) if v is not None]
         if len(given) != 1:
-            raise ValueError("give exactly one of range, pick, is")
+            raise ValueError(gettext("give exactly one of range, pick, is"))
         return self
 
     def to_core(self, name: str) -> items.Variable:
@@ -67,7 +69,7 @@ class FamilyModel(Strict):
     def part_ids_differ(self) -> FamilyModel:
         ids = [part.id for part in self.parts]
         if len(set(ids)) < len(ids):
-            raise ValueError("two parts have the same id")
+            raise ValueError(gettext("two parts have the same id"))
         return self
 
     def to_core(self, key: str, topic: str) -> items.Family:

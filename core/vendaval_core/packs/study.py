@@ -6,6 +6,8 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from vendaval_core.language import gettext
+
 from ..errors import ExpressionError
 from ..items.drawn import Figure, Picture
 from ..items.pictures import make_picture
@@ -55,7 +57,7 @@ def read_study_page(
         if isinstance(found, list):
             problems.extend(found)
             return
-        wrong = ["a section can have only one drawing"] if figure is not None else []
+        wrong = [gettext("a section can have only one drawing")] if figure is not None else []
         try:
             figure = make_picture(found, {})
         except ExpressionError as error:
@@ -70,7 +72,9 @@ def read_study_page(
             body, figure = [], None
             match = _HEADING.match(line)
             if match is None:
-                problems.append(PackProblem(file, number, "section", "wants “## Title {#id}”"))
+                problems.append(
+                    PackProblem(file, number, "section", gettext("wants “## Title {#id}”"))
+                )
                 current = None
             else:
                 current = (match["id"], match["title"])
@@ -79,16 +83,21 @@ def read_study_page(
             if found:
                 draw(number, found["alt"], found["name"])
             elif "![" in line:
-                what = "needs “![what it shows](name.svg)” on its own line"
+                what = gettext("needs “![what it shows](name.svg)” on its own line")
                 problems.append(PackProblem(file, number, "figure", what))
             else:
                 body.append(line)
         elif line.strip() and not problems:
-            problems.append(PackProblem(file, number, "section", "text before the first section"))
+            problems.append(
+                PackProblem(file, number, "section", gettext("text before the first section"))
+            )
     close()
     ids = [section.id for section in sections]
     twice = {i for i in ids if ids.count(i) > 1}
-    problems += [PackProblem(file, 1, "section", f"id “{i}” is used twice") for i in twice]
+    problems += [
+        PackProblem(file, 1, "section", gettext("id “{i}” is used twice").format(i=i))
+        for i in twice
+    ]
     if not sections and not problems:
-        problems.append(PackProblem(file, 1, "section", "the page has no section"))
+        problems.append(PackProblem(file, 1, "section", gettext("the page has no section")))
     return sections, problems

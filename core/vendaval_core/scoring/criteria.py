@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from fractions import Fraction
 
+from vendaval_core.language import gettext
+
 from ..items.kinds.protocol import Criterion
 
 
@@ -20,9 +22,11 @@ def criteria_problems(
     found = {}
     for number, points in given.items():
         if not 0 <= number < len(criteria):
-            found[str(number)] = "there is no such criterion"
+            found[str(number)] = gettext("there is no such criterion")
         elif not 0 <= points <= criteria[number].points:
-            found[str(number)] = f"0 to {criteria[number].points} points"
+            found[str(number)] = gettext("0 to {points} points").format(
+                points=criteria[number].points
+            )
     return found
 
 

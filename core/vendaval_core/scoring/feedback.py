@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from vendaval_core.language import gettext
+
 from ..items.mark import PartMark
 from ..measure.level import LevelReading
 from .tries import USED_A_TRY, PartResult, Submission
@@ -22,16 +24,21 @@ class Feedback:
     detail: str
 
 
-NOT_TAUGHT_FEEDBACK = Feedback(
-    "not_taught",
-    "Saved: you haven't been taught this yet.",
-    "We count it as “not learnt yet”. It does you no harm. Read its study page first.",
-)
-WAITING_FEEDBACK = Feedback(
-    "waiting",
-    "Saved. A tutor will mark it.",
-    "It counts for your level once a tutor has marked it.",
-)
+def not_taught_feedback() -> Feedback:
+    """What is said to "we haven't been taught this"."""
+    return Feedback(
+        "not_taught",
+        gettext("Saved: you haven't been taught this yet."),
+        gettext("We count it as “not learnt yet”. It does you no harm. Read its study page first."),
+    )
+
+
+def _waiting_feedback() -> Feedback:
+    return Feedback(
+        "waiting",
+        gettext("Saved. A tutor will mark it."),
+        gettext("It counts for your level once a tutor has marked it."),
+    )
 
 
 def _split(says: str) -> tuple[str, str]:
@@ -51,22 +58,28 @@ def feedback_for(submission: Submission, answers: Mapping[str, str], reveal: boo
     if not tried:
         return _not_counted(submission)
     if submission.after.waits and set(results.values()) == {PartResult.NOTED}:
-        return WAITING_FEEDBACK
+        return _waiting_feedback()
     wrong = [p for p in tried if results[p] in {PartResult.WRONG, PartResult.PARTLY}]
     if not wrong:
         all_right = all(part.right for part in submission.after.parts.values())
-        detail = "" if all_right else "Now answer the rest of the question."
+        detail = "" if all_right else gettext("Now answer the rest of the question.")
         if len(results) == 1:
             detail = submission.marks[tried[0]].says or detail
-        return Feedback("right", "That's right.", detail)
+        return Feedback("right", gettext("That's right."), detail)
     any_points = any(p.marked and any(p.shares) for p in submission.after.parts.values())
     verdict: Verdict = "partly" if any_points else "wrong"
     if not reveal:
-        headline = "Partly right." if verdict == "partly" else "Not this time."
-        return Feedback(verdict, headline, "You can look at it afterwards in Review.")
+        headline = gettext("Partly right.") if verdict == "partly" else gettext("Not this time.")
+        return Feedback(verdict, headline, gettext("You can look at it afterwards in Review."))
     if len(results) > 1:
-        counted = f"{len(results) - len(wrong)} of {len(results)} parts"
-        headline = f"{counted} right so far." if verdict == "partly" else "Not yet."
+        counted = gettext("{count} of {count2} parts").format(
+            count=len(results) - len(wrong), count2=len(results)
+        )
+        headline = (
+            gettext("{counted} right so far.").format(counted=counted)
+            if verdict == "partly"
+            else gettext("Not yet.")
+        )
         return Feedback(verdict, headline, "")
     part = wrong[0]
     mark = submission.marks[part]
@@ -74,16 +87,20 @@ def feedback_for(submission: Submission, answers: Mapping[str, str], reveal: boo
     if mark.verdict == "partly":
         return Feedback(verdict, _shared_headline(mark), says or "")
     if "\n" in mark.canonical:
-        return Feedback(verdict, "Not yet.", says or "")
+        return Feedback(verdict, gettext("Not yet."), says or "")
     if says is None:
-        return Feedback(verdict, f"Not {answers[part]}.", "")
+        return Feedback(verdict, gettext("Not {answers}.").format(answers=answers[part]), "")
     first, rest = _split(says)
-    return Feedback(verdict, f"Not {answers[part]}. {first}", rest)
+    return Feedback(
+        verdict, gettext("Not {answers}. {first}").format(answers=answers[part], first=first), rest
+    )
 
 
 def _shared_headline(mark: PartMark) -> str:
     """How much of a part is right: 3 of 4."""
-    return f"Partly right: {round(mark.share * mark.of)} of {mark.of}."
+    return gettext("Partly right: {share} of {of}.").format(
+        share=round(mark.share * mark.of), of=mark.of
+    )
 
 
 def _not_counted(submission: Submission) -> Feedback:
@@ -91,18 +108,24 @@ def _not_counted(submission: Submission) -> Feedback:
     unreadable = [p for p, r in results.items() if r is PartResult.UNREADABLE]
     if unreadable:
         why = submission.marks[unreadable[0]].says if len(results) == 1 else None
-        detail = f"{why} We didn't count a try." if why else "We didn't count a try."
-        return Feedback("not_counted", "We couldn't read that.", detail)
+        detail = (
+            gettext("{why} We didn't count a try.").format(why=why)
+            if why
+            else gettext("We didn't count a try.")
+        )
+        return Feedback("not_counted", gettext("We couldn't read that."), detail)
     if PartResult.UNCHANGED in results.values():
-        detail = "You already sent that answer, so we didn't count a try. Change it first."
-        return Feedback("not_counted", "Nothing has changed.", detail)
+        detail = gettext("You already sent that answer, so we didn't count a try. Change it first.")
+        return Feedback("not_counted", gettext("Nothing has changed."), detail)
     if PartResult.HELD in results.values():
         return Feedback(
             "not_counted",
-            "Part of your answer is empty.",
-            "Answer every part, then send your answer.",
+            gettext("Part of your answer is empty."),
+            gettext("Answer every part, then send your answer."),
         )
-    return Feedback("not_counted", "You haven't answered yet.", "We didn't count a try.")
+    return Feedback(
+        "not_counted", gettext("You haven't answered yet."), gettext("We didn't count a try.")
+    )
 
 
 def rehearsal_sentence(submission: Submission) -> str:
@@ -110,41 +133,48 @@ def rehearsal_sentence(submission: Submission) -> str:
     results = submission.results
     for part, result in results.items():
         if result is PartResult.UNREADABLE:
-            return f"We couldn't read that. {submission.marks[part].says}"
+            return gettext("We couldn't read that. {says}").format(says=submission.marks[part].says)
     if PartResult.BLANK in results.values():
-        return "Part of your answer is empty."
+        return gettext("Part of your answer is empty.")
     if set(results.values()) <= {PartResult.RIGHT, PartResult.NOTED}:
-        return "That's right. (Nothing counts here.)"
-    return "Not quite right. (Nothing counts here.)"
+        return gettext("That's right. (Nothing counts here.)")
+    return gettext("Not quite right. (Nothing counts here.)")
 
 
 def level_sentence(before: LevelReading, after: LevelReading, weight_reason: str) -> str:
     """What an answer did to a level, in one sentence."""
     if weight_reason == "helped":
-        return "You opened help first, so this answer doesn't count for your level."
+        return gettext("You opened help first, so this answer doesn't count for your level.")
     if weight_reason == "rapid":
-        return (
-            "You answered faster than the question can be read, so this answer doesn't count. "
-            "Take your time."
+        return gettext(
+            "You answered faster than the question can be read, so this answer doesn't "
+            "count. Take your time."
         )
     if not after.known:
         low, high = round(after.low), round(after.high)
-        return f"Your level is between {low} and {high}. A few more answers will show."
+        return gettext(
+            "Your level is between {low} and {high}. A few more answers will show."
+        ).format(low=low, high=high)
     level = round(after.level)
     if not before.known:
-        return f"First estimate of your level: about {level}."
+        return gettext("First estimate of your level: about {level}.").format(level=level)
     change = level - round(before.level)
     if change == 0:
-        return f"Your level is still about {level}."
-    return f"Your level is now about {level}, {'up' if change > 0 else 'down'} {abs(change)}."
+        return gettext("Your level is still about {level}.").format(level=level)
+    return gettext("Your level is now about {level}, {word} {change}.").format(
+        level=level, word="up" if change > 0 else "down", change=abs(change)
+    )
 
 
 def met_sentence(title: str, reading: LevelReading, covered: int) -> str:
     """Plain words for a target that has just been met."""
     chance = round(100 * reading.chance)
-    ideas = "its only idea" if covered == 1 else f"all {covered} ideas"
-    return (
-        f"You've reached the target for {title.lower()}: {ideas} covered, and {chance} "
-        f"chances in 100 that you're at {round(reading.target)} or above. You can stop "
-        "here."
+    ideas = (
+        gettext("its only idea")
+        if covered == 1
+        else gettext("all {covered} ideas").format(covered=covered)
     )
+    return gettext(
+        "You've reached the target for {title}: {ideas} covered, and {chance} chances in "
+        "100 that you're at {target} or above. You can stop here."
+    ).format(title=title.lower(), ideas=ideas, chance=chance, target=round(reading.target))

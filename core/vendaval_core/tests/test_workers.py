@@ -17,11 +17,11 @@ from vendaval_core.items.formulas import workers as module
 from vendaval_core.items.formulas.algebra import FormulaUnreadable, read_formula
 from vendaval_core.items.formulas.workers import (
     SOURCE,
-    TOO_LONG,
     FormulaWorkers,
     Found,
     Work,
     asking,
+    too_long,
 )
 from vendaval_core.items.kinds.formula import FormulaKey
 from vendaval_core.items.mark import Verdict
@@ -124,7 +124,7 @@ class FormulaWorkersTests(TestCase):
             return worker._process.pid
 
         first = pid(1)
-        self.assertEqual(one.ask(HARD, limit=0.001), TOO_LONG)
+        self.assertEqual(one.ask(HARD, limit=0.001), too_long())
         second = pid(2)
         os.kill(second, signal.SIGKILL)
         os.waitid(os.P_PID, second, os.WEXITED | os.WNOWAIT)
@@ -142,9 +142,9 @@ class FormulaWorkersTests(TestCase):
     def test_what_took_too_long_is_answered_from_memory(self) -> None:
         one = self.workers(1)
         self.right(one, 1)
-        self.assertEqual(one.ask(HARD, limit=0.001), TOO_LONG)
+        self.assertEqual(one.ask(HARD, limit=0.001), too_long())
         with patch.object(module._Worker, "ask", side_effect=AssertionError("asked again")):
-            self.assertEqual(one.ask(HARD), TOO_LONG)
+            self.assertEqual(one.ask(HARD), too_long())
 
     def test_more_askers_than_workers_wait_their_turn(self) -> None:
         two = self.workers(2)
@@ -182,7 +182,7 @@ class FormulaWorkersTests(TestCase):
             waits = threads.submit(one.ask, work("r + v"))
             until(lambda: one._waiting == 1)
             self.assertEqual(one.ask(work("r - v")), "busy")
-            self.assertEqual(first.result(), TOO_LONG)
+            self.assertEqual(first.result(), too_long())
             found = waits.result()
         self.assertEqual(found.verdict if isinstance(found, Found) else found, "right")
 
@@ -195,7 +195,7 @@ class MarkTests(TestCase):
 
     def test_a_formula_that_is_not_worked_out_costs_no_try(self) -> None:
         for found, said in (
-            (TOO_LONG, "too long"),
+            (too_long(), "too long"),
             ("busy", "Send it again"),
             ("one_at_a_time", "still being worked out"),
         ):

@@ -15,7 +15,7 @@ from vendaval.notices.actions import tell
 from vendaval.notices.models import Notice, NoticeKind
 from vendaval.shared import clock
 from vendaval.work.models import Telling
-from vendaval_core.mastery.challenge import SAYS, Challenge, challenge
+from vendaval_core.mastery.challenge import Challenge, challenge, challenge_words
 
 from .evidence import Evidence, answers_since
 from .kept import DiagnosticTask, Goal, IdeasTask, StudyTask
@@ -134,6 +134,6 @@ def note_challenges() -> int:
             )
             if tutors and not before.exists():
                 name = members[enrolment].person.display_name
-                tell(tutors, NoticeKind.CHALLENGE, f"{name}: {SAYS[what]}", path)
+                tell(tutors, NoticeKind.CHALLENGE, f"{name}: {challenge_words(what)}", path)
                 told += len(tutors)
     return told

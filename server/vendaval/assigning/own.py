@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime
 
+from django.utils.translation import gettext
+
 from vendaval.bank.snapshot import course_bank
 from vendaval.exams.assigning.study_first import sections_opened, study_steps
 from vendaval.groups.models import Enrolment
@@ -34,7 +36,7 @@ def own_task(enrolment: Enrolment, task_id: int) -> OwnTaskOut:
     rows = Task.objects.filter(given_to_learner(enrolment), pk=task_id).distinct()
     found = _out(enrolment, list(rows))
     if not found:
-        raise NotFound("Your tutor hasn't set this for you.")
+        raise NotFound(gettext("Your tutor hasn't set this for you."))
     return found[0]
 
 

@@ -7,6 +7,7 @@ from collections.abc import Collection, Sequence
 from statistics import median
 
 from django.db import transaction
+from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.exams.assigning.actions import learners_asked_for
@@ -44,17 +45,23 @@ def problems_of(wanted: TaskIn, bank: CourseBank, group: Group) -> dict[str, str
             gone = set(topics) - {topic.key for topic in bank.topics}
             untaught = set(topics) & set(group.settings.not_taught)
             if gone:
-                found["goal.topics"] = f"not in this course: {', '.join(sorted(gone))}"
+                found["goal.topics"] = gettext("not in this course: {gone}").format(
+                    gone=", ".join(sorted(gone))
+                )
             elif untaught:
                 titles = [topic.title for topic in bank.topics if topic.key in untaught]
-                found["goal.topics"] = f"not taught yet in this group: {', '.join(titles)}"
+                found["goal.topics"] = gettext("not taught yet in this group: {titles}").format(
+                    titles=", ".join(titles)
+                )
         case IdeasTask(families=families):
             lost = [key for key in families if key not in bank.families]
             if lost:
-                found["goal.families"] = f"not in this course: {', '.join(lost)}"
+                found["goal.families"] = gettext("not in this course: {lost}").format(
+                    lost=", ".join(lost)
+                )
         case DiagnosticTask(subject=subject):
             if subject is not None and subject not in dict(bank.subjects):
-                found["goal.subject"] = "not in this course"
+                found["goal.subject"] = gettext("not in this course")
         case StudyTask(sections=sections):
             if unknown := unknown_study(group.course, sections):
                 found["goal.sections"] = unknown["first"]
@@ -137,7 +144,7 @@ def _stored(row: Task, wanted: TaskIn) -> Task:
     learners = learners_asked_for(group, wanted.learners)
     problems = problems_of(wanted, bank, group)
     if problems:
-        raise Unprocessable("This can't be set yet. Fix what is marked.", fields=problems)
+        raise Unprocessable(gettext("This can't be set yet. Fix what is marked."), fields=problems)
     for name in ("goal", "opens", "due", "closes", "first"):
         setattr(row, name, getattr(wanted, name))
     row.title = wanted.title.strip() or goal_title(wanted.goal, bank)
@@ -152,7 +159,7 @@ def task_of(group: Group, task_id: int) -> Task:
     """Work set for a group, or NotFound."""
     found = Task.objects.filter(group=group, pk=task_id).first()
     if found is None:
-        raise NotFound("This group doesn't have this assignment.")
+        raise NotFound(gettext("This group doesn't have this assignment."))
     found.group = group
     return found
 

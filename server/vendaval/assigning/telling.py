@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from datetime import timedelta
 
 from django.utils import timezone
+from django.utils.translation import gettext
 
 from vendaval.exams.models import Assignment, Attempt
 from vendaval.groups.models import Enrolment, GivenToGroup
@@ -33,9 +34,19 @@ def who_has(row: GivenToGroup) -> list[Enrolment]:
 
 
 def _tell_set(row: GivenToGroup, title: str, path: str) -> None:
-    due = f"Due {timezone.localtime(row.due):%-d %B, %H:%M}." if row.due else ""
+    due = (
+        gettext("Due {localtime:%-d %B, %H:%M}.").format(localtime=timezone.localtime(row.due))
+        if row.due
+        else ""
+    )
     people = [one.person for one in who_has(row)]
-    tell(people, NoticeKind.WORK_SET, f"New work for you: {title}", path, due)
+    tell(
+        people,
+        NoticeKind.WORK_SET,
+        gettext("New work for you: {title}").format(title=title),
+        path,
+        due,
+    )
 
 
 def test_path(row: Assignment) -> str:
@@ -82,5 +93,5 @@ def _remind(people: Iterable[User], title: str, path: str) -> int:
     rows = Notice.objects.filter(kind=NoticeKind.DUE_SOON, path=path, at__gte=since)
     before = set(rows.values_list("person", flat=True))
     left = [person for person in people if person.pk not in before]
-    tell(left, NoticeKind.DUE_SOON, f"Due by tomorrow: {title}", path)
+    tell(left, NoticeKind.DUE_SOON, gettext("Due by tomorrow: {title}").format(title=title), path)
     return len(left)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.utils.translation import gettext
+
 from vendaval.bank.snapshot import CourseBank
 from vendaval_core.mastery.set_work import Progress
 from vendaval_core.words import counted, some_of
@@ -18,18 +20,22 @@ def goal_says(goal: Goal, bank: CourseBank) -> str:
     """What a goal wants."""
     match goal:
         case TargetTask():
-            return f"Practice to the target in {some_of(topic_titles(goal.topics, bank))}."
+            return gettext("Practice to the target in {topics}.").format(
+                topics=some_of(topic_titles(goal.topics, bank))
+            )
         case IdeasTask():
             titles = [bank.families[key].title for key in goal.families if key in bank.families]
             ideas = counted(len(goal.families), "idea")
-            return (
-                f"{ideas.capitalize()}, each right first time on two versions: {some_of(titles)}."
+            return gettext("{ideas}, each right first time on two versions: {titles}.").format(
+                ideas=ideas.capitalize(), titles=some_of(titles)
             )
         case QuestionsTask():
             asked = counted(goal.questions, "practice question")
-            return f"{asked.capitalize()} in {some_of(topic_titles(goal.topics, bank))}."
+            return gettext("{asked} in {topics}.").format(
+                asked=asked.capitalize(), topics=some_of(topic_titles(goal.topics, bank))
+            )
         case DiagnosticTask():
-            return f"A diagnostic on {_subject(goal, bank)}."
+            return gettext("A diagnostic on {subject}.").format(subject=_subject(goal, bank))
         case StudyTask():
             titles = [
                 section.title
@@ -38,41 +44,49 @@ def goal_says(goal: Goal, bank: CourseBank) -> str:
                 if any((s.topic, s.section) == (topic.key, section.key) for s in goal.sections)
             ]
             sections = counted(len(titles), "study section").capitalize()
-            return f"{sections} to read: {some_of(titles)}."
+            return gettext("{sections} to read: {titles}.").format(
+                sections=sections, titles=some_of(titles)
+            )
 
 
 def _subject(goal: DiagnosticTask, bank: CourseBank) -> str:
-    return dict(bank.subjects).get(goal.subject or "", "all subjects")
+    return dict(bank.subjects).get(goal.subject or "", gettext("all subjects"))
 
 
 def goal_title(goal: Goal, bank: CourseBank) -> str:
     """A title for a goal that was given none."""
     match goal:
         case TargetTask() | QuestionsTask():
-            return f"Practise {some_of(topic_titles(goal.topics, bank)).lower()}"[:120]
+            return gettext("Practise {topics}").format(
+                topics=some_of(topic_titles(goal.topics, bank)).lower()
+            )[:120]
         case IdeasTask():
-            return f"Practise {counted(len(goal.families), 'idea')}"
+            return gettext("Practise {ideas}").format(ideas=counted(len(goal.families), "idea"))
         case DiagnosticTask():
             return f"Diagnostic: {_subject(goal, bank)}"[:120]
         case StudyTask():
             topics = [one.topic for one in goal.sections]
-            return f"Read about {some_of(topic_titles(topics, bank)).lower()}"[:120]
+            return gettext("Read about {topics}").format(
+                topics=some_of(topic_titles(topics, bank)).lower()
+            )[:120]
 
 
 def made_says(goal: Goal, made: Progress) -> str:
     """How far somebody is."""
     match goal:
         case TargetTask():
-            return f"{_part(made, 'target')} met"
+            return gettext("{part} met").format(part=_part(made, "target"))
         case IdeasTask():
-            return f"{made.done} of {made.of} right first answers"
+            return gettext("{done} of {of} right first answers").format(done=made.done, of=made.of)
         case QuestionsTask():
-            return f"{_part(made, 'question')} answered"
+            return gettext("{part} answered").format(part=_part(made, "question"))
         case DiagnosticTask():
-            return "ended" if made.done else "not finished yet"
+            return "ended" if made.done else gettext("not finished yet")
         case StudyTask():
-            return f"{_part(made, 'section')} read"
+            return gettext("{part} read").format(part=_part(made, "section"))
 
 
 def _part(made: Progress, noun: str) -> str:
-    return f"{made.done} of {made.of} {noun if made.of == 1 else noun + 's'}"
+    return gettext("{done} of {of} {noun}").format(
+        done=made.done, of=made.of, noun=noun if made.of == 1 else noun + "s"
+    )

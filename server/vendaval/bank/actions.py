@@ -10,6 +10,7 @@ from dataclasses import asdict
 
 from django.db import transaction
 from django.db.models import Count, ProtectedError
+from django.utils.translation import gettext
 
 from vendaval.people.models import School
 from vendaval_core.items.drawn import Picture
@@ -104,7 +105,9 @@ def _take_out_topics(course: models.Course, kept: set[str]) -> None:
                 families.delete()
                 topic.delete()
         except ProtectedError:
-            what = f"learners have levels in “{topic.key}”, so it can't be removed"
+            what = gettext("learners have levels in “{topic}”, so it can't be removed").format(
+                topic=topic.key
+            )
             problems.append(PackProblem("course.yaml", 1, "subjects", what))
     if problems:
         raise PackInvalid(problems)

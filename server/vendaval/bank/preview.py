@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from django.template.loader import render_to_string
+from django.utils.translation import gettext
 
 from vendaval.shared.markdown import to_html
 from vendaval_core.items.model import Family
@@ -47,10 +48,16 @@ def as_text(family: Family, versions: Sequence[Version]) -> str:
     """For the terminal."""
     lines: list[str] = []
     for version in versions:
-        lines += [f"── version {version.seed} {'─' * 50}", version.prompt.strip()]
+        lines += [
+            f"── version {version.seed} {'─' * 50}",
+            version.prompt.strip(),
+        ]
         for part in part_previews(family, version):
             lines.append(f"  {part.label} ({part.kind}): {part.right}")
-            lines += [f"    not {wrong}: {says}" for wrong, says in part.misses]
+            lines += [
+                gettext("    not {wrong}: {says}").format(wrong=wrong, says=says)
+                for wrong, says in part.misses
+            ]
         lines += [f"  hint: {hint}" for hint in version.hints]
         lines += [f"  step: {step}" for step in version.solution]
     return "\n".join(lines)

@@ -12,6 +12,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
+from django.utils.translation import gettext
+
 from vendaval.shared.errors import NotFound
 from vendaval_core.items.model import Family
 from vendaval_core.items.versions import Version, make_version
@@ -100,7 +102,7 @@ class CourseBank:
         """The topic of a key, or NotFound."""
         found = next((topic for topic in self.topics if topic.key == key), None)
         if found is None:
-            raise NotFound("This course doesn't have that topic.")
+            raise NotFound(gettext("This course doesn't have that topic."))
         return found
 
     def of_topic(self, number: int) -> list[BankFamily]:

@@ -5,6 +5,8 @@ from __future__ import annotations
 import random
 from datetime import datetime
 
+from django.utils.translation import gettext
+
 from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning, learning_of
@@ -35,7 +37,6 @@ from .run import AheadNote, DiagnosticNote, StartDiagnosticIn
 
 LONG_PAUSE_SECONDS = 30 * 60
 LONGEST_COUNTED_SECONDS = 600
-TAKEN_BACK = Reply(verdict="not_counted", headline="Undone.", detail="Here's the question again.")
 
 
 def note_of(run: Run) -> DiagnosticNote:
@@ -96,16 +97,20 @@ class Diagnosing(Activity):
         bank = learning.bank
         titles = dict(bank.subjects)
         if wanted.subject is not None and wanted.subject not in titles:
-            raise Unprocessable("We can't find this subject.", fields={"subject": "unknown"})
+            raise Unprocessable(
+                gettext("We can't find this subject."), fields={"subject": "unknown"}
+            )
         if wanted.fresh:
             return self._freshen(learning, now, changes)
         inside = [topic for topic in bank.topics if wanted.subject in {None, topic.subject}]
         scope = [topic.key for topic in inside if learning.taught(topic)]
         if not scope:
-            raise Conflict("Your group hasn't been taught any of these topics yet.", code="not_yet")
+            raise Conflict(
+                gettext("Your group hasn't been taught any of these topics yet."), code="not_yet"
+            )
         run = taken_up(enrolment, self.purpose, scope, now, changes)
         if run is None:
-            title = titles[wanted.subject] if wanted.subject else "All subjects"
+            title = titles[wanted.subject] if wanted.subject else gettext("All subjects")
             run = begun(enrolment, self.purpose, title, scope, DiagnosticNote(), now, changes)
             self.ask(run, now, changes)
         return run
@@ -119,7 +124,7 @@ class Diagnosing(Activity):
             return run
         topics = faded_topics(learning, now)
         if not freshening_due(len(topics), learning.row.freshened_at, now):
-            raise Conflict("Your levels are up to date.", code="nothing_due")
+            raise Conflict(gettext("Your levels are up to date."), code="nothing_due")
         note = DiagnosticNote(most=freshening_questions(len(topics)))
         scope = [topic.key for topic in topics]
         run = begun(enrolment, self.purpose, "Freshening", scope, note, now, changes)
@@ -184,7 +189,9 @@ class Diagnosing(Activity):
     def swap(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
         offered, run = question.presentation.why.swap, question.run
         if not offered or not learning_of(question.enrolment).askable(offered):
-            raise Conflict("No other question would tell us nearly as much.", code="no_swap")
+            raise Conflict(
+                gettext("No other question would tell us nearly as much."), code="no_swap"
+            )
         close(question.presentation, Closing.SWAPPED, now)
         changes.touch(question.presentation, "closed_at", "closing")
         note_of(run).asked[-1:] = [offered]
@@ -197,11 +204,12 @@ class Diagnosing(Activity):
         undone = next((row for row in question.tries if row.kind == TryKind.NOT_TAUGHT), None)
         learning, run = learning_of(question.enrolment), question.run
         if undone is None:
-            raise Conflict("There's nothing to undo here.", code="nothing_to_take_back")
+            raise Conflict(gettext("There's nothing to undo here."), code="nothing_to_take_back")
         seen = undone.observations.earliest("pk")
         if len(question.tries) > 1 or seen.sitting != learning.row.sitting:
             raise Conflict(
-                "You can undo this only once, and only in the same sitting.", code="too_late"
+                gettext("You can undo this only once, and only in the same sitting."),
+                code="too_late",
             )
         if run.current_id is not None and run.current is not None:
             withdraw(run.current, now, changes)
@@ -218,7 +226,11 @@ class Diagnosing(Activity):
             seconds=0.0,
             takes_back=undone,
             leads_to=again,
-            reply=TAKEN_BACK,
+            reply=Reply(
+                verdict="not_counted",
+                headline=gettext("Undone."),
+                detail=gettext("Here's the question again."),
+            ),
             at=now,
         )
         presentation.tried += 1

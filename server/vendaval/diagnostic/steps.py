@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.utils.translation import gettext
+
 from vendaval.levels.snapshot import Snapshot
 from vendaval.work.models import Purpose, Run
 from vendaval_core.mastery.freshening import freshening_due, freshening_questions
@@ -34,7 +36,7 @@ def _open_run(run: Run) -> OpenRun:
     assert isinstance(run.note, DiagnosticNote)
     settled = sum(status != "open" for status in run.note.statuses.values())
     what = "freshening" if run.note.most else f"diagnostic: {run.title.lower()}"
-    title = f"Continue the {what}"
+    title = gettext("Continue the {what}").format(what=what)
     return OpenRun(run.pk, title, settled, frozenset(run.scope), run.note.questions_left)
 
 
@@ -45,11 +47,17 @@ def _freshen(seen: Snapshot) -> list[Step]:
     if not freshening_due(len(topics), learning.row.freshened_at, seen.now):
         return []
     questions = freshening_questions(len(topics))
-    what = (
-        f"{counted(len(topics), 'level').capitalize()} {'has' if len(topics) == 1 else 'have'} "
-        "become less certain"
+    what = gettext("{levels} {verb} become less certain").format(
+        levels=counted(len(topics), "level").capitalize(),
+        verb="has" if len(topics) == 1 else "have",
     )
     first = topics[0].title.lower()
-    reason = f"{what}, including {first}." if len(topics) > 1 else f"{what}: {first}."
+    reason = (
+        gettext("{what}, including {first}.").format(what=what, first=first)
+        if len(topics) > 1
+        else f"{what}: {first}."
+    )
     minutes = minutes_for(questions, seen.seconds_of(topics))
-    return [Step(StepKind.FRESHEN, None, "Update your levels", reason, minutes, questions, 0.7)]
+    return [
+        Step(StepKind.FRESHEN, None, gettext("Update your levels"), reason, minutes, questions, 0.7)
+    ]

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from django.utils.translation import gettext
+
 from vendaval.delivery.disclosure import AS_IT_GOES, EVERYTHING, OUTCOME, SILENT, Disclosure
 from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
@@ -20,7 +22,7 @@ from vendaval_core.assessment.points import try_rules
 from vendaval_core.assessment.telling import Told
 from vendaval_core.scoring.tries import TryRules
 
-from .refusals import REFUSED
+from .refusals import refused_words
 
 TELLS = {
     Telling.NOTHING: SILENT,
@@ -69,16 +71,18 @@ class Testing(Activity):
         attempt = question.run.attempt
         core = attempt.core()
         if not core.rules.individual:
-            return Conflict("This test is marked when it is handed in.", code="not_sent_singly")
+            return Conflict(
+                gettext("This test is marked when it is handed in."), code="not_sent_singly"
+            )
         place = next(one for one in attempt.places if one.number == question.presentation.number)
         last = core.intervals[-1].id if core.intervals else 0
         why = refusal(core, place.core(), last, now)
         if why is None and core.handed_in is not None:
             why = Refusal.HANDED_IN
-        return None if why is None else Conflict(REFUSED[why], code=why)
+        return None if why is None else Conflict(refused_words(why), code=why)
 
     def start(self, enrolment: Enrolment, wanted: StartIn, now: datetime, changes: Changes) -> Run:
-        raise Conflict("Start a test on its own page.", code="begins_elsewhere")
+        raise Conflict(gettext("Start a test on its own page."), code="begins_elsewhere")
 
     def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
         return None

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.conf import settings
 from django.db import models
+from django.utils.translation import gettext_lazy
 
 from vendaval.bank.models import Course
 from vendaval.groups.models import Enrolment, GivenToGroup
@@ -135,11 +136,11 @@ class Attempt(Versioned):
 class InterventionKind(models.TextChoices):
     """What whoever watches over a test does with an attempt."""
 
-    MORE_TIME = "more_time", "given more time"
+    MORE_TIME = "more_time", gettext_lazy("given more time")
     PAUSED = "paused", "paused"
     RESUMED = "resumed", "resumed"
     REOPENED = "reopened", "reopened"
-    HANDED_IN = "handed_in", "handed in by a tutor"
+    HANDED_IN = "handed_in", gettext_lazy("handed in by a tutor")
 
 
 class Intervention(models.Model):
@@ -229,8 +230,8 @@ class SecondMarker(models.Model):
 class MarkerRole(models.TextChoices):
     """As whom somebody marks. AGREED: what both settled on where they differ."""
 
-    FIRST = "first", "first marker"
-    SECOND = "second", "second marker"
+    FIRST = "first", gettext_lazy("first marker")
+    SECOND = "second", gettext_lazy("second marker")
     AGREED = "agreed", "agreed"
 
 
@@ -253,10 +254,10 @@ class Marking(models.Model):
 class RegradeState(models.TextChoices):
     """Where a regrade stands. It is applied, and undone, in the background."""
 
-    WAITING = "waiting", "waiting to be applied"
-    APPLYING = "applying", "being applied"
+    WAITING = "waiting", gettext_lazy("waiting to be applied")
+    APPLYING = "applying", gettext_lazy("being applied")
     APPLIED = "applied", "applied"
-    UNDOING = "undoing", "being undone"
+    UNDOING = "undoing", gettext_lazy("being undone")
     UNDONE = "undone", "undone"
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import timedelta
 
 from django.db import transaction
+from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
 from vendaval.people.actions import give_role
@@ -127,7 +128,9 @@ def join_by_code(person: User, typed: str) -> Enrolment:
     ).select_related("group__course__school")
     code = found.first()
     if code is None:
-        raise NotFound("This code doesn't work. It may be too old. Ask your tutor for a new one.")
+        raise NotFound(
+            gettext("This code doesn't work. It may be too old. Ask your tutor for a new one.")
+        )
     with transaction.atomic():
         enrolment = enrol(person, code.group.course)
         join_group(code.group, enrolment)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.http import HttpRequest
+from django.utils.translation import gettext
 from ninja import Router
 
 from vendaval.bank.snapshot import course_bank
@@ -42,7 +43,7 @@ def begin(request: HttpRequest, course: CourseKey) -> CourseOut:
     user = current_user(request)
     found = queries.open_courses(user).filter(key=course).first()
     if found is None:
-        raise NotFound("We can't find this course, or it isn't open to you.")
+        raise NotFound(gettext("We can't find this course, or it isn't open to you."))
     actions.enrol(user, found)
     return CourseOut(key=found.key, title=found.title)
 
@@ -117,10 +118,12 @@ def set_aims(request: HttpRequest, course: CourseKey, body: AimsIn) -> AimsOut:
     known = {topic.key for topic in course_bank(enrolment.course).topics}
     unknown = sorted(body.targets.keys() - known)
     if unknown:
-        raise Unprocessable("We can't find these topics.", fields={"targets": ", ".join(unknown)})
+        raise Unprocessable(
+            gettext("We can't find these topics."), fields={"targets": ", ".join(unknown)}
+        )
     if len(body.minutes) not in {0, WEEK}:
         raise Unprocessable(
-            "Give minutes for seven days, Monday to Sunday, or none.",
+            gettext("Give minutes for seven days, Monday to Sunday, or none."),
             fields={"minutes": "7 numbers"},
         )
     with editing(enrolment, body, lambda: _aims_edit(enrolment)):

@@ -6,6 +6,7 @@ What it does never counts in group figures, calibration or comparison.
 from __future__ import annotations
 
 from django.http import HttpRequest
+from django.utils.translation import gettext
 
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, User
@@ -21,7 +22,7 @@ OPERATION = "begin_practice_learner"
 def become_practice_learner(request: HttpRequest, person: User, key: str) -> User:
     """Go on as one's practice learner in a course; it is made when there is none."""
     if person.practice_for_id is not None:
-        raise Conflict("You are already the practice learner.", code="practising")
+        raise Conflict(gettext("You are already the practice learner."), code="practising")
     course = course_of_staff(person, key, OPERATION)
     named = {"display_name": f"{person.display_name}, practising"[:80]}
     learner, made = User.objects.update_or_create(
@@ -34,7 +35,9 @@ def become_practice_learner(request: HttpRequest, person: User, key: str) -> Use
         learner.save(update_fields=["password"])
     enrol(learner, course)
     begin_session(request, learner)
-    audit(AuditKind.PRACTISING, request=request, account=person, says="as practice learner")
+    audit(
+        AuditKind.PRACTISING, request=request, account=person, says=gettext("as practice learner")
+    )
     return learner
 
 
@@ -42,7 +45,7 @@ def back_to_own(request: HttpRequest, learner: User) -> User:
     """Back from the practice learner to the account it belongs to."""
     owner = learner.practice_for
     if owner is None or not owner.is_active:
-        raise Conflict("This isn't a practice learner.", code="not_practising")
+        raise Conflict(gettext("This isn't a practice learner."), code="not_practising")
     begin_session(request, owner)
     audit(AuditKind.PRACTISING, request=request, account=owner, says="back")
     return owner

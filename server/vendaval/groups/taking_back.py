@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 from typing import Any
 
+from django.utils.translation import gettext
 from pydantic import BaseModel
 
 from vendaval.shared import clock
@@ -36,7 +37,7 @@ def give_back(kind: type[GivenToGroup], group: Group, pk: int) -> None:
     """Undo that. NotFound for what was not taken back, or too long ago."""
     found = _taken_back(kind, group).filter(pk=pk).first()
     if found is None:
-        raise NotFound("This can't be undone any more.")
+        raise NotFound(gettext("This can't be undone any more."))
     found.taken_back_at = None
     found.save(update_fields=["taken_back_at"])
 

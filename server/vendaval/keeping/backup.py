@@ -13,6 +13,7 @@ from contextlib import closing
 from datetime import UTC, datetime
 from pathlib import Path
 
+from django.utils.translation import gettext
 from pydantic import BaseModel, ValidationError
 
 from vendaval.shared import clock
@@ -42,7 +43,11 @@ def back_up(database: Path, folder: Path, keep: int) -> tuple[Path, BackupNote]:
     folder.mkdir(parents=True, exist_ok=True, mode=0o700)
     size = database.stat().st_size
     if shutil.disk_usage(folder).free < FREE_BESIDE * size:
-        raise BackupRefused(f"{folder} has no room for another {size // 2**20 + 1} MB.")
+        raise BackupRefused(
+            gettext("{folder} has no room for another {size} MB.").format(
+                folder=folder, size=size // 2**20 + 1
+            )
+        )
     now = clock.now().astimezone(UTC)
     file = folder / f"{now.strftime(NAMED)}.sqlite3"
     growing = file.with_suffix(".part")
@@ -75,9 +80,11 @@ def note_of(file: Path) -> BackupNote:
     try:
         note = BackupNote.model_validate_json(_note_file(file).read_bytes())
     except (OSError, ValidationError) as error:
-        raise BackupRefused(f"{file} has no note of its contents: {error}") from error
+        raise BackupRefused(
+            gettext("{file} has no note of its contents: {error}").format(file=file, error=error)
+        ) from error
     if not file.is_file() or _digest(file) != note.digest:
-        raise BackupRefused(f"{file} has been changed since it was made.")
+        raise BackupRefused(gettext("{file} has been changed since it was made.").format(file=file))
     return note
 
 
@@ -112,10 +119,16 @@ def _look(file: Path) -> int:
             (found,) = opened.execute("PRAGMA integrity_check(1)").fetchone()
             broken = opened.execute("PRAGMA foreign_key_check").fetchone()
             if found != "ok" or broken is not None:
-                raise BackupRefused(f"{file} is damaged: {found if found != 'ok' else broken}")
+                raise BackupRefused(
+                    gettext("{file} is damaged: {found}").format(
+                        file=file, found=found if found != "ok" else broken
+                    )
+                )
             (answers,) = opened.execute("SELECT COUNT(*) FROM work_try").fetchone()
     except sqlite3.DatabaseError as error:
-        raise BackupRefused(f"{file} is damaged: {error}") from error
+        raise BackupRefused(
+            gettext("{file} is damaged: {error}").format(file=file, error=error)
+        ) from error
     return int(answers)
 
 

@@ -16,6 +16,7 @@ from django.apps import apps
 from django.conf import settings
 from django.db import IntegrityError, models, transaction
 from django.db.models import Q
+from django.utils.translation import gettext
 from pydantic_core import to_jsonable_python
 
 from vendaval.exams.models import PageImage
@@ -67,10 +68,10 @@ def open_copy(person: User, audience: Audience, school: School | None = None) ->
     none."""
     row = _copies(person, audience, school).exclude(ready_at=None).first()
     if row is None:
-        raise NotFound("There's no copy to download yet. Ask for one first.")
+        raise NotFound(gettext("There's no copy to download yet. Ask for one first."))
     path = _folder() / row.file
     if not path.is_file():
-        raise NotFound("This copy has been deleted. Ask for a new one.")
+        raise NotFound(gettext("This copy has been deleted. Ask for a new one."))
     return path.open("rb")
 
 

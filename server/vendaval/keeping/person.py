@@ -11,6 +11,7 @@ from typing import Any
 from django.db import DEFAULT_DB_ALIAS, models, transaction
 from django.db.models import Q
 from django.db.models.deletion import Collector
+from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import version_of
 from vendaval.exams.columns import SoFarData
@@ -64,7 +65,11 @@ def erase_person(person: User, by: User | None = None) -> None:
         person.last_login, person.is_active = None, False
         person.set_unusable_password()
         person.save()
-        audit(AuditKind.ERASED, by=by, says=f"account {person.pk}, its answers kept")
+        audit(
+            AuditKind.ERASED,
+            by=by,
+            says=gettext("account {pk}, its answers kept").format(pk=person.pk),
+        )
 
 
 def remove_person(person: User, by: User | None = None) -> Counter[str]:
@@ -74,7 +79,7 @@ def remove_person(person: User, by: User | None = None) -> Counter[str]:
     with transaction.atomic(), erasing():
         _forget_traces(person)
         _, gone = person.delete()
-        audit(AuditKind.ERASED, by=by, says=f"{sum(gone.values())} rows")
+        audit(AuditKind.ERASED, by=by, says=gettext("{sum} rows").format(sum=sum(gone.values())))
     return Counter(gone)
 
 

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from django.conf import settings
 from django.db import DatabaseError, connection
+from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
@@ -39,15 +40,17 @@ def faults() -> list[str]:
     try:
         found = _faults()
     except DatabaseError as error:
-        found = [f"We can't read the database: {error}."]
+        found = [gettext("We can't read the database: {error}.").format(error=error)]
     finally:
         connection.close()
     if found:
         newest = next(iter(backups(settings.BACKUPS)), None)
         found.append(
-            f"The newest backup is {newest}. “manage.py restore” brings it back."
+            gettext("The newest backup is {newest}. “manage.py restore” brings it back.").format(
+                newest=newest
+            )
             if newest
-            else "There is no backup."
+            else gettext("There is no backup.")
         )
     return found
 
@@ -59,11 +62,15 @@ def _faults() -> list[str]:
             cursor.execute("PRAGMA quick_check(1)")
             (state,) = cursor.fetchone()
         if state != "ok":
-            found.append(f"The database is damaged: {state}.")
+            found.append(gettext("The database is damaged: {state}.").format(state=state))
     missing = missing_at_all()
     if missing:
         what = in_words(missing)
-        found.append(f"The database has lost something we had confirmed as saved: {what}.")
+        found.append(
+            gettext("The database has lost something we had confirmed as saved: {what}.").format(
+                what=what
+            )
+        )
     return found
 
 

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from django.db import transaction
+from django.utils.translation import gettext
 
 from vendaval.bank.actions import apply_curves
 from vendaval.bank.models import Course, FamilyCurve
@@ -107,6 +108,8 @@ def apply_calibration(
     with transaction.atomic():
         calibration = Calibration.objects.select_related("course").get(pk=calibration_id)
         if calibration.applied_at is not None:
-            raise Conflict("This calibration has already been applied.", code="already_applied")
+            raise Conflict(
+                gettext("This calibration has already been applied."), code="already_applied"
+            )
         moved = _put_in_force(calibration, by)
     return moved, refresh_states(calibration.course, progress)

@@ -9,6 +9,7 @@ from django.conf import settings
 from django.core.mail import send_mail
 from django.db import transaction
 from django.utils import timezone
+from django.utils.translation import gettext
 
 from vendaval.groups.models import Enrolment
 from vendaval.levels.models import LearnerState
@@ -77,8 +78,12 @@ def _tell_due(enrolment: Enrolment, topics: int) -> bool:
     since = clock.now() - A_DAY
     if before.filter(read_at=None).exists() or before.filter(at__gte=since).exists():
         return False
-    what = f"{counted(topics, 'topic').capitalize()} {'is' if topics == 1 else 'are'} due"
-    title = f"Time to check {what} again in {enrolment.course.title}"
+    what = gettext("{topics} {verb} due").format(
+        topics=counted(topics, "topic").capitalize(), verb="is" if topics == 1 else "are"
+    )
+    title = gettext("Time to check {what} again in {course}").format(
+        what=what, course=enrolment.course.title
+    )
     tell([enrolment.person], NoticeKind.RECHECK_DUE, title, path)
     return True
 
@@ -96,7 +101,11 @@ def send_digests() -> int:
             continue
         lines = _take(person)
         if person.email and lines:
-            subject = lines[0].title if len(lines) == 1 else f"{len(lines)} messages from Vendaval"
+            subject = (
+                lines[0].title
+                if len(lines) == 1
+                else gettext("{count} messages from Vendaval").format(count=len(lines))
+            )
             subject = " ".join(subject.split())  # what is more than a line is no subject
             send_mail(subject, _body(person, lines), settings.MAIL_FROM, [person.email])
             sent += 1
@@ -124,6 +133,6 @@ def _body(person: User, lines: list[Notice]) -> str:
             told.append(f"  {row.text}")
         told.append(f"  {settings.SITE}{row.path}")
     if len(lines) > MOST_LINES:
-        told.append(f"and {len(lines) - MOST_LINES} more.")
-    told += ["", "You can choose which of these you get by mail on the Messages page."]
+        told.append(gettext("and {count} more.").format(count=len(lines) - MOST_LINES))
+    told += ["", gettext("You can choose which of these you get by mail on the Messages page.")]
     return "\n".join(told)

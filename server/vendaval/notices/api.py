@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.conf import settings
 from django.http import HttpRequest
+from django.utils.translation import gettext
 from ninja import Router
 
 from vendaval.people.models import User
@@ -72,7 +73,7 @@ def mail_choices(request: HttpRequest) -> MailChoicesOut:
     return MailChoicesOut(
         email=user.email,
         choices=[
-            MailChoiceOut(kind=kind, label=kind.label, by_mail=kind not in edit.unwanted)
+            MailChoiceOut(kind=kind, label=str(kind.label), by_mail=kind not in edit.unwanted)
             for kind in NoticeKind
         ],
         version=edit_version(edit),
@@ -92,7 +93,7 @@ def set_mail_choices(request: HttpRequest, body: MailChoicesIn) -> MailChoicesOu
 def outbox(request: HttpRequest) -> OutboxOut:
     """Mails in the simulated outbox; only where demo accounts are switched on."""
     if not settings.DEMO_ACCOUNTS:
-        raise NotFound("This installation has no outbox.")
+        raise NotFound(gettext("This installation has no outbox."))
     rows = Letter.objects.order_by("-pk")[:LETTERS]
     return OutboxOut(
         letters=[

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from django.utils.translation import gettext
+
 from vendaval.people.models import User
 from vendaval.shared.changes import Changes
 from vendaval.work.activity import Activity
@@ -21,7 +23,7 @@ def note_met(taken: Taken, activity: Activity, now: datetime, changes: Changes) 
     question = taken.question
     topic, enrolment = question.bank.topics[question.item.topic], question.enrolment
     path = f"/courses/{enrolment.course.key}/topics/{topic.key}"
-    title = f"You've reached the target in {topic.title.lower()}"
+    title = gettext("You've reached the target in {topic}").format(topic=topic.title.lower())
     changes.add(notice_to(enrolment.person, NoticeKind.TARGET_MET, title, path))
 
 
@@ -29,32 +31,62 @@ def note_handed_in(run: Run, changes: Changes) -> None:
     """The receipt of a test goes to its learner as a message."""
     attempt, person = run.attempt, run.enrolment.person
     path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/receipt"
-    text = f"Attempt {attempt.number}, check number {attempt.receipt}."
-    changes.add(notice_to(person, NoticeKind.HANDED_IN, f"Handed in: {run.title}", path, text))
+    text = gettext("Attempt {number}, check number {receipt}.").format(
+        number=attempt.number, receipt=attempt.receipt
+    )
+    changes.add(
+        notice_to(
+            person,
+            NoticeKind.HANDED_IN,
+            gettext("Handed in: {run}").format(run=run.title),
+            path,
+            text,
+        )
+    )
 
 
 def note_marks_out(run: Run) -> None:
     """Marks that a person gave a test are out."""
     attempt, person = run.attempt, run.enrolment.person
     path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/results"
-    tell([person], NoticeKind.MARKS_OUT, f"Marks released: {run.title}", path)
+    tell(
+        [person], NoticeKind.MARKS_OUT, gettext("Marks released: {run}").format(run=run.title), path
+    )
 
 
 def note_asked_to_mark(person: User, title: str, path: str) -> None:
     """Somebody is to mark a test a second time."""
-    text = "You'll see the first marker's points after you've marked it yourself."
-    tell([person], NoticeKind.MARKING, f"You are the second marker: {title}", path, text)
+    text = gettext("You'll see the first marker's points after you've marked it yourself.")
+    tell(
+        [person],
+        NoticeKind.MARKING,
+        gettext("You are the second marker: {title}").format(title=title),
+        path,
+        text,
+    )
 
 
 def note_regraded(run: Run, family: str, why: str) -> None:
     """The points of a test became others, and why."""
     attempt, person = run.attempt, run.enrolment.person
     path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/results"
-    tell([person], NoticeKind.REGRADED, f"Mark changed: {run.title}", path, why)
+    tell(
+        [person],
+        NoticeKind.REGRADED,
+        gettext("Mark changed: {run}").format(run=run.title),
+        path,
+        why,
+    )
 
 
 def note_reopened(run: Run, why: str) -> None:
     """A test that was handed in goes on."""
     attempt, person = run.attempt, run.enrolment.person
     path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}"
-    tell([person], NoticeKind.WORK_SET, f"You can continue {run.title}", path, why)
+    tell(
+        [person],
+        NoticeKind.WORK_SET,
+        gettext("You can continue {run}").format(run=run.title),
+        path,
+        why,
+    )

@@ -4,23 +4,24 @@ from __future__ import annotations
 
 from django.conf import settings
 from django.db import models
+from django.utils.translation import gettext_lazy
 
 
 class NoticeKind(models.TextChoices):
-    HELP_ASKED = "help_asked", "Somebody asks for help"
-    ANSWERED = "answered", "My question has an answer"
-    FAULT = "fault", "Somebody reports a faulty question"
-    SETTLED = "settled", "News about a question I reported"
+    HELP_ASKED = "help_asked", gettext_lazy("Somebody asks for help")
+    ANSWERED = "answered", gettext_lazy("My question has an answer")
+    FAULT = "fault", gettext_lazy("Somebody reports a faulty question")
+    SETTLED = "settled", gettext_lazy("News about a question I reported")
     TARGET_MET = "target_met", "I reach a target"
-    RECHECK_DUE = "recheck_due", "It's time to check a topic again"
-    HANDED_IN = "handed_in", "I've handed in a test"
-    MARKS_OUT = "marks_out", "Marks for one of my tests are released"
-    REGRADED = "regraded", "A mark in one of my tests changes"
-    WORK_SET = "work_set", "I get new work"
-    DUE_SOON = "due_soon", "My work is due tomorrow"
-    TALK = "talk", "A guardian or a tutor writes about a learner"
-    MARKING = "marking", "A test needs my second marking"
-    CHALLENGE = "challenge", "Set work is too hard or too easy for a learner"
+    RECHECK_DUE = "recheck_due", gettext_lazy("It's time to check a topic again")
+    HANDED_IN = "handed_in", gettext_lazy("I've handed in a test")
+    MARKS_OUT = "marks_out", gettext_lazy("Marks for one of my tests are released")
+    REGRADED = "regraded", gettext_lazy("A mark in one of my tests changes")
+    WORK_SET = "work_set", gettext_lazy("I get new work")
+    DUE_SOON = "due_soon", gettext_lazy("My work is due tomorrow")
+    TALK = "talk", gettext_lazy("A guardian or a tutor writes about a learner")
+    MARKING = "marking", gettext_lazy("A test needs my second marking")
+    CHALLENGE = "challenge", gettext_lazy("Set work is too hard or too easy for a learner")
 
 
 class Notice(models.Model):

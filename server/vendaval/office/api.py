@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Annotated
 
 from django.http import FileResponse, HttpRequest, HttpResponse
+from django.utils.translation import gettext
 from ninja import Query, Router
 
 from vendaval.keeping.api import file_reply
@@ -120,10 +121,12 @@ def delete(request: HttpRequest, person_id: int, body: DeleteIn) -> GoneOut:
     """Take away whatever tells who somebody is; their answers stay under a number."""
     on = _desk(request, person_id, "delete_person")
     if on.person.pk == on.by.pk:
-        raise Conflict("Somebody else has to delete your account.", code="own_account")
+        raise Conflict(gettext("Somebody else has to delete your account."), code="own_account")
     refuse_of_two_schools(on.person, on.school)
     if body.name.strip() != on.person.display_name:
-        says = f"Type the name exactly like this: {on.person.display_name}"
+        says = gettext("Type the name exactly like this: {person}").format(
+            person=on.person.display_name
+        )
         raise Unprocessable(says, fields={"name": says})
     erase_person(on.person, by=on.by)
     return GoneOut(number=on.person.pk)
@@ -282,9 +285,16 @@ def take_list(request: HttpRequest) -> TakenInOut:
     user, school, rows = _list(request, "take_list")
     newcomers = [row.newcomer for row in rows if row.newcomer is not None]
     if len(newcomers) < len(rows):
-        says = f"Nothing was imported: {len(rows) - len(newcomers)} rows have problems."
+        says = gettext("Nothing was imported: {count} rows have problems.").format(
+            count=len(rows) - len(newcomers)
+        )
         raise Unprocessable(says, code="faulty_rows")
     links = take_in(newcomers, school, user, request)
-    audit(AuditKind.IMPORTED, request=request, by=user, says=f"{len(newcomers)} people")
+    audit(
+        AuditKind.IMPORTED,
+        request=request,
+        by=user,
+        says=gettext("{count} people").format(count=len(newcomers)),
+    )
     mail_soon()
     return TakenInOut(people=len(newcomers), mails=len(links))

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 
 from django.db import transaction
 from django.http import HttpRequest
+from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
 from vendaval.groups.models import Group
@@ -21,11 +22,16 @@ def make_group(school: School, course: str, title: str, by: User, request: HttpR
     """A new group in a course, with nobody in it."""
     found = courses_of(school).filter(key=course).first()
     if found is None:
-        raise Unprocessable("We can't find this course.", fields={"course": course})
+        raise Unprocessable(gettext("We can't find this course."), fields={"course": course})
     _free(school, title)
     with transaction.atomic():
         group = Group.objects.create(course=found, title=title)
-        audit(AuditKind.GROUP, request=request, by=by, says=f"{title} made")
+        audit(
+            AuditKind.GROUP,
+            request=request,
+            by=by,
+            says=gettext("{title} made").format(title=title),
+        )
     return group
 
 
@@ -40,10 +46,17 @@ def name_group(
     people = {one.pk: one for one in people_of(school).filter(pk__in=wanted | held)}
     unknown = wanted - people.keys()
     if unknown:
-        raise Unprocessable("We can't find these people.", fields={"tutors": str(sorted(unknown))})
+        raise Unprocessable(
+            gettext("We can't find these people."), fields={"tutors": str(sorted(unknown))}
+        )
     with transaction.atomic():
         if title != group.title:
-            audit(AuditKind.GROUP, request=request, by=by, says=f"{group.title} is now {title}")
+            audit(
+                AuditKind.GROUP,
+                request=request,
+                by=by,
+                says=gettext("{group} is now {title}").format(group=group.title, title=title),
+            )
             group.title = title
             group.save(update_fields=["title"])
         for pk in sorted(wanted - held):
@@ -68,15 +81,19 @@ def set_school(
 ) -> None:
     """The school's name, and from which age on no guardian is asked, and what they agree to."""
     if School.objects.filter(name=name).exclude(pk=school.pk).exists():
-        raise Unprocessable("There's already a school with this name.", fields={"name": name})
+        raise Unprocessable(
+            gettext("There's already a school with this name."), fields={"name": name}
+        )
     school.name, school.consent_until, school.consent_wording = name, consent_until, wording
     with transaction.atomic():
         school.save(update_fields=["name", "consent_until", "consent_wording"])
-        says = f"consent needed below age {consent_until}"
+        says = gettext("consent needed below age {consent_until}").format(
+            consent_until=consent_until
+        )
         audit(AuditKind.SETTINGS, request=request, by=by, says=says)
 
 
 def _free(school: School, title: str) -> None:
     if groups_of(school).filter(title__iexact=title).exists():
-        says = "There's already a group with this name."
+        says = gettext("There's already a group with this name.")
         raise Unprocessable(says, fields={"title": says})

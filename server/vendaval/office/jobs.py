@@ -9,6 +9,7 @@ from typing import Any
 
 from django.db import transaction
 from django.http import HttpRequest
+from django.utils.translation import gettext, gettext_noop
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
@@ -65,15 +66,27 @@ def _copy(school: School, args: list[Any]) -> bool:
 
 
 JOBS = {
-    "vendaval.people.mailing.mail_links": About("Mailing invitations and other links", _links),
-    "vendaval.exams.taking.jobs.hand_in_at_the_end": About(
-        "Handing in a test whose time is up", _attempt
+    "vendaval.people.mailing.mail_links": About(
+        gettext_noop("Mailing invitations and other links"), _links
     ),
-    "vendaval.exams.regrading.jobs.apply_in_background": About("Applying a regrade", _regrade),
-    "vendaval.exams.regrading.jobs.undo_in_background": About("Undoing a regrade", _regrade),
-    "vendaval.measurement.jobs.apply_in_background": About("Applying a calibration", _calibration),
-    "vendaval.work.jobs.end_at_deadline": About("Closing a question whose time is up", _run),
-    "vendaval.keeping.jobs.make_copy": About("Making a copy of somebody's data", _copy),
+    "vendaval.exams.taking.jobs.hand_in_at_the_end": About(
+        gettext_noop("Handing in a test whose time is up"), _attempt
+    ),
+    "vendaval.exams.regrading.jobs.apply_in_background": About(
+        gettext_noop("Applying a regrade"), _regrade
+    ),
+    "vendaval.exams.regrading.jobs.undo_in_background": About(
+        gettext_noop("Undoing a regrade"), _regrade
+    ),
+    "vendaval.measurement.jobs.apply_in_background": About(
+        gettext_noop("Applying a calibration"), _calibration
+    ),
+    "vendaval.work.jobs.end_at_deadline": About(
+        gettext_noop("Closing a question whose time is up"), _run
+    ),
+    "vendaval.keeping.jobs.make_copy": About(
+        gettext_noop("Making a copy of somebody's data"), _copy
+    ),
 }
 
 
@@ -109,7 +122,7 @@ def _job(row: DBTaskResult[Any, Any]) -> Job:
     state = "lost" if is_lost(row, clock.now()) else row.status.lower()
     return Job(
         id=str(row.pk),
-        what=JOBS[row.task_path].what,
+        what=gettext(JOBS[row.task_path].what),
         state="ready" if failed and not again else state,
         at=row.enqueued_at,
         ended=row.finished_at,
@@ -123,8 +136,8 @@ def begin_again(school: School, job_id: str, by: User, request: HttpRequest) -> 
     with transaction.atomic():
         row = DBTaskResult.objects.filter(pk=job_id, task_path__in=JOBS).first()
         if row is None or not _is_of(school, row):
-            raise NotFound("We can't find this job.")
+            raise NotFound(gettext("We can't find this job."))
         if not needs_somebody(row):
-            raise Conflict("This job may still succeed.", code="job_not_failed")
+            raise Conflict(gettext("This job may still succeed."), code="job_not_failed")
         put_back(row)
         audit(AuditKind.JOB, request=request, by=by, says=JOBS[row.task_path].what)

@@ -14,6 +14,7 @@ from itertools import islice
 
 from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
+from django.utils.translation import gettext
 
 from vendaval.groups.models import Group
 from vendaval.people.models import Role, School
@@ -46,13 +47,23 @@ class Row:
 def read_list(content: bytes, school: School) -> list[Row]:
     """Every row of a file with what is wrong with it; Unprocessable when it is no list at all."""
     if len(content) > MOST_BYTES:
-        raise Unprocessable(f"The file is longer than {MOST_BYTES // 10**6} MB.")
-    lines = list(islice(_lines(content, f"school {school.pk}"), MOST_ROWS + 2))
+        raise Unprocessable(
+            gettext("The file is longer than {most_bytes} MB.").format(
+                most_bytes=MOST_BYTES // 10**6
+            )
+        )
+    lines = list(
+        islice(_lines(content, gettext("school {pk}").format(pk=school.pk)), MOST_ROWS + 2)
+    )
     head, rows = _head(lines)
     if len(rows) > MOST_ROWS:
-        raise Unprocessable(f"The list has more than {MOST_ROWS} rows. Import it in parts.")
+        raise Unprocessable(
+            gettext("The list has more than {most_rows} rows. Import it in parts.").format(
+                most_rows=MOST_ROWS
+            )
+        )
     if not rows:
-        raise Unprocessable("There's nobody in this list, only a heading row.")
+        raise Unprocessable(gettext("There's nobody in this list, only a heading row."))
     read = [(line, dict(zip(head, cells, strict=False))) for line, cells in rows]
     known = known_mails(school, (cells.get("mail", "") for _, cells in read))
     often = Counter(cells.get("mail", "").casefold() for _, cells in read)
@@ -66,7 +77,9 @@ def _lines(content: bytes, who: str) -> Iterator[list[str]]:
     try:
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        raise Unprocessable("This isn't a spreadsheet (XLSX) or a CSV file in UTF-8.") from error
+        raise Unprocessable(
+            gettext("This isn't a spreadsheet (XLSX) or a CSV file in UTF-8.")
+        ) from error
     first = text.partition("\n")[0]
     comma = max(",;\t", key=first.count)
     return _csv(text, comma)
@@ -76,7 +89,9 @@ def _csv(text: str, comma: str) -> Iterator[list[str]]:
     try:
         yield from csv.reader(StringIO(text, newline=""), delimiter=comma)
     except csv.Error as error:
-        raise Unprocessable(f"We can't read this CSV file: {error}.") from error
+        raise Unprocessable(
+            gettext("We can't read this CSV file: {error}.").format(error=error)
+        ) from error
 
 
 def _sheet(content: bytes, who: str) -> Iterator[list[str]]:
@@ -87,17 +102,21 @@ def _sheet(content: bytes, who: str) -> Iterator[list[str]]:
 def _head(lines: list[list[str]]) -> tuple[list[str], list[tuple[int, list[str]]]]:
     """Names of the columns, and the rows below that are not empty, with their line."""
     if not lines:
-        raise Unprocessable("The file is empty.")
+        raise Unprocessable(gettext("The file is empty."))
     head = [cell.strip().lower().replace("_", " ") for cell in lines[0]]
     unknown = [name for name in head if name and name not in COLUMNS]
     missing = [name for name in WANTED if name not in head]
     twice = [name for name, times in Counter(head).items() if name and times > 1]
-    says = [f"the column “{name}” is missing" for name in missing]
-    says += [f"unknown column “{name[:40]}”" for name in unknown]
-    says += [f"“{name}” is there twice" for name in twice]
+    says = [gettext("the column “{name}” is missing").format(name=name) for name in missing]
+    says += [gettext("unknown column “{name}”").format(name=name[:40]) for name in unknown]
+    says += [gettext("“{name}” is there twice").format(name=name) for name in twice]
     if says:
         known = ", ".join(COLUMNS)
-        raise Unprocessable(f"Check the first row: {'; '.join(says[:5])}. Columns can be: {known}.")
+        raise Unprocessable(
+            gettext("Check the first row: {says}. Columns can be: {known}.").format(
+                says="; ".join(says[:5]), known=known
+            )
+        )
     cells = [[plain_text(cell).strip() for cell in row] for row in lines[1:]]
     return head, [(line, row) for line, row in enumerate(cells, 2) if any(row)]
 
@@ -118,7 +137,9 @@ def _row(
     often: Mapping[str, int],
 ) -> Row:
     faults = [
-        f"“{name}” is longer than {MOST_CELL} characters."
+        gettext("“{name}” is longer than {most_cell} characters.").format(
+            name=name, most_cell=MOST_CELL
+        )
         for name, text in cells.items()
         if len(text) > MOST_CELL
     ]
@@ -126,13 +147,20 @@ def _row(
     role, born, group = _role(cells, faults), _born(cells, faults), _group(cells, groups, faults)
     name = _name(cells.get("name", ""), faults)
     guardian = _name(cells["guardian"], faults) if cells.get("guardian") else ""
-    for what, address in (("mail", mail), ("guardian mail", cells.get("guardian mail", ""))):
+    for what, address in (
+        ("mail", mail),
+        ("guardian mail", cells.get("guardian mail", "")),
+    ):
         if (what == "mail" or address) and not _is_mail(address):
-            faults.append(f"“{address[:60]}” in “{what}” isn't a mail address.")
+            faults.append(
+                gettext("“{address}” in “{what}” isn't a mail address.").format(
+                    address=address[:60], what=what
+                )
+            )
     if mail and often[mail.casefold()] > 1:
-        faults.append("This mail address is in the list twice.")
+        faults.append(gettext("This mail address is in the list twice."))
     if mail.casefold() in known:
-        faults.append("Somebody at your school already has this mail address.")
+        faults.append(gettext("Somebody at your school already has this mail address."))
     newcomer = Newcomer(
         name=name,
         mail=mail,
@@ -158,7 +186,11 @@ def _name(text: str, faults: list[str]) -> str:
 def _role(cells: Mapping[str, str], faults: list[str]) -> Role | None:
     text = cells.get("role", "").lower()
     if text not in set(Role):
-        faults.append(f"“{text[:40]}” isn't a role. Use {', '.join(Role)}.")
+        faults.append(
+            gettext("“{text}” isn't a role. Use {role}.").format(
+                text=text[:40], role=", ".join(Role)
+            )
+        )
         return None
     return Role(text)
 
@@ -170,7 +202,9 @@ def _born(cells: Mapping[str, str], faults: list[str]) -> date | None:
     try:
         return date.fromisoformat(text)
     except ValueError:
-        faults.append(f"“{text[:40]}” isn't a date. Write it like this: 2012-05-31.")
+        faults.append(
+            gettext("“{text}” isn't a date. Write it like this: 2012-05-31.").format(text=text[:40])
+        )
         return None
 
 
@@ -180,8 +214,12 @@ def _group(
     title = cells.get("group", "")
     found = groups.get(title.casefold(), []) if title else []
     if title and len(found) != 1:
-        says = "We can't find a group called" if not found else "There are several groups called"
-        faults.append(f"{says} called “{title[:60]}”.")
+        says = (
+            gettext("We can't find a group called")
+            if not found
+            else gettext("There are several groups called")
+        )
+        faults.append(gettext("{says} called “{title}”.").format(says=says, title=title[:60]))
     return found[0] if len(found) == 1 else None
 
 

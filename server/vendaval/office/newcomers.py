@@ -11,6 +11,7 @@ from django.contrib.auth.hashers import make_password
 from django.db import transaction
 from django.http import HttpRequest
 from django.utils import timezone
+from django.utils.translation import gettext
 
 from vendaval.groups.kept import AimsData, OwnAimsData
 from vendaval.groups.models import Enrolment, Group, GroupMember, GroupTutor
@@ -53,21 +54,23 @@ def faults_of(one: Newcomer, school: School, today: date) -> list[str]:
     """What keeps somebody from being taken in, seen by themselves; in sentences."""
     found = []
     if one.group is not None and one.role not in (Role.LEARNER, Role.TUTOR):
-        found.append("Only learners and tutors can be in a group.")
+        found.append(gettext("Only learners and tutors can be in a group."))
     if one.born is not None and not 0 <= age_on(one.born, today) <= OLDEST:
-        found.append(f"Check the date of birth: {one.born}.")
+        found.append(gettext("Check the date of birth: {born}.").format(born=one.born))
     young = one.born is not None and age_on(one.born, today) < school.consent_until
     if one.role is Role.LEARNER and young and not one.guardian_mail:
         found.append(
-            f"Below age {school.consent_until} a guardian has to agree. Add their name and "
-            "mail address."
+            gettext(
+                "Below age {consent_until} a guardian has to agree. Add their name and mail "
+                "address."
+            ).format(consent_until=school.consent_until)
         )
     if one.guardian_mail and one.role is not Role.LEARNER:
-        found.append("Only learners can have a guardian here.")
+        found.append(gettext("Only learners can have a guardian here."))
     if bool(one.guardian_mail) != bool(one.guardian_name):
-        found.append("A guardian needs a name and a mail address.")
+        found.append(gettext("A guardian needs a name and a mail address."))
     if one.guardian_mail and one.guardian_mail.casefold() == one.mail.casefold():
-        found.append("The guardian and the learner have the same mail address.")
+        found.append(gettext("The guardian and the learner have the same mail address."))
     return found
 
 
@@ -96,7 +99,9 @@ def take_in(
     accounts = [_account(one.name, one.mail, one.born) for one in newcomers]
     with transaction.atomic():
         if known_mails(school, (one.mail for one in newcomers)):
-            raise Conflict("Somebody with one of these mail addresses has just been added.")
+            raise Conflict(
+                gettext("Somebody with one of these mail addresses has just been added.")
+            )
         User.objects.bulk_create([*accounts, *guardians.values()])
         every = [(person, one.role) for person, one in zip(accounts, newcomers, strict=True)]
         every += [(person, Role.GUARDIAN) for person in guardians.values()]

@@ -11,6 +11,7 @@ from django.contrib.auth.hashers import UNUSABLE_PASSWORD_PREFIX
 from django.db import transaction
 from django.db.models import Q, QuerySet
 from django.http import HttpRequest
+from django.utils.translation import gettext
 
 from vendaval.groups.actions import enrol, join_group, leave_group, leave_with_role, put_in_charge
 from vendaval.groups.models import Enrolment, Group
@@ -97,7 +98,7 @@ def invite(one: Newcomer, school: School, by: User, request: HttpRequest) -> Use
     """Take one person in and write to them, and to their guardian."""
     faults = faults_of(one, school, today())
     if one.mail.casefold() in known_mails(school, [one.mail]):
-        faults.append("Somebody at your school already has this mail address.")
+        faults.append(gettext("Somebody at your school already has this mail address."))
     if faults:
         raise Unprocessable(" ".join(faults))
     checked_mail(one.mail)
@@ -112,11 +113,13 @@ def invite(one: Newcomer, school: School, by: User, request: HttpRequest) -> Use
 def write_again(person: User, by: User, request: HttpRequest) -> None:
     """A new link: to come in for who has not, for a new password to who has."""
     if not person.is_active or not person.email:
-        raise Conflict("This account is closed or has no mail address.", code="cannot_write")
+        raise Conflict(
+            gettext("This account is closed or has no mail address."), code="cannot_write"
+        )
     new = person.has_usable_password()
     mail_link(new_link(person, LinkKind.RESET if new else LinkKind.WELCOME, person.email, by))
     kind = AuditKind.RESET_ASKED if new else AuditKind.INVITED
-    audit(kind, request=request, account=person, by=by, says="by the office")
+    audit(kind, request=request, account=person, by=by, says=gettext("by the office"))
 
 
 def change_person(
@@ -140,14 +143,14 @@ def _set_data(
     mail = checked_mail(mail) if mail else ""
     taken = User.objects.filter(email__iexact=mail, is_active=True).exclude(pk=person.pk)
     if mail and taken.exists():
-        says = "Somebody else already has this mail address."
+        says = gettext("Somebody else already has this mail address.")
         raise Unprocessable(says, fields={"mail": says})
     changed = [
         what
         for what, before, after in (
             ("name", person.display_name, name),
             ("mail", person.email, mail),
-            ("date of birth", person.born, born),
+            (gettext("date of birth"), person.born, born),
         )
         if before != after
     ]
@@ -170,20 +173,36 @@ def _set_roles(
     rows = person.memberships.filter(school=school, until=None)
     held = {Role(name) for name in rows.values_list("role", flat=True)}
     if person.pk == by.pk and Role.OFFICE in held - wanted:
-        raise Conflict("Only another office user can remove your office role.", code="own_office")
+        raise Conflict(
+            gettext("Only another office user can remove your office role."), code="own_office"
+        )
     for role in sorted(wanted - held):
         give_role(person, school, role)
-        audit(AuditKind.ROLE, request=request, account=person, by=by, says=f"{role} given")
+        audit(
+            AuditKind.ROLE,
+            request=request,
+            account=person,
+            by=by,
+            says=gettext("{role} given").format(role=role),
+        )
     for role in sorted(held - wanted):
         end_role(person, school, role)
         leave_with_role(person, school, role)
-        audit(AuditKind.ROLE, request=request, account=person, by=by, says=f"{role} ended")
+        audit(
+            AuditKind.ROLE,
+            request=request,
+            account=person,
+            by=by,
+            says=gettext("{role} ended").format(role=role),
+        )
 
 
 def close(person: User, school: School, by: User, request: HttpRequest) -> None:
     """The account opens nothing until it is opened again; what was done in it stays."""
     if person.pk == by.pk:
-        raise Conflict("Only another office user can close your account.", code="own_account")
+        raise Conflict(
+            gettext("Only another office user can close your account."), code="own_account"
+        )
     refuse_of_two_schools(person, school)
     with transaction.atomic():
         User.objects.filter(pk=person.pk).update(is_active=False)
@@ -217,7 +236,7 @@ def name_guardian(
     """Link a guardian whom the office knows; one who is new here is invited."""
     mail = checked_mail(mail)
     if mail.casefold() == person.email.casefold():
-        raise Unprocessable("The guardian and the learner have the same mail address.")
+        raise Unprocessable(gettext("The guardian and the learner have the same mail address."))
     known = known_mails(school, [mail]).get(mail.casefold())
     if known is None:
         known = invite(Newcomer(name, mail, Role.GUARDIAN), school, by, request)
@@ -231,7 +250,7 @@ def end_guardian(person: User, link_id: int, by: User, request: HttpRequest) -> 
     """A guardian reads no more, and their consent stays as it was given."""
     ended = person.guardians.filter(pk=link_id, until=None).update(until=clock.now())
     if not ended:
-        raise NotFound("We can't find this link.")
+        raise NotFound(gettext("We can't find this link."))
     audit(AuditKind.GUARDIAN_ENDED, request=request, account=person, by=by)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.db.models import Q, QuerySet
+from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
 from vendaval.groups.models import Group
@@ -19,7 +20,7 @@ def school_of(person: User, operation: str) -> School:
     found = mine.order_by("pk").first()
     require(operation, person.roles, Relation.SCHOOL if found is not None else None)
     if found is None:
-        raise NotFound("You don't work in a school office.")
+        raise NotFound(gettext("You don't work in a school office."))
     return found
 
 
@@ -33,7 +34,7 @@ def person_of(school: School, person_id: int) -> User:
     """One of them; NotFound for anybody else."""
     found = people_of(school).filter(pk=person_id).first()
     if found is None:
-        raise NotFound("We can't find this person at your school.")
+        raise NotFound(gettext("We can't find this person at your school."))
     return found
 
 
@@ -46,7 +47,7 @@ def refuse_absent(person: User, school: School) -> None:
     """Conflict when somebody's time at the school has ended: its record can be read, no more."""
     if not is_present(person, school):
         raise Conflict(
-            "They have left your school. You can read their record but not change it.",
+            gettext("They have left your school. You can read their record but not change it."),
             code="left_school",
         )
 
@@ -57,8 +58,10 @@ def refuse_of_two_schools(person: User, school: School) -> None:
     if person.memberships.filter(until=None).exclude(school=school).exists():
         raise Conflict(
             (
-                "Another school uses this account too. Its owner can change this. You can end "
-                "their roles at your school."
+                gettext(
+                    "Another school uses this account too. Its owner can change this. You can "
+                    "end their roles at your school."
+                )
             ),
             code="two_schools",
         )
@@ -77,7 +80,7 @@ def group_of(school: School, group_id: int) -> Group:
     """A group of the school; NotFound for any other."""
     found = groups_of(school).filter(pk=group_id).first()
     if found is None:
-        raise NotFound("Your school doesn't have this group.")
+        raise NotFound(gettext("Your school doesn't have this group."))
     return found
 
 

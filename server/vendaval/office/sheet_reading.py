@@ -12,6 +12,7 @@ from itertools import islice
 from typing import Any
 from xml.etree.ElementTree import ParseError
 
+from django.utils.translation import gettext
 from openpyxl import load_workbook
 from openpyxl.utils.exceptions import InvalidFileException
 
@@ -38,14 +39,16 @@ def work(asked: dict[str, Any], data: bytes) -> Reply:
             unpacked = sum(one.file_size for one in files.infolist())
         if unpacked > MOST_UNPACKED:
             raise Refused(
-                f"This spreadsheet is too large: more than {MOST_UNPACKED // 10**6} MB.",
-                "too large",
+                gettext("This spreadsheet is too large: more than {most_unpacked} MB.").format(
+                    most_unpacked=MOST_UNPACKED // 10**6
+                ),
+                gettext("too large"),
             )
         book = load_workbook(BytesIO(data), read_only=True, data_only=True)
         lines = book.worksheets[0].iter_rows(values_only=True, max_col=MOST_COLUMNS)
         rows = [[_text(cell) for cell in row] for row in islice(lines, asked["rows"])]
     except UNREADABLE:
-        raise Refused("We can't read this spreadsheet.", "unreadable") from None
+        raise Refused(gettext("We can't read this spreadsheet."), "unreadable") from None
     return {}, [json.dumps(rows).encode()]
 
 

@@ -8,6 +8,7 @@ from datetime import date, datetime, timedelta
 from django.conf import settings
 from django.db.models import Q, QuerySet
 from django.utils.timezone import make_aware
+from django.utils.translation import gettext
 from pydantic import ValidationError
 
 from vendaval.groups.models import Group
@@ -71,7 +72,7 @@ def audit_out(
     return AuditOut(
         entries=[_line(row) for row in page[:PAGE]],
         older=page[PAGE - 1].pk if len(page) > PAGE else None,
-        kinds=[AuditKindOut(kind=one, what=one.label) for one in AuditKind],
+        kinds=[AuditKindOut(kind=one, what=str(one.label)) for one in AuditKind],
     )
 
 
@@ -92,7 +93,7 @@ def _line(row: AuditEntry) -> AuditLineOut:
         id=row.pk,
         at=row.at,
         kind=AuditKind(row.kind),
-        what=AuditKind(row.kind).label,
+        what=str(AuditKind(row.kind).label),
         person=row.account_id,
         name=row.account.display_name or None if row.account else None,
         by=row.by.display_name or None if row.by else None,
@@ -138,19 +139,26 @@ def system_out(school: School) -> SystemOut:
     database = SystemCheckOut(
         what="Database",
         well=found.database == "ok",
-        says=_plain(found.database, "Can be written to."),
+        says=_plain(found.database, gettext("Can be written to.")),
         at=None,
     )
     disk = SystemCheckOut(
-        what="Disk", well=found.disk == "ok", says=_plain(found.disk, "Has enough space."), at=None
+        what="Disk",
+        well=found.disk == "ok",
+        says=_plain(found.disk, gettext("Has enough space.")),
+        at=None,
     )
     done = {row.what: row for row in CheckDone.objects.all()}
     checks = [
         database,
         disk,
         _backup(),
-        _done("Levels against the log", done.get("states"), "manage.py check_states"),
-        _done("Reminders and mails of the day", done.get("messages"), "manage.py send_messages"),
+        _done(gettext("Levels against the log"), done.get("states"), "manage.py check_states"),
+        _done(
+            gettext("Reminders and mails of the day"),
+            done.get("messages"),
+            "manage.py send_messages",
+        ),
     ]
     jobs = [JobOut.model_validate(job, from_attributes=True) for job in latest_jobs(school)]
     return SystemOut(checks=checks, calibrations=calibrations_of(school), jobs=jobs)
@@ -163,20 +171,24 @@ def _plain(found: str, well: str) -> str:
 def _backup() -> SystemCheckOut:
     newest = next(iter(backups(settings.BACKUPS)), None)
     if newest is None:
-        return SystemCheckOut(what="Backup", well=False, says="There isn't one yet.", at=None)
+        return SystemCheckOut(
+            what="Backup", well=False, says=gettext("There isn't one yet."), at=None
+        )
     try:
         note = BackupNote.model_validate_json(newest.with_suffix(".json").read_bytes())
     except (OSError, ValidationError):
-        says = "The newest has no note of its contents."
+        says = gettext("The newest has no note of its contents.")
         return SystemCheckOut(what="Backup", well=False, says=says, at=None)
     fresh = clock.now() - note.at < BACKUP_OLD
-    says = f"{counted(note.answers, 'answer').capitalize()}, checked when it was made."
+    says = gettext("{answers}, checked when it was made.").format(
+        answers=counted(note.answers, "answer").capitalize()
+    )
     return SystemCheckOut(what="Backup", well=fresh, says=says, at=note.at)
 
 
 def _done(what: str, row: CheckDone | None, by: str) -> SystemCheckOut:
     if row is None:
-        says = f"Hasn't run yet. {by} does it."
+        says = gettext("Hasn't run yet. {by} does it.").format(by=by)
         return SystemCheckOut(what=what, well=None, says=says, at=None)
     fresh = clock.now() - row.at < CHECK_OLD
     return SystemCheckOut(what=what, well=row.well and fresh, says=row.says, at=row.at)
@@ -204,8 +216,12 @@ def _system_todo(school: School) -> list[ToDoOut]:
     found = []
     failed = [job for job in latest_jobs(school) if job.again]
     if failed:
-        why = f"The newest: {failed[0].what.lower()}. {failed[0].why}"
-        what = f"Start {counted(len(failed), 'failed job')} again"
+        why = gettext("The newest: {what}. {why}").format(
+            what=failed[0].what.lower(), why=failed[0].why
+        )
+        what = gettext("Start {failed_jobs} again").format(
+            failed_jobs=counted(len(failed), "failed job")
+        )
         found.append(ToDoOut(what=what, why=why[:300], path="/office/system"))
     return found
 
@@ -217,8 +233,10 @@ def _people_todo(school: School) -> list[ToDoOut]:
     young = here.filter(pk__in=below_consent(school).values("pk"))
     waits, n = young.exclude(NO_PASSWORD).exists(), young.count()
     if n:
-        what = f"{counted(n, 'learner').capitalize()} {'needs' if n == 1 else 'need'} consent"
-        why = (
+        what = gettext("{learners} {verb} consent").format(
+            learners=counted(n, "learner").capitalize(), verb="needs" if n == 1 else "need"
+        )
+        why = gettext(
             "We wrote to a guardian, who hasn't agreed yet. You can record consent given on paper."
         )
         path = f"/office/people?state={AccountState.WAITS if waits else AccountState.INVITED}"
@@ -226,13 +244,20 @@ def _people_todo(school: School) -> list[ToDoOut]:
     lately = OneTimeLink.objects.filter(kind=LinkKind.WELCOME, made_at__gt=clock.now() - QUIET)
     quiet = not_come.exclude(pk__in=lately.values("person")).count()
     if quiet:
-        what = f"{counted(quiet, 'invitation').capitalize()} {'is' if quiet == 1 else 'are'} old"
-        why = "Invited over a week ago, not accepted yet. Send again, or check the address."
+        what = gettext("{invitations} {verb} old").format(
+            invitations=counted(quiet, "invitation").capitalize(),
+            verb="is" if quiet == 1 else "are",
+        )
+        why = gettext(
+            "Invited over a week ago, not accepted yet. Send again, or check the address."
+        )
         path = f"/office/people?state={AccountState.INVITED}"
         found.append(ToDoOut(what=what, why=why, path=path))
     unsent = _unsent(school)
     if unsent:
-        what = f"{counted(unsent, 'mail').capitalize()} with a link not sent yet"
-        why = "A job sends them and may still be running."
+        what = gettext("{mails} with a link not sent yet").format(
+            mails=counted(unsent, "mail").capitalize()
+        )
+        why = gettext("A job sends them and may still be running.")
         found.append(ToDoOut(what=what, why=why, path="/office/system"))
     return found

@@ -11,6 +11,7 @@ from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
 from django.db import transaction
 from django.http import HttpRequest
+from django.utils.translation import gettext
 
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, DomainError, NotFound, TooMany, Unprocessable
@@ -52,7 +53,7 @@ def ask_reset(request: HttpRequest, mail: str) -> None:
     now, named, address = clock.now(), key_of_name(mail), client_address(request)
     asked = AuditEntry.objects.filter(kind=AuditKind.RESET_ASKED, at__gt=now - ASKED_WINDOW)
     if asked.filter(address=address).count() >= MOST_ASKED_HERE:
-        raise TooMany("You've asked too often. Wait an hour.", code="wait", after=3600)
+        raise TooMany(gettext("You've asked too often. Wait an hour."), code="wait", after=3600)
     often = asked.filter(named=named).count() >= MOST_ASKED
     people = [] if often else list(User.objects.filter(email__iexact=mail, is_active=True)[:5])
     audit(AuditKind.RESET_ASKED, request=request, named=named)
@@ -83,7 +84,7 @@ def refuse_unless_known(request: HttpRequest, person: User, password: str) -> No
         knows = person.check_password(password)
     if not knows:
         audit(AuditKind.SIGN_IN_FAILED, request=request, account=person, named=named)
-        says = "That isn't your password."
+        says = gettext("That isn't your password.")
         raise DomainError(says, code="wrong_credentials", fields={"old": says})
 
 
@@ -106,7 +107,7 @@ def ask_new_mail(request: HttpRequest, person: User, old: str, mail: str) -> One
     refuse_unless_known(request, person, old)
     refuse_name_of_another(mail, person)
     if mail.casefold() == person.email.casefold():
-        raise Conflict("This is already your address.", code="same_mail")
+        raise Conflict(gettext("This is already your address."), code="same_mail")
     link = new_link(person, LinkKind.MAIL, mail)
     mail_link(link)
     return link
@@ -165,7 +166,7 @@ def checked_mail(mail: str) -> str:
     try:
         validate_email(mail.strip())
     except ValidationError as error:
-        says = "This isn't a mail address."
+        says = gettext("This isn't a mail address.")
         raise Unprocessable(says, fields={"mail": says}) from error
     return mail.strip()
 
@@ -181,13 +182,13 @@ def suggested_name(person: User, mail: str) -> str:
 def _check_name(username: str, person: User) -> None:
     says = ""
     if NAME.fullmatch(username) is None:
-        says = "Use 3 to 60 letters, digits or . @ + - _, without spaces."
+        says = gettext("Use 3 to 60 letters, digits or . @ + - _, without spaces.")
     elif User.objects.filter(username__iexact=username).exclude(pk=person.pk).exists():
-        says = "Somebody else has this user name."
+        says = gettext("Somebody else has this user name.")
     elif "@" in username and username.casefold() != person.email.casefold():
-        says = (
-            "A user name with @ looks like a mail address. Use your own address, or leave out "
-            "the @."
+        says = gettext(
+            "A user name with @ looks like a mail address. Use your own address, or leave "
+            "out the @."
         )
     if says:
         raise Unprocessable(says, fields={"username": says})
@@ -197,7 +198,7 @@ def refuse_name_of_another(mail: str, person: User) -> None:
     """Unprocessable for an address that somebody else signs in with as their name."""
     others = User.objects.filter(username__iexact=mail).exclude(pk=person.pk)
     if mail and others.exists():
-        says = "Somebody else uses this as their user name."
+        says = gettext("Somebody else uses this as their user name.")
         raise Unprocessable(says, fields={"mail": says})
 
 
@@ -214,11 +215,11 @@ def _set_password(person: User, password: str) -> None:
 def _link(token: str, kind: LinkKind) -> OneTimeLink:
     link = link_of(token)
     if link.kind != kind:
-        raise NotFound("This link is for something else.")
+        raise NotFound(gettext("This link is for something else."))
     return link
 
 
 def _use(link: OneTimeLink) -> None:
     used = OneTimeLink.objects.filter(pk=link.pk, used_at=None).update(used_at=clock.now())
     if not used:
-        raise NotFound("This link has already been used.")
+        raise NotFound(gettext("This link has already been used."))

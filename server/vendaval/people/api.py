@@ -6,6 +6,7 @@ from django.conf import settings
 from django.contrib.auth import logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
+from django.utils.translation import gettext
 from ninja import Router, Schema, Status
 
 from vendaval.shared.codes import shown_code
@@ -73,7 +74,7 @@ def sign_in_demo(request: HttpRequest, body: DemoSignInIn) -> SessionOut:
     rows = User.objects.exclude(demo_note="").filter(username=body.username, is_active=True)
     user = rows.first() if settings.DEMO_ACCOUNTS else None
     if user is None:
-        raise NotFound("We can't find this demo account.")
+        raise NotFound(gettext("We can't find this demo account."))
     begin_session(request, user)
     audit(AuditKind.SIGNED_IN, request=request, account=user, says="demo")
     return session_out(request)

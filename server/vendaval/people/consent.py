@@ -8,6 +8,7 @@ from django.db import transaction
 from django.db.models import Max
 from django.http import HttpRequest
 from django.utils import timezone
+from django.utils.translation import gettext
 
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
@@ -47,7 +48,7 @@ def wording_for(person: User) -> str:
     held = person.memberships.filter(role=Role.LEARNER, until=None).select_related("school")
     first = held.order_by("pk").first()
     if first is None:
-        raise NotFound("This learner isn't at a school now.")
+        raise NotFound(gettext("This learner isn't at a school now."))
     school = first.school
     return school.consent_wording.replace("{learner}", person.display_name).replace(
         "{school}", school.name
@@ -76,7 +77,9 @@ def give_consent(
             address=client_address(request) if request is not None else None,
         )
         User.objects.filter(pk=learner.pk).update(consented=agreed)
-        says = ("agreed" if agreed else "withdrew consent") + (", on paper" if on_paper else "")
+        says = ("agreed" if agreed else gettext("withdrew consent")) + (
+            gettext(", on paper") if on_paper else ""
+        )
         audit(AuditKind.CONSENT, request=request, account=learner, by=by, says=says)
     return row
 
@@ -86,5 +89,5 @@ def ward_of(guardian: User, link_id: int) -> User:
     rows = Guardianship.objects.filter(pk=link_id, guardian=guardian, until=None, vouched=True)
     link = rows.select_related("learner").first()
     if link is None:
-        raise NotFound("You aren't linked to this learner.")
+        raise NotFound(gettext("You aren't linked to this learner."))
     return link.learner

@@ -6,6 +6,7 @@ import logging
 
 from django.conf import settings
 from django.core.mail import send_mail
+from django.utils.translation import gettext
 from django_tasks import TaskResultStatus, task
 from django_tasks_db.models import DBTaskResult
 
@@ -44,7 +45,11 @@ def mail_links() -> int:
         except OSError as error:
             refused.append(type(error).__name__)
     if refused:
-        raise MailRefused(f"{sent} sent, {len(refused)} refused; first {refused[0]}")
+        raise MailRefused(
+            gettext("{sent} sent, {count} refused; first {refused}").format(
+                sent=sent, count=len(refused), refused=refused[0]
+            )
+        )
     return sent
 
 

@@ -7,6 +7,7 @@ from django.contrib.sessions.backends.base import SessionBase
 from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
 from django.db.models import Q
+from django.utils.translation import gettext_lazy
 
 
 class Role(models.TextChoices):
@@ -43,10 +44,10 @@ class User(AbstractUser):
 
 # Regulation (EU) 2016/679, article 8(1): 16, unless a member state's law says less, 13 at least.
 CONSENT_UNTIL = 16
-CONSENT_WORDING = (
+CONSENT_WORDING = gettext_lazy(
     "I am the guardian of {learner}. I agree that {school} keeps an account for them in "
-    "Vendaval. It stores their answers, how long each took and the results, so that they, "
-    "their tutors and I can see their progress. I can withdraw this at any time."
+    "Vendaval. It stores their answers, how long each took and the results, so that "
+    "they, their tutors and I can see their progress. I can withdraw this at any time."
 )
 
 
@@ -179,39 +180,39 @@ class AccountSession(AbstractBaseSession):
 
 
 class AuditKind(models.TextChoices):
-    SIGNED_IN = "signed_in", "Signed in"
-    SIGN_IN_FAILED = "sign_in_failed", "A sign-in failed"
-    SIGN_IN_REFUSED = "sign_in_refused", "A sign-in was refused"
-    SIGNED_OUT = "signed_out", "Signed out"
-    SIGNED_OUT_ALL = "signed_out_all", "Signed out everywhere"
+    SIGNED_IN = "signed_in", gettext_lazy("Signed in")
+    SIGN_IN_FAILED = "sign_in_failed", gettext_lazy("A sign-in failed")
+    SIGN_IN_REFUSED = "sign_in_refused", gettext_lazy("A sign-in was refused")
+    SIGNED_OUT = "signed_out", gettext_lazy("Signed out")
+    SIGNED_OUT_ALL = "signed_out_all", gettext_lazy("Signed out everywhere")
     INVITED = "invited", "Invited"
-    IMPORTED = "imported", "A list was imported"
-    ACCEPTED = "accepted", "An invitation was accepted"
-    RESET_ASKED = "reset_asked", "A new password was asked for"
-    PASSWORD_SET = "password_set", "A password was set"
-    MAIL_CHANGED = "mail_changed", "A mail address was changed"
-    SECOND_FACTOR = "second_factor", "Two-step sign-in was changed"
+    IMPORTED = "imported", gettext_lazy("A list was imported")
+    ACCEPTED = "accepted", gettext_lazy("An invitation was accepted")
+    RESET_ASKED = "reset_asked", gettext_lazy("A new password was asked for")
+    PASSWORD_SET = "password_set", gettext_lazy("A password was set")
+    MAIL_CHANGED = "mail_changed", gettext_lazy("A mail address was changed")
+    SECOND_FACTOR = "second_factor", gettext_lazy("Two-step sign-in was changed")
     CONSENT = "consent", "A guardian's consent"
-    ROLE = "role", "A role was given or ended"
-    GROUP = "group", "A group was changed"
-    PERSON = "person", "A person's data was changed"
-    CLOSED = "closed", "An account was closed"
-    REOPENED = "reopened", "An account was opened again"
-    SETTINGS = "settings", "A setting was changed"
-    JOB = "job", "A job was started again"
-    EXPORTED = "exported", "Data was exported"
-    ERASED = "erased", "A person was deleted"
-    GUARDIAN_LINKED = "guardian_linked", "A guardian was linked"
-    GUARDIAN_ENDED = "guardian_ended", "A guardian's link ended"
-    JOINED_GROUP = "joined_group", "Joined a group"
-    LEFT_GROUP = "left_group", "Left a group"
-    PRACTISING = "practising", "Became the practice learner"
-    VOIDED = "voided", "An answer no longer counts"
-    HANDED_IN_FOR = "handed_in_for", "Handed in for somebody"
-    ALLOWED = "allowed", "A learner got more time or attempts in a test"
-    SITTING = "sitting", "A running test was paused, resumed or given more time"
-    TEST_REOPENED = "test_reopened", "A test was reopened for somebody"
-    WAIVED = "waived", "Marks released without a second marking"
+    ROLE = "role", gettext_lazy("A role was given or ended")
+    GROUP = "group", gettext_lazy("A group was changed")
+    PERSON = "person", gettext_lazy("A person's data was changed")
+    CLOSED = "closed", gettext_lazy("An account was closed")
+    REOPENED = "reopened", gettext_lazy("An account was opened again")
+    SETTINGS = "settings", gettext_lazy("A setting was changed")
+    JOB = "job", gettext_lazy("A job was started again")
+    EXPORTED = "exported", gettext_lazy("Data was exported")
+    ERASED = "erased", gettext_lazy("A person was deleted")
+    GUARDIAN_LINKED = "guardian_linked", gettext_lazy("A guardian was linked")
+    GUARDIAN_ENDED = "guardian_ended", gettext_lazy("A guardian's link ended")
+    JOINED_GROUP = "joined_group", gettext_lazy("Joined a group")
+    LEFT_GROUP = "left_group", gettext_lazy("Left a group")
+    PRACTISING = "practising", gettext_lazy("Became the practice learner")
+    VOIDED = "voided", gettext_lazy("An answer no longer counts")
+    HANDED_IN_FOR = "handed_in_for", gettext_lazy("Handed in for somebody")
+    ALLOWED = "allowed", gettext_lazy("A learner got more time or attempts in a test")
+    SITTING = "sitting", gettext_lazy("A running test was paused, resumed or given more time")
+    TEST_REOPENED = "test_reopened", gettext_lazy("A test was reopened for somebody")
+    WAIVED = "waived", gettext_lazy("Marks released without a second marking")
 
 
 class AuditEntry(models.Model):

@@ -10,6 +10,7 @@ from django.conf import settings
 from django.db.models import QuerySet
 from django.utils import timezone
 from django.utils.crypto import constant_time_compare, salted_hmac
+from django.utils.translation import gettext
 
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
@@ -72,8 +73,10 @@ def link_of(token: str) -> OneTimeLink:
     found = open_links().filter(pk=int(number)).first() if _is_number(number) else None
     if found is None or not constant_time_compare(token_of(found), token):
         raise NotFound(
-            "This link doesn't work any more. Links work once, for a limited time. Ask for "
-            "a new one."
+            gettext(
+                "This link doesn't work any more. Links work once, for a limited time. Ask "
+                "for a new one."
+            )
         )
     return found
 
@@ -89,24 +92,33 @@ def letter_of(link: OneTimeLink) -> tuple[str, str]:
     name = link.person.display_name
     subject, says = {
         LinkKind.WELCOME: (
-            "Your account in Vendaval",
-            "your account is ready. Choose a user name and a password here:",
+            gettext("Your account in Vendaval"),
+            gettext("your account is ready. Choose a user name and a password here:"),
         ),
         LinkKind.RESET: (
-            "A new password for Vendaval",
-            "somebody, probably you, asked for a new password. Choose it here:",
+            gettext("A new password for Vendaval"),
+            gettext("somebody, probably you, asked for a new password. Choose it here:"),
         ),
         LinkKind.MAIL: (
-            "Your new mail address in Vendaval",
-            ("you asked us to write to this address from now on. If that's right, open this link:"),
+            gettext("Your new mail address in Vendaval"),
+            (
+                gettext(
+                    "you asked us to write to this address from now on. If that's right, open "
+                    "this link:"
+                )
+            ),
         ),
         LinkKind.UNDO_MAIL: (
-            "Your mail address was changed",
+            gettext("Your mail address was changed"),
             (
-                "we now write to your new address. If this wasn't you, open this link. It "
-                "brings the old address back and signs everybody out:"
+                gettext(
+                    "we now write to your new address. If this wasn't you, open this link. It "
+                    "brings the old address back and signs everybody out:"
+                )
             ),
         ),
     }[LinkKind(link.kind)]
-    end = f"This link works once, until {until}. If you didn't expect this mail, ignore it."
+    end = gettext(
+        "This link works once, until {until}. If you didn't expect this mail, ignore it."
+    ).format(until=until)
     return subject, f"{name},\n\n{says}\n\n{address}\n\n{end}"

@@ -9,6 +9,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Set
 from enum import StrEnum
 
+from django.utils.translation import gettext
+
 from vendaval.shared.errors import NotFound
 
 from .models import Role
@@ -253,4 +255,4 @@ def may(operation: str, roles: Set[Role], relation: Relation | None) -> bool:
 def require(operation: str, roles: Set[Role], *relations: Relation | None) -> None:
     """NotFound unless they may, standing in one of these relations."""
     if not any(may(operation, roles, relation) for relation in relations):
-        raise NotFound("This page belongs to somebody else.")
+        raise NotFound(gettext("This page belongs to somebody else."))

@@ -7,6 +7,7 @@ import hashlib
 import pyotp
 from django.db import transaction
 from django.http import HttpRequest
+from django.utils.translation import gettext
 
 from vendaval.shared import clock
 from vendaval.shared.codes import new_code, shown_code, typed_code
@@ -32,9 +33,11 @@ def begin_factor(person: User) -> tuple[str, str]:
     """A new secret, not asked for until it is confirmed. Returns the secret and the address that a
     device reads from a QR code."""
     if not person.roles & STAFF:
-        raise NotAllowed("Two-step sign-in is for people who see other people's work.")
+        raise NotAllowed(gettext("Two-step sign-in is for people who see other people's work."))
     if factor_of(person) is not None:
-        raise Conflict("Two-step sign-in is already on. Turn it off first.", code="factor_there")
+        raise Conflict(
+            gettext("Two-step sign-in is already on. Turn it off first."), code="factor_there"
+        )
     secret = pyotp.random_base32()
     SecondFactor.objects.update_or_create(
         person=person,
@@ -48,15 +51,21 @@ def confirm_factor(person: User, code: str, request: HttpRequest) -> list[str]:
     """From now on it is asked for. Returns the spare codes, which are shown this once."""
     factor = SecondFactor.objects.filter(person=person, confirmed_at=None).first()
     if factor is None:
-        raise Conflict("There's nothing to confirm. Start again.", code="no_factor")
+        raise Conflict(gettext("There's nothing to confirm. Start again."), code="no_factor")
     if not is_right(factor, code):
-        raise DomainError("That code is wrong or has expired.", code="second_factor_wrong")
+        raise DomainError(gettext("That code is wrong or has expired."), code="second_factor_wrong")
     spares = [new_code() for _ in range(SPARES)]
     factor.confirmed_at, factor.spares = clock.now(), [_digest(code) for code in spares]
     with transaction.atomic():
         factor.save(update_fields=["confirmed_at", "spares"])
         end_links(person)
-        audit(AuditKind.SECOND_FACTOR, request=request, account=person, by=person, says="turned on")
+        audit(
+            AuditKind.SECOND_FACTOR,
+            request=request,
+            account=person,
+            by=person,
+            says=gettext("turned on"),
+        )
     return [shown_code(code) for code in spares]
 
 
@@ -66,7 +75,11 @@ def take_factor_away(person: User, by: User, request: HttpRequest) -> None:
         if SecondFactor.objects.filter(person=person).delete()[0]:
             end_links(person)
             audit(
-                AuditKind.SECOND_FACTOR, request=request, account=person, by=by, says="turned off"
+                AuditKind.SECOND_FACTOR,
+                request=request,
+                account=person,
+                by=by,
+                says=gettext("turned off"),
             )
 
 

@@ -17,6 +17,7 @@ from datetime import timedelta
 from django.conf import settings
 from django.contrib.auth import authenticate
 from django.http import HttpRequest
+from django.utils.translation import gettext
 
 from vendaval.shared import clock
 from vendaval.shared.errors import DomainError, TooMany
@@ -46,10 +47,12 @@ def sign_in_with(request: HttpRequest, username: str, password: str, code: str =
     if not isinstance(user, User):
         known = User.objects.filter(username=username).first()
         audit(AuditKind.SIGN_IN_FAILED, request=request, account=known, named=named)
-        raise DomainError("Wrong user name or password.", code="wrong_credentials")
+        raise DomainError(gettext("Wrong user name or password."), code="wrong_credentials")
     ask_second_factor(request, user, named, code)
     if waits_for_consent(user):
-        says = "A guardian has to agree before you can use this account. We've written to them."
+        says = gettext(
+            "A guardian has to agree before you can use this account. We've written to them."
+        )
         raise DomainError(says, code="consent_waited")
     begin_session(request, user)
     audit(AuditKind.SIGNED_IN, request=request, account=user, named=named)
@@ -63,11 +66,11 @@ def ask_second_factor(request: HttpRequest, user: User, named: str, code: str) -
     if factor is None:
         return
     if not code:
-        says = "Type the six-digit code from your device, or one of your spare codes."
+        says = gettext("Type the six-digit code from your device, or one of your spare codes.")
         raise DomainError(says, code="second_factor_wanted")
     if not is_right(factor, code):
         audit(AuditKind.SIGN_IN_FAILED, request=request, account=user, named=named)
-        says = "That code is wrong or was already used. Wait for the next one."
+        says = gettext("That code is wrong or was already used. Wait for the next one.")
         raise DomainError(says, code="second_factor_wrong")
 
 
@@ -97,7 +100,11 @@ def refuse_if_too_often(request: HttpRequest, named: str) -> None:
         if not refused.exists():
             audit(AuditKind.SIGN_IN_REFUSED, request=request, named=named)
         raise TooMany(
-            f"Too many tries. Wait {max(1, round(seconds / 60))} min.", code="wait", after=seconds
+            gettext("Too many tries. Wait {seconds} min.").format(
+                seconds=max(1, round(seconds / 60))
+            ),
+            code="wait",
+            after=seconds,
         )
 
 
@@ -129,4 +136,6 @@ def _locked(file: int) -> bool:
 
 
 def _busy() -> TooMany:
-    return TooMany("Many people are signing in right now. Try again.", code="busy", after=1)
+    return TooMany(
+        gettext("Many people are signing in right now. Try again."), code="busy", after=1
+    )

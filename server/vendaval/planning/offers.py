@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from django.utils.translation import gettext
+
 from vendaval.bank.snapshot import version_of
 from vendaval.levels.learning import Learning
 from vendaval.levels.queries import standings
@@ -58,7 +60,9 @@ def _rechecks(learning: Learning, now: datetime) -> list[Piece]:
                 PieceKind.RECHECK,
                 topic.key,
                 f"Recheck: {topic.title.lower()}",
-                f"You last showed that you know it {counted(days, 'day')} ago.",
+                gettext("You last showed that you know it {days} ago.").format(
+                    days=counted(days, "day")
+                ),
                 _minutes(learning, topic.number, QUESTIONS),
                 RECHECK_GAIN * learning.importance[topic.number],
                 QUESTIONS,
@@ -76,7 +80,7 @@ def _reading(learning: Learning) -> list[Piece]:
                 PieceKind.READ,
                 topic.key,
                 f"Read: {section.title[:1].lower()}{section.title[1:]}",
-                "You said you have not been taught this.",
+                gettext("You said you have not been taught this."),
                 section.minutes,
                 READING_GAIN * learning.importance[topic.number],
                 section=section.key,
@@ -117,8 +121,10 @@ def _title(miss: Miss) -> str:
 
 def _sure(miss: Miss, topic: str) -> str:
     if miss.sure:
-        return f"{topic}: wrong at the first try, and you were {miss.sure}% sure."
-    return f"{topic}: wrong at the first try."
+        return gettext("{topic}: wrong at the first try, and you were {sure}% sure.").format(
+            topic=topic, sure=miss.sure
+        )
+    return gettext("{topic}: wrong at the first try.").format(topic=topic)
 
 
 def _practice(found: list[TopicStanding]) -> list[Piece]:

@@ -8,6 +8,7 @@ from hashlib import sha256
 
 import numpy as np
 from django.utils import timezone
+from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import BankTopic
 from vendaval.delivery.payload import reading_out
@@ -118,8 +119,9 @@ def plan_page(enrolment: Enrolment) -> PlanOut:
         said_minutes=bool(enrolment.aims.minutes),
         topics=len(taught),
         headline=(
-            "With this plan you will most likely have "
-            f"{share_of(round(expected), len(taught), 'topic')} at the target."
+            gettext("With this plan you will most likely have {topics} at the target.").format(
+                topics=share_of(round(expected), len(taught), "topic")
+            )
         ),
         details=_details(usual, longer, len(taught)),
         chance=round(usual.all_met, 3),
@@ -140,7 +142,7 @@ def _without_date(week: list[int], said: bool, topics: int) -> PlanOut:
         minutes=week,
         said_minutes=said,
         topics=topics,
-        headline="Choose a date, and we'll make the plan.",
+        headline=gettext("Choose a date, and we'll make the plan."),
         details=[],
         chance=None,
         chance_with_more=None,
@@ -162,16 +164,26 @@ def _in_hundred(chance: float) -> str:
     """A chance in words of a hundred; never a certainty."""
     whole = round(100 * chance)
     if whole < 1:
-        return "fewer than 1 in 100"
-    return "more than 99 in 100" if whole > 99 else f"{whole} in 100"
+        return gettext("fewer than 1 in 100")
+    return (
+        gettext("more than 99 in 100")
+        if whole > 99
+        else gettext("{whole} in 100").format(whole=whole)
+    )
 
 
 def _details(usual: Forecast, longer: Forecast, topics: int) -> list[str]:
-    all_ = f"All {topics} of them: {_in_hundred(usual.all_met)}."
+    all_ = gettext("All {topics} of them: {all_met}.").format(
+        topics=topics, all_met=_in_hundred(usual.all_met)
+    )
     gained = longer.by_topic.sum() - usual.by_topic.sum()
-    more = f"With {MORE_MINUTES} more minutes a day this rises to {_in_hundred(longer.all_met)}"
+    more = gettext("With {more_minutes} more minutes a day this rises to {all_met}").format(
+        more_minutes=MORE_MINUTES, all_met=_in_hundred(longer.all_met)
+    )
     if gained >= 0.5:
-        more += f" and bring {counted(round(gained), 'topic')} more to the target"
+        more += gettext(" and bring {topics} more to the target").format(
+            topics=counted(round(gained), "topic")
+        )
     return [all_, f"{more}."]
 
 
@@ -309,12 +321,14 @@ def past_forecasts() -> list[TenthOut]:
 
 def _past_says(past: Sequence[TenthOut]) -> str:
     count = sum(one.count for one in past)
-    promise = "This is an estimate, not a promise"
+    promise = gettext("This is an estimate, not a promise")
     if count < FEWEST_PAST:
-        return f"{promise}. We can't yet say how good earlier estimates were."
+        return gettext("{promise}. We can't yet say how good earlier estimates were.").format(
+            promise=promise
+        )
     said = sum(one.said * one.count for one in past) / count
     came = sum(one.came * one.count for one in past) / count
-    return (
-        f"{promise}. Of {count} earlier estimates for a topic we expected "
-        f"{round(100 * said)} in 100 to come true, and {round(100 * came)} in 100 did."
-    )
+    return gettext(
+        "{promise}. Of {count} earlier estimates for a topic we expected {said} in 100 to "
+        "come true, and {came} in 100 did."
+    ).format(promise=promise, count=count, said=round(100 * said), came=round(100 * came))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.db import transaction
+from django.utils.translation import gettext, gettext_noop
 
 from vendaval.bank.snapshot import CourseBank
 from vendaval.delivery.schemas import PlaceOut, StudyLinkOut
@@ -24,9 +25,9 @@ from .models import PieceNote, Spell
 from .offers import offers
 from .schemas import SpellOut, SpellPieceOut, SpellPlanOut
 
-SAYS = (
-    "Chosen to help you most in that time. Checks come first, so that nothing you do before "
-    "them helps. The minutes are an estimate from {pace}."
+SAYS = gettext_noop(
+    "Chosen to help you most in that time. Checks come first, so that nothing you do "
+    "before them helps. The minutes are an estimate from {pace}."
 )
 
 
@@ -72,7 +73,11 @@ def spell_plan(enrolment: Enrolment, minutes: int) -> SpellPlanOut:
     """What some minutes would be filled with."""
     learning, notes = learning_of(enrolment), _proposed(enrolment, minutes)
     pieces = [_piece_out(note, learning.bank) for note in notes]
-    says = SAYS.format(pace=learning.row.pace.words()) if pieces else "Nothing is waiting for you."
+    says = (
+        gettext(SAYS).format(pace=learning.row.pace.words())
+        if pieces
+        else gettext("Nothing is waiting for you.")
+    )
     filled = round(sum(note.minutes for note in notes))
     return SpellPlanOut(minutes=minutes, filled=filled, says=says, pieces=pieces)
 
@@ -87,7 +92,7 @@ def own_spell(person: User, course: str, spell_id: int, operation: str) -> Spell
     enrolment = own_enrolment(person, course, operation)
     spell = Spell.objects.filter(pk=spell_id, enrolment=enrolment).first()
     if spell is None:
-        raise NotFound("We can't find this work session.")
+        raise NotFound(gettext("We can't find this work session."))
     spell.enrolment = enrolment
     return spell
 
@@ -97,7 +102,7 @@ def start_spell(person: User, course: str, minutes: int) -> Spell:
     enrolment = own_enrolment(person, course, "start_spell")
     notes = _proposed(enrolment, minutes)
     if not notes:
-        raise Conflict("Nothing is waiting for you now.", code="nothing_to_do")
+        raise Conflict(gettext("Nothing is waiting for you now."), code="nothing_to_do")
     now = clock.now()
     with transaction.atomic():
         Spell.objects.filter(enrolment=enrolment, ended_at=None).update(ended_at=now)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.utils.translation import gettext
+
 from vendaval.levels.snapshot import Snapshot
 from vendaval_core.mastery.steps import Step, StepKind
 from vendaval_core.words import share_of
@@ -17,9 +19,11 @@ def steps(seen: Snapshot) -> list[Step]:
     left = [note for note in spell.pieces if note.state in {"begun", "waiting"}]
     done = len(spell.pieces) - len(left)
     minutes = max(1, round(sum(note.minutes for note in left)))
-    reason = f"{share_of(done, len(spell.pieces), 'task').capitalize()} done."
+    reason = gettext("{tasks} done.").format(
+        tasks=share_of(done, len(spell.pieces), "task").capitalize()
+    )
     if left:
         reason += f" Next: {left[0].title[:1].lower()}{left[0].title[1:]}."
-    title = f"Continue your {spell.minutes} minutes"
+    title = gettext("Continue your {minutes} minutes").format(minutes=spell.minutes)
     questions = sum(note.questions for note in left)
     return [Step(StepKind.SPELL, None, title, reason, minutes, questions, 1.0, spell.pk)]

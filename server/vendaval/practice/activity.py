@@ -5,6 +5,8 @@ from __future__ import annotations
 from datetime import datetime
 from fractions import Fraction
 
+from django.utils.translation import gettext
+
 from vendaval.bank.snapshot import BankTopic
 from vendaval.delivery.payload import study_link
 from vendaval.delivery.schemas import Can, StudyLinkOut
@@ -19,7 +21,7 @@ from vendaval.work.actions import note_help
 from vendaval.work.activity import Activity
 from vendaval.work.kept import Why
 from vendaval.work.models import Closing, HelpKind, Presentation, Purpose, Run
-from vendaval.work.questions import IN_OPEN_TEST, OpenQuestion, close
+from vendaval.work.questions import OpenQuestion, close, in_open_test
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, open_runs, taken_up, withdraw
 from vendaval.work.schemas import RunOut, StartIn
@@ -89,19 +91,28 @@ class Practising(Activity):
         for topic in topics:
             if not learning.taught(topic):
                 raise Conflict(
-                    f"Your group hasn't been taught {topic.title.lower()} yet.", code="not_yet"
+                    gettext("Your group hasn't been taught {topic} yet.").format(
+                        topic=topic.title.lower()
+                    ),
+                    code="not_yet",
                 )
         scope = [topic.key for topic in topics]
         goal = goal_of(wanted.goal, scope, learning)
         run = taken_up(enrolment, self.purpose, scope, now, changes)
         if run is None:
             first, more = topics[0].title, len(topics) - 1
-            title = f"{first} and {in_words(more)} more" if more else first
+            title = (
+                gettext("{first} and {more} more").format(first=first, more=in_words(more))
+                if more
+                else first
+            )
             note = PracticeNote(goal=goal)
             run = begun(enrolment, self.purpose, title, scope, note, now, changes)
             if self.ask(run, now, changes) is None:
                 raise Conflict(
-                    f"Every question here is {IN_OPEN_TEST}.",
+                    gettext("Every question here is {in_open_test}.").format(
+                        in_open_test=in_open_test()
+                    ),
                     code="open_in_test",
                 )
         elif wanted.goal is not None:
@@ -192,13 +203,15 @@ class Practising(Activity):
         if owed is None:
             return False
         if not owed.read and owed.family in learning_of(run.enrolment).bank.families:
-            raise Conflict("Read its study section first, then continue.", code="study_first")
+            raise Conflict(
+                gettext("Read its study section first, then continue."), code="study_first"
+            )
         return True
 
     def hint(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
         presentation = question.presentation
         if presentation.hints_shown >= len(question.version.hints):
-            raise Conflict("There are no more hints.", code="no_hint")
+            raise Conflict(gettext("There are no more hints."), code="no_hint")
         note_help(question, HelpKind.HINT, now, changes, presentation.hints_shown)
         presentation.hints_shown += 1
 
@@ -218,13 +231,20 @@ class Practising(Activity):
     def fresh(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
         presentation, run = question.presentation, question.run
         if question.item.family.versions == 1:
-            raise Conflict("This question has only one version.", code="one_version")
+            raise Conflict(gettext("This question has only one version."), code="one_version")
         if self._has_fresh(presentation):
             return
         if not learning_of(question.enrolment).askable(question.version.family):
-            raise Conflict(f"Its other versions are {IN_OPEN_TEST}.", code="open_in_test")
+            raise Conflict(
+                gettext("Its other versions are {in_open_test}.").format(
+                    in_open_test=in_open_test()
+                ),
+                code="open_in_test",
+            )
         if self.fresh_left(presentation) == 0:
-            raise Conflict("You've used all fresh versions of this question.", code="no_fresh_left")
+            raise Conflict(
+                gettext("You've used all fresh versions of this question."), code="no_fresh_left"
+            )
         if presentation.closed_at is None:
             close(presentation, Closing.REPLACED, now)
             changes.touch(presentation, "closed_at", "closing")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.utils.translation import gettext
+
 from vendaval.levels.learning import Learning
 from vendaval.shared.errors import Unprocessable
 from vendaval.work.schemas import GoalOut
@@ -28,7 +30,7 @@ def goal_of(wanted: IdeasIn | QuestionsIn | None, scope: list[str], learning: Le
     for key in families:
         if key not in known or known[key].family.topic not in scope:
             raise Unprocessable(
-                "These ideas aren't in the chosen topics.", fields={"families": key}
+                gettext("These ideas aren't in the chosen topics."), fields={"families": key}
             )
     if isinstance(wanted, QuestionsIn):
         return QuestionsGoal(kind="questions", questions=wanted.questions, families=families)
@@ -79,18 +81,28 @@ def goal_out(note: PracticeNote, scope: list[str], learning: Learning) -> GoalOu
     goal = note.goal
     if isinstance(goal, QuestionsGoal):
         left = max(0, goal.questions - goal.done)
-        what = f"of {counted(goal.questions, 'question')}"
-        says = f"{counted(left, 'question').capitalize()} left {what}."
-        done = f"You've answered {counted(goal.questions, 'question')}, as you planned."
+        what = gettext("of {questions}").format(questions=counted(goal.questions, "question"))
+        says = gettext("{questions} left {what}.").format(
+            questions=counted(left, "question").capitalize(), what=what
+        )
+        done = gettext("You've answered {questions}, as you planned.").format(
+            questions=counted(goal.questions, "question")
+        )
     elif isinstance(goal, IdeasGoal):
         left = ideas_left(goal.right, _live(goal, learning))
-        says = f"{counted(left, 'right first answer').capitalize()} left, two for each idea."
-        done = f"You got {counted(len(goal.families), 'idea')} right twice each."
+        says = gettext("{right_first_answers} left, two for each idea.").format(
+            right_first_answers=counted(left, "right first answer").capitalize()
+        )
+        done = gettext("You got {ideas} right twice each.").format(
+            ideas=counted(len(goal.families), "idea")
+        )
     else:
         topics = learning.bank.topics_of(scope)
         open_ = sum(not learning.topic(topic.key).met_at for topic in topics)
         if len(topics) == 1:
             return None
-        says = f"{counted(open_, 'topic').capitalize()} not at the target yet."
-        done = "You've reached the target in every topic of this mix."
+        says = gettext("{topics} not at the target yet.").format(
+            topics=counted(open_, "topic").capitalize()
+        )
+        done = gettext("You've reached the target in every topic of this mix.")
     return GoalOut(says=done if note.reached else says, reached=note.reached)

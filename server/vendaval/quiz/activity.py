@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from django.utils.translation import gettext
+
 from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
@@ -14,7 +16,7 @@ from vendaval.shared.errors import Conflict
 from vendaval.work.activity import Activity
 from vendaval.work.kept import Why
 from vendaval.work.models import Closing, Presentation, Purpose, Run
-from vendaval.work.questions import IN_OPEN_TEST, close
+from vendaval.work.questions import close, in_open_test
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun
 from vendaval.work.schemas import GoalOut, LeftOut, RunOut, StartIn
@@ -51,13 +53,20 @@ class Quizzing(Activity):
         topics = [learning.bank.topic(key) for key in dict.fromkeys(wanted.topics)]
         items = quiz_items(learning, [topic.key for topic in topics], wanted.questions)
         if not any(learning.taught(topic) for topic in topics):
-            raise Conflict("Your group hasn't been taught any of these topics yet.", code="not_yet")
+            raise Conflict(
+                gettext("Your group hasn't been taught any of these topics yet."), code="not_yet"
+            )
         if not items:
-            raise Conflict(f"Every question here is {IN_OPEN_TEST}.", code="open_in_test")
+            raise Conflict(
+                gettext("Every question here is {in_open_test}.").format(
+                    in_open_test=in_open_test()
+                ),
+                code="open_in_test",
+            )
         ideas = [QuizIdea(family=i.family, essential=i.essential, success=i.success) for i in items]
         scope = [topic.key for topic in topics if any(i.topic == topic.key for i in items)]
         note = QuizNote(left=ideas, questions=len(ideas))
-        run = begun(enrolment, self.purpose, "Self-made quiz", scope, note, now, changes)
+        run = begun(enrolment, self.purpose, gettext("Self-made quiz"), scope, note, now, changes)
         self.ask(run, now, changes)
         return run
 
@@ -84,8 +93,10 @@ class Quizzing(Activity):
         topics = learning.bank.topics_of(run.scope)
         left = len(note.left) + (run.current is not None and run.current.closed_at is None)
         seconds = sum(learning.seconds(t.number) for t in topics) / max(1, len(topics))
-        so_far = "" if run.ended_at else " so far"
-        says = f"{in_words(note.right).capitalize()} of {in_words(run.answered)} right{so_far}."
+        so_far = "" if run.ended_at else gettext(" so far")
+        says = gettext("{right} of {answered} right{so_far}.").format(
+            right=in_words(note.right).capitalize(), answered=in_words(run.answered), so_far=so_far
+        )
         return run_out(
             run,
             left=LeftOut(

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
+from django.utils.translation import gettext
+
 from vendaval.bank.snapshot import BankTopic
 from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
@@ -68,7 +70,7 @@ class Rechecking(Activity):
         }
         topics = [learning.bank.topics[number] for number, plan in planned.items() if plan]
         if not topics:
-            raise Conflict("No topic needs checking right now.", code="nothing_due")
+            raise Conflict(gettext("No topic needs checking right now."), code="nothing_due")
         note = RecheckNote(
             left=mixed([plan for plan in planned.values() if plan]),
             days={topic.key: days_since(learning, topic, now) for topic in topics},

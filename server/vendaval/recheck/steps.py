@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.utils.translation import gettext
+
 from vendaval.levels.snapshot import Snapshot
 from vendaval.work.models import Purpose
 from vendaval_core.mastery.recheck import MOST_TOPICS, QUESTIONS, recheck_reason
@@ -18,13 +20,15 @@ def steps(seen: Snapshot) -> list[Step]:
     if left is not None:
         questions = len(left.note.left) + 1 if isinstance(left.note, RecheckNote) else 1
         topics = seen.learning.bank.topics_of(left.scope)
-        title = "Continue the check"
-        reason = f"{counted(questions, 'question').capitalize()} left."
+        title = gettext("Continue the check")
+        reason = gettext("{questions} left.").format(
+            questions=counted(questions, "question").capitalize()
+        )
     else:
         topics = due_topics(seen.learning, seen.now)[:MOST_TOPICS]
         if not topics:
             return []
-        questions, title = QUESTIONS * len(topics), "Check you still remember"
+        questions, title = QUESTIONS * len(topics), gettext("Check you still remember")
         days = [days_since(seen.learning, topic, seen.now) for topic in topics]
         reason = recheck_reason([topic.title for topic in topics], days)
     minutes = minutes_for(questions, seen.seconds_of(topics))

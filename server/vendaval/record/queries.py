@@ -10,6 +10,7 @@ from statistics import median
 from django.db.models import Count, Max, Q, QuerySet, Sum
 from django.db.models.functions import Least, TruncWeek
 from django.utils import timezone
+from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.delivery.payload import reading_out
@@ -70,10 +71,12 @@ def record(enrolment: Enrolment) -> RecordOut:
 
 def _headline(met: int, topics: int, answered: int) -> str:
     if not answered:
-        return "Nothing here yet. Your answers and results will appear here."
+        return gettext("Nothing here yet. Your answers and results will appear here.")
     start = share_of(met, topics, "target").capitalize()
     questions = counted(answered, "question")
-    return f"{start} reached, and {questions} answered in the last {WEEKS} weeks"
+    return gettext("{start} reached, and {questions} answered in the last {weeks} weeks").format(
+        start=start, questions=questions, weeks=WEEKS
+    )
 
 
 def _monday(moment: datetime) -> date:
@@ -138,11 +141,13 @@ def _events(enrolment: Enrolment) -> dict[int, list[EventOut]]:
     found: dict[int, list[EventOut]] = defaultdict(list)
     for met in TargetMet.objects.filter(enrolment=enrolment):
         on = timezone.localtime(met.at).date()
-        found[met.topic_id].append(EventOut(on=on, kind="met", says="target reached"))
+        found[met.topic_id].append(EventOut(on=on, kind="met", says=gettext("target reached")))
     for check in Recheck.objects.filter(enrolment=enrolment).order_by("pk"):
         on = timezone.localtime(check.at).date()
-        after = f"after {counted(round(check.days), 'day')}"
-        kind, says = ("held", "held") if check.held else ("lost", "below the target when checked")
+        after = gettext("after {days}").format(days=counted(round(check.days), "day"))
+        kind, says = (
+            ("held", "held") if check.held else ("lost", gettext("below the target when checked"))
+        )
         found[check.topic_id].append(
             EventOut(on=on, kind="held" if kind == "held" else "lost", says=f"{says} {after}")
         )

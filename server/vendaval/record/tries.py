@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from django.db.models import Q, QuerySet
+from django.utils.translation import gettext, gettext_noop
 
 from vendaval.bank.snapshot import CourseBank, course_bank, version_of
 from vendaval.delivery.schemas import PlaceOut
@@ -32,8 +33,8 @@ LOADED = ("presentation__run", "presentation__revision__family__topic")
 LEFT_OUT = ("presentation__revision__data", "presentation__run__note", "presentation__why")
 USUAL_SECONDS = 60.0
 WHY = {
-    WeightReason.HELPED: "you opened help first",
-    WeightReason.RAPID: "faster than you can read it",
+    WeightReason.HELPED: gettext_noop("you opened help first"),
+    WeightReason.RAPID: gettext_noop("faster than you can read it"),
     WeightReason.SAME_FAMILY: "",
     WeightReason.FULL: "",
 }
@@ -116,9 +117,9 @@ def _line(
     shown = row.presentation
     result, share = result_of(row, marks)
     topic = shown.revision.family.topic
-    why = "only first tries count" if not row.first else ""
+    why = gettext("only first tries count") if not row.first else ""
     if seen is not None:
-        why = WHY.get(WeightReason(seen[1]), "") if seen[0] == 0 else ""
+        why = gettext(WHY.get(WeightReason(seen[1]), "")) if seen[0] == 0 else ""
     return TryLineOut(
         id=row.pk,
         at=row.at,
@@ -151,7 +152,7 @@ def try_page(enrolment: Enrolment, try_id: int) -> TryOut:
     rows = rows.exclude(hidden_by_tests(enrolment, "presentation__"))
     row = rows.exclude(kind__in=UNDOING).filter(pk=try_id).first()
     if row is None:
-        raise NotFound("We can't find this try.")
+        raise NotFound(gettext("We can't find this try."))
     shown = row.presentation
     shown.run.enrolment = enrolment
     version = version_of(shown.revision, shown.seed, shown.order)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.http import HttpRequest
+from django.utils.translation import gettext
 from ninja import Router
 
 from vendaval.groups.addresses import CourseKey
@@ -24,5 +25,5 @@ def rehearsal(request: HttpRequest, course: CourseKey) -> RehearsalOut:
 @router.post("/{slug:key}", response=TriedOut, operation_id="try_rehearsal")
 def try_out(request: HttpRequest, course: CourseKey, key: str, body: TryIn) -> TriedOut:
     enrolment = own_enrolment(current_user(request), course, "try_rehearsal")
-    with asking(f"learner {enrolment.person_id}"):
+    with asking(gettext("learner {person_id}").format(person_id=enrolment.person_id)):
         return queries.try_out(enrolment.course, key, body.responses)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from functools import lru_cache
 
+from django.utils.translation import gettext
+
 from vendaval.bank.models import Course
 from vendaval.delivery.disclosure import EVERYTHING
 from vendaval.delivery.part_schemas import sound_out
@@ -73,7 +75,7 @@ def try_out(course: Course, key: str, responses: Mapping[str, str]) -> TriedOut:
     """Mark a try at one question of the rehearsal."""
     version = _versions(course.pk, course.digest).get(key)
     if version is None:
-        raise NotFound("The rehearsal doesn't have this question.")
+        raise NotFound(gettext("The rehearsal doesn't have this question."))
     fresh = QuestionState.fresh(version.parts)
     tried = submit(version, fresh, responses, ONE_TRY)
     complete = not set(tried.results.values()) & {PartResult.BLANK, PartResult.UNREADABLE}

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
+from django.utils.translation import gettext
+
 from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning, learning_of
@@ -14,7 +16,7 @@ from vendaval.work.activity import Activity
 from vendaval.work.jobs import end_at_deadline
 from vendaval.work.kept import Why
 from vendaval.work.models import Closing, Presentation, Purpose, Run
-from vendaval.work.questions import IN_OPEN_TEST, close
+from vendaval.work.questions import close, in_open_test
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, loaded_runs
 from vendaval.work.schemas import RunOut, StartIn
@@ -37,7 +39,7 @@ def own_miss(enrolment: Enrolment, miss_id: int) -> Miss:
         .first()
     )
     if miss is None:
-        raise NotFound("We can't find this missed question.")
+        raise NotFound(gettext("We can't find this missed question."))
     miss.enrolment = miss.presentation.run.enrolment = enrolment
     return miss
 
@@ -74,24 +76,29 @@ class Mending(Activity):
         assert isinstance(wanted, StartMendIn)
         miss = own_miss(enrolment, wanted.miss)
         if miss.state != MissState.OPEN:
-            raise Conflict("You've already dealt with this missed question.", code="miss_closed")
+            raise Conflict(
+                gettext("You've already dealt with this missed question."), code="miss_closed"
+            )
         learning = learning_of(enrolment)
         if miss.family.key not in learning.bank.families:
-            raise Conflict("This question was removed from the course.", code="not_live")
+            raise Conflict(gettext("This question was removed from the course."), code="not_live")
         waiting = self._waiting(miss, now)
         if waiting is not None:
             return waiting
         if needs_another_first(miss, learning):
             raise Conflict(
-                "This question has only one version. Answer another question first.",
+                gettext("This question has only one version. Answer another question first."),
                 code="another_first",
             )
         if mends_left(miss, learning) == 0:
             raise Conflict(
-                "Read its study section first. Then you get two more.", code="study_first"
+                gettext("Read its study section first. Then you get two more."), code="study_first"
             )
         if not learning.askable(miss.family.key):
-            raise Conflict(f"This question is {IN_OPEN_TEST}.", code="open_in_test")
+            raise Conflict(
+                gettext("This question is {in_open_test}.").format(in_open_test=in_open_test()),
+                code="open_in_test",
+            )
         title, scope, note = miss.topic.title, [miss.topic.key], MendNote(miss=miss.pk)
         due = now + WAITS
         run = begun(enrolment, self.purpose, title, scope, note, now, changes, due)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 
 from django.db.models import QuerySet
+from django.utils.translation import gettext, gettext_noop
 
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
@@ -18,8 +19,8 @@ from vendaval.work.taking import Taken
 from .models import Miss, MissState
 
 NOT_MENDED = {
-    "rapid": "You answered faster than you can read it, so it stays on the list.",
-    "helped": "You opened help first, so it stays on the list.",
+    "rapid": gettext_noop("You answered faster than you can read it, so it stays on the list."),
+    "helped": gettext_noop("You opened help first, so it stays on the list."),
 }
 
 
@@ -36,7 +37,8 @@ def note_miss(taken: Taken, activity: Activity, now: datetime, changes: Changes)
             taken.mended = True
         elif activity.mends:
             _count_mend(taken.question, changes, failed=False)
-            taken.detail = NOT_MENDED.get(taken.moved.reason)
+            why = NOT_MENDED.get(taken.moved.reason)
+            taken.detail = None if why is None else gettext(why)
 
 
 def note_marks(

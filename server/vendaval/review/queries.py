@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Mapping
 
 from django.db.models import QuerySet
+from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import family_of, version_of
 from vendaval.delivery.schemas import PlaceOut
@@ -17,7 +18,7 @@ from vendaval.shared.errors import Conflict
 from vendaval.shared.markdown import to_html
 from vendaval.work.models import Mark, Purpose, Try
 from vendaval.work.questions import (
-    IN_OPEN_TEST,
+    in_open_test,
     question_state,
     shown_in_test,
     tries_of,
@@ -161,18 +162,25 @@ def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
     presentation = miss.presentation
     if shown_in_test(enrolment, presentation):
         raise Conflict(
-            f"This question is {IN_OPEN_TEST}. It comes back after the test.",
+            gettext("This question is {in_open_test}. It comes back after the test.").format(
+                in_open_test=in_open_test()
+            ),
             code="open_in_test",
         )
     version = version_of(presentation.revision, presentation.seed, presentation.order)
     tries, marks = tries_of(presentation)
     state = question_state(version, tries, marks)
-    left, note = 0, "This question was removed from the course."
+    left, note = 0, gettext("This question was removed from the course.")
     if miss.family.key in learning.bank.families:
         left = mends_left(miss, learning)
-        note = "You got two fresh ones wrong. Read the section first. Then you get two more."
+        note = gettext(
+            "You got two fresh ones wrong. Read the section first. Then you get two more."
+        )
         if needs_another_first(miss, learning):
-            left, note = 0, "This question has only one version. Answer another question first."
+            left, note = (
+                0,
+                gettext("This question has only one version. Answer another question first."),
+            )
     first = next((row for row in tries if row.first), tries[0])
     given = _first_given(version, tries, marks)
     question = shown_question(

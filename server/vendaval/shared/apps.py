@@ -3,12 +3,16 @@
 import sys
 
 from django.apps import AppConfig
+from django.utils import translation
+
+from vendaval_core.language import translate_with
 
 
 class SharedConfig(AppConfig):
     name = "vendaval.shared"
 
     def ready(self) -> None:
+        translate_with(translation)
         from .running import share_database
 
         if "restore" not in sys.argv[1:2]:

@@ -14,6 +14,7 @@ from typing import Any, Protocol, TypeVar
 
 from django.db import IntegrityError, models, transaction
 from django.db.models import F
+from django.utils.translation import gettext
 
 from .errors import Conflict
 
@@ -154,4 +155,4 @@ def until_stored(work: Callable[[], T]) -> T:
             refused = stale.__cause__
     if refused is not None:
         raise refused
-    raise Conflict("We're still saving something else. Send it again.", code="busy")
+    raise Conflict(gettext("We're still saving something else. Send it again."), code="busy")

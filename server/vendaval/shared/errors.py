@@ -10,6 +10,7 @@ from typing import Any
 from django.core.exceptions import BadRequest, RequestDataTooBig, SuspiciousOperation
 from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
 from django.http.multipartparser import MultiPartParserError
+from django.utils.translation import gettext
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
@@ -57,7 +58,7 @@ class Changed(Conflict):
     code = "changed"
 
     def __init__(self, version: str, current: Mapping[str, Any]) -> None:
-        super().__init__("Somebody else changed this while you had it open.")
+        super().__init__(gettext("Somebody else changed this while you had it open."))
         self.version, self.current = version, dict(current)
 
 
@@ -110,20 +111,26 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(ValidationError)
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
         fields = {
-            ".".join(str(x) for x in e["loc"][1:]) or "body": e["msg"].removeprefix("Value error, ")
+            ".".join(str(x) for x in e["loc"][1:]) or "body": e["msg"].removeprefix(
+                gettext("Value error, ")
+            )
             for e in error.errors
         }
         return answer(
-            request, 422, "invalid", "Some fields need another look. Fix what is marked.", fields
+            request,
+            422,
+            "invalid",
+            gettext("Some fields need another look. Fix what is marked."),
+            fields,
         )
 
     @api.exception_handler(AuthenticationError)
     def anonymous(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
-        return answer(request, 403, "signed_out", "Sign in first.")
+        return answer(request, 403, "signed_out", gettext("Sign in first."))
 
     @api.exception_handler(Http404)
     def missing(request: HttpRequest, error: Http404) -> HttpResponse:
-        return answer(request, 404, "not_found", "This page doesn't exist.")
+        return answer(request, 404, "not_found", gettext("This page doesn't exist."))
 
     @api.exception_handler(HttpError)
     def http(request: HttpRequest, error: HttpError) -> HttpResponse:
@@ -132,19 +139,26 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(RequestDataTooBig)
     def oversized(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
-        return answer(request, 413, "too_large", "That's too long for an answer.")
+        return answer(request, 413, "too_large", gettext("That's too long for an answer."))
 
     @api.exception_handler(BadRequest)
     @api.exception_handler(SuspiciousOperation)
     @api.exception_handler(MultiPartParserError)
     def unreadable(request: HttpRequest, error: Exception) -> HttpResponse:
-        return answer(request, 400, "malformed", f"We can't read this request: {error}")
+        return answer(
+            request,
+            400,
+            "malformed",
+            gettext("We can't read this request: {error}").format(error=error),
+        )
 
     @api.exception_handler(OverflowError)
     def too_large_a_number(request: HttpRequest, error: OverflowError) -> HttpResponse:
         if OVERFLOWN not in str(error):
             return unexpected(request, error)
-        return answer(request, 404, "not_found", "We can't find anything with that number.")
+        return answer(
+            request, 404, "not_found", gettext("We can't find anything with that number.")
+        )
 
     @api.exception_handler(UnreadablePostError)
     def broken_off(request: HttpRequest, error: UnreadablePostError) -> HttpResponse:
@@ -152,15 +166,15 @@ def install(api: NinjaAPI) -> None:
             request,
             408,
             "broken_off",
-            "The connection dropped before everything arrived. Send it again.",
+            gettext("The connection dropped before everything arrived. Send it again."),
         )
 
     @api.exception_handler(Exception)
     def unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
         request_id = getattr(request, "request_id", "")
         logger.error("unexpected error", exc_info=error, extra={"request_id": request_id})
-        detail = (
-            "Something went wrong on our side. Nothing you typed is lost. Try again, or tell us "
-            f"this number: {request_id}."
-        )
+        detail = gettext(
+            "Something went wrong on our side. Nothing you typed is lost. Try again, or "
+            "tell us this number: {request_id}."
+        ).format(request_id=request_id)
         return answer(request, 500, "internal", detail)

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from django.conf import settings
 from django.core.cache import cache
 from django.db import DatabaseError
+from django.utils.translation import gettext
 
 from . import clock
 from .acknowledged import in_words, missing_lately
@@ -44,17 +45,19 @@ def _database() -> str:
     try:
         Heartbeat.objects.update_or_create(pk=1, defaults={"at": clock.now()})
     except DatabaseError as error:
-        return f"cannot be written: {error}"
+        return gettext("cannot be written: {error}").format(error=error)
     missing = missing_lately()
     if missing:
-        return f"{in_words(missing)} confirmed as saved but missing; see docs/operating.md"
+        return gettext("{missing} confirmed as saved but missing; see docs/operating.md").format(
+            missing=in_words(missing)
+        )
     return "ok"
 
 
 def _disk() -> str:
     free = shutil.disk_usage(settings.VAR).free
     if free < LEAST_FREE_BYTES:
-        return f"{free // 2**20} MB are left"
+        return gettext("{free} MB are left").format(free=free // 2**20)
     return "ok"
 
 

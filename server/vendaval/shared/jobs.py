@@ -13,6 +13,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from django.db.models import Q
+from django.utils.translation import gettext
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
@@ -110,7 +111,9 @@ def mind_jobs() -> int:
 def _give_up(row: Row, now: datetime) -> None:
     """A job that takes its worker down each time is not begun again by itself."""
     DBTaskResult.objects.filter(pk=row.pk, status=TaskResultStatus.RUNNING).update(
-        status=TaskResultStatus.FAILED, finished_at=now, traceback="its worker stopped each time"
+        status=TaskResultStatus.FAILED,
+        finished_at=now,
+        traceback=gettext("its worker stopped each time"),
     )
 
 

@@ -21,6 +21,7 @@ from hashlib import blake2b
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.utils.translation import gettext, gettext_noop
 
 from .errors import TooMany
 from .requests import client_address
@@ -28,18 +29,14 @@ from .requests import client_address
 PLACES = 8192
 # Whose bucket it is, what is left in it, and when that was.
 PLACE = struct.Struct("=Qdd")
-TOO_FAST = {
-    "code": "too_fast",
-    "detail": "You're sending answers too fast. Wait a moment, then send it again.",
-    "fields": {},
-}
+TOO_FAST = gettext_noop("You're sending answers too fast. Wait a moment, then send it again.")
+TOO_MUCH = gettext_noop("You've asked for this too often. Wait a moment, then try again.")
 
 
-TOO_MUCH = {
-    "code": "too_fast",
-    "detail": "You've asked for this too often. Wait a moment, then try again.",
-    "fields": {},
-}
+def _slow_down(says: str, after: int) -> JsonResponse:
+    """The refusal of a request that came too soon. after: seconds to wait."""
+    refusal = {"code": "too_fast", "detail": gettext(says), "fields": {}}
+    return JsonResponse(refusal, status=429, headers={"Retry-After": str(after)})
 
 
 class Pace:
@@ -87,10 +84,12 @@ def refuse_many_codes(request: HttpRequest, person: int) -> None:
         return
     now, address = time.monotonic(), client_address(request) or ""
     # Both are counted, whichever refuses.
-    own = codes_by_person.allows(f"codes of {person}", now)
-    here = codes_by_address.allows(f"codes from {address}", now)
+    own = codes_by_person.allows(gettext("codes of {person}").format(person=person), now)
+    here = codes_by_address.allows(gettext("codes from {address}").format(address=address), now)
     if not (own and here):
-        raise TooMany("You've tried too many codes. Wait two minutes.", code="wait", after=120)
+        raise TooMany(
+            gettext("You've tried too many codes. Wait two minutes."), code="wait", after=120
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,16 +132,17 @@ class CostlyPaceMiddleware:
         if settings.COSTLY_PACE and request.path.startswith("/api/"):
             costly = next((one for one in COSTLY if one.meets(request)), None)
             if costly is not None and not costly.pace.allows(_who(request), time.monotonic()):
-                after = str(math.ceil(1 / costly.pace.per_second))
-                return JsonResponse(TOO_MUCH, status=429, headers={"Retry-After": after})
+                return _slow_down(TOO_MUCH, math.ceil(1 / costly.pace.per_second))
         return self.get_response(request)
 
 
 def _who(request: HttpRequest) -> str:
     person = request.user.pk
     # Without an account the path says who it is: the phones of a class share one address.
-    unknown = f"address {client_address(request)} {request.path}"
-    return unknown if person is None else f"person {person}"
+    unknown = gettext("address {client_address} {path}").format(
+        client_address=client_address(request), path=request.path
+    )
+    return unknown if person is None else gettext("person {person}").format(person=person)
 
 
 class PaceMiddleware:
@@ -160,6 +160,5 @@ class PaceMiddleware:
         flood = self.flood if session and request.path.startswith("/api/") else None
         pace = self.answers if answers else flood
         if pace is not None and not pace.allows(session, time.monotonic()):
-            says = TOO_FAST if answers else TOO_MUCH
-            return JsonResponse(says, status=429, headers={"Retry-After": "1"})
+            return _slow_down(TOO_FAST if answers else TOO_MUCH, 1)
         return self.get_response(request)

@@ -22,6 +22,7 @@ from pathlib import Path
 from typing import IO, Any
 
 from django.conf import settings
+from django.utils.translation import gettext, gettext_noop
 
 from .errors import Conflict, Unprocessable
 
@@ -29,7 +30,7 @@ PLACES = 2
 WAIT_SECONDS = 10.0
 AGAIN_SECONDS = 0.05
 SOURCE = Path(__file__).resolve().parents[2]
-UNREADABLE = "We can't read this file, or it takes too long."
+UNREADABLE = gettext_noop("We can't read this file, or it takes too long.")
 
 logger = logging.getLogger("vendaval.sandbox")
 
@@ -91,7 +92,7 @@ def _run(module: str, sent: bytes, limits: Limits) -> bytes:
         process.wait()
     if process.returncode != 0 or not reply or len(reply) > limits.most_back:
         logger.info("a file gave no result", extra={"program": module})
-        raise Unprocessable(UNREADABLE, fields={"file": "unreadable"})
+        raise Unprocessable(gettext(UNREADABLE), fields={"file": "unreadable"})
     return reply
 
 
@@ -104,7 +105,12 @@ def _turn(who: str) -> Iterator[None]:
     with (folder / f"file-of-{own}").open("ab") as mine:
         if not _locked(mine):
             raise Conflict(
-                ("We're still reading another of your files. Send this one again in a moment."),
+                (
+                    gettext(
+                        "We're still reading another of your files. Send this one again in a "
+                        "moment."
+                    )
+                ),
                 code="one_at_a_time",
             )
         with _place(folder):
@@ -119,7 +125,7 @@ def _place(folder: Path) -> Iterator[None]:
         while not any(_locked(place) for place in places):
             if time.monotonic() > until:
                 raise Conflict(
-                    "We're reading many files right now. Send yours again in a moment.",
+                    gettext("We're reading many files right now. Send yours again in a moment."),
                     code="busy",
                 )
             time.sleep(AGAIN_SECONDS)

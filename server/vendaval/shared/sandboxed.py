@@ -11,6 +11,8 @@ import sys
 from collections.abc import Callable, Sequence
 from typing import Any, NoReturn
 
+from django.utils.translation import gettext
+
 Reply = tuple[dict[str, Any], Sequence[bytes]]
 
 
@@ -33,7 +35,10 @@ def serve(work: Callable[[dict[str, Any], bytes], Reply]) -> NoReturn:
         says, parts = {"refused": str(refused), "field": refused.field}, []
     except MemoryError:
         says, parts = (
-            {"refused": "This file needs too much memory to read.", "field": "too large"},
+            {
+                "refused": gettext("This file needs too much memory to read."),
+                "field": gettext("too large"),
+            },
             [],
         )
     out = sys.stdout.buffer

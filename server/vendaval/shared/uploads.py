@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest
+from django.utils.translation import gettext
 
 from .errors import Unprocessable
 
@@ -33,11 +34,13 @@ def uploaded_file(request: HttpRequest, most_bytes: int) -> bytes:
     except ValueError:
         length = 0
     if length > most_bytes + AROUND:
-        says = f"A file can be at most {most_bytes // 10**6} MB."
-        raise Unprocessable(says, fields={"file": "too large"})
+        says = gettext("A file can be at most {most_bytes} MB.").format(
+            most_bytes=most_bytes // 10**6
+        )
+        raise Unprocessable(says, fields={"file": gettext("too large")})
     found = request.FILES.get("file")
     if found is None or isinstance(found, list):
         raise Unprocessable(
-            "No file arrived. Choose one and send it again.", fields={"file": "missing"}
+            gettext("No file arrived. Choose one and send it again."), fields={"file": "missing"}
         )
     return bytes(found.read())

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.db.models import Q, QuerySet
+from django.utils.translation import gettext
 
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import relations_to
@@ -81,5 +82,5 @@ def related_thread(person: User, thread_id: int, operation: str) -> tuple[Thread
     relations = thread_relations(person, thread) if thread is not None else set()
     require(operation, person.roles, *relations)
     if thread is None:
-        raise NotFound("We can't find this conversation.")
+        raise NotFound(gettext("We can't find this conversation."))
     return thread, relations

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from django.db import transaction
+from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import version_of
 from vendaval.notices.actions import tell
@@ -46,7 +47,9 @@ def _open(
     )
     if waiting.count() >= MOST_OPEN:
         raise Conflict(
-            f"{MOST_OPEN} of your questions are open. Close some of them first.",
+            gettext("{most_open} of your questions are open. Close some of them first.").format(
+                most_open=MOST_OPEN
+            ),
             code="too_many_open",
         )
     return Thread.objects.create(
@@ -68,13 +71,19 @@ def ask_help(person: User, course: str, question_id: int, body: AskHelpIn) -> Th
     question = find_presentation(person, course, question_id, "ask_help")
     enrolment = question.run.enrolment
     if question.answers_held:
-        raise Conflict("You can ask for help after the right answer is shown.", code="held_back")
+        raise Conflict(
+            gettext("You can ask for help after the right answer is shown."), code="held_back"
+        )
     chosen = list(classmates_of(enrolment).filter(pk__in=body.classmates))
     tutors = list(tutors_of(enrolment)) if body.to_tutor else []
     if len(chosen) < len(set(body.classmates)):
-        raise Unprocessable("You can't ask one of these people.", fields={"classmates": "unknown"})
+        raise Unprocessable(
+            gettext("You can't ask one of these people."), fields={"classmates": "unknown"}
+        )
     if not chosen and not tutors:
-        raise Unprocessable("Choose who to ask.", fields={"to_tutor": "choose somebody"})
+        raise Unprocessable(
+            gettext("Choose who to ask."), fields={"to_tutor": gettext("choose somebody")}
+        )
     with transaction.atomic():
         thread = _open(
             question,
@@ -85,7 +94,9 @@ def ask_help(person: User, course: str, question_id: int, body: AskHelpIn) -> Th
         )
         Asked.objects.bulk_create(Asked(thread=thread, person=one) for one in chosen)
         _post(thread, person, body.text)
-        title = f"{person.display_name} asks about “{title_of(thread)}”"
+        title = gettext("{person} asks about “{title_of}”").format(
+            person=person.display_name, title_of=title_of(thread)
+        )
         _tell(thread, [*tutors, *chosen], person, NoticeKind.HELP_ASKED, title, body.text)
     return thread
 
@@ -98,7 +109,9 @@ def report_fault(person: User, course: str, question_id: int, body: ReportFaultI
             question, ThreadKind.FAULT, shows_answer=True, shows_working=False, to_tutor=False
         )
         _post(thread, person, body.text)
-        title = f"Somebody reported “{title_of(thread)}” as faulty"
+        title = gettext("Somebody reported “{title_of}” as faulty").format(
+            title_of=title_of(thread)
+        )
         authors = authors_of(question.run.enrolment)
         _tell(thread, authors, person, NoticeKind.FAULT, title, body.text)
     return thread
@@ -120,19 +133,25 @@ def contest(person: User, course: str, question_id: int, body: ContestIn) -> Thr
     enrolment = question.run.enrolment
     contestable = activities().of(question.run).contestable
     if not contestable or not _is_marked(question) or question.telling == Telling.NOTHING:
-        raise Conflict("There is no mark to question here yet.", code="no_mark")
+        raise Conflict(gettext("There is no mark to question here yet."), code="no_mark")
     tutors = list(tutors_of(enrolment))
     if not tutors:
-        raise Conflict("You aren't in a group with a tutor who could answer.", code="nobody")
+        raise Conflict(
+            gettext("You aren't in a group with a tutor who could answer."), code="nobody"
+        )
     mine = Thread.objects.filter(presentation=question, kind=ThreadKind.CONTEST)
     if mine.exclude(state=ThreadState.SETTLED).exists():
-        raise Conflict("You've already questioned this mark. Wait for the reply.", code="contested")
+        raise Conflict(
+            gettext("You've already questioned this mark. Wait for the reply."), code="contested"
+        )
     with transaction.atomic():
         thread = _open(
             question, ThreadKind.CONTEST, shows_answer=True, shows_working=True, to_tutor=True
         )
         _post(thread, person, body.text)
-        title = f"{person.display_name} thinks the mark of “{title_of(thread)}” is wrong"
+        title = gettext("{person} thinks the mark of “{title_of}” is wrong").format(
+            person=person.display_name, title_of=title_of(thread)
+        )
         _tell(thread, tutors, person, NoticeKind.HELP_ASKED, title, body.text)
     return thread
 
@@ -142,10 +161,11 @@ def reply(person: User, thread_id: int, body: ReplyIn) -> Thread:
     thread, relations = related_thread(person, thread_id, "reply_thread")
     own = Relation.OWN in relations
     if thread.state == ThreadState.SETTLED:
-        raise Conflict("This is closed. Ask again about the question.", code="settled")
+        raise Conflict(gettext("This is closed. Ask again about the question."), code="settled")
     if body.quotes_solution and not relations & {Relation.GROUP, Relation.COURSE}:
         raise Unprocessable(
-            "Only a tutor can send the worked solution.", fields={"quotes_solution": "never"}
+            gettext("Only a tutor can send the worked solution."),
+            fields={"quotes_solution": "never"},
         )
     if not own and thread.kind == ThreadKind.HELP:
         note_told(thread.presentation_id)
@@ -154,7 +174,9 @@ def reply(person: User, thread_id: int, body: ReplyIn) -> Thread:
         thread.state = ThreadState.OPEN if own else ThreadState.ANSWERED
         thread.waits_since = clock.now() if own else None
         thread.save(update_fields=["state", "waits_since"])
-        title = f"{_named(person, thread)} wrote about “{title_of(thread)}”"
+        title = gettext("{named} wrote about “{title_of}”").format(
+            named=_named(person, thread), title_of=title_of(thread)
+        )
         _tell(thread, _everyone(thread), person, NoticeKind.ANSWERED, title, body.text)
     return thread
 
@@ -168,7 +190,7 @@ def settle(person: User, thread_id: int, says: str) -> Thread:
         thread.state, thread.says = ThreadState.SETTLED, says.strip()
         thread.settled_at, thread.waits_since = clock.now(), None
         thread.save(update_fields=["state", "says", "settled_at", "waits_since"])
-        title = f"“{title_of(thread)}” is closed"
+        title = gettext("“{title_of}” is closed").format(title_of=title_of(thread))
         _tell(thread, _everyone(thread), person, NoticeKind.SETTLED, title, says)
     return thread
 
@@ -195,7 +217,7 @@ def _post(thread: Thread, author: User, text: str, *, quotes_solution: bool = Fa
 def _named(person: User, thread: Thread) -> str:
     """Authors work without names: to them a learner is a learner."""
     if thread.kind == ThreadKind.FAULT and person.pk == thread.enrolment.person_id:
-        return "The learner"
+        return gettext("The learner")
     return person.display_name
 
 

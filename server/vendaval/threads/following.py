@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.utils.translation import gettext
+
 from vendaval.shared import clock
 from vendaval.work.models import Run
 
@@ -18,7 +20,7 @@ def settle_contests(run: Run, family: str, why: str) -> None:
     ).exclude(state=ThreadState.SETTLED)
     contested.update(
         state=ThreadState.SETTLED,
-        says=f"Mark changed: {why}"[:MOST_SAID],
+        says=gettext("Mark changed: {why}").format(why=why)[:MOST_SAID],
         settled_at=clock.now(),
         waits_since=None,
     )

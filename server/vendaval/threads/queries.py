@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Iterable, Sequence
 
 from django.db.models import Count, Exists, F, Max, OuterRef, Q, QuerySet, Subquery
+from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import version_of
 from vendaval.delivery.disclosure import EVERYTHING, OUTCOME, SILENT
@@ -228,7 +229,7 @@ def _post_out(post: Post, person: User, thread: Thread) -> PostOut:
         id=post.pk,
         author="A learner"
         if hidden and post.author_id != person.pk
-        else post.author.display_name or "Somebody who has left",
+        else post.author.display_name or gettext("Somebody who has left"),
         mine=post.author_id == person.pk,
         html=to_html(post.text),
         quotes_solution=post.quotes_solution,

@@ -10,6 +10,7 @@ from django.db import transaction
 from django.db.models import Exists, OuterRef, Subquery, Window
 from django.db.models.functions import RowNumber
 from django.http import HttpRequest
+from django.utils.translation import gettext
 from ninja import Router
 from pydantic import BaseModel
 
@@ -136,10 +137,10 @@ def write(enrolment: Enrolment, author: User, body: TalkIn) -> None:
     guardian = guardians.get(body.guardian if body.guardian is not None else author.pk)
     from_guardian = guardian is not None and guardian.pk == author.pk
     if guardian is None or not (teaches or from_guardian):
-        raise NotFound("This person isn't a guardian of this learner.")
+        raise NotFound(gettext("This person isn't a guardian of this learner."))
     tutors = list(tutors_of(enrolment))
     if from_guardian and not tutors:
-        raise Unprocessable("This learner has no tutor now.")
+        raise Unprocessable(gettext("This learner has no tutor now."))
     now, name = clock.now(), enrolment.person.display_name
     with transaction.atomic():
         talk, _ = Talk.objects.get_or_create(enrolment=enrolment, guardian=guardian)
@@ -149,7 +150,9 @@ def write(enrolment: Enrolment, author: User, body: TalkIn) -> None:
         talk.save(update_fields=["waits_since"])
         home = "/tutor" if from_guardian else "/guardian"
         people = tutors if from_guardian else [guardian]
-        title = f"{author.display_name} writes about {name}"
+        title = gettext("{author} writes about {name}").format(
+            author=author.display_name, name=name
+        )
         path = f"{home}/learners/{enrolment.pk}/talk"
         tell(people, NoticeKind.TALK, title, path, body.text[:200])
 

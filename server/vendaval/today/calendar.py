@@ -8,6 +8,7 @@ from datetime import date, datetime, timedelta
 
 from django.conf import settings
 from django.db import transaction
+from django.utils.translation import gettext, gettext_noop
 from icalendar import Calendar, Event
 
 from vendaval.assigning.days import group_days, own_days
@@ -22,7 +23,7 @@ from .coming import coming
 from .models import CalendarKey
 
 AHEAD = timedelta(days=180)
-SAYS = {"opens": "opens", "due": "is due", "closes": "closes"}
+SAYS = {"opens": "opens", "due": gettext_noop("is due"), "closes": "closes"}
 
 
 def calendar_key(person: User) -> CalendarKey | None:
@@ -49,9 +50,9 @@ def feed(key: str) -> bytes:
     found = CalendarKey.objects.filter(key=key, ended_at=None, person__is_active=True)
     held = found.select_related("person").first()
     if held is None:
-        raise NotFound("We can't find this calendar.")
+        raise NotFound(gettext("We can't find this calendar."))
     now, calendar = clock.now(), Calendar()
-    calendar.add("prodid", "-//Vendaval//Days to come//EN")
+    calendar.add("prodid", gettext("-//Vendaval//Days to come//EN"))
     calendar.add("version", "2.0")
     calendar.add("method", "PUBLISH")
     calendar.add("x-wr-calname", "Vendaval")
@@ -62,12 +63,12 @@ def feed(key: str) -> bytes:
             uid = f"{enrolment.pk}-{one.kind}-{_slug(one.title)}"
             calendar.add_component(_event(uid, title, path, one.on, now))
         for day in own_days(enrolment, now, now + AHEAD):
-            title = f"{day.title} {SAYS[day.what]} ({course.title})"
+            title = f"{day.title} {gettext(SAYS[day.what])} ({course.title})"
             uid = f"{enrolment.pk}-{day.key}"
             calendar.add_component(_event(uid, title, day.path, day.at, now))
     for group in taught_by(held.person):
         for day in group_days(group, now, now + AHEAD):
-            title = f"{day.title} {SAYS[day.what]} ({group.title})"
+            title = f"{day.title} {gettext(SAYS[day.what])} ({group.title})"
             calendar.add_component(_event(f"desk-{day.key}", title, day.desk, day.at, now))
     return bytes(calendar.to_ical())
 

@@ -6,6 +6,7 @@ from datetime import date, timedelta
 
 from django.db import transaction
 from django.utils import timezone
+from django.utils.translation import gettext
 
 from vendaval.groups.models import Enrolment
 from vendaval.shared import clock
@@ -38,7 +39,9 @@ def put_aside(enrolment: Enrolment, step: str, title: str, until: date | None) -
     """Put a step off to a day, or turn it down. A later choice takes the place of one before."""
     today = local_today()
     if until is not None and not today < until <= today + LATEST:
-        raise Unprocessable("Choose a day after today.", fields={"until": "must be after today"})
+        raise Unprocessable(
+            gettext("Choose a day after today."), fields={"until": gettext("must be after today")}
+        )
     with transaction.atomic():
         _undo(enrolment, step)
         StepChoice.objects.create(
@@ -49,7 +52,7 @@ def put_aside(enrolment: Enrolment, step: str, title: str, until: date | None) -
 def bring_back(enrolment: Enrolment, step: str) -> None:
     """Take a choice back; NotFound when there is none."""
     if not _undo(enrolment, step):
-        raise NotFound("We can't find this step.")
+        raise NotFound(gettext("We can't find this step."))
 
 
 def _undo(enrolment: Enrolment, step: str) -> int:

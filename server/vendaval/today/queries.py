@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.utils import timezone
+from django.utils.translation import gettext
 
 from vendaval.assigning.challenge import challenges
 from vendaval.assigning.own import open_tasks
@@ -39,14 +40,14 @@ def practice_plan(enrolment: Enrolment) -> PracticePlanOut:
         under_way=under_way(seen.runs_of(Purpose.PRACTICE)[:MOST_UNDER_WAY]),
         steps=steps,
         met=[line for line in lines if line.key not in wanted],
-        pace=f"Times are estimates: {seen.learning.row.pace.words()}.",
+        pace=gettext("Times are estimates: {pace}.").format(pace=seen.learning.row.pace.words()),
     )
 
 
 def _greeting(name: str) -> str:
     hour = timezone.localtime(clock.now()).hour
     part = "morning" if hour < 12 else "afternoon" if hour < 18 else "evening"
-    return f"Good {part}, {name.split()[0]}"
+    return gettext("Good {part}, {split}").format(part=part, split=name.split()[0])
 
 
 def _lead(steps: list[StepOut], subjects: list[SubjectOut]) -> str:
@@ -54,9 +55,9 @@ def _lead(steps: list[StepOut], subjects: list[SubjectOut]) -> str:
     lines = all_lines(subjects)
     met = sum(map(is_met, lines))
     if not any(line.answers for line in lines):
-        return "Start with a diagnostic. It shows your level in each topic."
+        return gettext("Start with a diagnostic. It shows your level in each topic.")
     if met == len(lines):
-        return "You've reached every target."
+        return gettext("You've reached every target.")
     start = sentence_of_share(met, len(lines), "topic", "at the target")
     return f"{start} {_first_words(steps[0])}" if steps else start
 
@@ -65,17 +66,27 @@ def _first_words(step: StepOut) -> str:
     """What taking the first step would do."""
     match step.kind:
         case "study":
-            return "Start by reading one page."
+            return gettext("Start by reading one page.")
         case "carry_on" | "spell":
-            return f"You can finish what you started in {step.minutes} minutes."
+            return gettext("You can finish what you started in {minutes} minutes.").format(
+                minutes=step.minutes
+            )
         case "recheck":
-            return f"A {step.minutes}-minute check shows if you still know it."
+            return gettext("A {minutes}-minute check shows if you still know it.").format(
+                minutes=step.minutes
+            )
         case "review":
-            return f"You can correct what you missed in {step.minutes} minutes."
+            return gettext("You can correct what you missed in {minutes} minutes.").format(
+                minutes=step.minutes
+            )
         case "freshen":
-            return f"{step.minutes} minutes will bring your levels up to date."
+            return gettext("{minutes} minutes will bring your levels up to date.").format(
+                minutes=step.minutes
+            )
         case _:
-            return f"{step.minutes} minutes of this will help you most."
+            return gettext("{minutes} minutes of this will help you most.").format(
+                minutes=step.minutes
+            )
 
 
 def today(enrolment: Enrolment) -> TodayOut:
@@ -97,7 +108,7 @@ def today(enrolment: Enrolment) -> TodayOut:
         coming=coming(learning, now, choices),
         put_aside=put_aside_out(choices),
         exam_on=exam,
-        pace=f"Times are estimates: {learning.row.pace.words()}.",
+        pace=gettext("Times are estimates: {pace}.").format(pace=learning.row.pace.words()),
         subjects=subjects,
         misses=sum(line.misses for subject in subjects for line in subject.topics),
         course=enrolment.course.title,
@@ -112,9 +123,11 @@ def topics(enrolment: Enrolment) -> TopicsOut:
     lines = all_lines(subjects)
     met = sum(map(is_met, lines))
     known = sum(line.reading.level is not None for line in lines)
-    headline = f"You've reached the target in {share_of(met, len(lines), 'topic')}"
+    headline = gettext("You've reached the target in {topics}").format(
+        topics=share_of(met, len(lines), "topic")
+    )
     if known < len(lines):
-        headline += f", {in_words(len(lines) - known)} still unknown"
+        headline += gettext(", {count} still unknown").format(count=in_words(len(lines) - known))
     return TopicsOut(
         headline=headline,
         subjects=subjects,

@@ -7,6 +7,7 @@ from http import HTTPStatus
 from typing import Any
 
 from django.http import FileResponse, HttpRequest, HttpResponse
+from django.utils.translation import gettext
 
 ASKED = re.compile(r"^bytes=(\d*)-(\d*)$")
 
@@ -30,6 +31,8 @@ def ranged(request: HttpRequest, file: Any, kind: str, name: str) -> HttpRespons
         file.seek(start)
         content = file.read(end - start + 1)
     part = HttpResponse(content, content_type=kind, status=HTTPStatus.PARTIAL_CONTENT)
-    part["Content-Range"] = f"bytes {start}-{end}/{size}"
+    part["Content-Range"] = gettext("bytes {start}-{end}/{size}").format(
+        start=start, end=end, size=size
+    )
     part["Accept-Ranges"] = "bytes"
     return part

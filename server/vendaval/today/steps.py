@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection
 
+from django.utils.translation import gettext
+
 from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import StudyLinkOut
 from vendaval.diagnostic import steps as diagnostic
@@ -27,7 +29,9 @@ def study_steps(seen: Snapshot) -> list[Step]:
         topic, section = bank.section_of(place.topic, place.section, key)
         about = f"{topic.key}.{section.key}"
         title = f"Read: {section.title[:1].lower()}{section.title[1:]}"
-        reason = f"You said you haven't been taught this part of {topic.title.lower()}."
+        reason = gettext("You said you haven't been taught this part of {topic}.").format(
+            topic=topic.title.lower()
+        )
         found.append(Step(StepKind.STUDY, about, title, reason, section.minutes, 0, 1.0))
     return found
 

@@ -6,6 +6,7 @@ from datetime import timedelta
 
 from django.core.files.storage import default_storage
 from django.http import FileResponse, HttpRequest, HttpResponse
+from django.utils.translation import gettext
 
 from vendaval.bank.models import Course, Resource, ResourceKind
 from vendaval.bank.queries import study_page
@@ -65,7 +66,7 @@ def study_text(course: Course, key: str, section: str) -> StudyTextOut:
                     _resource_out(course, one) for one in resources_of(course, key, section)
                 ],
             )
-    raise NotFound("We can't find this section.")
+    raise NotFound(gettext("We can't find this section."))
 
 
 def _resource_out(course: Course, one: Resource) -> ResourceOut:
@@ -89,7 +90,7 @@ def resource_file(
     one = found.select_related("topic").first()
     name = "" if one is None else one.captions if what == "captions" else one.file
     if one is None or not name:
-        raise NotFound("We can't find this resource.")
+        raise NotFound(gettext("We can't find this resource."))
     opened = HelpOpened.objects.filter(
         enrolment=enrolment,
         kind=HelpKind.STUDY,
@@ -98,7 +99,7 @@ def resource_file(
         at__gte=clock.now() - OPEN_FOR,
     )
     if not opened.exists():
-        raise NotFound("Read its study section first.")
+        raise NotFound(gettext("Read its study section first."))
     ending = name[name.rindex(".") :]
     shown = f"{one.key}{ending}"
     return ranged(request, default_storage.open(name), KINDS[ending], shown)

@@ -6,6 +6,7 @@ from collections import Counter
 from typing import Literal
 
 from django.utils import timezone
+from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import BankTopic, version_of
 from vendaval.delivery.payload import reading_out
@@ -56,16 +57,15 @@ def _answers_note(learning: Learning, topic: BankTopic, answers: list[Observatio
     if not answers:
         return ""
     rapid = sum(row.reason == WeightReason.RAPID for row in answers)
-    note = "You took your time over all of them."
+    note = gettext("You took your time over all of them.")
     if rapid:
         were = "was" if rapid == 1 else "were"
-        note = (
-            f"{in_words(rapid).capitalize()} of them {were} faster than you can read the "
-            "question, so we didn't count them."
-        )
+        note = gettext(
+            "{rapid} of them {were} faster than you can read the question, so we didn't count them."
+        ).format(rapid=in_words(rapid).capitalize(), were=were)
     fit = person_fit(learning, topic.number)
     if fit is not None and fit.strange:
-        note += (
+        note += gettext(
             " Easy ones were wrong while harder ones were right. A slip, or help? More "
             "answers will show."
         )
@@ -107,25 +107,33 @@ def _target_sentence(
     history = learning.topic(topic.key)
     again = ""
     if history.recheck_at is not None:
-        again = f"from {timezone.localtime(history.recheck_at):%-d %B}"
+        again = gettext("from {localtime:%-d %B}").format(
+            localtime=timezone.localtime(history.recheck_at)
+        )
     if line.state == "secure":
-        return (
-            f"You still knew it when we checked again, so it's secure. The next check is {again}."
-        )
+        return gettext(
+            "You still knew it when we checked again, so it's secure. The next check is {again}."
+        ).format(again=again)
     if line.state == "met":
-        known = "You've reached the target. More practice never takes that away."
-        return f"{known} We'll check it again {again}." if again else known
+        known = gettext("You've reached the target. More practice never takes that away.")
+        return (
+            gettext("{known} We'll check it again {again}.").format(known=known, again=again)
+            if again
+            else known
+        )
     if history.lost:
-        return (
+        return gettext(
             "You reached the target, and that stays on record. A check showed you've "
-            f"forgotten some of it, so practise it again. {practice_reason(standing)}"
-        )
+            "forgotten some of it, so practise it again. {practice_reason}"
+        ).format(practice_reason=practice_reason(standing))
     if line.state == "check":
-        return (
-            "You reached the target, and that stays on record. We're no longer sure. A few "
-            "questions will show."
+        return gettext(
+            "You reached the target, and that stays on record. We're no longer sure. A "
+            "few questions will show."
         )
-    return f"{practice_reason(standing)} About {more} will get you there."
+    return gettext("{practice_reason} About {more} will get you there.").format(
+        practice_reason=practice_reason(standing), more=more
+    )
 
 
 def topic_page(enrolment: Enrolment, key: str) -> TopicPageOut:

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from datetime import datetime
 
 from django.utils import timezone
+from django.utils.translation import gettext, gettext_noop
 
 from vendaval.assigning.own import own_tasks
 from vendaval.exams.taking.queries import tests_page
@@ -23,16 +24,16 @@ from .schemas import SetLineOut
 MOST = 12
 WAITING = {"not_begun", "under_way", "late"}
 STATES = {
-    "not_open": "not open yet",
-    "not_begun": "not started",
-    "under_way": "in progress",
+    "not_open": gettext_noop("not open yet"),
+    "not_begun": gettext_noop("not started"),
+    "under_way": gettext_noop("in progress"),
     "late": "late",
-    "handed_in": "handed in",
-    "waiting": "waiting to be marked",
+    "handed_in": gettext_noop("handed in"),
+    "waiting": gettext_noop("waiting to be marked"),
     "marked": "marked",
     "done": "done",
-    "done_late": "done late",
-    "closed": "closed, not done",
+    "done_late": gettext_noop("done late"),
+    "closed": gettext_noop("closed, not done"),
 }
 
 
@@ -42,7 +43,7 @@ def set_for(enrolment: Enrolment) -> list[SetLineOut]:
         SetLineOut(
             title=test.title,
             state=test.state,
-            says=STATES[test.state],
+            says=gettext(STATES[test.state]),
             due=test.due or test.closes,
             result=test.counts or "",
         )
@@ -52,7 +53,7 @@ def set_for(enrolment: Enrolment) -> list[SetLineOut]:
         SetLineOut(
             title=task.title,
             state=task.state,
-            says=STATES[task.state],
+            says=gettext(STATES[task.state]),
             due=task.due or task.closes,
             result=task.made,
         )
@@ -74,7 +75,9 @@ def help_for(
     home = AtHome(
         name=learning.enrolment.person.display_name.split()[0],
         late=[one.title for one in work if one.state == "late"],
-        due=(due[0], f"on {timezone.localtime(due[1]):%A}") if due and due[1] else None,
+        due=(due[0], gettext("on {localtime:%A}").format(localtime=timezone.localtime(due[1])))
+        if due and due[1]
+        else None,
         days_away=None if last is None else (now - last).total_seconds() / 86400,
         misses=misses,
         rises=_rises(learning, lines, now),

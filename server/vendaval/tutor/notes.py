@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.http import HttpRequest
+from django.utils.translation import gettext
 from ninja import Router
 
 from vendaval.groups.addresses import CourseKey
@@ -71,7 +72,7 @@ def remove(request: HttpRequest, enrolment_id: int, note_id: int) -> NotesOut:
     found = related_enrolment(user, enrolment_id, "remove_note")
     gone, _ = Note.objects.filter(enrolment=found, pk=note_id, by=user).delete()
     if not gone:
-        raise NotFound("We can't find this note.")
+        raise NotFound(gettext("We can't find this note."))
     return _notes(found, user)
 
 
@@ -81,7 +82,13 @@ def void(request: HttpRequest, enrolment_id: int, try_id: int, body: VoidIn) -> 
     user = current_user(request)
     found = related_enrolment(user, enrolment_id, "void_try")
     void_try(found, try_id, user, body.why)
-    audit(AuditKind.VOIDED, request=request, account=found.person, by=user, says=f"try {try_id}")
+    audit(
+        AuditKind.VOIDED,
+        request=request,
+        account=found.person,
+        by=user,
+        says=gettext("try {try_id}").format(try_id=try_id),
+    )
     return try_page(related_enrolment(user, enrolment_id, "void_try"), try_id)
 
 
@@ -90,7 +97,13 @@ def unvoid(request: HttpRequest, enrolment_id: int, try_id: int) -> TryOut:
     user = current_user(request)
     found = related_enrolment(user, enrolment_id, "count_try_again")
     count_again(found, try_id)
-    audit(AuditKind.VOIDED, request=request, account=found.person, by=user, says=f"not {try_id}")
+    audit(
+        AuditKind.VOIDED,
+        request=request,
+        account=found.person,
+        by=user,
+        says=gettext("not {try_id}").format(try_id=try_id),
+    )
     return try_page(related_enrolment(user, enrolment_id, "count_try_again"), try_id)
 
 

@@ -9,6 +9,7 @@ from datetime import datetime, timedelta
 from functools import partial
 
 from django.db.models import Count
+from django.utils.translation import gettext
 
 from vendaval.assigning.challenge import challenges
 from vendaval.bank.snapshot import CourseBank, course_bank
@@ -164,7 +165,7 @@ def group_page(group: Group, waiting: int) -> GroupOut:
         course_title=group.course.title,
         headline=group_headline([row.kind for row in rows], waiting)
         if rows
-        else "There are no learners in this group yet.",
+        else gettext("There are no learners in this group yet."),
         waiting=waiting,
         exam_on=group.settings.exam_on,
         code=shown_code(code.code) if code else None,

@@ -6,6 +6,8 @@ from __future__ import annotations
 from datetime import datetime
 from itertools import count
 
+from django.utils.translation import gettext
+
 from vendaval.groups.models import Enrolment
 from vendaval.groups.queries import own, own_enrolment
 from vendaval.people.models import User
@@ -55,7 +57,7 @@ def _submit(
     activity = activities().of(question.run)
     now = clock.now()
     changes = _changes(question.enrolment)
-    with asking(f"learner {person.pk}"):
+    with asking(gettext("learner {pk}").format(pk=person.pk)):
         refused = activity.refusal(question, now)
         if refused is not None:
             raise refused
@@ -105,7 +107,7 @@ def _replayed(question: OpenQuestion, replay_key: str) -> Answered | None:
 def refuse_used_key(enrolment: Enrolment, replay_key: str) -> None:
     """Conflict when a key was used for another answer."""
     if Try.objects.filter(enrolment=enrolment, replay_key=replay_key).exists():
-        raise Conflict("This key was used for another answer.", code="key_used")
+        raise Conflict(gettext("This key was used for another answer."), code="key_used")
 
 
 def start_run(person: User, course: str, wanted: StartIn) -> Run:
@@ -128,7 +130,7 @@ def go_on(person: User, course: str, run_id: int) -> Run:
     def work() -> Run:
         run = own_run(person, course, run_id, "go_on")
         if run.ended_at is not None:
-            raise Conflict("This work has ended. Start a new one.", code="run_ended")
+            raise Conflict(gettext("This work has ended. Start a new one."), code="run_ended")
         activity, now, changes = activities().of(run), clock.now(), _changes(run.enrolment)
         waits = run.current is not None and run.current.closed_at is None
         if not waits and activity.may_go_on(run):
@@ -211,7 +213,7 @@ def fresh_version(person: User, course: str, presentation_id: int) -> Run:
         question = open_question(person, course, presentation_id, "fresh_version")
         run, now = question.run, clock.now()
         if run.ended_at is not None:
-            raise Conflict("This work has ended. Start a new one.", code="run_ended")
+            raise Conflict(gettext("This work has ended. Start a new one."), code="run_ended")
         changes = _changes(question.enrolment)
         activities().of(run).fresh(question, now, changes)
         _went_on(run, now, changes)
@@ -259,7 +261,7 @@ def note_shown(person: User, course: str, presentation_id: int) -> None:
     mine = Presentation.objects.filter(own(person, course, "run__enrolment__"), pk=presentation_id)
     waiting = Presentation.objects.filter(pk__in=mine.values("pk"), shown_at=None, closed_at=None)
     if not waiting.update(shown_at=clock.now()) and not mine.exists():
-        raise NotFound("We can't find this question.")
+        raise NotFound(gettext("We can't find this question."))
 
 
 def note_told(presentation_id: int) -> None:

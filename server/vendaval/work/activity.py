@@ -15,6 +15,7 @@ from typing import Annotated, Any, ClassVar, Union
 
 from django.conf import settings
 from django.utils.module_loading import import_string
+from django.utils.translation import gettext
 from pydantic import Field
 
 from vendaval.delivery.disclosure import AS_IT_GOES, EVERYTHING, OUTCOME, Disclosure
@@ -107,27 +108,27 @@ class Activity(ABC):
 
     def hint(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
         """Show the next hint."""
-        raise Conflict("There are no hints here.", code="no_hint")
+        raise Conflict(gettext("There are no hints here."), code="no_hint")
 
     def working(
         self, question: OpenQuestion, now: datetime, changes: Changes
     ) -> Presentation | None:
         """Close a question and show its worked solution; what follows is presented."""
-        raise Conflict("You can't see the working here.", code="no_working")
+        raise Conflict(gettext("You can't see the working here."), code="no_working")
 
     def fresh(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
         """Same idea, new numbers."""
-        raise Conflict("You can't get fresh versions here.", code="no_fresh_left")
+        raise Conflict(gettext("You can't get fresh versions here."), code="no_fresh_left")
 
     def swap(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
         """Put an untouched question aside for another."""
-        raise Conflict("You can't swap questions here.", code="no_swap")
+        raise Conflict(gettext("You can't swap questions here."), code="no_swap")
 
     def take_back(
         self, question: OpenQuestion, replay_key: str, now: datetime, changes: Changes
     ) -> None:
         """Undo "I haven't been taught this"."""
-        raise Conflict("There's nothing to undo here.", code="nothing_to_take_back")
+        raise Conflict(gettext("There's nothing to undo here."), code="nothing_to_take_back")
 
 
 @dataclass(frozen=True, slots=True)

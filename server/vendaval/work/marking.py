@@ -6,6 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from fractions import Fraction
 
+from django.utils.translation import gettext
+
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.changes import Changes, until_stored
@@ -63,14 +65,14 @@ def mark_by_hand(
 
 
 def _refuse(given: Mapping[str, Given], before: Mapping[str, Mark]) -> None:
-    fields = {part: "was not answered in this try" for part in given if part not in before}
+    fields = {part: gettext("was not answered in this try") for part in given if part not in before}
     fields |= {
-        part: "a share must be from 0 to 1"
+        part: gettext("a share must be from 0 to 1")
         for part, one in given.items()
         if not 0 <= one.share <= 1
     }
     if fields or not given:
-        raise Unprocessable("You can't give these marks.", fields=fields)
+        raise Unprocessable(gettext("You can't give these marks."), fields=fields)
 
 
 def _mark(

@@ -8,6 +8,7 @@ from datetime import datetime
 from fractions import Fraction
 
 from django.db.models import Exists, OuterRef, Q
+from django.utils.translation import gettext
 
 from vendaval.bank.models import Family, FamilyRevision
 from vendaval.bank.snapshot import (
@@ -28,7 +29,13 @@ from vendaval_core.scoring.tries import QuestionState, first_tries_right
 from .models import Closing, Mark, Presentation, Purpose, Run, Try, TryKind
 
 FEWEST_TIMED = 30
-IN_OPEN_TEST = "in a test that is still open for you"
+
+
+def in_open_test() -> str:
+    """Where a question is that can't be asked now."""
+    return gettext("in a test that is still open for you")
+
+
 Log = tuple[list[Try], dict[int, dict[str, Mark]]]
 # The learner's state belongs to an app above; it is asked for here so that one query brings it.
 LOADED = ("run__enrolment__course", "run__enrolment__state", "revision__family__topic")
@@ -133,7 +140,7 @@ def find_presentation(
     )
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:
-        raise NotFound("We can't find this question.")
+        raise NotFound(gettext("We can't find this question."))
     if not found.any_in_test:
         # The usual case needs no query of its own.
         found.run.enrolment.__dict__["_open_in_test"] = frozenset()
@@ -145,7 +152,8 @@ def bank_family(bank: CourseBank, version: Version) -> BankFamily:
     item = bank.families.get(version.family)
     if item is None:
         raise Conflict(
-            "This question was removed from the course. We counted nothing.", code="not_live"
+            gettext("This question was removed from the course. We counted nothing."),
+            code="not_live",
         )
     return item
 
@@ -192,7 +200,9 @@ def open_question(person: User, course: str, presentation_id: int, operation: st
     question = opened(find_presentation(person, course, presentation_id, operation))
     if shown_in_test(question.enrolment, question.presentation):
         raise Conflict(
-            f"This question is {IN_OPEN_TEST}. It comes back after the test.",
+            gettext("This question is {in_open_test}. It comes back after the test.").format(
+                in_open_test=in_open_test()
+            ),
             code="open_in_test",
         )
     return question
@@ -284,7 +294,9 @@ def typical_seconds(family: Family, guess: float) -> float:
 def refuse_closed(question: OpenQuestion) -> None:
     """Conflict when the presentation was closed before."""
     if question.presentation.closed_at is not None:
-        raise Conflict("This question is closed. We changed nothing.", code="question_closed")
+        raise Conflict(
+            gettext("This question is closed. We changed nothing."), code="question_closed"
+        )
 
 
 def close(presentation: Presentation, how: Closing, now: datetime) -> None:

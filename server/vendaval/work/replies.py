@@ -12,10 +12,10 @@ from vendaval.delivery.schemas import PlaceOut, QuestionOut, WorkingAreaOut
 from vendaval.shared.markdown import to_html
 from vendaval_core.items.versions import Version
 from vendaval_core.scoring.feedback import (
-    NOT_TAUGHT_FEEDBACK,
     Feedback,
     feedback_for,
     level_sentence,
+    not_taught_feedback,
 )
 from vendaval_core.scoring.tries import QuestionState
 
@@ -56,7 +56,7 @@ def reply_of(taken: Taken, activity: Activity) -> Reply:
 
 def _feedback(taken: Taken, activity: Activity) -> Feedback:
     if taken.submission is None:
-        return NOT_TAUGHT_FEEDBACK
+        return not_taught_feedback()
     sent = taken.question.sent
     parts = taken.question.version.parts
     answers = {key.id: key.answer_words(sent.get(key.id, "")) for key in parts}

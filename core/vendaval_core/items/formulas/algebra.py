@@ -16,6 +16,8 @@ from typing import Any
 
 import sympy  # type: ignore[import-untyped]
 
+from vendaval_core.language import gettext
+
 LONGEST = 200
 DEEPEST = 24
 LARGEST_POWER = 12
@@ -60,13 +62,17 @@ def _with_products(text: str, symbols: tuple[str, ...]) -> str:
 
 def _power(base: Any, exponent: Any) -> Any:
     if not exponent.is_Rational or abs(exponent) > LARGEST_POWER:
-        raise FormulaUnreadable(f"The largest power you can use here is {LARGEST_POWER}.")
+        raise FormulaUnreadable(
+            gettext("The largest power you can use here is {largest_power}.").format(
+                largest_power=LARGEST_POWER
+            )
+        )
     if not (base.is_Rational and exponent.is_Integer):
         return sympy.Pow(base, exponent, evaluate=False)
     if _bits(base) * abs(exponent) > LARGEST_BITS:
-        raise FormulaUnreadable("That number is too large.")
+        raise FormulaUnreadable(gettext("That number is too large."))
     if base == 0 and exponent.is_negative:
-        raise FormulaUnreadable("That divides by 0.")
+        raise FormulaUnreadable(gettext("That divides by 0."))
     return base**exponent
 
 
@@ -76,7 +82,7 @@ def _bits(number: Any) -> int:
 
 def _converted(node: ast.AST, symbols: dict[str, Any], depth: int) -> Any:
     if depth > DEEPEST:
-        raise FormulaUnreadable("That formula has too many brackets inside brackets.")
+        raise FormulaUnreadable(gettext("That formula has too many brackets inside brackets."))
 
     def inner(child: ast.AST) -> Any:
         return _converted(child, symbols, depth + 1)
@@ -84,12 +90,12 @@ def _converted(node: ast.AST, symbols: dict[str, Any], depth: int) -> Any:
     match node:
         case ast.Constant(value=int() | float() as value) if not isinstance(value, bool):
             if len(str(value)) > LARGEST_DIGITS or "e" in str(value) or value == math.inf:
-                raise FormulaUnreadable("That number is too long.")
+                raise FormulaUnreadable(gettext("That number is too long."))
             return sympy.Rational(str(value))
         case ast.Name(id=name) if name in symbols:
             return symbols[name]
         case ast.Name(id=name):
-            raise FormulaUnreadable(f"“{name}” is not used here.")
+            raise FormulaUnreadable(gettext("“{name}” is not used here.").format(name=name))
         case ast.UnaryOp(op=ast.USub(), operand=operand):
             return -inner(operand)
         case ast.UnaryOp(op=ast.UAdd(), operand=operand):
@@ -105,29 +111,35 @@ def _converted(node: ast.AST, symbols: dict[str, Any], depth: int) -> Any:
                     return one * other
                 case ast.Div():
                     if other == 0:
-                        raise FormulaUnreadable("That divides by 0.")
+                        raise FormulaUnreadable(gettext("That divides by 0."))
                     return one / other
                 case ast.Pow():
                     return _power(one, other)
         case ast.Call(func=ast.Name(id=name), args=[argument], keywords=[]) if name in FUNCTIONS:
             return FUNCTIONS[name](inner(argument))
-    raise FormulaUnreadable("Use only numbers, the letters of the question, + − × ÷ and powers.")
+    raise FormulaUnreadable(
+        gettext("Use only numbers, the letters of the question, + − × ÷ and powers.")
+    )
 
 
 def _tree(text: str, symbols: tuple[str, ...]) -> ast.expr:
     if len(text) > LONGEST:
-        raise FormulaUnreadable(f"That is too long. Use at most {LONGEST} characters.")
+        raise FormulaUnreadable(
+            gettext("That is too long. Use at most {longest} characters.").format(longest=LONGEST)
+        )
     for old, new in _SWAPS.items():
         text = text.replace(old, new)
     text = re.sub(r"(\d),(\d)", r"\1.\2", text)
     if not text.strip():
-        raise FormulaUnreadable("You haven't typed anything yet.")
+        raise FormulaUnreadable(gettext("You haven't typed anything yet."))
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", SyntaxWarning)
             return ast.parse(_with_products(text, symbols), mode="eval").body
     except (SyntaxError, ValueError, RecursionError, MemoryError) as error:
-        raise FormulaUnreadable("This formula isn't finished. Check the end of it.") from error
+        raise FormulaUnreadable(
+            gettext("This formula isn't finished. Check the end of it.")
+        ) from error
 
 
 def expanded_size(expression: Any) -> int:
@@ -153,7 +165,7 @@ def read_formula(text: str, symbols: tuple[str, ...]) -> Any:
     names = {name: sympy.Symbol(name) for name in symbols} | {"pi": sympy.pi}
     found = _converted(_tree(text, symbols), names, 0)
     if expanded_size(found) > MOST_TERMS:
-        raise FormulaUnreadable("That is too long to multiply out. Write it more simply.")
+        raise FormulaUnreadable(gettext("That is too long to multiply out. Write it more simply."))
     return found
 
 
@@ -221,16 +233,22 @@ def compare(answer: str, typed: str, symbols: tuple[str, ...], form: str) -> tup
         return (
             "form",
             f"form {typed}",
-            "It has the same value, but the question asks you to multiply out the brackets.",
+            gettext(
+                "It has the same value, but the question asks you to multiply out the brackets."
+            ),
         )
     if form == "factorised" and not _is_factorised(given):
         return (
             "form",
             f"form {typed}",
-            "It has the same value, but the question asks for a product.",
+            gettext("It has the same value, but the question asks for a product."),
         )
     if form == "simplified" and _operations(tree) > _operations(_tree(answer, symbols)):
-        return "form", f"form {typed}", "It has the same value, but you can write it more simply."
+        return (
+            "form",
+            f"form {typed}",
+            gettext("It has the same value, but you can write it more simply."),
+        )
     return "right", canonical, ""
 
 

@@ -11,6 +11,8 @@ import resource
 import sys
 import threading
 
+from vendaval_core.language import gettext
+
 MEMORY_BYTES = 1 << 30
 PROCESSOR_SECONDS = 3
 LOOK_SECONDS = 0.5
@@ -66,7 +68,7 @@ def main(parent: int, *, gently: bool) -> None:
             ValueError,
             AttributeError,
         ):
-            found = ("unreadable", "", "We can't work out that formula.", -1)
+            found = ("unreadable", "", gettext("We can't work out that formula."), -1)
         print(json.dumps(found), flush=True)
 
 

@@ -24,6 +24,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal
 
+from vendaval_core.language import gettext
+
 LIMIT_SECONDS = 2.0
 START_SECONDS = 30.0
 GENTLE_START_SECONDS = 180.0
@@ -75,8 +77,13 @@ class Found:
     miss: int = -1
 
 
-TOO_LONG = Found("unreadable", "", "That takes too long to work out. Write it more simply.")
 Refused = Literal["busy", "one_at_a_time", "not_ready"]
+
+
+def too_long() -> Found:
+    """What is found of a formula that takes more time than it may."""
+    says = gettext("That takes too long to work out. Write it more simply.")
+    return Found("unreadable", "", says)
 
 
 class _Worker:
@@ -106,7 +113,7 @@ class _Worker:
         self._process = process
         if self._line(process, GENTLE_START_SECONDS if gently else START_SECONDS) is None:
             self.kill()
-            raise TimeoutError("the algebra worker does not start")
+            raise TimeoutError(gettext("the algebra worker does not start"))
         return process
 
     @staticmethod
@@ -180,7 +187,7 @@ class FormulaWorkers:
             if who is not None:
                 self._askers.add(who)
         try:
-            found = worker.ask(work, limit) or TOO_LONG
+            found = worker.ask(work, limit) or too_long()
         except TimeoutError:
             logger.exception("no formula can be worked out")
             return "not_ready"

@@ -10,6 +10,8 @@ from typing import Literal
 
 from pydantic import Field
 
+from vendaval_core.language import gettext
+
 from ..drawn import KeyedMixUp
 from ..fields import Strict, Text, Values
 from ..mark import PartMark, Piece, lines, shared, unreadable
@@ -116,12 +118,18 @@ class AssociateKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, Not
         for line in lines(response):
             one, _, other = line.partition(" ")
             if one not in known or other not in known or one == other or {one, other} & used:
-                return "Join each item to only one other."
+                return gettext("Join each item to only one other.")
             used |= {one, other}
             found.add(_sorted(one, other))
         if len(found) < len(self.pairs):
-            return f"You have made {len(found)} of {len(self.pairs)} pairs."
-        return found if len(found) == len(self.pairs) else f"Make {len(self.pairs)} pairs."
+            return gettext("You have made {count} of {count2} pairs.").format(
+                count=len(found), count2=len(self.pairs)
+            )
+        return (
+            found
+            if len(found) == len(self.pairs)
+            else gettext("Make {count} pairs.").format(count=len(self.pairs))
+        )
 
     def mark(self, response: str) -> PartMark:
         found = self.read(response)
@@ -161,7 +169,11 @@ class AssociateKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, Not
             kept = [pair for pair in self.pairs if not {one, other} & set(pair)]
             left = [partner[end] for end in (one, other) if end in partner]
             made = [*kept, (one, other), *([(left[0], left[1])] if len(left) == 2 else [])]
-            yield Foreseen(f"{texts[one]} with {texts[other]}", _written(made), mix_up.says)
+            yield Foreseen(
+                gettext("{texts} with {texts2}").format(texts=texts[one], texts2=texts[other]),
+                _written(made),
+                mix_up.says,
+            )
 
     def texts(self) -> Iterator[str]:
         yield self.label

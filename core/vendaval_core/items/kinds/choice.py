@@ -17,6 +17,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, model_validator
 
+from vendaval_core.language import gettext
+
 from ...errors import ExpressionError
 from ..drawn import Picture, Shape
 from ..expressions import evaluate
@@ -71,9 +73,9 @@ class ChoicePart(Part):
     @model_validator(mode="after")
     def points_have_bounds(self) -> ChoicePart:
         if (self.bounds is not None) != any(choice.points for choice in self.choices):
-            raise ValueError("give both points and bounds, or neither")
+            raise ValueError(gettext("give both points and bounds, or neither"))
         if self.bounds is not None and (self.partial or self.bounds[0] >= self.bounds[1]):
-            raise ValueError("bounds must rise and can't be used with partial")
+            raise ValueError(gettext("bounds must rise and can't be used with partial"))
         return self
 
     def key(self, values: Values, stream: SeededStream) -> ChoiceKey:
@@ -109,11 +111,15 @@ class ChoicePart(Part):
 
 def _refuse_wrong_count(right: int, choose: int | None) -> None:
     if choose == 1 and right != 1:
-        raise ExpressionError("exactly one choice must be right")
+        raise ExpressionError(gettext("exactly one choice must be right"))
     if choose is not None and right != choose:
-        raise ExpressionError(f"exactly {choose} choices must be right, not {right}")
+        raise ExpressionError(
+            gettext("exactly {choose} choices must be right, not {right}").format(
+                choose=choose, right=right
+            )
+        )
     if right == 0:
-        raise ExpressionError("at least one choice must be right")
+        raise ExpressionError(gettext("at least one choice must be right"))
 
 
 @dataclass(frozen=True, slots=True)
@@ -175,16 +181,23 @@ class ChoiceKey(MarkedByRule, OnePiece, NoAxes, NotTyped):
         if self.bounds is not None:
             some = [min(self.right, key=lambda choice: choice.points).id]
         return Examples(
-            "\n".join(right), "\n".join(none_right), "\n".join(some) or None, "no such choice"
+            "\n".join(right),
+            "\n".join(none_right),
+            "\n".join(some) or None,
+            gettext("no such choice"),
         )
 
     def mark(self, response: str) -> PartMark:
         known = {choice.id: choice for choice in self.choices}
         chosen = sorted(set(lines(response)))
         if not chosen or any(id_ not in known for id_ in chosen):
-            return unreadable("Choose one of the answers.")
+            return unreadable(gettext("Choose one of the answers."))
         if self.choose is not None and len(chosen) != self.choose:
-            return unreadable(f"Choose exactly {self.choose}. You have chosen {len(chosen)}.")
+            return unreadable(
+                gettext("Choose exactly {choose}. You have chosen {count}.").format(
+                    choose=self.choose, count=len(chosen)
+                )
+            )
         says = next((known[c].says for c in chosen if not known[c].right and known[c].says), None)
         if self.bounds is not None:
             least, most = self.bounds
@@ -240,11 +253,11 @@ class ChoiceKey(MarkedByRule, OnePiece, NoAxes, NotTyped):
         yield from twins([choice.text for choice in self.choices])
         if self.kind == "hot_text":
             for gap in gaps_missing(self.text, len(self.choices))[:1]:
-                yield f"{gap} isn't in the text"
+                yield gettext("{gap} isn't in the text").format(gap=gap)
         if self.kind == "hotspot" and (
             self.figure is None or any(choice.region is None for choice in self.choices)
         ):
-            yield "a hotspot needs a figure and a region for each choice"
+            yield gettext("a hotspot needs a figure and a region for each choice")
 
     def presented(self, html: Html) -> ChoicePartOut:
         return ChoicePartOut(

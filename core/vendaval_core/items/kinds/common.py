@@ -7,6 +7,8 @@ from collections import Counter
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from fractions import Fraction
 
+from vendaval_core.language import gettext
+
 from ...errors import ExpressionError
 from ..drawn import KeyedMixUp, KeyedNearMiss
 from ..fields import Values
@@ -129,7 +131,11 @@ def keyed_mix_up(
     """
     place, token = fill(str(place), values), fill(token, values)
     if place not in places or token not in tokens:
-        raise ExpressionError(f"there is no “{place}” with “{token}” to confuse")
+        raise ExpressionError(
+            gettext("there is no “{place}” with “{token}” to confuse").format(
+                place=place, token=token
+            )
+        )
     return KeyedMixUp(places[place], tokens[token], fill(says, values))
 
 
@@ -144,21 +150,21 @@ def right_mix_ups(
     """Faults of mix-ups that the right answer makes too."""
     for one in mix_ups:
         if right(one.place, one.token):
-            yield f"the right answer makes a mix-up too: {one.says}"
+            yield gettext("the right answer makes a mix-up too: {says}").format(says=one.says)
 
 
 def twins(texts: Sequence[str], what: str = "choices") -> Iterator[str]:
     """The fault of choices, tokens or items that cannot be told apart."""
     counted = Counter(text.strip().casefold() for text in texts)
     if twice := sorted(text for text, count in counted.items() if count > 1):
-        yield f"two {what} are the same: {twice}"
+        yield gettext("two {what} are the same: {twice}").format(what=what, twice=twice)
 
 
 def same_slips(misses: Sequence[KeyedNearMiss]) -> Iterator[str]:
     """The fault of two foreseen slips with one value, of which only one could be told."""
     values = [round(m.value, 6) if isinstance(m.value, float) else m.value for m in misses]
     if len(set(values)) < len(values):
-        yield f"two slips give the same value: {sorted(map(str, values))}"
+        yield gettext("two slips give the same value: {map}").format(map=sorted(map(str, values)))
 
 
 def named(texts: Mapping[str, str], response: str) -> str:

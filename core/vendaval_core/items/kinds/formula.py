@@ -8,6 +8,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from vendaval_core.language import gettext, gettext_noop
+
 from ..drawn import KeyedNearMiss
 from ..fields import Text, Values
 from ..formulas.workers import Found, Work, formula_workers
@@ -21,9 +23,11 @@ from .typed import TextEntryPartOut, Typed, TypedPart
 
 Form = Literal["any", "expanded", "factorised", "simplified"]
 NOT_TAKEN = {
-    "busy": "We're checking many formulas right now. Send yours again.",
-    "not_ready": "We can't check formulas right now. Send yours again in a minute.",
-    "one_at_a_time": "We're still checking another formula of yours. Send this one again.",
+    "busy": gettext_noop("We're checking many formulas right now. Send yours again."),
+    "not_ready": gettext_noop("We can't check formulas right now. Send yours again in a minute."),
+    "one_at_a_time": gettext_noop(
+        "We're still checking another formula of yours. Send this one again."
+    ),
 }
 
 
@@ -68,7 +72,7 @@ class FormulaKey(WrongAsExample, NotTyped, Typed):
         misses = tuple(str(miss.value) for miss in self.near_misses)
         found = formula_workers.ask(Work(response, self.answer, misses, self.symbols, self.form))
         if not isinstance(found, Found):
-            return unreadable(NOT_TAKEN[found])
+            return unreadable(gettext(NOT_TAKEN[found]))
         if found.verdict == "unreadable":
             return unreadable(found.says)
         if found.verdict == "right":
@@ -89,7 +93,9 @@ class FormulaKey(WrongAsExample, NotTyped, Typed):
     def faults(self) -> Iterator[str]:
         for miss in self.near_misses:
             if self.mark(str(miss.value)).verdict is Verdict.RIGHT:
-                yield f"the near miss {miss.value} is right (answer {self.answer})"
+                yield gettext("the near miss {value} is right (answer {answer})").format(
+                    value=miss.value, answer=self.answer
+                )
         yield from same_slips(self.near_misses)
 
     def presented(self, html: Html) -> TextEntryPartOut:

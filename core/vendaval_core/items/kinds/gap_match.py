@@ -8,6 +8,8 @@ from typing import Literal
 
 from pydantic import Field
 
+from vendaval_core.language import gettext
+
 from ..fields import Text, Values
 from ..presented import gaps_missing
 from ..randomness import SeededStream
@@ -46,5 +48,5 @@ class GapMatchKey(SlotsKey):
 
     def faults(self) -> Iterator[str]:
         for gap in gaps_missing(self.text, len(self.slots))[:1]:
-            yield f"{gap} isn't in the text"
+            yield gettext("{gap} isn't in the text").format(gap=gap)
         yield from SlotsKey.faults(self)

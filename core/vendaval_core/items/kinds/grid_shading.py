@@ -9,6 +9,8 @@ from typing import Literal
 
 from pydantic import Field
 
+from vendaval_core.language import gettext
+
 from ...errors import ExpressionError
 from ..drawn import KeyedNearMiss
 from ..expressions import evaluate_number
@@ -43,7 +45,7 @@ class ShadingPart(Part):
     def key(self, values: Values, stream: SeededStream) -> ShadingKey:
         count = round(evaluate_number(self.answer, values))
         if not 0 < count <= self.rows * self.columns:
-            raise ExpressionError(f"{count} cells cannot be shaded")
+            raise ExpressionError(gettext("{count} cells cannot be shaded").format(count=count))
         return ShadingKey(
             self.id,
             fill(self.label, values),
@@ -93,21 +95,21 @@ class ShadingKey(
         for line in lines(response):
             row, _, column = line.partition(" ")
             if not (row.isascii() and row.isdigit() and column.isascii() and column.isdigit()):
-                return unreadable("That isn't a cell of the grid.")
+                return unreadable(gettext("That isn't a cell of the grid."))
             if int(row) >= self.rows or int(column) >= self.columns:
-                return unreadable("That isn't a cell of the grid.")
+                return unreadable(gettext("That isn't a cell of the grid."))
             cells.add((int(row), int(column)))
         if not cells:
-            return unreadable("You haven't shaded anything yet.")
+            return unreadable(gettext("You haven't shaded anything yet."))
         count = len(cells)
         says = next((m.says for m in self.near_misses if m.value == count), None)
         if says is None and count == self.rows * self.columns - self.answer:
-            says = "You have shaded the part that should stay clear."
+            says = gettext("You have shaded the part that should stay clear.")
         right = count == self.answer
         return shared(Fraction(int(right)), str(count), None if right else says)
 
     def _in_words(self, count: int) -> str:
-        return f"{count} of {self.rows * self.columns} cells"
+        return gettext("{count} of {rows} cells").format(count=count, rows=self.rows * self.columns)
 
     def right_words(self) -> str:
         return self._in_words(self.answer)
@@ -127,7 +129,9 @@ class ShadingKey(
     def faults(self) -> Iterator[str]:
         for miss in self.near_misses:
             if float(miss.value) == self.answer:
-                yield f"near miss {miss.value} is right (answer {self.right_words()})"
+                yield gettext("near miss {value} is right (answer {right_words})").format(
+                    value=miss.value, right_words=self.right_words()
+                )
         yield from same_slips(self.near_misses)
 
     def presented(self, html: Html) -> ShadingPartOut:

@@ -10,6 +10,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
+from vendaval_core.language import gettext
+
 from ..fields import Strict, Text, Values
 from ..presented import gaps_missing
 from ..randomness import SeededStream
@@ -26,7 +28,7 @@ class DropDownModel(Strict):
     @model_validator(mode="after")
     def right_is_there(self) -> DropDownModel:
         if self.right not in self.choices:
-            raise ValueError(f"“{self.right}” isn't one of the choices")
+            raise ValueError(gettext("“{right}” isn't one of the choices").format(right=self.right))
         return self
 
 
@@ -73,5 +75,5 @@ class InlineChoiceKey(SlotsKey):
 
     def faults(self) -> Iterator[str]:
         for gap in gaps_missing(self.text, len(self.slots))[:1]:
-            yield f"{gap} isn't in the text"
+            yield gettext("{gap} isn't in the text").format(gap=gap)
         yield from SlotsKey.faults(self)

@@ -10,6 +10,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
+from vendaval_core.language import gettext
+
 from ...errors import ExpressionError
 from ..drawn import KeyedNearMiss
 from ..expressions import evaluate_number, fixed, whole
@@ -50,7 +52,11 @@ class NumberPart(TypedPart):
     def units_convert(self) -> NumberPart:
         for unit in self.units:
             if converted(1, unit, self.unit) is None:
-                raise ValueError(f"“{unit}” does not convert to “{self.unit}”")
+                raise ValueError(
+                    gettext("“{unit}” does not convert to “{unit2}”").format(
+                        unit=unit, unit2=self.unit
+                    )
+                )
         return self
 
     def key(self, values: Values, stream: SeededStream) -> NumberKey:
@@ -59,9 +65,13 @@ class NumberPart(TypedPart):
         if self.relative is not None:
             tolerance = max(tolerance, abs(answer) * self.relative)
         if self.least is not None and answer < (least := evaluate_number(self.least, values)):
-            raise ExpressionError(f"answer {answer:g} is below {least:g}")
+            raise ExpressionError(
+                gettext("answer {answer:g} is below {least:g}").format(answer=answer, least=least)
+            )
         if self.most is not None and answer > (most := evaluate_number(self.most, values)):
-            raise ExpressionError(f"answer {answer:g} is above {most:g}")
+            raise ExpressionError(
+                gettext("answer {answer:g} is above {most:g}").format(answer=answer, most=most)
+            )
         angle = self.value == "angle"
         return NumberKey(
             self.id,
@@ -166,15 +176,21 @@ class NumberKey(Typed):
         if says is not None:
             return says
         if decimals < self.digits and fixed(self.answer, decimals) == fixed(value, decimals):
-            places = "1 decimal place" if self.digits == 1 else f"{self.digits} decimal places"
-            return f"You rounded too much. Give {places}."
+            places = (
+                gettext("1 decimal place")
+                if self.digits == 1
+                else gettext("{digits} decimal places").format(digits=self.digits)
+            )
+            return gettext("You rounded too much. Give {places}.").format(places=places)
         for factors in FACTORS.values():
             if self.unit not in factors:
                 continue
             for unit in factors:
                 other = converted(value, unit, self.unit)
                 if unit != self.unit and other is not None and value and self.is_right(other):
-                    return f"The number is right in {unit}. The question asks for {self.unit}."
+                    return gettext(
+                        "The number is right in {unit}. The question asks for {unit2}."
+                    ).format(unit=unit, unit2=self.unit)
         return None
 
     def right_words(self) -> str:
@@ -207,7 +223,9 @@ class NumberKey(Typed):
     def faults(self) -> Iterator[str]:
         for miss in self.near_misses:
             if abs(float(miss.value) - self.answer) <= self.tolerance + SLACK:
-                yield f"near miss {miss.value} is right (answer {self.shown})"
+                yield gettext("near miss {value} is right (answer {shown})").format(
+                    value=miss.value, shown=self.shown
+                )
         yield from same_slips(self.near_misses)
 
     def presented(self, html: Html) -> TextEntryPartOut:

@@ -13,6 +13,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
+from vendaval_core.language import gettext
+
 from ..fields import Strict, Text, Values
 from ..mark import PartMark, Piece, lines, shared, unreadable
 from ..presented import Html, PartOut, TokenOut
@@ -60,9 +62,9 @@ class OddOneOutPart(Part):
     @model_validator(mode="after")
     def one_of_each(self) -> OddOneOutPart:
         if sum(item.odd for item in self.items) != 1:
-            raise ValueError("exactly one item is odd")
+            raise ValueError(gettext("exactly one item is odd"))
         if sum(reason.right for reason in self.reasons) != 1:
-            raise ValueError("exactly one reason is right")
+            raise ValueError(gettext("exactly one reason is right"))
         return self
 
     def key(self, values: Values, stream: SeededStream) -> OddOneOutKey:
@@ -121,9 +123,9 @@ class OddOneOutKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, Not
         """Ids of the item and the reason, or why they cannot be read."""
         item, _, reason = "".join(lines(response)[:1]).partition(" ")
         if item not in {token.id for token in self.items}:
-            return "Choose the one that doesn't belong."
+            return gettext("Choose the one that doesn't belong.")
         if reason not in {token.id for token in self.reasons}:
-            return "Choose the reason too."
+            return gettext("Choose the reason too.")
         return item, reason
 
     def mark(self, response: str) -> PartMark:
@@ -150,7 +152,7 @@ class OddOneOutKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, Not
         item, reason = ("", "") if isinstance(read, str) else read
         found = item == self.odd
         return [
-            Piece("does not belong", texts.get(item, NOTHING), texts[self.odd], found),
+            Piece(gettext("does not belong"), texts.get(item, NOTHING), texts[self.odd], found),
             Piece(
                 "because",
                 reasons.get(reason, NOTHING),

@@ -10,6 +10,8 @@ from typing import Literal
 
 from pydantic import Field
 
+from vendaval_core.language import gettext
+
 from ..drawn import KeyedMixUp
 from ..fields import Strict, Text, Values
 from ..mark import PartMark, Piece, lines, shared, unreadable
@@ -105,7 +107,7 @@ class OrderKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, NotChos
     def mark(self, response: str) -> PartMark:
         given = lines(response)
         if sorted(given) != sorted(self.right):
-            return unreadable("Put every item in a place.")
+            return unreadable(gettext("Put every item in a place."))
         in_place = sum(a == b for a, b in zip(given, self.right, strict=True))
         whole = in_place == len(given)
         share = Fraction(in_place, len(given)) if self.partial else Fraction(int(whole))
@@ -134,7 +136,9 @@ class OrderKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, NotChos
         for one in self.mix_ups:
             order = [item for item in self.right if item != one.place]
             order.insert(order.index(one.token), one.place)
-            words = f"{texts[one.place]} before {texts[one.token]}"
+            words = gettext("{texts} before {texts2}").format(
+                texts=texts[one.place], texts2=texts[one.token]
+            )
             yield Foreseen(words, "\n".join(order), one.says)
 
     def texts(self) -> Iterator[str]:

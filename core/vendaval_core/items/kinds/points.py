@@ -14,6 +14,8 @@ from typing import Literal
 
 from pydantic import BaseModel, Field, model_validator
 
+from vendaval_core.language import gettext
+
 from ..drawn import Picture
 from ..expressions import clock, evaluate_number, fixed
 from ..fields import Expression, FigureModel, Strict, Text, Values
@@ -87,13 +89,13 @@ class PointsPart(Part):
     def drawn_as_said(self) -> PointsPart:
         curved = self.kind == "graph" and self.draws != "arrows"
         if self.draws != "arrows" and self.kind != "graph":
-            raise ValueError("only a graph draws a line or a tide")
+            raise ValueError(gettext("only a graph draws a line or a tide"))
         if curved and len(self.targets) < 2:
-            raise ValueError("a line or a tide goes through two points at least")
+            raise ValueError(gettext("a line or a tide goes through two points at least"))
         if self.heights and not curved:
-            raise ValueError("heights belong to a line or a tide")
+            raise ValueError(gettext("heights belong to a line or a tide"))
         if self.readings and (self.kind != "graph" or curved):
-            raise ValueError("readings belong to arrows")
+            raise ValueError(gettext("readings belong to arrows"))
         return self
 
     def key(self, values: Values, stream: SeededStream) -> PointsKey:
@@ -195,17 +197,19 @@ class PointsKey(WrongAsExample, MarkedByRule, NotTyped, NotChosen, Canonical):
             try:
                 x, y = float(first), float(second)
             except ValueError:
-                return "That isn't on the grid."
+                return gettext("That isn't on the grid.")
             if not (self.x.holds(x) and self.y.holds(y)):
-                return "That is outside the grid."
+                return gettext("That is outside the grid.")
             found.append((x, y))
         wanted = len(self.targets)
         if len(found) < wanted:
-            return f"You have placed {len(found)} of {wanted}."
+            return gettext("You have placed {count} of {wanted}.").format(
+                count=len(found), wanted=wanted
+            )
         if len(found) > wanted:
-            return f"Place {wanted}."
+            return gettext("Place {wanted}.").format(wanted=wanted)
         if self.draws != "arrows" and len({x for x, _ in found}) < wanted:
-            return "Two points are one above the other. Move one sideways."
+            return gettext("Two points are one above the other. Move one sideways.")
         return found
 
     def mark(self, response: str) -> PartMark:
@@ -260,7 +264,14 @@ class PointsKey(WrongAsExample, MarkedByRule, NotTyped, NotChosen, Canonical):
                 before = points[number]
             right = self._in_words((target.x, target.y), right_before)
             right_before = (target.x, target.y)
-            rows.append(Piece(target.said or f"point {number + 1}", given, right, met[number]))
+            rows.append(
+                Piece(
+                    target.said or gettext("point {number}").format(number=number + 1),
+                    given,
+                    right,
+                    met[number],
+                )
+            )
         return rows
 
     def _by_target(self, points: Sequence[Point]) -> list[Point]:
@@ -308,14 +319,18 @@ class PointsKey(WrongAsExample, MarkedByRule, NotTyped, NotChosen, Canonical):
     def faults(self) -> Iterator[str]:
         for target in self.targets:
             if not self.x.holds(target.x) or not self.y.holds(target.y):
-                yield f"target {target.x:g}, {target.y:g} lies outside the grid"
-        for what, places in (("target", self.targets), ("near miss", self.near_misses)):
+                yield gettext("target {x:g}, {y:g} lies outside the grid").format(
+                    x=target.x, y=target.y
+                )
+        for what, places in (("target", self.targets), (gettext("near miss"), self.near_misses)):
             for place in places:
                 if place.away(self.x.snapped(place.x), self.y.snapped(place.y)) > 1:
-                    yield f"no point of the grid comes near to {what} {place.x:g}, {place.y:g}"
+                    yield gettext("no point of the grid comes near to {what} {x:g}, {y:g}").format(
+                        what=what, x=place.x, y=place.y
+                    )
         for place in self.near_misses:
             if any(target.away(place.x, place.y) <= 1 for target in self.targets):
-                yield f"near miss {place.x:g}, {place.y:g} is right"
+                yield gettext("near miss {x:g}, {y:g} is right").format(x=place.x, y=place.y)
 
     def presented(self, html: Html) -> PointsPartOut:
         return PointsPartOut(

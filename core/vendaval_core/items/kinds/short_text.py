@@ -9,6 +9,8 @@ from typing import Literal
 
 from pydantic import Field
 
+from vendaval_core.language import gettext
+
 from ..drawn import KeyedNearMiss
 from ..fields import Text, Values
 from ..mark import RIGHT, PartMark, Verdict, unreadable
@@ -68,7 +70,12 @@ class TextKey(Typed):
 
     @property
     def examples(self) -> Examples:
-        return Examples(self.accepted[0], f"not {self.accepted[0]}", None, None)
+        return Examples(
+            self.accepted[0],
+            gettext("not {accepted}").format(accepted=self.accepted[0]),
+            None,
+            None,
+        )
 
     def mark(self, response: str) -> PartMark:
         read = read_text(response, case=self.case, accents=self.accents)
@@ -83,7 +90,12 @@ class TextKey(Typed):
         if says is None and any(
             slips_between(read, text, self.slips) <= self.slips for text in accepted
         ):
-            return PartMark(Verdict.RIGHT, read, f"The spelling is {self.accepted[0]}.", RIGHT)
+            return PartMark(
+                Verdict.RIGHT,
+                read,
+                gettext("The spelling is {accepted}.").format(accepted=self.accepted[0]),
+                RIGHT,
+            )
         return PartMark(Verdict.WRONG, read, says)
 
     def right_words(self) -> str:
@@ -98,7 +110,7 @@ class TextKey(Typed):
     def likely_wrong(self, rng: random.Random) -> str:
         if self.near_misses and rng.random() < 0.8:
             return str(rng.choice(self.near_misses).value)
-        return "not sure"
+        return gettext("not sure")
 
     def foreseen(self) -> Iterator[Foreseen]:
         for miss in self.near_misses:
@@ -108,7 +120,9 @@ class TextKey(Typed):
         accepted = {folded(text) for text in self.accepted}
         for miss in self.near_misses:
             if folded(str(miss.value)) in accepted:
-                yield f"near miss {miss.value} is right (answer {self.accepted[0]})"
+                yield gettext("near miss {value} is right (answer {accepted})").format(
+                    value=miss.value, accepted=self.accepted[0]
+                )
         yield from same_slips(self.near_misses)
 
     def presented(self, html: Html) -> TextEntryPartOut:

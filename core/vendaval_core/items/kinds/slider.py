@@ -9,6 +9,8 @@ from typing import Literal
 
 from pydantic import Field
 
+from vendaval_core.language import gettext
+
 from ..drawn import KeyedNearMiss
 from ..expressions import evaluate_number
 from ..fields import Expression, Values
@@ -114,7 +116,7 @@ class SliderKey(Typed):
         nearest = self.low + round((answer - self.low) / self.step) * self.step
         near = abs(nearest - answer) <= self.number.tolerance + SLACK
         if not self.low <= answer <= self.high or not near:
-            yield f"the slider cannot be set to {answer:g}"
+            yield gettext("the slider cannot be set to {answer:g}").format(answer=answer)
         yield from self.number.faults()
 
     def presented(self, html: Html) -> SliderPartOut:

@@ -11,6 +11,8 @@ from typing import Literal
 
 from pydantic import BaseModel
 
+from vendaval_core.language import gettext
+
 from ..drawn import KeyedMixUp, Picture, Shape
 from ..fields import Strict, Text, Values
 from ..mark import PartMark, Piece, lines, shared, unreadable
@@ -179,7 +181,7 @@ class SlotsKey(WrongAsExample, MarkedByRule, NoAxes, NotTyped, NotChosen):
             _written(right),
             _written(self._misplaced(self.slots)),
             _written(partly) if can_be_partly else None,
-            f"{first.id} no such token",
+            gettext("{id} no such token").format(id=first.id),
         )
 
     def _misplaced(self, slots: Sequence[KeySlot]) -> dict[str, str]:
@@ -203,13 +205,15 @@ class SlotsKey(WrongAsExample, MarkedByRule, NoAxes, NotTyped, NotChosen):
         for line in lines(response):
             slot, _, token = line.partition(" ")
             if slot not in slots or token not in tokens or slot in found:
-                return "That answer doesn't fit this question."
+                return gettext("That answer doesn't fit this question.")
             found[slot] = token
         if len(found) < len(self.slots):
             left = len(self.slots) - len(found)
-            return f"{left} of {len(self.slots)} places are empty."
+            return gettext("{left} of {count} places are empty.").format(
+                left=left, count=len(self.slots)
+            )
         if not self.reuse and len(set(found.values())) < len(found):
-            return "Use each one only once."
+            return gettext("Use each one only once.")
         return found
 
     def mark(self, response: str) -> PartMark:
@@ -233,7 +237,7 @@ class SlotsKey(WrongAsExample, MarkedByRule, NoAxes, NotTyped, NotChosen):
         found = dict[str, str]() if isinstance(read, str) else read
         return [
             Piece(
-                slot.text or f"gap {number}",
+                slot.text or gettext("gap {number}").format(number=number),
                 texts.get(found.get(slot.id, ""), NOTHING),
                 texts[slot.right],
                 found.get(slot.id) == slot.right,
@@ -246,7 +250,10 @@ class SlotsKey(WrongAsExample, MarkedByRule, NoAxes, NotTyped, NotChosen):
 
     def foreseen(self) -> Iterator[Foreseen]:
         """Each mix-up among right tokens: what stood in its place goes to where its own belongs."""
-        names = {s.id: s.text or f"gap {n}" for n, s in enumerate(self.slots, start=1)}
+        names = {
+            s.id: s.text or gettext("gap {n}").format(n=n)
+            for n, s in enumerate(self.slots, start=1)
+        }
         texts = {token.id: token.text for token in self.tokens}
         for one in self.of.mix_ups:
             given = {slot.id: slot.right for slot in self.slots}
@@ -255,7 +262,9 @@ class SlotsKey(WrongAsExample, MarkedByRule, NoAxes, NotTyped, NotChosen):
                 if other is not None:
                     given[other] = given[one.place]
             given[one.place] = one.token
-            words = f"{names[one.place]} with {texts[one.token]}"
+            words = gettext("{names} with {texts}").format(
+                names=names[one.place], texts=texts[one.token]
+            )
             yield Foreseen(words, _written(given), one.says)
 
     def texts(self) -> Iterator[str]:

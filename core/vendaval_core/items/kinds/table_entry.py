@@ -10,6 +10,8 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Discriminator, Field, Tag, model_validator
 
+from vendaval_core.language import gettext
+
 from ..fields import Strict, Values
 from ..mark import PartMark, Piece, Verdict, shared, unreadable
 from ..presented import Html, PartOut
@@ -58,10 +60,16 @@ class TableEntryPart(Part):
     def is_a_table(self) -> TableEntryPart:
         for number, row in enumerate(self.rows):
             if len(row.cells) != len(self.columns) - 1:
-                raise ValueError(f"row {number} has {len(row.cells)} cells under these columns")
+                raise ValueError(
+                    gettext("row {number} has {count} cells under these columns").format(
+                        number=number, count=len(row.cells)
+                    )
+                )
         ids = [cell.id for row in self.rows for cell in row.cells if not isinstance(cell, str)]
         if not ids or len(set(ids)) < len(ids):
-            raise ValueError("a table needs at least one cell to fill, each with its own id")
+            raise ValueError(
+                gettext("a table needs at least one cell to fill, each with its own id")
+            )
         return self
 
     def key(self, values: Values, stream: SeededStream) -> TableKey:
@@ -123,7 +131,9 @@ class TableKey(MarkedByRule, NoFigure, NoAxes, NotChosen, Canonical):
         marks = {cell.id: cell.mark(typed.get(cell.id, "")) for cell in self.cells}
         for cell in self.cells:
             if cell.id not in typed:
-                return unreadable(f"{len(self.cells) - len(typed)} cells are empty.")
+                return unreadable(
+                    gettext("{count} cells are empty.").format(count=len(self.cells) - len(typed))
+                )
             if marks[cell.id].verdict is Verdict.UNREADABLE:
                 return unreadable(f"{cell.label or cell.id}: {marks[cell.id].says}")
         hits = sum(mark.verdict is Verdict.RIGHT for mark in marks.values())

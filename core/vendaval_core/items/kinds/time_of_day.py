@@ -7,6 +7,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
+from vendaval_core.language import gettext
+
 from ..drawn import KeyedNearMiss
 from ..expressions import clock, evaluate_number
 from ..fields import Expression, Values
@@ -103,7 +105,9 @@ class TimeKey(Typed):
     def faults(self) -> Iterator[str]:
         for miss in self.near_misses:
             if abs(float(miss.value) - self.answer) <= self.tolerance + SLACK:
-                yield f"near miss {miss.value} is right (answer {self.shown})"
+                yield gettext("near miss {value} is right (answer {shown})").format(
+                    value=miss.value, shown=self.shown
+                )
         yield from same_slips(self.near_misses)
 
     def presented(self, html: Html) -> TextEntryPartOut:

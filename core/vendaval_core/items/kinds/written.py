@@ -12,6 +12,8 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from vendaval_core.language import gettext
+
 from ..fields import Strict, Text, Values
 from ..mark import PartMark, Verdict
 from ..presented import Html, PartOut
@@ -77,7 +79,7 @@ class WrittenKey(WrongAsExample, OnePiece, NoFigure, NoAxes, NotTyped, NotChosen
 
     @property
     def examples(self) -> Examples:
-        return Examples(self.model, "something else", None, None)
+        return Examples(self.model, gettext("something else"), None, None)
 
     def mark(self, response: str) -> PartMark:
         return PartMark(Verdict.NOTED, response.strip())

@@ -11,6 +11,8 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.optimize import minimize
 
+from vendaval_core.language import gettext
+
 from ...errors import DoesNotSettle, TableInvalid
 from ..grid import Array
 from .table import ResponseTable
@@ -70,7 +72,7 @@ def _value(easiness: Array, totals: Array, counts: Array) -> tuple[float, Array]
 def fit_conditional(table: ResponseTable) -> ConditionalFit:
     """Fit the Rasch model. TableInvalid for scores other than 0 and 1 or a missing answer."""
     if table.scores.max() > 1 or not table.complete:
-        raise TableInvalid(["conditional estimation needs a complete table of 0 and 1"])
+        raise TableInvalid([gettext("conditional estimation needs a complete table of 0 and 1")])
     scores = table.scores.astype(float)
     raw = scores.sum(axis=1)
     inside = (raw > 0) & (raw < scores.shape[1])
@@ -90,7 +92,7 @@ def fit_conditional(table: ResponseTable) -> ConditionalFit:
     )
     easiness = found.x - found.x.mean()
     if np.abs(objective(easiness)[1]).max() > 1e-3 * len(scores):
-        raise DoesNotSettle("the conditional likelihood has no maximum that can be found")
+        raise DoesNotSettle(gettext("the conditional likelihood has no maximum that can be found"))
     information = np.empty((len(easiness), len(easiness)))
     for item in range(len(easiness)):
         shift = np.zeros_like(easiness)

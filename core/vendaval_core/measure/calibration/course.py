@@ -14,6 +14,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from vendaval_core.language import gettext
+
 from ..response import ResponseCurve
 from .itemfit import WIDE_SPREAD, Offset, has_drifted, offset_of, spread
 from .marginal import MarginalFit, Model, Priors, fit_marginal
@@ -81,10 +83,14 @@ def _table(
 def _why_not(curve: ResponseCurve, outcomes: Sequence[int]) -> str | None:
     """Why a family cannot be fitted at all."""
     if len(outcomes) < FEWEST_ANSWERS:
-        return f"only {len(outcomes)} answers, at least {FEWEST_ANSWERS} are needed"
+        return gettext("only {count} answers, at least {fewest_answers} are needed").format(
+            count=len(outcomes), fewest_answers=FEWEST_ANSWERS
+        )
     missing = set(range(curve.categories)) - set(outcomes)
     if missing:
-        return f"nobody had outcome {min(missing)} of {curve.categories}"
+        return gettext("nobody had outcome {missing} of {categories}").format(
+            missing=min(missing), categories=curve.categories
+        )
     return None
 
 
@@ -143,10 +149,10 @@ def propose(
     used = [r for r in responses if why[r.family] is None]
     units_there = len({r.unit for r in used})
     if len(fitted) < 2 or units_there < FEWEST_UNITS:
-        few = (
-            f"only {units_there} sittings with two or more families, at least {FEWEST_UNITS} are "
-            "needed"
-        )
+        few = gettext(
+            "only {units_there} sittings with two or more families, at least "
+            "{fewest_units} are needed"
+        ).format(units_there=units_there, fewest_units=FEWEST_UNITS)
         return [_unmoved(f, c, len(by_family[f]), why[f] or few) for f, c in present.items()]
     table, units = _table(fitted, used)
     mean_slope = float(np.mean([math.log(ability_sd * present[f].a) for f in fitted]))

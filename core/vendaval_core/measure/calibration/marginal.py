@@ -15,6 +15,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import expit, logit, logsumexp
 
+from vendaval_core.language import gettext
+
 from ...errors import DoesNotSettle
 from ..grid import Array
 from .curves import Shape, Tables, tables
@@ -300,7 +302,7 @@ def _problem(
     items = len(table.items)
     categories = table.categories
     if model is not Model.PARTIAL and categories.max() > 2:
-        raise DoesNotSettle(f"the {model} takes scores 0 and 1 only")
+        raise DoesNotSettle(gettext("the {model} takes scores 0 and 1 only").format(model=model))
     fixed = np.zeros(items) if guess is None else guess
     guessing = np.ones(items, dtype=bool) if model is Model.THREE else fixed > 0
     shape = Shape(categories, guessing)

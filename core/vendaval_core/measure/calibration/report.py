@@ -7,6 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from vendaval_core.language import gettext
+
 from .conditional import ConditionalFit
 from .itemfit import ItemFit, item_fit
 from .marginal import SLOPE_RANGE, MarginalFit
@@ -62,13 +64,21 @@ def _finite(value: float) -> Value:
 def _problems(slope: float, errors: dict[str, Value], fit: ItemFit) -> tuple[str, ...]:
     found = []
     if fit.answers < FEWEST_ANSWERS:
-        found.append(f"only {fit.answers} answers, at least {FEWEST_ANSWERS} are needed")
+        found.append(
+            gettext("only {answers} answers, at least {fewest_answers} are needed").format(
+                answers=fit.answers, fewest_answers=FEWEST_ANSWERS
+            )
+        )
     if not SLOPE_RANGE[0] * 1.01 < slope < SLOPE_RANGE[1] * 0.99:
-        found.append("the slope can't be estimated within its range")
+        found.append(gettext("the slope can't be estimated within its range"))
     if errors["b"] is None:
-        found.append("no standard error: the estimate didn't converge")
+        found.append(gettext("no standard error: the estimate didn't converge"))
     if not FIT_RANGE[0] <= fit.infit <= FIT_RANGE[1]:
-        found.append(f"infit {fit.infit:.2f} is outside {FIT_RANGE[0]} to {FIT_RANGE[1]}")
+        found.append(
+            gettext("infit {infit:.2f} is outside {fit_range} to {fit_range2}").format(
+                infit=fit.infit, fit_range=FIT_RANGE[0], fit_range2=FIT_RANGE[1]
+            )
+        )
     return tuple(found)
 
 

@@ -7,6 +7,8 @@ from __future__ import annotations
 
 import numpy as np
 
+from vendaval_core.language import gettext
+
 from ...errors import TableInvalid
 from .marginal import Model
 from .table import FEWEST_ITEMS, MISSING, ResponseTable
@@ -19,13 +21,15 @@ def _alike(table: ResponseTable, item: int) -> str | None:
     column = table.scores[:, item]
     seen = column[column != MISSING]
     if len(seen) == 0:
-        return "nobody answered it"
+        return gettext("nobody answered it")
     if seen.min() == seen.max():
-        return f"every answer is {seen[0]}, so it can't be estimated"
+        return gettext("every answer is {seen}, so it can't be estimated").format(seen=seen[0])
     given = set(np.unique(seen).tolist())
     missing = [score for score in range(int(seen.max())) if score not in given]
     if missing:
-        return f"nobody has a score of {missing[0]}, so its steps can't be estimated"
+        return gettext("nobody has a score of {missing}, so its steps can't be estimated").format(
+            missing=missing[0]
+        )
     return None
 
 
@@ -34,7 +38,9 @@ def _same_as(table: ResponseTable, item: int, kept: list[int]) -> str | None:
     for other in kept:
         if np.array_equal(column, table.scores[:, other]):
             name = table.items[other]
-            return f"its answers are the same as those of {name}: one of the two is left out"
+            return gettext(
+                "its answers are the same as those of {name}: one of the two is left out"
+            ).format(name=name)
     return None
 
 
@@ -54,10 +60,10 @@ def _reversed(table: ResponseTable, item: int, kept: list[int]) -> str | None:
         return None
     correlation = float(np.corrcoef(own, means)[0, 1])
     if correlation * np.sqrt(there.sum()) < PLAINLY_REVERSED:
-        return (
-            f"learners who do well elsewhere get it wrong more often (r {correlation:.2f}): is "
-            "its key right?"
-        )
+        return gettext(
+            "learners who do well elsewhere get it wrong more often (r "
+            "{correlation:.2f}): is its key right?"
+        ).format(correlation=correlation)
     return None
 
 
@@ -80,7 +86,17 @@ def screened(table: ResponseTable, model: Model) -> tuple[ResponseTable, dict[st
         why |= {table.items[item]: reason for item, reason in turned.items() if reason}
         kept = [item for item in kept if turned[item] is None]
     if len(kept) < FEWEST_ITEMS:
-        lines = [f"item {name}: {reason}" for name, reason in why.items()]
-        raise TableInvalid([f"at least {FEWEST_ITEMS} items that can be fitted are needed", *lines])
+        lines = [
+            gettext("item {name}: {reason}").format(name=name, reason=reason)
+            for name, reason in why.items()
+        ]
+        raise TableInvalid(
+            [
+                gettext("at least {fewest_items} items that can be fitted are needed").format(
+                    fewest_items=FEWEST_ITEMS
+                ),
+                *lines,
+            ]
+        )
     items = tuple(table.items[item] for item in kept)
     return ResponseTable(items, table.scores[:, kept]), why

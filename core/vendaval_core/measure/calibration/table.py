@@ -10,6 +10,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from vendaval_core.language import gettext
+
 from ...errors import TableInvalid
 
 MISSING = -1
@@ -43,15 +45,21 @@ def _header_problems(header: Sequence[str]) -> list[str]:
     problems = []
     blank = [str(i + 1) for i, name in enumerate(header) if not name]
     if blank:
-        problems.append(f"line 1: column {', '.join(blank)} has no name")
+        problems.append(
+            gettext("line 1: column {blank} has no name").format(blank=", ".join(blank))
+        )
     twice = sorted({name for name in header if name and header.count(name) > 1})
-    problems += [f"line 1: “{name}” names two columns" for name in twice]
+    problems += [gettext("line 1: “{name}” names two columns").format(name=name) for name in twice]
     if header and all(name in {"0", "1", ""} for name in header):
         problems.append(
-            "line 1: this is a row of scores; it must be a header with the items' names"
+            gettext("line 1: this is a row of scores; it must be a header with the items' names")
         )
     if len(header) < FEWEST_ITEMS:
-        problems.append(f"line 1: at least {FEWEST_ITEMS} items are needed, not {len(header)}")
+        problems.append(
+            gettext("line 1: at least {fewest_items} items are needed, not {count}").format(
+                fewest_items=FEWEST_ITEMS, count=len(header)
+            )
+        )
     return problems
 
 
@@ -63,10 +71,20 @@ def _score(text: str, most: int) -> int | None:
 
 def _row_problems(line: int, row: Sequence[str], header: Sequence[str], most: int) -> list[str]:
     if len(row) != len(header):
-        return [f"line {line}: {len(row)} values under a header of {len(header)} names"]
-    wanted = "0, 1 or blank" if most == 1 else f"a whole number from 0 to {most} or blank"
+        return [
+            gettext("line {line}: {count} values under a header of {count2} names").format(
+                line=line, count=len(row), count2=len(header)
+            )
+        ]
+    wanted = (
+        gettext("0, 1 or blank")
+        if most == 1
+        else gettext("a whole number from 0 to {most} or blank").format(most=most)
+    )
     return [
-        f"line {line}, {name}: “{text[:20]}” is not {wanted}"
+        gettext("line {line}, {name}: “{text}” is not {wanted}").format(
+            line=line, name=name, text=text[:20], wanted=wanted
+        )
         for name, text in zip(header, row, strict=True)
         if _score(text, most) is None
     ]
@@ -75,7 +93,11 @@ def _row_problems(line: int, row: Sequence[str], header: Sequence[str], most: in
 def check_table(table: ResponseTable) -> list[str]:
     """What makes a table unfit for calibration as a whole."""
     if len(table.scores) < FEWEST_ROWS:
-        return [f"at least {FEWEST_ROWS} rows are needed, not {len(table.scores)}"]
+        return [
+            gettext("at least {fewest_rows} rows are needed, not {count}").format(
+                fewest_rows=FEWEST_ROWS, count=len(table.scores)
+            )
+        ]
     return []
 
 
@@ -92,7 +114,7 @@ def read_table(text: str, *, most_score: int = 1) -> ResponseTable:
     while rows and not any(rows[-1]):
         rows.pop()
     if not rows:
-        raise TableInvalid(["the file is empty"])
+        raise TableInvalid([gettext("the file is empty")])
     header, *body = rows
     problems = _header_problems(header)
     for line, row in enumerate(body, start=2):

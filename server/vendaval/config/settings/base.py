@@ -122,7 +122,8 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 LANGUAGE_CODE = "en-gb"
 TIME_ZONE = os.environ.get("VENDAVAL_TIME_ZONE", "Europe/Lisbon")
 USE_TZ = True
-USE_I18N = False
+USE_I18N = True
+LANGUAGES = [("en-gb", "English")]
 
 MEDIA_ROOT = VAR / "media"
 STATIC_URL = "/static/"

@@ -6,6 +6,7 @@ from collections.abc import Collection
 from datetime import datetime
 
 from django.db import transaction
+from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
@@ -40,7 +41,9 @@ def check_given(group: Group, wanted: GiveTestIn) -> GiveCheckOut:
         problems=_problems(test, wanted, group.course),
         learners=len(learners),
         minutes=max(1, round(seconds / 60)),
-        says=f"based on the pace of {counted(known, 'learner')}" if known else "at the usual pace",
+        says=gettext("based on the pace of {learners}").format(learners=counted(known, "learner"))
+        if known
+        else gettext("at the usual pace"),
         mirror_says=_mirror_says(test, group.course),
     )
 
@@ -54,14 +57,13 @@ def _mirror_says(test: Test, course: Course) -> str:
     held = unchanging(mirror, course_bank(course))
     shows = without(mirror.composition.core(), held).questions
     of = test.composition.core().questions
-    says = (
-        f"It has {shows} of the {counted(of, 'question')}, with other numbers, and shows "
-        "their answers."
-    )
+    says = gettext(
+        "It has {shows} of the {questions}, with other numbers, and shows their answers."
+    ).format(shows=shows, questions=counted(of, "question"))
     if shows < of:
-        says += (
-            " It leaves out questions with the same answer in every version until the test "
-            "has shown its answers."
+        says += gettext(
+            " It leaves out questions with the same answer in every version until the "
+            "test has shown its answers."
         )
     return says
 
@@ -70,7 +72,7 @@ def _test_of(group: Group, test_id: int) -> Test:
     rows = Test.objects.filter(course=group.course_id, mirror_of=None)
     found = rows.filter(pk=test_id).first()
     if found is None:
-        raise NotFound("This course doesn't have this test.")
+        raise NotFound(gettext("This course doesn't have this test."))
     return found
 
 
@@ -81,7 +83,7 @@ def learners_asked_for(group: Group, wanted: Collection[int] | None) -> list[Enr
         return members
     found = [one for one in members if one.pk in set(wanted)]
     if len(found) < len(set(wanted)):
-        raise NotFound("This learner isn't in this group.")
+        raise NotFound(gettext("This learner isn't in this group."))
     return found
 
 
@@ -99,7 +101,9 @@ def give_test(group: Group, wanted: GiveTestIn, by: User) -> Assignment:
     learners = learners_asked_for(group, wanted.learners)
     problems = _problems(test, wanted, group.course)
     if problems:
-        raise Unprocessable("This can't be assigned yet. Fix what is marked.", fields=problems)
+        raise Unprocessable(
+            gettext("This can't be assigned yet. Fix what is marked."), fields=problems
+        )
     return give(
         test,
         group,
@@ -144,11 +148,13 @@ def _warning(row: Assignment) -> str:
     attempts = Attempt.objects.filter(assignment=row)
     going = begun_by(attempts.filter(handed_in_at=None))
     if going:
-        at = f"{some_have(going, 'is', 'are')} working on it"
-        return f"{at}. They keep the dates and pages they started with."
+        at = gettext("{who_have} working on it").format(who_have=some_have(going, "is", "are"))
+        return gettext("{at}. They keep the dates and pages they started with.").format(at=at)
     begun = begun_by(attempts)
     if begun:
-        return f"{some_have(begun)} handed in. Their results follow the new dates."
+        return gettext("{who_have} handed in. Their results follow the new dates.").format(
+            who_have=some_have(begun)
+        )
     return ""
 
 
@@ -162,9 +168,13 @@ def change_given(row: Assignment, wanted: ChangeGivenIn) -> Assignment:
         others = Attempt.objects.filter(assignment=row).exclude(enrolment__in=learners)
         begun = begun_by(others)
         if begun:
-            problems["learners"] = f"{some_have(begun)} started it, so you can't leave them out"
+            problems["learners"] = gettext(
+                "{who_have} started it, so you can't leave them out"
+            ).format(who_have=some_have(begun))
     if problems:
-        raise Unprocessable("This can't be assigned yet. Fix what is marked.", fields=problems)
+        raise Unprocessable(
+            gettext("This can't be assigned yet. Fix what is marked."), fields=problems
+        )
     with editing(row, wanted, lambda: given_edit(row)):
         for name in CHANGED:
             setattr(row, name, getattr(wanted, name))
@@ -185,8 +195,9 @@ def _take_back(row: Assignment) -> None:
     if begun:
         raise Conflict(
             (
-                f"{some_have(begun)} started it, so you can't remove it. Set its closing date "
-                "instead."
+                gettext(
+                    "{who_have} started it, so you can't remove it. Set its closing date instead."
+                ).format(who_have=some_have(begun))
             ),
             code="begun",
         )

@@ -8,6 +8,7 @@ from datetime import datetime
 from typing import Literal
 
 from django.db.models import QuerySet
+from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import CourseBank, course_bank, fixed_parts_of
 from vendaval.groups.models import Enrolment
@@ -175,7 +176,7 @@ def assigned_test(enrolment: Enrolment, kind: RefKind, number: int) -> AssignedT
     else:
         found = []
     if not found:
-        raise NotFound("You don't have this test.")
+        raise NotFound(gettext("You don't have this test."))
     return found[0]
 
 

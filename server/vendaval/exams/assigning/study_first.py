@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
+from django.utils.translation import gettext
+
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.groups.kept import StudyFirst
@@ -20,7 +22,9 @@ def unknown_study(course: Course, first: Collection[StudyFirst]) -> dict[str, st
     bank = course_bank(course)
     known = {(topic.key, section.key) for topic in bank.topics for section in topic.sections}
     gone = [f"{one.topic}/{one.section}" for one in first if (one.topic, one.section) not in known]
-    return {"first": f"not in the course: {', '.join(gone)}"} if gone else {}
+    return (
+        {"first": gettext("not in the course: {gone}").format(gone=", ".join(gone))} if gone else {}
+    )
 
 
 def sections_opened(enrolment: Enrolment) -> set[Section]:

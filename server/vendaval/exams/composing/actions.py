@@ -7,6 +7,7 @@ from datetime import datetime
 from itertools import pairwise
 
 from django.db import transaction
+from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import CourseBank, course_bank
@@ -60,7 +61,7 @@ def out_of_order(dates: Mapping[str, datetime | None]) -> dict[str, str]:
     """Dates before one that they come after, by field. dates: in the order they should be in."""
     known = [(name, at) for name, at in dates.items() if at is not None]
     return {
-        name: "Must be later than the date before it"
+        name: gettext("Must be later than the date before it")
         for (_, before), (name, after) in pairwise(known)
         if after < before
     }
@@ -79,7 +80,9 @@ def make_test(
     """A test of a course, and its mirror beside it."""
     found = problems_of(course, composition, rules)
     if found:
-        raise Unprocessable("This test can't be saved yet. Fix what is marked.", fields=found)
+        raise Unprocessable(
+            gettext("This test can't be saved yet. Fix what is marked."), fields=found
+        )
     with transaction.atomic():
         test = Test.objects.create(
             course=course,
@@ -160,9 +163,11 @@ def give(
     that are not there, or these are out of order."""
     found = wrong_dates(test.rules.core(), {"opens": opens, "due": due, "closes": closes})
     if group.course_id != test.course_id:
-        found["group"] = "belongs to another course"
+        found["group"] = gettext("belongs to another course")
     if found:
-        raise Unprocessable("This can't be assigned yet. Fix what is marked.", fields=found)
+        raise Unprocessable(
+            gettext("This can't be assigned yet. Fix what is marked."), fields=found
+        )
     with transaction.atomic():
         row = Assignment.objects.create(
             test=test,

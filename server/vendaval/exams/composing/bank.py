@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.utils.translation import gettext
+
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import BankFamily, CourseBank, course_bank, version_of
 from vendaval.delivery.disclosure import EVERYTHING
@@ -51,11 +53,12 @@ def preview_family(course: Course, key: str, seed: int, person: User) -> FamilyP
     bank = course_bank(course)
     item = bank.families.get(key)
     if item is None:
-        raise NotFound("This course doesn't have that question.")
+        raise NotFound(gettext("This course doesn't have that question."))
     number = 1 + (seed - 1) % item.family.versions
     if gives_away(item.revision, number, open_in_tests_of(person)):
         raise Conflict(
-            "This question is in one of your own tests that is still open.", code="open_in_test"
+            gettext("This question is in one of your own tests that is still open."),
+            code="open_in_test",
         )
     version = version_of(item.revision, number, 0)
     as_shown = Shown(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.db import transaction
 from django.db.models import Count, Q, QuerySet
+from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import CourseBank, course_bank, version_of
@@ -132,7 +133,7 @@ def _edit(test: Test) -> ComposedIn:
 def _found(course: Course, test_id: int) -> Test:
     found = _rows(course).filter(pk=test_id).first()
     if found is None:
-        raise NotFound("This course doesn't have this test.")
+        raise NotFound(gettext("This course doesn't have this test."))
     return found
 
 
@@ -150,10 +151,10 @@ def _warning(test: Test) -> str:
     names = begun_by(_attempts_at(test))
     if not names:
         return ""
-    return (
-        f"{some_have(names)} started it, so its questions and points can't change. New rules "
-        "apply to attempts started from now on. To change the questions, copy the test."
-    )
+    return gettext(
+        "{who_have} started it, so its questions and points can't change. New rules apply "
+        "to attempts started from now on. To change the questions, copy the test."
+    ).format(who_have=some_have(names))
 
 
 def check_test(course: Course, wanted: ComposedIn) -> TestCheckOut:
@@ -194,16 +195,18 @@ def change_test(course: Course, test_id: int, wanted: ChangeTestIn, by: User) ->
         problems = problems_of(course, wanted.composition, wanted.rules)
         if problems:
             raise Unprocessable(
-                "This test can't be saved yet. Fix what is marked.", fields=problems
+                gettext("This test can't be saved yet. Fix what is marked."), fields=problems
             )
         if wanted.composition != test.composition:
             names = begun_by(_attempts_at(test))
             if names:
-                says = f"{some_have(names)} started it"
+                says = gettext("{who_have} started it").format(who_have=some_have(names))
                 raise Unprocessable(
                     (
-                        "You can't change the questions of this test any more. Copy the test "
-                        "instead."
+                        gettext(
+                            "You can't change the questions of this test any more. Copy the "
+                            "test instead."
+                        )
                     ),
                     fields={"composition": says},
                 )
@@ -224,7 +227,9 @@ def _renew_mirror(test: Test) -> None:
 def _own(course: Course, test_id: int, by: User) -> Test:
     test = _found(course, test_id)
     if test.author_id != by.pk:
-        raise Conflict("Somebody else made this test. Copy it to change it.", code="not_own")
+        raise Conflict(
+            gettext("Somebody else made this test. Copy it to change it."), code="not_own"
+        )
     return test
 
 
@@ -233,5 +238,7 @@ def remove_test(course: Course, test_id: int, by: User) -> None:
     with transaction.atomic():
         test = _own(course, test_id, by)
         if vars(test)["given"] or begun_by(_attempts_at(test)):
-            raise Conflict("It was assigned to learners, so you can't delete it.", code="given")
+            raise Conflict(
+                gettext("It was assigned to learners, so you can't delete it."), code="given"
+            )
         test.delete()

@@ -9,6 +9,7 @@ from collections.abc import Callable, Collection, Iterable
 from datetime import datetime, timedelta
 
 from django.db import transaction
+from django.utils.translation import gettext
 
 from vendaval.groups.models import Group
 from vendaval.people.audit import audit
@@ -44,7 +45,9 @@ def note(
     Intervention.objects.create(
         attempt=attempt, kind=what, by=by, why=why, says=says, at=clock.now()
     )
-    words = f"{attempt.test.title}: {says or what.label}{f', {why}' if why else ''}"
+    words = gettext("{test}: {value}{text}").format(
+        test=attempt.test.title, value=says or str(what.label), text=f", {why}" if why else ""
+    )
     audit(kind, account=attempt.enrolment.person, by=by, says=words[:200])
 
 
@@ -57,7 +60,7 @@ def histories(attempts: Iterable[Attempt]) -> dict[int, list[InterventionOut]]:
             kind=InterventionKind(row.kind),
             by=row.by.display_name if row.by is not None else "",
             why=row.why,
-            says=row.says or InterventionKind(row.kind).label,
+            says=row.says or str(InterventionKind(row.kind).label),
             at=row.at,
         )
         found.setdefault(row.attempt_id, []).append(line)
@@ -76,7 +79,7 @@ def resume(group: Group, assignment: Assignment, wanted: Collection[int] | None,
     """Let paused attempts go on with the time they had."""
     chosen = [one for one in _going(group, assignment, wanted) if one.standing.paused is not None]
     if not chosen:
-        raise Conflict("Nothing is paused.", code="not_paused")
+        raise Conflict(gettext("Nothing is paused."), code="not_paused")
     kind = InterventionKind.RESUMED
     _step(assignment, chosen, lambda core, now: resumed(core, now), kind, by, later=_paused_for)
 
@@ -104,7 +107,7 @@ def give_time(
         InterventionKind.MORE_TIME,
         by,
         why,
-        f"{counted(minutes, 'minute')} more",
+        gettext("{minutes} more").format(minutes=counted(minutes, "minute")),
         lambda _, due, now: timedelta(minutes=minutes if due > now else 0),
     )
 
@@ -121,10 +124,10 @@ def _going(group: Group, assignment: Assignment, wanted: Collection[int] | None)
     if wanted is not None:
         rows = rows.filter(pk__in=wanted)
         if rows.count() < len(set(wanted)):
-            raise NotFound("We can't find this attempt.")
+            raise NotFound(gettext("We can't find this attempt."))
     going = list(rows.filter(handed_in_at=None))
     if not going:
-        raise Conflict("Nobody is taking this test now.", code="nobody_sits")
+        raise Conflict(gettext("Nobody is taking this test now."), code="nobody_sits")
     return going
 
 

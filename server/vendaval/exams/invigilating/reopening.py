@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from django.utils.translation import gettext
+
 from vendaval.groups.models import Group
 from vendaval.levels.learning import learning_of
 from vendaval.levels.models import Observation
@@ -34,9 +36,6 @@ from ..taking.state import LOADED, STORED
 from .actions import hold_what_dates_tell, note
 from .schemas import ReopenCheckOut, ReopenIn
 
-SET_ASIDE = Reply(
-    verdict="not_counted", headline="Set aside.", detail="The test was reopened after this."
-)
 CHANGED = (*STORED, "marked", "total", "out_at", "levels", "paper")
 
 
@@ -63,7 +62,7 @@ def reopen(group: Group, assignment_id: int, attempt_id: int, wanted: ReopenIn, 
             raise Conflict(refused, code="cannot_reopen")
         after = reopened(attempt.core(), 60.0 * wanted.minutes, now)
         if settled(after, now).handed_in is not None:
-            says = "No time was left, so add some minutes."
+            says = gettext("No time was left, so add some minutes.")
             raise Unprocessable(says, fields={"minutes": says})
         told = told_words(assigned_test_of(attempt).told(attempt, now))
         handed_in = attempt.handed_in_at
@@ -89,9 +88,9 @@ def reopen(group: Group, assignment_id: int, attempt_id: int, wanted: ReopenIn, 
 def _note(attempt: Attempt, told: list[str], minutes: int, why: str, by: User) -> None:
     says = "reopened"
     if minutes:
-        says += f", {counted(minutes, 'minute')} more"
+        says += gettext(", {minutes} more").format(minutes=counted(minutes, "minute"))
     if told:
-        says += f"; shown before: {', '.join(told)}"
+        says += gettext("; shown before: {told}").format(told=", ".join(told))
     kind = AuditKind.TEST_REOPENED
     note(attempt, InterventionKind.REOPENED, by, why=why, says=says, kind=kind)
     for follower in activities().reopened:
@@ -113,16 +112,16 @@ def _loaded(group: Group, assignment_id: int, attempt_id: int) -> Attempt:
 def _refusal(attempt: Attempt) -> str | None:
     """Why an attempt cannot be reopened, in words."""
     if attempt.handed_in_at is None:
-        return "It hasn't been handed in."
+        return gettext("It hasn't been handed in.")
     others = Attempt.objects.filter(
         enrolment=attempt.enrolment_id, test=attempt.test_id, number__gt=attempt.number
     )
     if others.exists():
-        return "The learner has started another attempt since."
+        return gettext("The learner has started another attempt since.")
     if Marking.objects.filter(answer__attempt=attempt, taken_back_at=None).exists():
-        return "A tutor has already marked part of it."
+        return gettext("A tutor has already marked part of it.")
     if attempt.regrades.filter(undone=False).exists():
-        return "One of its questions was regraded. Undo that first."
+        return gettext("One of its questions was regraded. Undo that first.")
     return None
 
 
@@ -168,7 +167,11 @@ def _set_aside(question: OpenQuestion, row: Try, now: datetime, changes: Changes
             number=shown.tried,
             seconds=0.0,
             takes_back=row,
-            reply=SET_ASIDE,
+            reply=Reply(
+                verdict="not_counted",
+                headline=gettext("Set aside."),
+                detail=gettext("The test was reopened after this."),
+            ),
             at=now,
         )
     )

@@ -7,6 +7,7 @@ from collections.abc import Collection, Iterable, Sequence
 from fractions import Fraction
 
 from django.db import transaction
+from django.utils.translation import gettext
 
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, User
@@ -64,8 +65,10 @@ def mark_answer(
             who = newest.by.display_name if newest.by is not None else "Somebody"
             raise Conflict(
                 (
-                    f"{who} marked this meanwhile. Look at their mark, then save yours if you "
-                    "still want to."
+                    gettext(
+                        "{who} marked this meanwhile. Look at their mark, then save yours if "
+                        "you still want to."
+                    ).format(who=who)
                 ),
                 code="marked_elsewhere",
             )
@@ -91,14 +94,16 @@ def take_mark_back(
         rows = Marking.objects.filter(answer=answer_id, part=part_id, by=by)
         marking = rows.filter(pk=marking_id).first()
         if marking is None:
-            raise NotFound("You didn't give this mark.")
+            raise NotFound(gettext("You didn't give this mark."))
         if marking.taken_back_at is not None:
             return
         out = part.answer.attempt.out_at
         newest = _newest(answer_id, part_id, MarkerRole(marking.role))
         settled = marking.role != MarkerRole.AGREED and MarkerRole.AGREED in part.given
         if settled or newest != marking or (out is not None and marking.at <= out):
-            raise Conflict("This mark has been used since. Give a new one.", code="mark_used")
+            raise Conflict(
+                gettext("This mark has been used since. Give a new one."), code="mark_used"
+            )
         marking.taken_back_at = clock.now()
         marking.save(update_fields=["taken_back_at"])
 
@@ -107,9 +112,13 @@ def _refuse_role(assignment: Assignment, part: PartToMark, wanted: MarkIn, by: U
     role = role_of(assignment, by)
     if wanted.role is MarkerRole.AGREED:
         if not (MarkerRole.FIRST in part.given and MarkerRole.SECOND in part.given):
-            raise Conflict("Both markers must mark it before they can agree.", code="not_both")
+            raise Conflict(
+                gettext("Both markers must mark it before they can agree."), code="not_both"
+            )
     elif wanted.role is not role:
-        raise Conflict(f"You mark this as the {role.label}.", code="other_role")
+        raise Conflict(
+            gettext("You mark this as the {role}.").format(role=role.label), code="other_role"
+        )
 
 
 def _share(part: PartToMark, wanted: MarkIn) -> Fraction:
@@ -119,18 +128,20 @@ def _share(part: PartToMark, wanted: MarkIn) -> Fraction:
     else:
         given = wanted.points.get(0)
         right = given is not None and len(wanted.points) == 1 and 0 <= given <= part.of
-        problems = {} if right else {"0": f"0 to {part.of} points"}
+        problems = {} if right else {"0": gettext("0 to {of} points").format(of=part.of)}
         share = given / part.of if right and given is not None else Fraction(0)
     if problems:
         fields = {f"points.{number}": says for number, says in problems.items()}
-        raise Unprocessable("You can't give these points.", fields=fields)
+        raise Unprocessable(gettext("You can't give these points."), fields=fields)
     return share
 
 
 def _within(part: PartToMark, wanted: MarkIn) -> list[NoteInText]:
     length = len(part.answer.data.responses.get(part.key.id, ""))
     if any(note.at + note.length > length for note in wanted.notes):
-        raise Unprocessable("A comment is outside the text.", fields={"notes": "outside the text"})
+        raise Unprocessable(
+            gettext("A comment is outside the text."), fields={"notes": gettext("outside the text")}
+        )
     return wanted.notes
 
 
@@ -145,9 +156,11 @@ def set_criteria(assignment: Assignment, family: str, part: str, wanted: Criteri
         if one.key.id == part and one.answer.presentation.revision.family.key == family
     ]
     if not same:
-        raise NotFound("There's nothing to mark here.")
+        raise NotFound(gettext("There's nothing to mark here."))
     if any(one.given for one in same):
-        raise Conflict("Answers have already been marked with these criteria.", code="marked")
+        raise Conflict(
+            gettext("Answers have already been marked with these criteria."), code="marked"
+        )
     test = assignment.test
     kept = Criteria.objects.filter(test=test, family=family, part=part)
     with editing(test, wanted, lambda: criteria_edit(kept.all(), part)):
@@ -173,7 +186,7 @@ def set_second_marker(assignment: Assignment, wanted: SecondMarkerIn) -> None:
             return
         tutor = assignment.group.tutors.filter(person=wanted.person, until=None).first()
         if tutor is None:
-            raise NotFound("This tutor doesn't teach this group.")
+            raise NotFound(gettext("This tutor doesn't teach this group."))
         asked_before = rows.filter(person=tutor.person_id).exists()
         row, _ = SecondMarker.objects.update_or_create(
             assignment=assignment, defaults={"person_id": tutor.person_id}
@@ -201,10 +214,10 @@ def let_out_marks(
     """
     second = SecondMarker.objects.filter(assignment=assignment).first()
     if second is not None and second.person_id == by.pk:
-        raise Conflict("The first marker releases the marks.", code="second_marker")
+        raise Conflict(gettext("The first marker releases the marks."), code="second_marker")
     attempts = [one for one in handed_in_attempts(assignment) if wanted is None or one.pk in wanted]
     if wanted is not None and len(attempts) < len(set(wanted)):
-        raise NotFound("We can't find this attempt.")
+        raise NotFound(gettext("We can't find this attempt."))
     parts = to_mark(attempts, own_criteria(assignment.test_id))
     by_attempt: dict[int, list[PartToMark]] = {}
     for of in parts.values():
@@ -236,7 +249,9 @@ def _waive(lacking: Sequence[Attempt], why: str, by: User) -> None:
     if not why:
         names = some_of([one.enrolment.person.display_name for one in lacking])
         raise Conflict(
-            f"The second marker hasn't marked {names} yet. Say why, to release without it.",
+            gettext(
+                "The second marker hasn't marked {names} yet. Say why, to release without it."
+            ).format(names=names),
             code="second_missing",
         )
     for one in lacking:
@@ -257,7 +272,9 @@ def _refuse_differing(attempts: list[Attempt], parts: dict[int, list[PartToMark]
     ]
     if names:
         raise Conflict(
-            f"The two markers disagree on {some_of(names)}. Agree on a mark first.",
+            gettext("The two markers disagree on {names}. Agree on a mark first.").format(
+                names=some_of(names)
+            ),
             code="markers_differ",
         )
 

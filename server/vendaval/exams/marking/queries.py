@@ -7,6 +7,7 @@ from fractions import Fraction
 from typing import Any
 
 from django.db.models import F
+from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import version_of
 from vendaval.delivery.disclosure import EVERYTHING
@@ -194,7 +195,7 @@ def question_to_mark(
         if of[0].answer.presentation.revision.family.key == family
     ]
     if not found:
-        raise NotFound("There's nothing to mark in this question.")
+        raise NotFound(gettext("There's nothing to mark in this question."))
     if hidden:
         found = SeededStream("marking", assignment.pk, family).shuffled(found)
     else:

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from fractions import Fraction
 
+from django.utils.translation import gettext
+
 from vendaval.shared.errors import NotFound
 from vendaval.work.questions import with_revisions
 from vendaval_core.assessment.points import shown
@@ -105,7 +107,7 @@ def one_part(assignment: Assignment, answer_id: int, part: str) -> PartToMark:
     for one in found:
         if one.key.id == part:
             return one
-    raise NotFound("There's nothing to mark here.")
+    raise NotFound(gettext("There's nothing to mark here."))
 
 
 def part_out(part: PartToMark, role: MarkerRole) -> PartToMarkOut:

@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from typing import Any
 
 import pypdfium2  # type: ignore[import-untyped]
+from django.utils.translation import gettext
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from vendaval.shared.sandboxed import Refused, Reply, serve
@@ -33,13 +34,17 @@ def work(asked: dict[str, Any], data: bytes) -> Reply:
         pictures = iter([_picture(data, asked["heic"])])
     parts = [part for picture in pictures for part in _sheet(picture)]
     if not parts:
-        raise Refused("We can't read this document: it has no pages.", "unreadable")
+        raise Refused(gettext("We can't read this document: it has no pages."), "unreadable")
     return {}, parts
 
 
 def _too_many(most: int) -> Refused:
-    says = f"There is room for {most} more pages." if most else "There is no room for more pages."
-    return Refused(says, "too many pages")
+    says = (
+        gettext("There is room for {most} more pages.").format(most=most)
+        if most
+        else gettext("There is no room for more pages.")
+    )
+    return Refused(says, gettext("too many pages"))
 
 
 def _turned(full: bytes, quarters: int) -> Image.Image:
@@ -60,16 +65,22 @@ def _picture(data: bytes, heic: bool) -> Image.Image:
         most = MOST_PIXELS if picture.format == "JPEG" else MOST_PIXELS_WHOLE
         if picture.width * picture.height > most:
             raise Refused(
-                (f"The picture is too large. It can have at most {most // 10**6} million pixels."),
-                "too large",
+                (
+                    gettext(
+                        "The picture is too large. It can have at most {most} million pixels."
+                    ).format(most=most // 10**6)
+                ),
+                gettext("too large"),
             )
         picture.draft("RGB", (2 * FULL, 2 * FULL))
         picture.load()
         picture.thumbnail((FULL, FULL))
         return ImageOps.exif_transpose(picture)
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError):
-        says = "Use JPEG, PNG, HEIC or PDF." if heic else "Use JPEG, PNG or PDF."
-        raise Refused(f"We can't read this file. {says}", "unreadable") from None
+        says = gettext("Use JPEG, PNG, HEIC or PDF.") if heic else gettext("Use JPEG, PNG or PDF.")
+        raise Refused(
+            gettext("We can't read this file. {says}").format(says=says), "unreadable"
+        ) from None
 
 
 def _document(data: bytes, most: int) -> Iterator[Image.Image]:
@@ -82,7 +93,7 @@ def _document(data: bytes, most: int) -> Iterator[Image.Image]:
             yield page.render(scale=scale).to_pil()
     except pypdfium2.PdfiumError:
         raise Refused(
-            "We can't read this document. Is it protected by a password?", "unreadable"
+            gettext("We can't read this document. Is it protected by a password?"), "unreadable"
         ) from None
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from django.conf import settings
+from django.utils.translation import gettext
 
 from vendaval.shared.errors import Unprocessable
 from vendaval.shared.sandbox import in_sandbox
@@ -25,7 +26,7 @@ def sheets_of(data: bytes, most: int, who: str) -> list[Sheet]:
     it, when it can't be read or has more than `most`; Conflict when another of `who` is being
     read."""
     if not data:
-        raise Unprocessable("The file is empty.", fields={"file": "empty"})
+        raise Unprocessable(gettext("The file is empty."), fields={"file": "empty"})
     _, parts = in_sandbox(DRAWING, {"most": most, "heic": settings.HEIC}, data, who=who)
     return [Sheet(full, small) for full, small in zip(parts[::2], parts[1::2], strict=True)]
 

@@ -10,6 +10,7 @@ from datetime import datetime
 
 import segno
 from django.core import signing
+from django.utils.translation import gettext, gettext_noop
 
 from vendaval.people.models import User
 from vendaval.shared import clock
@@ -23,7 +24,7 @@ from .pages import refuse_closed
 from .schemas import PhoneLinkOut, PhoneOut
 
 SALT = "pages of paper"
-GONE = "This link doesn't work any more. Get a new one where you took the test."
+GONE = gettext_noop("This link doesn't work any more. Get a new one where you took the test.")
 
 
 def make_link(person: User, course: str, attempt_id: int, address: str) -> PhoneLinkOut:
@@ -60,13 +61,13 @@ def by_link(token: str) -> Attempt:
     try:
         attempt_id, number, made = signing.loads(token, salt=SALT)
     except (signing.BadSignature, ValueError):
-        raise NotFound(GONE) from None
+        raise NotFound(gettext(GONE)) from None
     attempt = Attempt.objects.select_related(*LOADED).filter(pk=attempt_id).first()
     if attempt is None or attempt.paper.link != number or attempt.handed_in_at is None:
-        raise NotFound(GONE)
+        raise NotFound(gettext(GONE))
     age = clock.now().timestamp() - made
     if age >= LINK_LASTS.total_seconds() or clock.now() >= _until(attempt, made):
-        raise NotFound(GONE)
+        raise NotFound(gettext(GONE))
     refuse_closed(attempt, clock.now())
     return attempt
 

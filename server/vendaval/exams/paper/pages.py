@@ -11,6 +11,7 @@ from datetime import datetime
 from functools import partial
 
 from django.db import transaction
+from django.utils.translation import gettext, gettext_noop
 
 from vendaval.people.models import User
 from vendaval.shared import clock
@@ -33,10 +34,10 @@ from .images import Sheet, sheets_of, turned
 from .schemas import Came, PageIn, PageOut, PaperOut, PaperQuestionOut
 
 WHY_NOT = {
-    PagesState.NOT_WANTED: "This test doesn't need pages of paper.",
-    PagesState.BEFORE: "You can add pages after you hand in.",
-    PagesState.ALL_IN: "You said that you've added all pages.",
-    PagesState.OVER: "The time for adding pages is over.",
+    PagesState.NOT_WANTED: gettext_noop("This test doesn't need pages of paper."),
+    PagesState.BEFORE: gettext_noop("You can add pages after you hand in."),
+    PagesState.ALL_IN: gettext_noop("You said that you've added all pages."),
+    PagesState.OVER: gettext_noop("The time for adding pages is over."),
 }
 
 
@@ -85,7 +86,7 @@ def refuse_closed(attempt: Attempt, now: datetime) -> None:
     """Conflict, with the reason, unless pages are taken now."""
     state = pages_state(attempt.paper.core(), attempt.handed_in_at, now)
     if state is not PagesState.OPEN:
-        raise Conflict(WHY_NOT[state], code=f"pages_{state}")
+        raise Conflict(gettext(WHY_NOT[state]), code=f"pages_{state}")
 
 
 def _change(load: Callable[[], Attempt], change: Callable[[Attempt, list[Page]], None]) -> Attempt:
@@ -111,15 +112,23 @@ def own(person: User, course: str, attempt_id: int, operation: str) -> Callable[
 def add(load: Callable[[], Attempt], data: bytes, came: Came) -> Attempt:
     """Add what a file holds at the end. Reading pictures takes its time: no lock is held then."""
     if len(data) > MOST_BYTES:
-        raise Unprocessable("A file can be at most 10 MB.", fields={"file": "too large"})
+        raise Unprocessable(
+            gettext("A file can be at most 10 MB."), fields={"file": gettext("too large")}
+        )
     attempt = load()
     refuse_closed(attempt, clock.now())
     count = Page.objects.filter(attempt=attempt).count()
-    sheets = sheets_of(data, MOST_PAGES - count, f"learner {attempt.enrolment.person_id}")
+    sheets = sheets_of(
+        data,
+        MOST_PAGES - count,
+        gettext("learner {person_id}").format(person_id=attempt.enrolment.person_id),
+    )
 
     def change(attempt: Attempt, pages: list[Page]) -> None:
         if len(pages) + len(sheets) > MOST_PAGES:
-            raise Unprocessable("There is no room for more pages.", fields={"file": "too many"})
+            raise Unprocessable(
+                gettext("There is no room for more pages."), fields={"file": gettext("too many")}
+            )
         for place, sheet in enumerate(sheets, len(pages) + 1):
             page = Page.objects.create(
                 attempt=attempt,
@@ -155,12 +164,15 @@ def change_page(load: Callable[[], Attempt], page_id: int, wanted: PageIn) -> At
             known = {place.number for place in attempt.places}
             if not set(wanted.questions) <= known:
                 raise Unprocessable(
-                    "This attempt doesn't have that question.", fields={"questions": "unknown"}
+                    gettext("This attempt doesn't have that question."),
+                    fields={"questions": "unknown"},
                 )
             page.questions = sorted(set(wanted.questions))
         if drawn is not None:
             if page.turns != drawn.turns:
-                raise Conflict("Somebody turned this page meanwhile. Try again.", code="turned")
+                raise Conflict(
+                    gettext("Somebody turned this page meanwhile. Try again."), code="turned"
+                )
             images = PageImage.objects.filter(page=page)
             images.update(full=drawn.sheet.full, small=drawn.sheet.small)
             page.turns += 1
@@ -184,14 +196,14 @@ def _turned(attempt: Attempt, page_id: int, quarters: int) -> _Drawn:
     refuse_closed(attempt, clock.now())
     page = _page(pages_of(attempt), page_id)
     image = PageImage.objects.get(page=page)
-    who = f"learner {attempt.enrolment.person_id}"
+    who = gettext("learner {person_id}").format(person_id=attempt.enrolment.person_id)
     return _Drawn(turned(bytes(image.full), quarters, who), page.turns)
 
 
 def _page(pages: list[Page], page_id: int) -> Page:
     found = next((one for one in pages if one.pk == page_id), None)
     if found is None:
-        raise NotFound("We can't find this page.")
+        raise NotFound(gettext("We can't find this page."))
     return found
 
 
@@ -235,5 +247,5 @@ def picture(attempt_id: int, page_id: int, *, small: bool) -> bytes:
     rows = PageImage.objects.filter(page=page_id, page__attempt=attempt_id)
     found = rows.values_list(size, flat=True).first()
     if found is None:
-        raise NotFound("We can't find this page.")
+        raise NotFound(gettext("We can't find this page."))
     return bytes(found)

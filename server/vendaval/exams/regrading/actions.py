@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.utils.translation import gettext
+
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound
@@ -17,11 +19,11 @@ def regrade(assignment: Assignment, family: str, wanted: RegradeIn, by: User) ->
     change, or another regrade of this test is under way."""
     if Regrade.objects.filter(assignment=assignment, state__in=BUSY).exists():
         raise Conflict(
-            "Another regrade of this test is running. Wait until it is done.", code="busy"
+            gettext("Another regrade of this test is running. Wait until it is done."), code="busy"
         )
     found = preview(assignment, family, wanted.way)
     if not found.changed:
-        raise Conflict("This wouldn't change anything.", code="nothing_changes")
+        raise Conflict(gettext("This wouldn't change anything."), code="nothing_changes")
     row = Regrade.objects.create(
         assignment=assignment,
         family=family,
@@ -40,12 +42,14 @@ def undo(assignment: Assignment, regrade_id: int, by: User) -> None:
     rows = Regrade.objects.filter(assignment=assignment)
     row = rows.filter(pk=regrade_id).first()
     if row is None:
-        raise NotFound("We can't find this regrade.")
+        raise NotFound(gettext("We can't find this regrade."))
     if rows.filter(pk__gt=row.pk, family=row.family, state=RegradeState.APPLIED).exists():
-        raise Conflict("Undo the later regrade of this question first.", code="later_first")
+        raise Conflict(
+            gettext("Undo the later regrade of this question first."), code="later_first"
+        )
     claimed = rows.filter(pk=regrade_id, state=RegradeState.APPLIED).update(
         state=RegradeState.UNDOING, done=0, undone_by=by, undone_at=clock.now()
     )
     if not claimed:
-        raise Conflict("It hasn't been applied.", code="not_applied")
+        raise Conflict(gettext("It hasn't been applied."), code="not_applied")
     undo_in_background.enqueue(row.pk)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from django.db.models import F
+from django.utils.translation import gettext
 
 from vendaval.levels.learning import learning_of
 from vendaval.levels.observing import set_counting
@@ -81,7 +82,7 @@ def _undo(row: Regrade, found: RegradedAttempt) -> None:
     Regrade.objects.filter(pk=row.pk).update(done=F("done") + 1)
     if found.after != after and attempt.out_at is not None:
         for follower in activities().regraded:
-            follower(attempt.run, row.family, "The change before was undone.")
+            follower(attempt.run, row.family, gettext("The change before was undone."))
 
 
 def _by_regrade(row: Regrade, marks: dict[str, Mark]) -> list[tuple[str, Mark]]:

@@ -7,6 +7,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from fractions import Fraction
 
+from django.utils.translation import gettext, gettext_noop
+
 from vendaval.groups.queries import members_of
 from vendaval.shared.errors import NotFound
 from vendaval.shared.remembered import remembered
@@ -30,10 +32,10 @@ from .schemas import (
 MOST = 40
 MOST_ANSWERS = 30
 SAYS = {
-    "again": "Marked again with the current key.",
-    "accept": "One more answer accepted.",
-    "full": "Full marks for all.",
-    "drop": "Dropped: doesn't count for anybody.",
+    "again": gettext_noop("Marked again with the current key."),
+    "accept": gettext_noop("One more answer accepted."),
+    "full": gettext_noop("Full marks for all."),
+    "drop": gettext_noop("Dropped: doesn't count for anybody."),
 }
 
 
@@ -85,7 +87,7 @@ def regrades(assignment: Assignment) -> RegradesOut:
                 id=row.pk,
                 family=row.family,
                 title=titles.get(row.family, row.family),
-                says=SAYS[row.way.kind],
+                says=gettext(SAYS[row.way.kind]),
                 why=row.why,
                 by=row.by.display_name if row.by is not None else "",
                 at=row.at,
@@ -102,7 +104,7 @@ def regrades(assignment: Assignment) -> RegradesOut:
 def _asked(places: Mapping[int, Sequence[Placed]], family: str) -> list[Placed]:
     found = [one for of in places.values() for one in of if one.place.family == family]
     if not found:
-        raise NotFound("Nobody had this question in this test.")
+        raise NotFound(gettext("Nobody had this question in this test."))
     return found
 
 
@@ -191,7 +193,7 @@ def _changed(one: Placed, way: RegradeWay) -> Placed:
 
 
 def _points(total: TotalData) -> str:
-    return f"{shown(total.reached)} of {shown(total.of)}"
+    return gettext("{reached} of {of}").format(reached=shown(total.reached), of=shown(total.of))
 
 
 def _mean(totals: Sequence[TotalData]) -> str:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.utils.translation import gettext, gettext_noop
+
 from vendaval.shared.tables import FileKind, Table, as_csv, as_xlsx
 from vendaval.work.questions import opened
 from vendaval.work.replies import last_answers
@@ -30,7 +32,7 @@ LINES = (
 )
 QUESTIONS = ("text", "answer", "right_answer")
 WIDE = {"question": 30, "topic": 24, "how": 34, "note": 30, "text": 60, "answer": 40}
-ON_PAPER = "on paper"
+ON_PAPER = gettext_noop("on paper")
 
 
 def results_file(attempt: Attempt, kind: FileKind, *, questions: bool) -> bytes:
@@ -87,7 +89,7 @@ def _question(answer: AnswerSoFar, *, right: bool) -> tuple[str, str, str]:
     said = "; ".join(key.answer_words(given.get(key.id, ("", None))[0]) for key in keys)
     text = f"{question.version.stimulus}\n\n{question.version.prompt}".strip()
     known = "; ".join(key.right_words() for key in keys) if right else ""
-    return text, said.strip("; ") or (ON_PAPER if answer.data.on_paper else ""), known
+    return text, said.strip("; ") or (gettext(ON_PAPER) if answer.data.on_paper else ""), known
 
 
 def _facts(found: ResultsOut) -> list[tuple[str, Any]]:
@@ -96,17 +98,17 @@ def _facts(found: ResultsOut) -> list[tuple[str, Any]]:
         ("test", found.test),
         ("attempt", attempt.number),
         ("begun", attempt.begun),
-        ("handed in", attempt.handed_in),
-        ("minutes spent", found.minutes),
+        (gettext("handed in"), attempt.handed_in),
+        (gettext("minutes spent"), found.minutes),
     ]
     if points is None:
-        return [*facts, ("points", "not released yet")]
+        return [*facts, ("points", gettext("not released yet"))]
     facts += [("points", _number(points.reached)), ("of", _number(points.of))]
     if points.waiting:
-        return [*facts, ("waiting to be marked", points.waiting)]
+        return [*facts, (gettext("waiting to be marked"), points.waiting)]
     return [
         *facts,
-        ("per cent", _number(points.per_cent)),
-        ("on the scale", points.scale),
+        (gettext("per cent"), _number(points.per_cent)),
+        (gettext("on the scale"), points.scale),
         ("band", points.band),
     ]

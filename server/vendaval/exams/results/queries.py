@@ -5,6 +5,8 @@ from __future__ import annotations
 from datetime import datetime
 from fractions import Fraction
 
+from django.utils.translation import gettext
+
 from vendaval.bank.snapshot import course_bank
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.shared import clock
@@ -108,7 +110,7 @@ def _levels(attempt: Attempt) -> list[LevelStepOut]:
 
 def _refuse_under_way(attempt: Attempt) -> None:
     if attempt.handed_in_at is None:
-        raise Conflict("This attempt isn't finished yet.", code="under_way")
+        raise Conflict(gettext("This attempt isn't finished yet."), code="under_way")
 
 
 def _told_when(attempt: Attempt, told: Told) -> list[LineOut]:
@@ -116,12 +118,14 @@ def _told_when(attempt: Attempt, told: Told) -> list[LineOut]:
     telling = attempt.rules.telling
     known = (
         ("Points", told.score, telling.score),
-        ("Right and wrong", told.correctness, telling.correctness),
-        ("Right answers", told.answers, telling.answers),
-        ("Worked solutions", told.solutions, telling.solutions),
+        (gettext("Right and wrong"), told.correctness, telling.correctness),
+        (gettext("Right answers"), told.answers, telling.answers),
+        (gettext("Worked solutions"), told.solutions, telling.solutions),
     )
     return [
-        LineOut(about=about, says=f"{TOLD[when]}.") for about, is_told, when in known if not is_told
+        LineOut(about=about, says=f"{gettext(TOLD[when])}.")
+        for about, is_told, when in known
+        if not is_told
     ]
 
 
@@ -171,16 +175,22 @@ def _result(answer: AnswerSoFar, points: QuestionPoints | None) -> Result:
 def sum_of(points: QuestionPoints) -> str | None:
     """How the points of a question came about, as a sum."""
     if points.adjusted is not None:
-        return "full marks for all" if points.adjusted is Adjusted.FULL else "dropped for all"
+        return (
+            gettext("full marks for all")
+            if points.adjusted is Adjusted.FULL
+            else gettext("dropped for all")
+        )
     if points.share is None or points.reached is None:
         return None
     if points.empty:
-        return "not answered"
+        return gettext("not answered")
     if not points.off and points.share in {0, 1}:
         return None
-    found = f"{shown(points.share * 100)} % of {shown(points.of)}"
+    found = gettext("{share} % of {of}").format(
+        share=shown(points.share * 100), of=shown(points.of)
+    )
     if points.off:
-        found += f", minus {shown(points.off)} for wrong choices"
+        found += gettext(", minus {off} for wrong choices").format(off=shown(points.off))
     return f"{found}: {shown(points.reached)}"
 
 
@@ -190,7 +200,7 @@ def result_question(attempt: Attempt, number: int) -> ResultQuestionOut:
     let_out(attempt, clock.now())
     answer = next((one for one in answers_of(attempt) if one.number == number), None)
     if answer is None:
-        raise NotFound("This attempt doesn't have that question.")
+        raise NotFound(gettext("This attempt doesn't have that question."))
     row = answer.presentation
     _, told = told_of(attempt)
     question = opened(row)

@@ -12,6 +12,7 @@ from datetime import datetime, timedelta
 
 from django.conf import settings
 from django.db import transaction
+from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import CourseBank
 from vendaval.groups.models import Enrolment
@@ -48,7 +49,7 @@ from ..assigning.assigned import AssignedTest, RefKind, assigned_test
 from ..columns import LateSave, PlaceData, SoFarData, StandingData
 from ..composing.actions import versions_in
 from ..models import AnswerSoFar, Attempt
-from ..refusals import MIRROR_SAYS, NOTHING_TO_MIRROR, REFUSED
+from ..refusals import NOTHING_TO_MIRROR, mirror_words, refused_words
 from .handing_in import settle
 from .jobs import hand_in_at_the_end
 from .state import keep, own_answer, own_attempt
@@ -98,15 +99,15 @@ def start(person: User, course: str, kind: RefKind, number: int) -> Attempt:
 
 def _refuse_start(given: AssignedTest, now: datetime) -> None:
     if given.opens is not None and now < given.opens:
-        raise Conflict("This test isn't open yet.", code="not_open")
+        raise Conflict(gettext("This test isn't open yet."), code="not_open")
     if given.cut_off is not None and now >= given.cut_off:
-        raise Conflict("This test has closed.", code="closed")
+        raise Conflict(gettext("This test has closed."), code="closed")
     if given.waits is not None:
-        raise Conflict(f"{MIRROR_SAYS[given.waits]}", code=given.waits)
+        raise Conflict(mirror_words(given.waits), code=given.waits)
     if given.composition.questions == 0:
-        raise Conflict(f"{NOTHING_TO_MIRROR}", code="nothing_to_ask")
+        raise Conflict(gettext(NOTHING_TO_MIRROR), code="nothing_to_ask")
     if given.attempts_left == 0:
-        raise Conflict("You have no attempts left.", code="no_attempts_left")
+        raise Conflict(gettext("You have no attempts left."), code="no_attempts_left")
 
 
 def _begun(enrolment: Enrolment, given: AssignedTest, now: datetime, changes: Changes) -> Attempt:
@@ -151,7 +152,8 @@ def _places(
     } - set(versions)
     if missing:
         raise Conflict(
-            "A question of this test was removed from the course. Ask your tutor.", code="not_live"
+            gettext("A question of this test was removed from the course. Ask your tutor."),
+            code="not_live",
         )
     who = f"{settings.SECRET_KEY}:{enrolment.pk}"
     if given.test.mirror_of is None:
@@ -276,7 +278,7 @@ def give_in(person: User, course: str, attempt_id: int, interval: int) -> Attemp
 
     def change(_: Attempt, core: CoreAttempt, now: datetime) -> CoreAttempt:
         if core.paused is not None and settled(core, now).paused is not None:
-            raise Conflict(REFUSED[Refusal.PAUSED], code=Refusal.PAUSED)
+            raise Conflict(refused_words(Refusal.PAUSED), code=Refusal.PAUSED)
         return hand_in(signed(core, interval, now), HandedInBy.LEARNER, now)
 
     attempt = _change(person, course, attempt_id, "hand_in_attempt", change)
@@ -297,10 +299,12 @@ def save(person: User, course: str, attempt_id: int, number: int, saving: Saving
         if why is Refusal.TIME_IS_UP:
             return _kept_aside(attempt, answer, saving, now)
         if why is not None:
-            raise Conflict(REFUSED[why], code=why)
+            raise Conflict(refused_words(why), code=why)
         if saving.data.on_paper and attempt.paper.wanted is PagesWanted.NONE:
-            says = "this test doesn't take pages of paper"
-            raise Unprocessable("You can't answer it on paper.", fields={"data.on_paper": says})
+            says = gettext("this test doesn't take pages of paper")
+            raise Unprocessable(
+                gettext("You can't answer it on paper."), fields={"data.on_paper": says}
+            )
         if saving.counter <= answer.counter:
             return Saved(attempt, answer)
         answer.counter, answer.data, answer.seen = saving.counter, saving.data, True

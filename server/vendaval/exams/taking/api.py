@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated, cast
 
 from django.http import HttpRequest
+from django.utils.translation import gettext
 from ninja import Path, Router
 
 from vendaval.groups.addresses import CourseKey
@@ -119,5 +120,5 @@ def receipt(request: HttpRequest, course: CourseKey, attempt_id: int) -> Receipt
 def _receipt(attempt: Attempt) -> ReceiptOut:
     found = payload.receipt(attempt)
     if found is None:
-        raise Conflict("This attempt isn't finished yet.", code="under_way")
+        raise Conflict(gettext("This attempt isn't finished yet."), code="under_way")
     return found

@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from datetime import datetime
 
 from django.db.models import Q, QuerySet
+from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import course_bank
 from vendaval.delivery.payload import reading_out
@@ -62,7 +63,7 @@ def settle(attempt: Attempt, now: datetime) -> None:
     regrades = regrades_in_force(attempt.assignment_id)
     adjusted = adjusted_by(regrades)
     released: list[OpenQuestion] = []
-    with asking(f"learner {enrolment.person_id}"):
+    with asking(gettext("learner {person_id}").format(person_id=enrolment.person_id)):
         for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
             shown = answer.presentation
             by_hand += len(parts_by_hand(answer))

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import datetime
 
+from django.utils.translation import gettext
+
 from vendaval.bank.snapshot import version_of
 from vendaval.shared import clock
 from vendaval.shared.markdown import to_html
@@ -88,7 +90,10 @@ def sections_out(attempt: Attempt) -> list[SectionOut]:
     ]
     most = 1 + max((place.section for place in attempt.places), default=-1)
     gone = range(len(found) + 1, most + 1)
-    return found + [SectionOut(title=f"Part {n}", directions_html="", minutes=None) for n in gone]
+    return found + [
+        SectionOut(title=gettext("Part {n}").format(n=n), directions_html="", minutes=None)
+        for n in gone
+    ]
 
 
 def _place_out(attempt: Attempt, answer: AnswerSoFar, now: datetime) -> PlaceStateOut:
@@ -168,7 +173,7 @@ def receipt(attempt: Attempt) -> ReceiptOut | None:
         learner=attempt.enrolment.person.display_name,
         attempt_number=attempt.number,
         handed_in=attempt.handed_in_at,
-        why_over=OVER[by],
+        why_over=gettext(OVER[by]),
         answered=sum(one.data.answered or one.data.on_paper for one in answers),
         questions=len(attempt.places),
         number=attempt.receipt,

@@ -7,6 +7,8 @@ from collections.abc import Sequence
 from datetime import datetime
 from fractions import Fraction
 
+from django.utils.translation import gettext, gettext_noop
+
 from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import PlaceOut
@@ -26,7 +28,7 @@ from ..assigning.schemas import StudyStepOut
 from ..assigning.study_first import sections_opened, study_steps
 from ..composing.schemas import LineOut
 from ..models import Attempt, Test
-from ..refusals import MIRROR_SAYS, NOTHING_TO_MIRROR
+from ..refusals import NOTHING_TO_MIRROR, mirror_words
 from .schemas import (
     AttemptLineOut,
     EarnedOut,
@@ -38,10 +40,12 @@ from .schemas import (
 )
 
 OVER = {
-    HandedInBy.LEARNER: "You handed it in.",
-    HandedInBy.CLOCK: "Handed in automatically when the time was up.",
-    HandedInBy.LEAVING: "Handed in because you left. This test had to be done in one sitting.",
-    HandedInBy.TUTOR: "Your tutor handed it in.",
+    HandedInBy.LEARNER: gettext_noop("You handed it in."),
+    HandedInBy.CLOCK: gettext_noop("Handed in automatically when the time was up."),
+    HandedInBy.LEAVING: gettext_noop(
+        "Handed in because you left. This test had to be done in one sitting."
+    ),
+    HandedInBy.TUTOR: gettext_noop("Your tutor handed it in."),
 }
 SCALE = 20
 
@@ -192,7 +196,7 @@ def test_page(given: AssignedTest, enrolment: Enrolment) -> TestPageOut:
         attempts=[attempt_line(one, given, now) for one in given.attempts],
         counts=counts(given, now),
         mirror_ref=f"mirror-{mirror.pk}" if mirror is not None and not mirror_waits else None,
-        mirror_says=None if mirror_waits is None else MIRROR_SAYS[mirror_waits],
+        mirror_says=None if mirror_waits is None else mirror_words(mirror_waits),
     )
 
 
@@ -207,15 +211,15 @@ def _why_not(given: AssignedTest, now: datetime) -> str | None:
     if given.under_way is not None:
         return None
     if given.waits is not None:
-        return MIRROR_SAYS[given.waits]
+        return mirror_words(given.waits)
     if given.composition.questions == 0:
-        return NOTHING_TO_MIRROR
+        return gettext(NOTHING_TO_MIRROR)
     if given.opens is not None and now < given.opens:
-        return "It isn't open yet."
+        return gettext("It isn't open yet.")
     if given.cut_off is not None and now >= given.cut_off:
-        return "It has closed."
+        return gettext("It has closed.")
     if given.attempts_left == 0:
-        return "You have no attempts left."
+        return gettext("You have no attempts left.")
     return None
 
 
@@ -225,14 +229,18 @@ def _allowed(given: AssignedTest) -> str | None:
         return None
     parts = []
     if allowance.times != 1:
-        parts.append(f"{shown_factor(allowance.times)} times the time")
+        parts.append(gettext("{times} times the time").format(times=shown_factor(allowance.times)))
     if allowance.minutes:
-        parts.append(f"{allowance.minutes:g} minutes more")
+        parts.append(gettext("{minutes:g} minutes more").format(minutes=allowance.minutes))
     if allowance.attempts:
         parts.append(counted(allowance.attempts, "more attempt"))
     if allowance.opens or allowance.due or allowance.closes:
-        parts.append("your own dates")
-    return f"You have {' and '.join(parts)}: {allowance.why}." if parts else None
+        parts.append(gettext("your own dates"))
+    return (
+        gettext("You have {parts}: {why}.").format(parts=" and ".join(parts), why=allowance.why)
+        if parts
+        else None
+    )
 
 
 def shown_factor(times: float) -> str:
@@ -267,7 +275,7 @@ def attempt_line(attempt: Attempt, given: AssignedTest, now: datetime) -> Attemp
         number=attempt.number,
         begun=attempt.standing.stretches[0],
         handed_in=attempt.handed_in_at,
-        why_over=OVER[by] if by is not None else None,
+        why_over=gettext(OVER[by]) if by is not None else None,
         points=earned(attempt, given.told(attempt, now)),
     )
 
@@ -284,7 +292,9 @@ def earned(attempt: Attempt, told: Told) -> EarnedOut | None:
         of=shown(total.of),
         waiting=total.waiting,
         per_cent=shown(total.per_cent) if complete else None,
-        scale=f"{shown(total.scaled(SCALE))} of {SCALE}" if complete else None,
+        scale=gettext("{scaled} of {scale}").format(scaled=shown(total.scaled(SCALE)), scale=SCALE)
+        if complete
+        else None,
         band=band_of(rules.bands, total.per_cent) if complete else None,
         passed=_passed(rules, total) if complete else None,
         late_off=f"{shown(100 * total.late_off)} %" if total.late_off else None,

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from django.utils.translation import gettext
+
 from vendaval.bank.snapshot import course_bank
 from vendaval.exams.models import Assignment
 from vendaval.groups.models import Enrolment, Group
@@ -127,7 +129,7 @@ def look_at(group: Group, wanted: LookIn, by: User) -> SignalsOut:
             left = [one for one in page.signals if one is not signal]
             looked = _looked(group, group.course_id)
             return SignalsOut(group=page.group, signals=left, looked=looked)
-    raise NotFound("This is no longer listed.")
+    raise NotFound(gettext("This is no longer listed."))
 
 
 def own_asked(enrolment: Enrolment) -> list[Asking]:
