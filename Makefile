@@ -11,7 +11,7 @@ export OMP_NUM_THREADS := 1
 export OPENBLAS_NUM_THREADS := 1
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts
 
-.PHONY: help demo demo-reset dev test check check-content check-types check-style check-contracts format openapi screenshots fuzz bench-tools benchmark load-test release clean
+.PHONY: help demo demo-reset dev test check check-content check-types check-style check-contracts format openapi screenshots strings fuzz bench-tools benchmark load-test release clean
 
 help: ## What there is
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
@@ -45,7 +45,7 @@ check: ## Format, lint, types, import contracts, API contract, content
 	@echo "== sizes"; $(PY) scripts/check_sizes.py
 
 check-style: .stamps/python .stamps/web
-	@echo "== format and lint"; .venv/bin/ruff format --check -q . && .venv/bin/ruff check -q . && cd web && npx biome check src scripts --error-on-warnings && node scripts/bare-strings.js
+	@echo "== format and lint"; .venv/bin/ruff format --check -q . && .venv/bin/ruff check -q . && $(PY) scripts/bare_strings.py && cd web && npx biome check src scripts --error-on-warnings && node scripts/bare-strings.js
 
 check-types: .stamps/python .stamps/web
 	@echo "== types"; PYTHONPATH=core:server:. .venv/bin/mypy core/vendaval_core server/vendaval && cd web && npx tsc --noEmit
@@ -54,6 +54,7 @@ check-contracts: .stamps/python .stamps/web
 	@echo "== import contracts"; PYTHONPATH=core:server:. .venv/bin/lint-imports --no-cache > .stamps/imports.log || { cat .stamps/imports.log; exit 1; }
 	@mkdir -p var; echo "== migrations"; $(PY) manage.py makemigrations --check --dry-run -v0
 	@echo "== API contract"; scripts/check-openapi
+	@echo "== reading grade"; cd web && npx lingui extract --clean > /dev/null && cd .. && $(PY) scripts/strings.py --grades
 
 check-content: .stamps/python
 	@echo "== content"; $(PY) manage.py load_pack --check
@@ -69,6 +70,10 @@ openapi: .stamps/python .stamps/web ## Write docs/openapi.json, TypeScript types
 screenshots: .stamps/build ## Take docs/screenshots from fresh demo data
 	@scripts/need-chromium
 	@$(PY) scripts/take_screenshots.py
+
+strings: .stamps/python .stamps/web ## Print every sentence of the interface, and its reading grade
+	@cd web && npx lingui extract --clean > /dev/null
+	@$(PY) scripts/strings.py
 
 fuzz: .stamps/python ## Send CALLS (6000) made-up calls to the API with SEED (1): no 5xx, none over a second
 	@mkdir -p var; VENDAVAL_FUZZ_CALLS=$${CALLS:-6000} VENDAVAL_FUZZ_SEED=$${SEED:-1} \

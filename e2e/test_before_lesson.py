@@ -113,7 +113,7 @@ class BeforeLessonTests(BrowserTestCase):
         expect(self.desk.get_by_text("When should Rita begin?")).to_be_visible()
         self.desk.get_by_label("Write to Vera Calado").fill("This week, 20 minutes at a time.")
         self.desk.get_by_role("button", name="Send").click()
-        expect(self.desk.get_by_text("waits for an answer")).to_have_count(0)
+        expect(self.desk.get_by_text("waiting for an answer")).to_have_count(0)
         self.assert_accessible("a talk at the tutor's", self.desk)
         home.reload()
         expect(home.get_by_text("This week, 20 minutes at a time.")).to_be_visible()

@@ -82,7 +82,7 @@ class ExamTests(SittingTestCase):
         self.at(page, 2)
         page.keyboard.press("s")
         page.get_by_role("button", name="Strike out choice 1").press("Enter")
-        expect(page.get_by_text("struck out")).to_have_count(1)
+        expect(page.get_by_text("crossed out")).to_have_count(1)
         self.answer(page, attempt, 2)
         page.keyboard.press("c")
         expect(page.get_by_role("heading", name="Every question has an answer")).to_be_focused()

@@ -37,7 +37,7 @@ class StoryTests(WholeCourseTestCase):
         expect(
             page.get_by_role("heading", name="Saved: you haven't been taught this yet.")
         ).to_be_focused()
-        page.get_by_role("button", name="Take it back").click()
+        page.get_by_role("button", name="Undo").click()
         expect(page.get_by_role("region", name="Feedback")).to_have_count(0)
         swap = page.get_by_role("button", name=re.compile("^Swap to "))
         if swap.count():

@@ -123,7 +123,7 @@ class Band:
 
 
 USUAL_BANDS = (
-    Band("not yet", Fraction(0)),
+    Band("not yet", Fraction(0)),  # not said: a name that the tutor can change
     Band("nearly", Fraction(60)),
     Band("ready", Fraction(80)),
 )

@@ -141,7 +141,7 @@ def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iter
 
 def _attempts(rules: Rules) -> Iterator[Pair]:
     if rules.attempts == 1:
-        yield "Attempts", "One."
+        yield "Attempts", gettext("One.")
     elif rules.attempts is None:
         yield (
             "Attempts",
@@ -220,7 +220,7 @@ def _told(rules: Rules) -> Iterator[Pair]:
 
 def _materials(rules: Rules) -> Iterator[Pair]:
     tools = [gettext(TOOLS[tool]) for tool in Tool if tool in rules.tools]
-    yield "Tools", f"{', '.join(tools).capitalize()}." if tools else "None."
+    yield "Tools", f"{', '.join(tools).capitalize()}." if tools else gettext("None.")
     if rules.open_book:
         yield "Book", gettext("Open book: you may look things up.")
     if rules.working is WorkingWanted.ALL:

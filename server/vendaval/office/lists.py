@@ -26,7 +26,8 @@ from vendaval.shared.sandbox import in_sandbox
 from .newcomers import Newcomer, faults_of, known_mails, today
 from .scope import groups_of
 
-COLUMNS = ("name", "mail", "role", "group", "born", "guardian", "guardian mail")
+GUARDIAN_MAIL = "guardian mail"  # not said: the heading of a column
+COLUMNS = ("name", "mail", "role", "group", "born", "guardian", GUARDIAN_MAIL)
 WANTED = ("name", "mail", "role")
 MOST_BYTES = 2_000_000
 SHEETS = "vendaval.office.sheet_reading"
@@ -149,9 +150,11 @@ def _row(
     guardian = _name(cells["guardian"], faults) if cells.get("guardian") else ""
     for what, address in (
         ("mail", mail),
-        ("guardian mail", cells.get("guardian mail", "")),
+        (GUARDIAN_MAIL, cells.get(GUARDIAN_MAIL, "")),
     ):
-        if (what == "mail" or address) and not _is_mail(address):
+        if what == "mail" and not address:
+            faults.append(gettext("The mail address is missing."))
+        elif address and not _is_mail(address):
             faults.append(
                 gettext("“{address}” in “{what}” isn't a mail address.").format(
                     address=address[:60], what=what
@@ -168,7 +171,7 @@ def _row(
         group=group,
         born=born,
         guardian_name=guardian,
-        guardian_mail=cells.get("guardian mail", ""),
+        guardian_mail=cells.get(GUARDIAN_MAIL, ""),
     )
     if role is not None:
         faults += faults_of(newcomer, school, today())

@@ -17,7 +17,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from vendaval_core.errors import CoreError
 
 # What SQLite's driver says of a number beyond 64 bits, which names no row.
-OVERFLOWN = "too large to convert to SQLite INTEGER"
+OVERFLOWN = "too large to convert to SQLite INTEGER"  # not said
 logger = logging.getLogger("vendaval.api")
 
 
@@ -166,7 +166,7 @@ def install(api: NinjaAPI) -> None:
             request,
             408,
             "broken_off",
-            gettext("The connection dropped before everything arrived. Send it again."),
+            gettext("The connection dropped too soon. Send it again."),
         )
 
     @api.exception_handler(Exception)

@@ -61,7 +61,7 @@ export default function AccountMenu({ name, links, onKeys }: Props) {
                 className={item}
                 onSelect={keepOpen}
               >
-                {size} %<DropdownMenu.ItemIndicator>{t`chosen`}</DropdownMenu.ItemIndicator>
+                {size}%<DropdownMenu.ItemIndicator>{t`chosen`}</DropdownMenu.ItemIndicator>
               </DropdownMenu.RadioItem>
             ))}
           </DropdownMenu.RadioGroup>

@@ -147,7 +147,7 @@ export function FeedbackPanel({
                 kind="quiet"
                 onClick={actions.takeBack}
                 disabled={actions.busy}
-              >{t`Take it back`}</Button>
+              >{t`Undo`}</Button>
             )}
             {run.spell !== null && question.closed && (run.miss !== null || run.goal?.reached) && (
               <Link

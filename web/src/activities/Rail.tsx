@@ -151,7 +151,7 @@ const STATES = {
   settled: 'settled',
   exhausted: t`no more questions`,
   held: 'held',
-  lost: t`not held`,
+  lost: t`not remembered`,
 } as const
 
 function Progress({ run, current }: { run: Schemas['RunOut']; current: string }) {

@@ -3,9 +3,9 @@ import { ToggleGroup } from 'radix-ui'
 import type { Confidence } from './draft'
 
 const LEVELS: [Confidence, string][] = [
-  [50, '50 %'],
-  [70, '70 %'],
-  [90, '90 %'],
+  [50, '50%'],
+  [70, '70%'],
+  [90, '90%'],
   [100, 'sure'],
 ]
 

@@ -57,7 +57,7 @@ it('says how long something took, rounded once', () => {
 })
 
 it('counts with the right noun', () => {
-  expect([0, 1, 2, 11].map((n) => counted(n, 'miss', 'misses'))).toEqual([
+  expect([0, 1, 2, 11].map((n) => counted(n, 'miss'))).toEqual([
     'no misses',
     'one miss',
     'two misses',

@@ -25,8 +25,8 @@ export function day(iso: string): string {
   const date = new Date(iso)
   const midnight = (d: Date) => new Date(d.getFullYear(), d.getMonth(), d.getDate()).getTime()
   const ago = Math.round((midnight(new Date()) - midnight(date)) / 86_400_000)
-  if (ago === 0) return 'today'
-  return ago === 1 ? 'yesterday' : dayFormat.format(date)
+  if (ago === 0) return t`today`
+  return ago === 1 ? t`yesterday` : dayFormat.format(date)
 }
 
 /** Sunday 22 November */
@@ -34,9 +34,37 @@ export const longDay = (iso: string) => longDayFormat.format(new Date(iso))
 
 const SMALL = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten']
 
+/** What is counted in sentences: one, and several. */
+const NOUNS = {
+  answer: [t`answer`, t`answers`],
+  attempt: [t`attempt`, t`attempts`],
+  assignment: [t`assignment`, t`assignments`],
+  family: [t`family`, t`families`],
+  group: [t`group`, t`groups`],
+  guardian: [t`guardian`, t`guardians`],
+  invitation: [t`invitation`, t`invitations`],
+  learner: [t`learner`, t`learners`],
+  mail: [t`mail`, t`mails`],
+  minute: [t`minute`, t`minutes`],
+  miss: [t`miss`, t`misses`],
+  'other task': [t`other task`, t`other tasks`],
+  page: [t`page`, t`pages`],
+  person: [t`person`, t`people`],
+  piece: [t`piece`, t`pieces`],
+  question: [t`question`, t`questions`],
+  row: [t`row`, t`rows`],
+  'spare code': [t`spare code`, t`spare codes`],
+  target: [t`target`, t`targets`],
+  test: [t`test`, t`tests`],
+  thing: [t`thing`, t`things`],
+  topic: [t`topic`, t`topics`],
+  try: [t`try`, t`tries`],
+  week: [t`week`, t`weeks`],
+} as const
+
 /** Small numbers in words, with their noun: one miss, 12 misses. */
-export function counted(n: number, one: string, many = `${one}s`): string {
-  return `${SMALL[n] ?? n} ${n === 1 ? one : many}`
+export function counted(n: number, noun: keyof typeof NOUNS): string {
+  return `${SMALL[n] ?? n} ${NOUNS[noun][n === 1 ? 0 : 1]}`
 }
 
 export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
@@ -84,6 +112,6 @@ export const shortWeekday = (day: string) => weekdayFormat.format(new Date(`${da
 /** today, tomorrow, in 12 days */
 export function untilDay(from: string, to: string): string {
   const days = Math.round((Date.parse(to) - Date.parse(from)) / 86_400_000)
-  if (days <= 0) return 'today'
-  return days === 1 ? 'tomorrow' : t`in ${days} days`
+  if (days <= 0) return t`today`
+  return days === 1 ? t`tomorrow` : t`in ${days} days`
 }

@@ -89,4 +89,4 @@ def _mean(row: Assignment, attempts: Sequence[Attempt]) -> str | None:
             shares.setdefault(attempt.enrolment_id, []).append(attempt.total.core().share)
     kept = [kept_score(row.test.rules.score_kept, own) for own in shares.values()]
     values = [one.share for one in kept if one is not None]
-    return f"{shown(100 * sum(values, Fraction(0)) / len(values))} %" if values else None
+    return f"{shown(100 * sum(values, Fraction(0)) / len(values))}%" if values else None

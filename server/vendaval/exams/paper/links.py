@@ -23,7 +23,7 @@ from ..taking.state import LOADED, own_attempt
 from .pages import refuse_closed
 from .schemas import PhoneLinkOut, PhoneOut
 
-SALT = "pages of paper"
+SALT = "pages of paper"  # not said
 GONE = gettext_noop("This link doesn't work any more. Get a new one where you took the test.")
 
 

@@ -174,8 +174,8 @@ def preview(assignment: Assignment, family: str, way: RegradeWay) -> RegradePrev
             name=attempt.enrolment.person.display_name,
             before=_points(before),
             after=_points(after),
-            before_per_cent=f"{shown(before.core().per_cent)} %",
-            after_per_cent=f"{shown(after.core().per_cent)} %",
+            before_per_cent=f"{shown(before.core().per_cent)}%",
+            after_per_cent=f"{shown(after.core().per_cent)}%",
         )
         for attempt, before, after in pairs
         if before != after
@@ -198,4 +198,4 @@ def _points(total: TotalData) -> str:
 
 def _mean(totals: Sequence[TotalData]) -> str:
     shares = [total.core().per_cent for total in totals]
-    return f"{shown(sum(shares, Fraction(0)) / len(shares))} %" if shares else ""
+    return f"{shown(sum(shares, Fraction(0)) / len(shares))}%" if shares else ""

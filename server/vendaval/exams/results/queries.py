@@ -186,7 +186,7 @@ def sum_of(points: QuestionPoints) -> str | None:
         return gettext("not answered")
     if not points.off and points.share in {0, 1}:
         return None
-    found = gettext("{share} % of {of}").format(
+    found = gettext("{share}% of {of}").format(
         share=shown(points.share * 100), of=shown(points.of)
     )
     if points.off:
@@ -241,5 +241,5 @@ def _try(row: Try, question: OpenQuestion, told: Told) -> ResultTryOut:
         number=row.number,
         at=row.at,
         given="; ".join(words for words in said if words),
-        share=f"{shown(100 * sum(shares, Fraction(0)) / len(shares))} %" if known else None,
+        share=f"{shown(100 * sum(shares, Fraction(0)) / len(shares))}%" if known else None,
     )

@@ -160,7 +160,7 @@ def counts(given: AssignedTest, now: datetime) -> str | None:
     )
     if kept is None:
         return None
-    return f"{shown(100 * kept.share)} % ({kept.says})"
+    return f"{shown(100 * kept.share)}% ({kept.says})"
 
 
 def test_page(given: AssignedTest, enrolment: Enrolment) -> TestPageOut:
@@ -297,7 +297,7 @@ def earned(attempt: Attempt, told: Told) -> EarnedOut | None:
         else None,
         band=band_of(rules.bands, total.per_cent) if complete else None,
         passed=_passed(rules, total) if complete else None,
-        late_off=f"{shown(100 * total.late_off)} %" if total.late_off else None,
+        late_off=f"{shown(100 * total.late_off)}%" if total.late_off else None,
     )
 
 

@@ -29,7 +29,7 @@ const KEYS: [string, string][] = [
   [']', t`Next question`],
   ['F', t`Flag`],
   ['N', t`Note`],
-  ['S', t`Strike out choices`],
+  ['S', t`Cross out choices`],
   ['A', t`Working area`],
   ['M', t`Highlighter`],
   ['K', t`Calculator`],

@@ -77,7 +77,7 @@ export function ExamStrip(props: Props) {
         </Tool>
         {has('notes') && <Tool hint="N" on={props.noting} onClick={props.onNote}>{t`Note`}</Tool>}
         {has('strike_out') && (
-          <Tool hint="S" on={props.striking} onClick={props.onStrike}>{t`Strike out`}</Tool>
+          <Tool hint="S" on={props.striking} onClick={props.onStrike}>{t`Cross out`}</Tool>
         )}
         {has('working') && (
           <Tool hint="A" on={props.working} onClick={props.onWorking}>{t`Working`}</Tool>

@@ -47,9 +47,7 @@ export function SendOne({
             disabled={send.isPending}
             onClick={() => send.mutate()}
           >{t`Send this answer`}</Button>
-          {all > 1 && (
-            <span className="text-ink-2">{t`${counted(left, 'try', 'tries')} left`}</span>
-          )}
+          {all > 1 && <span className="text-ink-2">{t`${counted(left, 'try')} left`}</span>}
         </div>
       )}
       <div aria-live="assertive">

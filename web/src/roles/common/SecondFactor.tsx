@@ -38,7 +38,7 @@ export function SecondFactor({ on, left }: { on: boolean; left: number }) {
       <h2 className="text-xl">{t`Two-step sign-in`}</h2>
       <p className="mt-1 mb-3 max-w-2xl text-ink-2">
         {on
-          ? t`We’ll ask for a code each time you sign in. You have ${counted(left, t`spare code`)} left, in case you lose the device.`
+          ? t`We’ll ask for a code each time you sign in. You have ${counted(left, 'spare code')} left, in case you lose the device.`
           : t`You can see other people’s work. So it’s safer to sign in with a code from your device as well as your password.`}
       </p>
       {confirm.data && <Spares spares={confirm.data.spares} />}

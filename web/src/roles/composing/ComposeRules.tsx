@@ -19,7 +19,7 @@ const WHEN: [When, string][] = [
   ['due', t`after the due date`],
   ['closed', t`after closing`],
   ['last_attempt', t`after the last attempt`],
-  ['marks_out', t`when marks go out`],
+  ['marks_out', t`when marks are released`],
   ['never', 'never'],
 ]
 const TOLD = [
@@ -32,7 +32,7 @@ const TOOLS = [
   ['working', t`working area`],
   ['notes', 'notes'],
   ['marker', t`highlighter`],
-  ['strike_out', t`striking out choices`],
+  ['strike_out', t`crossing out choices`],
   ['aloud', t`reading aloud`],
   ['calculator', 'calculator'],
   ['scientific', t`scientific calculator`],
@@ -94,7 +94,7 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
             ['first', t`the first`],
             ['best', t`the best`],
             ['latest', t`the latest`],
-            ['mean', t`their mean`],
+            ['mean', t`the average`],
           ],
           rules.score_kept ?? 'first',
           (text) => text as Rules['score_kept'],
@@ -207,7 +207,7 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
         >{t`open book`}</Check>
       </div>
       <fieldset className="mt-5">
-        <legend className="font-semibold">{t`Learners are told`}</legend>
+        <legend className="font-semibold">{t`What learners see`}</legend>
         <div className="mt-1 grid gap-x-6 gap-y-4 @xl:grid-cols-2 @4xl:grid-cols-4">
           {TOLD.map(([name, label]) => (
             <Pick

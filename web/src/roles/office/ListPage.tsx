@@ -62,7 +62,7 @@ export default function ListPage() {
         )}
         {take.data && (
           <p role="status" className="text-lg">
-            {t`${capital(counted(take.data.people, t`person is`, t`people are`))} imported, and ${counted(take.data.mails, t`mail goes`, t`mails go`)} out.`}{' '}
+            {t`Imported ${counted(take.data.people, 'person')}. We’re sending ${counted(take.data.mails, 'mail')}.`}{' '}
             <TextLink to="/office/people?state=invited">{t`See who is invited`}</TextLink>
           </p>
         )}
@@ -87,7 +87,7 @@ function Checked({
     <>
       <p role="status" className="text-lg font-semibold">
         {sound
-          ? t`${capital(counted(found.all, 'person', 'people'))} can be imported${found.guardians ? t`, with ${counted(found.guardians, 'guardian')}` : ''}.`
+          ? t`${capital(counted(found.all, 'person'))} can be imported${found.guardians ? t`, with ${counted(found.guardians, 'guardian')}` : ''}.`
           : t`${capital(counted(found.faulty, 'row'))} of ${found.all} can’t be imported. Correct the file and choose it again. Nothing is imported until every row is right.`}
       </p>
       {sound && (

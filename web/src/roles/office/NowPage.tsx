@@ -23,7 +23,7 @@ export default function NowPage() {
                 : t`${capital(counted(todo.length, 'thing'))} to check`}
             </h1>
             <p className="mt-1 text-ink-2">
-              {t`${school}: ${counted(people, 'person', 'people')}, ${counted(learners, 'learner')} among them, in ${counted(groups, 'group')}.`}
+              {t`${school}: ${counted(people, 'person')}, ${counted(learners, 'learner')} among them, in ${counted(groups, 'group')}.`}
             </p>
             <ul className="mt-5">
               {todo.map((one) => (

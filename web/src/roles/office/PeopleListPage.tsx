@@ -70,7 +70,7 @@ export default function PeopleListPage() {
         {({ people, page, pages, all }) => (
           <>
             <p role="status" className="mt-4 text-ink-2">
-              {all === 0 ? t`No people match.` : capital(counted(all, 'person', 'people'))}
+              {all === 0 ? t`No people match.` : capital(counted(all, 'person'))}
             </p>
             <ul className="mt-1">
               {people.map((one) => (

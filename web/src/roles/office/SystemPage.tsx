@@ -119,7 +119,7 @@ function Calibrations({ calibrations }: { calibrations: Schemas['CalibrationLine
           >
             <span>
               <strong>{one.course}</strong>
-              {t`, ${counted(one.families, 'family', 'families')} from ${counted(one.answers, 'answer')}`}
+              {t`, ${counted(one.families, 'family')} from ${counted(one.answers, 'answer')}`}
             </span>
             <span className="text-ink-2">
               {t`proposed by ${one.made_by}, ${moment(one.made_at)}`}

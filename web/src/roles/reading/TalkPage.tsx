@@ -68,7 +68,7 @@ function OneTalk({ learner, talk, tutor }: { learner: number; talk: Talk; tutor:
       {tutor && (
         <h2 className="text-xl">
           {talk.name}
-          {talk.waits && <span className="text-base text-part"> {t`waits for an answer`}</span>}
+          {talk.waits && <span className="text-base text-part"> {t`waiting for an answer`}</span>}
         </h2>
       )}
       <ol className="mt-2 grid gap-3">

@@ -113,7 +113,7 @@ function Line({
           aria-label={t`Undo: ${regrade.title}. ${regrade.says}`}
           disabled={undo.isPending}
           onClick={() => undo.mutate()}
-        >{t`Take it back`}</Button>
+        >{t`Undo`}</Button>
       )}
       <Problem error={undo.error} />
     </li>

@@ -57,7 +57,7 @@ export function Answer({
                 inline
                 className={struck ? 'flex-1 text-ink-3 line-through' : 'flex-1'}
               />
-              {struck && <span className="sr-only">{t`struck out`}</span>}
+              {struck && <span className="sr-only">{t`crossed out`}</span>}
               {picked && closed && one && (
                 <Sign kind={state.state === 'right' ? 'right' : 'wrong'} />
               )}
@@ -71,7 +71,7 @@ export function Answer({
               <button
                 type="button"
                 aria-pressed={struck}
-                aria-label={t`Strike out choice ${i + 1}`}
+                aria-label={t`Cross out choice ${i + 1}`}
                 disabled={picked}
                 onClick={() => strike.toggle(choice.id)}
                 className="size-11 shrink-0 rounded-lg text-ink-2 hover:bg-rail disabled:opacity-40"

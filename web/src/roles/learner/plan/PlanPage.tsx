@@ -43,7 +43,6 @@ function ToDate({ plan, on }: { plan: Plan; on: string }) {
         <section className="min-w-0">
           <p className="text-ink-2">
             {t`Plan to ${longDay(on)} (${plan.days} days), based on ${a_week} minutes a week`}
-            {!plan.said_minutes && t``}
           </p>
           <h1 className="mt-0.5 max-w-3xl text-3xl">{plan.headline}</h1>
           {plan.details.map((detail) => (

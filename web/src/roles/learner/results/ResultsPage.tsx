@@ -112,7 +112,7 @@ export function Headline({ results }: { results: Results }) {
         {points.waiting > 0
           ? t`${points.marked} of ${points.of} points so far. ${counted(points.waiting, 'question')} ${points.waiting === 1 ? 'waits' : 'wait'} not marked yet.`
           : [
-              `${points.per_cent} %`,
+              `${points.per_cent}%`,
               points.scale,
               points.band,
               points.passed === null ? null : points.passed ? 'passed' : t`not passed`,

@@ -141,7 +141,7 @@ function lead(tests: Line[], tasks: Task[], openTests: number, openTasks: number
   if (openTests + openTasks === 0) return t`Nothing to do here.`
   const parts = [
     openTests > 0 && counted(openTests, 'test'),
-    openTasks > 0 && counted(openTasks, t`other task`, t`other tasks`),
+    openTasks > 0 && counted(openTasks, 'other task'),
   ].filter((part) => part !== false)
   const waits = openTests + openTasks === 1 ? 'waits' : 'wait'
   return t`${capital(parts.join(' and '))} ${waits} for you. Opening a test doesn’t start it.`

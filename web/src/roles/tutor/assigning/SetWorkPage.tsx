@@ -45,7 +45,7 @@ export default function SetWorkPage() {
                     ? t`No work set yet.`
                     : open === 0
                       ? t`Everyone has finished.`
-                      : t`${capital(counted(open, t`assignment is`, t`assignments are`))} not started or not finished by somebody.`}
+                      : t`Not everybody has started and finished ${counted(open, 'assignment')}.`}
                 </p>
               </div>
               <p className="flex flex-wrap gap-3">

@@ -28,7 +28,7 @@ export function TakeBack({
         disabled={busy}
         onClick={() => (sure ? onTake() : setSure(true))}
       >
-        {sure ? t`Yes, withdraw it` : t`Take it back`}
+        {sure ? t`Yes, withdraw it` : t`Undo`}
       </Button>
       {sure && <Button kind="quiet" onClick={() => setSure(false)}>{t`Save test`}</Button>}
     </span>
