@@ -42,7 +42,7 @@ class AccountTests(BrowserTestCase):
         self.page.add_init_script(FORBID)
         self.begin()
         self.think()
-        self.page.get_by_role("radio", name="90 per cent sure").click()
+        self.page.get_by_role("radio", name="90% sure").click()
         for part in self.page.locator("main form fieldset").all():
             part.locator("label").first.click()
         fields = self.page.locator("main form input:not([type=radio]):not([type=checkbox])")

@@ -53,7 +53,7 @@ class CircleTests(BrowserTestCase):
         expect(page.get_by_role("button", name="Send answer")).to_be_visible()
         self.clock.forward(days=2)
         self.give(right=True)
-        expect(page.get_by_text("Mended: this one is off your list")).to_be_visible()
+        expect(page.get_by_text("Well done. This one is off your list")).to_be_visible()
         page.goto(self.address("/review"))
         expect(page.get_by_role("heading", name="No mistakes to correct")).to_be_visible()
 
@@ -80,7 +80,7 @@ class CircleTests(BrowserTestCase):
         page, other = self.page, self.new_page()
         self.sign_in(other)
         other.goto(self.address("/review"))
-        expect(other.get_by_role("heading", name="One miss to mend")).to_be_visible()
+        expect(other.get_by_role("heading", name="One miss to correct")).to_be_visible()
         page.goto(self.address("/review"))
         page.get_by_role("button", name="Set aside").click()
         expect(page.get_by_text("Set aside").first).to_be_visible()
@@ -93,7 +93,7 @@ class CircleTests(BrowserTestCase):
         page.get_by_role("button", name="Put it back on the list").click()
         expect(page.get_by_role("button", name="Try it with new numbers")).to_be_visible()
         other.reload()
-        expect(other.get_by_role("heading", name="One miss to mend")).to_be_visible()
+        expect(other.get_by_role("heading", name="One miss to correct")).to_be_visible()
 
     def test_a_date_a_plan_and_twenty_minutes(self) -> None:
         page = self.page
@@ -107,12 +107,12 @@ class CircleTests(BrowserTestCase):
         expect(page.get_by_text("Saved.")).to_be_visible()
         page.goto(self.address("/plan"))
         heading = page.get_by_role(
-            "heading", name=re.compile("^As you plan it, you will most likely")
+            "heading", name=re.compile("^With this plan you will most likely")
         )
         expect(heading).to_be_visible()
         expect(page.get_by_text("no time")).to_have_count(1)
         expect(
-            page.get_by_role("img", name=re.compile("topics at the target, between"))
+            page.get_by_role("img", name=re.compile("topics at the target, usually between"))
         ).to_be_visible()
         self.assert_accessible("the plan")
 
@@ -126,7 +126,7 @@ class CircleTests(BrowserTestCase):
         expect(page.get_by_text(re.compile("questions left of"))).to_be_visible()
         self.give(right=True)
         page.get_by_role("button", name="Save and exit").click()
-        page.get_by_role("link", name=re.compile("^Carry on: Carry on your 10 minutes")).click()
+        page.get_by_role("link", name=re.compile("^Continue: Continue your 10 minutes")).click()
         self.assert_accessible("a spell of work")
         page.get_by_role("button", name="Stop here").click()
         expect(page.get_by_role("link", name="See what comes next")).to_be_visible()
@@ -197,7 +197,7 @@ class CircleTests(BrowserTestCase):
         page.keyboard.press("a")
         area = page.get_by_role("region", name="Working area")
         area.get_by_label(re.compile("^Working: lines")).fill("range $3.2$ m")
-        sheet = area.get_by_role("img", name=re.compile("^Sheet to sketch on"))
+        sheet = area.get_by_role("img", name=re.compile("^Drawing area"))
         sheet.scroll_into_view_if_needed()
         box = sheet.bounding_box()
         assert box is not None

@@ -35,7 +35,7 @@ class EditingTests(BrowserTestCase):
         dialog.get_by_role("button", name="Leave").click()
         expect(mine.get_by_role("heading", name="Messages", exact=True)).to_be_visible()
         mine.goto(f"{self.live_server_url}/tutor/groups/{group.pk}/settings")
-        expect(mine.get_by_text("This is what you typed before")).to_be_visible()
+        expect(mine.get_by_text("This is what you typed earlier")).to_be_visible()
         expect(mine.get_by_label("Name of the group")).to_have_value("Tuesday evening")
 
         mine.get_by_role("button", name="Save settings").click()

@@ -53,11 +53,11 @@ class PaperPagesTests(SittingTestCase):
         page.get_by_label("Files with pages").set_input_files(
             {"name": "no.jpg", "mimeType": "image/jpeg", "buffer": b"not a picture"}
         )
-        expect(page.get_by_text("This file can't be read.")).to_be_visible()
+        expect(page.get_by_text("We can't read this file.")).to_be_visible()
         self.errors = [one for one in self.errors if "422" not in one]
         page.get_by_role("button", name="Move page 2 forward").click()
         expect(page.get_by_label("Page 2 answers 2")).to_be_checked()
-        page.get_by_role("button", name="Take page 1 away").click()
+        page.get_by_role("button", name="Remove page 1").click()
         expect(page.get_by_role("heading", name="One page in")).to_be_visible()
         page.get_by_role("button", name="Turn page 1").click()
         self.assert_accessible("pages of paper")
@@ -65,7 +65,7 @@ class PaperPagesTests(SittingTestCase):
         self.assert_accessible("pages of paper at 390 px")
         page.get_by_role("button", name="That’s all my pages").click()
         page.get_by_role("button", name="Yes, that’s all").click()
-        expect(page.get_by_text("Your tutor has them")).to_be_visible()
+        expect(page.get_by_text("Your tutor has all your pages.")).to_be_visible()
         self.assertEqual(PaperRow.objects.get().came, "phone")
 
         page.get_by_role("link", name="See the results").click()

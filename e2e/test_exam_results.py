@@ -51,8 +51,10 @@ class ExamResultsTests(SittingTestCase):
         page.get_by_role("dialog").get_by_role("button", name="Hand in").click()
         page.get_by_role("link", name="See the results").click()
         expect(page.get_by_role("heading", name="1 of 2 points")).to_be_visible()
-        expect(page.get_by_text("Ten learners took it: from 0 to 100 per cent")).to_be_visible()
-        expect(page.get_by_text("Yours is 50.")).to_be_visible()
+        expect(
+            page.get_by_text("Ten learners took it. Their results go from 0% to 100%")
+        ).to_be_visible()
+        expect(page.get_by_text("You got 50%.")).to_be_visible()
         expect(page.get_by_text("Zulmira")).to_have_count(0)
         expect(page.get_by_role("heading", name="How it changed your levels")).to_be_visible()
         self.assert_accessible("results")
@@ -71,9 +73,9 @@ class ExamResultsTests(SittingTestCase):
 
         page.goto(self.address(f"/tests/attempts/{attempt.pk}/results/2"))
         page.get_by_role("button", name="Contest this mark").click()
-        page.get_by_label("Why the mark").fill("Both levels can be meant.")
+        page.get_by_label("Why do you think").fill("Both levels can be meant.")
         page.get_by_role("button", name="Contest it").click()
-        expect(page.get_by_text("It waits for your tutor.")).to_be_visible()
+        expect(page.get_by_text("Your tutor will look at it.")).to_be_visible()
 
         desk = self.new_page()
         self.enter(desk, clara, "/tutor/help")

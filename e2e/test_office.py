@@ -68,14 +68,14 @@ class OfficeTests(BrowserTestCase):
         guardian.set_viewport_size(PHONE)
         self.accept(learner, "duarte@lopo.example", "seven green oars")
         expect(learner.get_by_role("main").get_by_role("status")).to_contain_text(
-            "As soon as your guardian agrees"
+            "You can sign in as soon as your guardian agrees"
         )
         self.assert_accessible("an invitation taken", learner)
         learner.goto(self.live_server_url)
         learner.get_by_label("User name or mail address").fill("duarte@lopo.example")
         learner.get_by_label("Password").fill("seven green oars")
         learner.get_by_role("button", name="Sign in", exact=True).click()
-        expect(learner.get_by_role("alert")).to_contain_text("A guardian has still to agree")
+        expect(learner.get_by_role("alert")).to_contain_text("A guardian has to agree")
         self.errors.clear()
 
         self.accept(guardian, "irene@lopo.example", "nine red buoys")
@@ -112,13 +112,13 @@ class OfficeTests(BrowserTestCase):
 
         choose(wrong)
         said = desk.get_by_role("main").get_by_role("status")
-        expect(said).to_contain_text("One row of 2 cannot be taken in")
-        expect(desk.get_by_text("There is no group called “Friday”.")).to_be_visible()
-        expect(desk.get_by_role("button", name="Take in")).to_have_count(0)
+        expect(said).to_contain_text("One row of 2 can’t be imported")
+        expect(desk.get_by_text("We can't find a group called “Friday”.")).to_be_visible()
+        expect(desk.get_by_role("button", name="Import")).to_have_count(0)
         self.assert_accessible("a list with faults", desk)
         choose(wrong.replace("Friday", "tuesday evening"))
-        desk.get_by_role("button", name="Take in and invite all 2").click()
-        expect(said).to_contain_text("Two people are taken in")
+        desk.get_by_role("button", name="Import and invite all 2").click()
+        expect(said).to_contain_text("Imported two people")
         desk.get_by_role("link", name="See who is invited").click()
         expect(desk.get_by_role("listitem").filter(has_text="Nel Reis")).to_contain_text(
             "invited, not accepted yet"

@@ -43,14 +43,16 @@ class PeopleTests(BrowserTestCase):
         self.give(right=False)
         page.get_by_role("button", name="Ask or report").click()
         sheet = page.get_by_role("dialog")
-        sheet.get_by_label(re.compile("^What you do not see")).fill("From where do I count?")
+        sheet.get_by_label(re.compile("^What don’t you understand")).fill("From where do I count?")
         sheet.get_by_label("Beatriz Sá").check()
         self.assert_accessible("asking for help")
         sheet.get_by_role("button", name="Ask", exact=True).click()
-        expect(sheet.get_by_text("The answer comes to your messages.")).to_be_visible()
+        expect(sheet.get_by_text("You’ll find the answer in your messages.")).to_be_visible()
 
         tutor = self.page_of(self.clara, "/tutor")
-        heading = tutor.get_by_role("heading", name=re.compile("^One person waits for your answer"))
+        heading = tutor.get_by_role(
+            "heading", name=re.compile("^One learner is waiting for your reply")
+        )
         expect(heading).to_be_visible()
         self.assert_accessible("a group", tutor)
         tutor.get_by_role("link", name="Answer one question").click()
@@ -58,7 +60,7 @@ class PeopleTests(BrowserTestCase):
         expect(tutor.get_by_text("From where do I count?")).to_be_visible()
         expect(tutor.get_by_role("heading", name="Working")).to_be_visible()
         self.assert_accessible("a thread as the tutor sees it", tutor)
-        tutor.get_by_label(re.compile("^Write here")).fill("From low water: $h = 3$.")
+        tutor.get_by_label(re.compile("^Your reply")).fill("From low water: $h = 3$.")
         tutor.get_by_role("button", name="Send", exact=True).click()
         expect(tutor.get_by_text("From low water")).to_be_visible()
 
@@ -130,7 +132,7 @@ class PeopleTests(BrowserTestCase):
 
         self.page.reload()
         self.page.get_by_role("button", name=re.compile("^End the link with Teresa")).click()
-        expect(self.page.get_by_text("Nobody reads your pages")).to_be_visible()
+        expect(self.page.get_by_text("You have no guardian here")).to_be_visible()
         self.assertIsNotNone(Guardianship.objects.get().until)
         self.errors.clear()
         guardian.reload()

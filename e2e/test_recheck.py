@@ -40,7 +40,7 @@ class RecheckTests(BrowserTestCase):
         self.clock.forward(days=8)
         self.sign_in()
         expect(
-            self.page.get_by_text("Tidal terms: met or last held eight days ago.")
+            self.page.get_by_text("Tidal terms: you reached the target eight days ago.")
         ).to_be_visible()
         self.page.get_by_role("button", name=re.compile("^Recheck: Recheck")).click()
         for turn in range(4):
@@ -51,9 +51,11 @@ class RecheckTests(BrowserTestCase):
             if turn < 3:
                 self.go_on()
         feedback = self.page.get_by_role("region", name="Feedback")
-        expect(feedback.get_by_text("Tidal terms held. It is secure")).to_be_visible()
+        expect(
+            feedback.get_by_text("Tidal terms: you still know it, so it's secure")
+        ).to_be_visible()
         self.page.get_by_role("button", name="See your results").click()
-        expect(self.page.get_by_role("heading", name="One target held, of 1")).to_be_visible()
+        expect(self.page.get_by_role("heading", name="One target remembered, of 1")).to_be_visible()
         expect(self.page.get_by_text("remembered")).to_be_visible()
         self.page.goto(self.address("/topics"))
-        expect(self.page.get_by_text("secure, next check")).to_be_visible()
+        expect(self.page.get_by_text("remembered, next check")).to_be_visible()

@@ -46,7 +46,7 @@ class RegradingTests(SittingTestCase):
         page.get_by_label("Reason (learners will read it)").fill("The answer is right too.")
         self.assert_accessible("a question to be regraded", page)
         page.get_by_role("button", name="Change one attempt").click()
-        expect(page.get_by_text("waits to be applied, 0 of one attempt")).to_be_visible()
+        expect(page.get_by_text("waiting to be applied, 0 of one attempt")).to_be_visible()
         apply_in_background.func(Regrade.objects.get().pk)
         expect(page.get_by_text("applied", exact=True)).to_be_visible()
         self.assert_accessible("what was regraded", page)
@@ -57,7 +57,7 @@ class RegradingTests(SittingTestCase):
         page.get_by_role("button", name="Take back").click()
         expect(page.get_by_text("being undone")).to_be_visible()
         undo_in_background.func(Regrade.objects.get().pk)
-        expect(page.get_by_text("taken back by Clara Nunes")).to_be_visible()
+        expect(page.get_by_text("undone by Clara Nunes")).to_be_visible()
         self.assertEqual(Regrade.objects.get().state, RegradeState.UNDONE)
         attempt.refresh_from_db()
         assert attempt.total is not None

@@ -65,7 +65,7 @@ class DrawnReviewTests(WholeCourseTestCase):
         page.get_by_role("button", name="Try it with new numbers").click()
         expect(page.get_by_role("button", name="Send answer")).to_be_visible()
         self.give(right=True)
-        expect(page.get_by_text("Mended: this one is off your list")).to_be_visible()
+        expect(page.get_by_text("Well done. This one is off your list")).to_be_visible()
         self.assertEqual(Miss.objects.filter(state="mended").count(), 1)
 
     def test_pairs_are_compared_one_by_one(self) -> None:

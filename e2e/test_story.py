@@ -78,11 +78,11 @@ class StoryTests(WholeCourseTestCase):
         if field.count():
             expect(field.first).to_have_value("12.5")
         page.get_by_role("button", name="Save and exit").click()
-        page.get_by_role("link", name=re.compile("^Carry on: ")).click()
+        page.get_by_role("link", name=re.compile("^Continue: ")).click()
         expect(page.locator(".prose-question")).to_have_text(prompt, use_inner_text=True)
         other = self.new_page()
         self.sign_in(other)
-        other.get_by_role("link", name=re.compile("^Carry on: ")).click()
+        other.get_by_role("link", name=re.compile("^Continue: ")).click()
         expect(other.locator(".prose-question")).to_have_text(prompt, use_inner_text=True)
 
     def topics(self) -> None:
@@ -96,7 +96,7 @@ class StoryTests(WholeCourseTestCase):
         page.get_by_role("link", name="Tidal terms").click()
         expect(page.get_by_role("heading", name="Answers behind this level")).to_be_visible()
         expect(page.get_by_role("heading", name="What would make it certain")).to_be_visible()
-        expect(page.get_by_role("img", name=re.compile("right next: level"))).to_be_visible()
+        expect(page.get_by_role("img", name=re.compile("next one right: level"))).to_be_visible()
         self.assert_accessible("Topic")
         page.get_by_role("link", name="Study page").click()
         expect(page.get_by_role("heading", name="Where heights are measured from")).to_be_visible()
@@ -107,7 +107,7 @@ class StoryTests(WholeCourseTestCase):
         page = self.page
         self.clock.forward(hours=2)
         page.get_by_role("link", name="Practise", exact=True).click()
-        expect(page.get_by_text(re.compile("80 is the target")).first).to_be_visible()
+        expect(page.get_by_text(re.compile("The target is 80")).first).to_be_visible()
         self.assert_accessible("Practise")
         page.get_by_role("button", name="Practise: Tidal terms").click()
         expect(page.get_by_text("3 of 3")).to_be_visible()
@@ -129,10 +129,10 @@ class StoryTests(WholeCourseTestCase):
         for _ in range(30):
             self.clock.forward(minutes=40)
             self.give(right=True)
-            if page.get_by_text("You have met the target for tidal terms").count():
+            if page.get_by_text("You've reached the target for tidal terms").count():
                 break
             self.go_on()
-        expect(page.get_by_text("You have met the target for tidal terms")).to_be_visible()
+        expect(page.get_by_text("You've reached the target for tidal terms")).to_be_visible()
         self.assertEqual(TargetMet.objects.get().topic.key, "tidal-terms")
         self.assert_accessible("Target reached")
         page.get_by_role("button", name="Finish here").click()
@@ -148,7 +148,7 @@ class StoryTests(WholeCourseTestCase):
         page.get_by_role("button", name="Try it with new numbers").click()
         expect(page.get_by_role("button", name="Send answer")).to_be_visible()
         self.give(right=True)
-        expect(page.get_by_text("Mended: this one is off your list")).to_be_visible()
+        expect(page.get_by_text("Well done. This one is off your list")).to_be_visible()
         page.get_by_role("link", name="Next missed question").click()
         expect(page.get_by_role("heading", name=re.compile("to correct"))).to_be_visible()
         expect(
@@ -228,7 +228,7 @@ class KeyboardTests(WholeCourseTestCase):
             expect(page.get_by_role("region", name="Feedback")).to_have_count(0)
         self.press("Escape", "y")
         why = page.get_by_role("dialog", name="Why this question")
-        expect(why.get_by_text("all that is still uncertain")).to_be_visible()
+        expect(why.get_by_text("of what we don't know yet")).to_be_visible()
         self.press("Escape")
         self.press("Escape", "t")
         expect(
@@ -268,7 +268,7 @@ class KeyboardTests(WholeCourseTestCase):
         self.tab_to("Try it with new numbers")
         self.press("Enter")
         self.give_by_keys(right=True)
-        expect(page.get_by_text("Mended: this one is off your list")).to_be_visible()
+        expect(page.get_by_text("Well done. This one is off your list")).to_be_visible()
 
     def test_letters_can_be_switched_off(self) -> None:
         page = self.page

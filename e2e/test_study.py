@@ -23,7 +23,7 @@ class StudyTests(BrowserTestCase):
         expect(page.get_by_role("region", name="Feedback")).to_have_count(0)
         page.get_by_role("button", name="Show me the working").first.click()
         feedback = page.get_by_role("region", name="Feedback")
-        expect(feedback).to_contain_text("Twice in a row this idea has not come right.")
+        expect(feedback).to_contain_text("You’ve missed this twice in a row.")
         expect(feedback.get_by_role("button", name="Next question")).to_have_count(0)
         self.assert_accessible("Read about it")
         closed = Presentation.objects.latest("pk").pk

@@ -25,9 +25,9 @@ class TroubleTests(WholeCourseTestCase):
         self.think()
         self.fill(right=True)
         self.page.context.set_offline(True)
-        expect(self.page.get_by_text("No connection. What you have typed")).to_be_visible()
+        expect(self.page.get_by_text("You are offline. What you’ve typed")).to_be_visible()
         self.page.get_by_role("button", name="Send answer").click()
-        expect(self.page.get_by_text("Not sent yet: there is no connection.")).to_be_visible()
+        expect(self.page.get_by_text("Not sent yet: you are offline.")).to_be_visible()
         self.assertEqual(Try.objects.count(), 0)
         self.page.context.set_offline(False)
         expect(self.page.get_by_role("heading", name="That's right.")).to_be_visible(timeout=9000)
@@ -73,7 +73,7 @@ class TroubleTests(WholeCourseTestCase):
         expect(send).to_be_visible()
         page.context.set_offline(True)
         send.click()
-        expect(page.get_by_text("Not sent yet: there is no connection.")).to_be_visible()
+        expect(page.get_by_text("Not sent yet: you are offline.")).to_be_visible()
         self.clock.forward(minutes=1)
         page.context.set_offline(False)
         right = page.get_by_role("heading", name="That's right.")
@@ -102,9 +102,9 @@ class TroubleTests(WholeCourseTestCase):
         field = self.page.get_by_role("textbox", name="Your answer in metres")
         self.think()
         for typed, said in (
-            ("three", "does not begin with a number"),
-            ("3 knots", "The answer is wanted in m."),
-            ("1,000.5", "without thousands separators"),
+            ("three", "doesn't start with a number"),
+            ("3 knots", "The question asks for it in m."),
+            ("1,000.5", "without spaces or commas"),
             ("", "You haven't answered yet."),
         ):
             field.fill(typed)

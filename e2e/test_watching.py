@@ -20,7 +20,7 @@ class WatchingTests(SittingTestCase):
         self.saved(attempt, 1)
         self.enter(desk, clara, f"/tutor/work/{self.group.pk}/{attempt.assignment_id}")
         desk.get_by_role("button", name="Pause the test").click()
-        sheet = desk.get_by_role("dialog", name="Pause: everyone who sits")
+        sheet = desk.get_by_role("dialog", name="Pause: everyone taking the test")
         sheet.get_by_label("Reason (the learner reads this)").fill(
             "Fire drill: leave by the stairs."
         )
@@ -40,7 +40,7 @@ class WatchingTests(SittingTestCase):
         self.saved(attempt, 2)
 
         desk.get_by_role("button", name="Give everyone more time").click()
-        sheet = desk.get_by_role("dialog", name="More time: everyone who sits")
+        sheet = desk.get_by_role("dialog", name="More time: everyone taking the test")
         sheet.get_by_label("Reason (the learner reads this)").fill("The drill was loud.")
         sheet.get_by_role("button", name="Give more time").click()
         expect(desk.get_by_text("five minutes more: The drill was loud.")).to_be_visible()
@@ -52,7 +52,9 @@ class WatchingTests(SittingTestCase):
         expect(page.get_by_role("heading", name="Handed in")).to_be_visible()
         desk.get_by_role("button", name=f"Reopen for {self.learner.display_name}").click()
         sheet = desk.get_by_role("dialog", name=f"Reopen: {self.learner.display_name}")
-        expect(sheet.get_by_text("Since handing in, the learner could see: points")).to_be_visible()
+        expect(
+            sheet.get_by_text("Since handing in, the learner has been able to see: points")
+        ).to_be_visible()
         sheet.get_by_label("Reason (the learner reads this)").fill("A slip of the finger.")
         self.assert_accessible("reopening a test", desk)
         sheet.get_by_role("button", name="Reopen it").click()

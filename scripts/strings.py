@@ -10,12 +10,11 @@ import re
 import sys
 from collections import defaultdict
 from collections.abc import Iterator
-from pathlib import Path
 
 from python_strings import ROOT, files, translated
 
 sys.path.insert(0, str(ROOT / "core"))
-from vendaval_core.packs.survey import reading_grade  # noqa: E402
+from vendaval_core.packs.survey import reading_grade
 
 PO = ROOT / "web/locales/en.po"
 STAFF = re.compile(r"roles/(tutor|office|author|guardian)|Office|Staff")

@@ -37,14 +37,13 @@ class Pace:
     def words(self) -> str:
         """How the pace compares, for a sentence on what minutes are made from."""
         if self.answers < BEGINS_WITH:
-            return gettext("the usual time for these questions")
+            return gettext("what these questions usually take")
         if 0.9 <= self.ratio <= 1.1:
-            return gettext("your own pace, which is about usual")
+            return gettext("you work at about the usual speed")
         percent = round(100 * abs(self.ratio - 1))
-        more = "longer" if self.ratio > 1 else "less"
-        return gettext("your own pace: you take {percent}% {more} time than usual").format(
-            percent=percent, more=more
-        )
+        if self.ratio > 1:
+            return gettext("you take {percent}% more time than usual").format(percent=percent)
+        return gettext("you take {percent}% less time than usual").format(percent=percent)
 
 
 def group_ratio(paces: Iterable[Pace]) -> tuple[float, int]:

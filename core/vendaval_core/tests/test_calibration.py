@@ -246,7 +246,7 @@ class FaultyTests(TestCase):
         for scores, item, said, models in (
             (perfect, "i0", "every answer is 1", tuple(Model)),
             (turned, "i1", "is its key right?", (Model.TWO, Model.THREE, Model.PARTIAL)),
-            (twice, "i3", "its answers are those of i2", tuple(Model)),
+            (twice, "i3", "its answers are the same as those of i2", tuple(Model)),
             (gap, "i4", "nobody has a score of 1", (Model.PARTIAL,)),
         ):
             for model in models:
@@ -286,9 +286,9 @@ class TableTests(TestCase):
             "a,b,c\n0,1,2\n": "line 2, c: “2” is not 0, 1 or blank",
             "a,b,c\n0,x,1\n": "line 2, b: “x” is not 0, 1 or blank",
             "a,a,c\n" + rows: "“a” names two columns",
-            "0,1,1\n" + rows: "a header with the items' names is wanted",
-            "a,b\n0,1\n1,0\n": "at least 10 rows are wanted, not 2",
-            "a\n0\n": "at least 2 items are wanted, not 1",
+            "0,1,1\n" + rows: "it must be a header with the items' names",
+            "a,b\n0,1\n1,0\n": "at least 10 rows are needed, not 2",
+            "a\n0\n": "at least 2 items are needed, not 1",
             "": "the file is empty",
         }
         for text, expected in cases.items():
@@ -338,7 +338,7 @@ class CourseTests(TestCase):
     def test_too_few_answers_are_reported_and_nothing_moves(self) -> None:
         for proposal in propose(self.present, self.responses(20)):
             self.assertIsNone(proposal.proposed)
-            self.assertIn("are wanted", proposal.problems[0])
+            self.assertIn("are needed", proposal.problems[0])
 
     def test_a_spread_wants_three_versions_of_eight(self) -> None:
         self.assertIsNone(spread([Offset(0.1, 0.2, 9), Offset(0.3, 0.2, 7), Offset(0, 0.2, 8)]))

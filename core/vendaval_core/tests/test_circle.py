@@ -192,12 +192,12 @@ class AttentionTests(unittest.TestCase):
         self.assertEqual(self.told(look(), 0, days_away=None)[0], Attention.NOT_BEGUN)
         kind, says = self.told(look(lately=14, before=59.5))
         self.assertEqual(
-            (kind, says), (Attention.STUCK, "14 answers in tides in two weeks, no rise")
+            (kind, says), (Attention.STUCK, "14 answers on tides in two weeks, no progress")
         )
         self.assertEqual(self.told(look(lately=14, before=50.0))[0], Attention.WORKING)
         self.assertEqual(self.told(look(lately=11, before=60.0))[0], Attention.WORKING)
         kind, says = self.told(look(), left=("Tides", 2, 4.0))
-        self.assertEqual(says, "began tides, left after two questions, four days ago")
+        self.assertEqual(says, "started tides, left after two questions, four days ago")
         self.assertEqual(self.told(look(), days_away=8.0)[0], Attention.AWAY)
         self.assertEqual(self.told(look(lost=True))[0], Attention.LOST)
         kind, says = self.told(look(reading=reading(85, chance=0.8)))
@@ -209,5 +209,5 @@ class AttentionTests(unittest.TestCase):
         kinds = [Attention.STUCK, Attention.LEFT, Attention.NOT_BEGUN]
         told = group_headline(kinds, 1)
         self.assertEqual(
-            told, "One person waits for your answer, one is stuck, and two are not at work."
+            told, "One learner is waiting for your reply, one is stuck, and two are inactive."
         )

@@ -35,12 +35,12 @@ class CalibrationTests(unittest.TestCase):
         self.assertAlmostEqual(found.reliability, 0.5 * 0.09)
         self.assertAlmostEqual(found.resolution, 0.05**2)
         self.assertAlmostEqual(found.uncertainty, 0.55 * 0.45)
-        self.assertIn("surer than right", calibration_sentence(found))
+        self.assertIn("often too sure", calibration_sentence(found))
         self.assertEqual([(s.said, s.answers, s.right) for s in found.steps][1], (0.9, 10, 0.6))
 
     def test_what_it_means_is_said_only_when_there_is_enough(self) -> None:
         self.assertIn(f"{FEW} more", calibration_sentence(calibration([])))
         well = [(0.9, i < 9) for i in range(10)]
-        self.assertIn("know what you know", calibration_sentence(calibration(well)))
+        self.assertIn("judge yourself well", calibration_sentence(calibration(well)))
         humble = [(0.5, i < 9) for i in range(10)]
-        self.assertIn("more than you trust", calibration_sentence(calibration(humble)))
+        self.assertIn("more than you think", calibration_sentence(calibration(humble)))

@@ -15,11 +15,11 @@ class HelpingTests(unittest.TestCase):
         steps = (
             (busy, "“Buoys” is late"),
             (replace(busy, late=("Buoys", "Tides")), "“Buoys” and “Tides” are late"),
-            (replace(busy, late=()), "no answer for nine days"),
+            (replace(busy, late=()), "haven't answered anything for nine days"),
             (replace(busy, late=(), days_away=2.0), "“Tides” is due on Tuesday"),
-            (replace(busy, late=(), days_away=2.0, due=None), "Seven missed questions wait"),
-            (QUIET, "Everything set is done"),
-            (replace(busy, days_away=None), "Inês has not begun"),
+            (replace(busy, late=(), days_away=2.0, due=None), "seven missed questions to correct"),
+            (QUIET, "All set work is done"),
+            (replace(busy, days_away=None), "Inês hasn't started"),
         )
         for home, says in steps:
             self.assertIn(says, how_to_help(home)[0])
@@ -28,13 +28,13 @@ class HelpingTests(unittest.TestCase):
         small, great = Rise("Buoyage", 60, 63), Rise("Tidal terms", 41.4, 58.2)
         steps = (
             (replace(QUIET, rises=(small, great)), "Tidal terms rose from 41 to 58"),
-            (replace(QUIET, rises=(small,), met=("Buoyage",)), "Buoyage is at its target"),
+            (replace(QUIET, rises=(small,), met=("Buoyage",)), "reached the target in buoyage"),
             (
                 replace(QUIET, met=("Buoyage", "Sound signals")),
-                "Two topics are at their target, buoyage among them",
+                "reached the target in two topics, buoyage among them",
             ),
             (replace(QUIET, weakest="Buoyage"), "Buoyage is furthest from its target"),
-            (QUIET, "Nothing is known of a level yet"),
+            (QUIET, "We don't know their level yet"),
         )
         for home, says in steps:
             self.assertIn(says, how_to_help(home)[1])

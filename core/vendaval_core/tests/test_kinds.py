@@ -267,5 +267,5 @@ class KindTests(TestCase):
         for typed in ("38 30", "38° 30′", "38 30,0", "38° 30.0'"):
             self.assertEqual(KEYS["angle"].mark(typed).verdict, Verdict.RIGHT, typed)
         self.assertEqual(KEYS["angle"].mark("38 61").verdict, Verdict.UNREADABLE)
-        self.assertEqual(KEYS["text"].mark("juliet").says, "Spelt Juliett.")
+        self.assertEqual(KEYS["text"].mark("juliet").says, "The spelling is Juliett.")
         self.assertEqual(KEYS["text"].mark("juliana").verdict, Verdict.WRONG)

@@ -141,16 +141,16 @@ class RecommendationTests(TestCase):
         plain = recommend_practice([standing("x", 0.3)], SETTINGS)[0].reason
         self.assertEqual(
             plain,
-            f"You are probably at {level}, and 80 is the target. None of two ideas are covered.",
+            f"You're probably at {level}. The target is 80. None of two ideas are covered.",
         )
         missed = recommend_practice([standing("x", 0.3, misses=1)], SETTINGS)[0].reason
-        self.assertIn("One missed question from here waits for you.", missed)
+        self.assertIn("You have one missed question to correct here.", missed)
 
     def test_a_newcomer_is_sent_to_a_diagnostic(self) -> None:
         wide = [standing(key, 0.0, 1.3) for key in ("a", "b")]
         steps = diagnose_steps(wide, [("s", "Tides", ["a", "b"])], [])
         self.assertEqual([step.kind for step in steps], [StepKind.DIAGNOSE])
-        self.assertIn("Nothing has been asked yet", steps[0].reason)
+        self.assertIn("You haven't answered anything here yet", steps[0].reason)
 
     def test_a_diagnostic_under_way_hides_only_what_it_covers(self) -> None:
         wide = [standing(key, 0.0, 1.3) for key in ("a", "b", "c")]
@@ -171,5 +171,5 @@ class RecommendationTests(TestCase):
         self.assertEqual(kinds, first)
         self.assertEqual(steps[0].reason, "One of three topics is still open.")
         review = next(step for step in steps if step.kind is StepKind.REVIEW)
-        self.assertEqual(review.title, "Nine missed questions to mend")
+        self.assertEqual(review.title, "Nine missed questions to correct")
         self.assertTrue(all(step.minutes >= 1 and np.isfinite(step.value) for step in steps))

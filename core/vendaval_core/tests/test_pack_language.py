@@ -53,7 +53,7 @@ class CopiedTests(TestCase):
 
     def test_two_slips_of_one_value(self) -> None:
         found = refused(replaced(RANGE, "near_misses:\n", "near_misses:\n" + 2 * SLIP))
-        self.assertTrue(any("two slips give one value" in line for line in found), found)
+        self.assertTrue(any("two slips give the same value" in line for line in found), found)
 
 
 SLIP = "      - {answer: high + 99, says: That is far.}\n"

@@ -44,8 +44,8 @@ class ResourceTests(unittest.TestCase):
         for fields, files, what in (
             ({"section": "fall"}, ("film.webm", "film.vtt"), "there is no section “fall”"),
             ({"captions": ""}, ("film.webm",), "a video needs captions, a .vtt file"),
-            ({}, ("film.vtt",), "there is no resources/film.webm"),
-            ({"file": "film.exe"}, ("film.exe", "film.vtt"), "a video ends in .webm, .mp4"),
+            ({}, ("film.vtt",), "resources/film.webm is missing"),
+            ({"file": "film.exe"}, ("film.exe", "film.vtt"), "a video must end in .webm, .mp4"),
             ({"kind": "link", "file": ""}, (), "a link needs a url"),
         ):
             count, told = self.read(self.one(**fields), *files)

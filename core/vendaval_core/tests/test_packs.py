@@ -88,7 +88,7 @@ class FaultyPackTests(TestCase):
     def test_drawings_of_study_pages(self) -> None:
         page = "topics/tidal-terms/study.md"
         for old, new, expected in (
-            ("(levels.svg)", "(levels-2.svg)", "figure: there is no figures/levels-2.svg"),
+            ("(levels.svg)", "(levels-2.svg)", "figure: figures/levels-2.svg is missing"),
             (
                 "(levels.svg)",
                 "(levels.svg)\n![again](levels.svg)",
@@ -104,9 +104,9 @@ class FaultyPackTests(TestCase):
         """Each fault of a moving figure is said with the page or the figure's file."""
         page, figure = "topics/tidal-terms/study.md", "topics/tidal-terms/figures/tide-over.yaml"
         for file, old, new, expected in (
-            (page, "(tide-over.yaml)", "(tide.yaml)", "there is no figures/tide.yaml"),
+            (page, "(tide-over.yaml)", "(tide.yaml)", "figures/tide.yaml is missing"),
             (figure, "step: 0.2", "step: 0.01", "a slider has at most 61 steps, not 501"),
-            (figure, "step: 0.2", "step: 0", "a slider rises from low to high"),
+            (figure, "step: 0.2", "step: 0", "a slider must rise from low to high"),
             (figure, "start: 3}", "start: 9}", "a slider must start between low and high"),
             (figure, "tide - 1.4", "tide - rock", "cannot work out “tide - rock”"),
             (figure, "slider:", "glider:", f"{figure}:1: glider: Extra inputs"),
@@ -145,7 +145,7 @@ class FaultyPackTests(TestCase):
             ),
             (
                 "kind: hot_text, id: a, text: '{{0}}', choices: [{text: b, right: true}, {text: c}]",
-                "{{1}} does not stand in the text",
+                "{{1}} isn't in the text",
             ),
             (
                 "kind: graph, id: a, draws: tide, x: {low: 0, high: 6}, y: {low: 0, high: 6}, "
@@ -177,7 +177,7 @@ class FaultyPackTests(TestCase):
             ("kind: slider, id: a, low: 0, high: 9, step: 2, answer: 3", "cannot be set to 3"),
             (
                 "kind: inline_choice, id: a, text: '{{0}}', gaps: [{choices: [b, c], right: d}]",
-                "“d” is not among the choices",
+                "“d” isn't one of the choices",
             ),
             (
                 "kind: table_entry, id: a, columns: [b, c], rows: [{label: d, cells: [e, f]}]",
@@ -186,9 +186,9 @@ class FaultyPackTests(TestCase):
             (
                 "kind: match, id: a, pairs: [[b, c], [d, e]], "
                 "near_misses: [{place: b, token: x, says: No.}]",
-                "there is no “b” with “x” to mix up",
+                "there is no “b” with “x” to confuse",
             ),
-            ("kind: extended_text, id: a, model: b", "wants a part that a rule marks"),
+            ("kind: extended_text, id: a, model: b", "needs a part that is marked by rule"),
             (
                 "kind: text_entry, id: a, value: number, answer: 7, most: 6",
                 "answer 7 is above 6",
@@ -203,5 +203,5 @@ class FaultyPackTests(TestCase):
         self.assertTrue(any("isn't a topic in course.yaml" in line for line in found))
         self.assertTrue(any("study.md: is missing" in line for line in found))
         self.assertTrue(
-            any("“tidal-terms” is not a topic before this one" in line for line in found)
+            any("“tidal-terms” must be a topic before this one" in line for line in found)
         )

@@ -84,7 +84,7 @@ class WordingTests(unittest.TestCase):
         fast = ask_fast([Timed(0.3, True)] * 20)
         assert fast is not None
         self.assertIn("20 of the latest 20", fast.evidence)
-        self.assertIn("within 30 % of the usual time", fast.evidence)
+        self.assertIn("within 30% of the usual time", fast.evidence)
         pair = SamePair(1, 2, 20, 17, ("a", "b", "c"), 4.23, 0.012)
         same = ask_same(pair, "Tides")
         self.assertEqual(same.kind, SignalKind.SAME)

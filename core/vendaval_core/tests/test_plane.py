@@ -53,7 +53,7 @@ class CurveTests(TestCase):
             curve.mark("300 4.4\n300 1.2").says,
             "Two points are one above the other. Move one sideways.",
         )
-        self.assertEqual(curve.mark("300 4.4").says, "1 of 2 placed.")
+        self.assertEqual(curve.mark("300 4.4").says, "You have placed 1 of 2.")
 
     def test_a_foreseen_wrong_place_is_told(self) -> None:
         mark = tide().mark("300 1.2\n660 4.4")

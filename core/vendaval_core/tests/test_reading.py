@@ -35,7 +35,7 @@ class UnitTests(TestCase):
 
     def test_other_units_are_taken_and_said(self) -> None:
         found = ANY_LENGTH.mark("4630 metres")
-        self.assertEqual((found.verdict, found.says), (Verdict.RIGHT, "Read as 2.5 M."))
+        self.assertEqual((found.verdict, found.says), (Verdict.RIGHT, "We read this as 2.5 M."))
         self.assertEqual(ANY_LENGTH.mark("25 cables").verdict, Verdict.RIGHT)
         self.assertEqual(MILES.mark("2 1/2 M").verdict, Verdict.RIGHT)
         self.assertEqual(MILES.mark("2,5").verdict, Verdict.RIGHT)
@@ -76,10 +76,12 @@ class UnitTests(TestCase):
         self.assertEqual(clock.mark("23:52").says, "Late.")
 
     def test_the_slips_that_are_told(self) -> None:
-        self.assertEqual(MILES.mark("4630").says, "The number is right in m. It is asked for in M.")
-        self.assertEqual(MILES.mark("3").says, "That is rounded too far. Give 1 decimal place.")
+        self.assertEqual(
+            MILES.mark("4630").says, "The number is right in m. The question asks for M."
+        )
+        self.assertEqual(MILES.mark("3").says, "You rounded too much. Give 1 decimal place.")
         self.assertEqual(MILES.mark("5").says, "Twice.")
-        self.assertIn("thousands", MILES.mark("1,000.5").says or "")
+        self.assertIn("spaces or commas", MILES.mark("1,000.5").says or "")
 
     def test_slips_of_the_finger(self) -> None:
         """Damerau 1964: insertion, deletion, change, and neighbours swapped."""

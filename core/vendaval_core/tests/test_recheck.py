@@ -38,10 +38,11 @@ class RecheckTests(TestCase):
     def test_words(self) -> None:
         self.assertEqual(
             recheck_reason(["Tidal terms"], [8.2]),
-            "Tidal terms: met or last held eight days ago. Four questions show whether it holds.",
+            "Tidal terms: you reached the target eight days ago. "
+            "Four questions will show if you still know it.",
         )
         several = recheck_reason(["Tidal terms", "Buoyage"], [8, 22])
-        self.assertTrue(several.startswith("Two targets were met or last held up to 22 days ago."))
-        self.assertIn("Eight questions show whether they hold. By now that is less sure", several)
-        self.assertIn("the next check comes in 14 days", verdict_words("Buoyage", True, 14))
-        self.assertIn("goes back to practice", verdict_words("Buoyage", False, 0))
+        self.assertTrue(several.startswith("You reached two targets up to 22 days ago."))
+        self.assertIn("Eight questions will show if you still know them. We're less sure", several)
+        self.assertIn("The next check is in 14 days", verdict_words("Buoyage", True, 14))
+        self.assertIn("Practise it again", verdict_words("Buoyage", False, 0))

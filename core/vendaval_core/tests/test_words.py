@@ -56,7 +56,7 @@ class FeedbackTests(TestCase):
     def test_one_part(self) -> None:
         for sent, expected in (
             ("2.5", ("right", "That's right.", "")),
-            ("8.2 ft", ("right", "That's right.", "Read as 2.499 m.")),
+            ("8.2 ft", ("right", "That's right.", "We read this as 2.499 m.")),
             ("5", ("wrong", "Not 5. Twice.", "Halve it.")),
             ("4", ("wrong", "Not 4.", "")),
             ("", ("not_counted", "You haven't answered yet.", "We didn't count a try.")),
@@ -118,37 +118,37 @@ class FeedbackTests(TestCase):
     def test_what_an_answer_did_to_a_level(self) -> None:
         wide, now = reading(50, half=30), reading(61)
         for before, after, reason, said in (
-            (reading(60), reading(63), "full", "Probably 63 now, up 3."),
-            (reading(63), reading(60), "full", "Probably 60 now, down 3."),
-            (reading(60.2), reading(60.4), "full", "Still probably 60."),
-            (wide, now, "full", "Enough is seen now to say where you are: probably 61."),
-            (wide, wide, "full", "Probably somewhere from 20 to 80. A few more answers will tell."),
-            (now, now, "helped", "You opened help first, so this answer does not count"),
-            (now, now, "rapid", "That was faster than the question can be read"),
+            (reading(60), reading(63), "full", "Your level is now about 63, up 3."),
+            (reading(63), reading(60), "full", "Your level is now about 60, down 3."),
+            (reading(60.2), reading(60.4), "full", "Your level is still about 60."),
+            (wide, now, "full", "First estimate of your level: about 61."),
+            (wide, wide, "full", "Your level is between 20 and 80. A few more answers will show."),
+            (now, now, "helped", "You opened help first, so this answer doesn't count"),
+            (now, now, "rapid", "You answered faster than the question can be read"),
         ):
             self.assertTrue(level_sentence(before, after, reason).startswith(said), said)
         met = LevelReading(86, 81, 90, 0.2, 80, 0.93)
         self.assertIn("all 4 ideas covered, and 93 chances in 100", met_sentence("Tides", met, 4))
-        self.assertIn("its one idea covered", met_sentence("Tides", met, 1))
+        self.assertIn("its only idea covered", met_sentence("Tides", met, 1))
 
 
 class ReasonTests(TestCase):
     def test_why_a_question_was_asked(self) -> None:
         diagnostic = {"rule": "diagnostic", "gain": 0.02, "uncertain": 0.8, "near": 3}
         told = " ".join(why_asked(diagnostic, "Tidal terms"))
-        self.assertIn("here on tidal terms", told)
-        self.assertIn("take 2.5 % off all that is still uncertain", told)
-        self.assertIn("Three questions were within 10 % of the best", told)
+        self.assertIn("your level in tidal terms", told)
+        self.assertIn("remove 2.5% of what we don't know yet", told)
+        self.assertIn("Three questions were nearly as good (within 10%)", told)
         self.assertEqual(len(why_asked({"rule": "diagnostic", "gain": 1, "near": 1}, "T")), 1)
         covering = why_asked({"rule": "coverage", "success": 0.71, "easier": True}, "T")
-        self.assertIn("right first answers on two versions", covering[0])
-        self.assertIn("After two misses in a row", covering[1])
+        self.assertIn("right first time, on two versions", covering[0])
+        self.assertIn("After two wrong answers in a row", covering[1])
         self.assertIn("about 71 chances in 100", covering[2])
         practice = why_asked({"rule": "practice", "success": 0.8, "easier": False}, "T")
         self.assertEqual(len(practice), 1)
         for rule, said in (("fresh", "new numbers"), ("mend", "missed"), ("swapped", "swapped")):
             self.assertIn(said, why_asked({"rule": rule}, "T")[0])
-        self.assertIn("before reasons were kept", why_asked({}, "T")[0])
+        self.assertIn("no reason on file", why_asked({}, "T")[0])
 
     def test_an_idea_is_read_about_after_two_misses_in_a_row(self) -> None:
         misses: dict[str, int] = {}
@@ -174,15 +174,15 @@ class ReasonTests(TestCase):
         self.assertTrue(found.if_missed.level < now < found.if_right.level)
         self.assertGreater(found.questions, 1)
         told = outlook_sentence(found, found.if_right)
-        self.assertRegex(told, r"^About \w+ more answers would settle where you are\.$")
+        self.assertRegex(told, r"^After about \w+ more answers we'll know your level well\.$")
 
     def test_a_settled_level_says_which_way(self) -> None:
         settled = Outlook(0, reading(70), reading(60))
         for chance, half, said in (
-            (0.02, 5, "plainly below the target"),
-            (0.98, 5, "plainly at the target"),
-            (0.5, 5, "as narrow as a diagnostic asks for"),
-            (0.5, 30, "cannot narrow it much further"),
+            (0.02, 5, "you're below the target"),
+            (0.98, 5, "you're at the target"),
+            (0.5, 5, "well enough"),
+            (0.5, 30, "won't make it much clearer"),
         ):
             now = LevelReading(70, 70 - half, 70 + half, 0.3, 80, chance)
             self.assertIn(said, outlook_sentence(settled, now))

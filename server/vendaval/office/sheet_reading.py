@@ -12,11 +12,11 @@ from itertools import islice
 from typing import Any
 from xml.etree.ElementTree import ParseError
 
-from django.utils.translation import gettext
 from openpyxl import load_workbook
 from openpyxl.utils.exceptions import InvalidFileException
 
 from vendaval.shared.sandboxed import Refused, Reply, serve
+from vendaval_core.language import gettext
 
 MOST_UNPACKED = 40_000_000
 MOST_COLUMNS, MOST_LETTERS = 60, 400

@@ -27,7 +27,7 @@ from .schemas import SpellOut, SpellPieceOut, SpellPlanOut
 
 SAYS = gettext_noop(
     "Chosen to help you most in that time. Checks come first, so that nothing you do "
-    "before them helps. The minutes are an estimate from {pace}."
+    "before them helps. Times are estimates: {pace}."
 )
 
 

@@ -30,6 +30,7 @@ PLACES = 2
 WAIT_SECONDS = 10.0
 AGAIN_SECONDS = 0.05
 SOURCE = Path(__file__).resolve().parents[2]
+CORE = SOURCE.with_name("core")
 UNREADABLE = gettext_noop("We can't read this file, or it takes too long.")
 
 logger = logging.getLogger("vendaval.sandbox")
@@ -81,7 +82,11 @@ def _run(module: str, sent: bytes, limits: Limits) -> bytes:
         stdout=subprocess.PIPE,
         stderr=subprocess.DEVNULL,
         cwd=SOURCE,
-        env={"PATH": os.environ.get("PATH", ""), "OMP_NUM_THREADS": "1"},
+        env={
+            "PATH": os.environ.get("PATH", ""),
+            "OMP_NUM_THREADS": "1",
+            "PYTHONPATH": str(CORE),
+        },
     )
     try:
         reply, _ = process.communicate(sent, timeout=limits.patience)

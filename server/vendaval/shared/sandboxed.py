@@ -11,7 +11,7 @@ import sys
 from collections.abc import Callable, Sequence
 from typing import Any, NoReturn
 
-from django.utils.translation import gettext
+from vendaval_core.language import gettext
 
 Reply = tuple[dict[str, Any], Sequence[bytes]]
 

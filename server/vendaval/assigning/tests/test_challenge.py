@@ -35,7 +35,7 @@ class ChallengeTests(ExamTestCase):
         self.taken(self.given(), 1)
         self.assertEqual(self.get("/today")["challenge"], "too_hard")
         self.assertEqual(self.row()[0], "too_hard")
-        self.assertIn("under 50 %", self.row()[1])
+        self.assertIn("under 50%", self.row()[1])
 
     def test_the_tutor_is_told_once_a_month(self) -> None:
         for _ in range(4):
@@ -44,9 +44,7 @@ class ChallengeTests(ExamTestCase):
         self.assertEqual((note_challenges(), note_challenges()), (1, 0))
         notice = Notice.objects.get(kind=NoticeKind.CHALLENGE)
         self.assertEqual(notice.person, self.tutor)
-        self.assertEqual(
-            notice.title, "Ana Lima: set work was over 90 % four times of the latest five"
-        )
+        self.assertEqual(notice.title, "Ana Lima: four of the last five assignments were over 90%")
         self.clock.forward(days=31)
         run_command("send_messages")
         self.assertEqual(Notice.objects.filter(kind=NoticeKind.CHALLENGE).count(), 2)

@@ -9,10 +9,10 @@ from collections.abc import Iterator
 from typing import Any
 
 import pypdfium2  # type: ignore[import-untyped]
-from django.utils.translation import gettext
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from vendaval.shared.sandboxed import Refused, Reply, serve
+from vendaval_core.language import gettext
 
 FULL, SMALL = 1800, 320
 QUALITY = 85

@@ -186,9 +186,7 @@ def sum_of(points: QuestionPoints) -> str | None:
         return gettext("not answered")
     if not points.off and points.share in {0, 1}:
         return None
-    found = gettext("{share}% of {of}").format(
-        share=shown(points.share * 100), of=shown(points.of)
-    )
+    found = gettext("{share}% of {of}").format(share=shown(points.share * 100), of=shown(points.of))
     if points.off:
         found += gettext(", minus {off} for wrong choices").format(off=shown(points.off))
     return f"{found}: {shown(points.reached)}"

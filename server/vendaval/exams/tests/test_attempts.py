@@ -29,7 +29,7 @@ class AttemptTests(ExamTestCase):
         )
         page = self.get(f"/tests/given-{assignment.pk}")
         says = {line["about"]: line["says"] for line in page["lines"]}
-        self.assertEqual(says["Questions"], "Four questions, 4 points in all.")
+        self.assertEqual(says["Questions"], "Four questions, 4 points in total.")
         self.assertEqual(says["Time"], "30 minutes, from when everything is loaded.")
         self.assertEqual(says["Attempts"], "Two; the best one counts.")
         self.assertTrue(page["can_start"])
@@ -98,7 +98,7 @@ class AttemptTests(ExamTestCase):
         assert row.total is not None
         self.assertEqual((row.total.reached, Try.objects.count()), (2, 2))
         receipt = self.get(f"/attempts/{attempt['id']}/receipt")
-        self.assertIn("by the clock", receipt["why_over"])
+        self.assertIn("automatically", receipt["why_over"])
         kept = AnswerSoFar.objects.get(attempt=row, number=3)
         self.assertIsNotNone(kept.late, "kept for the tutor to see")
 
@@ -141,7 +141,7 @@ class AttemptTests(ExamTestCase):
         for rights in (1, 4):
             self.taken(assignment, rights)
         page = self.get(f"/tests/given-{assignment.pk}")
-        self.assertEqual(page["counts"], "62.5 % (of 2 attempts their mean counts)")
+        self.assertEqual(page["counts"], "62.5% (of 2 attempts the average counts)")
         self.assertEqual(page["attempts_left"], 1)
 
     def test_wrong_choices_cost_and_empty_ones_do_not(self) -> None:

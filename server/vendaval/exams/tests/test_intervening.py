@@ -154,7 +154,7 @@ class InterveningTests(ExamTestCase):
         self.assertEqual((aside, self.get("/record/tries")["total"]), (2, 2))
         counting = {row.tried_id: row for row in Observation.objects.order_by("pk")}.values()
         self.assertEqual([row.weight for row in counting if row.counts], [1.0, 1.0])
-        self.assertIn("told before: points", Intervention.objects.get().says)
+        self.assertIn("shown before: points", Intervention.objects.get().says)
         entry = AuditEntry.objects.get(kind=AuditKind.TEST_REOPENED)
         self.assertEqual((entry.account, entry.by), (self.learner, self.tutor))
 
@@ -163,7 +163,7 @@ class InterveningTests(ExamTestCase):
         given = self.given(minutes=10, attempts=2, telling=never)
         attempt = self.begin(given)
         path = f"/{attempt['id']}/reopen"
-        self.assertIn("not handed in", self.ask(given, path)["refused"])
+        self.assertIn("hasn't been handed in", self.ask(given, path)["refused"])
         self.clock.forward(minutes=11)
         self.ask(given, "")
         refused = self.ask(given, path, {"why": "The power went."}, status=422)

@@ -101,7 +101,7 @@ class RegradingTests(ExamTestCase):
         with self.assertNumQueries(10):
             seen = self.ask(f"/{self.family}/preview", way)
         self.assertEqual([line["after"] for line in seen["changed"]], ["3 of 4"] * 2)
-        self.assertEqual((seen["mean_before"], seen["mean_after"]), ("50 %", "75 %"))
+        self.assertEqual((seen["mean_before"], seen["mean_after"]), ("50%", "75%"))
         self.assertEqual(self.points(), ("2", "4"), "a preview stores nothing")
         level = learning_for(self.learner).readings
         page = self.regrade(way)
@@ -159,7 +159,7 @@ class RegradingTests(ExamTestCase):
         self.regrade({"kind": "full"})
         thread = Thread.objects.get()
         self.assertEqual(
-            (thread.state, thread.says), ("settled", "Marked otherwise: The key was wrong.")
+            (thread.state, thread.says), ("settled", "Mark changed: The key was wrong.")
         )
 
     def test_a_choice_is_accepted_in_whatever_order_it_stands(self) -> None:

@@ -115,7 +115,7 @@ class SettingTests(ExamTestCase):
         self.ask(at, self.wanted(*self.families[:3]), method="PUT")
         assignment = self.ask("/tests", {"test": test})["tests"][0]["id"]
         attempt = self.begin(Assignment.objects.get())
-        self.assertIn("has begun it", self.ask(at)["warning"])
+        self.assertIn("has started it", self.ask(at)["warning"])
         refused = self.ask(at, self.wanted(*self.families), method="PUT", status=422)
         self.assertIn(self.learner.display_name, refused["fields"]["composition"])
         rules = {"minutes": 30, "telling": {"score": "never"}}
@@ -209,7 +209,7 @@ class SettingTests(ExamTestCase):
         self.save(attempt, 1, self.right_at(attempt, 1))
         self.hand_in(attempt)
         (line,) = self.ask("/tests")["tests"]
-        self.assertEqual((line["states"]["marked"], line["mean"]), (1, "25 %"))
+        self.assertEqual((line["states"]["marked"], line["mean"]), (1, "25%"))
 
     def test_a_tutor_hands_in_for_somebody_as_it_stands(self) -> None:
         assignment = self.given()

@@ -254,7 +254,7 @@ class MirrorTests(ExamTestCase):
         )
         page = self.get(f"/tests/given-{assignment.pk}")
         self.assertIsNone(page["mirror_ref"])
-        self.assertIn("used your attempts", page["mirror_says"])
+        self.assertIn("after your last attempt", page["mirror_says"])
         self.assertEqual(self.start_mirror(assignment, status=409)["code"], "attempts_left")
         for _ in range(2):
             attempt = self.taken(assignment, rights=1)

@@ -102,7 +102,7 @@ class BackupTests(TestCase):
             self.assertEqual(
                 told,
                 [
-                    "The database does not hold what was acknowledged: 4 answers.",
+                    "The database has lost something we had confirmed as saved: 4 answers.",
                     "There is no backup.",
                 ],
             )
@@ -187,7 +187,7 @@ class BackupTests(TestCase):
             self.assertEqual(backups(folder), made[:1:-1])
             with made[-1].open("ab") as longer:
                 longer.write(b"x")
-            with self.assertRaisesRegex(BackupRefused, "is not as it was made"):
+            with self.assertRaisesRegex(BackupRefused, "has been changed since it was made"):
                 restore(made[-1], file)
             self.assertEqual(numbers(file), set())
 

@@ -75,10 +75,10 @@ class LogTests(CourseTestCase):
         self.answer_some()
         found = json.loads(run_command("calibrate", "--course", "inshore", "--by", "ana"))
         self.assertEqual((found["proposed"], found["made_by"]), (0, "ana"))
-        self.assertIn("are wanted", found["items"][0]["problems"][0])
+        self.assertIn("are needed", found["items"][0]["problems"][0])
         applied = run_command("apply_calibration", str(found["calibration"]), "--by", "ana")
         self.assertIn("0 families have new curves", applied)
-        with self.assertRaisesMessage(CommandError, "applied before"):
+        with self.assertRaisesMessage(CommandError, "already been applied"):
             run_command("apply_calibration", str(found["calibration"]), "--by", "ana")
 
     def test_a_calibration_is_put_in_force_by_the_worker(self) -> None:
@@ -194,10 +194,10 @@ class WordsTests(CourseTestCase):
     def test_every_presentation_says_why(self) -> None:
         question = self.diagnose(None)["question"]
         said = self.get(f"/questions/{question['id']}/why")["sentences"]
-        self.assertIn("% off all that is still uncertain", said[1])
+        self.assertIn("of what we don't know yet", said[1])
         practice = self.practise()
         said = self.get(f"/questions/{practice['id']}/why")["sentences"]
-        self.assertIn("wants right first answers on two versions", said[0])
+        self.assertIn("answer it right first time, on two versions", said[0])
         fresh = self.post(f"/questions/{practice['id']}/fresh")["question"]
         said = self.get(f"/questions/{fresh['id']}/why")["sentences"]
         self.assertIn("new numbers", said[0])
@@ -216,6 +216,6 @@ class WordsTests(CourseTestCase):
         now, look = page["line"]["reading"], page["outlook"]
         self.assertGreater(look["if_right"]["middle"], now["middle"])
         self.assertLess(look["if_missed"]["middle"], now["middle"])
-        self.assertIn("would settle where you are", look["sentence"])
+        self.assertIn("we'll know your level well", look["sentence"])
         self.assertIn("One of them was faster", page["answers_note"])
         self.assertEqual(Try.objects.filter(kind=TryKind.ANSWER).count(), 4)

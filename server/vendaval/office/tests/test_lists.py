@@ -39,17 +39,19 @@ class ListTests(OfficeTestCase):
         return [row["faults"] for row in sorted(found, key=lambda row: row["line"])]
 
     def test_every_row_says_what_is_wrong_with_it(self) -> None:
-        young = "Below 16 years a guardian has to agree: their name and mail address are wanted."
+        young = "Below age 16 a guardian has to agree. Add their name and mail address."
         cases = {
             "Nel Reis,nel@x.example,learner,Tuesday,,,": [],
             "Pia,pia@x.example,learner,tuesday,2015-03-09,Vera,vera@x.example": [],
-            ",a@x.example,learner,,,,": ["A name is wanted, of 80 letters at most."],
-            "B,no address,tutor,,,,": ["“no address” in “mail” is no mail address."],
+            ",a@x.example,learner,,,,": ["Enter a name of at most 80 letters."],
+            "B,no address,tutor,,,,": ["“no address” in “mail” isn't a mail address."],
             "C,c@x.example,pupil,,,,": [
-                "“pupil” is no role: learner, guardian, tutor, author, office."
+                "“pupil” isn't a role. Use learner, guardian, tutor, author, office."
             ],
-            "D,d@x.example,learner,Friday,,,": ["There is no group called “Friday”."],
-            "E,e@x.example,learner,,9/3/2015,,": ["“9/3/2015” is no day: write it as 2012-05-31."],
+            "D,d@x.example,learner,Friday,,,": ["We can't find a group called “Friday”."],
+            "E,e@x.example,learner,,9/3/2015,,": [
+                "“9/3/2015” isn't a date. Write it like this: 2012-05-31."
+            ],
             "F,f@x.example,learner,,2015-03-09,,": [young],
             "G,g@x.example,learner,,,Vera,": ["A guardian needs a name and a mail address."],
             "H,h@x.example,tutor,,,Vera,vera@x.example": [
@@ -59,7 +61,7 @@ class ListTests(OfficeTestCase):
             "J,OFFICE@school.example,tutor,,,,": [
                 "Somebody at your school already has this mail address."
             ],
-            "K,k@x.example,learner,,1890-01-01,,": ["Nobody is born on 1890-01-01."],
+            "K,k@x.example,learner,,1890-01-01,,": ["Check the date of birth: 1890-01-01."],
             "L,l@x.example,tutor,,,,": ["This mail address is in the list twice."],
             "M,L@x.example,tutor,,,,": ["This mail address is in the list twice."],
         }
@@ -104,11 +106,11 @@ class ListTests(OfficeTestCase):
         cases = {
             b"": "The file is empty.",
             b"name,mail,role\n": "nobody in this list",
-            b"name,mail\nA,a@x.example\n": "there is no column “role”",
+            b"name,mail\nA,a@x.example\n": "the column “role” is missing",
             b"name,mail,role,shoe size\nA,a@x.example,tutor,44\n": "“shoe size”",
             b"name,mail,role,mail\nA,a,tutor,b\n": "“mail” is there twice",
-            b"\xff\xfe\x00": "neither a spreadsheet",
-            b"PK\x03\x04 no zip": "can't be read",
+            b"\xff\xfe\x00": "isn't a spreadsheet",
+            b"PK\x03\x04 no zip": "can't read",
             b"name,mail,role\n" + b"A,a@x.example,tutor\n" * 5001: "more than 5000 rows",
         }
         for content, says in cases.items():
@@ -125,9 +127,9 @@ class ListTests(OfficeTestCase):
             return out.getvalue()
 
         cases = (
-            (zipped(xl_sharedStrings=b"a" * 41_000_000), "holds more than 40 MB"),
-            (zipped(**{"[Content_Types].xml": b"<no end"}), "can't be read"),
-            (zipped(nothing=b""), "can't be read"),
+            (zipped(xl_sharedStrings=b"a" * 41_000_000), "more than 40 MB"),
+            (zipped(**{"[Content_Types].xml": b"<no end"}), "can't read"),
+            (zipped(nothing=b""), "can't read"),
         )
         for content, says in cases:
             reply = self.upload(content)

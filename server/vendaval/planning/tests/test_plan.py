@@ -59,16 +59,16 @@ class PlanTests(CourseTestCase):
         self.aims()
         plan = self.get("/plan")
         self.assertEqual(plan["past"], [{"said": 0.75, "came": 0.667, "count": 12}])
-        self.assertIn("75 in 100 were to come true, and 67 in 100 did", plan["past_says"])
+        self.assertIn("we expected 75 in 100 to come true, and 67 in 100 did", plan["past_says"])
 
     def test_minutes_follow_the_learners_own_pace(self) -> None:
         before = self.get("/practice-plan")
-        self.assertIn("on the whole", before["pace"])
+        self.assertIn("usually take", before["pace"])
         question = self.practise("tidal-terms")
         for _ in range(12):
             reply = self.answer(question["id"], right(question["id"]), after=200)
             question = self.onward(reply)
         after = self.get("/practice-plan")
-        self.assertIn("longer", after["pace"])
+        self.assertIn("more time", after["pace"])
         minutes = [{s["topic"]: s["minutes"] for s in plan["steps"]} for plan in (before, after)]
         self.assertGreater(minutes[1]["buoyage"], minutes[0]["buoyage"])

@@ -91,7 +91,7 @@ class PracticeTests(CourseTestCase):
             if said:
                 break
         self.assertIn(
-            "You have met the target for latitude and distance: all 4 ideas covered", said[0]
+            "You've reached the target for latitude and distance: all 4 ideas covered", said[0]
         )
         line = self.get("/topics/latitude-and-distance")["line"]
         self.assertEqual((line["state"], line["covered"]), ("met", 4))
@@ -104,7 +104,7 @@ class PracticeTests(CourseTestCase):
             question = self.onward(reply)
         page = self.get("/topics/latitude-and-distance")
         self.assertEqual(page["line"]["state"], "check", "on record, and by now doubtful")
-        self.assertIn("it stays on record", page["target_sentence"])
+        self.assertIn("that stays on record", page["target_sentence"])
         self.assertEqual(TargetMet.objects.count(), 1)
 
     def test_an_ended_run_takes_no_fresh_version(self) -> None:

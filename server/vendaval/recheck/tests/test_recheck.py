@@ -1,4 +1,4 @@
-"""A target met is rechecked a week later: held it is secure, else it goes back to practice."""
+"""A target met is rechecked a week later: held it is secure, else it Practise it again."""
 
 from __future__ import annotations
 
@@ -51,23 +51,23 @@ class RecheckTests(CourseTestCase):
             self.post("/runs", {"purpose": "recheck"}, status=409)["code"], "nothing_due"
         )
         self.meet()
-        self.assertIn("It is checked again from", self.sentence())
+        self.assertIn("We'll check it again from", self.sentence())
         self.clock.forward(days=6.9)
         self.assertNotIn("recheck", self.steps())
         self.post("/runs", {"purpose": "recheck"}, status=409)
         self.clock.forward(days=0.2)
         step = self.get("/today")["steps"][0]
         self.assertEqual((step["kind"], step["questions"]), ("recheck", 4))
-        self.assertIn("Tidal terms: met or last held seven days ago.", step["reason"])
+        self.assertIn("Tidal terms: you reached the target seven days ago.", step["reason"])
 
     def test_held_is_secure_and_comes_again_after_twice_the_days(self) -> None:
         self.meet()
         self.clock.forward(days=8)
         reply = self.recheck(right)
-        self.assertIn("Tidal terms held. It is secure", reply["feedback"]["detail"])
+        self.assertIn("it's secure", reply["feedback"]["detail"])
         self.assertEqual(reply["run"]["topics"][0]["status"], "held")
         self.assertEqual(self.line()["state"], "secure")
-        self.assertIn("it is secure. The next check comes from", self.sentence())
+        self.assertIn("it's secure. The next check is from", self.sentence())
         row = Recheck.objects.get()
         self.assertTrue(row.held)
         self.assertAlmostEqual(row.days, 8, delta=0.1)
@@ -81,10 +81,10 @@ class RecheckTests(CourseTestCase):
         self.meet()
         self.clock.forward(days=8)
         reply = self.recheck(wrong)
-        self.assertIn("goes back to practice", reply["feedback"]["detail"])
+        self.assertIn("Practise it again", reply["feedback"]["detail"])
         line = self.line()
         self.assertEqual((line["state"], line["recheck_at"]), ("check", None))
-        self.assertIn("it did not hold, so it is back in practice. You are", self.sentence())
+        self.assertIn("forgotten some of it, so practise it again. You're", self.sentence())
         plan = self.get("/practice-plan")
         self.assertIn(TOPIC, [step["topic"] for step in plan["steps"]])
         self.assertEqual(self.get("/misses")["total"], 3, "its three essential ideas")

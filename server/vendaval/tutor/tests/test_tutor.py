@@ -65,7 +65,7 @@ class GroupTests(CourseTestCase):
             question = self.onward(reply)
         row = self.row()
         self.assertEqual(row["kind"], "stuck", row["says"])
-        self.assertIn("in height at a time in two weeks", row["says"])
+        self.assertIn("on height at a time in two weeks", row["says"])
 
     def test_means_are_of_known_levels_and_say_of_how_many(self) -> None:
         column = next(t for t in self.page()["topics"] if t["key"] == "tidal-terms")
@@ -127,12 +127,12 @@ class GroupTests(CourseTestCase):
         at = f"/api/learners/{enrolment_of(self.learner).pk}"
         page = guardian.get(at).json()
         self.assertEqual([one["says"] for one in page["set_work"]], ["not started"])
-        self.assertIn("Ana has not begun", page["help"][0])
+        self.assertIn("Ana hasn't started", page["help"][0])
         question = self.practise("tidal-terms")
         self.answer(question["id"], wrong(question["id"]), after=90)
         self.clock.forward(days=2)
         page = guardian.get(at).json()
         self.assertEqual([one["says"] for one in page["set_work"]], ["late"])
-        self.assertRegex(page["help"][0], "is late: ask when there is time")
+        self.assertRegex(page["help"][0], "is late. Ask when they have time")
         self.assertEqual(page["weeks"][-1]["minutes"], 2)
         self.assertEqual(self.desk.get(at).json()["help"], [], "that is for home")

@@ -54,7 +54,7 @@ class RetiredQuestionTests(CourseTestCase):
             path = f"/questions/{question['id']}/answer"
             refused = self.post(path, sent, status=409)
             self.assertEqual(refused["code"], "not_live")
-            self.assertIn("Nothing was counted", refused["detail"])
+            self.assertIn("We counted nothing", refused["detail"])
             self.assertEqual(Try.objects.count(), 0)
             onward = self.post(f"/runs/{run}/go-on")
             self.assertNotEqual(self.family(onward["question"]), gone)
