@@ -32,6 +32,12 @@ class FamilyError(CoreError):
         self.what = what
 
 
+class AlgebraNotReady(CoreError):
+    """Formulas could not be worked out in time, which says nothing of whose they are."""
+
+    code = "algebra_not_ready"
+
+
 class NothingToAsk(CoreError):
     """No family is left that may be presented."""
 

@@ -16,7 +16,7 @@ from ..items.model import Family
 from ..items.svg import svg_faults
 from ..items.versions import Version, make_version
 from .copied import copied_faults
-from .language import language_faults, texts_of
+from .language import ENGLISH, Language, language_faults, texts_of
 
 _NUMBER = re.compile(r"-?[\d.]+")
 BLASTS = {"short", "long", "gap", "bell", "gong"}
@@ -89,8 +89,11 @@ def _whole_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]
         yield from ((where, what) for what in picture_faults(picture))
     yield from _moving_faults(version)
     yield from copied_faults(version)
+
+
+def _text_faults(version: Version, rules: Language) -> Iterator[tuple[str, str]]:
     for where, text in texts_of(version):
-        yield from ((where, what) for what in language_faults(text))
+        yield from ((where, what) for what in language_faults(text, rules))
 
 
 def _always_the_same(family: Family) -> Iterator[tuple[str, str]]:
@@ -107,8 +110,8 @@ def _always_the_same(family: Family) -> Iterator[tuple[str, str]]:
             yield f"parts.{key.id}", gettext("the same places are right in every version")
 
 
-def check_family(family: Family) -> list[Fault]:
-    """Faults of all versions of a family, the first of each kind."""
+def check_family(family: Family, rules: Language = ENGLISH) -> list[Fault]:
+    """Faults of all versions of a family, the first of each kind. rules: of its language."""
     faults: dict[tuple[str, str], Fault] = {
         (where, what): Fault(where, 1, what) for where, what in _always_the_same(family)
     }
@@ -122,6 +125,7 @@ def check_family(family: Family) -> list[Fault]:
             for key in version.parts:
                 found += [(f"parts.{key.id}", what) for what in _part_faults(key)]
             found += _whole_faults(family, version)
+            found += _text_faults(version, rules)
         for where, what in found:
             faults.setdefault((where, _NUMBER.sub("", what)[:40]), Fault(where, seed, what))
     return list(faults.values())

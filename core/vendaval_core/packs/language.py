@@ -1,43 +1,73 @@
-"""Generated sentences: articles, numbers and their nouns, courses in three figures."""
+"""Sentences of a course: articles, numbers and their nouns, words said twice."""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 
 from vendaval_core.language import gettext, gettext_noop
 
 from ..items.versions import Version
 
-_COUNTED = "mile|cable|knot|metre|hour|minute|second|degree|litre|day|twelfth|blast|light|third"
 _NOT_BEFORE = r"(?<![\d.,:/×−-])\b"
-_FAULTS = (
-    (rf"{_NOT_BEFORE}(?:1|one) (?:{_COUNTED})s\b", gettext_noop("has no plural")),
-    (
-        rf"{_NOT_BEFORE}(?:[2-9]|\d{{2,}}|\d+[.,]\d+|two|three|four|five|six|seven|eight|nine|ten) "
-        rf"(?:{_COUNTED})\b(?!-|[ -]\w+(?:ed|ing)\b)",
-        "wants a plural",
-    ),
-    (
-        r"\ba (?:\*{1,2})?(?:east|even|ebb|open|old|hour|angle|anchor|arrow|error|echo|island|"
-        r"inshore|offshore|outgoing|incoming|easterly|8|11|18|80|eight|eleven|eighteen|eighty)",
-        "wants “an”",
-    ),
-    (
-        r"\ban (?:\*{1,2})?(?!eight|eleven|eighteen|eighty|8|11\b|18\b|80|hour|honest|[aeiou]|"
-        r"[AEFHILMNORSX]\b|[AEFHILMNORSX][A-Z])\w+",
-        "wants “a”",
-    ),
-    (r"\b(?!that\b|had\b|mayday\b|pan\b)(\w+) \1\b", gettext_noop("is there twice")),
-    (
-        r"\b(?:course|courses|bearing|bearings|heading|headings|steer|steers|track)\b"
-        r"(?: of| is|:)? \*{0,2}\d{1,2}°(?! [EW])",
-        gettext_noop("needs three figures"),
-    ),
-    (r"\d° \d(?:\.\d+)?′", gettext_noop("needs two figures for the minutes")),
-    (r"\w+,? (?=[,.;:?!](?:\s|$))|(?-i:\bNone\b|\bnan\b)|-0\b", gettext_noop("reads oddly")),
-)
-FAULTS = tuple((re.compile(pattern, re.IGNORECASE), what) for pattern, what in _FAULTS)
+_MANY = r"[2-9]|\d{2,}|\d+[.,]\d+|two|three|four|five|six|seven|eight|nine|ten"
+# As they are spoken: a one-way street and a unit, but an hour, an 8 and an M.
+_SPOKEN_WITH_CONSONANT = r"one\b|once\b|uni|us[aeiu]|eu|ut[ei]|ur[aeiou]"
+_SPOKEN_WITH_VOWEL = r"eight|eleven|8|11\b|18\b|hour|honest|[aeiou]"
+
+
+@dataclass(frozen=True, slots=True)
+class Language:
+    """What reads wrongly in the sentences of a course: patterns, each with what is wrong."""
+
+    faults: tuple[tuple[re.Pattern[str], str], ...]
+
+
+def language(
+    counted: Sequence[str] = (), three_figures: Sequence[str] = (), doubled: Sequence[str] = ()
+) -> Language:
+    """The rules of English, and those of a course's own words.
+
+    counted: nouns that go with numbers, one of each. three_figures: nouns of directions, whose
+    angles have three figures. doubled: words that may stand twice in a row.
+    """
+    twice = "|".join(rf"{word}\b" for word in ("that", "had", *doubled))
+    found = [
+        (
+            rf"\b(?-i:a) (?:\*{{1,2}})?(?!{_SPOKEN_WITH_CONSONANT})(?:{_SPOKEN_WITH_VOWEL})",
+            gettext_noop("needs “an”"),
+        ),
+        (
+            rf"\ban (?:\*{{1,2}})?(?!(?:(?!{_SPOKEN_WITH_CONSONANT})(?:{_SPOKEN_WITH_VOWEL}))"
+            r"|(?-i:[AEFHILMNORSX]\b|[AEFHILMNORSX][A-Z]))\w+",
+            gettext_noop("needs “a”"),
+        ),
+        (rf"\b(?!{twice})(\w+) \1\b", gettext_noop("is there twice")),
+        (r"\d° \d(?:\.\d+)?′", gettext_noop("needs two figures for the minutes")),
+        (r"\w+,? (?=[,.;:?!](?:\s|$))|(?-i:\bNone\b|\bnan\b)|-0\b", gettext_noop("reads oddly")),
+    ]
+    if counted:
+        nouns = "|".join(counted)
+        found += [
+            (rf"{_NOT_BEFORE}(?:1|one) (?:{nouns})s\b", gettext_noop("has no plural")),
+            (
+                rf"{_NOT_BEFORE}(?:{_MANY}) (?:{nouns})\b(?!-|[ -]\w+(?:ed|ing)\b)",
+                gettext_noop("needs a plural"),
+            ),
+        ]
+    if three_figures:
+        nouns = "|".join(three_figures)
+        found.append(
+            (
+                rf"\b(?:{nouns})s?\b(?: of| is|:)? \*{{0,2}}\d{{1,2}}°(?! [EW])",
+                gettext_noop("needs three figures"),
+            )
+        )
+    return Language(tuple((re.compile(one, re.IGNORECASE), what) for one, what in found))
+
+
+ENGLISH = language()
 
 
 def texts_of(version: Version) -> Iterator[tuple[str, str]]:
@@ -50,7 +80,7 @@ def texts_of(version: Version) -> Iterator[tuple[str, str]]:
         yield from ((f"parts.{key.id}", text) for text in key.texts())
 
 
-def language_faults(text: str) -> Iterator[str]:
+def language_faults(text: str, rules: Language = ENGLISH) -> Iterator[str]:
     """What reads wrongly in a sentence."""
-    for pattern, what in FAULTS:
+    for pattern, what in rules.faults:
         yield from (f"“{found.group()}” {gettext(what)}" for found in pattern.finditer(text))

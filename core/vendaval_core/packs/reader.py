@@ -11,10 +11,11 @@ from typing import cast
 
 from vendaval_core.language import gettext
 
+from ..items.formulas.workers import insisting
 from ..items.model import Family
-from .checks import check_family
+from .checks import Fault, check_family
 from .figures import figure_data, figure_of_page
-from .language import language_faults
+from .language import Language, language, language_faults
 from .located import LocatedYaml, PackInvalid, PackProblem, read_utf8, read_yaml, validated
 from .resources import Resource, read_resources
 from .schema import CourseModel, FamilyModel
@@ -159,10 +160,9 @@ def _read_families(
     folder: Path,
     topic: str,
     sources: dict[str, LocatedYaml],
-    progress: Callable[[str], None],
-    versions: bool,
+    check: Callable[[Family], Iterable[Fault]],
 ) -> tuple[list[PackFamily], list[PackProblem]]:
-    """The families of one folder, every version checked if wanted. Adds each file to `sources`."""
+    """The families of one folder, each checked. Adds each file to `sources`."""
     families: list[PackFamily] = []
     problems: list[PackProblem] = []
     for path in sorted(folder.glob("*.yaml")):
@@ -187,18 +187,19 @@ def _read_families(
         sources[key] = located
         family = model.to_core(key, topic)
         families.append(PackFamily(family, cast(dict[str, object], with_lists(located.data))))
-        progress(key)
         problems += [
             located.problem(
                 _field_path(fault.where, family),
                 gettext("version {seed}: {what}").format(seed=fault.seed, what=fault.what),
             )
-            for fault in (check_family(family) if versions else ())
+            for fault in check(family)
         ]
     return families, problems
 
 
-def _read_study(folder: Path, topic: str) -> tuple[tuple[StudySection, ...], Sequence[PackProblem]]:
+def _read_study(
+    folder: Path, topic: str, rules: Language
+) -> tuple[tuple[StudySection, ...], Sequence[PackProblem]]:
     """The study page of a topic."""
     page, file = folder / "study.md", f"topics/{topic}/study.md"
     if not page.exists():
@@ -208,7 +209,9 @@ def _read_study(folder: Path, topic: str) -> tuple[tuple[StudySection, ...], Seq
         return (), [text]
     sections, problems = read_study_page(text, file, partial(figure_of_page, folder, file))
     for number, line in enumerate(text.splitlines(), start=1):
-        problems += [PackProblem(file, number, "text", what) for what in language_faults(line)]
+        problems += [
+            PackProblem(file, number, "text", what) for what in language_faults(line, rules)
+        ]
     return tuple(sections), problems
 
 
@@ -219,12 +222,24 @@ def read_pack(
 
     progress: called with each family's key before its versions are checked. versions: whether
     every version is made and checked, which takes longest; not wanted again for a pack that was.
+    AlgebraNotReady when formulas can't be worked out, which is no fault of the pack.
     """
+    with insisting():
+        return _read_pack(root, progress, versions)
+
+
+def _read_pack(root: Path, progress: Callable[[str], None], versions: bool) -> Pack:
     linked = [path for path in sorted(root.rglob("*")) if path.is_symlink()]
     if linked:
         what = gettext("is a link; a pack must contain the file itself")
         raise PackInvalid(PackProblem(str(p.relative_to(root)), 1, "(file)", what) for p in linked)
     course, source = _course(root)
+    rules = language(**course.language.model_dump())
+
+    def check(family: Family) -> Iterable[Fault]:
+        progress(family.key)
+        return check_family(family, rules) if versions else ()
+
     problems = list(_course_problems(course, source))
     study: dict[str, tuple[StudySection, ...]] = {}
     resources: dict[str, tuple[Resource, ...]] = {}
@@ -233,18 +248,18 @@ def read_pack(
     topics = [topic.key for subject in course.subjects for topic in subject.topics]
     for topic in topics:
         folder = root / "topics" / topic
-        study[topic], wrong = _read_study(folder, topic)
+        study[topic], wrong = _read_study(folder, topic, rules)
         problems += wrong
         resources[topic], faults = read_resources(folder, topic, [s.id for s in study[topic]])
         problems += faults
-        read = _read_families(root, folder, topic, sources, progress, versions)
+        read = _read_families(root, folder, topic, sources, check)
         problems += read[1]
         families += read[0]
         if not read[0] and not read[1]:
             problems.append(
                 PackProblem(f"topics/{topic}", 1, "families", gettext("there are none"))
             )
-    rehearsal, wrong = _read_families(root, root / "rehearsal", "", sources, progress, versions)
+    rehearsal, wrong = _read_families(root, root / "rehearsal", "", sources, check)
     problems += wrong
     for item in [*families, *rehearsal]:
         where, _, section = item.family.study.rpartition("#")

@@ -119,6 +119,16 @@ class PriorModel(Strict):
     across_subjects: float = Field(default=0.3, ge=0, le=0.9)
 
 
+class LanguageModel(Strict):
+    """Words of the course's own trade, for the check of its sentences. counted: nouns that go with
+    numbers, one of each. three_figures: nouns of directions, whose angles have three figures.
+    doubled: words that may stand twice in a row."""
+
+    counted: list[Text] = []
+    three_figures: list[Text] = []
+    doubled: list[Text] = []
+
+
 class CourseModel(Strict):
     """course.yaml at the top of a pack."""
 
@@ -127,6 +137,7 @@ class CourseModel(Strict):
     open_to_all: bool = False
     school: Text
     prior: PriorModel = PriorModel()
+    language: LanguageModel = LanguageModel()
     subjects: list[SubjectModel] = Field(min_length=1)
 
 

@@ -26,7 +26,7 @@ from vendaval_core.items.mark import Verdict
 from vendaval_core.items.reading import Unreadable, read_number
 from vendaval_core.items.versions import Version, make_version
 from vendaval_core.measure.response import category_of
-from vendaval_core.packs.language import language_faults
+from vendaval_core.packs.language import language, language_faults
 from vendaval_core.scoring.outcomes import family_curve, guess_chance
 from vendaval_core.scoring.tries import PRACTICE_TRIES, QuestionState, submit
 
@@ -35,6 +35,7 @@ from .parts import choices, key, part
 
 AXIS = {"low": 0, "high": 10, "step": 0.5, "mark": 1, "name": "miles"}
 SECRETS = ("right", "answer", "accepted", "near_misses", "says", "targets", "tolerance", "criteria")
+RULES = language(doubled=("pan",))
 
 
 def target(x: float, y: float) -> dict[str, float]:
@@ -175,7 +176,9 @@ class ContractTests(TestCase):
             self.assertEqual(list(one.faults()), [])
             texts = list(one.texts())
             self.assertIn(one.label, texts)
-            self.assertEqual([fault for text in texts for fault in language_faults(text)], [])
+            self.assertEqual(
+                [fault for text in texts for fault in language_faults(text, RULES)], []
+            )
             self.assertTrue(0 <= one.guess_chance < 1)
             self.assertTrue(0 <= one.wrong_choices(one.examples.wrong) <= one.units + 8)
             self.assertEqual(one.wrong_choices(one.examples.right), 0)

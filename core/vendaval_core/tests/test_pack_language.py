@@ -5,27 +5,30 @@ from __future__ import annotations
 from unittest import TestCase
 
 from vendaval_core.packs.copied import values_in
-from vendaval_core.packs.language import language_faults
+from vendaval_core.packs.language import language, language_faults
 
 from .courses import refused, replaced
 
 RANGE = "topics/tidal-terms/range-of-tide.yaml"
 
 
+SAILING = language(counted=("mile", "hour"), three_figures=("course", "steer"), doubled=("mayday",))
+
+
 class LanguageTests(TestCase):
     def test_what_reads_wrongly(self) -> None:
         for text, fault in (
-            ("a **east** cardinal mark", "wants “an”"),
-            ("an **west** mark", "wants “a”"),
+            ("a **east** cardinal mark", "needs “an”"),
+            ("an **west** mark", "needs “a”"),
             ("You can see **1 miles**.", "has no plural"),
-            ("After 3 hour you are there", "wants a plural"),
+            ("After 3 hour you are there", "needs a plural"),
             ("Steer a course of 68°.", "three figures"),
             ("38° 7′ N", "two figures"),
             ("the the harbour", "is there twice"),
             ("It is None here", "reads oddly"),
         ):
-            self.assertIn(fault, "; ".join(language_faults(text.replace("**", ""))), text)
-            self.assertIn(fault, "; ".join(language_faults(text)), text)
+            self.assertIn(fault, "; ".join(language_faults(text.replace("**", ""), SAILING)), text)
+            self.assertIn(fault, "; ".join(language_faults(text, SAILING)), text)
 
     def test_what_reads_well(self) -> None:
         for text in (
@@ -34,7 +37,7 @@ class LanguageTests(TestCase):
             "Steer 068°, with deviation on this heading 4° W, and turn by 40°.",
             "38° 07′ N, 1° 09.5′ E, Mayday, mayday",
         ):
-            self.assertEqual(list(language_faults(text)), [], text)
+            self.assertEqual(list(language_faults(text, SAILING)), [], text)
 
     def test_values_of_a_prompt(self) -> None:
         self.assertEqual(

@@ -12,6 +12,7 @@ from pathlib import Path
 from unittest import TestCase
 from unittest.mock import patch
 
+from vendaval_core.errors import AlgebraNotReady
 from vendaval_core.items.drawn import KeyedNearMiss
 from vendaval_core.items.formulas import workers as module
 from vendaval_core.items.formulas.algebra import FormulaUnreadable, read_formula
@@ -21,6 +22,8 @@ from vendaval_core.items.formulas.workers import (
     Found,
     Work,
     asking,
+    formula_workers,
+    insisting,
     too_long,
 )
 from vendaval_core.items.kinds.formula import FormulaKey
@@ -204,6 +207,14 @@ class MarkTests(TestCase):
                 mark = self.KEY.mark("d/(v+r)")
             self.assertIs(mark.verdict, Verdict.UNREADABLE)
             self.assertIn(said, mark.says or "")
+
+    def test_a_check_of_a_course_never_blames_a_formula_for_a_slow_machine(self) -> None:
+        with (
+            patch.object(formula_workers, "_ask", return_value="not_ready"),
+            insisting(),
+            self.assertRaises(AlgebraNotReady),
+        ):
+            self.KEY.mark("d/(v+r)")
 
     def test_a_foreseen_formula_is_known_however_it_is_written(self) -> None:
         for typed in ("d/(v-r)", "-d/(r-v)", "d*(v-r)^-1"):

@@ -218,9 +218,7 @@ def _group(
     found = groups.get(title.casefold(), []) if title else []
     if title and len(found) != 1:
         says = (
-            gettext("We can't find a group")
-            if not found
-            else gettext("There are several groups")
+            gettext("We can't find a group") if not found else gettext("There are several groups")
         )
         faults.append(gettext("{says} called “{title}”.").format(says=says, title=title[:60]))
     return found[0] if len(found) == 1 else None

@@ -11,6 +11,7 @@ from tqdm import tqdm
 
 from vendaval.bank.actions import load_pack
 from vendaval.bank.models import Course
+from vendaval_core.errors import AlgebraNotReady
 from vendaval_core.packs.located import PackInvalid
 from vendaval_core.packs.reader import Pack, pack_digest, read_pack
 from vendaval_core.packs.survey import survey
@@ -53,6 +54,8 @@ class Command(BaseCommand):
                 course = load_pack(pack)
                 course.files = files
                 course.save(update_fields=["files"])
+        except AlgebraNotReady as error:
+            raise CommandError(f"{error} Nothing is wrong with {folder}.") from error
         except PackInvalid as error:
             raise CommandError(f"{folder} was refused:\n{error}") from error
         topics = sum(len(subject.topics) for subject in pack.course.subjects)
