@@ -217,11 +217,3 @@ def age(
     cavity_shift[untouched] = mean[untouched] * cavity_precision[untouched]
     precision = np.asarray(np.linalg.inv(joint.covariance))
     _rebase(believed, np.array([learner]), joint, 0.5 * (precision + np.swapaxes(precision, 1, 2)))
-
-
-def after_learning(mass: Array, opportunities: int, settings: ChangeSettings) -> Array:
-    """A marginal (NODES,) after a number of learning opportunities, evidence aside."""
-    kernel = learning_kernel(settings)
-    for _ in range(opportunities):
-        mass = kernel @ mass
-    return np.asarray(mass / mass.sum())

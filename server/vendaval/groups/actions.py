@@ -33,12 +33,6 @@ def enrol(person: User, course: Course) -> Enrolment:
     return found
 
 
-def leave_course(enrolment: Enrolment) -> None:
-    """End an enrolment; what was done in it stays."""
-    enrolment.until = clock.now()
-    enrolment.save(update_fields=["until"])
-
-
 def put_in_charge(group: Group, person: User) -> None:
     """Let a tutor teach a group from now on."""
     give_role(person, group.course.school, Role.TUTOR)

@@ -34,9 +34,3 @@ def link_guardian(guardian: User, learner: User, *, vouched: bool = False) -> No
     if vouched and not link.vouched:
         link.vouched = True
         link.save(update_fields=["vouched"])
-
-
-def unlink_guardian(guardian: User, learner: User) -> None:
-    """A guardian reads no more; either side may ask for it."""
-    held = Guardianship.objects.filter(guardian=guardian, learner=learner, until=None)
-    held.update(until=clock.now())

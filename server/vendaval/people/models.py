@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
+from typing import Any
+
+from django.contrib.auth import SESSION_KEY
 from django.contrib.auth.models import AbstractUser
 from django.contrib.sessions.backends.base import SessionBase
+from django.contrib.sessions.backends.db import SessionStore as DatabaseStore
 from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
 from django.db.models import Q
+from django.utils.dateparse import parse_datetime
 from django.utils.translation import gettext_lazy
 
 
@@ -162,6 +167,10 @@ class SecondFactor(models.Model):
     spares = models.JSONField(default=list)
 
 
+# What a session says of the browser it began in.
+BEGAN = "_began"
+
+
 class AccountSession(AbstractBaseSession):
     """A browser that is signed in. since, address, agent: when, from where and with what."""
 
@@ -174,9 +183,24 @@ class AccountSession(AbstractBaseSession):
 
     @classmethod
     def get_session_store_class(cls) -> type[SessionBase]:
-        from .sessions import SessionStore  # it is built on this model
-
         return SessionStore
+
+
+class SessionStore(DatabaseStore):
+    """Django's own store in the database; each row names the account that is signed in."""
+
+    @classmethod
+    def get_model_class(cls) -> Any:
+        return AccountSession
+
+    def create_model_instance(self, data: dict[str, Any]) -> Any:
+        row = super().create_model_instance(data)
+        assert isinstance(row, AccountSession)
+        row.person_id = int(data[SESSION_KEY]) if SESSION_KEY in data else None
+        began = data.get(BEGAN, {})
+        row.since = parse_datetime(began["at"]) if began else None
+        row.address, row.agent = began.get("address"), began.get("agent", "")
+        return row
 
 
 class AuditKind(models.TextChoices):

@@ -2,39 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Any
-
-from django.contrib.auth import SESSION_KEY, login
-from django.contrib.sessions.backends.db import SessionStore as DatabaseStore
+from django.contrib.auth import login
 from django.contrib.sessions.middleware import SessionMiddleware
 from django.db.models import Q
 from django.http import HttpRequest, HttpResponse
 from django.utils.cache import patch_vary_headers
-from django.utils.dateparse import parse_datetime
 
 from vendaval.shared import clock
 from vendaval.shared.requests import client_address
 
-from .models import AccountSession, User
+from .models import BEGAN, AccountSession, SessionStore, User
 
-BEGAN = "_began"
-
-
-class SessionStore(DatabaseStore):
-    """Django's own store in the database; each row names the account that is signed in."""
-
-    @classmethod
-    def get_model_class(cls) -> Any:
-        return AccountSession
-
-    def create_model_instance(self, data: dict[str, Any]) -> Any:
-        row = super().create_model_instance(data)
-        assert isinstance(row, AccountSession)
-        row.person_id = int(data[SESSION_KEY]) if SESSION_KEY in data else None
-        began = data.get(BEGAN, {})
-        row.since = parse_datetime(began["at"]) if began else None
-        row.address, row.agent = began.get("address"), began.get("agent", "")
-        return row
+__all__ = ["SessionStore", "begin_session", "end_sessions"]
 
 
 def begin_session(request: HttpRequest, person: User) -> None:

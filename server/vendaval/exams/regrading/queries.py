@@ -188,10 +188,6 @@ def preview(assignment: Assignment, family: str, way: RegradeWay) -> RegradePrev
     )
 
 
-def _changed(one: Placed, way: RegradeWay) -> Placed:
-    return replace(one, question=regraded(one.question, way))
-
-
 def _points(total: TotalData) -> str:
     return gettext("{reached} of {of}").format(reached=shown(total.reached), of=shown(total.of))
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import secrets
 from collections.abc import Iterable
 from datetime import datetime
 
@@ -14,6 +13,7 @@ from vendaval.people.models import User
 from vendaval.people.policies import Relation, require
 from vendaval.shared import clock
 from vendaval.shared.changes import Stale, claimed, until_stored
+from vendaval.shared.codes import new_code, shown_code
 from vendaval.shared.errors import NotFound
 from vendaval_core.assessment.attempt import Attempt as CoreAttempt
 from vendaval_core.assessment.attempt import may_be_marked, settled
@@ -48,7 +48,6 @@ SAVED_TO = (
     "attempt__marked",
     "attempt__paper",
 )
-LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789"
 
 
 def own_attempt(person: User, course: str, attempt_id: int, operation: str) -> Attempt:
@@ -137,8 +136,6 @@ def keep(attempt: Attempt, after: CoreAttempt, *more: str) -> None:
     attempt.standing = StandingData.of(after)
     if after.handed_in is not None and attempt.handed_in_at is None:
         attempt.handed_in_at = after.handed_in.at
-        attempt.receipt = "-".join(
-            "".join(secrets.choice(LETTERS) for _ in range(4)) for _ in range(2)
-        )
+        attempt.receipt = shown_code(new_code())
     if not claimed(attempt, (*STORED, *more)):
         raise Stale

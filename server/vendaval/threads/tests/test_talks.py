@@ -12,8 +12,9 @@ from vendaval.groups.actions import join_group, leave_group, put_in_charge
 from vendaval.groups.models import Group
 from vendaval.keeping.person import erase_person
 from vendaval.notices.models import Notice, NoticeKind
-from vendaval.people.actions import give_role, link_guardian, unlink_guardian
-from vendaval.people.models import Role, User
+from vendaval.people.actions import give_role, link_guardian
+from vendaval.people.models import Guardianship, Role, User
+from vendaval.shared import clock
 from vendaval.threads.models import TalkPost
 from vendaval.work.tests.builders import CourseTestCase, an_account, enrolment_of
 
@@ -82,7 +83,7 @@ class TalkTests(CourseTestCase):
 
     def test_it_ends_with_what_it_hangs_on(self) -> None:
         self.write(self.vera, "How is Ana doing?")
-        unlink_guardian(self.vera, self.learner)
+        Guardianship.objects.filter(guardian=self.vera).update(until=clock.now())
         self.assertEqual(self.write(self.vera, "And now?").status_code, 404)
         self.assertEqual(self.texts(self.tutor), {"Rosa Lima": []})
         waiting = self.as_(self.tutor).get("/api/talks").json()["talks"]
