@@ -47,7 +47,7 @@ class SittingTestCase(BrowserTestCase):
         self.sign_in()
         self.page.goto(address)
         self.page.get_by_role("button", name="Start the test").click()
-        self.page.get_by_role("dialog").get_by_role("button", name="Begin").click()
+        self.page.get_by_role("dialog").get_by_role("button", name="Start").click()
         self.at(self.page, 1)
         return Attempt.objects.get(enrolment__person=self.learner)
 

@@ -62,7 +62,7 @@ class AccountTests(BrowserTestCase):
         expect(self.page.get_by_text("practice, 1 answered")).to_be_visible()
         self.page.get_by_role("combobox", name="Course").select_option(label="Offshore")
         expect(self.page).to_have_url(f"{self.live_server_url}/courses/offshore")
-        expect(self.page.get_by_text("A diagnostic shows where you stand")).to_be_visible()
+        expect(self.page.get_by_text("Start with a diagnostic")).to_be_visible()
         expect(self.page.get_by_text("practice, 1 answered")).to_have_count(0)
         self.assert_accessible("Today of another course")
         self.page.goto(f"{self.live_server_url}/courses/nowhere")

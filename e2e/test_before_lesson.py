@@ -72,7 +72,7 @@ class BeforeLessonTests(BrowserTestCase):
         desk.keyboard.press("End")
         expect(desk.get_by_role("link", name="Rita Calado, Clearance windows")).to_be_focused()
         self.assert_accessible("the group", desk)
-        desk.get_by_role("link", name="Ask about one thing").click()
+        desk.get_by_role("link", name="Worth a conversation: 1").click()
         expect(desk.get_by_role("heading", name="One thing worth a conversation")).to_be_visible()
         expect(desk.get_by_text("of the latest 24 first answers")).to_be_visible()
         self.assert_accessible("who to talk to", desk)

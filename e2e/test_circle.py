@@ -23,7 +23,7 @@ class CircleTests(BrowserTestCase):
 
     def miss_one(self, topic: str = "tidal-terms") -> None:
         self.page.goto(self.address(f"/topics/{topic}"))
-        self.page.get_by_role("button", name="Practise").click()
+        self.page.get_by_role("button", name="Practise", exact=True).click()
         expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
         self.give(right=False)
         self.page.get_by_role("button", name="Show me the working").first.click()
@@ -62,7 +62,7 @@ class CircleTests(BrowserTestCase):
         page.get_by_label("Questions").select_option("4")
         expect(page.get_by_text("Everybody needs to know this idea.").first).to_be_visible()
         self.assert_accessible("making a quiz")
-        page.get_by_role("button", name=re.compile("^Begin, 4 questions")).click()
+        page.get_by_role("button", name=re.compile("^Start, 4 questions")).click()
         for turn in range(4):
             expect(page.get_by_role("button", name="Send answer")).to_be_visible()
             self.give(right=turn != 1)
@@ -121,7 +121,7 @@ class CircleTests(BrowserTestCase):
         sheet = page.get_by_role("dialog")
         sheet.get_by_text("10 min", exact=True).click()
         self.assert_accessible("minutes to fill")
-        sheet.get_by_role("button", name=re.compile("^Begin, about")).click()
+        sheet.get_by_role("button", name=re.compile("^Start, about")).click()
         expect(page.get_by_role("button", name="Send answer")).to_be_visible()
         expect(page.get_by_text(re.compile("questions left of"))).to_be_visible()
         self.give(right=True)
@@ -186,7 +186,7 @@ class CircleTests(BrowserTestCase):
         page = self.page
         self.sign_in()
         page.goto(self.address("/topics/tidal-terms"))
-        page.get_by_role("button", name="Practise").click()
+        page.get_by_role("button", name="Practise", exact=True).click()
         expect(page.get_by_role("button", name="Send answer")).to_be_visible()
         page.keyboard.press("Escape")
         page.keyboard.press("o")

@@ -100,7 +100,7 @@ class ExamTests(SittingTestCase):
         page = self.page
         page.keyboard.press("]")
         dialog = page.get_by_role("dialog")
-        expect(dialog).to_contain_text("not fully answered")
+        expect(dialog).to_contain_text("You haven’t fully answered this question")
         dialog.get_by_role("button", name="Stay here").click()
         self.answer(page, attempt, 1)
         page.keyboard.press("]")
@@ -187,7 +187,7 @@ class ExamTests(SittingTestCase):
         self.assert_accessible("giving a test")
         expect(page.get_by_role("button", name="Set work", exact=True)).to_be_disabled()
         expect(page.get_by_text("Set this date: results are shown after it").first).to_be_visible()
-        page.get_by_label("Closes (optional)").fill("2090-12-01T18:00")
+        page.get_by_label("Closes (optional)", exact=True).fill("1 Dec 2090")
         page.get_by_role("button", name="Set work", exact=True).click()
         expect(page.get_by_role("heading", name="Tides, a first look")).to_be_visible()
         expect(page.get_by_text("1 not started")).to_be_visible()
@@ -204,7 +204,7 @@ class ExamTests(SittingTestCase):
         sheet = page.get_by_role("dialog")
         sheet.get_by_role("combobox", name="Time", exact=True).select_option("1.25")
         sheet.get_by_label("Extra attempts").fill("1")
-        sheet.get_by_label("Why").fill("as agreed")
+        sheet.get_by_label("Reason (the learner reads this)").fill("as agreed")
         self.assert_accessible("allowing a learner more")
         sheet.get_by_role("button", name="Save").click()
         allowed = "1.25 times the time, 1 more attempt: as agreed (Clara Nunes"

@@ -70,7 +70,7 @@ class PaperPagesTests(SittingTestCase):
 
         page.get_by_role("link", name="See the results").click()
         expect(page.get_by_role("heading", name="so far")).to_be_visible()
-        expect(page.get_by_text("not marked yet")).to_be_visible()
+        expect(page.get_by_text("not marked yet", exact=True)).to_be_visible()
 
         desk = self.new_page()
         self.enter(desk, clara, f"/tutor/work/{self.group.pk}/{assignment.pk}")

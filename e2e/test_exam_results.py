@@ -86,7 +86,7 @@ class ExamResultsTests(SittingTestCase):
 
         desk.goto(f"{self.live_server_url}/tutor/work/{self.group.pk}")
         desk.get_by_role("button", name="as the practice learner").click()
-        expect(desk.get_by_role("note")).to_contain_text("counts for nobody")
+        expect(desk.get_by_role("note")).to_contain_text("Nothing you do here counts")
         expect(desk.get_by_role("button", name="Start the test")).to_be_visible()
         self.assert_accessible("as the practice learner", desk)
         desk.get_by_role("button", name="Back to my own account").click()

@@ -20,7 +20,7 @@ class LearnerPageTests(SittingTestCase):
         learner = enrolment_of(self.learner).pk
         self.sign_in()
         self.page.goto(self.address("/topics/tidal-terms"))
-        self.page.get_by_role("button", name="Practise").click()
+        self.page.get_by_role("button", name="Practise", exact=True).click()
         expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
         self.give(right=False)
         tried = Try.objects.get()
@@ -65,7 +65,7 @@ class LearnerPageTests(SittingTestCase):
 
         self.page.goto(self.address(f"/tests/given-{given.pk}"))
         self.page.get_by_role("button", name="Start the test").click()
-        self.page.get_by_role("dialog").get_by_role("button", name="Begin").click()
+        self.page.get_by_role("dialog").get_by_role("button", name="Start").click()
         self.at(self.page, 1)
         desk.goto(f"{self.live_server_url}/tutor/work/{self.group.pk}/{given.pk}")
         name = self.learner.display_name

@@ -63,7 +63,7 @@ class MarkingTests(SittingTestCase):
         learner = self.page
         learner.get_by_role("link", name="The briefing").click()
         learner.get_by_role("button", name="Start the test").click()
-        learner.get_by_role("dialog").get_by_role("button", name="Begin").click()
+        learner.get_by_role("dialog").get_by_role("button", name="Start").click()
         learner.get_by_role("textbox").first.fill(TEXT)
         learner.keyboard.press("Tab")
         attempt = Attempt.objects.get()
@@ -74,7 +74,7 @@ class MarkingTests(SittingTestCase):
         expect(learner.get_by_role("heading", name="Handed in")).to_be_visible()
 
         desk.reload()
-        expect(desk.get_by_text("1 waiting to be marked")).to_be_visible()
+        expect(desk.get_by_text("1 not marked yet")).to_be_visible()
         desk.get_by_role("link", name="Marking").first.click()
         expect(desk.get_by_role("link", name="Change dates and learners")).to_have_count(0)
         desk.get_by_role("link", name="The briefing").click()
@@ -120,7 +120,7 @@ class MarkingTests(SittingTestCase):
         page.keyboard.press("2")
         expect(page.get_by_text("3 of 5 points").first).to_be_visible()
         page.get_by_label("Comment for the learner (optional)").fill("And the radio?")
-        text = page.get_by_label("The text: select some of it")
+        text = page.get_by_label("The answer. Select some of it")
         text.focus()
         page.keyboard.press("Control+Home")
         for _ in "Life jackets":

@@ -79,7 +79,7 @@ class OfficeTests(BrowserTestCase):
         self.errors.clear()
 
         self.accept(guardian, "irene@lopo.example", "nine red buoys")
-        guardian.get_by_role("link", name="Begin").click()
+        guardian.get_by_role("link", name="Start").click()
         expect(guardian.get_by_role("heading", name="We need your consent")).to_be_visible()
         expect(guardian.get_by_text("I am the guardian of Duarte Lopo")).to_be_visible()
         self.assert_accessible("consent on a phone", guardian)
@@ -91,7 +91,7 @@ class OfficeTests(BrowserTestCase):
         self.learner = User.objects.get(email="duarte@lopo.example")
         self.page = learner
         learner.goto(self.address("/topics/tidal-terms"))
-        learner.get_by_role("button", name="Practise").click()
+        learner.get_by_role("button", name="Practise", exact=True).click()
         expect(learner.get_by_role("button", name="Send answer")).to_be_visible()
         self.give(right=True)
         self.assertEqual(Try.objects.get().enrolment.person, self.learner)

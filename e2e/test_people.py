@@ -38,7 +38,7 @@ class PeopleTests(BrowserTestCase):
         self.sign_in()
         page = self.page
         page.goto(self.address("/topics/tidal-terms"))
-        page.get_by_role("button", name="Practise").click()
+        page.get_by_role("button", name="Practise", exact=True).click()
         expect(page.get_by_role("button", name="Send answer")).to_be_visible()
         self.give(right=False)
         page.get_by_role("button", name="Ask or report").click()
@@ -106,7 +106,7 @@ class PeopleTests(BrowserTestCase):
     def test_a_guardian_reads_and_can_change_nothing(self) -> None:
         self.sign_in()
         self.page.goto(self.address("/topics/tidal-terms"))
-        self.page.get_by_role("button", name="Practise").click()
+        self.page.get_by_role("button", name="Practise", exact=True).click()
         expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
         self.give(right=True)
         self.page.goto(f"{self.live_server_url}/people")
@@ -145,7 +145,7 @@ class PeopleTests(BrowserTestCase):
         give_role(rui, self.course.school, Role.AUTHOR)
         self.sign_in()
         self.page.goto(self.address("/topics/tidal-terms"))
-        self.page.get_by_role("button", name="Practise").click()
+        self.page.get_by_role("button", name="Practise", exact=True).click()
         expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
         self.page.get_by_role("button", name="Ask or report").click()
         self.page.get_by_label("I think the question is wrong").check()

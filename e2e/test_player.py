@@ -19,7 +19,7 @@ class PlayerTests(BrowserTestCase):
         """A family's question, in a run of practice."""
         self.sign_in()
         self.page.goto(self.address("/topics/tidal-terms"))
-        self.page.get_by_role("button", name="Practise").click()
+        self.page.get_by_role("button", name="Practise", exact=True).click()
         expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
         ask_instead(self.learner, family, "practice", self.clock())
         self.page.reload()

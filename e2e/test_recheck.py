@@ -42,7 +42,7 @@ class RecheckTests(BrowserTestCase):
         expect(
             self.page.get_by_text("Tidal terms: you reached the target eight days ago.")
         ).to_be_visible()
-        self.page.get_by_role("button", name=re.compile("^Recheck: Recheck")).click()
+        self.page.get_by_role("button", name=re.compile("^Check: Check you still remember")).click()
         for turn in range(4):
             expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
             if turn == 0:

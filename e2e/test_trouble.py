@@ -17,7 +17,7 @@ class TroubleTests(WholeCourseTestCase):
 
     def begin(self, subject: str = "tides") -> None:
         self.sign_in()
-        self.page.get_by_role("button", name=f"Begin the diagnostic: Diagnostic: {subject}").click()
+        self.page.get_by_role("button", name=f"Start the diagnostic: Diagnostic: {subject}").click()
         expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
 
     def test_an_answer_given_offline_is_kept_and_sent_once(self) -> None:
@@ -56,7 +56,7 @@ class TroubleTests(WholeCourseTestCase):
         page = self.page
         page.goto(self.address("/topics/tidal-terms"))
         page.reload()
-        page.get_by_role("button", name="Practise").click()
+        page.get_by_role("button", name="Practise", exact=True).click()
         send = page.get_by_role("button", name="Send answer")
         expect(send).to_be_visible()
         run = page.url
@@ -92,7 +92,7 @@ class TroubleTests(WholeCourseTestCase):
     def test_what_cannot_be_read_is_said_in_the_page(self) -> None:
         self.sign_in()
         self.page.goto(self.address("/topics/clearance-windows"))
-        self.page.get_by_role("button", name="Practise").click()
+        self.page.get_by_role("button", name="Practise", exact=True).click()
         for _ in range(12):
             expect(self.page.get_by_role("button", name="Send answer")).to_be_visible()
             if self.page.get_by_role("textbox", name="Your answer in metres").count():

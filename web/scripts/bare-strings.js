@@ -18,7 +18,7 @@ const CLASSES =
 const CALLS = new Set(
   (
     'GET POST PUT PATCH DELETE includes startsWith endsWith split join replace replaceAll closest ' +
-    'querySelector querySelectorAll matches matchMedia setAttribute addEventListener createElement open'
+    'querySelector querySelectorAll matches matchMedia setAttribute addEventListener createElement open counted'
   ).split(' '),
 )
 const NOT_INTERFACE = /\.test\.|\.d\.ts|SampleSheets/

@@ -130,7 +130,7 @@ function Done({ used, mail }: { used: Used; mail: string }) {
       <p role="status">{says}</p>
       {!used.waits && (
         <Link to="/" className={`${buttonClass('strong')} mt-5`}>
-          {used.signed_in ? t`Begin` : t`To Vendaval`}
+          {used.signed_in ? t`Start` : t`To Vendaval`}
         </Link>
       )}
     </div>

@@ -1,5 +1,4 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { localTime } from './localTime'
 import { counted, day, duration, inDays, since, untilDay } from './words'
 
 /** Lisbon's clocks went back at two in the morning of 25 October 2026: that day had 25 hours. */
@@ -25,12 +24,6 @@ describe('days', () => {
     expect(untilDay('2026-10-24', '2026-10-26')).toBe('in 2 days')
     expect(untilDay('2026-10-24', '2026-10-25')).toBe('tomorrow')
     expect(untilDay('2026-10-24', '2026-10-20')).toBe('today')
-  })
-
-  it('stand in a field as the clock on the wall shows them', () => {
-    expect(localTime('2026-10-24T17:05:00Z')).toBe('2026-10-24T18:05')
-    expect(localTime('2026-10-26T17:05:00Z')).toBe('2026-10-26T17:05')
-    expect(localTime(null)).toBe('')
   })
 })
 

@@ -1,4 +1,5 @@
 import { t } from '@lingui/core/macro'
+import { withoutComma } from './dates'
 
 const clockFormat = new Intl.DateTimeFormat('en-GB', {
   hour: '2-digit',
@@ -86,8 +87,8 @@ const momentFormat = new Intl.DateTimeFormat('en-GB', {
   minute: '2-digit',
 })
 
-/** Sun, 22 Nov, 18:00 */
-export const moment = (iso: string) => momentFormat.format(new Date(iso))
+/** Sun 22 Nov, 18:00 */
+export const moment = (iso: string) => withoutComma(momentFormat.format(new Date(iso)))
 
 /** 5 min, 3 h, 2 days: how long ago a moment was. */
 export function since(iso: string): string {

@@ -30,10 +30,10 @@ export function OpenCourses() {
           <li key={course.key} className="flex flex-wrap items-center gap-4 py-1">
             <span className="font-semibold">{course.title}</span>
             <Button
-              aria-label={t`Begin ${course.title}`}
+              aria-label={t`Start ${course.title}`}
               disabled={begin.isPending}
               onClick={() => begin.mutate(course.key)}
-            >{t`Begin`}</Button>
+            >{t`Start`}</Button>
           </li>
         ))}
       </ul>

@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router'
 import type { Schemas } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
+import { DateField } from '../../ui/DateField'
 import { Problem, TextField } from '../../ui/Field'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
@@ -95,11 +96,10 @@ export default function InvitePage() {
             />
           )}
           {learner && (
-            <TextField
+            <DateField
               label={t`Date of birth (if under age)`}
-              type="date"
-              value={wanted.born ?? ''}
-              onText={(text) => set({ born: text || null })}
+              day={wanted.born ?? null}
+              onDay={(day) => set({ born: day })}
             />
           )}
         </div>

@@ -1,6 +1,7 @@
 import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
-import { Input, Labelled, TextField } from '../../ui/Field'
+import { DateField } from '../../ui/DateField'
+import { TextField } from '../../ui/Field'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
@@ -44,13 +45,12 @@ export default function LogPage() {
           onChange={(kind) => set({ kind, older: '' })}
         />
         {(['since', 'until'] as const).map((name) => (
-          <Labelled key={name} label={name === 'since' ? t`From` : t`To`}>
-            <Input
-              type="date"
-              value={get(name)}
-              onChange={(event) => set({ [name]: event.target.value, older: '' })}
-            />
-          </Labelled>
+          <DateField
+            key={name}
+            label={name === 'since' ? t`From` : t`To`}
+            day={get(name) || null}
+            onDay={(day) => set({ [name]: day ?? '', older: '' })}
+          />
         ))}
       </search>
       <Loaded query={query} what={t`the log`}>

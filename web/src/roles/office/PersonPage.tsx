@@ -7,6 +7,7 @@ import { api, call } from '../../api/client'
 import { keys } from '../../api/keys'
 import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
+import { DateField } from '../../ui/DateField'
 import { Problem, SaveRow, TextField } from '../../ui/Field'
 import { KeptNote } from '../../ui/KeptNote'
 import { Loaded } from '../../ui/states'
@@ -190,11 +191,10 @@ function Data({ person }: { person: Person }) {
             value={now.mail}
             onText={(text) => set({ mail: text })}
           />
-          <TextField
+          <DateField
             label={t`Date of birth`}
-            type="date"
-            value={now.born ?? ''}
-            onText={(text) => set({ born: text || null })}
+            day={now.born ?? null}
+            onDay={(day) => set({ born: day })}
           />
         </div>
         <fieldset className="flex flex-wrap gap-x-6">

@@ -5,6 +5,7 @@ import { useCourse } from '../../../account/course'
 import { useEdit } from '../../../account/useEdit'
 import type { Schemas } from '../../../api/client'
 import { keys } from '../../../api/keys'
+import { DateField } from '../../../ui/DateField'
 import { fieldClass, Input, Labelled, SaveRow } from '../../../ui/Field'
 import { KeptNote } from '../../../ui/KeptNote'
 import { Loaded } from '../../../ui/states'
@@ -86,13 +87,11 @@ function Opened({ aims }: { aims: Aims }) {
         }}
       >
         {aims.own && (
-          <Labelled label={t`Your own date (optional)`} className="max-w-xs">
-            <Input
-              type="date"
-              value={exam ?? ''}
-              onChange={(event) => edit.set({ exam_on: event.target.value || null })}
-            />
-          </Labelled>
+          <DateField
+            label={t`Your own date (optional)`}
+            day={exam}
+            onDay={(day) => edit.set({ exam_on: day })}
+          />
         )}
         <fieldset>
           <legend className="text-lg font-heading font-semibold">{t`Minutes you plan to work`}</legend>

@@ -47,7 +47,7 @@ export default function QuizPage() {
         >
           {plan && topics.length > 0
             ? t`Start: ${plan.ideas.length} questions, ${plan.minutes} min`
-            : t`Begin`}
+            : t`Start`}
         </Button>
         <Problem error={start.error} />
       </div>

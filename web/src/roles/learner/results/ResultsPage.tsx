@@ -11,7 +11,7 @@ import { Sign } from '../../../ui/Sign'
 import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
-import { counted, duration, moment } from '../../../ui/words'
+import { capital, counted, duration, moment } from '../../../ui/words'
 import { GroupStrip, LevelSteps } from './ResultsBeside'
 import { ResultsFiles } from './ResultsFiles'
 
@@ -110,7 +110,7 @@ export function Headline({ results }: { results: Results }) {
       </h1>
       <p className="mt-1 text-[1.1rem]">
         {points.waiting > 0
-          ? t`${points.marked} of ${points.of} points so far. ${counted(points.waiting, 'question')} ${points.waiting === 1 ? 'waits' : 'wait'} not marked yet.`
+          ? t`${points.marked} of ${points.of} points so far. ${capital(counted(points.waiting, 'question'))} ${points.waiting === 1 ? 'isn’t' : 'aren’t'} marked yet.`
           : [
               `${points.per_cent}%`,
               points.scale,

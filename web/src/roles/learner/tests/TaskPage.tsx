@@ -77,7 +77,7 @@ function Work({ task }: { task: Task }) {
           disabled={start.isPending}
           onClick={() => start.mutate(begin)}
         >
-          {task.state === 'not_begun' ? t`Begin` : t`Continue`}
+          {task.state === 'not_begun' ? t`Start` : t`Continue`}
         </Button>
       )}
       <Problem error={start.error} />

@@ -159,7 +159,7 @@ function Start({ page }: { page: Page }) {
                 kind="strong"
                 disabled={start.isPending}
                 onClick={() => start.mutate()}
-              >{t`Begin`}</Button>
+              >{t`Start`}</Button>
               <Button kind="quiet" onClick={() => setAsked(false)}>{t`Not now`}</Button>
             </div>
           </Dialog.Content>

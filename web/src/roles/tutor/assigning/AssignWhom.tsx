@@ -1,7 +1,6 @@
 import { t } from '@lingui/core/macro'
 import { Check } from '../../../ui/Check'
-import { Input, Labelled } from '../../../ui/Field'
-import { localTime } from '../../../ui/localTime'
+import { MomentField } from '../../../ui/DateField'
 import { Wrong } from '../../composing/Pick'
 import type { Giving } from './assignment'
 
@@ -58,17 +57,12 @@ export function AssignDates({ giving, problems, onChange }: Omit<Props, 'members
       <div className="mt-2 flex flex-wrap gap-4">
         {DATES.map(([name, label]) => (
           <div key={name}>
-            <Labelled label={t`${label} (optional)`}>
-              <Input
-                type="datetime-local"
-                value={localTime(giving[name])}
-                onChange={(event) =>
-                  onChange({
-                    [name]: event.target.value ? new Date(event.target.value).toISOString() : null,
-                  })
-                }
-              />
-            </Labelled>
+            <MomentField
+              label={t`${label} (optional)`}
+              at={giving[name]}
+              usual={name === 'opens' ? '00:00' : '23:59'}
+              onAt={(at) => onChange({ [name]: at })}
+            />
             {problems[name] && <p className="mt-1 max-w-60 text-wrong">{problems[name]}</p>}
           </div>
         ))}

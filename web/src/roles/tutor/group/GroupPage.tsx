@@ -93,7 +93,7 @@ function Signals({ id }: { id: number }) {
   const signals = useQuery(signalsQuery(id)).data?.signals ?? []
   return (
     <Link to={`/tutor/groups/${id}/signals`} className={buttonClass('plain')}>
-      {signals.length ? t`Ask ${counted(signals.length, 'thing')}` : t`Worth a conversation`}
+      {signals.length ? t`Worth a conversation: ${signals.length}` : t`Worth a conversation`}
     </Link>
   )
 }

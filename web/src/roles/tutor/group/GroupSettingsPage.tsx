@@ -7,6 +7,7 @@ import type { Schemas } from '../../../api/client'
 import { keys } from '../../../api/keys'
 import { Button } from '../../../ui/Button'
 import { Check } from '../../../ui/Check'
+import { DateField } from '../../../ui/DateField'
 import { fieldClass, Input, Labelled, Problem } from '../../../ui/Field'
 import { KeptNote } from '../../../ui/KeptNote'
 import { Loaded } from '../../../ui/states'
@@ -88,13 +89,11 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
               onChange={(event) => change({ title: event.target.value })}
             />
           </Labelled>
-          <Labelled label={t`Exam on`}>
-            <Input
-              type="date"
-              value={now.exam_on ?? ''}
-              onChange={(event) => change({ exam_on: event.target.value || null })}
-            />
-          </Labelled>
+          <DateField
+            label={t`Exam on`}
+            day={now.exam_on ?? null}
+            onDay={(day) => change({ exam_on: day })}
+          />
           <div className="grid grid-cols-2 gap-3">
             <Labelled label={t`Tries in practice`}>
               <select

@@ -4,11 +4,11 @@ import { useKept } from '../../../account/useKept'
 import type { Schemas } from '../../../api/client'
 import { keys } from '../../../api/keys'
 import { Button } from '../../../ui/Button'
+import { MomentField } from '../../../ui/DateField'
 import { Input, Labelled, Problem } from '../../../ui/Field'
 import { KeptNote } from '../../../ui/KeptNote'
-import { localTime } from '../../../ui/localTime'
 import { Sheet } from '../../../ui/Sheet'
-import { moment } from '../../../ui/words'
+import { capital, moment } from '../../../ui/words'
 import { Pick } from '../../composing/Pick'
 import { allowLearner } from '../queries'
 
@@ -116,19 +116,13 @@ export function AllowSheet({
           <legend className="text-ink-2">{t`Different dates for this learner (leave empty to use the group’s)`}</legend>
           <div className="mt-1 flex flex-wrap gap-4">
             {(['opens', 'due', 'closes'] as const).map((name) => (
-              <Labelled key={name} label={name}>
-                <Input
-                  type="datetime-local"
-                  value={localTime(wanted[name])}
-                  onChange={(event) =>
-                    set({
-                      [name]: event.target.value
-                        ? new Date(event.target.value).toISOString()
-                        : undefined,
-                    })
-                  }
-                />
-              </Labelled>
+              <MomentField
+                key={name}
+                label={capital(name)}
+                at={wanted[name]}
+                usual={name === 'opens' ? '00:00' : '23:59'}
+                onAt={(at) => set({ [name]: at ?? undefined })}
+              />
             ))}
           </div>
         </fieldset>
