@@ -49,7 +49,7 @@ class LearnerPageTests(SittingTestCase):
         desk.get_by_label("Why it shouldn’t count").fill("A brother answered.")
         desk.get_by_role("button", name="Exclude from level").click()
         expect(
-            desk.get_by_text("This try doesn't count for a level: A brother answered.")
+            desk.get_by_text("Not counted: A brother answered.")
         ).to_be_visible()
         self.assert_accessible("a voided try", desk)
         self.assertEqual(Voided.objects.get().by, clara)
@@ -61,7 +61,7 @@ class LearnerPageTests(SittingTestCase):
         expect(self.page.get_by_text("A brother answered.")).to_be_visible()
         expect(self.page.get_by_text("Was this answered by someone else?")).to_have_count(0)
         desk.get_by_role("button", name="Count it again").click()
-        expect(desk.get_by_text("This try doesn't count for a level")).to_have_count(0)
+        expect(desk.get_by_text("Not counted")).to_have_count(0)
 
         self.page.goto(self.address(f"/tests/given-{given.pk}"))
         self.page.get_by_role("button", name="Start the test").click()

@@ -64,7 +64,7 @@ class PlayerTests(BrowserTestCase):
         expect(self.page.get_by_text("Not answered.")).to_be_visible()
         main = self.page.locator("main")
         expect(main.get_by_text("Wrong:")).to_have_count(0)
-        expect(main.get_by_text("It counts neither for nor against you.")).to_be_visible()
+        expect(main.get_by_text("It doesn’t count.")).to_be_visible()
 
     def test_the_sign_of_a_choice_stands_once(self) -> None:
         self.practise("spring-moon")

@@ -56,6 +56,6 @@ class RecheckTests(BrowserTestCase):
         ).to_be_visible()
         self.page.get_by_role("button", name="See your results").click()
         expect(self.page.get_by_role("heading", name="One target remembered, of 1")).to_be_visible()
-        expect(self.page.get_by_text("remembered")).to_be_visible()
+        expect(self.page.get_by_text("remembered", exact=True)).to_be_visible()
         self.page.goto(self.address("/topics"))
         expect(self.page.get_by_text("remembered, next check")).to_be_visible()

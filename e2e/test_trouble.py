@@ -103,7 +103,7 @@ class TroubleTests(WholeCourseTestCase):
         self.think()
         for typed, said in (
             ("three", "doesn't start with a number"),
-            ("3 knots", "The question asks for it in m."),
+            ("3 knots", "Write the answer in m,"),
             ("1,000.5", "without spaces or commas"),
             ("", "You haven't answered yet."),
         ):

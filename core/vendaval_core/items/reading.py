@@ -107,14 +107,13 @@ def read_number(
         )
     if not rest:
         return ReadNumber(value, decimals)
-    wanted = gettext("in {unit}").format(unit=unit) if unit else "without a unit"
     typed_unit = unit_named(rest, unit)
     if typed_unit not in {unit, *units}:
-        return Unreadable(
-            gettext("“{rest}” is not taken here. The answer is wanted {wanted}.").format(
-                rest=rest[:40], wanted=wanted
-            )
-        )
+        if unit:
+            wanted = gettext("Write the answer in {unit}, not “{rest}”.")
+        else:
+            wanted = gettext("Write only the number, without “{rest}”.")
+        return Unreadable(wanted.format(unit=unit, rest=rest[:40]))
     if typed_unit == unit:
         return ReadNumber(value, decimals, typed_unit)
     found = converted(value, typed_unit, unit)

@@ -104,7 +104,7 @@ function MissList({
       ))}
       {list.set_aside.length > 0 && (
         <details className="mt-6 pr-5">
-          <summary className="cursor-pointer text-ink-2">{t`Set aside`}</summary>
+          <summary className="cursor-pointer text-ink-2">{t`Questions you set aside`}</summary>
           <ul className="mt-1">
             {list.set_aside.map((miss) => (
               <li key={miss.id}>

@@ -195,9 +195,9 @@ function TaskLine({ group, task }: { group: number; task: GroupTask }) {
       <p className="flex flex-wrap gap-1 @3xl:col-span-2">
         <Link
           to={`${at}/change`}
-          aria-label={t`Change ${task.title}`}
+          aria-label={t`Change dates and learners of ${task.title}`}
           className={`${buttonClass('quiet')} -ml-2`}
-        >{t`Change it`}</Link>
+        >{t`Change dates and learners`}</Link>
         <Link
           to={`/tutor/work/${group}/new?task=${task.id}`}
           aria-label={t`Set ${task.title} again`}
