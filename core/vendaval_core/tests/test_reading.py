@@ -45,7 +45,7 @@ class UnitTests(TestCase):
         for typed in ("25 cables", "4630 metres", "18 m/s", "1.9 h"):
             found = MILES.mark(typed)
             self.assertEqual(found.verdict, Verdict.UNREADABLE, typed)
-            self.assertIn("is wanted in M", found.says or "")
+            self.assertIn("Write the answer in M", found.says or "")
 
     def test_degrees_and_minutes_are_two_numbers(self) -> None:
         angle = NumberKey("p", "", "°", 38.625, 0.002, "38° 37.5′", (), 1, angle=True)
