@@ -69,13 +69,6 @@ def after_insert(table: str, name: str, when: str, does: str) -> migrations.RunP
     return migrations.RunPython(_run(make), _run(undo))
 
 
-def dropped(made: migrations.RunPython) -> migrations.RunPython:
-    """Operation: what another one made is taken away again."""
-    undo = made.reverse_code
-    assert undo is not None, "every trigger here can be taken away"
-    return migrations.RunPython(undo, made.code)
-
-
 @contextmanager
 def erasing() -> Iterator[None]:
     """Let a person's erasure change what is otherwise only added to; inside a transaction."""
