@@ -27,7 +27,7 @@ def when_ready(server: object) -> None:
     serves, and its courses are read, so that no process has to at its first request."""
     from django.urls import Resolver404, resolve
 
-    from vendaval.keeping.starting import first_backup, read_courses, say_what_is_missing
+    from vendaval.backups.startup import first_backup, read_courses, say_what_is_missing
 
     # An address that is nowhere makes every pattern ready.
     with contextlib.suppress(Resolver404):

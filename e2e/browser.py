@@ -265,9 +265,7 @@ class BrowserTestCase(StaticLiveServerTestCase):
             expect(sheet).to_be_visible()
             expect(sheet.get_by_text("Loading the section")).to_have_count(0)
             self.page.keyboard.press("Escape")
-        button = self.page.get_by_role(
-            "button", name=re.compile("Next question|See your levels")
-        )
+        button = self.page.get_by_role("button", name=re.compile("Next question|See your levels"))
         button.click()
         expect(self.page.get_by_role("region", name="Feedback")).to_have_count(0)
 

@@ -19,8 +19,8 @@ from vendaval.practice.run import StartPracticeIn
 from vendaval.shared import clock
 from vendaval.tutor.models import LookedAt
 from vendaval.work import actions
+from vendaval.work.grading import Sent
 from vendaval.work.models import Purpose
-from vendaval.work.taking import Sent
 from vendaval.work.tests.builders import an_account, enrolment_of, wrong
 
 PHONE: dict[str, Any] = {"width": 390, "height": 844}

@@ -77,5 +77,7 @@ class PaperPagesTests(SittingTestCase):
         expect(desk.get_by_text("One learner: 1 pages in.")).to_be_visible()
         desk.get_by_label("sheets shown").click()
         expect(desk.get_by_text("Clara Nunes,")).to_be_visible()
-        expect(desk.get_by_role("img", name="Page 1 of Rita Calado, answers question 2")).to_be_visible()
+        expect(
+            desk.get_by_role("img", name="Page 1 of Rita Calado, answers question 2")
+        ).to_be_visible()
         self.assert_accessible("who sits a test", desk)

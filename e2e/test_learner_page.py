@@ -48,9 +48,7 @@ class LearnerPageTests(SittingTestCase):
         desk.get_by_text("Was this answered by someone else?").click()
         desk.get_by_label("Why it shouldn’t count").fill("A brother answered.")
         desk.get_by_role("button", name="Exclude from level").click()
-        expect(
-            desk.get_by_text("Not counted: A brother answered.")
-        ).to_be_visible()
+        expect(desk.get_by_text("Not counted: A brother answered.")).to_be_visible()
         self.assert_accessible("a voided try", desk)
         self.assertEqual(Voided.objects.get().by, clara)
 

@@ -13,7 +13,7 @@ from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
 ENGLISH_ONLY = re.compile(
-    r"/(tests|migrations|management|demo|simulate|config)/|keeping/tables|shared/(headers|triggers|acknowledged)"
+    r"/(tests|migrations|management|demo|simulate|config)/|privacy/tables|shared/(headers|triggers|acknowledged)"
 )
 TRANSLATED = {"gettext", "gettext_noop", "gettext_lazy", "ngettext"}
 # Ends a line whose string is a key or a name of data, and not said to anybody.

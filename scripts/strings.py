@@ -20,7 +20,7 @@ PO = ROOT / "web/locales/en.po"
 STAFF = re.compile(r"roles/(tutor|office|author|guardian)|Office|Staff")
 STAFF_ROOMS = re.compile(
     r"^(core|server): (bank|expressions|exams/(assigning|composing|invigilating|marking|regrading)"
-    r"|fields|figures|groups|items/(expressions|fields|pictures|svg|versions)|keeping|measure\w*"
+    r"|fields|figures|groups|items/(expressions|fields|pictures|svg|versions)|backups|privacy|measure\w*"
     r"|office|packs|tutor|notices|mastery/(asking|attention|challenge|helping)|assessment/"
     r"(composition|rules|points)|assigning|items/kinds)"
 )

@@ -10,8 +10,8 @@ from vendaval_core.language import gettext, gettext_noop
 from ..words import counted, in_words
 from .composition import Composition
 from .points import pays_from, shown
+from .release import Told
 from .rules import ClockKind, LateWork, Rules, ScoreKept, Tool, When, WorkingWanted
-from .telling import Told
 
 TOLD = {
     When.AT_ONCE: gettext_noop("as soon as a question is sent"),

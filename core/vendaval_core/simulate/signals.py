@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..mastery.asking import ask_misfit
+from ..mastery.signal_words import ask_misfit
 from ..measure.grid import Array
 from ..measure.pairs import RIGHT, Sheet, alike_pairs
 from ..measure.personfit import Answered, fit_at_mode

@@ -31,7 +31,8 @@ from vendaval_core.assessment.attempt import (
 )
 from vendaval_core.assessment.clock import BACK_WITHIN, SAVE_AFTER_END, Extra, begins_at
 from vendaval_core.assessment.composition import Composition, Entry, Place, Section
-from vendaval_core.assessment.intervening import extended, paused
+from vendaval_core.assessment.interventions import extended, paused
+from vendaval_core.assessment.release import Moment, Told, told
 from vendaval_core.assessment.rules import (
     ClockKind,
     LateWork,
@@ -43,7 +44,6 @@ from vendaval_core.assessment.rules import (
     date_problems,
     rule_problems,
 )
-from vendaval_core.assessment.telling import Moment, Told, told
 
 START = datetime(2026, 3, 2, 9, tzinfo=UTC)
 PLACES = tuple(Place(n, (n - 1) // 2, f"f{n}", 0, 0, Fraction(1)) for n in range(1, 7))

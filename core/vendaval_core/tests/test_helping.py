@@ -3,7 +3,7 @@
 import unittest
 from dataclasses import replace
 
-from vendaval_core.mastery.helping import AtHome, Rise, how_to_help
+from vendaval_core.mastery.home_help import AtHome, Rise, how_to_help
 
 QUIET = AtHome("Inês", (), None, 1.0, 0, (), (), None)
 

@@ -18,7 +18,7 @@ from vendaval_core.assessment.attempt import (
     signed,
 )
 from vendaval_core.assessment.clock import BACK_WITHIN, MOST_PAUSED
-from vendaval_core.assessment.intervening import allowed_more, extended, paused, reopened
+from vendaval_core.assessment.interventions import allowed_more, extended, paused, reopened
 from vendaval_core.assessment.rules import ClockKind, Rules
 
 from .test_attempts import PLACES, at, begun

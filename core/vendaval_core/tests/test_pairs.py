@@ -4,7 +4,7 @@ import random
 import unittest
 from itertools import product
 
-from vendaval_core.mastery.asking import SignalKind, ask_fast, ask_misfit, ask_rapid, ask_same
+from vendaval_core.mastery.signal_words import SignalKind, ask_fast, ask_misfit, ask_rapid, ask_same
 from vendaval_core.measure.pairs import RIGHT, SamePair, Sheet, alike_pairs
 from vendaval_core.measure.signals import Timed
 

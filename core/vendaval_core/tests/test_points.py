@@ -10,7 +10,7 @@ from fractions import Fraction
 from hypothesis import given
 from hypothesis import strategies as st
 
-from vendaval_core.assessment.comparing import compared
+from vendaval_core.assessment.comparison import compared
 from vendaval_core.assessment.points import (
     Adjusted,
     QuestionPoints,

@@ -10,8 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vendaval_core.assessment.mirror import MirrorWaits, mirror_waits
+from vendaval_core.assessment.release import Moment, still_open, told
 from vendaval_core.assessment.rules import Rules, Telling, When, rule_warnings, usual_telling
-from vendaval_core.assessment.telling import Moment, still_open, told
 from vendaval_core.errors import NothingToAsk
 from vendaval_core.mastery.practice import next_seed
 from vendaval_core.scoring.fixed import fixed_parts

@@ -5,15 +5,15 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
-from vendaval.groups import taking_back
+from vendaval.groups import withdrawing
 from vendaval.groups.addresses import CourseKey
 from vendaval.groups.queries import own_enrolment, own_group
 from vendaval.people.permissions import current_user, signed_in
 
-from . import own, tasks
+from . import learner_work, tasks
+from .messages import tell_task_set
 from .models import Task
 from .schemas import ChangeTaskIn, GroupTasksOut, OwnTaskOut, OwnTasksOut, TaskCheckOut, TaskIn
-from .telling import tell_task_set
 
 for_group = Router(auth=signed_in, tags=["assigning"])
 own_tasks = Router(auth=signed_in, tags=["assigning"])
@@ -54,7 +54,7 @@ def change(request: HttpRequest, group_id: int, task_id: int, body: ChangeTaskIn
 def take_back(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut:
     """Take work back. What learners did for it stays where it counts: in their record."""
     group = own_group(current_user(request), group_id, "take_back_task")
-    taking_back.take_back(tasks.task_of(group, task_id))
+    withdrawing.take_back(tasks.task_of(group, task_id))
     return tasks.group_tasks(group)
 
 
@@ -62,17 +62,17 @@ def take_back(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOu
 def give_back(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut:
     """Undo that work was taken back."""
     group = own_group(current_user(request), group_id, "give_task_back")
-    taking_back.give_back(Task, group, task_id)
+    withdrawing.give_back(Task, group, task_id)
     return tasks.group_tasks(group)
 
 
 @own_tasks.get("/work", response=OwnTasksOut, operation_id="list_tasks")
 def listed(request: HttpRequest, course: CourseKey) -> OwnTasksOut:
     """Work that was set for a learner."""
-    return own.own_tasks(own_enrolment(current_user(request), course, "list_tasks"))
+    return learner_work.own_tasks(own_enrolment(current_user(request), course, "list_tasks"))
 
 
 @own_tasks.get("/work/{int:task_id}", response=OwnTaskOut, operation_id="get_task")
 def get(request: HttpRequest, course: CourseKey, task_id: int) -> OwnTaskOut:
     enrolment = own_enrolment(current_user(request), course, "get_task")
-    return own.own_task(enrolment, task_id)
+    return learner_work.own_task(enrolment, task_id)

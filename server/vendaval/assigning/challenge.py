@@ -17,8 +17,8 @@ from vendaval.shared import clock
 from vendaval.work.models import Telling
 from vendaval_core.mastery.challenge import Challenge, challenge, challenge_words
 
+from .columns import DiagnosticTask, Goal, IdeasTask, StudyTask
 from .evidence import Evidence, answers_since
-from .kept import DiagnosticTask, Goal, IdeasTask, StudyTask
 from .models import Task
 
 LATELY = timedelta(days=120)

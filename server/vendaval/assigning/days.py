@@ -13,8 +13,8 @@ from vendaval.exams.models import Assignment
 from vendaval.groups.models import Enrolment, GivenToGroup, Group
 from vendaval.groups.queries import given_to_learner
 
+from .messages import task_path, test_path
 from .models import Task
-from .telling import task_path, test_path
 
 What = Literal["opens", "due", "closes"]
 WHATS: tuple[What, ...] = ("opens", "due", "closes")

@@ -15,7 +15,7 @@ from vendaval.levels.models import Observation, TargetMet
 from vendaval.work.models import HelpKind, HelpOpened, Purpose, Run
 from vendaval_core.mastery.set_work import RIGHT_EACH, Progress, Standing, progress, standing
 
-from .kept import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
+from .columns import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
 from .models import Task
 
 Times = Mapping[str, Sequence[datetime]]

@@ -7,7 +7,7 @@ from django.db import models
 from vendaval.groups.models import GivenToGroup
 from vendaval.shared.columns import column
 
-from .kept import Goal, StudyTask
+from .columns import Goal, StudyTask
 
 
 def no_goal() -> StudyTask:

@@ -8,13 +8,13 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from vendaval.exams.assigning.schemas import StudyStepOut
-from vendaval.groups.kept import StudyFirst
-from vendaval.groups.taking_back import TakenBackOut
+from vendaval.groups.columns import StudyFirst
+from vendaval.groups.withdrawing import TakenBackOut
 from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 from vendaval_core.mastery.set_work import Standing
 
-from .kept import Goal
+from .columns import Goal
 
 
 class TaskIn(Strict):

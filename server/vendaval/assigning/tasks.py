@@ -15,7 +15,7 @@ from vendaval.exams.assigning.study_first import unknown_study
 from vendaval.exams.composing.actions import out_of_order
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
-from vendaval.groups.taking_back import taken_back
+from vendaval.groups.withdrawing import taken_back
 from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.queries import standings
 from vendaval.people.models import User
@@ -26,8 +26,8 @@ from vendaval_core.mastery.recommend import questions_to_target
 from vendaval_core.mastery.set_work import RIGHT_EACH, Progress, Standing
 from vendaval_core.mastery.steps import minutes_for
 
+from .columns import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
 from .evidence import evidence_of, stands
-from .kept import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
 from .models import Task
 from .schemas import ChangeTaskIn, GroupTaskOut, GroupTasksOut, LearnerTaskOut, TaskCheckOut, TaskIn
 from .wording import goal_says, goal_title

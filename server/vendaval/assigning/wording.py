@@ -8,7 +8,7 @@ from vendaval.bank.snapshot import CourseBank
 from vendaval_core.mastery.set_work import Progress
 from vendaval_core.words import counted, some_of
 
-from .kept import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
+from .columns import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
 
 
 def topic_titles(keys: list[str], bank: CourseBank) -> list[str]:

@@ -5,8 +5,14 @@ from __future__ import annotations
 from vendaval.diagnostic.activity import Diagnosing
 from vendaval.exams.activity import Testing
 from vendaval.levels.learning import learning_of
-from vendaval.levels.observing import note_study, observe, observe_marks, observe_released, recall
-from vendaval.notices.following import (
+from vendaval.levels.observations import (
+    note_study,
+    observe,
+    observe_marks,
+    observe_released,
+    recall,
+)
+from vendaval.notices.followers import (
     note_asked_to_mark,
     note_handed_in,
     note_marks_out,
@@ -18,14 +24,8 @@ from vendaval.practice.activity import Practising, note_section_read
 from vendaval.quiz.activity import Quizzing
 from vendaval.recheck.activity import Rechecking
 from vendaval.review.activity import Mending
-from vendaval.review.following import (
-    note_counting,
-    note_let_out,
-    note_marks,
-    note_miss,
-    note_read,
-)
-from vendaval.threads.following import settle_contests
+from vendaval.review.followers import note_counting, note_let_out, note_marks, note_miss, note_read
+from vendaval.threads.followers import settle_contests
 from vendaval.work.activity import Activities, Activity
 
 ALL: tuple[Activity, ...] = (

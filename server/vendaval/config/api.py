@@ -3,7 +3,7 @@
 from ninja import NinjaAPI
 
 from vendaval.assigning.api import for_group, own_tasks
-from vendaval.assigning.given_api import router as setting
+from vendaval.assigning.tests_api import router as setting
 from vendaval.exams.composing.api import everywhere as composing_for
 from vendaval.exams.composing.api import router as composing
 from vendaval.exams.invigilating.api import router as invigilating
@@ -14,13 +14,13 @@ from vendaval.exams.regrading.api import router as regrading
 from vendaval.exams.results.api import router as results
 from vendaval.exams.taking.api import router as exams
 from vendaval.groups.api import router as groups
-from vendaval.keeping.api import router as keeping
 from vendaval.notices.api import router as notices
 from vendaval.office.api import router as office
 from vendaval.office.places_api import router as office_places
 from vendaval.people.account_api import router as account
 from vendaval.people.api import router as people
 from vendaval.planning.api import router as planning
+from vendaval.privacy.api import router as privacy
 from vendaval.quiz.api import router as quiz
 from vendaval.record.api import router as record
 from vendaval.rehearsal.api import router as rehearsal
@@ -60,7 +60,7 @@ ABOUT_GROUPS = (
     marking,
     regrading,
 )
-ABOUT_PEOPLE = (people, account, office, office_places, keeping)
+ABOUT_PEOPLE = (people, account, office, office_places, privacy)
 for router in (*ABOUT_PEOPLE, *ABOUT_GROUPS, notices, threads, record, phone, own_calendar):
     api.add_router("", router)
 for router in (

@@ -14,7 +14,7 @@ from django.conf import settings
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
 from vendaval.groups.actions import enrol, join_group, put_in_charge, set_own_aims
-from vendaval.groups.kept import GroupSettings, OwnAimsData
+from vendaval.groups.columns import GroupSettings, OwnAimsData
 from vendaval.groups.models import Group
 from vendaval.people.models import User
 from vendaval.shared import clock

@@ -17,11 +17,11 @@ from vendaval.practice.run import StartPracticeIn
 from vendaval.recheck.run import StartRecheckIn
 from vendaval.shared import clock
 from vendaval.work import actions
+from vendaval.work.grading import Sent
 from vendaval.work.models import Presentation, Purpose, Run, TryKind
 from vendaval.work.questions import OpenQuestion
 from vendaval.work.replies import Answered
 from vendaval.work.schemas import StartIn
-from vendaval.work.taking import Sent
 from vendaval_core.items.kinds.protocol import Key
 
 

@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 from vendaval.groups.models import Group
 from vendaval.office.newcomers import Newcomer, take_in
 from vendaval.people.actions import give_role
-from vendaval.people.mailing import mail_link
+from vendaval.people.link_mails import mail_link
 from vendaval.people.models import LinkKind, Role, User
 from vendaval.shared import clock
 

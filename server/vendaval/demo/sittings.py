@@ -22,8 +22,8 @@ from vendaval.groups.models import Enrolment, Group
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.work.actions import submit_try
-from vendaval.work.kept import WorkingNote
-from vendaval.work.taking import Sent
+from vendaval.work.columns import WorkingNote
+from vendaval.work.grading import Sent
 from vendaval_core.assessment.paper import PagesWanted
 
 from .learners import keys_of_shown

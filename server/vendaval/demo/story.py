@@ -15,7 +15,7 @@ from django.utils import timezone
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
 from vendaval.groups.actions import enrol, join_group, put_in_charge
-from vendaval.groups.kept import GroupSettings
+from vendaval.groups.columns import GroupSettings
 from vendaval.groups.models import Group
 from vendaval.notices.actions import note_rechecks_due, send_digests
 from vendaval.people.actions import give_role, link_guardian

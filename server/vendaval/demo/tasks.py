@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 
-from vendaval.assigning.kept import DiagnosticTask, QuestionsTask, StudyTask, TargetTask
+from vendaval.assigning.columns import DiagnosticTask, QuestionsTask, StudyTask, TargetTask
+from vendaval.assigning.messages import tell_task_set
 from vendaval.assigning.schemas import TaskIn
 from vendaval.assigning.tasks import set_task
-from vendaval.assigning.telling import tell_task_set
-from vendaval.groups.kept import StudyFirst
+from vendaval.groups.columns import StudyFirst
 from vendaval.groups.models import Enrolment, Group
 from vendaval.people.models import User
 from vendaval.shared import clock

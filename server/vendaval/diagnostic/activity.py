@@ -10,19 +10,19 @@ from django.utils.translation import gettext
 from vendaval.delivery.schemas import Can
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning, learning_of
-from vendaval.levels.observing import unsay_not_taught
+from vendaval.levels.observations import unsay_not_taught
 from vendaval.levels.presenting import present, present_again
 from vendaval.levels.progress import progress_of
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.work.activity import Activity
-from vendaval.work.kept import Place, Reply, Why
+from vendaval.work.columns import Place, Reply, Why
+from vendaval.work.grading import Taken
 from vendaval.work.models import Closing, Presentation, Purpose, Run, Try, TryKind
 from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, taken_up, withdraw
 from vendaval.work.schemas import LeftOut, RunOut, StartIn
-from vendaval.work.taking import Taken
 from vendaval_core.mastery.diagnostic import (
     SUGGEST_STOP_SECONDS,
     Ahead,

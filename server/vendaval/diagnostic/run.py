@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from vendaval.work.kept import RunNote
+from vendaval.work.columns import RunNote
 from vendaval.work.models import Purpose
 from vendaval.work.schemas import StartIn
 

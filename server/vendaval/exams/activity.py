@@ -12,14 +12,14 @@ from vendaval.groups.models import Enrolment
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.activity import Activity
+from vendaval.work.grading import Taken
 from vendaval.work.models import Closing, Presentation, Purpose, Run, Telling
 from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.schemas import RunOut, StartIn
-from vendaval.work.taking import Taken
 from vendaval_core.assessment.attempt import Refusal, refusal
 from vendaval_core.assessment.points import try_rules
-from vendaval_core.assessment.telling import Told
+from vendaval_core.assessment.release import Told
 from vendaval_core.scoring.tries import TryRules
 
 from .refusals import refused_words

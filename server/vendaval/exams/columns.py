@@ -10,7 +10,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, PlainSerializer, WithJsonSchema
 
 from vendaval.delivery.schemas import ReadingOut
-from vendaval.work.kept import WorkingNote
+from vendaval.work.columns import WorkingNote
 from vendaval_core.assessment.attempt import Attempt, HandedIn, HandedInBy
 from vendaval_core.assessment.clock import Interval
 from vendaval_core.assessment.composition import Composition, Entry, Place, Section

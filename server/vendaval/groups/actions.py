@@ -15,7 +15,7 @@ from vendaval.shared.codes import new_code, typed_code
 from vendaval.shared.errors import NotFound
 from vendaval_core.mastery.aims import combined
 
-from .kept import AimsData, GroupSettings, OwnAimsData
+from .columns import AimsData, GroupSettings, OwnAimsData
 from .models import Enrolment, Group, GroupMember, GroupTutor, JoinCode
 
 CODE_LASTS = timedelta(days=7)

@@ -18,7 +18,7 @@ from vendaval.shared.pace import refuse_many_codes
 
 from . import actions, queries
 from .addresses import CourseKey
-from .kept import OwnAimsData
+from .columns import OwnAimsData
 from .models import Enrolment, Group
 from .practice import back_to_own, become_practice_learner
 from .schemas import AimsEdit, AimsIn, AimsOut, CourseOut, CoursesOut, TopicAimOut

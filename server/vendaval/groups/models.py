@@ -11,7 +11,7 @@ from django.db.models import Q
 from vendaval.bank.models import Course
 from vendaval.shared.columns import column
 
-from .kept import AimsData, GroupSettings, OwnAimsData, StudyFirst
+from .columns import AimsData, GroupSettings, OwnAimsData, StudyFirst
 
 
 class Enrolment(models.Model):

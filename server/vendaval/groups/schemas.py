@@ -9,7 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from vendaval.shared.editing import Edited
 
-from .kept import Minutes, Target
+from .columns import Minutes, Target
 
 
 class CourseOut(BaseModel):

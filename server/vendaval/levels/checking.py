@@ -17,11 +17,11 @@ from vendaval_core.measure.journal import Entry, largest_difference, rebuild
 from vendaval_core.measure.posterior import LearnerState as CoreState
 from vendaval_core.measure.posterior import Prior
 
+from .columns import ReadingData
 from .encoding import decode
-from .kept import ReadingData
 from .learning import Learning, note_curves, outdated
 from .models import LearnerState, LevelReason, LevelRecord
-from .observing import has_moved
+from .observations import has_moved
 from .rebuild import histories, rebuilt_state
 from .settings import CHANGE
 

@@ -18,8 +18,8 @@ from vendaval_core.measure.posterior import LearnerState as CoreState
 from vendaval_core.measure.posterior import Posterior, infer
 from vendaval_core.measure.selection import success_chances
 
+from .columns import FamilyHistory, ReadingData, TopicHistory
 from .encoding import decode, encode
-from .kept import FamilyHistory, ReadingData, TopicHistory
 from .models import LearnerState, Observation
 from .rebuild import posterior_with, rebuilt_state
 from .settings import CHANGE

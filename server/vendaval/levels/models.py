@@ -13,7 +13,7 @@ from vendaval.work.models import Try
 from vendaval_core.mastery.pace import Pace
 from vendaval_core.measure.level import LevelReading
 
-from .kept import FamilyHistory, ReadingData, StudyPlace, TopicHistory
+from .columns import FamilyHistory, ReadingData, StudyPlace, TopicHistory
 
 
 class LearnerState(Versioned):

@@ -7,7 +7,7 @@ from datetime import datetime
 from django.conf import settings
 
 from vendaval.shared.changes import Changes
-from vendaval.work.kept import Why
+from vendaval.work.columns import Why
 from vendaval.work.models import Presentation, Run
 from vendaval_core.mastery.practice import next_seed
 

@@ -14,7 +14,7 @@ from vendaval.work.questions import LOADED, opened
 
 from .learning import learning_of
 from .models import Observation, Voided
-from .observing import set_counting
+from .observations import set_counting
 
 
 def void_try(enrolment: Enrolment, try_id: int, by: User, why: str) -> None:

@@ -9,17 +9,17 @@ from django.http import FileResponse, HttpRequest, HttpResponse
 from django.utils.translation import gettext
 from ninja import Query, Router
 
-from vendaval.keeping.api import file_reply
-from vendaval.keeping.copies import latest_copy, open_copy
-from vendaval.keeping.jobs import start_copy
-from vendaval.keeping.models import Audience
-from vendaval.keeping.person import erase_person
-from vendaval.keeping.schemas import DataCopyOut, copy_out
 from vendaval.people.audit import audit
-from vendaval.people.mailing import mail_soon
+from vendaval.people.link_mails import mail_soon
 from vendaval.people.models import AuditKind, Role, School, User
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.second_factor import take_factor_away
+from vendaval.privacy.api import file_reply
+from vendaval.privacy.copies import latest_copy, open_copy
+from vendaval.privacy.jobs import start_copy
+from vendaval.privacy.models import Audience
+from vendaval.privacy.person import erase_person
+from vendaval.privacy.schemas import DataCopyOut, copy_out
 from vendaval.shared.editing import editing
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.shared.tables import Table, as_csv, download

@@ -14,11 +14,11 @@ from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
 from vendaval.exams.models import Attempt, Regrade
-from vendaval.keeping.models import DataCopy
 from vendaval.measurement.models import Calibration
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, School, User
-from vendaval.people.one_time import open_links
+from vendaval.people.one_time_links import open_links
+from vendaval.privacy.models import DataCopy
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval.shared.jobs import begin_again as put_back
@@ -66,7 +66,7 @@ def _copy(school: School, args: list[Any]) -> bool:
 
 
 JOBS = {
-    "vendaval.people.mailing.mail_links": About(
+    "vendaval.people.link_mails.mail_links": About(
         gettext_noop("Mailing invitations and other links"), _links
     ),
     "vendaval.exams.taking.jobs.hand_in_at_the_end": About(
@@ -84,7 +84,7 @@ JOBS = {
     "vendaval.work.jobs.end_at_deadline": About(
         gettext_noop("Closing a question whose time is up"), _run
     ),
-    "vendaval.keeping.jobs.make_copy": About(
+    "vendaval.privacy.jobs.make_copy": About(
         gettext_noop("Making a copy of somebody's data"), _copy
     ),
 }

@@ -13,7 +13,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from django.utils.translation import gettext
 
-from vendaval.groups.kept import AimsData, OwnAimsData
+from vendaval.groups.columns import AimsData, OwnAimsData
 from vendaval.groups.models import Enrolment, Group, GroupMember, GroupTutor
 from vendaval.people.audit import audit
 from vendaval.people.consent import age_on
@@ -28,7 +28,7 @@ from vendaval.people.models import (
     School,
     User,
 )
-from vendaval.people.one_time import new_link
+from vendaval.people.one_time_links import new_link
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict
 from vendaval_core.mastery.aims import combined

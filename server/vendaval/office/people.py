@@ -19,9 +19,9 @@ from vendaval.people.accounts import change_mail, checked_mail
 from vendaval.people.actions import end_role, give_role, link_guardian
 from vendaval.people.audit import audit
 from vendaval.people.consent import give_consent, waits_for_consent
-from vendaval.people.mailing import mail_link
+from vendaval.people.link_mails import mail_link
 from vendaval.people.models import AuditKind, LinkKind, Membership, Role, School, User
-from vendaval.people.one_time import end_links, new_link
+from vendaval.people.one_time_links import end_links, new_link
 from vendaval.people.sessions import end_sessions
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound, Unprocessable

@@ -11,11 +11,11 @@ from django.utils.timezone import make_aware
 from django.utils.translation import gettext
 from pydantic import ValidationError
 
+from vendaval.backups.backup import BackupNote, backups
 from vendaval.groups.models import Group
-from vendaval.keeping.backup import BackupNote, backups
 from vendaval.notices.models import Letter
 from vendaval.people.models import AuditEntry, AuditKind, LinkKind, OneTimeLink, Role, School
-from vendaval.people.one_time import open_links
+from vendaval.people.one_time_links import open_links
 from vendaval.shared import clock
 from vendaval.shared.health import health
 from vendaval.shared.models import CheckDone

@@ -29,7 +29,7 @@ from .account_schemas import (
 )
 from .consent import give_consent, waits_for_consent, ward_of, wording_for
 from .models import AccountSession, LinkKind, Role, User
-from .one_time import link_of
+from .one_time_links import link_of
 from .permissions import csrf_only, current_user, signed_in
 from .second_factor import STAFF, begin_factor, confirm_factor, factor_of, take_factor_away
 

@@ -19,9 +19,9 @@ from vendaval.shared.requests import client_address
 
 from .audit import audit
 from .consent import waits_for_consent
-from .mailing import mail_link
+from .link_mails import mail_link
 from .models import AuditEntry, AuditKind, LinkKind, OneTimeLink, User
-from .one_time import end_links, link_of, new_link
+from .one_time_links import end_links, link_of, new_link
 from .sessions import begin_session, end_sessions
 from .sign_in import hashing_slot, key_of_name, refuse_if_too_often
 

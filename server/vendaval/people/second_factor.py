@@ -15,7 +15,7 @@ from vendaval.shared.errors import Conflict, DomainError, NotAllowed
 
 from .audit import audit
 from .models import AuditKind, Role, SecondFactor, User
-from .one_time import end_links
+from .one_time_links import end_links
 
 STAFF = frozenset({Role.TUTOR, Role.AUTHOR, Role.OFFICE})
 STEP_SECONDS = 30

@@ -19,13 +19,13 @@ from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.actions import note_help
 from vendaval.work.activity import Activity
-from vendaval.work.kept import Why
+from vendaval.work.columns import Why
+from vendaval.work.grading import Taken
 from vendaval.work.models import Closing, HelpKind, Presentation, Purpose, Run
 from vendaval.work.questions import OpenQuestion, close, in_open_test
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, open_runs, taken_up, withdraw
 from vendaval.work.schemas import RunOut, StartIn
-from vendaval.work.taking import Taken
 from vendaval_core.items.mark import Verdict
 from vendaval_core.mastery.goals import next_topic
 from vendaval_core.mastery.practice import (

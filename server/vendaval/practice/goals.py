@@ -6,8 +6,8 @@ from django.utils.translation import gettext
 
 from vendaval.levels.learning import Learning
 from vendaval.shared.errors import Unprocessable
+from vendaval.work.grading import Taken
 from vendaval.work.schemas import GoalOut
-from vendaval.work.taking import Taken
 from vendaval_core.mastery.goals import ideas_left, next_idea
 from vendaval_core.words import counted
 

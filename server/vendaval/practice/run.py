@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from vendaval.work.kept import RunNote
+from vendaval.work.columns import RunNote
 from vendaval.work.models import Purpose
 from vendaval.work.schemas import StartIn, Strict
 

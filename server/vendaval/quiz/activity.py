@@ -14,13 +14,13 @@ from vendaval.levels.progress import progress_of
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.activity import Activity
-from vendaval.work.kept import Why
+from vendaval.work.columns import Why
+from vendaval.work.grading import Taken
 from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import close, in_open_test
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun
 from vendaval.work.schemas import GoalOut, LeftOut, RunOut, StartIn
-from vendaval.work.taking import Taken
 from vendaval_core.mastery.steps import minutes_for
 from vendaval_core.words import in_words
 

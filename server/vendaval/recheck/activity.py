@@ -15,13 +15,13 @@ from vendaval.levels.progress import progress_of
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.activity import Activity
-from vendaval.work.kept import Why
+from vendaval.work.columns import Why
+from vendaval.work.grading import Taken
 from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, loaded_runs, replace_retired
 from vendaval.work.schemas import LeftOut, RunOut, StartIn, TopicStatusName
-from vendaval.work.taking import Taken
 from vendaval_core.mastery.recheck import (
     MOST_TOPICS,
     has_held,

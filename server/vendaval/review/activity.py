@@ -13,14 +13,14 @@ from vendaval.levels.presenting import present
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.activity import Activity
+from vendaval.work.columns import Why
+from vendaval.work.grading import Taken
 from vendaval.work.jobs import end_at_deadline
-from vendaval.work.kept import Why
 from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import close, in_open_test
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import begun, loaded_runs
 from vendaval.work.schemas import RunOut, StartIn
-from vendaval.work.taking import Taken
 
 from .models import Miss, MissState
 from .run import MendNote, StartMendIn

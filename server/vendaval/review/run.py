@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from vendaval.work.kept import RunNote
+from vendaval.work.columns import RunNote
 from vendaval.work.models import Purpose
 from vendaval.work.schemas import StartIn
 

@@ -6,7 +6,7 @@ from django.utils import timezone
 from django.utils.translation import gettext
 
 from vendaval.assigning.challenge import challenges
-from vendaval.assigning.own import open_tasks
+from vendaval.assigning.learner_work import open_tasks
 from vendaval.exams.taking.open_tests import waiting_tests
 from vendaval.groups.models import Enrolment
 from vendaval.levels.settings import CHANGE

@@ -8,7 +8,7 @@ from ninja import Router
 
 from vendaval.bank.snapshot import course_bank
 from vendaval.groups import actions
-from vendaval.groups.kept import GroupSettings
+from vendaval.groups.columns import GroupSettings
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import own_group, related_enrolment, relations_to, taught_by
 from vendaval.people.audit import audit

@@ -8,7 +8,7 @@ from datetime import datetime
 from django.utils import timezone
 from django.utils.translation import gettext, gettext_noop
 
-from vendaval.assigning.own import own_tasks
+from vendaval.assigning.learner_work import own_tasks
 from vendaval.exams.taking.queries import tests_page
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning
@@ -16,7 +16,7 @@ from vendaval.levels.queries import levels_before
 from vendaval.shared import clock
 from vendaval.today.lines import is_met
 from vendaval.today.schemas import TopicLineOut
-from vendaval_core.mastery.helping import AtHome, Rise, how_to_help
+from vendaval_core.mastery.home_help import AtHome, Rise, how_to_help
 
 from .overview import LATELY
 from .schemas import SetLineOut

@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
 from vendaval.delivery.schemas import PlaceOut, ReadingOut
-from vendaval.groups.kept import Importance, Share, Target
+from vendaval.groups.columns import Importance, Share, Target
 from vendaval.record.schemas import WeekOut
 from vendaval.shared.editing import Edited, sorted_once
 from vendaval.today.schemas import SubjectOut, TopicState

@@ -19,12 +19,12 @@ from vendaval.shared.errors import Conflict, NotFound
 from vendaval_core.items.formulas.workers import asking
 
 from .activity import Activity, activities
+from .grading import Sent, Taken, take
 from .models import HelpKind, HelpOpened, Presentation, Run, Try
 from .questions import OpenQuestion, open_question, refuse_closed
 from .replies import Answered, reply_of, says_of_try, says_unread
 from .runs import end_run, own_run, replace_retired
 from .schemas import StartIn
-from .taking import Sent, Taken, take
 
 
 def _changes(enrolment: Enrolment) -> Changes:

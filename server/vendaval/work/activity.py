@@ -26,11 +26,11 @@ from vendaval.shared.changes import Changes, Guard
 from vendaval.shared.errors import Conflict
 from vendaval_core.scoring.tries import ONE_TRY, TryRules
 
-from .kept import NoNote, RunNote
+from .columns import NoNote, RunNote
+from .grading import Moved, Taken
 from .models import Presentation, Purpose, Run, Try
 from .questions import OpenQuestion
 from .schemas import RunOut, StartIn
-from .taking import Moved, Taken
 
 
 class Activity(ABC):

@@ -13,6 +13,7 @@ from vendaval_core.mastery.why import why_asked
 
 from . import actions
 from .activity import activities
+from .grading import Sent
 from .models import TryKind
 from .questions import find_presentation
 from .replies import answer_out, presented, question_now, run_now, run_state
@@ -27,7 +28,6 @@ from .schemas import (
     WhyOut,
     WorkingOut,
 )
-from .taking import Sent
 
 router = Router(auth=signed_in, tags=["work"])
 if TYPE_CHECKING:

@@ -10,7 +10,7 @@ from vendaval.bank.models import Family, FamilyRevision, Topic
 from vendaval.groups.models import Enrolment
 from vendaval.shared.columns import column
 
-from .kept import Reply, RunNote, Why, WorkingNote, any_note, empty_note
+from .columns import Reply, RunNote, Why, WorkingNote, any_note, empty_note
 
 
 class Purpose(models.TextChoices):

@@ -20,11 +20,11 @@ from vendaval_core.scoring.feedback import (
 from vendaval_core.scoring.tries import QuestionState
 
 from .activity import Activity, activities
-from .kept import Reply
+from .columns import Reply
+from .grading import Moved, Taken
 from .models import Mark, Presentation, Run, Try
 from .questions import Log, OpenQuestion, question_state, shown_in_test, tries_of
 from .schemas import AnswerOut, FeedbackOut, LevelChangeOut, PartFeedbackOut, RunOut, RunStateOut
-from .taking import Moved, Taken
 
 
 @dataclass(frozen=True, slots=True)

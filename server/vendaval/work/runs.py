@@ -17,7 +17,7 @@ from vendaval.shared.changes import Changes, until_stored
 from vendaval.shared.errors import NotFound
 
 from .activity import activities
-from .kept import RunNote
+from .columns import RunNote
 from .models import Closing, Presentation, Purpose, Run
 from .questions import close, shown_in_test
 

@@ -15,7 +15,7 @@ from vendaval.delivery.schemas import (
     StudyLinkOut,
 )
 
-from .kept import Verdict, WorkingNote
+from .columns import Verdict, WorkingNote
 from .models import Purpose
 
 TopicStatusName = Literal["open", "settled", "exhausted", "held", "lost"]

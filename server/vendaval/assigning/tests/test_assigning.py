@@ -7,8 +7,8 @@ from typing import Any
 
 from django.test import Client
 
+from vendaval.assigning.messages import note_due_soon
 from vendaval.assigning.models import Task
-from vendaval.assigning.telling import note_due_soon
 from vendaval.bank.snapshot import course_bank
 from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData
 from vendaval.exams.composing.actions import give, make_test

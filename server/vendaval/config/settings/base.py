@@ -60,7 +60,8 @@ INSTALLED_APPS = [
     "vendaval.rehearsal",
     "vendaval.today",
     "vendaval.tutor",
-    "vendaval.keeping",
+    "vendaval.backups",
+    "vendaval.privacy",
     "vendaval.office",
     "vendaval.demo",
 ]

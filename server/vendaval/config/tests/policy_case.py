@@ -35,12 +35,12 @@ from vendaval.exams.models import (
 )
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
-from vendaval.keeping.copies import ask_for_copy, write_copy
-from vendaval.keeping.jobs import make_copy
-from vendaval.keeping.models import Audience
 from vendaval.measurement.models import Calibration
 from vendaval.people.actions import link_guardian
 from vendaval.people.models import Role, User
+from vendaval.privacy.copies import ask_for_copy, write_copy
+from vendaval.privacy.jobs import make_copy
+from vendaval.privacy.models import Audience
 from vendaval.shared import clock
 from vendaval.shared.jobs import WAITS
 from vendaval.shared.tests.editing import put_over
@@ -55,7 +55,7 @@ from vendaval.work.tests.builders import (
     wrong,
 )
 from vendaval_core.assessment.paper import PagesWanted
-from vendaval_core.mastery.asking import Asking, SignalKind
+from vendaval_core.mastery.signal_words import Asking, SignalKind
 
 from .policy_table import (
     BODIES,

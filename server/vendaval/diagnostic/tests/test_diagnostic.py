@@ -10,8 +10,8 @@ from vendaval.bank.actions import load_pack
 from vendaval.diagnostic.run import StartDiagnosticIn
 from vendaval.review.models import Miss
 from vendaval.work import actions
+from vendaval.work.grading import Sent
 from vendaval.work.models import Presentation, Purpose, Run, Try, TryKind
-from vendaval.work.taking import Sent
 from vendaval.work.tests.builders import CourseTestCase, a_learner, inshore, right, wrong
 
 COURSE = "/api/courses/inshore"

@@ -10,7 +10,7 @@ from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
-from vendaval.groups import taking_back
+from vendaval.groups import withdrawing
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
 from vendaval.people.models import User
@@ -201,4 +201,4 @@ def _take_back(row: Assignment) -> None:
             ),
             code="begun",
         )
-    taking_back.take_back(row)
+    withdrawing.take_back(row)

@@ -20,8 +20,8 @@ from vendaval_core.assessment.clock import Extra
 from vendaval_core.assessment.composition import Composition, without
 from vendaval_core.assessment.mirror import MirrorWaits, mirror_waits
 from vendaval_core.assessment.paper import PagesWanted
+from vendaval_core.assessment.release import Moment, Told, still_open, told
 from vendaval_core.assessment.rules import Rules
-from vendaval_core.assessment.telling import Moment, Told, still_open, told
 
 from ..columns import PaperData
 from ..models import Allowance, Assignment, Attempt, Test

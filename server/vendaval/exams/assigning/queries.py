@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from vendaval.groups.models import Group
 from vendaval.groups.queries import members_of
-from vendaval.groups.taking_back import taken_back
+from vendaval.groups.withdrawing import taken_back
 from vendaval.shared import clock
 from vendaval_core.assessment.points import kept_score, shown
 

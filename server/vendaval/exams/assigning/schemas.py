@@ -7,8 +7,8 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from vendaval.groups.kept import StudyFirst
-from vendaval.groups.taking_back import TakenBackOut
+from vendaval.groups.columns import StudyFirst
+from vendaval.groups.withdrawing import TakenBackOut
 from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 from vendaval_core.assessment.paper import MOST_MINUTES, USUAL_MINUTES, PagesWanted

@@ -11,7 +11,7 @@ from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import CourseBank, course_bank
-from vendaval.groups.kept import StudyFirst
+from vendaval.groups.columns import StudyFirst
 from vendaval.groups.models import Enrolment, Group
 from vendaval.people.models import User
 from vendaval.shared import clock

@@ -20,7 +20,7 @@ from vendaval.shared.errors import Conflict, NotFound
 from vendaval_core.assessment.attempt import Attempt as CoreAttempt
 from vendaval_core.assessment.attempt import resumed
 from vendaval_core.assessment.clock import MOST_PAUSED
-from vendaval_core.assessment.intervening import extended, paused
+from vendaval_core.assessment.interventions import extended, paused
 from vendaval_core.words import counted
 
 from ..models import Assignment, Attempt, Intervention, InterventionKind

@@ -11,7 +11,7 @@ from vendaval.shared import clock
 from vendaval.shared.changes import until_stored
 from vendaval.shared.errors import NotFound, Unprocessable
 from vendaval_core.assessment.attempt import cut_off_of, limits_of
-from vendaval_core.assessment.intervening import allowed_more
+from vendaval_core.assessment.interventions import allowed_more
 
 from ..assigning.assigned import assigned_test_of
 from ..assigning.schemas import AllowanceIn, AllowanceOut

@@ -9,17 +9,17 @@ from django.utils.translation import gettext
 from vendaval.groups.models import Group
 from vendaval.levels.learning import learning_of
 from vendaval.levels.models import Observation
-from vendaval.levels.observing import set_counting
+from vendaval.levels.observations import set_counting
 from vendaval.people.models import AuditKind, User
 from vendaval.shared import clock
 from vendaval.shared.changes import Changes, Stale, claimed, until_stored
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.work.activity import activities
-from vendaval.work.kept import Reply
+from vendaval.work.columns import Reply
 from vendaval.work.models import Try, TryKind
 from vendaval.work.questions import OpenQuestion, opened
 from vendaval_core.assessment.attempt import settled
-from vendaval_core.assessment.intervening import reopened
+from vendaval_core.assessment.interventions import reopened
 from vendaval_core.assessment.wording import told_words
 from vendaval_core.measure.evidence import WeightReason
 from vendaval_core.words import counted

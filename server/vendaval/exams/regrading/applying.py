@@ -8,7 +8,7 @@ from django.db.models import F
 from django.utils.translation import gettext
 
 from vendaval.levels.learning import learning_of
-from vendaval.levels.observing import set_counting
+from vendaval.levels.observations import set_counting
 from vendaval.shared import clock
 from vendaval.shared.changes import Changes, until_stored
 from vendaval.work.activity import activities

@@ -14,9 +14,9 @@ from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.models import Telling, Try, TryKind
 from vendaval.work.questions import OpenQuestion, opened, typical_seconds, waits_elsewhere
 from vendaval.work.replies import last_answers, shown_question, working_area
-from vendaval_core.assessment.comparing import compared
+from vendaval_core.assessment.comparison import compared
 from vendaval_core.assessment.points import Adjusted, QuestionPoints, shown
-from vendaval_core.assessment.telling import Told
+from vendaval_core.assessment.release import Told
 from vendaval_core.assessment.wording import TOLD
 
 from ..assigning.assigned import AssignedTest, mirror_of_test

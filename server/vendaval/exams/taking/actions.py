@@ -23,7 +23,7 @@ from vendaval.shared import clock
 from vendaval.shared.acknowledged import note_acknowledged
 from vendaval.shared.changes import Changes, until_stored
 from vendaval.shared.errors import Conflict, Unprocessable
-from vendaval.work.kept import NoNote, Why
+from vendaval.work.columns import NoNote, Why
 from vendaval.work.models import Presentation, Purpose, Telling
 from vendaval.work.runs import begun
 from vendaval_core.assessment.attempt import Attempt as CoreAttempt

@@ -17,6 +17,7 @@ from vendaval.levels.learning import learning_of
 from vendaval.shared.changes import Changes, Stale, claimed
 from vendaval.work.actions import count_in
 from vendaval.work.activity import activities
+from vendaval.work.grading import Sent, Taken, take
 from vendaval.work.models import (
     Closing,
     Mark,
@@ -28,7 +29,6 @@ from vendaval.work.models import (
     TryKind,
 )
 from vendaval.work.questions import OpenQuestion, close, opened
-from vendaval.work.taking import Sent, Taken, take
 from vendaval_core.assessment.points import QuestionPoints, late_off, total_of, try_rules
 from vendaval_core.items.formulas.workers import asking
 from vendaval_core.items.mark import Verdict

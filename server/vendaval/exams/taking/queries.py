@@ -18,8 +18,8 @@ from vendaval.shared import clock
 from vendaval.shared.markdown import to_html
 from vendaval_core.assessment.attempt import HandedInBy
 from vendaval_core.assessment.points import Total, band_of, kept_score, shown
+from vendaval_core.assessment.release import Told
 from vendaval_core.assessment.rules import Rules, ScoreKept
-from vendaval_core.assessment.telling import Told
 from vendaval_core.assessment.wording import rule_lines
 from vendaval_core.words import counted
 

@@ -12,11 +12,11 @@ from django.test import Client
 from vendaval.exams.columns import CompositionData, EntryData, SectionData
 from vendaval.exams.models import AnswerSoFar, Assignment, Marking
 from vendaval.groups.actions import join_group, put_in_charge
-from vendaval.keeping.person import erase_person
-from vendaval.keeping.tests.reading import data_of
 from vendaval.levels.models import Observation
 from vendaval.notices.models import Notice, NoticeKind
 from vendaval.people.models import AuditEntry, AuditKind, Role
+from vendaval.privacy.person import erase_person
+from vendaval.privacy.tests.reading import data_of
 from vendaval.shared.tests.editing import put_over
 from vendaval.work.models import Mark, MarkRule
 from vendaval.work.tests.builders import (

@@ -32,9 +32,9 @@ from vendaval.exams.composing.actions import give, make_test
 from vendaval.exams.models import Assignment, Attempt
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Enrolment, Group
-from vendaval.keeping.tests.reading import data_of
 from vendaval.people.actions import give_role, link_guardian
 from vendaval.people.models import Role, User
+from vendaval.privacy.tests.reading import data_of
 from vendaval.review.models import Miss
 from vendaval.threads.models import Thread
 from vendaval.work.models import Presentation, Run, Try
@@ -56,8 +56,8 @@ NOT_REACHED = {
     "get_spell": "no spell",
     "get_question_to_mark": "nothing that a person marks",
     "get_resource": "no film or file",
-    "get_own_data_file": "made in the background, see keeping/tests/test_own_data.py",
-    "get_person_data_file": "made in the background, see keeping/tests/test_own_data.py",
+    "get_own_data_file": "made in the background, see privacy/tests/test_own_data.py",
+    "get_person_data_file": "made in the background, see privacy/tests/test_own_data.py",
 }
 # What staff may see of a question at any time.
 STAFF_MAY = {"preview_family", "get_regrade_choice", "get_thread"}

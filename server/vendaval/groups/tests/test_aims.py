@@ -14,7 +14,7 @@ from vendaval.groups.actions import (
     put_in_charge,
     set_up_group,
 )
-from vendaval.groups.kept import GroupSettings
+from vendaval.groups.columns import GroupSettings
 from vendaval.groups.models import Enrolment, Group
 from vendaval.people.models import Guardianship, Role
 from vendaval.shared.codes import LETTERS, new_code, shown_code, typed_code

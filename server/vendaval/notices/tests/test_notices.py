@@ -2,7 +2,7 @@
 
 from datetime import timedelta
 
-from vendaval.levels.kept import TopicHistory
+from vendaval.levels.columns import TopicHistory
 from vendaval.notices.actions import note_rechecks_due, send_digests, tell
 from vendaval.notices.models import Letter, Notice, NoticeKind
 from vendaval.shared.tests.editing import put_over

@@ -18,7 +18,7 @@ from openpyxl import Workbook
 
 from vendaval.groups.models import Enrolment, GroupMember
 from vendaval.office.lists import read_list
-from vendaval.people.mailing import mail_links
+from vendaval.people.link_mails import mail_links
 from vendaval.people.models import AuditEntry, AuditKind, OneTimeLink, Role, User
 from vendaval.shared.errors import Unprocessable
 

@@ -15,15 +15,15 @@ from django_tasks_db.models import DBTaskResult
 
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import GroupMember
-from vendaval.keeping.jobs import make_copy
-from vendaval.keeping.models import Audience, DataCopy
-from vendaval.keeping.tests.reading import data_of
 from vendaval.measurement.jobs import apply_in_background
 from vendaval.measurement.models import Calibration
 from vendaval.notices.models import Letter
 from vendaval.people.actions import give_role, link_guardian
-from vendaval.people.mailing import MailRefused, mail_links
+from vendaval.people.link_mails import MailRefused, mail_links
 from vendaval.people.models import Membership, Role, School, User
+from vendaval.privacy.jobs import make_copy
+from vendaval.privacy.models import Audience, DataCopy
+from vendaval.privacy.tests.reading import data_of
 from vendaval.shared.jobs import WAITS, mind_jobs, note_alive
 from vendaval.threads.models import Thread
 from vendaval.work.models import Try
@@ -60,7 +60,7 @@ class JobTests(OfficeTestCase):
         refused = self.assertRaisesRegex(
             MailRefused, "1 sent, 1 refused; first ConnectionRefusedError"
         )
-        with patch("vendaval.people.mailing.send_mail", send), refused:
+        with patch("vendaval.people.link_mails.send_mail", send), refused:
             mail_links.func()
         self.assertEqual(sent, ["b@x.example"])
         self.assertEqual(mail_links.func(), 1, "only who was left")
@@ -214,7 +214,9 @@ class PeopleTests(OfficeTestCase):
     def test_a_mail_that_is_refused_waits_and_the_person_is_there(self) -> None:
         """The mail server does not take it now: nothing is lost, and a job tries again."""
         body = {"name": "Nel Reis", "mail": "nel@x.example", "role": "tutor"}
-        with patch("vendaval.people.mailing.send_mail", side_effect=ConnectionRefusedError("no")):
+        with patch(
+            "vendaval.people.link_mails.send_mail", side_effect=ConnectionRefusedError("no")
+        ):
             nel = self.ask("/people", body)
         self.assertEqual(nel.status_code, 200)
         self.assertIsNone(nel.json()["link"]["mailed_at"])

@@ -20,7 +20,7 @@ from hypothesis import strategies as st
 
 from vendaval.people.actions import give_role, link_guardian
 from vendaval.people.consent import age_on
-from vendaval.people.mailing import mail_link
+from vendaval.people.link_mails import mail_link
 from vendaval.people.models import (
     LinkKind,
     OneTimeLink,
@@ -29,7 +29,7 @@ from vendaval.people.models import (
     SecondFactor,
     User,
 )
-from vendaval.people.one_time import new_link, token_of
+from vendaval.people.one_time_links import new_link, token_of
 from vendaval.shared import clock
 from vendaval.shared.tests.editing import put_over
 from vendaval.work.tests.builders import TestClock, an_account, run_command

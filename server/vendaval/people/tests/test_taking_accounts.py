@@ -13,7 +13,7 @@ from django.test import Client
 
 from vendaval.people.actions import end_role, give_role
 from vendaval.people.models import LinkKind, OneTimeLink, Role, School, User
-from vendaval.people.one_time import new_link, token_of
+from vendaval.people.one_time_links import new_link, token_of
 from vendaval.shared.logs import JsonFormatter
 from vendaval.work.tests.builders import an_account
 

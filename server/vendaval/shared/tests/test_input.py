@@ -5,11 +5,8 @@ from __future__ import annotations
 import io
 import json
 import unittest
-from importlib import import_module
 from typing import Any
 
-from django.apps import apps
-from django.db import connection
 from hypothesis import given
 from hypothesis import strategies as st
 from openpyxl import load_workbook
@@ -17,11 +14,11 @@ from openpyxl import load_workbook
 from vendaval.config.api import api
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
-from vendaval.people.models import Role, User
+from vendaval.people.models import Role
 from vendaval.shared.plain_text import plain_text, plain_values
 from vendaval.shared.tables import Table, as_csv, as_xlsx
 from vendaval.tutor.models import Note
-from vendaval.work.tests.builders import CourseTestCase, an_account, enrolment_of, with_role
+from vendaval.work.tests.builders import CourseTestCase, enrolment_of, with_role
 
 
 class PlainTextTests(unittest.TestCase):
@@ -87,12 +84,3 @@ class InputTests(CourseTestCase):
         reply = self.client.post(f"/api/learners/{own.pk}/notes", body, "application/json")
         self.assertEqual(reply.status_code, 200, reply.content)
         self.assertEqual(Note.objects.get().text, "abc\nd")
-
-    def test_what_was_kept_before_is_cleaned_once(self) -> None:
-        own = enrolment_of(self.learner)
-        Note.objects.create(enrolment=own, text="a\x0bb", shared=True, at=self.clock())
-        person = an_account("old", display_name="Old\x01 Name")
-        migration = import_module("vendaval.keeping.migrations.0002_plain_text")
-        migration.clean(apps, connection.schema_editor())
-        self.assertEqual(Note.objects.get().text, "ab")
-        self.assertEqual(User.objects.get(pk=person.pk).display_name, "Old Name")

@@ -10,10 +10,10 @@ from django.test import Client
 
 from vendaval.groups.actions import join_group, leave_group, put_in_charge
 from vendaval.groups.models import Group
-from vendaval.keeping.person import erase_person
 from vendaval.notices.models import Notice, NoticeKind
 from vendaval.people.actions import give_role, link_guardian
 from vendaval.people.models import Guardianship, Role, User
+from vendaval.privacy.person import erase_person
 from vendaval.shared import clock
 from vendaval.threads.models import TalkPost
 from vendaval.work.tests.builders import CourseTestCase, an_account, enrolment_of

@@ -5,7 +5,7 @@ from typing import Any
 from django.test import Client
 
 from vendaval.groups.actions import join_group, leave_group, put_in_charge, set_up_group
-from vendaval.groups.kept import GroupSettings
+from vendaval.groups.columns import GroupSettings
 from vendaval.groups.models import Group
 from vendaval.notices.models import Notice
 from vendaval.people.models import Role, User

@@ -7,8 +7,8 @@ from django.test import Client
 from icalendar import Calendar
 
 from vendaval.groups.actions import set_own_aims
-from vendaval.groups.kept import OwnAimsData
-from vendaval.levels.kept import TopicHistory
+from vendaval.groups.columns import OwnAimsData
+from vendaval.levels.columns import TopicHistory
 from vendaval.work.tests.builders import CourseTestCase, enrolment_of, learning_for
 
 

@@ -13,7 +13,7 @@ from vendaval.levels.models import Observation
 from vendaval.shared import clock
 from vendaval.work.models import Mark, TryKind
 from vendaval.work.questions import typical_seconds
-from vendaval_core.mastery.asking import (
+from vendaval_core.mastery.signal_words import (
     TERM_ANSWERS,
     Asking,
     SignalKind,

@@ -14,7 +14,7 @@ from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
 from vendaval.shared.remembered import remembered
-from vendaval_core.mastery.asking import Asking, SignalKind, ask_same
+from vendaval_core.mastery.signal_words import Asking, SignalKind, ask_same
 
 from ..models import LookedAt
 from .own import answers_of, asked_of

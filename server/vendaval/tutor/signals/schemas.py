@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from vendaval_core.mastery.asking import SignalKind
+from vendaval_core.mastery.signal_words import SignalKind
 
 
 class WhomOut(BaseModel):

@@ -11,7 +11,7 @@ from vendaval.assigning.schemas import TaskIn
 from vendaval.assigning.tasks import set_task
 from vendaval.exams.tests.builders import ExamTestCase
 from vendaval.groups.actions import put_in_charge, set_up_group
-from vendaval.groups.kept import GroupSettings
+from vendaval.groups.columns import GroupSettings
 from vendaval.groups.models import Group
 from vendaval.levels.models import LearnerState
 from vendaval.people.models import Role, User

@@ -22,7 +22,7 @@ from vendaval.people.actions import give_role
 from vendaval.people.models import Role, User
 from vendaval.shared import clock
 from vendaval.shared.changes import Changes
-from vendaval.work.kept import Why
+from vendaval.work.columns import Why
 from vendaval.work.models import Presentation, Run
 from vendaval.work.runs import loaded_runs
 from vendaval_core.items.kinds.protocol import Examples

@@ -5,7 +5,7 @@ from typing import Any
 from django.core.management.base import BaseCommand
 
 from vendaval.assigning.challenge import note_challenges
-from vendaval.assigning.telling import note_due_soon
+from vendaval.assigning.messages import note_due_soon
 from vendaval.notices.actions import note_rechecks_due, send_digests
 from vendaval.shared.health import note_check
 

@@ -25,7 +25,7 @@ from vendaval.practice.run import StartPracticeIn
 from vendaval.shared import clock
 from vendaval.shared.changes import Changes
 from vendaval.work import actions
-from vendaval.work.kept import Why
+from vendaval.work.columns import Why
 from vendaval.work.models import Purpose
 from vendaval.work.runs import loaded_runs
 

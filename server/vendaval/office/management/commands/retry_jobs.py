@@ -5,7 +5,7 @@ from typing import Any
 from django.core.management.base import BaseCommand
 
 from vendaval.exams.regrading.jobs import resume
-from vendaval.keeping.copies import remove_old
+from vendaval.privacy.copies import remove_old
 from vendaval.shared.jobs import mind_jobs
 from vendaval_core.words import counted
 

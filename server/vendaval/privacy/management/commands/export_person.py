@@ -5,11 +5,11 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 
-from vendaval.keeping.copies import write_data
-from vendaval.keeping.models import Audience
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind
 from vendaval.people.queries import account_named
+from vendaval.privacy.copies import write_data
+from vendaval.privacy.models import Audience
 
 
 class Command(BaseCommand):

@@ -13,7 +13,7 @@ from django_tasks_db.models import DBTaskResult
 from vendaval.shared import clock
 
 from .models import OneTimeLink
-from .one_time import letter_of, open_links
+from .one_time_links import letter_of, open_links
 
 logger = logging.getLogger("vendaval.mails")
 

@@ -9,8 +9,8 @@ from django.utils.translation import gettext
 from vendaval.people.models import User
 from vendaval.shared.changes import Changes
 from vendaval.work.activity import Activity
+from vendaval.work.grading import Taken
 from vendaval.work.models import Run
-from vendaval.work.taking import Taken
 
 from .actions import notice_to, tell
 from .models import NoticeKind

@@ -12,9 +12,9 @@ from vendaval.levels.learning import learning_of
 from vendaval.levels.models import Observation
 from vendaval.shared.changes import Changes
 from vendaval.work.activity import Activity, activities
+from vendaval.work.grading import Taken
 from vendaval.work.models import Try
 from vendaval.work.questions import OpenQuestion
-from vendaval.work.taking import Taken
 
 from .models import Miss, MissState
 

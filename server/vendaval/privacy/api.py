@@ -14,7 +14,7 @@ from .jobs import start_copy
 from .models import Audience
 from .schemas import DataCopyOut, copy_out
 
-router = Router(auth=signed_in, tags=["keeping"])
+router = Router(auth=signed_in, tags=["privacy"])
 
 
 def file_reply(file: IO[bytes], name: str) -> FileResponse:

@@ -7,7 +7,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 
-from vendaval.keeping.backup import BackupRefused, back_up
+from vendaval.backups.backup import BackupRefused, back_up
 
 
 class Command(BaseCommand):

@@ -27,9 +27,9 @@ from vendaval.record.formats import ENDINGS, content_of
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
 
-from .held import Held
 from .models import Audience, DataCopy
 from .tables import TABLES, Table
+from .withheld import Held
 
 KEPT_FOR = timedelta(days=1)
 # A copy that is being made is younger than this; what is older was left by a kill.
@@ -41,7 +41,7 @@ def ask_for_copy(
     person: User, by: User, audience: Audience, school: School | None = None
 ) -> DataCopy:
     """Note that a copy is wanted, or return the one that is being made: one at a time for each
-    person. `keeping/jobs.py` makes it."""
+    person. `privacy/jobs.py` makes it."""
     try:
         with transaction.atomic():
             row = DataCopy.objects.create(

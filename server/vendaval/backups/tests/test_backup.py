@@ -17,8 +17,8 @@ from django.core.management.base import CommandError
 from django.db import connection
 from django.test import TestCase, override_settings
 
-from vendaval.keeping import starting
-from vendaval.keeping.backup import BackupRefused, back_up, backups, note_of, restore
+from vendaval.backups import startup as starting
+from vendaval.backups.backup import BackupRefused, back_up, backups, note_of, restore
 from vendaval.shared import acknowledged, running
 from vendaval.shared.acknowledged import in_words, missing_at_all, missing_lately, note_acknowledged
 from vendaval.work.tests.builders import run_command
@@ -182,7 +182,7 @@ class BackupTests(TestCase):
             folder = file.parent / "backups"
             with self.assertRaisesRegex(BackupRefused, "no note"):
                 note_of(folder / "none.sqlite3")
-            with patch("vendaval.keeping.backup.NAMED", "vendaval-%Y%m%d-%H%M%S-%f"):
+            with patch("vendaval.backups.backup.NAMED", "vendaval-%Y%m%d-%H%M%S-%f"):
                 made = [back_up(file, folder, keep=2)[0] for _ in range(4)]
             self.assertEqual(backups(folder), made[:1:-1])
             with made[-1].open("ab") as longer:

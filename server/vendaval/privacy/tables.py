@@ -10,7 +10,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from .held import Held, mark, presentation, told_only, tried
+from .withheld import Held, mark, presentation, told_only, tried
 
 Row = dict[str, Any]
 Shape = Callable[[Any, Row, Held], Row | None]
@@ -246,7 +246,7 @@ NOT_OUT: dict[str, str] = {
     "shared.CheckDone": "of the installation",
     "shared.Worker": "of the installation",
     "people.Erasing": "of the installation",
-    "keeping.DataCopy": "copies like this one",
+    "privacy.DataCopy": "copies like this one",
     "exams.PageImage": "goes out as files beside the rows",
     "exams.RegradedAttempt": "totals that may be held back; notices say what changed",
     "notices.Letter": "was sent to them, and may carry links that open something",

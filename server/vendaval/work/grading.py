@@ -11,7 +11,7 @@ from vendaval_core.measure.level import LevelReading
 from vendaval_core.measure.response import NOT_TAUGHT, Outcome
 from vendaval_core.scoring.tries import Submission, TryRules, first_try_category, submit
 
-from .kept import WorkingNote
+from .columns import WorkingNote
 from .models import Mark, MarkRule, Presentation, Try, TryKind
 from .questions import OpenQuestion, refuse_closed
 

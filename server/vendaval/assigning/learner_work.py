@@ -15,8 +15,8 @@ from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
 from vendaval_core.mastery.set_work import Standing
 
+from .columns import DiagnosticTask, IdeasTask, QuestionsTask, StudyTask, TargetTask
 from .evidence import evidence_of, stands
-from .kept import DiagnosticTask, IdeasTask, QuestionsTask, StudyTask, TargetTask
 from .models import Task
 from .schemas import OwnTaskOut, OwnTasksOut
 from .tasks import MOST

@@ -21,15 +21,15 @@ from vendaval.exams.columns import MarkingData
 from vendaval.exams.models import AnswerSoFar, Attempt, Marking
 from vendaval.exams.tests.builders import ExamTestCase
 from vendaval.groups.actions import join_group, put_in_charge
-from vendaval.keeping.copies import ask_for_copy, remove_old, write_copy
-from vendaval.keeping.jobs import make_copy
-from vendaval.keeping.models import Audience, DataCopy
-from vendaval.keeping.person import erase_person
-from vendaval.keeping.tables import NOT_OUT, TABLES
 from vendaval.notices.actions import tell
 from vendaval.notices.models import NoticeKind
 from vendaval.people.actions import give_role, link_guardian
 from vendaval.people.models import Role, User
+from vendaval.privacy.copies import ask_for_copy, remove_old, write_copy
+from vendaval.privacy.jobs import make_copy
+from vendaval.privacy.models import Audience, DataCopy
+from vendaval.privacy.person import erase_person
+from vendaval.privacy.tables import NOT_OUT, TABLES
 from vendaval.shared.triggers import erasing
 from vendaval.threads.talks import TalkIn, write
 from vendaval.today.models import CalendarKey
@@ -151,7 +151,7 @@ class TableTests(ExamTestCase):
         bea = a_learner(self.course, "bea")
         join_group(self.group, enrolment_of(bea))
         Attempt.objects.filter(pk=answer.attempt_id).update(out_at=self.clock())
-        with mock.patch("vendaval.keeping.held.Held.tells", return_value=Telling.ALL):
+        with mock.patch("vendaval.privacy.withheld.Held.tells", return_value=Telling.ALL):
             rows, own = data_of(bea), data_of(self.learner)
         theirs = {"people.user", "people.membership", "groups.enrolment", "groups.groupmember"}
         self.assertLessEqual({name for name, found in rows.items() if found} - {"files"}, theirs)

@@ -4,8 +4,8 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
-from vendaval.keeping.person import erase_person, remove_person, rows_of
 from vendaval.people.queries import account_named
+from vendaval.privacy.person import erase_person, remove_person, rows_of
 
 
 class Command(BaseCommand):

@@ -7,9 +7,9 @@ from io import BytesIO
 from typing import Any
 from zipfile import ZipFile
 
-from vendaval.keeping.copies import write_data
-from vendaval.keeping.models import Audience
 from vendaval.people.models import User
+from vendaval.privacy.copies import write_data
+from vendaval.privacy.models import Audience
 
 
 def data_of(person: User, audience: Audience = Audience.PERSON, **more: Any) -> dict[str, Any]:

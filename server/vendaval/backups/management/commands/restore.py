@@ -7,7 +7,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
 
-from vendaval.keeping.backup import BackupRefused, backups, restore
+from vendaval.backups.backup import BackupRefused, backups, restore
 from vendaval.shared.acknowledged import WORDS, in_words
 from vendaval.shared.running import have_alone
 

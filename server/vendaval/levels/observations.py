@@ -8,9 +8,9 @@ from datetime import datetime, timedelta
 from vendaval.groups.models import Enrolment
 from vendaval.shared.changes import Changes
 from vendaval.work.activity import Activity
+from vendaval.work.grading import Moved, Taken
 from vendaval.work.models import HelpOpened, Try
 from vendaval.work.questions import OpenQuestion
-from vendaval.work.taking import Moved, Taken
 from vendaval_core.mastery.practice import steady_after, target_met
 from vendaval_core.mastery.recheck import FIRST_AFTER_DAYS
 from vendaval_core.measure.evidence import (
@@ -25,7 +25,7 @@ from vendaval_core.measure.response import NOT_TAUGHT
 from vendaval_core.scoring.feedback import met_sentence
 from vendaval_core.scoring.tries import first_try_category
 
-from .kept import ReadingData, StudyPlace
+from .columns import ReadingData, StudyPlace
 from .learning import Learning, learning_of
 from .models import LevelRecord, Observation, TargetMet, Voided
 from .rebuild import entry_of

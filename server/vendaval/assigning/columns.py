@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from vendaval.groups.kept import StudyFirst
+from vendaval.groups.columns import StudyFirst
 
 Key = Annotated[str, Field(max_length=60)]
 Topics = Annotated[list[Key], Field(min_length=1, max_length=40)]

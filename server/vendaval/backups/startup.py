@@ -15,7 +15,7 @@ from vendaval.shared.acknowledged import in_words, missing_at_all
 
 from .backup import BackupRefused, back_up, backups
 
-logger = logging.getLogger("vendaval.keeping")
+logger = logging.getLogger("vendaval.backups")
 
 
 def say_what_is_missing() -> None:

@@ -16,11 +16,11 @@ from vendaval.exams.assigning.schemas import (
     GroupTestsOut,
 )
 from vendaval.exams.models import Assignment
-from vendaval.groups import taking_back
+from vendaval.groups import withdrawing as taking_back
 from vendaval.groups.queries import own_group
 from vendaval.people.permissions import current_user, signed_in
 
-from .telling import tell_test_set
+from .messages import tell_test_set
 
 router = Router(auth=signed_in, tags=["setting"])
 TESTS = "/groups/{int:group_id}/tests"

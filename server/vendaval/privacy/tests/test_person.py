@@ -16,7 +16,6 @@ from django.test import Client, override_settings
 
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
-from vendaval.keeping.person import erase_person, rows_of
 from vendaval.levels.checking import check_states
 from vendaval.levels.models import Observation
 from vendaval.notices.actions import tell
@@ -24,6 +23,7 @@ from vendaval.notices.models import NoticeKind
 from vendaval.people.actions import link_guardian
 from vendaval.people.consent import give_consent
 from vendaval.people.models import AuditEntry, User
+from vendaval.privacy.person import erase_person, rows_of
 from vendaval.threads.talks import TalkIn, write
 from vendaval.work.marking import Given, mark_by_hand
 from vendaval.work.models import Mark, Try
