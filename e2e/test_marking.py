@@ -152,7 +152,7 @@ class MarkingTests(SittingTestCase):
         page.get_by_role("spinbutton", name="Points for: Life jackets").fill("1.5")
         page.get_by_role("button", name="Mark as answered").click()
         expect(page.get_by_text("Settled: 2.5.")).to_be_visible()
-        self.assertEqual(Marking.objects.filter(taken_back_at=None).count(), 3)
+        self.assertEqual(Marking.objects.filter(withdrawn_at=None).count(), 3)
 
         self.sign_in()
         results = self.address(f"/tests/attempts/{attempt.pk}/results")

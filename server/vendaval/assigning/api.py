@@ -50,19 +50,19 @@ def change(request: HttpRequest, group_id: int, task_id: int, body: ChangeTaskIn
     return tasks.group_tasks(group)
 
 
-@for_group.delete(TASK, response=GroupTasksOut, operation_id="take_back_task")
-def take_back(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut:
+@for_group.delete(TASK, response=GroupTasksOut, operation_id="withdraw_task")
+def withdraw(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut:
     """Take work back. What learners did for it stays where it counts: in their record."""
-    group = own_group(current_user(request), group_id, "take_back_task")
-    withdrawing.take_back(tasks.task_of(group, task_id))
+    group = own_group(current_user(request), group_id, "withdraw_task")
+    withdrawing.withdraw(tasks.task_of(group, task_id))
     return tasks.group_tasks(group)
 
 
-@for_group.post(f"{TASK}/give-back", response=GroupTasksOut, operation_id="give_task_back")
-def give_back(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut:
-    """Undo that work was taken back."""
-    group = own_group(current_user(request), group_id, "give_task_back")
-    withdrawing.give_back(Task, group, task_id)
+@for_group.post(f"{TASK}/restore", response=GroupTasksOut, operation_id="restore_task")
+def restore(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut:
+    """Undo that work was withdrawn."""
+    group = own_group(current_user(request), group_id, "restore_task")
+    withdrawing.restore(Task, group, task_id)
     return tasks.group_tasks(group)
 
 

@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 
 from vendaval.exams.assigning.schemas import StudyStepOut
 from vendaval.groups.columns import StudyFirst
-from vendaval.groups.withdrawing import TakenBackOut
+from vendaval.groups.withdrawing import WithdrawnOut
 from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 from vendaval_core.mastery.set_work import Standing
@@ -77,7 +77,7 @@ class GroupTaskOut(BaseModel):
 class GroupTasksOut(BaseModel):
     group: str
     tasks: list[GroupTaskOut]
-    taken_back: list[TakenBackOut]
+    withdrawn: list[WithdrawnOut]
 
 
 class OwnTaskOut(BaseModel):

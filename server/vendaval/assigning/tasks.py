@@ -1,4 +1,4 @@
-"""Work set for a group that is no test: set, changed, taken back, and where each learner stands."""
+"""Work set for a group that is no test: set, changed, withdrawn, and where each learner stands."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from vendaval.exams.assigning.study_first import unknown_study
 from vendaval.exams.composing.actions import out_of_order
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
-from vendaval.groups.withdrawing import taken_back
+from vendaval.groups.withdrawing import withdrawn
 from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.queries import standings
 from vendaval.people.models import User
@@ -191,9 +191,7 @@ def group_tasks(group: Group) -> GroupTasksOut:
                 state, made = stands(row, found[one.pk], bank, now)
                 learners.append(_learner_out(one, state, made))
         tasks.append(_task_out(row, learners, bank))
-    return GroupTasksOut(
-        group=group.title, tasks=tasks, taken_back=taken_back(Task, group, "title")
-    )
+    return GroupTasksOut(group=group.title, tasks=tasks, withdrawn=withdrawn(Task, group, "title"))
 
 
 def _learner_out(enrolment: Enrolment, state: Standing, made: Progress) -> LearnerTaskOut:

@@ -16,7 +16,7 @@ from vendaval.exams.assigning.schemas import (
     GroupTestsOut,
 )
 from vendaval.exams.models import Assignment
-from vendaval.groups import withdrawing as taking_back
+from vendaval.groups import withdrawing as withdrawing
 from vendaval.groups.queries import own_group
 from vendaval.people.permissions import current_user, signed_in
 
@@ -67,17 +67,17 @@ def change(
     return giving.given_out(giving.change_given(row, body))
 
 
-@router.delete(GIVEN, response=GroupTestsOut, operation_id="take_back_test")
-def take_back(request: HttpRequest, group_id: int, assignment_id: int) -> GroupTestsOut:
+@router.delete(GIVEN, response=GroupTestsOut, operation_id="withdraw_test")
+def withdraw(request: HttpRequest, group_id: int, assignment_id: int) -> GroupTestsOut:
     """Take a test back that nobody has begun."""
-    row = _given(request, group_id, assignment_id, "take_back_test")
-    giving.take_back(row)
+    row = _given(request, group_id, assignment_id, "withdraw_test")
+    giving.withdraw(row)
     return setting.group_tests(row.group)
 
 
-@router.post(f"{GIVEN}/give-back", response=GroupTestsOut, operation_id="give_test_back")
-def give_back(request: HttpRequest, group_id: int, assignment_id: int) -> GroupTestsOut:
-    """Undo that a test was taken back."""
-    group = own_group(current_user(request), group_id, "give_test_back")
-    taking_back.give_back(Assignment, group, assignment_id)
+@router.post(f"{GIVEN}/restore", response=GroupTestsOut, operation_id="restore_test")
+def restore(request: HttpRequest, group_id: int, assignment_id: int) -> GroupTestsOut:
+    """Undo that a test was withdrawn."""
+    group = own_group(current_user(request), group_id, "restore_test")
+    withdrawing.restore(Assignment, group, assignment_id)
     return setting.group_tests(group)

@@ -15,7 +15,7 @@ from vendaval.levels.observations import (
 from vendaval.notices.followers import (
     note_asked_to_mark,
     note_handed_in,
-    note_marks_out,
+    note_marks_released,
     note_met,
     note_regraded,
     note_reopened,
@@ -24,7 +24,13 @@ from vendaval.practice.activity import Practising, note_section_read
 from vendaval.quiz.activity import Quizzing
 from vendaval.recheck.activity import Rechecking
 from vendaval.review.activity import Mending
-from vendaval.review.followers import note_counting, note_let_out, note_marks, note_miss, note_read
+from vendaval.review.followers import (
+    note_answers_shown,
+    note_counting,
+    note_marks,
+    note_miss,
+    note_read,
+)
 from vendaval.threads.followers import settle_contests
 from vendaval.work.activity import Activities, Activity
 
@@ -44,9 +50,9 @@ ACTIVITIES = Activities(
     recall=recall,
     marked=(observe_marks, note_marks),
     released=(observe_released,),
-    let_out=(note_let_out,),
+    answers_shown=(note_answers_shown,),
     handed_in=(note_handed_in,),
-    marks_out=(note_marks_out,),
+    marks_released=(note_marks_released,),
     asked_to_mark=(note_asked_to_mark,),
     regraded=(note_regraded, settle_contests),
     reopened=(note_reopened,),

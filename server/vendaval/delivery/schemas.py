@@ -19,7 +19,7 @@ Can = Literal[
     "answer",
     "sure",
     "not_taught",
-    "take_back",
+    "undo",
     "swap",
     "hint",
     "working",

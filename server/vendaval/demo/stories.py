@@ -70,7 +70,7 @@ def _two_alike(assignment: Assignment, one: User, other: User, at: datetime) -> 
 
 
 def _hold_marks(assignment: Assignment, tutor: User, at: datetime) -> None:
-    """Some answers are marked, and not let out yet."""
+    """Some answers are marked, and not released yet."""
     parts = to_mark(handed_in_attempts(assignment), own_criteria(assignment.test_id))
     waiting = [part for found in parts.values() for part in found if not part.given]
     with clock.held_by(lambda: at):

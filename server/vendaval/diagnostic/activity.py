@@ -17,7 +17,7 @@ from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.work.activity import Activity
 from vendaval.work.columns import Place, Reply, Why
-from vendaval.work.grading import Taken
+from vendaval.work.grading import Graded
 from vendaval.work.models import Closing, Presentation, Purpose, Run, Try, TryKind
 from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
@@ -85,7 +85,7 @@ class Diagnosing(Activity):
     def can(self, presentation: Presentation, hints: int) -> list[Can]:
         found: list[Can] = ["finish"] if presentation.run.ended_at is None else []
         if presentation.closing == Closing.NOT_TAUGHT:
-            return [*found, "take_back"]
+            return [*found, "undo"]
         if presentation.closed_at is not None:
             return found
         found += ["answer", "not_taught", "sure"]
@@ -172,7 +172,7 @@ class Diagnosing(Activity):
         note.asked.append(choice.family)
         return present(learning, run, choice.family, now, changes, why=why)
 
-    def follow(self, taken: Taken, now: datetime, changes: Changes) -> Presentation | None:
+    def follow(self, taken: Graded, now: datetime, changes: Changes) -> Presentation | None:
         question, row = taken.question, taken.row
         self._lengthen_stretch(question, row.seconds, now)
         not_taught = row.kind == TryKind.NOT_TAUGHT
@@ -198,13 +198,13 @@ class Diagnosing(Activity):
         why = Why(rule="swapped")
         present(learning_of(question.enrolment), run, offered, now, changes, why=why)
 
-    def take_back(
+    def undo(
         self, question: OpenQuestion, replay_key: str, now: datetime, changes: Changes
     ) -> None:
         undone = next((row for row in question.tries if row.kind == TryKind.NOT_TAUGHT), None)
         learning, run = learning_of(question.enrolment), question.run
         if undone is None:
-            raise Conflict(gettext("There's nothing to undo here."), code="nothing_to_take_back")
+            raise Conflict(gettext("There's nothing to undo here."), code="nothing_to_undo")
         seen = undone.observations.earliest("pk")
         if len(question.tries) > 1 or seen.sitting != learning.row.sitting:
             raise Conflict(
@@ -221,10 +221,10 @@ class Diagnosing(Activity):
             family_id=undone.family_id,
             topic_id=undone.topic_id,
             replay_key=replay_key,
-            kind=TryKind.TAKEN_BACK,
+            kind=TryKind.UNDONE,
             number=2,
             seconds=0.0,
-            takes_back=undone,
+            undoes=undone,
             leads_to=again,
             reply=Reply(
                 verdict="not_counted",

@@ -12,7 +12,7 @@ from vendaval.groups.models import Enrolment
 from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.activity import Activity
-from vendaval.work.grading import Taken
+from vendaval.work.grading import Graded
 from vendaval.work.models import Closing, Presentation, Purpose, Run, Telling
 from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
@@ -87,7 +87,7 @@ class Testing(Activity):
     def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
         return None
 
-    def follow(self, taken: Taken, now: datetime, changes: Changes) -> Presentation | None:
+    def follow(self, taken: Graded, now: datetime, changes: Changes) -> Presentation | None:
         question = taken.question
         if question.state.closed(self.rules_for(question.run)):
             close(question.presentation, Closing.ANSWERED, now)

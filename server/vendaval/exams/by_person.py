@@ -55,7 +55,7 @@ class Roles:
 def given_in(attempts: Iterable[int]) -> dict[int, dict[tuple[int, str], Roles]]:
     """By attempt what was given for its parts, by answer and part; one query."""
     found: dict[int, dict[tuple[int, str], Roles]] = {}
-    rows = Marking.objects.filter(answer__attempt__in=list(attempts), taken_back_at=None)
+    rows = Marking.objects.filter(answer__attempt__in=list(attempts), withdrawn_at=None)
     wanted = rows.select_related("answer").only("part", "role", "data", "answer__attempt")
     for marking in wanted.order_by("pk"):
         of = found.setdefault(marking.answer.attempt_id, {})

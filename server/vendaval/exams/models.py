@@ -90,8 +90,8 @@ class Attempt(Versioned):
     confirmed_at: when the learner confirmed the start. loaded_at: when everything was there. due:
     the learner's own, by which it is late. handed_in_at: as in `standing`, to be searched. marked:
     whether its tries were written. by_hand: parts that a person marks, once they are; None where
-    that was never counted. out_at: when its marks were let out. receipt: number to look up. levels:
-    of its topics before and after its answers counted.
+    that was never counted. released_at: when its marks were released. receipt: number to look
+    up. levels: of its topics before and after its answers counted.
     """
 
     enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="attempts")
@@ -111,7 +111,7 @@ class Attempt(Versioned):
     marked = models.BooleanField(default=False)
     by_hand = models.PositiveSmallIntegerField(null=True)
     total: TotalData | None = column(TotalData)
-    out_at = models.DateTimeField(null=True)
+    released_at = models.DateTimeField(null=True)
     receipt = models.CharField(max_length=9, blank=True)
     paper: PaperData = column(PaperData, PaperData)
     levels: list[LevelStep] = column(list[LevelStep], list)
@@ -237,7 +237,7 @@ class MarkerRole(models.TextChoices):
 
 class Marking(models.Model):
     """What a marker gave a part of an answer: only added to, the newest of a role counts that was
-    not taken back. Nothing reaches the learner before the marks are let out."""
+    not undone. Nothing reaches the learner before the marks are released."""
 
     answer = models.ForeignKey(AnswerSoFar, on_delete=models.CASCADE, related_name="markings")
     part = models.CharField(max_length=30)
@@ -245,7 +245,7 @@ class Marking(models.Model):
     by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
     data: MarkingData = column(MarkingData, MarkingData)
     at = models.DateTimeField()
-    taken_back_at = models.DateTimeField(null=True)
+    withdrawn_at = models.DateTimeField(null=True)
 
     class Meta:
         indexes = [models.Index(fields=["answer", "part", "role", "-id"], name="marking_newest")]
@@ -281,7 +281,7 @@ class Regrade(models.Model):
 
 class RegradedAttempt(models.Model):
     """What a regrade did to an attempt, so that it is done once and can be undone. undone: whether
-    it was taken back."""
+    it was undone."""
 
     regrade = models.ForeignKey(Regrade, on_delete=models.CASCADE, related_name="attempts")
     attempt = models.ForeignKey(Attempt, on_delete=models.CASCADE, related_name="regrades")

@@ -118,9 +118,9 @@ def total_by(attempt: Attempt, places: Sequence[Placed], adjusted: Adjustments) 
 
 
 def retotal(attempt: Attempt, now: datetime | None) -> None:
-    """Make the points of an attempt again from its marks. now: where they are let out with it."""
+    """Make the points of an attempt again from its marks. now: where they are released with it."""
     places = opened_places([attempt])[attempt.pk]
     attempt.total = total_by(attempt, places, adjustments(attempt.assignment_id))
-    attempt.out_at = now or attempt.out_at
-    if not claimed(attempt, ("total", "out_at")):
+    attempt.released_at = now or attempt.released_at
+    if not claimed(attempt, ("total", "released_at")):
         raise Stale

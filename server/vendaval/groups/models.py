@@ -93,16 +93,16 @@ Work = TypeVar("Work", bound=models.Model)
 
 
 class Given(models.Manager[Work]):
-    """Work that was not taken back."""
+    """Work that was not withdrawn."""
 
     def get_queryset(self) -> models.QuerySet[Work]:
-        return super().get_queryset().filter(taken_back_at=None)
+        return super().get_queryset().filter(withdrawn_at=None)
 
 
 class GivenToGroup(models.Model):
     """Work that was given to a group, or to some of it. opens, due, closes: without one, always or
     never. learners: who has it, where it is not the whole group. first: what to study before.
-    taken_back_at: it is nobody's any more, and can be given back for a while."""
+    withdrawn_at: it is nobody's any more, and can be restored for a while."""
 
     group = models.ForeignKey(Group, on_delete=models.CASCADE, related_name="%(class)ss")
     opens = models.DateTimeField(null=True)
@@ -115,10 +115,10 @@ class GivenToGroup(models.Model):
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )
     given_at = models.DateTimeField()
-    taken_back_at = models.DateTimeField(null=True)
+    withdrawn_at = models.DateTimeField(null=True)
 
     objects: ClassVar[models.Manager[Self]] = Given()
-    with_taken_back: ClassVar[models.Manager[Self]] = models.Manager()
+    with_withdrawn: ClassVar[models.Manager[Self]] = models.Manager()
 
     class Meta:
         abstract = True

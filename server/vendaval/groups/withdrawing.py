@@ -1,4 +1,4 @@
-"""Work taken back from a group: gone for everybody at once, and given back for a day if asked."""
+"""Work withdrawn from a group: gone for everybody at once, and restored within a day if asked."""
 
 from __future__ import annotations
 
@@ -16,42 +16,40 @@ from .models import GivenToGroup, Group
 CAN_BE_UNDONE = timedelta(days=1)
 
 
-class TakenBackOut(BaseModel):
-    """Work that was taken back and can be given back `until` then."""
+class WithdrawnOut(BaseModel):
+    """Work that was withdrawn and can be restored `until` then."""
 
     id: int
     title: str
     until: datetime
 
 
-def take_back(row: GivenToGroup) -> None:
-    """Take work back. What was taken back longer ago, here, is thrown away with it."""
+def withdraw(row: GivenToGroup) -> None:
+    """Withdraw work. What was withdrawn longer ago, here, is thrown away with it."""
     now, kind = clock.now(), type(row)
-    row.taken_back_at = now
-    row.save(update_fields=["taken_back_at"])
-    old = kind.with_taken_back.filter(group=row.group_id, taken_back_at__lt=now - CAN_BE_UNDONE)
+    row.withdrawn_at = now
+    row.save(update_fields=["withdrawn_at"])
+    old = kind.with_withdrawn.filter(group=row.group_id, withdrawn_at__lt=now - CAN_BE_UNDONE)
     old.delete()
 
 
-def give_back(kind: type[GivenToGroup], group: Group, pk: int) -> None:
-    """Undo that. NotFound for what was not taken back, or too long ago."""
-    found = _taken_back(kind, group).filter(pk=pk).first()
+def restore(kind: type[GivenToGroup], group: Group, pk: int) -> None:
+    """Undo that. NotFound for what was not withdrawn, or too long ago."""
+    found = _withdrawn(kind, group).filter(pk=pk).first()
     if found is None:
         raise NotFound(gettext("This can't be undone any more."))
-    found.taken_back_at = None
-    found.save(update_fields=["taken_back_at"])
+    found.withdrawn_at = None
+    found.save(update_fields=["withdrawn_at"])
 
 
-def taken_back(kind: type[GivenToGroup], group: Group, title: str) -> list[TakenBackOut]:
-    """Work of a group that can be given back, the latest first. title: path to its title."""
+def withdrawn(kind: type[GivenToGroup], group: Group, title: str) -> list[WithdrawnOut]:
+    """Work of a group that can be restored, the latest first. title: path to its title."""
     rows = (
-        _taken_back(kind, group)
-        .order_by("-taken_back_at")
-        .values_list("pk", title, "taken_back_at")
+        _withdrawn(kind, group).order_by("-withdrawn_at").values_list("pk", title, "withdrawn_at")
     )
-    return [TakenBackOut(id=pk, title=said, until=at + CAN_BE_UNDONE) for pk, said, at in rows[:20]]
+    return [WithdrawnOut(id=pk, title=said, until=at + CAN_BE_UNDONE) for pk, said, at in rows[:20]]
 
 
-def _taken_back(kind: type[GivenToGroup], group: Group) -> Any:
+def _withdrawn(kind: type[GivenToGroup], group: Group) -> Any:
     since = clock.now() - CAN_BE_UNDONE
-    return kind.with_taken_back.filter(group=group, taken_back_at__gte=since)
+    return kind.with_withdrawn.filter(group=group, withdrawn_at__gte=since)

@@ -48,7 +48,7 @@ class ObservationSet(models.QuerySet["Observation"]):
     """Observations, among which some stand for others."""
 
     def in_force(self) -> ObservationSet:
-        """Those that count now: replaced by none, not taken back, not waiting for marks."""
+        """Those that count now: replaced by none, not undone, not waiting for marks."""
         later = Observation.objects.filter(replaces=models.OuterRef("pk"))
         return self.filter(~models.Exists(later), counts=True)
 
@@ -58,7 +58,7 @@ class Observation(models.Model):
 
     The newest that replaces another stands in its place, also in order. tried: the try whose marks
     it comes from. outcome: category of the first tries, null for "not taught"; `counts` is false
-    for one that was taken back, or that waits for its marks. of: outcomes there were. days: time
+    for one that was undone, or that waits for its marks. of: outcomes there were. days: time
     away before it. learning: whether feedback followed. before, after: the topic's reading.
     """
 

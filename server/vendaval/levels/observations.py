@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 from vendaval.groups.models import Enrolment
 from vendaval.shared.changes import Changes
 from vendaval.work.activity import Activity
-from vendaval.work.grading import Moved, Taken
+from vendaval.work.grading import Graded, Moved
 from vendaval.work.models import HelpOpened, Try
 from vendaval.work.questions import OpenQuestion
 from vendaval_core.mastery.practice import steady_after, target_met
@@ -35,7 +35,7 @@ LEVEL_MOVED = 1.0
 CHANCE_MOVED = 0.05
 
 
-def observe(taken: Taken, activity: Activity, now: datetime, changes: Changes) -> None:
+def observe(taken: Graded, activity: Activity, now: datetime, changes: Changes) -> None:
     """Sitting and time for every try that counts; for the one that completes the first tries, the
     observation, the levels it moves, coverage and the target. Only first tries move levels."""
     learning = learning_of(taken.question.enrolment)
@@ -51,7 +51,7 @@ def observe(taken: Taken, activity: Activity, now: datetime, changes: Changes) -
 
 
 def _observe(
-    taken: Taken, learning: Learning, teaches: bool, now: datetime, changes: Changes
+    taken: Graded, learning: Learning, teaches: bool, now: datetime, changes: Changes
 ) -> None:
     question, row = taken.question, learning.row
     item, history = question.item, learning.family(question.item.family.key)
@@ -101,7 +101,7 @@ def _observe(
     taken.moved.met_says = _meet(learning, item.topic, now, changes)
 
 
-def _weight(taken: Taken, same_sitting: bool, now: datetime) -> tuple[float, WeightReason]:
+def _weight(taken: Graded, same_sitting: bool, now: datetime) -> tuple[float, WeightReason]:
     return weight_of(
         family_in_sitting=same_sitting,
         helped=taken.question.presentation.helped or _helped_before(taken.question, now),

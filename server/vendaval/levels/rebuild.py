@@ -43,7 +43,7 @@ def latest(rows: Sequence[Observation]) -> list[Observation]:
 
 
 def entry_of(row: Observation, bank: CourseBank) -> Entry:
-    """What an observation says. One that was taken back, or waits for its marks, keeps only its
+    """What an observation says. One that was undone, or waits for its marks, keeps only its
     time.
 
     A family that has another number of outcomes now keeps the share that an outcome stood for.

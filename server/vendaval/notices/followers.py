@@ -9,14 +9,14 @@ from django.utils.translation import gettext
 from vendaval.people.models import User
 from vendaval.shared.changes import Changes
 from vendaval.work.activity import Activity
-from vendaval.work.grading import Taken
+from vendaval.work.grading import Graded
 from vendaval.work.models import Run
 
 from .actions import notice_to, tell
 from .models import NoticeKind
 
 
-def note_met(taken: Taken, activity: Activity, now: datetime, changes: Changes) -> None:
+def note_met(taken: Graded, activity: Activity, now: datetime, changes: Changes) -> None:
     """A target that is met for the first time is a message too."""
     if taken.moved is None or taken.moved.met_says is None:
         return
@@ -45,7 +45,7 @@ def note_handed_in(run: Run, changes: Changes) -> None:
     )
 
 
-def note_marks_out(run: Run) -> None:
+def note_marks_released(run: Run) -> None:
     """Marks that a person gave a test are out."""
     attempt, person = run.attempt, run.enrolment.person
     path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/results"

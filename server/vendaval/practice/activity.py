@@ -20,7 +20,7 @@ from vendaval.shared.errors import Conflict
 from vendaval.work.actions import note_help
 from vendaval.work.activity import Activity
 from vendaval.work.columns import Why
-from vendaval.work.grading import Taken
+from vendaval.work.grading import Graded
 from vendaval.work.models import Closing, HelpKind, Presentation, Purpose, Run
 from vendaval.work.questions import OpenQuestion, close, in_open_test
 from vendaval.work.run_replies import run_out
@@ -158,7 +158,7 @@ class Practising(Activity):
         key = next_topic([topic.key for topic in topics], note_of(run).asked, met)
         return learning.bank.topic(key)
 
-    def follow(self, taken: Taken, now: datetime, changes: Changes) -> Presentation | None:
+    def follow(self, taken: Graded, now: datetime, changes: Changes) -> Presentation | None:
         question = taken.question
         note = note_of(question.run)
         if taken.row.first:
@@ -189,7 +189,7 @@ class Practising(Activity):
             return None
         return self.ask(question.run, now, changes)
 
-    def _offer_hint(self, taken: Taken) -> None:
+    def _offer_hint(self, taken: Graded) -> None:
         """A miss that the family did not foresee brings the next hint."""
         question, presentation = taken.question, taken.question.presentation
         foreseen = any(mark.says for mark in taken.marks)

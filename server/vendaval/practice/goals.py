@@ -6,7 +6,7 @@ from django.utils.translation import gettext
 
 from vendaval.levels.learning import Learning
 from vendaval.shared.errors import Unprocessable
-from vendaval.work.grading import Taken
+from vendaval.work.grading import Graded
 from vendaval.work.schemas import GoalOut
 from vendaval_core.mastery.goals import ideas_left, next_idea
 from vendaval_core.words import counted
@@ -48,7 +48,7 @@ def chosen_idea(note: PracticeNote, learning: Learning) -> str | None:
     return families[goal.done % len(families)] if families else None
 
 
-def note_answer(note: PracticeNote, taken: Taken) -> None:
+def note_answer(note: PracticeNote, taken: Graded) -> None:
     """Count an answer that gave a question its first tries towards the goal."""
     goal, question = note.goal, taken.question
     family = question.version.family

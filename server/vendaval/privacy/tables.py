@@ -88,7 +88,7 @@ TABLES: dict[str, Table] = {
     "work.Try": Table(
         "enrolment__person",
         "id presentation kind number response first confidence working seconds reply at",
-        "enrolment family topic replay_key leads_to takes_back",
+        "enrolment family topic replay_key leads_to undoes",
         needs=("presentation__run__enrolment", "presentation__revision__family__topic"),
         shape=tried,
     ),
@@ -142,8 +142,8 @@ TABLES: dict[str, Table] = {
     "exams.Attempt": Table(
         "enrolment__person",
         "id test assignment number confirmed_at due handed_in_at receipt",
-        "version enrolment run rules places standing loaded_at marked by_hand total out_at paper "
-        "levels",
+        "version enrolment run rules places standing loaded_at marked by_hand total "
+        "released_at paper levels",
     ),
     "exams.AnswerSoFar": Table(
         "attempt__enrolment__person",
@@ -157,8 +157,8 @@ TABLES: dict[str, Table] = {
     "exams.Marking": Table(
         "answer__attempt__enrolment__person",
         "answer part data at",
-        "id role by taken_back_at",
-        only={"taken_back_at": None},
+        "id role by withdrawn_at",
+        only={"withdrawn_at": None},
         needs=(
             "answer__attempt",
             "answer__presentation__run__enrolment",

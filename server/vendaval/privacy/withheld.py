@@ -62,7 +62,7 @@ def told_only(row: Any, plain: Row, held: Held) -> Row | None:
     """An observation or a marking, once what it says may be told."""
     if hasattr(row, "tried"):
         return None if held.tells(row.tried.presentation) == Telling.NOTHING else plain
-    out = row.answer.attempt.out_at
+    out = row.answer.attempt.released_at
     if out is None or row.at > out or held.tells(row.answer.presentation) != Telling.ALL:
         return None
     return plain

@@ -15,7 +15,7 @@ from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.activity import Activity
 from vendaval.work.columns import Why
-from vendaval.work.grading import Taken
+from vendaval.work.grading import Graded
 from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import close, in_open_test
 from vendaval.work.run_replies import run_out
@@ -82,7 +82,7 @@ class Quizzing(Activity):
         changes.touch(run, "ended_at", "current", "note")
         return None
 
-    def follow(self, taken: Taken, now: datetime, changes: Changes) -> Presentation | None:
+    def follow(self, taken: Graded, now: datetime, changes: Changes) -> Presentation | None:
         close(taken.question.presentation, Closing.ANSWERED, now)
         note_of(taken.question.run).right += taken.right
         return self.ask(taken.question.run, now, changes)

@@ -16,7 +16,7 @@ from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.activity import Activity
 from vendaval.work.columns import Why
-from vendaval.work.grading import Taken
+from vendaval.work.grading import Graded
 from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import close
 from vendaval.work.run_replies import run_out
@@ -92,7 +92,7 @@ class Rechecking(Activity):
         changes.touch(run, "ended_at", "current", "note")
         return None
 
-    def follow(self, taken: Taken, now: datetime, changes: Changes) -> Presentation | None:
+    def follow(self, taken: Graded, now: datetime, changes: Changes) -> Presentation | None:
         question = taken.question
         close(question.presentation, Closing.ANSWERED, now)
         learning = learning_of(question.enrolment)

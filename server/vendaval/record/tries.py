@@ -52,7 +52,7 @@ class Filter:
 
 
 def tries_in(enrolment: Enrolment, wanted: Filter) -> QuerySet[Try]:
-    """The tries that a filter lets through; what was taken back is none, and what the rules of a
+    """The tries that a filter lets through; what was undone is none, and what the rules of a
     test hold back waits."""
     rows = Try.objects.filter(enrolment=enrolment).standing()
     rows = rows.exclude(presentation__telling=Telling.NOTHING)

@@ -14,7 +14,7 @@ from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.activity import Activity
 from vendaval.work.columns import Why
-from vendaval.work.grading import Taken
+from vendaval.work.grading import Graded
 from vendaval.work.jobs import end_at_deadline
 from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import close, in_open_test
@@ -122,7 +122,7 @@ class Mending(Activity):
         changes.touch(run, "ended_at")
         return None
 
-    def follow(self, taken: Taken, now: datetime, changes: Changes) -> Presentation | None:
+    def follow(self, taken: Graded, now: datetime, changes: Changes) -> Presentation | None:
         close(taken.question.presentation, Closing.ANSWERED, now)
         taken.question.run.ended_at = now
         return None

@@ -12,7 +12,7 @@ from vendaval.levels.learning import learning_of
 from vendaval.levels.models import Observation
 from vendaval.shared.changes import Changes
 from vendaval.work.activity import Activity, activities
-from vendaval.work.grading import Taken
+from vendaval.work.grading import Graded
 from vendaval.work.models import Try
 from vendaval.work.questions import OpenQuestion
 
@@ -24,7 +24,7 @@ NOT_MENDED = {
 }
 
 
-def note_miss(taken: Taken, activity: Activity, now: datetime, changes: Changes) -> None:
+def note_miss(taken: Graded, activity: Activity, now: datetime, changes: Changes) -> None:
     """A first try below full points opens a miss, or counts as a failed mend; a right one on a
     fresh version, which counted, mends it."""
     if taken.moved is None or taken.question.presentation.answers_held:
@@ -57,7 +57,7 @@ def note_marks(
             _mend(question, now, changes)
 
 
-def note_let_out(question: OpenQuestion, tried: Try, now: datetime, changes: Changes) -> None:
+def note_answers_shown(question: OpenQuestion, tried: Try, now: datetime, changes: Changes) -> None:
     """The right answers of a question that was held back may be told now: missed, it joins."""
     if not question.state.answer_waits and not question.first_right:
         _miss(question, tried, activities().of(question.run), now, changes)

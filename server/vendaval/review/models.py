@@ -52,7 +52,7 @@ class Miss(models.Model):
 
 
 class Studied(models.Model):
-    """A section of the revision plan that its learner marked as studied; kept when taken back."""
+    """A section of the revision plan that its learner marked as studied; kept when undone."""
 
     enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="studied")
     topic = models.SlugField()

@@ -11,7 +11,7 @@ from vendaval.groups.models import Enrolment
 
 class StepChoice(models.Model):
     """A step that was put off to a day, or turned down where there is no day. Kept when it is
-    taken back. step: as a step is known, its kind and what it is about."""
+    undone. step: as a step is known, its kind and what it is about."""
 
     enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="step_choices")
     step = models.CharField(max_length=140)

@@ -68,7 +68,7 @@ def _wrong_answers(
             tried__at__gte=since,
             verdict__in=("wrong", "partly"),
         )
-        .exclude(tried__in=Try.objects.filter(kind=TryKind.SET_ASIDE).values("takes_back"))
+        .exclude(tried__in=Try.objects.filter(kind=TryKind.SET_ASIDE).values("undoes"))
         .select_related("tried__presentation__revision__family__topic")
         .order_by("-pk")[:MOST_MARKS]
     )

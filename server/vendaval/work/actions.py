@@ -19,7 +19,7 @@ from vendaval.shared.errors import Conflict, NotFound
 from vendaval_core.items.formulas.workers import asking
 
 from .activity import Activity, activities
-from .grading import Sent, Taken, take
+from .grading import Graded, Sent, take
 from .models import HelpKind, HelpOpened, Presentation, Run, Try
 from .questions import OpenQuestion, open_question, refuse_closed
 from .replies import Answered, reply_of, says_of_try, says_unread
@@ -75,7 +75,7 @@ def _submit(
 
 
 def count_in(
-    taken: Taken, activity: Activity, now: datetime, changes: Changes
+    taken: Graded, activity: Activity, now: datetime, changes: Changes
 ) -> Presentation | None:
     """Everything that follows a try: the measurement, the misses, the next question."""
     presentation, run = taken.question.presentation, taken.question.run
@@ -238,16 +238,16 @@ def swap_question(person: User, course: str, presentation_id: int) -> Run:
     return until_stored(work)
 
 
-def take_back(person: User, course: str, presentation_id: int, replay_key: str) -> Run:
+def undo(person: User, course: str, presentation_id: int, replay_key: str) -> Run:
     """Undo "I haven't been taught this"; the same version is presented again."""
 
     def work() -> Run:
-        question = open_question(person, course, presentation_id, "take_back")
+        question = open_question(person, course, presentation_id, "undo")
         run = question.run
         if any(row.replay_key == replay_key for row in question.tries):
-            return own_run(person, course, run.pk, "take_back")
+            return own_run(person, course, run.pk, "undo")
         now, changes = clock.now(), _changes(question.enrolment)
-        activities().of(run).take_back(question, replay_key, now, changes)
+        activities().of(run).undo(question, replay_key, now, changes)
         _went_on(run, now, changes)
         changes.store()
         return run

@@ -27,7 +27,7 @@ from vendaval.shared.errors import Conflict
 from vendaval_core.scoring.tries import ONE_TRY, TryRules
 
 from .columns import NoNote, RunNote
-from .grading import Moved, Taken
+from .grading import Graded, Moved
 from .models import Presentation, Purpose, Run, Try
 from .questions import OpenQuestion
 from .schemas import RunOut, StartIn
@@ -80,7 +80,7 @@ class Activity(ABC):
         """Present the run's next question; None when there is none."""
 
     @abstractmethod
-    def follow(self, taken: Taken, now: datetime, changes: Changes) -> Presentation | None:
+    def follow(self, taken: Graded, now: datetime, changes: Changes) -> Presentation | None:
         """After an answer that counts: close the question or leave it open, present the next."""
 
     @abstractmethod
@@ -124,42 +124,42 @@ class Activity(ABC):
         """Put an untouched question aside for another."""
         raise Conflict(gettext("You can't swap questions here."), code="no_swap")
 
-    def take_back(
+    def undo(
         self, question: OpenQuestion, replay_key: str, now: datetime, changes: Changes
     ) -> None:
         """Undo "I haven't been taught this"."""
-        raise Conflict(gettext("There's nothing to undo here."), code="nothing_to_take_back")
+        raise Conflict(gettext("There's nothing to undo here."), code="nothing_to_undo")
 
 
 @dataclass(frozen=True, slots=True)
 class Activities:
-    """Every purpose's activity, what follows each answer, and the row that guards a learner's
-    work in a course.
-
-    followers: called in order for an answer that counts, before the activity goes on. study:
-    called when a study section was opened. recall: what a stored try did to its level. marked:
-    called in order with the outcome when marks came later, or others took their place. released:
-    called with the questions and first tries whose right or wrong may be told from now on. let_out:
-    called when the right answers may be told of a question that was held back. handed_in: called
-    when a test was handed in and its tries are written. marks_out: called when marks that a person
-    gave were let out. asked_to_mark: called with who is asked to mark a second time, the title and
-    the address of what. regraded: called with the family's key and the reason when points that are
-    out became others. reopened: called with the reason when a test that was handed in goes on.
-    counting: called when a first try counts no more, or again.
-    """
+    """Every purpose's activity, what follows each event, and the row that guards a learner's work
+    in a course."""
 
     by_purpose: Mapping[Purpose, Activity]
-    followers: Sequence[Callable[[Taken, Activity, datetime, Changes], None]]
+    # An answer that counts, in this order, before the activity goes on.
+    followers: Sequence[Callable[[Graded, Activity, datetime, Changes], None]]
+    # A study section was opened.
     study: Sequence[Callable[[Enrolment, str, str, Changes], None]]
+    # What a stored try did to its level.
     recall: Callable[[Try], Moved | None]
+    # Marks came later, or took the place of others; with the outcome.
     marked: Sequence[Callable[[OpenQuestion, Try, int, datetime, Changes], None]]
+    # Right or wrong may be told from now on, of these questions and their first tries.
     released: Sequence[Callable[[Sequence[tuple[OpenQuestion, Try]], datetime, Changes], None]]
-    let_out: Sequence[Callable[[OpenQuestion, Try, datetime, Changes], None]]
+    # The right answers may be told of a question that was held back.
+    answers_shown: Sequence[Callable[[OpenQuestion, Try, datetime, Changes], None]]
+    # A test was handed in, and its tries are written.
     handed_in: Sequence[Callable[[Run, Changes], None]]
-    marks_out: Sequence[Callable[[Run], None]]
+    # Marks that a person gave were released.
+    marks_released: Sequence[Callable[[Run], None]]
+    # Somebody is asked to mark a second time; with the title and the address of what.
     asked_to_mark: Sequence[Callable[[User, str, str], None]]
+    # Points that were released became others; with the family's key and the reason.
     regraded: Sequence[Callable[[Run, str, str], None]]
+    # A test that was handed in goes on; with the reason.
     reopened: Sequence[Callable[[Run, str], None]]
+    # A first try counts no more, or again.
     counting: Sequence[Callable[[OpenQuestion, bool, datetime, Changes], None]]
     guard: Callable[[Enrolment], Guard]
 

@@ -67,12 +67,10 @@ def answer(request: HttpRequest, course: CourseKey, question_id: int, body: Answ
     return answer_out(actions.submit_try(current_user(request), course, question_id, sent))
 
 
-@router.post(f"{QUESTION}/take-back", response=RunStateOut, operation_id="take_back")
-def take_back(
-    request: HttpRequest, course: CourseKey, question_id: int, body: ReplayIn
-) -> RunStateOut:
+@router.post(f"{QUESTION}/undo", response=RunStateOut, operation_id="undo")
+def undo(request: HttpRequest, course: CourseKey, question_id: int, body: ReplayIn) -> RunStateOut:
     user = current_user(request)
-    return run_state(actions.take_back(user, course, question_id, body.replay_key))
+    return run_state(actions.undo(user, course, question_id, body.replay_key))
 
 
 @router.post(f"{QUESTION}/swap", response=RunStateOut, operation_id="swap_question")

@@ -41,7 +41,7 @@ class Moved:
 
 
 @dataclass(slots=True)
-class Taken:
+class Graded:
     """A try that is marked but not stored. outcome: category once every part had its first try.
 
     had: seconds the learner had for it, if known. moved: by the measurement. mended: it took a
@@ -87,7 +87,7 @@ def take(
     whole: bool,
     now: datetime,
     final: bool = False,
-) -> Taken:
+) -> Graded:
     """Mark what was sent to an open question.
 
     whole: nothing counts until every part has an answer. final: what is missing or cannot be read
@@ -108,7 +108,7 @@ def take(
         seconds=_seconds(presentation, now) if sent.seconds is None else sent.seconds,
         at=now,
     )
-    taken = Taken(question, row)
+    taken = Graded(question, row)
     taken.had = _had(presentation, now) if sent.seconds is None else sent.seconds or None
     if sent.kind is TryKind.NOT_TAUGHT:
         taken.outcome = NOT_TAUGHT
@@ -131,7 +131,7 @@ def _had(presentation: Presentation, now: datetime) -> float | None:
     )
 
 
-def _mark(taken: Taken, sent: Sent, rules: TryRules, whole: bool, final: bool) -> None:
+def _mark(taken: Graded, sent: Sent, rules: TryRules, whole: bool, final: bool) -> None:
     question, row = taken.question, taken.row
     question.sent = sent.responses
     submission = submit(

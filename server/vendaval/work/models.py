@@ -122,11 +122,11 @@ class Presentation(models.Model):
 class TryKind(models.TextChoices):
     ANSWER = "answer"
     NOT_TAUGHT = "not_taught"
-    TAKEN_BACK = "taken_back"
+    UNDONE = "undone"
     SET_ASIDE = "set_aside"
 
 
-UNDOING = (TryKind.TAKEN_BACK, TryKind.SET_ASIDE)
+UNDOING = (TryKind.UNDONE, TryKind.SET_ASIDE)
 
 
 class Tries(models.QuerySet["Try"]):
@@ -134,7 +134,7 @@ class Tries(models.QuerySet["Try"]):
 
     def standing(self) -> Tries:
         """Without what was undone, and without what undid it."""
-        undone = Try.objects.filter(kind__in=UNDOING, takes_back=models.OuterRef("pk"))
+        undone = Try.objects.filter(kind__in=UNDOING, undoes=models.OuterRef("pk"))
         return self.exclude(kind__in=UNDOING).exclude(models.Exists(undone))
 
 
@@ -142,7 +142,7 @@ class Try(models.Model):
     """What was sent to a presentation: when, how long it took, how sure. Never changed.
 
     response: by part id. first: it gave the last part its first try. reply: what was said at once,
-    so that the same key gets the same reply. takes_back: what this undoes: a not-taught answer, or,
+    so that the same key gets the same reply. undoes: what this undoes: a not-taught answer, or,
     set aside, an answer of a test that was reopened.
     """
 
@@ -162,7 +162,7 @@ class Try(models.Model):
     leads_to = models.ForeignKey(
         Presentation, null=True, on_delete=models.SET_NULL, related_name="+"
     )
-    takes_back = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="+")
+    undoes = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="+")
     at = models.DateTimeField()
 
     objects = Tries.as_manager()

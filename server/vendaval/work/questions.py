@@ -108,7 +108,7 @@ def tries_of(presentation: Presentation) -> tuple[list[Try], dict[int, dict[str,
 
 def _not_set_aside(tries: Sequence[Try]) -> list[Try]:
     """The tries of a question without those that reopening its test set aside."""
-    aside = {row.takes_back_id for row in tries if row.kind == TryKind.SET_ASIDE}
+    aside = {row.undoes_id for row in tries if row.kind == TryKind.SET_ASIDE}
     return [row for row in tries if row.kind != TryKind.SET_ASIDE and row.pk not in aside]
 
 

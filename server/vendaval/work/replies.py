@@ -21,7 +21,7 @@ from vendaval_core.scoring.tries import QuestionState
 
 from .activity import Activity, activities
 from .columns import Reply
-from .grading import Moved, Taken
+from .grading import Graded, Moved
 from .models import Mark, Presentation, Run, Try
 from .questions import Log, OpenQuestion, question_state, shown_in_test, tries_of
 from .schemas import AnswerOut, FeedbackOut, LevelChangeOut, PartFeedbackOut, RunOut, RunStateOut
@@ -39,7 +39,7 @@ class Answered:
     next: Presentation | None = None
 
 
-def reply_of(taken: Taken, activity: Activity) -> Reply:
+def reply_of(taken: Graded, activity: Activity) -> Reply:
     """What is said to a try, kept with it so that it can be said again."""
     feedback = _feedback(taken, activity)
     submission = taken.submission
@@ -54,7 +54,7 @@ def reply_of(taken: Taken, activity: Activity) -> Reply:
     )
 
 
-def _feedback(taken: Taken, activity: Activity) -> Feedback:
+def _feedback(taken: Graded, activity: Activity) -> Feedback:
     if taken.submission is None:
         return not_taught_feedback()
     sent = taken.question.sent
@@ -69,7 +69,7 @@ def says_of_try(marks: Mapping[str, Mark]) -> dict[str, str | None]:
     return {part: mark.says or None for part, mark in marks.items()}
 
 
-def says_unread(taken: Taken) -> dict[str, str | None]:
+def says_unread(taken: Graded) -> dict[str, str | None]:
     """Why parts could not be read, for a submission that used no try."""
     if taken.submission is None:
         return {}

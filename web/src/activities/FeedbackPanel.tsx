@@ -142,12 +142,8 @@ export function FeedbackPanel({
                 disabled={actions.busy}
               >{t`Show me the working`}</Button>
             )}
-            {can('take_back') && (
-              <Button
-                kind="quiet"
-                onClick={actions.takeBack}
-                disabled={actions.busy}
-              >{t`Undo`}</Button>
+            {can('undo') && (
+              <Button kind="quiet" onClick={actions.undo} disabled={actions.busy}>{t`Undo`}</Button>
             )}
             {run.spell !== null && question.closed && (run.miss !== null || run.goal?.reached) && (
               <Link

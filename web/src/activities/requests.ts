@@ -48,8 +48,8 @@ export function useStart() {
 export const requestsOf = (course: string) => ({
   answer: (id: number, body: Schemas['AnswerIn']) =>
     call(api.POST(`${QUESTION}/answer`, { ...question(course, id), body })),
-  takeBack: (id: number, replay_key: string) =>
-    call(api.POST(`${QUESTION}/take-back`, { ...question(course, id), body: { replay_key } })),
+  undo: (id: number, replay_key: string) =>
+    call(api.POST(`${QUESTION}/undo`, { ...question(course, id), body: { replay_key } })),
   swap: (id: number) => call(api.POST(`${QUESTION}/swap`, question(course, id))),
   hint: (id: number) => call(api.POST(`${QUESTION}/hint`, question(course, id))),
   working: (id: number) => call(api.POST(`${QUESTION}/working`, question(course, id))),

@@ -17,7 +17,7 @@ export interface RunActions {
   waiting: boolean
   answer: (draft: Draft) => void
   notTaught: () => void
-  takeBack: () => void
+  undo: () => void
   swap: () => void
   hint: () => void
   working: () => void
@@ -126,9 +126,9 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
       }
       void perform(() => requests.answer(asked.id, body), answered(asked))
     }),
-    takeBack: on((asked) => {
+    undo: on((asked) => {
       const key = newKey()
-      void perform(() => requests.takeBack(asked.id, key), put)
+      void perform(() => requests.undo(asked.id, key), put)
     }),
     swap: on((asked) => void perform(() => requests.swap(asked.id), put)),
     hint: on(

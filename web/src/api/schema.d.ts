@@ -1444,16 +1444,16 @@ export interface paths {
         put: operations["change_given"];
         post?: never;
         /**
-         * Take Back
+         * Withdraw
          * @description Take a test back that nobody has begun.
          */
-        delete: operations["take_back_test"];
+        delete: operations["withdraw_test"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/groups/{group_id}/tests/{assignment_id}/give-back": {
+    "/api/groups/{group_id}/tests/{assignment_id}/restore": {
         parameters: {
             query?: never;
             header?: never;
@@ -1463,10 +1463,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Give Back
-         * @description Undo that a test was taken back.
+         * Restore
+         * @description Undo that a test was withdrawn.
          */
-        post: operations["give_test_back"];
+        post: operations["restore_test"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1530,16 +1530,16 @@ export interface paths {
         put: operations["change_task"];
         post?: never;
         /**
-         * Take Back
+         * Withdraw
          * @description Take work back. What learners did for it stays where it counts: in their record.
          */
-        delete: operations["take_back_task"];
+        delete: operations["withdraw_task"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/groups/{group_id}/tasks/{task_id}/give-back": {
+    "/api/groups/{group_id}/tasks/{task_id}/restore": {
         parameters: {
             query?: never;
             header?: never;
@@ -1549,10 +1549,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Give Back
-         * @description Undo that work was taken back.
+         * Restore
+         * @description Undo that work was withdrawn.
          */
-        post: operations["give_task_back"];
+        post: operations["restore_task"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1834,7 +1834,7 @@ export interface paths {
         put?: never;
         /**
          * Mark
-         * @description Give a part of an answer its points. Its learner sees nothing before marks are let out.
+         * @description Give a part of an answer its points. Its learner sees nothing before marks are released.
          */
         post: operations["mark_answer"];
         delete?: never;
@@ -1854,10 +1854,10 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Take Back
-         * @description Take back the mark one gave last.
+         * Undo
+         * @description Undo the mark one gave last.
          */
-        delete: operations["take_mark_back"];
+        delete: operations["undo_mark"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1903,7 +1903,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/groups/{group_id}/tests/{assignment_id}/marking/let-out": {
+    "/api/groups/{group_id}/tests/{assignment_id}/marking/release": {
         parameters: {
             query?: never;
             header?: never;
@@ -1913,10 +1913,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Let Out
-         * @description Let marks out, of all that are marked or of some attempts.
+         * Release
+         * @description Release marks, of all that are marked or of some attempts.
          */
-        post: operations["let_out_marks"];
+        post: operations["release_marks"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2753,7 +2753,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/courses/{course}/questions/{question_id}/take-back": {
+    "/api/courses/{course}/questions/{question_id}/undo": {
         parameters: {
             query?: never;
             header?: never;
@@ -2762,8 +2762,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take Back */
-        post: operations["take_back"];
+        /** Undo */
+        post: operations["undo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4983,7 +4983,7 @@ export interface components {
             /** Id */
             id: number;
             /** Can */
-            can: ("answer" | "sure" | "not_taught" | "take_back" | "swap" | "hint" | "working" | "fresh" | "read" | "finish")[];
+            can: ("answer" | "sure" | "not_taught" | "undo" | "swap" | "hint" | "working" | "fresh" | "read" | "finish")[];
             /** Number */
             number: number;
             /** Title */
@@ -6046,8 +6046,8 @@ export interface components {
             course: string;
             /** Tests */
             tests: components["schemas"]["GroupTestOut"][];
-            /** Taken Back */
-            taken_back: components["schemas"]["TakenBackOut"][];
+            /** Withdrawn */
+            withdrawn: components["schemas"]["WithdrawnOut"][];
         };
         /**
          * StateCountsOut
@@ -6067,10 +6067,10 @@ export interface components {
             marked: number;
         };
         /**
-         * TakenBackOut
-         * @description Work that was taken back and can be given back `until` then.
+         * WithdrawnOut
+         * @description Work that was withdrawn and can be restored `until` then.
          */
-        TakenBackOut: {
+        WithdrawnOut: {
             /** Id */
             id: number;
             /** Title */
@@ -6273,8 +6273,8 @@ export interface components {
             group: string;
             /** Tasks */
             tasks: components["schemas"]["GroupTaskOut"][];
-            /** Taken Back */
-            taken_back: components["schemas"]["TakenBackOut"][];
+            /** Withdrawn */
+            withdrawn: components["schemas"]["WithdrawnOut"][];
         };
         /**
          * IdeasTask
@@ -6961,11 +6961,11 @@ export interface components {
             person: number | null;
         };
         /**
-         * LetOutIn
-         * @description Attempts whose marks are let out, or null for all that are marked. `waived`: why
+         * ReleaseIn
+         * @description Attempts whose marks are released, or null for all that are marked. `waived`: why
          *     those named go out without the second marking.
          */
-        LetOutIn: {
+        ReleaseIn: {
             /** Attempts */
             attempts?: number[] | null;
             /**
@@ -11733,7 +11733,7 @@ export interface operations {
             };
         };
     };
-    take_back_test: {
+    withdraw_test: {
         parameters: {
             query?: never;
             header?: never;
@@ -11756,7 +11756,7 @@ export interface operations {
             };
         };
     };
-    give_test_back: {
+    restore_test: {
         parameters: {
             query?: never;
             header?: never;
@@ -11880,7 +11880,7 @@ export interface operations {
             };
         };
     };
-    take_back_task: {
+    withdraw_task: {
         parameters: {
             query?: never;
             header?: never;
@@ -11903,7 +11903,7 @@ export interface operations {
             };
         };
     };
-    give_task_back: {
+    restore_task: {
         parameters: {
             query?: never;
             header?: never;
@@ -12308,7 +12308,7 @@ export interface operations {
             };
         };
     };
-    take_mark_back: {
+    undo_mark: {
         parameters: {
             query?: never;
             header?: never;
@@ -12390,7 +12390,7 @@ export interface operations {
             };
         };
     };
-    let_out_marks: {
+    release_marks: {
         parameters: {
             query?: never;
             header?: never;
@@ -12402,7 +12402,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LetOutIn"];
+                "application/json": components["schemas"]["ReleaseIn"];
             };
         };
         responses: {
@@ -13534,7 +13534,7 @@ export interface operations {
             };
         };
     };
-    take_back: {
+    undo: {
         parameters: {
             query?: never;
             header?: never;

@@ -236,9 +236,9 @@ class PolicyCase(TestCase):
         if operation.name == "allow_learner":
             body = {"learner": enrolment_of(self.ana).pk, "minutes": 5, "why": "as agreed"}
         address = operation.address
-        if operation.name in ("change_test", "remove_test", "take_back_test"):
+        if operation.name in ("change_test", "remove_test", "withdraw_test"):
             spare = self.spare(client)
-            new = spare.test_id if operation.name != "take_back_test" else spare.pk
+            new = spare.test_id if operation.name != "withdraw_test" else spare.pk
             if operation.name == "remove_test":
                 spare.delete()
             address = re.sub(r"[0-9]+$", str(new), address)
@@ -248,10 +248,10 @@ class PolicyCase(TestCase):
                 enrolment=enrolment_of(self.ana), by=by, text="One", at=clock.now()
             )
             address = address.replace("{note_id}", str(note.pk))
-        if operation.name in {"give_task_back", "give_test_back"}:
-            rows = Task if operation.name == "give_task_back" else Assignment
-            rows.with_taken_back.update(taken_back_at=clock.now())
-        if operation.name == "take_mark_back":
+        if operation.name in {"restore_task", "restore_test"}:
+            rows = Task if operation.name == "restore_task" else Assignment
+            rows.with_withdrawn.update(withdrawn_at=clock.now())
+        if operation.name == "undo_mark":
             by = User.objects.filter(pk=client.session.get("_auth_user_id")).first()
             given = {"answer_id": self.sheet, "part": self.part, "role": "first", "by": by}
             row = Marking.objects.create(**given, at=clock.now())

@@ -62,7 +62,7 @@ def _regrades() -> Iterator[str]:
 
 def _totals() -> Iterator[str]:
     """Every total that is out is what the marks of its attempt make."""
-    rows = Attempt.objects.filter(marked=True).exclude(out_at=None).exclude(assignment=None)
+    rows = Attempt.objects.filter(marked=True).exclude(released_at=None).exclude(assignment=None)
     attempts = list(
         rows.filter(assignment__group__title="Killed").select_related(
             "enrolment__course", "enrolment__person", "run", "test"

@@ -77,7 +77,7 @@ class School:
                 for part in answer["parts"]:
                     if part["first"] is None and time.monotonic() < self.until:
                         self._mark(line, home, answer["answer"], part)
-            if self._asked(line, "POST", f"{home}/let-out", {"attempts": None}):
+            if self._asked(line, "POST", f"{home}/release", {"attempts": None}):
                 self.done.releases += 1
             time.sleep(0.3)
 

@@ -87,13 +87,13 @@ class DiagnosticTests(CourseTestCase):
         self.assertLess(change["after"]["middle"], change["before"]["middle"])
         step = self.get("/today")["steps"][0]
         self.assertEqual((step["kind"], step["study"]), ("study", question["study"]))
-        undone = self.post(f"/questions/{question['id']}/take-back", {"replay_key": self.new_key()})
+        undone = self.post(f"/questions/{question['id']}/undo", {"replay_key": self.new_key()})
         self.assertEqual([t["reading"] for t in undone["run"]["topics"]], before)
         self.assertEqual(undone["question"]["prompt_html"], question["prompt_html"])
         self.assertEqual(Try.objects.count(), 2, "the log keeps both")
         self.assertNotEqual(self.get("/today")["steps"][0]["kind"], "study")
         self.post(
-            f"/questions/{question['id']}/take-back",
+            f"/questions/{question['id']}/undo",
             {"replay_key": self.new_key()},
             status=409,
         )

@@ -184,13 +184,13 @@ def change_given(row: Assignment, wanted: ChangeGivenIn) -> Assignment:
     return row
 
 
-def take_back(row: Assignment) -> None:
+def withdraw(row: Assignment) -> None:
     """Take a test back that nobody has begun; else Conflict, with who has."""
     with transaction.atomic():
-        _take_back(row)
+        _withdraw(row)
 
 
-def _take_back(row: Assignment) -> None:
+def _withdraw(row: Assignment) -> None:
     begun = begun_by(Attempt.objects.filter(assignment=row))
     if begun:
         raise Conflict(
@@ -201,4 +201,4 @@ def _take_back(row: Assignment) -> None:
             ),
             code="begun",
         )
-    withdrawing.take_back(row)
+    withdrawing.withdraw(row)

@@ -130,7 +130,7 @@ class AssignedTest:
             due=self.latest_due,
             closes=self.latest_closes,
             attempts_left=self.attempts_left,
-            marks_out=attempt.out_at is not None,
+            marks_out=attempt.released_at is not None,
             under_way=going is not None and going.pk != attempt.pk,
         )
 

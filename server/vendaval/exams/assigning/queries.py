@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from vendaval.groups.models import Group
 from vendaval.groups.queries import members_of
-from vendaval.groups.withdrawing import taken_back
+from vendaval.groups.withdrawing import withdrawn
 from vendaval.shared import clock
 from vendaval_core.assessment.points import kept_score, shown
 
@@ -34,7 +34,7 @@ def group_tests(group: Group) -> GroupTestsOut:
     return GroupTestsOut(
         group=group.title,
         course=group.course.key,
-        taken_back=taken_back(Assignment, group, "test__title"),
+        withdrawn=withdrawn(Assignment, group, "test__title"),
         tests=[_test_line(row, learners, attempts.get(row.pk, []), now) for row in rows],
     )
 

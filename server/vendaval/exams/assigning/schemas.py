@@ -8,7 +8,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from vendaval.groups.columns import StudyFirst
-from vendaval.groups.withdrawing import TakenBackOut
+from vendaval.groups.withdrawing import WithdrawnOut
 from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 from vendaval_core.assessment.paper import MOST_MINUTES, USUAL_MINUTES, PagesWanted
@@ -47,7 +47,7 @@ class GroupTestsOut(BaseModel):
     group: str
     course: str
     tests: list[GroupTestOut]
-    taken_back: list[TakenBackOut]
+    withdrawn: list[WithdrawnOut]
 
 
 class GiveIn(Strict):

@@ -36,7 +36,7 @@ from ..taking.state import LOADED, STORED
 from .actions import hold_what_dates_tell, note
 from .schemas import ReopenCheckOut, ReopenIn
 
-CHANGED = (*STORED, "marked", "total", "out_at", "levels", "paper")
+CHANGED = (*STORED, "marked", "total", "released_at", "levels", "paper")
 
 
 def check_reopening(group: Group, assignment_id: int, attempt_id: int) -> ReopenCheckOut:
@@ -71,7 +71,7 @@ def reopen(group: Group, assignment_id: int, attempt_id: int, wanted: ReopenIn, 
         for answer in answers_of(attempt):
             _take_up(attempt, answer, handed_in, now, changes)
         attempt.standing = StandingData.of(after)
-        attempt.handed_in_at, attempt.out_at, attempt.total = None, None, None
+        attempt.handed_in_at, attempt.released_at, attempt.total = None, None, None
         attempt.marked, attempt.receipt, attempt.levels = False, "", []
         attempt.paper.closed_at = None
         attempt.run.ended_at = None
@@ -118,7 +118,7 @@ def _refusal(attempt: Attempt) -> str | None:
     )
     if others.exists():
         return gettext("The learner has started another attempt since.")
-    if Marking.objects.filter(answer__attempt=attempt, taken_back_at=None).exists():
+    if Marking.objects.filter(answer__attempt=attempt, withdrawn_at=None).exists():
         return gettext("A tutor has already marked part of it.")
     if attempt.regrades.filter(undone=False).exists():
         return gettext("One of its questions was regraded. Undo that first.")
@@ -166,7 +166,7 @@ def _set_aside(question: OpenQuestion, row: Try, now: datetime, changes: Changes
             kind=TryKind.SET_ASIDE,
             number=shown.tried,
             seconds=0.0,
-            takes_back=row,
+            undoes=row,
             reply=Reply(
                 verdict="not_counted",
                 headline=gettext("Set aside."),

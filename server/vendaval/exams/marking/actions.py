@@ -1,4 +1,4 @@
-"""Marks given by persons: kept as they are given, and let out to the learner together or one by
+"""Marks given by persons: kept as they are given, and release to the learner together or one by
 one."""
 
 from __future__ import annotations
@@ -33,7 +33,7 @@ from ..models import (
     SecondMarker,
 )
 from ..points import Placed, opened_places, retotal
-from ..taking.handing_in import let_out
+from ..taking.handing_in import release_results
 from .schemas import CriteriaIn, MarkIn, SecondMarkerEdit, SecondMarkerIn
 from .to_mark import PartToMark, criteria_edit, one_part, own_criteria, to_mark
 
@@ -79,14 +79,14 @@ def mark_answer(
 
 def _newest(answer_id: int, part_id: str, role: MarkerRole) -> Marking | None:
     """The marking of a role that counts."""
-    rows = Marking.objects.filter(answer=answer_id, part=part_id, role=role, taken_back_at=None)
+    rows = Marking.objects.filter(answer=answer_id, part=part_id, role=role, withdrawn_at=None)
     return rows.order_by("-pk").first()
 
 
-def take_mark_back(
+def undo_mark(
     assignment: Assignment, answer_id: int, part_id: str, marking_id: int, by: User
 ) -> None:
-    """Take back what one gave last, as if it had not been given; the one before counts again. Done
+    """Undo what one gave last, as if it had not been given; the one before counts again. Done
     again it changes nothing. Conflict once somebody has gone on from it."""
     part = one_part(assignment, answer_id, part_id)
     with transaction.atomic():
@@ -95,17 +95,17 @@ def take_mark_back(
         marking = rows.filter(pk=marking_id).first()
         if marking is None:
             raise NotFound(gettext("You didn't give this mark."))
-        if marking.taken_back_at is not None:
+        if marking.withdrawn_at is not None:
             return
-        out = part.answer.attempt.out_at
+        out = part.answer.attempt.released_at
         newest = _newest(answer_id, part_id, MarkerRole(marking.role))
         settled = marking.role != MarkerRole.AGREED and MarkerRole.AGREED in part.given
         if settled or newest != marking or (out is not None and marking.at <= out):
             raise Conflict(
                 gettext("This mark has been used since. Give a new one."), code="mark_used"
             )
-        marking.taken_back_at = clock.now()
-        marking.save(update_fields=["taken_back_at"])
+        marking.withdrawn_at = clock.now()
+        marking.save(update_fields=["withdrawn_at"])
 
 
 def _refuse_role(assignment: Assignment, part: PartToMark, wanted: MarkIn, by: User) -> None:
@@ -199,14 +199,14 @@ def set_second_marker(assignment: Assignment, wanted: SecondMarkerIn) -> None:
 
 def is_changed(attempt: Attempt, parts: Iterable[PartToMark]) -> bool:
     """Whether an attempt whose marks are out was marked otherwise since."""
-    out = attempt.out_at
+    out = attempt.released_at
     return out is not None and any(part.changed_since(out) for part in parts)
 
 
-def let_out_marks(
+def release_marks(
     assignment: Assignment, wanted: Collection[int] | None, by: User, waived: str = ""
 ) -> int:
-    """Let marks out: of the attempts named, or of every one that is wholly marked and not out, or
+    """Release marks: of the attempts named, or of every one that is wholly marked and not out, or
     marked otherwise since. Where a second marker was asked, that means by both. Returns how many
     attempts it was done for.
 
@@ -261,7 +261,7 @@ def _waive(lacking: Sequence[Attempt], why: str, by: User) -> None:
 
 def _ready(attempt: Attempt, parts: Sequence[PartToMark]) -> bool:
     whole = all(part.counts for part in parts)
-    return whole and (attempt.out_at is None or is_changed(attempt, parts))
+    return whole and (attempt.released_at is None or is_changed(attempt, parts))
 
 
 def _refuse_differing(attempts: list[Attempt], parts: dict[int, list[PartToMark]]) -> None:
@@ -302,11 +302,11 @@ def _let_out(
             pk=attempt.pk
         )
         row.run.enrolment, row.run.attempt = row.enrolment, row
-        was_out = row.out_at is not None
+        was_out = row.released_at is not None
         retotal(row, clock.now())
-        let_out(row, clock.now())
+        release_results(row, clock.now())
         if not was_out:
-            for follower in activities().marks_out:
+            for follower in activities().marks_released:
                 follower(row.run)
         return row
 

@@ -15,11 +15,11 @@ from ..models import Assignment
 from . import actions, queries
 from .schemas import (
     CriteriaIn,
-    LetOutIn,
     MarkedPartOut,
     MarkIn,
     MarkingQueueOut,
     QuestionToMarkOut,
+    ReleaseIn,
     SecondMarkerIn,
     WaitingMarksOut,
 )
@@ -70,17 +70,15 @@ def mark(
     part: Part,
     body: MarkIn,
 ) -> MarkedPartOut:
-    """Give a part of an answer its points. Its learner sees nothing before marks are let out."""
+    """Give a part of an answer its points. Its learner sees nothing before marks are released."""
     assignment = _given(request, group_id, assignment_id, "mark_answer")
     person = current_user(request)
     actions.mark_answer(assignment, answer_id, part, body, person)
     return queries.marked_part(assignment, answer_id, part, person)
 
 
-@router.delete(
-    f"{PART}/marks/{{int:marking_id}}", response=MarkedPartOut, operation_id="take_mark_back"
-)
-def take_back(
+@router.delete(f"{PART}/marks/{{int:marking_id}}", response=MarkedPartOut, operation_id="undo_mark")
+def undo(
     request: HttpRequest,
     group_id: int,
     assignment_id: int,
@@ -88,10 +86,10 @@ def take_back(
     part: Part,
     marking_id: int,
 ) -> MarkedPartOut:
-    """Take back the mark one gave last."""
-    assignment = _given(request, group_id, assignment_id, "take_mark_back")
+    """Undo the mark one gave last."""
+    assignment = _given(request, group_id, assignment_id, "undo_mark")
     person = current_user(request)
-    actions.take_mark_back(assignment, answer_id, part, marking_id, person)
+    actions.undo_mark(assignment, answer_id, part, marking_id, person)
     return queries.marked_part(assignment, answer_id, part, person)
 
 
@@ -120,11 +118,11 @@ def second(
     return queries.marking_queue(assignment, current_user(request))
 
 
-@router.post(f"{MARKING}/let-out", response=MarkingQueueOut, operation_id="let_out_marks")
-def let_out(
-    request: HttpRequest, group_id: int, assignment_id: int, body: LetOutIn
+@router.post(f"{MARKING}/release", response=MarkingQueueOut, operation_id="release_marks")
+def release(
+    request: HttpRequest, group_id: int, assignment_id: int, body: ReleaseIn
 ) -> MarkingQueueOut:
-    """Let marks out, of all that are marked or of some attempts."""
-    assignment = _given(request, group_id, assignment_id, "let_out_marks")
-    actions.let_out_marks(assignment, body.attempts, current_user(request), body.waived.strip())
+    """Release marks, of all that are marked or of some attempts."""
+    assignment = _given(request, group_id, assignment_id, "release_marks")
+    actions.release_marks(assignment, body.attempts, current_user(request), body.waived.strip())
     return queries.marking_queue(assignment, current_user(request))

@@ -81,7 +81,7 @@ def waiting_marks(person: User) -> WaitingMarksOut:
         enrolment__until=None,
         enrolment__person__practice_for=None,
         marked=True,
-        out_at=None,
+        released_at=None,
     )
     attempts = list(held.only("assignment", "by_hand", "handed_in_at").distinct())
     count_by_hand(attempts)
@@ -179,7 +179,7 @@ def _attempt_line(
         parts=len(own),
         marked=sum(role in one.given for one in own),
         differ=sum(one.differ for one in own),
-        out=attempt.out_at is not None,
+        out=attempt.released_at is not None,
         changed=is_changed(attempt, own),
     )
 
@@ -256,7 +256,7 @@ def _answer_out(
         answer=answer.pk,
         attempt=attempt.pk,
         name=None if hidden else attempt.enrolment.person.display_name,
-        out=attempt.out_at is not None,
+        out=attempt.released_at is not None,
         sheet=answer.data.sheet,
         pages=about or [page.pk for page in own if answer.data.on_paper and not page.questions],
         question=question,
@@ -275,7 +275,7 @@ def marks_of_person(attempt: Attempt, answer: AnswerSoFar) -> list[PersonMarkOut
     if not out:
         return []
     own = own_criteria(attempt.test_id)
-    parts = to_mark([attempt], own, until=attempt.out_at).get(answer.pk, [])
+    parts = to_mark([attempt], own, until=attempt.released_at).get(answer.pk, [])
     found = []
     for part in parts:
         marking = part.counts

@@ -182,8 +182,8 @@ class SecondMarkerIn(SecondMarkerEdit, Edited):
     """The second marker changed."""
 
 
-class LetOutIn(Strict):
-    """Attempts whose marks are let out, or null for all that are marked. `waived`: why
+class ReleaseIn(Strict):
+    """Attempts whose marks are released, or null for all that are marked. `waived`: why
     those named go out without the second marking."""
 
     attempts: Annotated[list[int], Field(max_length=400)] | None = None

@@ -88,7 +88,7 @@ def to_mark(
         row.attempt = by_id[row.attempt_id]
     found = {row.pk: parts for row in answers if (parts := parts_of(row, own))}
     places = {(part.answer.pk, part.key.id): part for parts in found.values() for part in parts}
-    standing = Marking.objects.filter(answer__in=found, taken_back_at=None)
+    standing = Marking.objects.filter(answer__in=found, withdrawn_at=None)
     markings = standing.select_related("by").order_by("pk")
     if until is not None:
         markings = markings.filter(at__lte=until)

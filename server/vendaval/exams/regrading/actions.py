@@ -1,4 +1,4 @@
-"""A regrade asked for, and asked to be taken back; the work is done in the background."""
+"""A regrade asked for, and undone; the work is done in the background."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A regrade brought to each attempt of a test, once, and taken back by the same way."""
+"""A regrade brought to each attempt of a test, once, and undone by the same way."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ from .changing import new_shares
 
 def apply_all(row: Regrade) -> None:
     """Apply a regrade to every attempt that is over; what is done already is not done again. One
-    that was taken back is applied no more."""
+    that was undone is applied no more."""
     waiting = (RegradeState.WAITING, RegradeState.APPLYING, RegradeState.APPLIED)
     rows = Regrade.objects.filter(pk=row.pk, state__in=waiting)
     done = set(row.attempts.values_list("attempt", flat=True))
@@ -50,7 +50,7 @@ def _apply(row: Regrade, attempt: Attempt) -> None:
     after = _retotalled(attempt)
     RegradedAttempt.objects.create(regrade=row, attempt=attempt, before=before, after=after)
     Regrade.objects.filter(pk=row.pk).update(done=F("done") + 1)
-    if before != after and attempt.out_at is not None:
+    if before != after and attempt.released_at is not None:
         for follower in activities().regraded:
             follower(attempt.run, row.family, row.why)
 
@@ -80,7 +80,7 @@ def _undo(row: Regrade, found: RegradedAttempt) -> None:
     after = _retotalled(attempt)
     RegradedAttempt.objects.filter(pk=found.pk).update(undone=True)
     Regrade.objects.filter(pk=row.pk).update(done=F("done") + 1)
-    if found.after != after and attempt.out_at is not None:
+    if found.after != after and attempt.released_at is not None:
         for follower in activities().regraded:
             follower(attempt.run, row.family, gettext("The change before was undone."))
 

@@ -27,7 +27,7 @@ from ..marking.queries import marks_of_person
 from ..models import AnswerSoFar, Attempt
 from ..paper.pages import pages_of
 from ..points import Adjustments, adjustments, points_at
-from ..taking.handing_in import let_out
+from ..taking.handing_in import release_results
 from ..taking.payload import sections_out, version_at
 from ..taking.queries import attempt_line, counts, kept_share, ref_of_attempt, told_of
 from .schemas import (
@@ -48,7 +48,7 @@ def results(attempt: Attempt) -> ResultsOut:
     """The whole of an attempt that is over."""
     now = clock.now()
     _refuse_under_way(attempt)
-    let_out(attempt, now)
+    release_results(attempt, now)
     given, told = told_of(attempt)
     adjusted = adjustments(attempt.assignment_id)
     lines = [
@@ -195,7 +195,7 @@ def sum_of(points: QuestionPoints) -> str | None:
 def result_question(attempt: Attempt, number: int) -> ResultQuestionOut:
     """One question of an attempt that is over: as it was, and beside it what may be told."""
     _refuse_under_way(attempt)
-    let_out(attempt, clock.now())
+    release_results(attempt, clock.now())
     answer = next((one for one in answers_of(attempt) if one.number == number), None)
     if answer is None:
         raise NotFound(gettext("This attempt doesn't have that question."))

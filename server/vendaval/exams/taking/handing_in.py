@@ -1,4 +1,4 @@
-"""An attempt that was handed in: its answers become tries, and its questions are let out as the
+"""An attempt that was handed in: its answers become tries, and its questions are released as the
 rules allow. Everything here can be done again and then does nothing."""
 
 from __future__ import annotations
@@ -17,7 +17,7 @@ from vendaval.levels.learning import learning_of
 from vendaval.shared.changes import Changes, Stale, claimed
 from vendaval.work.actions import count_in
 from vendaval.work.activity import activities
-from vendaval.work.grading import Sent, Taken, take
+from vendaval.work.grading import Graded, Sent, take
 from vendaval.work.models import (
     Closing,
     Mark,
@@ -88,13 +88,13 @@ def settle(attempt: Attempt, now: datetime) -> None:
     attempt.marked, attempt.by_hand = True, by_hand
     after = _levels(attempt)
     attempt.levels = _level_steps(before, after)
-    if not attempt.total.waiting and attempt.out_at is None:
-        attempt.out_at = now
+    if not attempt.total.waiting and attempt.released_at is None:
+        attempt.released_at = now
     attempt.run.ended_at = attempt.run.touched_at = handed_in
     changes.touch(attempt.run, "ended_at", "touched_at", "answered")
     for follower in activities().handed_in:
         follower(attempt.run, changes)
-    changes.then(lambda: _claim(attempt, "marked", "by_hand", "total", "out_at", "levels"))
+    changes.then(lambda: _claim(attempt, "marked", "by_hand", "total", "released_at", "levels"))
     changes.store()
     for regrade in regrades:
         apply_in_background.enqueue(regrade.pk)
@@ -192,7 +192,7 @@ def _take_paper(
         )
         for key in question.version.parts
     ]
-    taken = Taken(question, row, marks=marks, had=answer.seconds or None)
+    taken = Graded(question, row, marks=marks, had=answer.seconds or None)
     count_in(taken, activities().of(attempt.run), now, changes)
     question.tries.append(row)
     for key in question.version.parts:
@@ -200,8 +200,8 @@ def _take_paper(
     close(shown, Closing.ANSWERED, now)
 
 
-def let_out(attempt: Attempt, now: datetime) -> None:
-    """Let out what the rules allow to be told by now: its questions tell more from then on, what
+def release_results(attempt: Attempt, now: datetime) -> None:
+    """Release what the rules allow to be told by now: its questions tell more from then on, what
     was answered counts for the level once right or wrong may be told, and what was missed joins the
     misses once its right answers may be told."""
     if not attempt.marked:
@@ -249,7 +249,7 @@ def _release(
     had_answers = telling in {Telling.ANSWERS, Telling.ALL}
     if first is None or had_answers or shown.answers_held or not _counts(question):
         return
-    for follower in activities().let_out:
+    for follower in activities().answers_shown:
         follower(question, first, now, changes)
 
 

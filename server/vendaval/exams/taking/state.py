@@ -20,7 +20,7 @@ from vendaval_core.assessment.attempt import may_be_marked, settled
 
 from ..columns import StandingData
 from ..models import AnswerSoFar, Attempt
-from .handing_in import due_attempts, held_of, let_out, settle, unmarked_of
+from .handing_in import due_attempts, held_of, release_results, settle, unmarked_of
 
 STORED = ("standing", "handed_in_at", "loaded_at", "receipt")
 LOADED = (
@@ -83,20 +83,20 @@ def own_answer(
 
 
 def settle_learner(enrolment: Enrolment) -> None:
-    """Hand in, mark and let out what time has brought for a learner: nothing, most of the time."""
+    """Hand in, mark and release what time has brought for a learner: nothing, most of the time."""
     for attempt in (*unmarked_of(enrolment), *held_of(enrolment)):
         bring_up_to_date(attempt.pk)
 
 
 def bring_up_to_date(attempt_id: int) -> None:
-    """Hand an attempt in, mark it and let out of it what time allows by now."""
+    """Hand an attempt in, mark it and release of it what time allows by now."""
 
     def work() -> None:
         rows = Attempt.objects.select_related(*LOADED)
         row, now = rows.get(pk=attempt_id), clock.now()
         row.run.enrolment, row.run.attempt = row.enrolment, row
         settle_now(row, now)
-        let_out(row, now)
+        release_results(row, now)
 
     until_stored(work)
 

@@ -1,4 +1,4 @@
-"""Answers that persons mark: by criteria, by two, held and let out, and nothing told before."""
+"""Answers that persons mark: by criteria, by two, held back and released, and nothing told before."""
 
 from __future__ import annotations
 
@@ -106,7 +106,7 @@ class MarkingTests(ExamTestCase):
         self.assertEqual(Observation.objects.count(), before)
         (line,) = self.desk.get("/api/marking").json()["tests"]
         self.assertEqual((line["waiting"], line["held"]), (0, 1))
-        out = self.ask("/let-out", {"attempts": None})
+        out = self.ask("/release", {"attempts": None})
         self.assertEqual(self.desk.get("/api/marking").json()["tests"], [])
         self.assertTrue(out["attempts"][0]["out"])
         points = self.points(attempt)
@@ -115,7 +115,7 @@ class MarkingTests(ExamTestCase):
         self.assertEqual((mine["reached"], mine["comment"]), ("2.5", "Radio?"))
         self.assertEqual(mine["notes"], [note])
         self.assertEqual(Notice.objects.filter(kind=NoticeKind.MARKS_OUT).count(), 1)
-        self.ask("/let-out", {"attempts": None})
+        self.ask("/release", {"attempts": None})
         self.assertEqual(Notice.objects.filter(kind=NoticeKind.MARKS_OUT).count(), 1)
         self.assertEqual(Mark.objects.filter(rule=MarkRule.PERSON).count(), 1)
         self.assertIn("Radio?", own())
@@ -127,17 +127,17 @@ class MarkingTests(ExamTestCase):
         attempt = self.handed_in()
         answer = self.answer(attempt)
         self.mark(answer, {0: "2"})
-        self.ask("/let-out", {"attempts": [attempt["id"]]})
+        self.ask("/release", {"attempts": [attempt["id"]]})
         newest = Marking.objects.latest("pk").pk
         self.clock.forward(minutes=1)
         more = {0: "2", 1: "1", 2: "1", 3: "1"}
         self.mark(answer, more, after=newest, comment="All of it.")
         (mine,) = self.get(f"/attempts/{attempt['id']}/results/1")["by_person"]
-        self.assertEqual((mine["reached"], mine["comment"]), ("2", ""), "not before it is let out")
+        self.assertEqual((mine["reached"], mine["comment"]), ("2", ""), "not before it is released")
         self.assertEqual(self.points(attempt)["reached"], "1.7")
         self.assertTrue(self.ask("")["attempts"][0]["changed"])
         self.clock.forward(minutes=1)
-        out = self.ask("/let-out", {"attempts": None})
+        out = self.ask("/release", {"attempts": None})
         self.assertFalse(out["attempts"][0]["changed"])
         self.assertEqual(self.points(attempt)["reached"], "2")
         marks = Mark.objects.filter(rule=MarkRule.PERSON).order_by("pk")
@@ -156,7 +156,7 @@ class MarkingTests(ExamTestCase):
         self.assertEqual(counting.count(), 0)
         body = {"role": "first", "points": {0: "10"}}
         self.ask(f"/answers/{answer}/{part['part']}", body)
-        self.ask("/let-out", {"attempts": None})
+        self.ask("/release", {"attempts": None})
         self.assertEqual(
             (self.points(attempt)["waiting"], self.points(attempt)["reached"]), (0, "1")
         )
@@ -177,10 +177,10 @@ class MarkingTests(ExamTestCase):
         none = self.ask(f"{path}{first['id']}", method="DELETE")["part"]
         self.assertEqual((none["first"], none["latest"]), (None, None))
         self.assertEqual(self.ask("")["questions"][0]["marked"], 0)
-        self.ask("/let-out", {"attempts": None})
-        self.assertEqual(self.points(attempt)["waiting"], 1, "what was taken back is no mark")
+        self.ask("/release", {"attempts": None})
+        self.assertEqual(self.points(attempt)["waiting"], 1, "what was undone is no mark")
         again = self.mark(answer, {0: "2"})["part"]["first"]
-        self.ask("/let-out", {"attempts": None})
+        self.ask("/release", {"attempts": None})
         used = self.ask(f"{path}{again['id']}", method="DELETE", status=409)
         self.assertEqual(used["code"], "mark_used")
 
@@ -195,14 +195,14 @@ class MarkingTests(ExamTestCase):
         (told,) = other.notices.all()
         self.assertIn("second marker", told.title)
         self.mark(answer, {0: "2"})
-        self.ask("/let-out", {"attempts": None})
+        self.ask("/release", {"attempts": None})
         self.assertEqual(self.points(attempt)["waiting"], 1, "not before both have marked")
-        missing = self.ask("/let-out", {"attempts": [attempt["id"]]}, status=409)
+        missing = self.ask("/release", {"attempts": [attempt["id"]]}, status=409)
         self.assertEqual(missing["code"], "second_missing")
         (line,) = self.ask("", who=second)["questions"]
         self.assertEqual(line["marked"], 0, "nor how far the first has come")
         for wanted in (None, [attempt["id"]]):
-            refused = self.ask("/let-out", {"attempts": wanted}, status=409, who=second)
+            refused = self.ask("/release", {"attempts": wanted}, status=409, who=second)
             self.assertEqual(refused["code"], "second_marker")
         self.mark(answer, {0: "2"}, who=second, status=409)
         (part,) = self.ask("/questions/briefing", who=second)["answers"][0]["parts"]
@@ -210,13 +210,13 @@ class MarkingTests(ExamTestCase):
         self.mark(answer, {0: "1"}, who=second, role="second")
         (question,) = self.ask("")["questions"]
         self.assertEqual(question["differ"], 1)
-        refused = self.ask("/let-out", {"attempts": [attempt["id"]]}, status=409)
+        refused = self.ask("/release", {"attempts": [attempt["id"]]}, status=409)
         self.assertEqual(refused["code"], "markers_differ")
-        self.ask("/let-out", {"attempts": None})
+        self.ask("/release", {"attempts": None})
         self.assertEqual(self.points(attempt)["waiting"], 1, "all that is settled, so not this")
         latest = Marking.objects.latest("pk").pk
         self.mark(answer, {0: "3/2"}, role="agreed", after=latest)
-        self.ask("/let-out", {"attempts": None})
+        self.ask("/release", {"attempts": None})
         self.assertEqual(self.points(attempt)["reached"], "1.65")
 
     def test_somebody_named_goes_without_the_second_marking_for_attempts_named(self) -> None:
@@ -225,7 +225,7 @@ class MarkingTests(ExamTestCase):
         attempt = self.handed_in()
         self.ask("/second", {"person": other.pk}, method="PUT")
         self.mark(self.answer(attempt), {0: "2"})
-        self.ask("/let-out", {"attempts": [attempt["id"]], "waived": "Bento is ill"})
+        self.ask("/release", {"attempts": [attempt["id"]], "waived": "Bento is ill"})
         self.assertEqual(self.points(attempt)["waiting"], 0)
         entry = AuditEntry.objects.get(kind=AuditKind.WAIVED)
         self.assertEqual((entry.account, entry.by), (self.learner, self.tutor))

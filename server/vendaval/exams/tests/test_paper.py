@@ -147,7 +147,7 @@ class PaperTests(ExamTestCase):
         self.hand_in(self.attempt)
         row = self.row(self.attempt)
         assert row.total is not None
-        self.assertEqual((row.total.reached, row.total.waiting, row.out_at), (1, 2, None))
+        self.assertEqual((row.total.reached, row.total.waiting, row.released_at), (1, 2, None))
         lines = self.get(f"/attempts/{self.attempt['id']}/results")["lines"]
         self.assertEqual(
             [line["result"] for line in lines], ["right", "waiting", "empty", "waiting"]

@@ -140,17 +140,17 @@ class TableTests(ExamTestCase):
         self.assertEqual(list(office["files"]), ["everything.json"])
 
     def test_nothing_of_anybody_else_goes_out(self) -> None:
-        """To somebody of the same group who has done nothing; and a mark that was taken back goes
+        """To somebody of the same group who has done nothing; and a mark that was undone goes
         to nobody."""
         tutor = self.fill()
         answer = AnswerSoFar.objects.latest("pk")
         data = MarkingData(points={}, share=Fraction(1), comment="", notes=[])
         given = {"answer": answer, "part": "a", "role": "first", "by": tutor, "data": data}
-        for taken_back_at in (None, self.clock()):
-            Marking.objects.create(**given, at=self.clock(), taken_back_at=taken_back_at)
+        for withdrawn_at in (None, self.clock()):
+            Marking.objects.create(**given, at=self.clock(), withdrawn_at=withdrawn_at)
         bea = a_learner(self.course, "bea")
         join_group(self.group, enrolment_of(bea))
-        Attempt.objects.filter(pk=answer.attempt_id).update(out_at=self.clock())
+        Attempt.objects.filter(pk=answer.attempt_id).update(released_at=self.clock())
         with mock.patch("vendaval.privacy.withheld.Held.tells", return_value=Telling.ALL):
             rows, own = data_of(bea), data_of(self.learner)
         theirs = {"people.user", "people.membership", "groups.enrolment", "groups.groupmember"}

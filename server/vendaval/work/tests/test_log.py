@@ -88,7 +88,7 @@ class LogTests(CourseTestCase):
         self.assertEqual(Try.objects.count(), 1)
 
     def test_a_state_is_rebuilt_from_the_log_alone(self) -> None:
-        """Diagnostic, not taught and taken back, practice with help, sittings days apart."""
+        """Diagnostic, not taught and undone, practice with help, sittings days apart."""
         state = self.diagnose(None)
         question = state["question"]
         for turn in range(8):
@@ -97,7 +97,7 @@ class LogTests(CourseTestCase):
                 self.clock.forward(seconds=30)
                 self.post(f"/questions/{question['id']}/answer", body | {"not_taught": True})
                 undone = self.post(
-                    f"/questions/{question['id']}/take-back",
+                    f"/questions/{question['id']}/undo",
                     {"replay_key": self.new_key()},
                 )
                 question = undone["question"]

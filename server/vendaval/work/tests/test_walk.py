@@ -80,9 +80,9 @@ class WalkTests(CourseTestCase):
             self.ask(method, f"/runs/{question.run_id}/{what}".rstrip("/"))
             return
         what = rng.choice(("answer",) * 8 + ("hint", "working", "fresh", "swap", "not-taught"))
-        what = rng.choice((what, what, what, "take-back" if what == "not-taught" else what))
+        what = rng.choice((what, what, what, "undo" if what == "not-taught" else what))
         body: dict[str, Any] = {}
-        if what in {"answer", "not-taught", "take-back"}:
+        if what in {"answer", "not-taught", "undo"}:
             old = rng.choice(("", "", "", "again"))
             body["replay_key"] = f"walk-key-{old}" if old else self.new_key()
         if what == "not-taught":
@@ -133,7 +133,7 @@ class WalkTests(CourseTestCase):
             load_pack(inshore())
         for met in (
             "answer done", "answer not_live", "answer key_used", "answer question_closed",
-            "working done", "fresh done", "swap done", "take-back nothing_to_take_back",
+            "working done", "fresh done", "swap done", "undo nothing_to_undo",
             "not-taught done", "go-on done", "go-on run_ended", "set-aside done",
         ):  # fmt: skip
             self.assertGreater(self.seen[met], 0, met)

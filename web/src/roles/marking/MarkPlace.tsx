@@ -22,14 +22,14 @@ interface Props {
   role: Role
   answer: Answer
   part: Part
-  /** What was just taken back here: it stands in the form again. */
+  /** What was just undone here: it stands in the form again. */
   again: Mark | null
   onKept: (given: Given) => void
   onNext: () => void
   onPrevious: () => void
 }
 
-/** A mark that was kept last, so that it can be taken back. */
+/** A mark that was kept last, so that it can be undone. */
 export interface Given {
   answer: number
   part: string

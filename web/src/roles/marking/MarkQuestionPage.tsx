@@ -13,7 +13,7 @@ import { useTitle } from '../../ui/useTitle'
 import { CriteriaSheet } from './CriteriaSheet'
 import { type Given, MarkPlace } from './MarkPlace'
 import { isMarked } from './marks'
-import { type Question, questionQuery, takeMarkBack, withPart } from './queries'
+import { type Question, questionQuery, undoMark, withPart } from './queries'
 
 /** The answers to one question, one after the other, each with what it is marked by. */
 export default function MarkQuestionPage() {
@@ -61,8 +61,7 @@ function Answers({ group, assignment, question, hidden, onHide }: Props) {
   const [again, setAgain] = useState<Given | null>(null)
   const cache = useQueryClient()
   const undo = useMutation({
-    mutationFn: (given: Given) =>
-      takeMarkBack(group, assignment, given.answer, given.part, given.id),
+    mutationFn: (given: Given) => undoMark(group, assignment, given.answer, given.part, given.id),
     onSuccess: (marked, given) => {
       cache.setQueryData<Question>(
         keys.markingQuestion(group, assignment, question.family, hidden),

@@ -10,7 +10,7 @@ import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted } from '../../ui/words'
-import { letOut, markingQuery, type Queue, setSecond } from './queries'
+import { markingQuery, type Queue, releaseMarks, setSecond } from './queries'
 
 /** The marking of a test: question by question, and the letting out of marks. */
 export default function MarkingPage() {
@@ -121,7 +121,7 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
             <Button
               kind="strong"
               disabled={ready.length === 0 || change.isPending || isSecond}
-              onClick={() => change.mutate(() => letOut(group, assignment, null))}
+              onClick={() => change.mutate(() => releaseMarks(group, assignment, null))}
             >
               {ready.length === 0
                 ? t`No marks to release`
@@ -169,7 +169,9 @@ function Marking(props: { group: number; assignment: number; queue: Queue }) {
                       (one.parts > 0 && one.marked === 0)
                     }
                     onClick={() =>
-                      change.mutate(() => letOut(group, assignment, [one.attempt], waived.trim()))
+                      change.mutate(() =>
+                        releaseMarks(group, assignment, [one.attempt], waived.trim()),
+                      )
                     }
                   >
                     {one.marked === one.parts ? t`Release` : t`Release so far`}

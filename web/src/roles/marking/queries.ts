@@ -47,7 +47,7 @@ export const markPart = (
     }),
   )
 
-export const takeMarkBack = (
+export const undoMark = (
   group: number,
   assignment: number,
   answer_id: number,
@@ -93,7 +93,12 @@ export const setSecond = (
 ) =>
   call(api.PUT(`${MARKING}/second`, { params: at(group, assignment), body: { person, version } }))
 
-export const letOut = (group: number, assignment: number, attempts: number[] | null, waived = '') =>
+export const releaseMarks = (
+  group: number,
+  assignment: number,
+  attempts: number[] | null,
+  waived = '',
+) =>
   call(
-    api.POST(`${MARKING}/let-out`, { params: at(group, assignment), body: { attempts, waived } }),
+    api.POST(`${MARKING}/release`, { params: at(group, assignment), body: { attempts, waived } }),
   )

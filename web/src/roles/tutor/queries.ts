@@ -77,7 +77,7 @@ export const changeGiven = (group: number, assignment: number, body: Schemas['Ch
     }),
   )
 
-export const takeBackTest = (group: number, assignment: number) =>
+export const withdrawTest = (group: number, assignment: number) =>
   call(
     api.DELETE('/api/groups/{group_id}/tests/{assignment_id}', {
       params: atTest(group, assignment),
@@ -113,18 +113,18 @@ export const setTask = (id: number, body: NewTask) =>
 export const changeTask = (id: number, task: number, body: Schemas['ChangeTaskIn']) =>
   call(api.PUT('/api/groups/{group_id}/tasks/{task_id}', { ...atTask(id, task), body }))
 
-export const takeBackTask = (id: number, task: number) =>
+export const withdrawTask = (id: number, task: number) =>
   call(api.DELETE('/api/groups/{group_id}/tasks/{task_id}', atTask(id, task)))
 
-export const giveTestBack = (group: number, assignment: number) =>
+export const restoreTest = (group: number, assignment: number) =>
   call(
-    api.POST('/api/groups/{group_id}/tests/{assignment_id}/give-back', {
+    api.POST('/api/groups/{group_id}/tests/{assignment_id}/restore', {
       params: atTest(group, assignment),
     }),
   )
 
-export const giveTaskBack = (id: number, task: number) =>
-  call(api.POST('/api/groups/{group_id}/tasks/{task_id}/give-back', atTask(id, task)))
+export const restoreTask = (id: number, task: number) =>
+  call(api.POST('/api/groups/{group_id}/tasks/{task_id}/restore', atTask(id, task)))
 
 const LOOK_AGAIN = 5_000
 

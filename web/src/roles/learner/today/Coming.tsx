@@ -49,7 +49,7 @@ export function Coming({ today }: { today: Today }) {
   )
 }
 
-/** Steps that were put off or turned down, to take back. */
+/** Steps that were put off or turned down, to undo. */
 export function PutAside({ steps }: { steps: Today['put_aside'] }) {
   const { back } = useStepChoice(useCourse())
   if (steps.length === 0) return null

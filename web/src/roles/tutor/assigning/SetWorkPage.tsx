@@ -14,10 +14,10 @@ import {
   type GroupTask,
   groupTasksQuery,
   groupTestsQuery,
-  takeBackTask,
-  takeBackTest,
+  withdrawTask,
+  withdrawTest,
 } from '../queries'
-import { AssignAgain, TakeBack } from './TakeBack'
+import { AssignAgain, Withdraw } from './Withdraw'
 
 type Line = Schemas['GroupTestOut']
 
@@ -30,7 +30,7 @@ export default function SetWorkPage() {
   useTitle(t`Work of the group`)
   return (
     <Loaded query={query} what={t`the work`}>
-      {({ group, course, tests, taken_back }) => {
+      {({ group, course, tests, withdrawn }) => {
         const open =
           tests.filter((test) => test.states.not_begun + test.states.left > 0).length +
           tasks.filter((task) => task.learners.some((one) => waits(one.state))).length
@@ -59,7 +59,7 @@ export default function SetWorkPage() {
                 >{t`Set work`}</Link>
               </p>
             </div>
-            <AssignAgain group={id} tests={taken_back} tasks={work?.taken_back ?? []} />
+            <AssignAgain group={id} tests={withdrawn} tasks={work?.withdrawn ?? []} />
             {tasks.length > 0 && <h2 className="mt-7 text-xl">{t`Practice and reading`}</h2>}
             <ul>
               {tasks.map((task) => (
@@ -104,7 +104,7 @@ const forSome = (whole: boolean, learners: number) =>
 function TestLine({ group, course, test }: { group: number; course: string; test: Line }) {
   const cache = useQueryClient()
   const back = useMutation({
-    mutationFn: () => takeBackTest(group, test.id),
+    mutationFn: () => withdrawTest(group, test.id),
     onSuccess: (next) => cache.setQueryData(keys.groupTests(group), next),
   })
   const { under_way, left, waiting, marked } = test.states
@@ -135,7 +135,7 @@ function TestLine({ group, course, test }: { group: number; course: string; test
         >{t`Change dates and learners`}</Link>
         <PractiseButton course={course} test={`given-${test.id}`} title={test.title} />
         {under_way + left + waiting + marked === 0 && (
-          <TakeBack title={test.title} busy={back.isPending} onTake={() => back.mutate()} />
+          <Withdraw title={test.title} busy={back.isPending} onTake={() => back.mutate()} />
         )}
       </p>
       <Problem error={back.error} />
@@ -156,7 +156,7 @@ const TASK_STATES: [string, string][] = [
 function TaskLine({ group, task }: { group: number; task: GroupTask }) {
   const cache = useQueryClient()
   const back = useMutation({
-    mutationFn: () => takeBackTask(group, task.id),
+    mutationFn: () => withdrawTask(group, task.id),
     onSuccess: (next) => cache.setQueryData(keys.groupTasks(group), next),
   })
   const dates = datesOf(task)
@@ -203,7 +203,7 @@ function TaskLine({ group, task }: { group: number; task: GroupTask }) {
           aria-label={t`Set ${task.title} again`}
           className={buttonClass('quiet')}
         >{t`Set it again`}</Link>
-        <TakeBack title={task.title} busy={back.isPending} onTake={() => back.mutate()} />
+        <Withdraw title={task.title} busy={back.isPending} onTake={() => back.mutate()} />
       </p>
       <Problem error={back.error} />
     </li>

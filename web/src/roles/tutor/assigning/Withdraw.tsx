@@ -6,10 +6,10 @@ import { keys } from '../../../api/keys'
 import { Button } from '../../../ui/Button'
 import { Problem } from '../../../ui/Field'
 import { moment } from '../../../ui/words'
-import { giveTaskBack, giveTestBack } from '../queries'
+import { restoreTask, restoreTest } from '../queries'
 
 /** Takes work back, once it was asked for twice. */
-export function TakeBack({
+export function Withdraw({
   title,
   busy,
   onTake,
@@ -35,9 +35,9 @@ export function TakeBack({
   )
 }
 
-type Line = Schemas['TakenBackOut']
+type Line = Schemas['WithdrawnOut']
 
-/** Work that was taken back, and the way to undo that. */
+/** Work that was withdrawn, and the way to undo that. */
 export function AssignAgain({
   group,
   tests,
@@ -53,8 +53,8 @@ export function AssignAgain({
     onSettled: () => void cache.invalidateQueries({ queryKey: keys.group(group) }),
   })
   const lines = [
-    ...tests.map((one) => ({ ...one, key: `test-${one.id}`, act: giveTestBack })),
-    ...tasks.map((one) => ({ ...one, key: `task-${one.id}`, act: giveTaskBack })),
+    ...tests.map((one) => ({ ...one, key: `test-${one.id}`, act: restoreTest })),
+    ...tasks.map((one) => ({ ...one, key: `task-${one.id}`, act: restoreTask })),
   ]
   if (lines.length === 0) return null
   return (
