@@ -36,7 +36,7 @@ class CircleTests(BrowserTestCase):
         page.goto(self.address("/review"))
         page.get_by_role("link", name="What to study").click()
         expect(
-            page.get_by_role("heading", name=re.compile("min of reading for one miss"))
+            page.get_by_role("heading", name=re.compile("min of reading for one mistake"))
         ).to_be_visible()
         self.assert_accessible("the revision plan")
         page.get_by_role("link", name=re.compile("^Read:")).click()
@@ -44,9 +44,9 @@ class CircleTests(BrowserTestCase):
         page.goto(self.address("/revision"))
         expect(page.get_by_text("Read today.")).to_be_visible()
         page.get_by_role("button", name=re.compile("^Mark as studied")).click()
-        expect(page.get_by_role("heading", name="0 min of reading for one miss")).to_be_visible()
+        expect(page.get_by_role("heading", name="0 min of reading for one mistake")).to_be_visible()
         page.get_by_role("button", name="Try two questions").click()
-        expect(page.get_by_text("Two questions left of two questions.")).to_be_visible()
+        expect(page.get_by_text("Two questions left")).to_be_visible()
 
         page.goto(self.address("/review"))
         page.get_by_role("button", name="Try it with new numbers").click()
@@ -80,7 +80,7 @@ class CircleTests(BrowserTestCase):
         page, other = self.page, self.new_page()
         self.sign_in(other)
         other.goto(self.address("/review"))
-        expect(other.get_by_role("heading", name="One miss to correct")).to_be_visible()
+        expect(other.get_by_role("heading", name="One mistake to correct")).to_be_visible()
         page.goto(self.address("/review"))
         page.get_by_role("button", name="Set aside").click()
         expect(page.get_by_text("Questions you set aside").first).to_be_visible()
@@ -93,7 +93,7 @@ class CircleTests(BrowserTestCase):
         page.get_by_role("button", name="Put it back on the list").click()
         expect(page.get_by_role("button", name="Try it with new numbers")).to_be_visible()
         other.reload()
-        expect(other.get_by_role("heading", name="One miss to correct")).to_be_visible()
+        expect(other.get_by_role("heading", name="One mistake to correct")).to_be_visible()
 
     def test_a_date_a_plan_and_twenty_minutes(self) -> None:
         page = self.page

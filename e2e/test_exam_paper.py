@@ -43,7 +43,7 @@ class PaperPagesTests(SittingTestCase):
         expect(page.get_by_role("heading", name="One page in")).to_be_visible()
         self.assertLess(time.monotonic() - sent, 3, "it appears here within three seconds")
         self.assert_accessible("the phone's page", phone)
-        answers = page.get_by_label("Page 1 answers question 2")
+        answers = page.get_by_label("Page 1 answers 2")
         expect(answers).to_be_checked()
 
         page.get_by_role("button", name="Use this computer’s camera").click()
@@ -56,7 +56,7 @@ class PaperPagesTests(SittingTestCase):
         expect(page.get_by_text("We can't read this file.")).to_be_visible()
         self.errors = [one for one in self.errors if "422" not in one]
         page.get_by_role("button", name="Move page 2 forward").click()
-        expect(page.get_by_label("Page 2 answers question 2")).to_be_checked()
+        expect(page.get_by_label("Page 2 answers 2")).to_be_checked()
         page.get_by_role("button", name="Remove page 1").click()
         expect(page.get_by_role("heading", name="One page in")).to_be_visible()
         page.get_by_role("button", name="Turn page 1").click()

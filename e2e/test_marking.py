@@ -151,7 +151,7 @@ class MarkingTests(SittingTestCase):
         expect(page.get_by_text("Agree on a mark.")).to_be_visible()
         page.get_by_role("spinbutton", name="Points for: Life jackets").fill("1.5")
         page.get_by_role("button", name="Mark as answered").click()
-        expect(page.get_by_text("Settled: 2.5.")).to_be_visible()
+        expect(page.get_by_text("Agreed: 2.5.")).to_be_visible()
         self.assertEqual(Marking.objects.filter(withdrawn_at=None).count(), 3)
 
         self.sign_in()

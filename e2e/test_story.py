@@ -90,7 +90,7 @@ class StoryTests(WholeCourseTestCase):
         page.get_by_role("link", name="Topics").click()
         expect(page.get_by_role("img", name=re.compile("^Tidal terms: level"))).to_be_visible()
         expect(
-            page.get_by_role("img", name=re.compile("^Compass errors: not enough seen"))
+            page.get_by_role("img", name=re.compile("^Compass errors: not known yet"))
         ).to_be_visible()
         self.assert_accessible("Topics")
         page.get_by_role("link", name="Tidal terms").click()

@@ -50,10 +50,10 @@ it('says how long something took, rounded once', () => {
 })
 
 it('counts with the right noun', () => {
-  expect([0, 1, 2, 11].map((n) => counted(n, 'miss'))).toEqual([
-    'no misses',
-    'one miss',
-    'two misses',
-    '11 misses',
+  expect([0, 1, 2, 11].map((n) => counted(n, 'mistake'))).toEqual([
+    'no mistakes',
+    'one mistake',
+    'two mistakes',
+    '11 mistakes',
   ])
 })

@@ -112,7 +112,7 @@ function Beside({ page }: { page: Schemas['RelatedOut'] }) {
         </p>
         <p className="text-ink-2">
           {page.last_at ? t`Last answer ${day(page.last_at)}` : t`No answer yet`}
-          {page.misses > 0 && t`; ${counted(page.misses, 'miss')} to correct`}.
+          {page.misses > 0 && t`; ${counted(page.misses, 'mistake')} to correct`}.
         </p>
         <MinutesAWeek weeks={page.weeks.slice(-6)} />
       </section>

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useCourse } from '../../../account/course'
 import { Check } from '../../../ui/Check'
 import { Loaded } from '../../../ui/states'
+import { counted } from '../../../ui/words'
 import { topicsQuery } from '../queries'
 
 /** Topics to choose from, by subject; those that are not taught yet cannot be chosen. */
@@ -36,9 +37,7 @@ export function TopicPicker({
                   >
                     {topic.title}
                     {topic.misses > 0 && (
-                      <span className="text-sm text-ink-2">
-                        {topic.misses} {topic.misses === 1 ? 'miss' : 'misses'}
-                      </span>
+                      <span className="text-sm text-ink-2">{counted(topic.misses, 'mistake')}</span>
                     )}
                   </Check>
                 ))}

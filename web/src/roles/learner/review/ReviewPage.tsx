@@ -69,7 +69,7 @@ function MissList({
       aria-label={t`Missed questions`}
       className={`bg-rail py-7 pl-5 @5xl:pl-8 ${narrowHidden ? 'hidden @4xl:block' : ''}`}
     >
-      <h1 className="pr-5 text-2xl">{t`${capital(counted(list.total, 'miss'))} to correct`}</h1>
+      <h1 className="pr-5 text-2xl">{t`${capital(counted(list.total, 'mistake'))} to correct`}</h1>
       <p className="mt-0.5 pr-5 text-sm text-ink-2">{t`The ones you felt surest about come first.`}</p>
       <p className="mt-3 flex flex-wrap gap-2 pr-5">
         <Link to={to('/revision')} className={buttonClass('plain')}>{t`What to study`}</Link>

@@ -30,7 +30,7 @@ export default function RevisionPage() {
           <h1 className="text-3xl">
             {plan.misses === 0
               ? t`No mistakes to study for`
-              : t`${plan.minutes} min of reading for ${counted(plan.misses, 'miss')}`}
+              : t`${plan.minutes} min of reading for ${counted(plan.misses, 'mistake')}`}
           </h1>
           <p className="mt-1 text-ink-2">{t`The section that helps with most mistakes comes first. “Studied” only takes it off this list. Two questions show whether it helped.`}</p>
           <ul className="mt-4">
@@ -70,7 +70,7 @@ function Section({ item }: { item: Item }) {
           </span>
         </h2>
         <p className="text-ink-2">
-          {capital(counted(item.answers.length, 'miss'))}: {item.answers.join('; ')}
+          {capital(counted(item.answers.length, 'mistake'))}: {item.answers.join('; ')}
         </p>
         <p className="text-sm text-ink-2">
           {item.studied

@@ -136,7 +136,7 @@ const chance = (topic: TopicLine) => Math.min(99, Math.round(100 * topic.reading
 
 function nextWords(topic: TopicLine): string {
   if (topic.state === 'not_yet') return t`not taught yet`
-  if (topic.misses > 0) return t`${counted(topic.misses, 'miss')} to correct`
+  if (topic.misses > 0) return t`${counted(topic.misses, 'mistake')} to correct`
   if (topic.state === 'check') return t`needs a check`
   if (topic.state === 'secure')
     return topic.recheck_at ? t`remembered, next check ${day(topic.recheck_at)}` : 'secure'
