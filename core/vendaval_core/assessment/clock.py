@@ -10,10 +10,17 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+# Fetching the questions costs a learner nothing: the clock starts when they are shown, at the
+# latest half a minute after they were sent, so that nobody reads them without a clock.
 LOADING = timedelta(seconds=30)
+# The page says every 15 s that it is open; three signs may be lost before it counts as left.
 SIGN_EACH = timedelta(seconds=15)
 ALIVE_FOR = timedelta(seconds=45)
+# What was typed in the last second is still on its way when time is up: a slow line is no
+# reason to lose it.
 SAVE_AFTER_END = timedelta(seconds=15)
+# In one sitting, leaving hands in. A connection that drops is not leaving: ten minutes are
+# enough to find another one, and too few to look everything up elsewhere (a judgement).
 BACK_WITHIN = timedelta(minutes=10)
 # A pause that nobody ends ends by itself, so that no attempt stays open for ever.
 MOST_PAUSED = timedelta(hours=24)

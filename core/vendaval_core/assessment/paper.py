@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from enum import StrEnum
 
+# Long enough to find the phone, too short for a link that was passed on to be of use.
 LINK_LASTS = timedelta(minutes=15)
 USUAL_MINUTES = 20
 MOST_MINUTES = 240

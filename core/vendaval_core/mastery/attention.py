@@ -16,6 +16,8 @@ from ..words import counted, in_words
 from .challenge import Challenge, challenge_words
 from .practice import LIKELY_ENOUGH, Coverage
 
+# Fewer answers than a target usually takes say nothing about being stuck; three points are
+# within the noise of a level.
 STUCK_ANSWERS = 12
 NO_RISE = 3.0
 LEFT_AFTER_DAYS = 2.0

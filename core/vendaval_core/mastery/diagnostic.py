@@ -21,8 +21,11 @@ from ..measure.selection import (
 from ..measure.stopping import TopicStatus, topic_status
 
 SUGGEST_STOP_SECONDS = 30 * 60
+# A forecast of the questions left holds while its topic has moved by less than this many
+# logits and had no more answers than this since: it is the costly part of a step.
 UNMOVED = 0.15
 MOST_SINCE = 2
+# Half the width of an 80 % interval in standard deviations.
 WIDE = 1.28
 TOGETHER = 0.5
 

@@ -15,7 +15,9 @@ from itertools import groupby
 RECHECK_GAIN = 0.25
 MEND_GAIN = 0.10
 READING_GAIN = 0.15
+# A second piece of the same kind is worth a little less: variety keeps people going.
 AGAIN = 0.75
+# Fewer are over before the topic is warm, more let nothing else into twenty minutes.
 BLOCK_QUESTIONS = 4
 LEAST_LEFT = 1.0
 

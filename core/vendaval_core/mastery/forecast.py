@@ -24,10 +24,13 @@ from ..measure.response import ResponseCurve
 from .practice import BEST_CHANCE, LIKELY_ENOUGH, STEADY_ENOUGH
 from .recheck import FIRST_AFTER_DAYS, GROWS, QUESTIONS
 
+# The chance of a target is then known within 7 points, which is what is shown.
 PATHS = 200
+# Questions in one sitting, as simulated learners have them.
 WITHOUT_A_BREAK = 12
 MOST_DAYS = 200
 PART_CREDIT_AS = 2.0
+# Of the logarithm of how fast people learn (a judgement, until it is measured per learner).
 RATE_SD = 0.3
 
 

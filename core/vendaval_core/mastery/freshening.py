@@ -7,6 +7,7 @@ from datetime import datetime, timedelta
 
 from ..measure.level import LevelReading
 
+# A level within 30 points still says which topics to practise; wider it does not.
 TOO_WIDE = 30.0
 AT_MOST_EVERY = timedelta(days=7)
 FEWEST, MOST = 10, 15

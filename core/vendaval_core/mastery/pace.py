@@ -15,6 +15,7 @@ from vendaval_core.language import gettext
 
 BEGINS_WITH = 10
 REMEMBERS = 50
+# Nobody is four times as slow at everything: more is a break.
 SLOWEST = 4.0
 
 

@@ -10,11 +10,19 @@ from vendaval_core.language import gettext
 
 from ..errors import NothingToAsk
 
+# Practice teaches most when about three in four come right; below 0.6 it discourages, above
+# 0.9 it only repeats (common practice, no published source).
 LOW_CHANCE, BEST_CHANCE, HIGH_CHANCE = 0.6, 0.75, 0.9
+# Found by trying rules on 300 simulated learners a crowd: looked at once, even 0.8 was true
+# in 83 of 100 calls; kept up for answers of weight three, 0.75 is true in 92
+# (docs/measurement.md, "Change").
 LIKELY_ENOUGH = 0.75
 STEADY_ENOUGH = 3.0
+# Below an even chance the page stops saying "met" without a word of doubt.
 TO_BE_CHECKED = 0.5
+# Once right may be remembered numbers; right with other numbers is the idea.
 RIGHT_VERSIONS = 2
+# One miss is a slip, two in a row are a sign (a judgement).
 MISSES_BEFORE_EASIER = 2
 MISSES_BEFORE_STUDY = 2
 

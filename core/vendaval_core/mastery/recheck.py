@@ -16,9 +16,13 @@ from ..words import counted, in_words
 from .practice import PracticeFamily
 
 FIRST_AFTER_DAYS = 7.0
+# What held for a week is likely to hold for two (expanding intervals, common practice).
 GROWS = 2.0
 QUESTIONS = 4
+# A little below what "met" asked for: four questions move a chance by more than that, and a
+# target that holds should not be lost to one slip.
 HELD_CHANCE = 0.7
+# Twelve questions are what fits into a quarter of an hour.
 MOST_TOPICS = 3
 LATE_DAYS = 14.0
 

@@ -16,6 +16,7 @@ from ..measure.personfit import PersonFit
 from ..measure.signals import Counted, Timed, fast_and_high, rapid_and_low, second_try_only
 from ..words import counted
 
+# First answers of a learner in a term, which is what one in a hundred is meant of.
 TERM_ANSWERS = 80
 FEWEST_FITTED, MISFIT = 20, -3.0
 

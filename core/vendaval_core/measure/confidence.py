@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 from vendaval_core.language import gettext
 
+# With fewer answers one lucky guess would make somebody "sure too often".
 FEW = 10
 CLOSE = 0.05
 

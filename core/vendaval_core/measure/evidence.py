@@ -5,10 +5,18 @@ from __future__ import annotations
 from enum import StrEnum
 
 SITTING_GAP_SECONDS = 30 * 60
+# Another version of the same idea in one sitting says half as much: what was seen minutes ago
+# is remembered. Counted in full, learners who repeat a few ideas were called at their target
+# too early (docs/measurement.md, "Met").
 SAME_FAMILY_WEIGHT = 0.5
+# Below a tenth of the usual time nobody has read the question: NT10, Wise and Ma 2012, who
+# hold it to ten seconds at the most.
 RAPID_SHARE = 0.1
 RAPID_MOST_SECONDS = 10.0
+# A browser says when it showed a question. Later than this it is not believed: who holds a
+# question back could make a miss look rapid, and lose nothing by it.
 SHOWN_WITHIN_SECONDS = 30.0
+# Help opened on a question is still in mind for its other versions on the same day.
 HELP_REMEMBERED_SECONDS = 24 * 3600.0
 
 

@@ -17,7 +17,9 @@ from ..errors import OutOfRange
 from .grid import THETA, Array, probabilities_above, quantile, quantiles
 from .response import ResponseCurve
 
+# Shown to people as "usually between": four in five.
 INTERVAL = (0.1, 0.9)
+# Wider than this a needle would claim what nobody knows: only the bar is shown.
 WIDEST_SHOWN = 40.0
 DEFAULT_TARGET = 80.0
 

@@ -19,6 +19,7 @@ from ..errors import OutOfRange
 from .grid import NODES, Array, moments
 from .sweeps import Gaussian, Joint, settled, tilted_weights
 
+# A pack that asks for more would let one answer decide about a topic, or about another one.
 MOST_SD = 1.5
 MOST_CORRELATION = 0.9
 

@@ -16,9 +16,13 @@ from .grid import NODES, THETA, Array
 from .posterior import Posterior
 from .response import ResponseCurve
 
+# Always the very best would give every learner of a level the same questions.
 NEAR_BEST = 0.9
+# A question that is swapped should cost the diagnostic little.
 SWAP_SHARE = 0.85
+# More of one topic in a row tires, and tells less.
 MOST_IN_A_ROW = 3
+# A topic that is settled still gains from questions elsewhere, and should not draw any.
 STOPPED_WEIGHT = 0.1
 SAMPLE = 40
 TINY = 1e-12

@@ -15,6 +15,7 @@ from scipy.linalg.lapack import dpotrf, dpotri
 
 from .grid import THETA, Array
 
+# What has not settled by then goes in a circle: it is done again, damped by a half.
 SWEEPS = 200
 DAMPING = 0.5
 TOLERANCE = 1e-5

@@ -16,6 +16,7 @@ from .located import PackProblem
 
 _HEADING = re.compile(r"^## +(?P<title>.+?) +\{#(?P<id>[a-z][a-z0-9-]*)\}\s*$")
 _DRAWING = re.compile(r"^!\[(?P<alt>[^\]]+)\]\((?P<name>[\w-]+\.(?:svg|yaml))\)\s*$")
+# Slow reading, as of something to be learnt (common practice, no published source).
 WORDS_PER_MINUTE = 150
 
 

@@ -20,6 +20,7 @@ from vendaval_core.mastery.set_work import Standing
 from .models import Task
 from .tasks import standings_of
 
+# "Due tomorrow" is said in the evening before, whatever the hour of the day it is due.
 AHEAD = timedelta(hours=30)
 A_NOTICE_LASTS = timedelta(days=2)
 

@@ -21,6 +21,7 @@ from vendaval.shared.acknowledged import Entry, entries, forget_old, missing_fro
 from vendaval.shared.errors import DomainError
 
 NAMED = "vendaval-%Y%m%dT%H%M%SZ"
+# A copy is as large as the database, and the database goes on growing beside it.
 FREE_BESIDE = 1.2
 
 

@@ -36,6 +36,7 @@ from .queries import faded_topics, freshening_under_way
 from .run import AheadNote, DiagnosticNote, StartDiagnosticIn
 
 LONG_PAUSE_SECONDS = 30 * 60
+# Longer at one question is a break, and no work.
 LONGEST_COUNTED_SECONDS = 600
 
 

@@ -18,6 +18,7 @@ from vendaval_core.mastery.aims import combined
 from .columns import AimsData, GroupSettings, OwnAimsData
 from .models import Enrolment, Group, GroupMember, GroupTutor, JoinCode
 
+# A code on the board should do for a week's lessons, and not for a year.
 CODE_LASTS = timedelta(days=7)
 
 

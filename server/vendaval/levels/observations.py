@@ -31,6 +31,7 @@ from .models import LevelRecord, Observation, TargetMet, Voided
 from .rebuild import entry_of
 from .settings import CHANGE
 
+# Smaller changes are noise, and not worth a row in the history of a level.
 LEVEL_MOVED = 1.0
 CHANCE_MOVED = 0.05
 

@@ -19,6 +19,7 @@ from vendaval_core.words import counted
 
 from .models import Digest, NotByMail, Notice, NoticeKind
 
+# Not 24 hours: a job that runs a minute earlier than yesterday would skip a day.
 A_DAY = timedelta(hours=23)
 MOST_LINES = 30
 

@@ -31,7 +31,9 @@ from .sessions import begin_session
 
 WINDOW = timedelta(minutes=5)
 MOST_HERE = 10
+# A whole classroom signs in from one address at the start of a lesson.
 MOST_FROM_ADDRESS = 60
+# Hashing a password is costly on purpose; who waits longer than this is asked to try again.
 HASH_WAIT_SECONDS = 2.0
 
 _waiting = threading.BoundedSemaphore(1)

@@ -18,6 +18,7 @@ from django.utils.translation import gettext
 
 from .errors import Conflict
 
+# Two who write at once take turns; six in a row lose only where something is stuck.
 ATTEMPTS = 6
 
 T = TypeVar("T")

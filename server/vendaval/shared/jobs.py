@@ -20,6 +20,7 @@ from django_tasks_db.models import DBTaskResult
 from . import clock
 from .models import Worker
 
+# A mail server that is down for an hour should cost no mail.
 WAITS = tuple(timedelta(seconds=s) for s in (10, 60, 300, 1800, 7200))
 # Workers give a sign of life every few seconds; one that is silent for so long was killed.
 SILENT_FOR = timedelta(seconds=45)

@@ -28,6 +28,7 @@ from vendaval_core.scoring.tries import QuestionState, first_tries_right
 
 from .models import Closing, Mark, Presentation, Purpose, Run, Try, TryKind
 
+# Before that many answers the author's guess of the time is better than their mean.
 FEWEST_TIMED = 30
 
 

@@ -20,10 +20,13 @@ from vendaval_core.language import gettext
 
 LONGEST = 200
 DEEPEST = 24
+# Powers and digits grow when brackets are multiplied out; within these limits the worker
+# answers well inside its time.
 LARGEST_POWER = 12
 LARGEST_DIGITS = 9
 LARGEST_BITS = 2000
 MOST_TERMS = 400
+# Where two formulas are compared as numbers first: no roots of common formulas lie there.
 POINTS = (Fraction(3, 7), Fraction(11, 5), Fraction(-5, 3), Fraction(17, 13))
 # Not worked out while reading: sympy asks a lot about the sign of what is inside.
 FUNCTIONS: dict[str, Callable[[Any], Any]] = {

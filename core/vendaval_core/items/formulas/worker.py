@@ -16,6 +16,7 @@ from vendaval_core.language import gettext
 MEMORY_BYTES = 1 << 30
 PROCESSOR_SECONDS = 3
 LOOK_SECONDS = 0.5
+# Answers that wait for no algebra come first.
 NICENESS = 10
 
 

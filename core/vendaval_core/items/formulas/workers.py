@@ -30,9 +30,13 @@ from vendaval_core.language import gettext
 LIMIT_SECONDS = 2.0
 # A check of a course runs on a machine that is busy with others and has no learner waiting.
 INSISTING_SECONDS = 60.0
+# Loading the algebra library takes seconds, and many times that on a busy machine.
 START_SECONDS = 30.0
 GENTLE_START_SECONDS = 180.0
+# One for each process of the application is enough: formulas are few, and answered from memory.
 WORKERS = 1
+# One may wait while one is worked out; who comes third is asked to send again, so that no
+# thread of the server is held.
 MOST_WAITING = 1
 WAIT_SECONDS = 2.0
 REMEMBERED = 2048

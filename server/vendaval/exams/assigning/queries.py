@@ -15,6 +15,7 @@ from vendaval_core.assessment.points import kept_score, shown
 from ..models import Assignment, Attempt
 from .schemas import GroupTestOut, GroupTestsOut, StateCountsOut
 
+# A learner who did nothing for an hour has left, whatever their browser says.
 LEFT_AFTER = timedelta(hours=1)
 
 
