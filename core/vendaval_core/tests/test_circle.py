@@ -100,10 +100,10 @@ class PaceTests(unittest.TestCase):
         for _ in range(80):
             pace = pace.after(90, 60)
         self.assertAlmostEqual(pace.ratio, 1.5, delta=0.06)
-        self.assertIn("longer", pace.words())
+        self.assertIn("more time", pace.words())
         once = pace.after(3600, 60)
         self.assertLess(once.ratio / pace.ratio, SLOWEST ** (1 / 60) + 1e-9, "a walk to the kettle")
-        self.assertEqual(Pace().words(), "the usual time for these questions")
+        self.assertEqual(Pace().words(), "what these questions usually take")
 
     @given(st.lists(st.tuples(st.floats(0.5, 4000), st.floats(5, 300)), max_size=40))
     def test_it_stays_between_a_quarter_and_four(self, answers: list[tuple[float, float]]) -> None:

@@ -66,7 +66,7 @@ def _rows(course: Course) -> QuerySet[Test]:
         Test.objects.filter(course=course, mirror_of=None)
         .select_related("author")
         .annotate(
-            given=Count("assignments", filter=Q(assignments__taken_back_at=None), distinct=True),
+            given=Count("assignments", filter=Q(assignments__withdrawn_at=None), distinct=True),
             begun=Count("attempts__enrolment", filter=real, distinct=True),
         )
         .order_by("-pk")

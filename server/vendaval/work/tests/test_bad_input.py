@@ -112,7 +112,7 @@ class BadInputTests(CourseTestCase):
         part = question["parts"][0]["id"]
         for typed, said in (
             ("about 4", "doesn't start with a number"),
-            ("4 kn", "wanted in m"),
+            ("4 kn", "Write the answer in m"),
             ("", ""),
         ):
             reply = self.answer(question["id"], {part: typed})
