@@ -197,7 +197,7 @@ class ExamTests(SittingTestCase):
         learner.get_by_role("link", name="Tides, a first look").click()
         expect(learner.get_by_role("button", name="Start the test")).to_be_visible()
         expect(learner.get_by_role("heading", name="Study first")).to_be_visible()
-        self.assert_accessible("a test's own page", learner)
+        self.assert_accessible("a test’s own page", learner)
 
         page.get_by_role("link", name="Tides, a first look", exact=True).click()
         page.get_by_role("button", name="Extra time for Rita Calado").click()

@@ -42,7 +42,7 @@ class PaperPagesTests(SittingTestCase):
         sent = time.monotonic()
         expect(page.get_by_role("heading", name="One page in")).to_be_visible()
         self.assertLess(time.monotonic() - sent, 3, "it appears here within three seconds")
-        self.assert_accessible("the phone's page", phone)
+        self.assert_accessible("the phone’s page", phone)
         answers = page.get_by_label("Page 1 answers 2")
         expect(answers).to_be_checked()
 
@@ -53,7 +53,7 @@ class PaperPagesTests(SittingTestCase):
         page.get_by_label("Files with pages").set_input_files(
             {"name": "no.jpg", "mimeType": "image/jpeg", "buffer": b"not a picture"}
         )
-        expect(page.get_by_text("We can't read this file.")).to_be_visible()
+        expect(page.get_by_text("We can’t read this file.")).to_be_visible()
         self.errors = [one for one in self.errors if "422" not in one]
         page.get_by_role("button", name="Move page 2 forward").click()
         expect(page.get_by_label("Page 2 answers 2")).to_be_checked()

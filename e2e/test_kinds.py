@@ -36,7 +36,7 @@ class KindsTestCase(BrowserTestCase):
                 give(part, group)
             check = section.get_by_role("button", name=f"Check: {version.title}")
             self.press_check(check)
-            expect(section.get_by_text("That's right. (Nothing counts here.)")).to_be_visible()
+            expect(section.get_by_text("That’s right. (Nothing counts here.)")).to_be_visible()
 
     def groups(self, section: Locator, version: Version) -> list[Locator]:
         """The part of the page that answers each part."""

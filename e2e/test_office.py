@@ -48,7 +48,7 @@ class OfficeTests(BrowserTestCase):
         desk = self.desk
         self.enter(desk, self.office, "/office")
         expect(desk.get_by_role("heading", name="Nothing to do right now")).to_be_visible()
-        self.assert_accessible("the office's now", desk)
+        self.assert_accessible("the office’s now", desk)
         desk.get_by_role("link", name="Invite a person").click()
         desk.get_by_label("Display name").fill("Duarte Lopo")
         desk.get_by_label("Mail address", exact=True).fill("duarte@lopo.example")
@@ -113,7 +113,7 @@ class OfficeTests(BrowserTestCase):
         choose(wrong)
         said = desk.get_by_role("main").get_by_role("status")
         expect(said).to_contain_text("One row of 2 can’t be imported")
-        expect(desk.get_by_text("We can't find a group called “Friday”.")).to_be_visible()
+        expect(desk.get_by_text("We can’t find a group called “Friday”.")).to_be_visible()
         expect(desk.get_by_role("button", name="Import")).to_have_count(0)
         self.assert_accessible("a list with faults", desk)
         choose(wrong.replace("Friday", "tuesday evening"))

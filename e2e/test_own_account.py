@@ -64,7 +64,7 @@ class OwnAccountTests(BrowserTestCase):
         section.get_by_label("New mail address").fill("new@x.example")
         section.get_by_label("Current password").fill("a guess")
         section.get_by_role("button", name="Send the link").click()
-        expect(section.get_by_role("alert")).to_have_text("That isn't your password.")
+        expect(section.get_by_role("alert")).to_have_text("That isn’t your password.")
         self.errors.clear()
         section.get_by_label("Current password").fill(NEW)
         section.get_by_role("button", name="Send the link").click()

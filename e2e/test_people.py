@@ -92,7 +92,7 @@ class PeopleTests(BrowserTestCase):
         tutor.get_by_role("link", name="Group settings").click()
         tutor.get_by_label("Clearance windows", exact=True).uncheck()
         tutor.get_by_label("Target in Tidal terms").fill("70")
-        self.assert_accessible("a group's settings", tutor)
+        self.assert_accessible("a group’s settings", tutor)
         tutor.get_by_role("button", name="Save settings").click()
         expect(tutor.get_by_text("Saved for every member.")).to_be_visible()
         self.page.goto(self.address("/topics"))
@@ -101,7 +101,7 @@ class PeopleTests(BrowserTestCase):
         expect(bar).to_be_visible()
         tutor.goto(f"{self.live_server_url}/tutor/groups/{self.group.pk}")
         expect(tutor.get_by_role("link", name="Rita Calado", exact=True)).to_be_visible()
-        expect(tutor.get_by_text("hasn't started")).to_be_visible()
+        expect(tutor.get_by_text("hasn’t started")).to_be_visible()
 
     def test_a_guardian_reads_and_can_change_nothing(self) -> None:
         self.sign_in()

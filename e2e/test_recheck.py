@@ -52,7 +52,7 @@ class RecheckTests(BrowserTestCase):
                 self.go_on()
         feedback = self.page.get_by_role("region", name="Feedback")
         expect(
-            feedback.get_by_text("Tidal terms: you still know it, so it's secure")
+            feedback.get_by_text("Tidal terms: you still know it, so it’s secure")
         ).to_be_visible()
         self.page.get_by_role("button", name="See your results").click()
         expect(self.page.get_by_role("heading", name="One target remembered, of 1")).to_be_visible()

@@ -35,7 +35,7 @@ class StoryTests(WholeCourseTestCase):
         before = bar.get_attribute("aria-label")
         page.get_by_role("button", name="I haven’t been taught this").click()
         expect(
-            page.get_by_role("heading", name="Saved: you haven't been taught this yet.")
+            page.get_by_role("heading", name="Saved: you haven’t been taught this yet.")
         ).to_be_focused()
         page.get_by_role("button", name="Undo").click()
         expect(page.get_by_role("region", name="Feedback")).to_have_count(0)
@@ -51,7 +51,7 @@ class StoryTests(WholeCourseTestCase):
         self.assert_accessible("Diagnostic, answered")
         self.go_on()
         self.give(right=True)
-        expect(page.get_by_role("heading", name="That's right.")).to_be_focused()
+        expect(page.get_by_role("heading", name="That’s right.")).to_be_focused()
         self.go_on()
         expect(bar).not_to_have_attribute("aria-label", before or "")
         self.leave_and_resume()
@@ -129,10 +129,10 @@ class StoryTests(WholeCourseTestCase):
         for _ in range(30):
             self.clock.forward(minutes=40)
             self.give(right=True)
-            if page.get_by_text("You've reached the target for tidal terms").count():
+            if page.get_by_text("You’ve reached the target for tidal terms").count():
                 break
             self.go_on()
-        expect(page.get_by_text("You've reached the target for tidal terms")).to_be_visible()
+        expect(page.get_by_text("You’ve reached the target for tidal terms")).to_be_visible()
         self.assertEqual(TargetMet.objects.get().topic.key, "tidal-terms")
         self.assert_accessible("Target reached")
         page.get_by_role("button", name="Finish here").click()
@@ -228,11 +228,11 @@ class KeyboardTests(WholeCourseTestCase):
             expect(page.get_by_role("region", name="Feedback")).to_have_count(0)
         self.press("Escape", "y")
         why = page.get_by_role("dialog", name="Why this question")
-        expect(why.get_by_text("of what we don't know yet")).to_be_visible()
+        expect(why.get_by_text("of what we don’t know yet")).to_be_visible()
         self.press("Escape")
         self.press("Escape", "t")
         expect(
-            page.get_by_role("heading", name="Saved: you haven't been taught this yet.")
+            page.get_by_role("heading", name="Saved: you haven’t been taught this yet.")
         ).to_be_focused()
         self.press("]")
         expect(page.get_by_role("region", name="Feedback")).to_have_count(0)

@@ -59,7 +59,7 @@ class TouchTests(BrowserTestCase):
 
     def check(self, section: Locator, title: str) -> None:
         section.get_by_role("button", name=f"Check: {title}").tap()
-        expect(section.get_by_text("That's right. (Nothing counts here.)")).to_be_visible()
+        expect(section.get_by_text("That’s right. (Nothing counts here.)")).to_be_visible()
 
     def test_an_arrow_is_drawn_and_drawn_out_further(self) -> None:
         section, place = self.grid("An arrow to draw", "19-arrow")

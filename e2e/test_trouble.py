@@ -30,7 +30,7 @@ class TroubleTests(WholeCourseTestCase):
         expect(self.page.get_by_text("Not sent yet: you are offline.")).to_be_visible()
         self.assertEqual(Try.objects.count(), 0)
         self.page.context.set_offline(False)
-        expect(self.page.get_by_role("heading", name="That's right.")).to_be_visible(timeout=9000)
+        expect(self.page.get_by_role("heading", name="That’s right.")).to_be_visible(timeout=9000)
         self.assertEqual(Try.objects.count(), 1)
 
     def test_a_reply_that_got_lost_is_asked_for_again_with_the_same_key(self) -> None:
@@ -47,7 +47,7 @@ class TroubleTests(WholeCourseTestCase):
         self.page.route("**/questions/*/answer", lose_first)
         self.fill(right=True)
         self.page.get_by_role("button", name="Send answer").click()
-        expect(self.page.get_by_role("heading", name="That's right.")).to_be_visible(timeout=9000)
+        expect(self.page.get_by_role("heading", name="That’s right.")).to_be_visible(timeout=9000)
         self.assertEqual((len(lost), Try.objects.count()), (1, 1))
         self.errors = [e for e in self.errors if "ERR_FAILED" not in e]
 
@@ -76,7 +76,7 @@ class TroubleTests(WholeCourseTestCase):
         expect(page.get_by_text("Not sent yet: you are offline.")).to_be_visible()
         self.clock.forward(minutes=1)
         page.context.set_offline(False)
-        right = page.get_by_role("heading", name="That's right.")
+        right = page.get_by_role("heading", name="That’s right.")
         expect(right).to_be_visible(timeout=9000)
         self.assertEqual(Try.objects.count(), 1, "what was put in before the reload went once")
         page.reload()
@@ -102,10 +102,10 @@ class TroubleTests(WholeCourseTestCase):
         field = self.page.get_by_role("textbox", name="Your answer in metres")
         self.think()
         for typed, said in (
-            ("three", "doesn't start with a number"),
+            ("three", "doesn’t start with a number"),
             ("3 knots", "Write the answer in m,"),
             ("1,000.5", "without spaces or commas"),
-            ("", "You haven't answered yet."),
+            ("", "You haven’t answered yet."),
         ):
             field.fill(typed)
             self.page.get_by_role("button", name="Send answer").click()
@@ -114,7 +114,7 @@ class TroubleTests(WholeCourseTestCase):
         right = self.answers(right=True)[0][2].replace(".", ",")
         field.fill(right)
         self.page.get_by_role("button", name="Send answer").click()
-        expect(self.page.get_by_role("heading", name="That's right.")).to_be_visible()
+        expect(self.page.get_by_role("heading", name="That’s right.")).to_be_visible()
 
     def test_a_question_answered_in_another_tab_is_not_answered_twice(self) -> None:
         self.begin()

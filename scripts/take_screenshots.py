@@ -116,7 +116,7 @@ def views(browser: Browser) -> None:
     shoot(tutor, "set-work")
     tutor.get_by_role("link", name="Marking").first.click()
     tutor.get_by_role("link", name="Passage planning").first.click()
-    tutor.get_by_role("link", name="The crew's briefing").click()
+    tutor.get_by_role("link", name="The crew’s briefing").click()
     tutor.get_by_text("Answer 1 of").wait_for()
     for key in ("1", "2"):
         tutor.keyboard.press(key)

@@ -89,7 +89,7 @@ def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iter
             (
                 gettext(
                     "{whole} minutes in total. Each section has its own time. When it is up, "
-                    "the next section starts and you can't go back."
+                    "the next section starts and you can’t go back."
                 ).format(whole=whole)
             ),
         )
@@ -157,7 +157,7 @@ def _attempts(rules: Rules) -> Iterator[Pair]:
 def _way(rules: Rules) -> Iterator[Pair]:
     yield (
         "Order",
-        gettext("Forward only: you can't go back to a question.")
+        gettext("Forward only: you can’t go back to a question.")
         if rules.linear
         else gettext("Any order, and you can change answers until you hand in."),
     )
@@ -177,7 +177,7 @@ def _way(rules: Rules) -> Iterator[Pair]:
     elif rules.individual:
         yield (
             "Tries",
-            gettext("One for each question. You can't change an answer after sending it."),
+            gettext("One for each question. You can’t change an answer after sending it."),
         )
 
 
@@ -190,7 +190,7 @@ def _points(rules: Rules) -> Iterator[Pair]:
         gettext("Wrong answers"),
         (
             gettext(
-                "A wrong choice costs {off_wrong} of the question's points. An empty answer "
+                "A wrong choice costs {off_wrong} of the question’s points. An empty answer "
                 "costs nothing. Answer when you are more than {percent}% sure."
             ).format(off_wrong=rules.off_wrong, percent=percent)
         ),
@@ -215,7 +215,7 @@ def _told(rules: Rules) -> Iterator[Pair]:
         grouped.setdefault(at, []).append(what)
     for at, whats in grouped.items():
         start = ", ".join(whats)
-        yield gettext("What you'll see"), f"{start[:1].upper()}{start[1:]}: {gettext(TOLD[at])}."
+        yield gettext("What you’ll see"), f"{start[:1].upper()}{start[1:]}: {gettext(TOLD[at])}."
 
 
 def _materials(rules: Rules) -> Iterator[Pair]:

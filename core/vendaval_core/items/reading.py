@@ -51,14 +51,14 @@ def _as_number(plain: str) -> tuple[float, int, str] | Unreadable:
     if fraction is not None:
         sign, whole, top, bottom = fraction.groups()
         if int(bottom) == 0:
-            return Unreadable(gettext("The bottom of a fraction can't be 0."))
+            return Unreadable(gettext("The bottom of a fraction can’t be 0."))
         value = int(whole or 0) + int(top) / int(bottom)
         return (-value if sign == "-" else value), 9, plain[fraction.end() :].strip()
     match = _NUMBER.match(plain)
     if match is None:
         return Unreadable(
             gettext(
-                "“{plain}” doesn't start with a number. Write only the number, such as 2."
+                "“{plain}” doesn’t start with a number. Write only the number, such as 2."
             ).format(plain=plain[:40])
         )
     digits = match.group().replace(",", ".")
@@ -84,7 +84,7 @@ def read_number(
         return Unreadable(gettext("That is too long to be a number."))
     plain = _plain(text)
     if not plain:
-        return Unreadable(gettext("You haven't typed anything yet."))
+        return Unreadable(gettext("You haven’t typed anything yet."))
     if angle:
         degrees = _ANGLE.fullmatch(plain)
         if degrees is not None:
@@ -101,7 +101,7 @@ def read_number(
     value, decimals, rest = read
     if rest[:1].isdigit() or rest[:1] in {".", ","}:
         return Unreadable(
-            gettext("“{plain}” isn't one number. Write it without spaces or commas.").format(
+            gettext("“{plain}” isn’t one number. Write it without spaces or commas.").format(
                 plain=plain[:40]
             )
         )
@@ -136,16 +136,16 @@ def read_time(text: str) -> int | Unreadable:
     """Time of day in minutes after midnight, from 09:10, 9.10, 9h10 or 0910."""
     plain = _plain(text)[:LONGEST].lower()
     if not plain:
-        return Unreadable(gettext("You haven't typed anything yet."))
+        return Unreadable(gettext("You haven’t typed anything yet."))
     match = _TIME.fullmatch(plain)
     if match is None:
         return Unreadable(
-            gettext("“{plain}” isn't a time. Write it like this: 09:10.").format(plain=plain[:40])
+            gettext("“{plain}” isn’t a time. Write it like this: 09:10.").format(plain=plain[:40])
         )
     hour, minute = (int(group) for group in match.groups() if group is not None)
     if hour > 23 or minute > 59:
         return Unreadable(
-            gettext("“{plain}” isn't a time of day. Hours go up to 23, minutes up to 59.").format(
+            gettext("“{plain}” isn’t a time of day. Hours go up to 23, minutes up to 59.").format(
                 plain=plain
             )
         )
@@ -172,7 +172,7 @@ def read_text(text: str, *, case: bool = False, accents: bool = False) -> str | 
             gettext("That is too long. Use at most {longest} characters.").format(longest=LONGEST)
         )
     return folded(text, case=case, accents=accents) or Unreadable(
-        gettext("You haven't typed anything yet.")
+        gettext("You haven’t typed anything yet.")
     )
 
 

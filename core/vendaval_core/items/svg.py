@@ -108,7 +108,7 @@ def svg_faults(text: str) -> Iterator[str]:
             elif _LINK.search(value):
                 yield gettext("{attribute} points outside the figure").format(attribute=attribute)
     if _name(root) != "svg":
-        yield f"<{_name(root)}> isn't a figure"
+        yield f"<{_name(root)}> isn’t a figure"
     if "viewBox" not in root.attrib:
         yield gettext("has no viewBox")
 
@@ -129,7 +129,7 @@ def _parsed(text: str) -> Element | str:
     try:
         root: Element = fromstring(text, forbid_dtd=True)
     except (ParseError, DefusedXmlException, ValueError) as error:
-        return f"isn't well-formed SVG: {error}"
+        return f"isn’t well-formed SVG: {error}"
     return root
 
 

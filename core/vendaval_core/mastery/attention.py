@@ -86,7 +86,7 @@ def attention(look: LearnerLook) -> tuple[Attention, str]:
     """What is most worth knowing of a learner, and in words."""
     stuck = [topic for topic in look.topics if topic.stuck]
     if not look.answers and look.left is None:
-        return Attention.NOT_BEGUN, "hasn't started"
+        return Attention.NOT_BEGUN, "hasn’t started"
     if stuck:
         first = stuck[0]
         rise = (
@@ -109,7 +109,7 @@ def attention(look: LearnerLook) -> tuple[Attention, str]:
     if look.days_away is not None and look.days_away >= AWAY_AFTER_DAYS:
         return (
             Attention.AWAY,
-            gettext("hasn't answered anything for {days}").format(
+            gettext("hasn’t answered anything for {days}").format(
                 days=counted(round(look.days_away), "day")
             ),
         )

@@ -50,7 +50,7 @@ def how_to_help(home: AtHome) -> tuple[str, str]:
 def _ask(home: AtHome) -> str:
     if home.days_away is None:
         return gettext(
-            "{home} hasn't started. Sit with them for the first diagnostic, and let them answer."
+            "{home} hasn’t started. Sit with them for the first diagnostic, and let them answer."
         ).format(home=home.name)
     if home.late:
         what = some_of([f"“{title}”" for title in home.late])
@@ -60,7 +60,7 @@ def _ask(home: AtHome) -> str:
     if home.days_away >= AWAY_DAYS:
         away = counted(round(home.days_away), "day")
         return gettext(
-            "They haven't answered anything for {away}. Agree on 20 minutes at a fixed time."
+            "They haven’t answered anything for {away}. Agree on 20 minutes at a fixed time."
         ).format(away=away)
     if home.due is not None:
         title, when = home.due
@@ -90,7 +90,7 @@ def _show(home: AtHome) -> str:
         return gettext(
             "{weakest} is furthest from its target. Read its study page together."
         ).format(weakest=home.weakest)
-    return gettext("We don't know their level yet. A 20-minute diagnostic will show it.")
+    return gettext("We don’t know their level yet. A 20-minute diagnostic will show it.")
 
 
 def _at_target(met: Sequence[str]) -> str:

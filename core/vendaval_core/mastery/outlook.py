@@ -64,14 +64,14 @@ def outlook_sentence(found: Outlook, now: LevelReading) -> str:
     """How far the level is from being settled."""
     if found.questions == 0:
         if not now.known:
-            return gettext("More of these questions won't make it much clearer.")
+            return gettext("More of these questions won’t make it much clearer.")
         if now.chance <= 1 - CLEAR_CHANCE:
             return gettext(
-                "We're sure for now: you're below the target. Learning will move you up."
+                "We’re sure for now: you’re below the target. Learning will move you up."
             )
         if now.chance >= CLEAR_CHANCE:
-            return gettext("We're sure: you're at the target.")
+            return gettext("We’re sure: you’re at the target.")
         return gettext("We know this level well enough.")
-    return gettext("After about {more_answers} we'll know your level well.").format(
+    return gettext("After about {more_answers} we’ll know your level well.").format(
         more_answers=counted(found.questions, "more answer")
     )

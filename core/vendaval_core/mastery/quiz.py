@@ -1,4 +1,4 @@
-"""A self-made quiz: what everybody must manage, mixed with what this learner finds hardest."""
+"""A self-made quiz: essential questions, mixed with what this learner finds hardest."""
 
 from __future__ import annotations
 

@@ -62,7 +62,7 @@ def recheck_reason(titles: Sequence[str], days: Sequence[float]) -> str:
         )
     late = ""
     if longest >= LATE_DAYS + FIRST_AFTER_DAYS:
-        late = gettext(" We're less sure by now than the bars show.")
+        late = gettext(" We’re less sure by now than the bars show.")
     questions = in_words(QUESTIONS * len(titles)).capitalize()
     holds = "it" if len(titles) == 1 else "them"
     return gettext(
@@ -74,9 +74,9 @@ def verdict_words(title: str, held: bool, days: float) -> str:
     """What is said of a topic after its recheck. days: to the next one."""
     if held:
         return gettext(
-            "{title}: you still know it, so it's secure. The next check is in {days} days."
+            "{title}: you still know it, so it’s secure. The next check is in {days} days."
         ).format(title=title, days=round(days))
     return gettext(
-        "{title}: you've forgotten some of it, so you're probably below the target now. "
+        "{title}: you’ve forgotten some of it, so you’re probably below the target now. "
         "Practise it again."
     ).format(title=title)

@@ -139,7 +139,7 @@ def ask_misfit(fit: PersonFit | None) -> Asking | None:
         ),
         (
             gettext("they learnt the topic in between"),
-            gettext("they didn't understand how the question was asked"),
+            gettext("they didn’t understand how the question was asked"),
         ),
     )
 
@@ -156,14 +156,14 @@ def ask_same(pair: SamePair, test: str) -> Asking:
         ),
         gettext(
             "{matches} of {of} answers are the same, {count} of them the same wrong ones (ω = "
-            "{omega:.1f}). By chance some pair of the group has so many in {chance:.1f} of "
-            "100 tests."
+            "{omega:.1f}). By chance, a group has such a pair in "
+            "about 1 of {tests:,} tests."
         ).format(
             matches=pair.matches,
             of=pair.of,
             count=len(pair.wrong),
             omega=pair.omega,
-            chance=max(0.1, 100 * pair.chance),
+            tests=min(1000, round(1 / max(pair.chance, 1e-9))),
         ),
         (
             gettext("they learnt it together, with the same mistake"),

@@ -14,7 +14,7 @@ def practice_reason(standing: TopicStanding) -> str:
     reading = standing.reading
     if reading.known:
         level, target = round(reading.level), round(reading.target)
-        start = gettext("You're probably at {level}. The target is {target}.").format(
+        start = gettext("You’re probably at {level}. The target is {target}.").format(
             level=level, target=target
         )
     else:
@@ -34,7 +34,7 @@ def _strongest_term(standing: TopicStanding) -> str:
         missed = counted(standing.misses, "missed question")
         return gettext("You have {missed} to correct here.").format(missed=missed)
     if standing.waiting_for:
-        return gettext("It builds on {waiting_for}, where you're not at the target yet.").format(
+        return gettext("It builds on {waiting_for}, where you’re not at the target yet.").format(
             waiting_for=standing.waiting_for[0].lower()
         )
     return sentence_of_share(cover.covered, cover.essential, "idea", "covered")
@@ -69,8 +69,8 @@ def still_wanted(chance: float, steady: float, cover: Coverage) -> str | None:
 def unknown_reason(unknown: int, topics: int) -> str:
     """Why to take a diagnostic: how many of a subject's topics have no level yet."""
     if unknown == topics:
-        return gettext("You haven't answered anything here yet, so we can't show a level.")
-    return gettext("We don't know your level yet in {unknown} of its {topics} topics.").format(
+        return gettext("You haven’t answered anything here yet, so we can’t show a level.")
+    return gettext("We don’t know your level yet in {unknown} of its {topics} topics.").format(
         unknown=in_words(unknown), topics=in_words(topics)
     )
 

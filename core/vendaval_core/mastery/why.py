@@ -20,7 +20,7 @@ def _diagnostic(terms: Mapping[str, Any], topic: str) -> list[str]:
     if share is not None:
         found.append(
             gettext(
-                "We expect the answer to remove {share:.1f}% of what we don't know yet about "
+                "We expect the answer to remove {share:.1f}% of what we don’t know yet about "
                 "these topics."
             ).format(share=share)
         )

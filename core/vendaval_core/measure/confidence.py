@@ -74,8 +74,8 @@ def calibration_sentence(found: Calibration) -> str:
     """What it means for the learner, in one sentence."""
     if found.answers < FEW:
         return gettext(
-            "Say how sure you are on {few} more answers. Then you'll see here how often "
-            "you're right."
+            "Say how sure you are on {few} more answers. Then you’ll see here how often "
+            "you’re right."
         ).format(few=FEW - found.answers)
     surest = found.steps[-1]
     told = gettext("When you said {said}%, you were right {right} times in 100").format(
@@ -84,7 +84,7 @@ def calibration_sentence(found: Calibration) -> str:
     if abs(found.bias) <= CLOSE:
         return gettext("{told}. You judge yourself well.").format(told=told)
     if found.bias > 0:
-        return gettext("{told}. You're often too sure, so check once more before you send.").format(
+        return gettext("{told}. You’re often too sure, so check once more before you send.").format(
             told=told
         )
     return gettext("{told}. You know more than you think.").format(told=told)

@@ -42,7 +42,7 @@ def _part_faults(key: Key) -> Iterator[str]:
             right=examples.right, says=right.says
         )
     if key.mark(examples.wrong).verdict not in {Verdict.WRONG, Verdict.PARTLY}:
-        yield gettext("an answer far off isn't marked wrong")
+        yield gettext("an answer far off isn’t marked wrong")
 
 
 def picture_faults(picture: Picture | None) -> Iterator[str]:
@@ -65,7 +65,7 @@ def _figures(version: Version) -> Iterator[tuple[str, Picture | None]]:
 def _moving_faults(version: Version) -> Iterator[tuple[str, str]]:
     for key in version.parts:
         if key.figure is not None and key.figure.frames:
-            yield f"parts.{key.id}", gettext("a figure that is answered on can't move")
+            yield f"parts.{key.id}", gettext("a figure that is answered on can’t move")
 
 
 def _whole_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]:
@@ -81,7 +81,7 @@ def _whole_faults(family: Family, version: Version) -> Iterator[tuple[str, str]]
     if strange := set(version.sound) - BLASTS:
         yield (
             "sound",
-            gettext("“{strange}” isn't one of {blasts}").format(
+            gettext("“{strange}” isn’t one of {blasts}").format(
                 strange=min(strange), blasts=", ".join(sorted(BLASTS))
             ),
         )

@@ -81,7 +81,7 @@ class _StrictLoader(yaml.SafeLoader):
         if self.check_event(yaml.AliasEvent):
             event = self.peek_event()  # type: ignore[no-untyped-call]
             raise yaml.composer.ComposerError(
-                None, None, f"aliases (*{event.anchor}) aren't supported", event.start_mark
+                None, None, f"aliases (*{event.anchor}) aren’t supported", event.start_mark
             )
         return super().compose_node(parent, index)
 
@@ -106,7 +106,11 @@ def read_utf8(path: Path, file: str) -> str | PackProblem:
                 gettext("is larger than {most_bytes} bytes").format(most_bytes=MOST_BYTES),
             )
         return path.read_text(encoding="utf-8")
-    except (OSError, UnicodeDecodeError) as error:
+    except UnicodeDecodeError as error:
+        return PackProblem(
+            file, 1, "(file)", gettext("byte {at} is not UTF-8 text").format(at=error.start + 1)
+        )
+    except OSError as error:
         return PackProblem(file, 1, "(file)", str(error))
 
 
@@ -124,7 +128,7 @@ def read_yaml(path: Path, file: str) -> LocatedYaml | PackProblem:
     except (yaml.YAMLError, ValueError, RecursionError) as error:
         return PackProblem(file, 1, "(yaml)", str(error))
     if root is None or not isinstance(data, dict):
-        return PackProblem(file, 1, gettext("(whole file)"), gettext("isn't a mapping of fields"))
+        return PackProblem(file, 1, gettext("(whole file)"), gettext("isn’t a mapping of fields"))
     return LocatedYaml(file, data, root)
 
 

@@ -274,7 +274,7 @@ def _read_pack(root: Path, progress: Callable[[str], None], versions: bool) -> P
     )
     for name in folders - set(topics):
         problems.append(
-            PackProblem(f"topics/{name}", 1, "(folder)", gettext("isn't a topic in course.yaml"))
+            PackProblem(f"topics/{name}", 1, "(folder)", gettext("isn’t a topic in course.yaml"))
         )
     if problems:
         raise PackInvalid(problems)

@@ -28,7 +28,7 @@ def not_taught_feedback() -> Feedback:
     """What is said to "we haven't been taught this"."""
     return Feedback(
         "not_taught",
-        gettext("Saved: you haven't been taught this yet."),
+        gettext("Saved: you haven’t been taught this yet."),
         gettext("We count it as “not learnt yet”. It does you no harm. Read its study page first."),
     )
 
@@ -65,7 +65,7 @@ def feedback_for(submission: Submission, answers: Mapping[str, str], reveal: boo
         detail = "" if all_right else gettext("Now answer the rest of the question.")
         if len(results) == 1:
             detail = submission.marks[tried[0]].says or detail
-        return Feedback("right", gettext("That's right."), detail)
+        return Feedback("right", gettext("That’s right."), detail)
     any_points = any(p.marked and any(p.shares) for p in submission.after.parts.values())
     verdict: Verdict = "partly" if any_points else "wrong"
     if not reveal:
@@ -109,13 +109,13 @@ def _not_counted(submission: Submission) -> Feedback:
     if unreadable:
         why = submission.marks[unreadable[0]].says if len(results) == 1 else None
         detail = (
-            gettext("{why} We didn't count a try.").format(why=why)
+            gettext("{why} We didn’t count a try.").format(why=why)
             if why
-            else gettext("We didn't count a try.")
+            else gettext("We didn’t count a try.")
         )
-        return Feedback("not_counted", gettext("We couldn't read that."), detail)
+        return Feedback("not_counted", gettext("We couldn’t read that."), detail)
     if PartResult.UNCHANGED in results.values():
-        detail = gettext("You already sent that answer, so we didn't count a try. Change it first.")
+        detail = gettext("You already sent that answer, so we didn’t count a try. Change it first.")
         return Feedback("not_counted", gettext("Nothing has changed."), detail)
     if PartResult.HELD in results.values():
         return Feedback(
@@ -124,7 +124,7 @@ def _not_counted(submission: Submission) -> Feedback:
             gettext("Answer every part, then send your answer."),
         )
     return Feedback(
-        "not_counted", gettext("You haven't answered yet."), gettext("We didn't count a try.")
+        "not_counted", gettext("You haven’t answered yet."), gettext("We didn’t count a try.")
     )
 
 
@@ -133,21 +133,21 @@ def rehearsal_sentence(submission: Submission) -> str:
     results = submission.results
     for part, result in results.items():
         if result is PartResult.UNREADABLE:
-            return gettext("We couldn't read that. {says}").format(says=submission.marks[part].says)
+            return gettext("We couldn’t read that. {says}").format(says=submission.marks[part].says)
     if PartResult.BLANK in results.values():
         return gettext("Part of your answer is empty.")
     if set(results.values()) <= {PartResult.RIGHT, PartResult.NOTED}:
-        return gettext("That's right. (Nothing counts here.)")
+        return gettext("That’s right. (Nothing counts here.)")
     return gettext("Not quite right. (Nothing counts here.)")
 
 
 def level_sentence(before: LevelReading, after: LevelReading, weight_reason: str) -> str:
     """What an answer did to a level, in one sentence."""
     if weight_reason == "helped":
-        return gettext("You opened help first, so this answer doesn't count for your level.")
+        return gettext("You opened help first, so this answer doesn’t count for your level.")
     if weight_reason == "rapid":
         return gettext(
-            "You answered faster than the question can be read, so this answer doesn't "
+            "You answered faster than the question can be read, so this answer doesn’t "
             "count. Take your time."
         )
     if not after.known:
@@ -175,6 +175,6 @@ def met_sentence(title: str, reading: LevelReading, covered: int) -> str:
         else gettext("all {covered} ideas").format(covered=covered)
     )
     return gettext(
-        "You've reached the target for {title}: {ideas} covered, and {chance} chances in "
-        "100 that you're at {target} or above. You can stop here."
+        "You’ve reached the target for {title}: {ideas} covered, and {chance} chances in "
+        "100 that you’re at {target} or above. You can stop here."
     ).format(title=title.lower(), ideas=ideas, chance=chance, target=round(reading.target))

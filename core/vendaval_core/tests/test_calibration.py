@@ -167,7 +167,7 @@ class MarginalTests(TestCase):
         scores[20:, 1] = MISSING
         reports = item_reports(fit_marginal(ResponseTable(table.items, scores), Model.TWO))
         self.assertIn("only 20 answers", reports[1].problems[0])
-        self.assertIn("the slope can't be estimated within its range", reports[0].problems)
+        self.assertIn("the slope can’t be estimated within its range", reports[0].problems)
         self.assertEqual([r.problems for r in reports[2:]], [()] * 12)
         rasch = item_reports(fit_marginal(ResponseTable(table.items, scores), Model.RASCH))
         self.assertRegex(" ".join(rasch[0].problems), r"infit 1\.\d\d is outside")

@@ -48,7 +48,7 @@ class AimsTests(unittest.TestCase):
         self.assertEqual(combined([GroupAims({"a": 70})], own).targets, {"a": 90})
         strict = combined([GroupAims({"a": 70}), GroupAims(own=False)], own)
         self.assertEqual((strict.targets, strict.exams), ({"a": 70}, ()))
-        self.assertEqual(strict.minutes, (20,) * 7, "one's time is always one's own")
+        self.assertEqual(strict.minutes, (20,) * 7, "one’s time is always one’s own")
 
     def test_tries_and_points_off_are_settings(self) -> None:
         """Common practice, no published source: four tries and a quarter off for each miss."""
@@ -141,7 +141,7 @@ class FillingTests(unittest.TestCase):
         kinds = [list(PieceKind).index(one.kind) for one in taken]
         self.assertEqual(kinds, sorted(kinds), "a recheck is not helped by what comes with it")
         practised = [one.topic for one in taken if one.kind is PieceKind.PRACTISE]
-        self.assertEqual(len(practised), len(set(practised)), "a topic's blocks are one piece")
+        self.assertEqual(len(practised), len(set(practised)), "a topic’s blocks are one piece")
 
     def test_the_most_is_taken_first_and_a_topic_gains_less_with_each_block(self) -> None:
         recheck = piece(PieceKind.RECHECK, 4, 0.3, "old")

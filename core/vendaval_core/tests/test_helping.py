@@ -15,11 +15,11 @@ class HelpingTests(unittest.TestCase):
         steps = (
             (busy, "“Buoys” is late"),
             (replace(busy, late=("Buoys", "Tides")), "“Buoys” and “Tides” are late"),
-            (replace(busy, late=()), "haven't answered anything for nine days"),
+            (replace(busy, late=()), "haven’t answered anything for nine days"),
             (replace(busy, late=(), days_away=2.0), "“Tides” is due on Tuesday"),
             (replace(busy, late=(), days_away=2.0, due=None), "seven missed questions to correct"),
             (QUIET, "All set work is done"),
-            (replace(busy, days_away=None), "Inês hasn't started"),
+            (replace(busy, days_away=None), "Inês hasn’t started"),
         )
         for home, says in steps:
             self.assertIn(says, how_to_help(home)[0])
@@ -34,7 +34,7 @@ class HelpingTests(unittest.TestCase):
                 "reached the target in two topics, buoyage among them",
             ),
             (replace(QUIET, weakest="Buoyage"), "Buoyage is furthest from its target"),
-            (QUIET, "We don't know their level yet"),
+            (QUIET, "We don’t know their level yet"),
         )
         for home, says in steps:
             self.assertIn(says, how_to_help(home)[1])

@@ -141,7 +141,7 @@ class RecommendationTests(TestCase):
         plain = recommend_practice([standing("x", 0.3)], SETTINGS)[0].reason
         self.assertEqual(
             plain,
-            f"You're probably at {level}. The target is 80. None of two ideas are covered.",
+            f"You’re probably at {level}. The target is 80. None of two ideas are covered.",
         )
         missed = recommend_practice([standing("x", 0.3, misses=1)], SETTINGS)[0].reason
         self.assertIn("You have one missed question to correct here.", missed)
@@ -150,7 +150,7 @@ class RecommendationTests(TestCase):
         wide = [standing(key, 0.0, 1.3) for key in ("a", "b")]
         steps = diagnose_steps(wide, [("s", "Tides", ["a", "b"])], [])
         self.assertEqual([step.kind for step in steps], [StepKind.DIAGNOSE])
-        self.assertIn("You haven't answered anything here yet", steps[0].reason)
+        self.assertIn("You haven’t answered anything here yet", steps[0].reason)
 
     def test_a_diagnostic_under_way_hides_only_what_it_covers(self) -> None:
         wide = [standing(key, 0.0, 1.3) for key in ("a", "b", "c")]

@@ -30,7 +30,7 @@ class FileTests(TestCase):
             (
                 "title: Small",
                 "title: &a [*a]",
-                "course.yaml:2: (yaml): aliases (*a) aren't supported",
+                "course.yaml:2: (yaml): aliases (*a) aren’t supported",
             ),
             ("title: Small", "title: 2026-13-40", "course.yaml:1: (yaml): month must be in 1..12"),
             ("title: Small", "title: !!python/name:os", "course.yaml:2: (yaml): could not determ"),
@@ -38,7 +38,7 @@ class FileTests(TestCase):
             self.assert_refused(refused(replaced("course.yaml", old, new)), expected)
         self.assert_refused(refused(lambda root: (root / "course.yaml").unlink()), "course.yaml:1:")
         listed = refused(lambda root: _write(root / "course.yaml", b"- tides\n"))
-        self.assert_refused(listed, "course.yaml:1: (whole file): isn't a mapping of fields")
+        self.assert_refused(listed, "course.yaml:1: (whole file): isn’t a mapping of fields")
 
     def test_study_pages(self) -> None:
         for text, expected in (
@@ -66,20 +66,20 @@ class FileTests(TestCase):
 
         found = refused(change)
         for file in (PAGE, FAMILY, f"{TERMS}/spring-moon.yaml"):
-            self.assert_refused(found, f"{file}:1: (file): 'utf-8' codec can't decode byte 0xe9")
+            self.assert_refused(found, f"{file}:1: (file): byte 4 is not UTF-8 text")
         self.assert_refused(
             found,
             "topics/height-at-a-time/fastest-hours.yaml:1: stimulus: stimuli/plan",
         )
         told = refused(lambda root: _write(root / figure, b"<svg>\xe9</svg>"))
-        self.assert_refused(told, f"{figure}:1: (file): 'utf-8' codec can't decode byte 0xe9")
+        self.assert_refused(told, f"{figure}:1: (file): byte 6 is not UTF-8 text")
 
         def with_stimulus(root: Path) -> None:
             (root / TERMS / "stimuli").mkdir()
             _write(root / stimulus, b"\xe9")
             replaced(FAMILY, "title:", "stimulus: plan\ntitle:")(root)
 
-        self.assert_refused(refused(with_stimulus), f"{stimulus}:1: (file): 'utf-8' codec")
+        self.assert_refused(refused(with_stimulus), f"{stimulus}:1: (file): byte 1 is not UTF-8 text")
 
     def test_names_stay_in_their_topic(self) -> None:
         """A file outside the topic's folder is not there, wherever a name points."""

@@ -129,7 +129,7 @@ class FaultyPackTests(TestCase):
             (
                 "kind: choice, id: a, partial: true, bounds: [0, 2], "
                 "choices: [{text: b, right: true, points: 2}, {text: c}]",
-                "bounds must rise and can't be used with partial",
+                "bounds must rise and can’t be used with partial",
             ),
             (
                 "kind: choice, id: a, choices: [{text: b, right: true}, {text: c, right: true}]",
@@ -145,7 +145,7 @@ class FaultyPackTests(TestCase):
             ),
             (
                 "kind: hot_text, id: a, text: '{{0}}', choices: [{text: b, right: true}, {text: c}]",
-                "{{1}} isn't in the text",
+                "{{1}} isn’t in the text",
             ),
             (
                 "kind: graph, id: a, draws: tide, x: {low: 0, high: 6}, y: {low: 0, high: 6}, "
@@ -177,7 +177,7 @@ class FaultyPackTests(TestCase):
             ("kind: slider, id: a, low: 0, high: 9, step: 2, answer: 3", "cannot be set to 3"),
             (
                 "kind: inline_choice, id: a, text: '{{0}}', gaps: [{choices: [b, c], right: d}]",
-                "“d” isn't one of the choices",
+                "“d” isn’t one of the choices",
             ),
             (
                 "kind: table_entry, id: a, columns: [b, c], rows: [{label: d, cells: [e, f]}]",
@@ -200,7 +200,7 @@ class FaultyPackTests(TestCase):
 
     def test_every_fault_is_told_at_once(self) -> None:
         found = self.problems("course.yaml", "key: tidal-terms", "key: tidal-term")
-        self.assertTrue(any("isn't a topic in course.yaml" in line for line in found))
+        self.assertTrue(any("isn’t a topic in course.yaml" in line for line in found))
         self.assertTrue(any("study.md: is missing" in line for line in found))
         self.assertTrue(
             any("“tidal-terms” must be a topic before this one" in line for line in found)

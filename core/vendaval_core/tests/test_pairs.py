@@ -89,7 +89,7 @@ class WordingTests(unittest.TestCase):
         same = ask_same(pair, "Tides")
         self.assertEqual(same.kind, SignalKind.SAME)
         self.assertIn("17 of 20 answers are the same, 3 of them the same wrong ones", same.evidence)
-        self.assertIn("1.2 of 100 tests", same.evidence)
+        self.assertIn("in about 1 of 83 tests", same.evidence)
         self.assertIsNone(ask_misfit(None))
         for one in (rapid, fast, same):
             self.assertGreaterEqual(len(one.perhaps), 2, "other explanations stand beside it")

@@ -55,14 +55,14 @@ class PictureTests(TestCase):
         for svg, what in (
             (good.format("<script/>"), "<script> is not allowed"),
             (good.format('<rect onclick="x()"/>'), "onclick is not allowed"),
-            (good.format('<path xlink:href="x"/>'), "isn't well-formed"),
+            (good.format('<path xlink:href="x"/>'), "isn’t well-formed"),
             (good.format('<path href="http://x"/>'), "href is not allowed"),
             (good.format('<path style="fill:url(//x)"/>'), "style is not allowed"),
             (good.format('<path fill="url(http://x)"/>'), "fill points outside the figure"),
             (good.format('<p xmlns="http://www.w3.org/1999/xhtml"/>'), "p> is not allowed"),
-            ('<!DOCTYPE svg [<!ENTITY a "b">]>' + good.format("&a;"), "isn't well-formed"),
+            ('<!DOCTYPE svg [<!ENTITY a "b">]>' + good.format("&a;"), "isn’t well-formed"),
             ("<svg/>", "has no viewBox"),
-            ("<svg", "isn't well-formed"),
+            ("<svg", "isn’t well-formed"),
         ):
             self.assertIn(what, "; ".join(picture_faults(Picture(svg, "alt"))), svg)
         self.assertEqual(

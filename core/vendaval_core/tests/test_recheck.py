@@ -43,6 +43,6 @@ class RecheckTests(TestCase):
         )
         several = recheck_reason(["Tidal terms", "Buoyage"], [8, 22])
         self.assertTrue(several.startswith("You reached two targets up to 22 days ago."))
-        self.assertIn("Eight questions will show if you still know them. We're less sure", several)
+        self.assertIn("Eight questions will show if you still know them. We’re less sure", several)
         self.assertIn("The next check is in 14 days", verdict_words("Buoyage", True, 14))
         self.assertIn("Practise it again", verdict_words("Buoyage", False, 0))

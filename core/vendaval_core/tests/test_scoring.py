@@ -151,6 +151,6 @@ class TryTests(TestCase):
         told = feedback_for(missed, {"h": "4.7 m"}, False)
         self.assertNotIn("hour", told.headline + told.detail)
         self.assertIn(
-            "We didn't count a try",
+            "We didn’t count a try",
             feedback_for(sent(version(HEIGHT), {"h": "x"}), {}, True).detail,
         )

@@ -55,18 +55,18 @@ class FeedbackTests(TestCase):
 
     def test_one_part(self) -> None:
         for sent, expected in (
-            ("2.5", ("right", "That's right.", "")),
-            ("8.2 ft", ("right", "That's right.", "We read this as 2.499 m.")),
+            ("2.5", ("right", "That’s right.", "")),
+            ("8.2 ft", ("right", "That’s right.", "We read this as 2.499 m.")),
             ("5", ("wrong", "Not 5. Twice.", "Halve it.")),
             ("4", ("wrong", "Not 4.", "")),
-            ("", ("not_counted", "You haven't answered yet.", "We didn't count a try.")),
+            ("", ("not_counted", "You haven’t answered yet.", "We didn’t count a try.")),
         ):
             verdict, headline, detail = self.told([TIDE], {"tide": sent})
             self.assertEqual((verdict, headline), expected[:2], sent)
             self.assertEqual(detail, expected[2])
         unread = self.told([TIDE], {"tide": "about 3"})
-        self.assertEqual(unread[:2], ("not_counted", "We couldn't read that."))
-        self.assertTrue(unread[2].endswith("We didn't count a try."))
+        self.assertEqual(unread[:2], ("not_counted", "We couldn’t read that."))
+        self.assertTrue(unread[2].endswith("We didn’t count a try."))
 
     def test_the_same_again_costs_nothing(self) -> None:
         told = self.told([TIDE], {"tide": "4.0"}, after=[{"tide": "4"}])
@@ -80,7 +80,7 @@ class FeedbackTests(TestCase):
         )
         self.assertEqual(
             self.told(both, {"tide": "2.5"}),
-            ("right", "That's right.", "Now answer the rest of the question."),
+            ("right", "That’s right.", "Now answer the rest of the question."),
         )
         self.assertEqual(
             self.told(both, {"tide": "2.5"}, whole=True, rules=ONE_TRY)[1],
@@ -107,10 +107,10 @@ class FeedbackTests(TestCase):
         version = Version("f", 1, "", "", (TIDE, TIME), (), (), {})
         fresh = QuestionState.fresh(version.parts)
         for sent, said in (
-            ({"tide": "2.5", "time": "09:10"}, "That's right. (Nothing counts here.)"),
+            ({"tide": "2.5", "time": "09:10"}, "That’s right. (Nothing counts here.)"),
             ({"tide": "2.5", "time": "09:00"}, "Not quite right. (Nothing counts here.)"),
             ({"tide": "2.5"}, "Part of your answer is empty."),
-            ({"tide": "2.5", "time": "noon"}, "We couldn't read that."),
+            ({"tide": "2.5", "time": "noon"}, "We couldn’t read that."),
         ):
             found = rehearsal_sentence(submit(version, fresh, sent, ONE_TRY))
             self.assertTrue(found.startswith(said), found)
@@ -123,7 +123,7 @@ class FeedbackTests(TestCase):
             (reading(60.2), reading(60.4), "full", "Your level is still about 60."),
             (wide, now, "full", "First estimate of your level: about 61."),
             (wide, wide, "full", "Your level is between 20 and 80. A few more answers will show."),
-            (now, now, "helped", "You opened help first, so this answer doesn't count"),
+            (now, now, "helped", "You opened help first, so this answer doesn’t count"),
             (now, now, "rapid", "You answered faster than the question can be read"),
         ):
             self.assertTrue(level_sentence(before, after, reason).startswith(said), said)
@@ -137,7 +137,7 @@ class ReasonTests(TestCase):
         diagnostic = {"rule": "diagnostic", "gain": 0.02, "uncertain": 0.8, "near": 3}
         told = " ".join(why_asked(diagnostic, "Tidal terms"))
         self.assertIn("your level in tidal terms", told)
-        self.assertIn("remove 2.5% of what we don't know yet", told)
+        self.assertIn("remove 2.5% of what we don’t know yet", told)
         self.assertIn("Three questions were nearly as good (within 10%)", told)
         self.assertEqual(len(why_asked({"rule": "diagnostic", "gain": 1, "near": 1}, "T")), 1)
         covering = why_asked({"rule": "coverage", "success": 0.71, "easier": True}, "T")
@@ -174,15 +174,15 @@ class ReasonTests(TestCase):
         self.assertTrue(found.if_missed.level < now < found.if_right.level)
         self.assertGreater(found.questions, 1)
         told = outlook_sentence(found, found.if_right)
-        self.assertRegex(told, r"^After about \w+ more answers we'll know your level well\.$")
+        self.assertRegex(told, r"^After about \w+ more answers we’ll know your level well\.$")
 
     def test_a_settled_level_says_which_way(self) -> None:
         settled = Outlook(0, reading(70), reading(60))
         for chance, half, said in (
-            (0.02, 5, "you're below the target"),
-            (0.98, 5, "you're at the target"),
+            (0.02, 5, "you’re below the target"),
+            (0.98, 5, "you’re at the target"),
             (0.5, 5, "well enough"),
-            (0.5, 30, "won't make it much clearer"),
+            (0.5, 30, "won’t make it much clearer"),
         ):
             now = LevelReading(70, 70 - half, 70 + half, 0.3, 80, chance)
             self.assertIn(said, outlook_sentence(settled, now))

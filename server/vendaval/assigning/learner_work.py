@@ -36,7 +36,7 @@ def own_task(enrolment: Enrolment, task_id: int) -> OwnTaskOut:
     rows = Task.objects.filter(given_to_learner(enrolment), pk=task_id).distinct()
     found = _out(enrolment, list(rows))
     if not found:
-        raise NotFound(gettext("Your tutor hasn't set this for you."))
+        raise NotFound(gettext("Your tutor hasn’t set this for you."))
     return found[0]
 
 

@@ -144,7 +144,7 @@ def _stored(row: Task, wanted: TaskIn) -> Task:
     learners = learners_asked_for(group, wanted.learners)
     problems = problems_of(wanted, bank, group)
     if problems:
-        raise Unprocessable(gettext("This can't be set yet. Fix what is marked."), fields=problems)
+        raise Unprocessable(gettext("This can’t be set yet. Fix what is marked."), fields=problems)
     for name in ("goal", "opens", "due", "closes", "first"):
         setattr(row, name, getattr(wanted, name))
     row.title = wanted.title.strip() or goal_title(wanted.goal, bank)
@@ -159,7 +159,7 @@ def task_of(group: Group, task_id: int) -> Task:
     """Work set for a group, or NotFound."""
     found = Task.objects.filter(group=group, pk=task_id).first()
     if found is None:
-        raise NotFound(gettext("This group doesn't have this assignment."))
+        raise NotFound(gettext("This group doesn’t have this assignment."))
     found.group = group
     return found
 

@@ -30,7 +30,7 @@ def read_courses() -> None:
         for course in Course.objects.all():
             course_bank(course)
     except DatabaseError as error:
-        logger.error(f"We can't read any course: {error}.")
+        logger.error(f"We can’t read any course: {error}.")
     finally:
         connection.close()
 
@@ -40,7 +40,7 @@ def faults() -> list[str]:
     try:
         found = _faults()
     except DatabaseError as error:
-        found = [gettext("We can't read the database: {error}.").format(error=error)]
+        found = [gettext("We can’t read the database: {error}.").format(error=error)]
     finally:
         connection.close()
     if found:
@@ -84,6 +84,6 @@ def first_backup() -> None:
     try:
         file, _ = back_up(database, settings.BACKUPS, settings.BACKUPS_KEPT)
     except BackupRefused as error:
-        logger.error(f"There is no backup, and we can't make one: {error.detail}")
+        logger.error(f"There is no backup, and we can’t make one: {error.detail}")
         return
     logger.info(f"The first backup is {file}.")

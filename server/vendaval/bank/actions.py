@@ -105,7 +105,7 @@ def _take_out_topics(course: models.Course, kept: set[str]) -> None:
                 families.delete()
                 topic.delete()
         except ProtectedError:
-            what = gettext("learners have levels in “{topic}”, so it can't be removed").format(
+            what = gettext("learners have levels in “{topic}”, so it can’t be removed").format(
                 topic=topic.key
             )
             problems.append(PackProblem("course.yaml", 1, "subjects", what))

@@ -16,7 +16,7 @@ def course_of_key(key: str) -> models.Course:
     """The course of a key, or NotFound."""
     found = models.Course.objects.defer("rehearsal").filter(key=key).first()
     if found is None:
-        raise NotFound(gettext("We can't find this course."))
+        raise NotFound(gettext("We can’t find this course."))
     return found
 
 
@@ -29,5 +29,5 @@ def study_page(course: models.Course, topic_key: str) -> models.Topic:
         .first()
     )
     if found is None:
-        raise NotFound(gettext("We can't find this study page."))
+        raise NotFound(gettext("We can’t find this study page."))
     return found

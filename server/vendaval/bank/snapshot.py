@@ -102,7 +102,7 @@ class CourseBank:
         """The topic of a key, or NotFound."""
         found = next((topic for topic in self.topics if topic.key == key), None)
         if found is None:
-            raise NotFound(gettext("This course doesn't have that topic."))
+            raise NotFound(gettext("This course doesn’t have that topic."))
         return found
 
     def of_topic(self, number: int) -> list[BankFamily]:

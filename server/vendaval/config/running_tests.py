@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.conf import settings
 from django.test.runner import DiscoverRunner, ParallelTestSuite
 
 
@@ -24,3 +25,9 @@ class Runner(DiscoverRunner):
     """Runs test classes in parallel, the longest first."""
 
     parallel_test_suite = LongestFirst
+
+    def setup_databases(self, **options: Any) -> Any:
+        """New databases, without what a run that was stopped left half written."""
+        for journal in settings.VAR.glob("test*.sqlite3-journal"):
+            journal.unlink()
+        return super().setup_databases(**options)

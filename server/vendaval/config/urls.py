@@ -16,7 +16,7 @@ def web(request: HttpRequest) -> HttpResponse:
 
 def no_such_endpoint(request: HttpRequest) -> JsonResponse:
     """An address below /api/ that is none."""
-    body = {"code": "not_found", "detail": "This page doesn't exist.", "fields": {}}
+    body = {"code": "not_found", "detail": "This page doesn’t exist.", "fields": {}}
     return JsonResponse(body, status=404)
 
 

@@ -99,7 +99,7 @@ class Diagnosing(Activity):
         titles = dict(bank.subjects)
         if wanted.subject is not None and wanted.subject not in titles:
             raise Unprocessable(
-                gettext("We can't find this subject."), fields={"subject": "unknown"}
+                gettext("We can’t find this subject."), fields={"subject": "unknown"}
             )
         if wanted.fresh:
             return self._freshen(learning, now, changes)
@@ -107,7 +107,7 @@ class Diagnosing(Activity):
         scope = [topic.key for topic in inside if learning.taught(topic)]
         if not scope:
             raise Conflict(
-                gettext("Your group hasn't been taught any of these topics yet."), code="not_yet"
+                gettext("Your group hasn’t been taught any of these topics yet."), code="not_yet"
             )
         run = taken_up(enrolment, self.purpose, scope, now, changes)
         if run is None:
@@ -205,7 +205,7 @@ class Diagnosing(Activity):
         undone = next((row for row in question.tries if row.kind == TryKind.NOT_TAUGHT), None)
         learning, run = learning_of(question.enrolment), question.run
         if undone is None:
-            raise Conflict(gettext("There's nothing to undo here."), code="nothing_to_undo")
+            raise Conflict(gettext("There’s nothing to undo here."), code="nothing_to_undo")
         seen = undone.observations.earliest("pk")
         if len(question.tries) > 1 or seen.sitting != learning.row.sitting:
             raise Conflict(
@@ -230,7 +230,7 @@ class Diagnosing(Activity):
             reply=Reply(
                 verdict="not_counted",
                 headline=gettext("Undone."),
-                detail=gettext("Here's the question again."),
+                detail=gettext("Here’s the question again."),
             ),
             at=now,
         )

@@ -8,12 +8,12 @@ from vendaval_core.assessment.attempt import Refusal
 from vendaval_core.assessment.mirror import MirrorWaits
 
 _REFUSED: dict[Refusal, str] = {
-    Refusal.HANDED_IN: gettext_noop("You've handed in this attempt. Nothing was changed."),
+    Refusal.HANDED_IN: gettext_noop("You’ve handed in this attempt. Nothing was changed."),
     Refusal.TIME_IS_UP: gettext_noop(
-        "The time was up. We saved this answer, but it doesn't count."
+        "The time was up. We saved this answer, but it doesn’t count."
     ),
-    Refusal.BEHIND: gettext_noop("You can't go back to this question. Nothing was changed."),
-    Refusal.NOT_YET: gettext_noop("You haven't reached this question yet. Nothing was changed."),
+    Refusal.BEHIND: gettext_noop("You can’t go back to this question. Nothing was changed."),
+    Refusal.NOT_YET: gettext_noop("You haven’t reached this question yet. Nothing was changed."),
     Refusal.ELSEWHERE: gettext_noop(
         "You opened this test elsewhere. Continue there. Here you can only read it."
     ),
@@ -21,7 +21,7 @@ _REFUSED: dict[Refusal, str] = {
         "Your tutor has paused the test. Your answers are saved. Nothing was changed."
     ),
     Refusal.NOT_ENTERED: gettext_noop(
-        "The test isn't open here. Open it again to continue. Nothing was changed."
+        "The test isn’t open here. Open it again to continue. Nothing was changed."
     ),
 }
 

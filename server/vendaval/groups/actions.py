@@ -124,7 +124,7 @@ def join_by_code(person: User, typed: str) -> Enrolment:
     code = found.first()
     if code is None:
         raise NotFound(
-            gettext("This code doesn't work. It may be too old. Ask your tutor for a new one.")
+            gettext("This code doesn’t work. It may be too old. Ask your tutor for a new one.")
         )
     with transaction.atomic():
         enrolment = enrol(person, code.group.course)

@@ -43,7 +43,7 @@ def begin(request: HttpRequest, course: CourseKey) -> CourseOut:
     user = current_user(request)
     found = queries.open_courses(user).filter(key=course).first()
     if found is None:
-        raise NotFound(gettext("We can't find this course, or it isn't open to you."))
+        raise NotFound(gettext("We can’t find this course, or it isn’t open to you."))
     actions.enrol(user, found)
     return CourseOut(key=found.key, title=found.title)
 
@@ -119,7 +119,7 @@ def set_aims(request: HttpRequest, course: CourseKey, body: AimsIn) -> AimsOut:
     unknown = sorted(body.targets.keys() - known)
     if unknown:
         raise Unprocessable(
-            gettext("We can't find these topics."), fields={"targets": ", ".join(unknown)}
+            gettext("We can’t find these topics."), fields={"targets": ", ".join(unknown)}
         )
     if len(body.minutes) not in {0, WEEK}:
         raise Unprocessable(

@@ -45,7 +45,7 @@ def back_to_own(request: HttpRequest, learner: User) -> User:
     """Back from the practice learner to the account it belongs to."""
     owner = learner.practice_for
     if owner is None or not owner.is_active:
-        raise Conflict(gettext("This isn't a practice learner."), code="not_practising")
+        raise Conflict(gettext("This isn’t a practice learner."), code="not_practising")
     begin_session(request, owner)
     audit(AuditKind.PRACTISING, request=request, account=owner, says="back")
     return owner

@@ -41,7 +41,7 @@ def own_enrolment(person: User, course: str, operation: str) -> Enrolment:
     found = rows.select_related("course", "state").defer("course__rehearsal").first()
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:
-        raise NotFound(gettext("You aren't in this course."))
+        raise NotFound(gettext("You aren’t in this course."))
     found.person = person
     return found
 
@@ -53,7 +53,7 @@ def related_enrolment(person: User, enrolment_id: int, operation: str) -> Enrolm
     relations = relations_to(person, found) if found is not None else set()
     require(operation, person.roles, *relations)
     if found is None:
-        raise NotFound(gettext("We can't find this learner."))
+        raise NotFound(gettext("We can’t find this learner."))
     return found
 
 
@@ -80,7 +80,7 @@ def course_of_staff(person: User, key: str, operation: str) -> Course:
     found = courses_of_staff(person).filter(key=key).first()
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:
-        raise NotFound(gettext("You don't teach this course."))
+        raise NotFound(gettext("You don’t teach this course."))
     return found
 
 
@@ -100,7 +100,7 @@ def own_group(person: User, group_id: int, operation: str) -> Group:
     found = taught_by(person).filter(pk=group_id).first()
     require(operation, person.roles, Relation.GROUP if found is not None else None)
     if found is None:
-        raise NotFound(gettext("You don't have this group."))
+        raise NotFound(gettext("You don’t have this group."))
     return found
 
 

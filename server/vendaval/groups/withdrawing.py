@@ -37,7 +37,7 @@ def restore(kind: type[GivenToGroup], group: Group, pk: int) -> None:
     """Undo that. NotFound for what was not withdrawn, or too long ago."""
     found = _withdrawn(kind, group).filter(pk=pk).first()
     if found is None:
-        raise NotFound(gettext("This can't be undone any more."))
+        raise NotFound(gettext("This can’t be undone any more."))
     found.withdrawn_at = None
     found.save(update_fields=["withdrawn_at"])
 

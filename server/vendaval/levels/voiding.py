@@ -27,7 +27,7 @@ def void_try(enrolment: Enrolment, try_id: int, by: User, why: str) -> None:
         held = seen is not None and tried.presentation.outcome_held
         if seen is None or not (seen.counts or held) or (seen.outcome is None and not held):
             raise Conflict(
-                gettext("This try doesn't count for a level."), code="counts_for_nothing"
+                gettext("This try doesn’t count for a level."), code="counts_for_nothing"
             )
         voided = Voided(tried=tried, by=by, why=why.strip(), at=clock.now())
         _set(tried, voided, counts=False)
@@ -42,7 +42,7 @@ def count_again(enrolment: Enrolment, try_id: int) -> None:
         tried = _found(enrolment, try_id)
         voided = Voided.objects.filter(tried=tried, until=None).first()
         if voided is None:
-            raise Conflict(gettext("This try isn't excluded."), code="not_void")
+            raise Conflict(gettext("This try isn’t excluded."), code="not_void")
         voided.until = clock.now()
         _set(tried, voided, counts=True)
 
@@ -52,7 +52,7 @@ def count_again(enrolment: Enrolment, try_id: int) -> None:
 def _found(enrolment: Enrolment, try_id: int) -> Try:
     found = Try.objects.filter(enrolment=enrolment, pk=try_id).first()
     if found is None:
-        raise NotFound(gettext("We can't find this try."))
+        raise NotFound(gettext("We can’t find this try."))
     return found
 
 

@@ -23,7 +23,7 @@ def note_met(taken: Graded, activity: Activity, now: datetime, changes: Changes)
     question = taken.question
     topic, enrolment = question.bank.topics[question.item.topic], question.enrolment
     path = f"/courses/{enrolment.course.key}/topics/{topic.key}"
-    title = gettext("You've reached the target in {topic}").format(topic=topic.title.lower())
+    title = gettext("You’ve reached the target in {topic}").format(topic=topic.title.lower())
     changes.add(notice_to(enrolment.person, NoticeKind.TARGET_MET, title, path))
 
 
@@ -56,7 +56,7 @@ def note_marks_released(run: Run) -> None:
 
 def note_asked_to_mark(person: User, title: str, path: str) -> None:
     """Somebody is to mark a test a second time."""
-    text = gettext("You'll see the first marker's points after you've marked it yourself.")
+    text = gettext("You’ll see the first marker’s points after you’ve marked it yourself.")
     tell(
         [person],
         NoticeKind.MARKING,

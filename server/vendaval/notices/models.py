@@ -13,8 +13,8 @@ class NoticeKind(models.TextChoices):
     FAULT = "fault", gettext_lazy("Somebody reports a faulty question")
     SETTLED = "settled", gettext_lazy("News about a question I reported")
     TARGET_MET = "target_met", "I reach a target"
-    RECHECK_DUE = "recheck_due", gettext_lazy("It's time to check a topic again")
-    HANDED_IN = "handed_in", gettext_lazy("I've handed in a test")
+    RECHECK_DUE = "recheck_due", gettext_lazy("It’s time to check a topic again")
+    HANDED_IN = "handed_in", gettext_lazy("I’ve handed in a test")
     MARKS_OUT = "marks_out", gettext_lazy("Marks for one of my tests are released")
     REGRADED = "regraded", gettext_lazy("A mark in one of my tests changes")
     WORK_SET = "work_set", gettext_lazy("I get new work")

@@ -49,10 +49,10 @@ def apply_soon(school: School, calibration_id: int, by: User, request: HttpReque
     """Have a calibration put in force; Conflict for one that is, or is about to be."""
     row = Calibration.objects.filter(pk=calibration_id, course__school=school).first()
     if row is None:
-        raise NotFound(gettext("Your school doesn't have this calibration."))
+        raise NotFound(gettext("Your school doesn’t have this calibration."))
     with transaction.atomic():
         if row.applied_at is not None or row.pk in _waiting():
-            raise Conflict(gettext("It's already in use, or will be soon."), code="already_applied")
+            raise Conflict(gettext("It’s already in use, or will be soon."), code="already_applied")
         apply_in_background.enqueue(row.pk, by.username)
         says = gettext("calibration {pk} applied").format(pk=row.pk)
         audit(AuditKind.SETTINGS, request=request, by=by, says=says)

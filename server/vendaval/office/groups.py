@@ -22,7 +22,7 @@ def make_group(school: School, course: str, title: str, by: User, request: HttpR
     """A new group in a course, with nobody in it."""
     found = courses_of(school).filter(key=course).first()
     if found is None:
-        raise Unprocessable(gettext("We can't find this course."), fields={"course": course})
+        raise Unprocessable(gettext("We can’t find this course."), fields={"course": course})
     _free(school, title)
     with transaction.atomic():
         group = Group.objects.create(course=found, title=title)
@@ -47,7 +47,7 @@ def name_group(
     unknown = wanted - people.keys()
     if unknown:
         raise Unprocessable(
-            gettext("We can't find these people."), fields={"tutors": str(sorted(unknown))}
+            gettext("We can’t find these people."), fields={"tutors": str(sorted(unknown))}
         )
     with transaction.atomic():
         if title != group.title:
@@ -82,7 +82,7 @@ def set_school(
     """The school's name, and from which age on no guardian is asked, and what they agree to."""
     if School.objects.filter(name=name).exclude(pk=school.pk).exists():
         raise Unprocessable(
-            gettext("There's already a school with this name."), fields={"name": name}
+            gettext("There’s already a school with this name."), fields={"name": name}
         )
     school.name, school.consent_until, school.consent_wording = name, consent_until, wording
     with transaction.atomic():
@@ -95,5 +95,5 @@ def set_school(
 
 def _free(school: School, title: str) -> None:
     if groups_of(school).filter(title__iexact=title).exists():
-        says = gettext("There's already a group with this name.")
+        says = gettext("There’s already a group with this name.")
         raise Unprocessable(says, fields={"title": says})

@@ -85,7 +85,7 @@ JOBS = {
         gettext_noop("Closing a question whose time is up"), _run
     ),
     "vendaval.privacy.jobs.make_copy": About(
-        gettext_noop("Making a copy of somebody's data"), _copy
+        gettext_noop("Making a copy of somebody’s data"), _copy
     ),
 }
 
@@ -136,7 +136,7 @@ def begin_again(school: School, job_id: str, by: User, request: HttpRequest) -> 
     with transaction.atomic():
         row = DBTaskResult.objects.filter(pk=job_id, task_path__in=JOBS).first()
         if row is None or not _is_of(school, row):
-            raise NotFound(gettext("We can't find this job."))
+            raise NotFound(gettext("We can’t find this job."))
         if not needs_somebody(row):
             raise Conflict(gettext("This job may still succeed."), code="job_not_failed")
         put_back(row)

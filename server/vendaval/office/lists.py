@@ -64,7 +64,7 @@ def read_list(content: bytes, school: School) -> list[Row]:
             )
         )
     if not rows:
-        raise Unprocessable(gettext("There's nobody in this list, only a heading row."))
+        raise Unprocessable(gettext("There’s nobody in this list, only a heading row."))
     read = [(line, dict(zip(head, cells, strict=False))) for line, cells in rows]
     known = known_mails(school, (cells.get("mail", "") for _, cells in read))
     often = Counter(cells.get("mail", "").casefold() for _, cells in read)
@@ -79,7 +79,7 @@ def _lines(content: bytes, who: str) -> Iterator[list[str]]:
         text = content.decode("utf-8-sig")
     except UnicodeDecodeError as error:
         raise Unprocessable(
-            gettext("This isn't a spreadsheet (XLSX) or a CSV file in UTF-8.")
+            gettext("This isn’t a spreadsheet (XLSX) or a CSV file in UTF-8.")
         ) from error
     first = text.partition("\n")[0]
     comma = max(",;\t", key=first.count)
@@ -91,7 +91,7 @@ def _csv(text: str, comma: str) -> Iterator[list[str]]:
         yield from csv.reader(StringIO(text, newline=""), delimiter=comma)
     except csv.Error as error:
         raise Unprocessable(
-            gettext("We can't read this CSV file: {error}.").format(error=error)
+            gettext("We can’t read this CSV file: {error}.").format(error=error)
         ) from error
 
 
@@ -156,7 +156,7 @@ def _row(
             faults.append(gettext("The mail address is missing."))
         elif address and not _is_mail(address):
             faults.append(
-                gettext("“{address}” in “{what}” isn't a mail address.").format(
+                gettext("“{address}” in “{what}” isn’t a mail address.").format(
                     address=address[:60], what=what
                 )
             )
@@ -190,7 +190,7 @@ def _role(cells: Mapping[str, str], faults: list[str]) -> Role | None:
     text = cells.get("role", "").lower()
     if text not in set(Role):
         faults.append(
-            gettext("“{text}” isn't a role. Use {role}.").format(
+            gettext("“{text}” isn’t a role. Use {role}.").format(
                 text=text[:40], role=", ".join(Role)
             )
         )
@@ -206,7 +206,7 @@ def _born(cells: Mapping[str, str], faults: list[str]) -> date | None:
         return date.fromisoformat(text)
     except ValueError:
         faults.append(
-            gettext("“{text}” isn't a date. Write it like this: 2012-05-31.").format(text=text[:40])
+            gettext("“{text}” isn’t a date. Write it like this: 2012-05-31.").format(text=text[:40])
         )
         return None
 
@@ -218,7 +218,7 @@ def _group(
     found = groups.get(title.casefold(), []) if title else []
     if title and len(found) != 1:
         says = (
-            gettext("We can't find a group") if not found else gettext("There are several groups")
+            gettext("We can’t find a group") if not found else gettext("There are several groups")
         )
         faults.append(gettext("{says} called “{title}”.").format(says=says, title=title[:60]))
     return found[0] if len(found) == 1 else None

@@ -250,7 +250,7 @@ def end_guardian(person: User, link_id: int, by: User, request: HttpRequest) -> 
     """A guardian reads no more, and their consent stays as it was given."""
     ended = person.guardians.filter(pk=link_id, until=None).update(until=clock.now())
     if not ended:
-        raise NotFound(gettext("We can't find this link."))
+        raise NotFound(gettext("We can’t find this link."))
     audit(AuditKind.GUARDIAN_ENDED, request=request, account=person, by=by)
 
 

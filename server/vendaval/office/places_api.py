@@ -95,7 +95,7 @@ def set_course(request: HttpRequest, key: str, body: OfficeCourseIn) -> SchoolOu
     school = school_of(user, "set_course")
     course = courses_of(school).filter(key=key).first()
     if course is None:
-        raise NotFound(gettext("Your school doesn't have this course."))
+        raise NotFound(gettext("Your school doesn’t have this course."))
     with editing(course, body, lambda: course_edit(course)):
         groups.set_course(course, body.open_to_all, user, request)
     return school_out(school)

@@ -20,7 +20,7 @@ def school_of(person: User, operation: str) -> School:
     found = mine.order_by("pk").first()
     require(operation, person.roles, Relation.SCHOOL if found is not None else None)
     if found is None:
-        raise NotFound(gettext("You don't work in a school office."))
+        raise NotFound(gettext("You don’t work in a school office."))
     return found
 
 
@@ -34,7 +34,7 @@ def person_of(school: School, person_id: int) -> User:
     """One of them; NotFound for anybody else."""
     found = people_of(school).filter(pk=person_id).first()
     if found is None:
-        raise NotFound(gettext("We can't find this person at your school."))
+        raise NotFound(gettext("We can’t find this person at your school."))
     return found
 
 
@@ -80,7 +80,7 @@ def group_of(school: School, group_id: int) -> Group:
     """A group of the school; NotFound for any other."""
     found = groups_of(school).filter(pk=group_id).first()
     if found is None:
-        raise NotFound(gettext("Your school doesn't have this group."))
+        raise NotFound(gettext("Your school doesn’t have this group."))
     return found
 
 

@@ -48,7 +48,7 @@ def work(asked: dict[str, Any], data: bytes) -> Reply:
         lines = book.worksheets[0].iter_rows(values_only=True, max_col=MOST_COLUMNS)
         rows = [[_text(cell) for cell in row] for row in islice(lines, asked["rows"])]
     except UNREADABLE:
-        raise Refused(gettext("We can't read this spreadsheet."), "unreadable") from None
+        raise Refused(gettext("We can’t read this spreadsheet."), "unreadable") from None
     return {}, [json.dumps(rows).encode()]
 
 

@@ -172,7 +172,7 @@ def _backup() -> SystemCheckOut:
     newest = next(iter(backups(settings.BACKUPS)), None)
     if newest is None:
         return SystemCheckOut(
-            what="Backup", well=False, says=gettext("There isn't one yet."), at=None
+            what="Backup", well=False, says=gettext("There isn’t one yet."), at=None
         )
     try:
         note = BackupNote.model_validate_json(newest.with_suffix(".json").read_bytes())
@@ -188,7 +188,7 @@ def _backup() -> SystemCheckOut:
 
 def _done(what: str, row: CheckDone | None, by: str) -> SystemCheckOut:
     if row is None:
-        says = gettext("Hasn't run yet. {by} does it.").format(by=by)
+        says = gettext("Hasn’t run yet. {by} does it.").format(by=by)
         return SystemCheckOut(what=what, well=None, says=says, at=None)
     fresh = clock.now() - row.at < CHECK_OLD
     return SystemCheckOut(what=what, well=row.well and fresh, says=row.says, at=row.at)
@@ -237,7 +237,7 @@ def _people_todo(school: School) -> list[ToDoOut]:
             learners=counted(n, "learner").capitalize(), verb="needs" if n == 1 else "need"
         )
         why = gettext(
-            "We wrote to a guardian, who hasn't agreed yet. You can record consent given on paper."
+            "We wrote to a guardian, who hasn’t agreed yet. You can record consent given on paper."
         )
         path = f"/office/people?state={AccountState.WAITS if waits else AccountState.INVITED}"
         found.append(ToDoOut(what=what, why=why, path=path))

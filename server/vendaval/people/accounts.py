@@ -53,7 +53,7 @@ def ask_reset(request: HttpRequest, mail: str) -> None:
     now, named, address = clock.now(), key_of_name(mail), client_address(request)
     asked = AuditEntry.objects.filter(kind=AuditKind.RESET_ASKED, at__gt=now - ASKED_WINDOW)
     if asked.filter(address=address).count() >= MOST_ASKED_HERE:
-        raise TooMany(gettext("You've asked too often. Wait an hour."), code="wait", after=3600)
+        raise TooMany(gettext("You’ve asked too often. Wait an hour."), code="wait", after=3600)
     often = asked.filter(named=named).count() >= MOST_ASKED
     people = [] if often else list(User.objects.filter(email__iexact=mail, is_active=True)[:5])
     audit(AuditKind.RESET_ASKED, request=request, named=named)
@@ -84,7 +84,7 @@ def refuse_unless_known(request: HttpRequest, person: User, password: str) -> No
         knows = person.check_password(password)
     if not knows:
         audit(AuditKind.SIGN_IN_FAILED, request=request, account=person, named=named)
-        says = gettext("That isn't your password.")
+        says = gettext("That isn’t your password.")
         raise DomainError(says, code="wrong_credentials", fields={"old": says})
 
 
@@ -166,7 +166,7 @@ def checked_mail(mail: str) -> str:
     try:
         validate_email(mail.strip())
     except ValidationError as error:
-        says = gettext("This isn't a mail address.")
+        says = gettext("This isn’t a mail address.")
         raise Unprocessable(says, fields={"mail": says}) from error
     return mail.strip()
 

@@ -74,7 +74,7 @@ def sign_in_demo(request: HttpRequest, body: DemoSignInIn) -> SessionOut:
     rows = User.objects.exclude(demo_note="").filter(username=body.username, is_active=True)
     user = rows.first() if settings.DEMO_ACCOUNTS else None
     if user is None:
-        raise NotFound(gettext("We can't find this demo account."))
+        raise NotFound(gettext("We can’t find this demo account."))
     begin_session(request, user)
     audit(AuditKind.SIGNED_IN, request=request, account=user, says="demo")
     return session_out(request)

@@ -48,7 +48,7 @@ def wording_for(person: User) -> str:
     held = person.memberships.filter(role=Role.LEARNER, until=None).select_related("school")
     first = held.order_by("pk").first()
     if first is None:
-        raise NotFound(gettext("This learner isn't at a school now."))
+        raise NotFound(gettext("This learner isn’t at a school now."))
     school = first.school
     return school.consent_wording.replace("{learner}", person.display_name).replace(
         "{school}", school.name
@@ -89,5 +89,5 @@ def ward_of(guardian: User, link_id: int) -> User:
     rows = Guardianship.objects.filter(pk=link_id, guardian=guardian, until=None, vouched=True)
     link = rows.select_related("learner").first()
     if link is None:
-        raise NotFound(gettext("You aren't linked to this learner."))
+        raise NotFound(gettext("You aren’t linked to this learner."))
     return link.learner

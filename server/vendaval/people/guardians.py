@@ -36,7 +36,7 @@ def link_by_code(guardian: User, typed: str, request: HttpRequest) -> User:
         held = GuardianCode.objects.filter(code=typed_code(typed), used_at=None, ends_at__gt=now)
         code = held.select_related("learner").first()
         if code is None:
-            raise NotFound(gettext("This code doesn't work. It may be too old. Ask for a new one."))
+            raise NotFound(gettext("This code doesn’t work. It may be too old. Ask for a new one."))
         if code.learner_id == guardian.pk:
             raise Conflict(gettext("Somebody else has to type this code."), code="own_code")
         code.used_at = now
@@ -54,7 +54,7 @@ def end_link(person: User, link_id: int, request: HttpRequest) -> None:
     mine = Guardianship.objects.filter(pk=link_id, until=None).select_related("learner")
     link = mine.first()
     if link is None or person.pk not in {link.guardian_id, link.learner_id}:
-        raise NotFound(gettext("You aren't linked to this learner."))
+        raise NotFound(gettext("You aren’t linked to this learner."))
     link.until = clock.now()
     link.save(update_fields=["until"])
     audit(AuditKind.GUARDIAN_ENDED, request=request, account=link.learner, by=person)

@@ -216,10 +216,10 @@ class AuditKind(models.TextChoices):
     PASSWORD_SET = "password_set", gettext_lazy("A password was set")
     MAIL_CHANGED = "mail_changed", gettext_lazy("A mail address was changed")
     SECOND_FACTOR = "second_factor", gettext_lazy("Two-step sign-in was changed")
-    CONSENT = "consent", "A guardian's consent"
+    CONSENT = "consent", "A guardian’s consent"
     ROLE = "role", gettext_lazy("A role was given or ended")
     GROUP = "group", gettext_lazy("A group was changed")
-    PERSON = "person", gettext_lazy("A person's data was changed")
+    PERSON = "person", gettext_lazy("A person’s data was changed")
     CLOSED = "closed", gettext_lazy("An account was closed")
     REOPENED = "reopened", gettext_lazy("An account was opened again")
     SETTINGS = "settings", gettext_lazy("A setting was changed")
@@ -227,7 +227,7 @@ class AuditKind(models.TextChoices):
     EXPORTED = "exported", gettext_lazy("Data was exported")
     ERASED = "erased", gettext_lazy("A person was deleted")
     GUARDIAN_LINKED = "guardian_linked", gettext_lazy("A guardian was linked")
-    GUARDIAN_ENDED = "guardian_ended", gettext_lazy("A guardian's link ended")
+    GUARDIAN_ENDED = "guardian_ended", gettext_lazy("A guardian’s link ended")
     JOINED_GROUP = "joined_group", gettext_lazy("Joined a group")
     LEFT_GROUP = "left_group", gettext_lazy("Left a group")
     PRACTISING = "practising", gettext_lazy("Became the practice learner")

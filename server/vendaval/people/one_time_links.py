@@ -74,7 +74,7 @@ def link_of(token: str) -> OneTimeLink:
     if found is None or not constant_time_compare(token_of(found), token):
         raise NotFound(
             gettext(
-                "This link doesn't work any more. Links work once, for a limited time. Ask "
+                "This link doesn’t work any more. Links work once, for a limited time. Ask "
                 "for a new one."
             )
         )
@@ -103,7 +103,7 @@ def letter_of(link: OneTimeLink) -> tuple[str, str]:
             gettext("Your new mail address in Vendaval"),
             (
                 gettext(
-                    "you asked us to write to this address from now on. If that's right, open "
+                    "you asked us to write to this address from now on. If that’s right, open "
                     "this link:"
                 )
             ),
@@ -112,13 +112,13 @@ def letter_of(link: OneTimeLink) -> tuple[str, str]:
             gettext("Your mail address was changed"),
             (
                 gettext(
-                    "we now write to your new address. If this wasn't you, open this link. It "
+                    "we now write to your new address. If this wasn’t you, open this link. It "
                     "brings the old address back and signs everybody out:"
                 )
             ),
         ),
     }[LinkKind(link.kind)]
     end = gettext(
-        "This link works once, until {until}. If you didn't expect this mail, ignore it."
+        "This link works once, until {until}. If you didn’t expect this mail, ignore it."
     ).format(until=until)
     return subject, f"{name},\n\n{says}\n\n{address}\n\n{end}"

@@ -33,7 +33,7 @@ def begin_factor(person: User) -> tuple[str, str]:
     """A new secret, not asked for until it is confirmed. Returns the secret and the address that a
     device reads from a QR code."""
     if not person.roles & STAFF:
-        raise NotAllowed(gettext("Two-step sign-in is for people who see other people's work."))
+        raise NotAllowed(gettext("Two-step sign-in is for people who see other people’s work."))
     if factor_of(person) is not None:
         raise Conflict(
             gettext("Two-step sign-in is already on. Turn it off first."), code="factor_there"
@@ -51,7 +51,7 @@ def confirm_factor(person: User, code: str, request: HttpRequest) -> list[str]:
     """From now on it is asked for. Returns the spare codes, which are shown this once."""
     factor = SecondFactor.objects.filter(person=person, confirmed_at=None).first()
     if factor is None:
-        raise Conflict(gettext("There's nothing to confirm. Start again."), code="no_factor")
+        raise Conflict(gettext("There’s nothing to confirm. Start again."), code="no_factor")
     if not is_right(factor, code):
         raise DomainError(gettext("That code is wrong or has expired."), code="second_factor_wrong")
     spares = [new_code() for _ in range(SPARES)]

@@ -53,7 +53,7 @@ def sign_in_with(request: HttpRequest, username: str, password: str, code: str =
     ask_second_factor(request, user, named, code)
     if waits_for_consent(user):
         says = gettext(
-            "A guardian has to agree before you can use this account. We've written to them."
+            "A guardian has to agree before you can use this account. We’ve written to them."
         )
         raise DomainError(says, code="consent_waited")
     begin_session(request, user)

@@ -142,7 +142,7 @@ def _without_date(week: list[int], said: bool, topics: int) -> PlanOut:
         minutes=week,
         said_minutes=said,
         topics=topics,
-        headline=gettext("Choose a date, and we'll make the plan."),
+        headline=gettext("Choose a date, and we’ll make the plan."),
         details=[],
         chance=None,
         chance_with_more=None,
@@ -323,7 +323,7 @@ def _past_says(past: Sequence[TenthOut]) -> str:
     count = sum(one.count for one in past)
     promise = gettext("This is an estimate, not a promise")
     if count < FEWEST_PAST:
-        return gettext("{promise}. We can't yet say how good earlier estimates were.").format(
+        return gettext("{promise}. We can’t yet say how good earlier estimates were.").format(
             promise=promise
         )
     said = sum(one.said * one.count for one in past) / count

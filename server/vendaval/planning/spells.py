@@ -92,7 +92,7 @@ def own_spell(person: User, course: str, spell_id: int, operation: str) -> Spell
     enrolment = own_enrolment(person, course, operation)
     spell = Spell.objects.filter(pk=spell_id, enrolment=enrolment).first()
     if spell is None:
-        raise NotFound(gettext("We can't find this work session."))
+        raise NotFound(gettext("We can’t find this work session."))
     spell.enrolment = enrolment
     return spell
 

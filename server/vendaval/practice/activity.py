@@ -91,7 +91,7 @@ class Practising(Activity):
         for topic in topics:
             if not learning.taught(topic):
                 raise Conflict(
-                    gettext("Your group hasn't been taught {topic} yet.").format(
+                    gettext("Your group hasn’t been taught {topic} yet.").format(
                         topic=topic.title.lower()
                     ),
                     code="not_yet",
@@ -243,7 +243,7 @@ class Practising(Activity):
             )
         if self.fresh_left(presentation) == 0:
             raise Conflict(
-                gettext("You've used all fresh versions of this question."), code="no_fresh_left"
+                gettext("You’ve used all fresh versions of this question."), code="no_fresh_left"
             )
         if presentation.closed_at is None:
             close(presentation, Closing.REPLACED, now)

@@ -30,7 +30,7 @@ def goal_of(wanted: IdeasIn | QuestionsIn | None, scope: list[str], learning: Le
     for key in families:
         if key not in known or known[key].family.topic not in scope:
             raise Unprocessable(
-                gettext("These ideas aren't in the chosen topics."), fields={"families": key}
+                gettext("These ideas aren’t in the chosen topics."), fields={"families": key}
             )
     if isinstance(wanted, QuestionsIn):
         return QuestionsGoal(kind="questions", questions=wanted.questions, families=families)
@@ -85,7 +85,7 @@ def goal_out(note: PracticeNote, scope: list[str], learning: Learning) -> GoalOu
         says = gettext("{questions} left {what}.").format(
             questions=counted(left, "question").capitalize(), what=what
         )
-        done = gettext("You've answered {questions}, as you planned.").format(
+        done = gettext("You’ve answered {questions}, as you planned.").format(
             questions=counted(goal.questions, "question")
         )
     elif isinstance(goal, IdeasGoal):
@@ -104,5 +104,5 @@ def goal_out(note: PracticeNote, scope: list[str], learning: Learning) -> GoalOu
         says = gettext("{topics} not at the target yet.").format(
             topics=counted(open_, "topic").capitalize()
         )
-        done = gettext("You've reached the target in every topic of this mix.")
+        done = gettext("You’ve reached the target in every topic of this mix.")
     return GoalOut(says=done if note.reached else says, reached=note.reached)

@@ -68,7 +68,7 @@ def open_copy(person: User, audience: Audience, school: School | None = None) ->
     none."""
     row = _copies(person, audience, school).exclude(ready_at=None).first()
     if row is None:
-        raise NotFound(gettext("There's no copy to download yet. Ask for one first."))
+        raise NotFound(gettext("There’s no copy to download yet. Ask for one first."))
     path = _folder() / row.file
     if not path.is_file():
         raise NotFound(gettext("This copy has been deleted. Ask for a new one."))

@@ -225,7 +225,7 @@ NOT_OUT: dict[str, str] = {
             "bank.FamilyCurve",
             "measurement.Calibration",
         ),
-        "of a course: nobody's own, and keys are in it",
+        "of a course: nobody’s own, and keys are in it",
     ),
     **dict.fromkeys(
         (

@@ -54,7 +54,7 @@ class Quizzing(Activity):
         items = quiz_items(learning, [topic.key for topic in topics], wanted.questions)
         if not any(learning.taught(topic) for topic in topics):
             raise Conflict(
-                gettext("Your group hasn't been taught any of these topics yet."), code="not_yet"
+                gettext("Your group hasn’t been taught any of these topics yet."), code="not_yet"
             )
         if not items:
             raise Conflict(

@@ -152,7 +152,7 @@ def try_page(enrolment: Enrolment, try_id: int) -> TryOut:
     rows = rows.exclude(hidden_by_tests(enrolment, "presentation__"))
     row = rows.exclude(kind__in=UNDOING).filter(pk=try_id).first()
     if row is None:
-        raise NotFound(gettext("We can't find this try."))
+        raise NotFound(gettext("We can’t find this try."))
     shown = row.presentation
     shown.run.enrolment = enrolment
     version = version_of(shown.revision, shown.seed, shown.order)

@@ -75,7 +75,7 @@ def try_out(course: Course, key: str, responses: Mapping[str, str]) -> TriedOut:
     """Mark a try at one question of the rehearsal."""
     version = _versions(course.pk, course.digest).get(key)
     if version is None:
-        raise NotFound(gettext("The rehearsal doesn't have this question."))
+        raise NotFound(gettext("The rehearsal doesn’t have this question."))
     fresh = QuestionState.fresh(version.parts)
     tried = submit(version, fresh, responses, ONE_TRY)
     complete = not set(tried.results.values()) & {PartResult.BLANK, PartResult.UNREADABLE}

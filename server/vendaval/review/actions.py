@@ -46,7 +46,7 @@ def note_studied(
     bank = learning_of(enrolment).bank
     place, part = bank.section_of(bank.topic(topic).key, section, topic)
     if part.key != section:
-        raise NotFound(gettext("We can't find this section."))
+        raise NotFound(gettext("We can’t find this section."))
     mine = Studied.objects.filter(enrolment=enrolment, topic=place.key, section=part.key)
     with transaction.atomic():
         if not studied:

@@ -39,7 +39,7 @@ def own_miss(enrolment: Enrolment, miss_id: int) -> Miss:
         .first()
     )
     if miss is None:
-        raise NotFound(gettext("We can't find this missed question."))
+        raise NotFound(gettext("We can’t find this missed question."))
     miss.enrolment = miss.presentation.run.enrolment = enrolment
     return miss
 
@@ -77,7 +77,7 @@ class Mending(Activity):
         miss = own_miss(enrolment, wanted.miss)
         if miss.state != MissState.OPEN:
             raise Conflict(
-                gettext("You've already dealt with this missed question."), code="miss_closed"
+                gettext("You’ve already dealt with this missed question."), code="miss_closed"
             )
         learning = learning_of(enrolment)
         if miss.family.key not in learning.bank.families:

@@ -156,4 +156,4 @@ def until_stored(work: Callable[[], T]) -> T:
             refused = stale.__cause__
     if refused is not None:
         raise refused
-    raise Conflict(gettext("We're still saving something else. Send it again."), code="busy")
+    raise Conflict(gettext("We’re still saving something else. Send it again."), code="busy")

@@ -51,7 +51,7 @@ def editing(row: models.Model, wanted: Edited, now: Callable[[], BaseModel]) -> 
     when that is neither what `wanted` began from nor what it wants."""
     with transaction.atomic():
         if row._meta.model._base_manager.select_for_update().filter(pk=row.pk).first() is None:
-            raise NotFound(gettext("This doesn't exist any more."))
+            raise NotFound(gettext("This doesn’t exist any more."))
         row.refresh_from_db()
         current = now()
         version = edit_version(current)

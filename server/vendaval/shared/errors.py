@@ -130,7 +130,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(Http404)
     def missing(request: HttpRequest, error: Http404) -> HttpResponse:
-        return answer(request, 404, "not_found", gettext("This page doesn't exist."))
+        return answer(request, 404, "not_found", gettext("This page doesn’t exist."))
 
     @api.exception_handler(HttpError)
     def http(request: HttpRequest, error: HttpError) -> HttpResponse:
@@ -139,7 +139,7 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(RequestDataTooBig)
     def oversized(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
-        return answer(request, 413, "too_large", gettext("That's too long for an answer."))
+        return answer(request, 413, "too_large", gettext("That’s too long for an answer."))
 
     @api.exception_handler(BadRequest)
     @api.exception_handler(SuspiciousOperation)
@@ -149,7 +149,7 @@ def install(api: NinjaAPI) -> None:
             request,
             400,
             "malformed",
-            gettext("We can't read this request: {error}").format(error=error),
+            gettext("We can’t read this request: {error}").format(error=error),
         )
 
     @api.exception_handler(OverflowError)
@@ -157,7 +157,7 @@ def install(api: NinjaAPI) -> None:
         if OVERFLOWN not in str(error):
             return unexpected(request, error)
         return answer(
-            request, 404, "not_found", gettext("We can't find anything with that number.")
+            request, 404, "not_found", gettext("We can’t find anything with that number.")
         )
 
     @api.exception_handler(UnreadablePostError)

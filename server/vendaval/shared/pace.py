@@ -29,8 +29,8 @@ from .requests import client_address
 PLACES = 8192
 # Whose bucket it is, what is left in it, and when that was.
 PLACE = struct.Struct("=Qdd")
-TOO_FAST = gettext_noop("You're sending answers too fast. Wait a moment, then send it again.")
-TOO_MUCH = gettext_noop("You've asked for this too often. Wait a moment, then try again.")
+TOO_FAST = gettext_noop("You’re sending answers too fast. Wait a moment, then send it again.")
+TOO_MUCH = gettext_noop("You’ve asked for this too often. Wait a moment, then try again.")
 
 
 def _slow_down(says: str, after: int) -> JsonResponse:
@@ -88,7 +88,7 @@ def refuse_many_codes(request: HttpRequest, person: int) -> None:
     here = codes_by_address.allows(gettext("codes from {address}").format(address=address), now)
     if not (own and here):
         raise TooMany(
-            gettext("You've tried too many codes. Wait two minutes."), code="wait", after=120
+            gettext("You’ve tried too many codes. Wait two minutes."), code="wait", after=120
         )
 
 

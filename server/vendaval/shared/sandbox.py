@@ -31,7 +31,7 @@ WAIT_SECONDS = 10.0
 AGAIN_SECONDS = 0.05
 SOURCE = Path(__file__).resolve().parents[2]
 CORE = SOURCE.with_name("core")
-UNREADABLE = gettext_noop("We can't read this file, or it takes too long.")
+UNREADABLE = gettext_noop("We can’t read this file, or it takes too long.")
 
 logger = logging.getLogger("vendaval.sandbox")
 
@@ -112,7 +112,7 @@ def _turn(who: str) -> Iterator[None]:
             raise Conflict(
                 (
                     gettext(
-                        "We're still reading another of your files. Send this one again in a "
+                        "We’re still reading another of your files. Send this one again in a "
                         "moment."
                     )
                 ),
@@ -130,7 +130,7 @@ def _place(folder: Path) -> Iterator[None]:
         while not any(_locked(place) for place in places):
             if time.monotonic() > until:
                 raise Conflict(
-                    gettext("We're reading many files right now. Send yours again in a moment."),
+                    gettext("We’re reading many files right now. Send yours again in a moment."),
                     code="busy",
                 )
             time.sleep(AGAIN_SECONDS)

@@ -82,5 +82,5 @@ def related_thread(person: User, thread_id: int, operation: str) -> tuple[Thread
     relations = thread_relations(person, thread) if thread is not None else set()
     require(operation, person.roles, *relations)
     if thread is None:
-        raise NotFound(gettext("We can't find this conversation."))
+        raise NotFound(gettext("We can’t find this conversation."))
     return thread, relations

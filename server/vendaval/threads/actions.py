@@ -78,7 +78,7 @@ def ask_help(person: User, course: str, question_id: int, body: AskHelpIn) -> Th
     tutors = list(tutors_of(enrolment)) if body.to_tutor else []
     if len(chosen) < len(set(body.classmates)):
         raise Unprocessable(
-            gettext("You can't ask one of these people."), fields={"classmates": "unknown"}
+            gettext("You can’t ask one of these people."), fields={"classmates": "unknown"}
         )
     if not chosen and not tutors:
         raise Unprocessable(
@@ -137,12 +137,12 @@ def contest(person: User, course: str, question_id: int, body: ContestIn) -> Thr
     tutors = list(tutors_of(enrolment))
     if not tutors:
         raise Conflict(
-            gettext("You aren't in a group with a tutor who could answer."), code="nobody"
+            gettext("You aren’t in a group with a tutor who could answer."), code="nobody"
         )
     mine = Thread.objects.filter(presentation=question, kind=ThreadKind.CONTEST)
     if mine.exclude(state=ThreadState.SETTLED).exists():
         raise Conflict(
-            gettext("You've already questioned this mark. Wait for the reply."), code="contested"
+            gettext("You’ve already questioned this mark. Wait for the reply."), code="contested"
         )
     with transaction.atomic():
         thread = _open(

@@ -137,7 +137,7 @@ def write(enrolment: Enrolment, author: User, body: TalkIn) -> None:
     guardian = guardians.get(body.guardian if body.guardian is not None else author.pk)
     from_guardian = guardian is not None and guardian.pk == author.pk
     if guardian is None or not (teaches or from_guardian):
-        raise NotFound(gettext("This person isn't a guardian of this learner."))
+        raise NotFound(gettext("This person isn’t a guardian of this learner."))
     tutors = list(tutors_of(enrolment))
     if from_guardian and not tutors:
         raise Unprocessable(gettext("This learner has no tutor now."))

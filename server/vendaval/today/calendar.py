@@ -50,7 +50,7 @@ def feed(key: str) -> bytes:
     found = CalendarKey.objects.filter(key=key, ended_at=None, person__is_active=True)
     held = found.select_related("person").first()
     if held is None:
-        raise NotFound(gettext("We can't find this calendar."))
+        raise NotFound(gettext("We can’t find this calendar."))
     now, calendar = clock.now(), Calendar()
     calendar.add("prodid", gettext("-//Vendaval//Days to come//EN"))
     calendar.add("version", "2.0")

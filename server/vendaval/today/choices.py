@@ -52,7 +52,7 @@ def put_aside(enrolment: Enrolment, step: str, title: str, until: date | None) -
 def bring_back(enrolment: Enrolment, step: str) -> None:
     """Take a choice back; NotFound when there is none."""
     if not _undo(enrolment, step):
-        raise NotFound(gettext("We can't find this step."))
+        raise NotFound(gettext("We can’t find this step."))
 
 
 def _undo(enrolment: Enrolment, step: str) -> int:

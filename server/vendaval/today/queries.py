@@ -13,7 +13,7 @@ from vendaval.levels.settings import CHANGE
 from vendaval.shared import clock
 from vendaval.work.models import Purpose
 from vendaval_core.mastery.recommend import recommend_practice
-from vendaval_core.words import in_words, sentence_of_share, share_of
+from vendaval_core.words import in_words, share_of
 
 from .choices import choices_in_force, put_aside_out
 from .coming import coming, exam_of
@@ -57,9 +57,17 @@ def _lead(steps: list[StepOut], subjects: list[SubjectOut]) -> str:
     if not any(line.answers for line in lines):
         return gettext("Start with a diagnostic. It shows your level in each topic.")
     if met == len(lines):
-        return gettext("You've reached every target.")
-    start = sentence_of_share(met, len(lines), "topic", "at the target")
+        return gettext("You’ve reached every target.")
+    start = _reached(met, len(lines))
     return f"{start} {_first_words(steps[0])}" if steps else start
+
+
+def _reached(met: int, topics: int) -> str:
+    if met == 0:
+        return gettext("You haven’t reached a target yet.")
+    return gettext("You’ve reached the target in {topics}.").format(
+        topics=share_of(met, topics, "topic")
+    )
 
 
 def _first_words(step: StepOut) -> str:
@@ -123,7 +131,7 @@ def topics(enrolment: Enrolment) -> TopicsOut:
     lines = all_lines(subjects)
     met = sum(map(is_met, lines))
     known = sum(line.reading.level is not None for line in lines)
-    headline = gettext("You've reached the target in {topics}").format(
+    headline = gettext("You’ve reached the target in {topics}").format(
         topics=share_of(met, len(lines), "topic")
     )
     if known < len(lines):

@@ -29,7 +29,7 @@ def study_steps(seen: Snapshot) -> list[Step]:
         topic, section = bank.section_of(place.topic, place.section, key)
         about = f"{topic.key}.{section.key}"
         title = f"Read: {section.title[:1].lower()}{section.title[1:]}"
-        reason = gettext("You said you haven't been taught this part of {topic}.").format(
+        reason = gettext("You said you haven’t been taught this part of {topic}.").format(
             topic=topic.title.lower()
         )
         found.append(Step(StepKind.STUDY, about, title, reason, section.minutes, 0, 1.0))

@@ -66,7 +66,7 @@ def study_text(course: Course, key: str, section: str) -> StudyTextOut:
                     _resource_out(course, one) for one in resources_of(course, key, section)
                 ],
             )
-    raise NotFound(gettext("We can't find this section."))
+    raise NotFound(gettext("We can’t find this section."))
 
 
 def _resource_out(course: Course, one: Resource) -> ResourceOut:
@@ -90,7 +90,7 @@ def resource_file(
     one = found.select_related("topic").first()
     name = "" if one is None else one.captions if what == "captions" else one.file
     if one is None or not name:
-        raise NotFound(gettext("We can't find this resource."))
+        raise NotFound(gettext("We can’t find this resource."))
     opened = HelpOpened.objects.filter(
         enrolment=enrolment,
         kind=HelpKind.STUDY,

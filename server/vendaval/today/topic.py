@@ -61,7 +61,7 @@ def _answers_note(learning: Learning, topic: BankTopic, answers: list[Observatio
     if rapid:
         were = "was" if rapid == 1 else "were"
         note = gettext(
-            "{rapid} of them {were} faster than you can read the question, so we didn't count them."
+            "{rapid} of them {were} faster than you can read the question, so we didn’t count them."
         ).format(rapid=in_words(rapid).capitalize(), were=were)
     fit = person_fit(learning, topic.number)
     if fit is not None and fit.strange:
@@ -112,23 +112,23 @@ def _target_sentence(
         )
     if line.state == "secure":
         return gettext(
-            "You still knew it when we checked again, so it's secure. The next check is {again}."
+            "You still knew it when we checked again, so it’s secure. The next check is {again}."
         ).format(again=again)
     if line.state == "met":
-        known = gettext("You've reached the target. More practice never takes that away.")
+        known = gettext("You’ve reached the target. More practice never takes that away.")
         return (
-            gettext("{known} We'll check it again {again}.").format(known=known, again=again)
+            gettext("{known} We’ll check it again {again}.").format(known=known, again=again)
             if again
             else known
         )
     if history.lost:
         return gettext(
-            "You reached the target, and that stays on record. A check showed you've "
+            "You reached the target, and that stays on record. A check showed you’ve "
             "forgotten some of it, so practise it again. {practice_reason}"
         ).format(practice_reason=practice_reason(standing))
     if line.state == "check":
         return gettext(
-            "You reached the target, and that stays on record. We're no longer sure. A "
+            "You reached the target, and that stays on record. We’re no longer sure. A "
             "few questions will show."
         )
     return gettext("{practice_reason} About {more} will get you there.").format(

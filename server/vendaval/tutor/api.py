@@ -133,7 +133,7 @@ def set_group(request: HttpRequest, group_id: int, body: GroupSettingsIn) -> Gro
     named = {*body.targets, *body.importance, *body.not_taught}
     if named - known:
         unknown = ", ".join(sorted(named - known))
-        raise Unprocessable(gettext("We can't find these topics."), fields={"topics": unknown})
+        raise Unprocessable(gettext("We can’t find these topics."), fields={"topics": unknown})
     wanted = GroupSettings(**body.model_dump(exclude={"title", "version"}))
     with editing(found, body, lambda: _settings_edit(found)):
         actions.set_up_group(found, body.title.strip(), wanted)
@@ -166,7 +166,7 @@ def remove_member(request: HttpRequest, group_id: int, enrolment_id: int) -> Don
     ).select_related("person")
     enrolment = member.first()
     if enrolment is None:
-        raise NotFound(gettext("This learner isn't in this group."))
+        raise NotFound(gettext("This learner isn’t in this group."))
     actions.leave_group(found, enrolment)
     audit(AuditKind.LEFT_GROUP, request=request, account=enrolment.person, by=user)
     return DoneOut(done=True)

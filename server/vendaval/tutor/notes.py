@@ -72,7 +72,7 @@ def remove(request: HttpRequest, enrolment_id: int, note_id: int) -> NotesOut:
     found = related_enrolment(user, enrolment_id, "remove_note")
     gone, _ = Note.objects.filter(enrolment=found, pk=note_id, by=user).delete()
     if not gone:
-        raise NotFound(gettext("We can't find this note."))
+        raise NotFound(gettext("We can’t find this note."))
     return _notes(found, user)
 
 

@@ -261,7 +261,7 @@ def note_shown(person: User, course: str, presentation_id: int) -> None:
     mine = Presentation.objects.filter(own(person, course, "run__enrolment__"), pk=presentation_id)
     waiting = Presentation.objects.filter(pk__in=mine.values("pk"), shown_at=None, closed_at=None)
     if not waiting.update(shown_at=clock.now()) and not mine.exists():
-        raise NotFound(gettext("We can't find this question."))
+        raise NotFound(gettext("We can’t find this question."))
 
 
 def note_told(presentation_id: int) -> None:

@@ -114,21 +114,21 @@ class Activity(ABC):
         self, question: OpenQuestion, now: datetime, changes: Changes
     ) -> Presentation | None:
         """Close a question and show its worked solution; what follows is presented."""
-        raise Conflict(gettext("You can't see the working here."), code="no_working")
+        raise Conflict(gettext("You can’t see the working here."), code="no_working")
 
     def fresh(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
         """Same idea, new numbers."""
-        raise Conflict(gettext("You can't get fresh versions here."), code="no_fresh_left")
+        raise Conflict(gettext("You can’t get fresh versions here."), code="no_fresh_left")
 
     def swap(self, question: OpenQuestion, now: datetime, changes: Changes) -> None:
         """Put an untouched question aside for another."""
-        raise Conflict(gettext("You can't swap questions here."), code="no_swap")
+        raise Conflict(gettext("You can’t swap questions here."), code="no_swap")
 
     def undo(
         self, question: OpenQuestion, replay_key: str, now: datetime, changes: Changes
     ) -> None:
         """Undo "I haven't been taught this"."""
-        raise Conflict(gettext("There's nothing to undo here."), code="nothing_to_undo")
+        raise Conflict(gettext("There’s nothing to undo here."), code="nothing_to_undo")
 
 
 @dataclass(frozen=True, slots=True)

@@ -72,7 +72,7 @@ def _refuse(given: Mapping[str, Given], before: Mapping[str, Mark]) -> None:
         if not 0 <= one.share <= 1
     }
     if fields or not given:
-        raise Unprocessable(gettext("You can't give these marks."), fields=fields)
+        raise Unprocessable(gettext("You can’t give these marks."), fields=fields)
 
 
 def _mark(

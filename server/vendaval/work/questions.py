@@ -141,7 +141,7 @@ def find_presentation(
     )
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:
-        raise NotFound(gettext("We can't find this question."))
+        raise NotFound(gettext("We can’t find this question."))
     if not found.any_in_test:
         # The usual case needs no query of its own.
         found.run.enrolment.__dict__["_open_in_test"] = frozenset()

@@ -90,7 +90,7 @@ def own_run(person: User, course: str, run_id: int, operation: str) -> Run:
     run = rows.filter(pk=run_id).first()
     require(operation, person.roles, Relation.OWN if run is not None else None)
     if run is None:
-        raise NotFound(gettext("We can't find this work."))
+        raise NotFound(gettext("We can’t find this work."))
     if is_due(run, clock.now()):
         settle_run(run.pk)
         run = rows.get(pk=run_id)

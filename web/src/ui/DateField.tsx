@@ -80,7 +80,7 @@ function Day({
 }) {
   const [open, setOpen] = useState(false)
   return (
-    <div className="relative">
+    <div className="relative w-fit">
       <Typed
         id={id}
         shown={day ? writtenDay(day) : ''}

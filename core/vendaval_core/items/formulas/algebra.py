@@ -10,7 +10,7 @@ import ast
 import math
 import re
 import warnings
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from fractions import Fraction
 from typing import Any
 
@@ -83,6 +83,16 @@ def _bits(number: Any) -> int:
     return int(max(abs(number.p).bit_length(), number.q.bit_length()))
 
 
+def _unknown_name(name: str, symbols: Mapping[str, Any]) -> str:
+    """What a learner reads about a letter that the question doesn’t have."""
+    letters = [symbol for symbol in symbols if symbol != "pi"]
+    if not letters:
+        return gettext("The answer has no “{name}”. Write only numbers.").format(name=name)
+    return gettext("The question has no “{name}”. Use {letters}.").format(
+        name=name, letters=", ".join(letters)
+    )
+
+
 def _converted(node: ast.AST, symbols: dict[str, Any], depth: int) -> Any:
     if depth > DEEPEST:
         raise FormulaUnreadable(gettext("That formula has too many brackets inside brackets."))
@@ -98,7 +108,7 @@ def _converted(node: ast.AST, symbols: dict[str, Any], depth: int) -> Any:
         case ast.Name(id=name) if name in symbols:
             return symbols[name]
         case ast.Name(id=name):
-            raise FormulaUnreadable(gettext("“{name}” is not used here.").format(name=name))
+            raise FormulaUnreadable(_unknown_name(name, symbols))
         case ast.UnaryOp(op=ast.USub(), operand=operand):
             return -inner(operand)
         case ast.UnaryOp(op=ast.UAdd(), operand=operand):
@@ -134,14 +144,14 @@ def _tree(text: str, symbols: tuple[str, ...]) -> ast.expr:
         text = text.replace(old, new)
     text = re.sub(r"(\d),(\d)", r"\1.\2", text)
     if not text.strip():
-        raise FormulaUnreadable(gettext("You haven't typed anything yet."))
+        raise FormulaUnreadable(gettext("You haven’t typed anything yet."))
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", SyntaxWarning)
             return ast.parse(_with_products(text, symbols), mode="eval").body
     except (SyntaxError, ValueError, RecursionError, MemoryError) as error:
         raise FormulaUnreadable(
-            gettext("This formula isn't finished. Check the end of it.")
+            gettext("This formula isn’t finished. Check the end of it.")
         ) from error
 
 

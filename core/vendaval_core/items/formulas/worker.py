@@ -69,7 +69,7 @@ def main(parent: int, *, gently: bool) -> None:
             ValueError,
             AttributeError,
         ):
-            found = ("unreadable", "", gettext("We can't work out that formula."), -1)
+            found = ("unreadable", "", gettext("We can’t work out that formula."), -1)
         print(json.dumps(found), flush=True)
 
 

@@ -75,7 +75,7 @@ class ChoicePart(Part):
         if (self.bounds is not None) != any(choice.points for choice in self.choices):
             raise ValueError(gettext("give both points and bounds, or neither"))
         if self.bounds is not None and (self.partial or self.bounds[0] >= self.bounds[1]):
-            raise ValueError(gettext("bounds must rise and can't be used with partial"))
+            raise ValueError(gettext("bounds must rise and can’t be used with partial"))
         return self
 
     def key(self, values: Values, stream: SeededStream) -> ChoiceKey:
@@ -253,7 +253,7 @@ class ChoiceKey(MarkedByRule, OnePiece, NoAxes, NotTyped):
         yield from twins([choice.text for choice in self.choices])
         if self.kind == "hot_text":
             for gap in gaps_missing(self.text, len(self.choices))[:1]:
-                yield gettext("{gap} isn't in the text").format(gap=gap)
+                yield gettext("{gap} isn’t in the text").format(gap=gap)
         if self.kind == "hotspot" and (
             self.figure is None or any(choice.region is None for choice in self.choices)
         ):

@@ -23,10 +23,10 @@ from .typed import TextEntryPartOut, Typed, TypedPart
 
 Form = Literal["any", "expanded", "factorised", "simplified"]
 NOT_TAKEN = {
-    "busy": gettext_noop("We're checking many formulas right now. Send yours again."),
-    "not_ready": gettext_noop("We can't check formulas right now. Send yours again in a minute."),
+    "busy": gettext_noop("We’re checking many formulas right now. Send yours again."),
+    "not_ready": gettext_noop("We can’t check formulas right now. Send yours again in a minute."),
     "one_at_a_time": gettext_noop(
-        "We're still checking another formula of yours. Send this one again."
+        "We’re still checking another formula of yours. Send this one again."
     ),
 }
 

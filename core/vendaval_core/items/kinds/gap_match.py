@@ -48,5 +48,5 @@ class GapMatchKey(SlotsKey):
 
     def faults(self) -> Iterator[str]:
         for gap in gaps_missing(self.text, len(self.slots))[:1]:
-            yield gettext("{gap} isn't in the text").format(gap=gap)
+            yield gettext("{gap} isn’t in the text").format(gap=gap)
         yield from SlotsKey.faults(self)

@@ -95,12 +95,12 @@ class ShadingKey(
         for line in lines(response):
             row, _, column = line.partition(" ")
             if not (row.isascii() and row.isdigit() and column.isascii() and column.isdigit()):
-                return unreadable(gettext("That isn't a cell of the grid."))
+                return unreadable(gettext("That isn’t a cell of the grid."))
             if int(row) >= self.rows or int(column) >= self.columns:
-                return unreadable(gettext("That isn't a cell of the grid."))
+                return unreadable(gettext("That isn’t a cell of the grid."))
             cells.add((int(row), int(column)))
         if not cells:
-            return unreadable(gettext("You haven't shaded anything yet."))
+            return unreadable(gettext("You haven’t shaded anything yet."))
         count = len(cells)
         says = next((m.says for m in self.near_misses if m.value == count), None)
         if says is None and count == self.rows * self.columns - self.answer:

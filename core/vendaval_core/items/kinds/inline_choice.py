@@ -28,7 +28,7 @@ class DropDownModel(Strict):
     @model_validator(mode="after")
     def right_is_there(self) -> DropDownModel:
         if self.right not in self.choices:
-            raise ValueError(gettext("“{right}” isn't one of the choices").format(right=self.right))
+            raise ValueError(gettext("“{right}” isn’t one of the choices").format(right=self.right))
         return self
 
 
@@ -75,5 +75,5 @@ class InlineChoiceKey(SlotsKey):
 
     def faults(self) -> Iterator[str]:
         for gap in gaps_missing(self.text, len(self.slots))[:1]:
-            yield gettext("{gap} isn't in the text").format(gap=gap)
+            yield gettext("{gap} isn’t in the text").format(gap=gap)
         yield from SlotsKey.faults(self)

@@ -123,7 +123,7 @@ class OddOneOutKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, Not
         """Ids of the item and the reason, or why they cannot be read."""
         item, _, reason = "".join(lines(response)[:1]).partition(" ")
         if item not in {token.id for token in self.items}:
-            return gettext("Choose the one that doesn't belong.")
+            return gettext("Choose the one that doesn’t belong.")
         if reason not in {token.id for token in self.reasons}:
             return gettext("Choose the reason too.")
         return item, reason

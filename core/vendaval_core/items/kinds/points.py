@@ -197,7 +197,7 @@ class PointsKey(WrongAsExample, MarkedByRule, NotTyped, NotChosen, Canonical):
             try:
                 x, y = float(first), float(second)
             except ValueError:
-                return gettext("That isn't on the grid.")
+                return gettext("That isn’t on the grid.")
             if not (self.x.holds(x) and self.y.holds(y)):
                 return gettext("That is outside the grid.")
             found.append((x, y))

@@ -205,7 +205,7 @@ class SlotsKey(WrongAsExample, MarkedByRule, NoAxes, NotTyped, NotChosen):
         for line in lines(response):
             slot, _, token = line.partition(" ")
             if slot not in slots or token not in tokens or slot in found:
-                return gettext("That answer doesn't fit this question.")
+                return gettext("That answer doesn’t fit this question.")
             found[slot] = token
         if len(found) < len(self.slots):
             left = len(self.slots) - len(found)

@@ -70,9 +70,9 @@ def _problems(slope: float, errors: dict[str, Value], fit: ItemFit) -> tuple[str
             )
         )
     if not SLOPE_RANGE[0] * 1.01 < slope < SLOPE_RANGE[1] * 0.99:
-        found.append(gettext("the slope can't be estimated within its range"))
+        found.append(gettext("the slope can’t be estimated within its range"))
     if errors["b"] is None:
-        found.append(gettext("no standard error: the estimate didn't converge"))
+        found.append(gettext("no standard error: the estimate didn’t converge"))
     if not FIT_RANGE[0] <= fit.infit <= FIT_RANGE[1]:
         found.append(
             gettext("infit {infit:.2f} is outside {fit_range} to {fit_range2}").format(

@@ -23,11 +23,11 @@ def _alike(table: ResponseTable, item: int) -> str | None:
     if len(seen) == 0:
         return gettext("nobody answered it")
     if seen.min() == seen.max():
-        return gettext("every answer is {seen}, so it can't be estimated").format(seen=seen[0])
+        return gettext("every answer is {seen}, so it can’t be estimated").format(seen=seen[0])
     given = set(np.unique(seen).tolist())
     missing = [score for score in range(int(seen.max())) if score not in given]
     if missing:
-        return gettext("nobody has a score of {missing}, so its steps can't be estimated").format(
+        return gettext("nobody has a score of {missing}, so its steps can’t be estimated").format(
             missing=missing[0]
         )
     return None

@@ -127,7 +127,7 @@ class PolicyCase(TestCase):
         self.task = set_task(self.group, work, self.ana).pk
         self.ref = f"given-{self.assignment.pk}"
         self.pupil = a_learner(self.course, "pia", display_name="Pia Sá", email="pia@x.example")
-        link_guardian(an_account("pia's guardian"), self.pupil)
+        link_guardian(an_account("pia’s guardian"), self.pupil)
         self.guarding = self.pupil.guardians.get().pk
         school = self.course.school
         write_copy(ask_for_copy(self.pupil, self.pupil, Audience.OFFICE, school))

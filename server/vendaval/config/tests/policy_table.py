@@ -303,11 +303,11 @@ BODIES = {
 # Changes that name no version of what they change, and why they need none.
 NO_EDITS = {
     "confirm_second_factor": "six digits that a device shows now",
-    "give_consent": "a guardian's own word, kept beside those before",
+    "give_consent": "a guardian’s own word, kept beside those before",
     "note_consent": "a word on paper, kept beside those before",
     "put_into_group": "puts in, and takes nobody out",
     "save_answer": "has an interval and a count of its own",
-    "change_page": "turns or moves one page of one's own from where it is",
+    "change_page": "turns or moves one page of one’s own from where it is",
 }
 QUERIES = {
     "get_quiz_plan": "?topics=buoyage&questions=4",

@@ -41,7 +41,7 @@ class DemoTests(TestCase):
         for learning in (ines, tomas):
             rebuilt = rebuilt_state(learning.enrolment.pk, learning.bank)
             np.testing.assert_allclose(rebuilt.rows, learning.state.rows, atol=1e-9)
-        self.assertIn("states equal the log's", run_command("check_states"))
+        self.assertIn("states equal the log’s", run_command("check_states"))
 
     def test_a_second_start_keeps_what_was_done(self) -> None:
         self.assertIn("Demo data is loaded.", self.told)

@@ -17,7 +17,7 @@ def assignment_of(group: Group, assignment_id: int) -> Assignment:
     rows = Assignment.objects.filter(group=group).select_related("test")
     found = rows.filter(pk=assignment_id).first()
     if found is None:
-        raise NotFound(gettext("This group doesn't have this test."))
+        raise NotFound(gettext("This group doesn’t have this test."))
     found.group = group
     return found
 
@@ -37,5 +37,5 @@ def attempt_of(group: Group, assignment_id: int, attempt_id: int) -> Attempt:
     )
     found = rows.filter(pk=attempt_id).first()
     if found is None:
-        raise NotFound(gettext("We can't find this attempt."))
+        raise NotFound(gettext("We can’t find this attempt."))
     return found

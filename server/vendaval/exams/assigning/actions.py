@@ -72,7 +72,7 @@ def _test_of(group: Group, test_id: int) -> Test:
     rows = Test.objects.filter(course=group.course_id, mirror_of=None)
     found = rows.filter(pk=test_id).first()
     if found is None:
-        raise NotFound(gettext("This course doesn't have this test."))
+        raise NotFound(gettext("This course doesn’t have this test."))
     return found
 
 
@@ -83,7 +83,7 @@ def learners_asked_for(group: Group, wanted: Collection[int] | None) -> list[Enr
         return members
     found = [one for one in members if one.pk in set(wanted)]
     if len(found) < len(set(wanted)):
-        raise NotFound(gettext("This learner isn't in this group."))
+        raise NotFound(gettext("This learner isn’t in this group."))
     return found
 
 
@@ -102,7 +102,7 @@ def give_test(group: Group, wanted: GiveTestIn, by: User) -> Assignment:
     problems = _problems(test, wanted, group.course)
     if problems:
         raise Unprocessable(
-            gettext("This can't be assigned yet. Fix what is marked."), fields=problems
+            gettext("This can’t be assigned yet. Fix what is marked."), fields=problems
         )
     return give(
         test,
@@ -169,11 +169,11 @@ def change_given(row: Assignment, wanted: ChangeGivenIn) -> Assignment:
         begun = begun_by(others)
         if begun:
             problems["learners"] = gettext(
-                "{who_have} started it, so you can't leave them out"
+                "{who_have} started it, so you can’t leave them out"
             ).format(who_have=some_have(begun))
     if problems:
         raise Unprocessable(
-            gettext("This can't be assigned yet. Fix what is marked."), fields=problems
+            gettext("This can’t be assigned yet. Fix what is marked."), fields=problems
         )
     with editing(row, wanted, lambda: given_edit(row)):
         for name in CHANGED:
@@ -196,7 +196,7 @@ def _withdraw(row: Assignment) -> None:
         raise Conflict(
             (
                 gettext(
-                    "{who_have} started it, so you can't remove it. Set its closing date instead."
+                    "{who_have} started it, so you can’t remove it. Set its closing date instead."
                 ).format(who_have=some_have(begun))
             ),
             code="begun",

@@ -176,7 +176,7 @@ def assigned_test(enrolment: Enrolment, kind: RefKind, number: int) -> AssignedT
     else:
         found = []
     if not found:
-        raise NotFound(gettext("You don't have this test."))
+        raise NotFound(gettext("You don’t have this test."))
     return found[0]
 
 

@@ -81,7 +81,7 @@ def make_test(
     found = problems_of(course, composition, rules)
     if found:
         raise Unprocessable(
-            gettext("This test can't be saved yet. Fix what is marked."), fields=found
+            gettext("This test can’t be saved yet. Fix what is marked."), fields=found
         )
     with transaction.atomic():
         test = Test.objects.create(
@@ -166,7 +166,7 @@ def give(
         found["group"] = gettext("belongs to another course")
     if found:
         raise Unprocessable(
-            gettext("This can't be assigned yet. Fix what is marked."), fields=found
+            gettext("This can’t be assigned yet. Fix what is marked."), fields=found
         )
     with transaction.atomic():
         row = Assignment.objects.create(

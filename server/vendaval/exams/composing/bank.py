@@ -20,7 +20,7 @@ FOUND = 40
 
 
 def search_bank(course: Course, topic: str, words: str) -> BankOut:
-    """Families of a topic, and with words in their title; those everyone must manage first."""
+    """Families of a topic, and with words in their title; essential ones first."""
     bank = course_bank(course)
     wanted = words.lower().split()
     found = [
@@ -53,7 +53,7 @@ def preview_family(course: Course, key: str, seed: int, person: User) -> FamilyP
     bank = course_bank(course)
     item = bank.families.get(key)
     if item is None:
-        raise NotFound(gettext("This course doesn't have that question."))
+        raise NotFound(gettext("This course doesn’t have that question."))
     number = 1 + (seed - 1) % item.family.versions
     if gives_away(item.revision, number, open_in_tests_of(person)):
         raise Conflict(

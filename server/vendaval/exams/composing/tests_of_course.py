@@ -133,7 +133,7 @@ def _edit(test: Test) -> ComposedIn:
 def _found(course: Course, test_id: int) -> Test:
     found = _rows(course).filter(pk=test_id).first()
     if found is None:
-        raise NotFound(gettext("This course doesn't have this test."))
+        raise NotFound(gettext("This course doesn’t have this test."))
     return found
 
 
@@ -152,7 +152,7 @@ def _warning(test: Test) -> str:
     if not names:
         return ""
     return gettext(
-        "{who_have} started it, so its questions and points can't change. New rules apply "
+        "{who_have} started it, so its questions and points can’t change. New rules apply "
         "to attempts started from now on. To change the questions, copy the test."
     ).format(who_have=some_have(names))
 
@@ -195,7 +195,7 @@ def change_test(course: Course, test_id: int, wanted: ChangeTestIn, by: User) ->
         problems = problems_of(course, wanted.composition, wanted.rules)
         if problems:
             raise Unprocessable(
-                gettext("This test can't be saved yet. Fix what is marked."), fields=problems
+                gettext("This test can’t be saved yet. Fix what is marked."), fields=problems
             )
         if wanted.composition != test.composition:
             names = begun_by(_attempts_at(test))
@@ -204,7 +204,7 @@ def change_test(course: Course, test_id: int, wanted: ChangeTestIn, by: User) ->
                 raise Unprocessable(
                     (
                         gettext(
-                            "You can't change the questions of this test any more. Copy the "
+                            "You can’t change the questions of this test any more. Copy the "
                             "test instead."
                         )
                     ),
@@ -239,6 +239,6 @@ def remove_test(course: Course, test_id: int, by: User) -> None:
         test = _own(course, test_id, by)
         if vars(test)["given"] or begun_by(_attempts_at(test)):
             raise Conflict(
-                gettext("It was assigned to learners, so you can't delete it."), code="given"
+                gettext("It was assigned to learners, so you can’t delete it."), code="given"
             )
         test.delete()

@@ -124,7 +124,7 @@ def _going(group: Group, assignment: Assignment, wanted: Collection[int] | None)
     if wanted is not None:
         rows = rows.filter(pk__in=wanted)
         if rows.count() < len(set(wanted)):
-            raise NotFound(gettext("We can't find this attempt."))
+            raise NotFound(gettext("We can’t find this attempt."))
     going = list(rows.filter(handed_in_at=None))
     if not going:
         raise Conflict(gettext("Nobody is taking this test now."), code="nobody_sits")

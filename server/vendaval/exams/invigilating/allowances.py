@@ -27,14 +27,14 @@ def allow(group: Group, assignment: Assignment, by: User, wanted: AllowanceIn) -
     rows = Enrolment.objects.filter(groups__group=group, groups__until=None, until=None)
     enrolment = rows.filter(pk=wanted.learner).first()
     if enrolment is None:
-        raise NotFound(gettext("This learner isn't in this group."))
+        raise NotFound(gettext("This learner isn’t in this group."))
     dates = {
         name: getattr(wanted, name) or getattr(assignment, name)
         for name in ("opens", "due", "closes")
     }
     problems = wrong_dates(assignment.test.rules.core(), dates)
     if problems:
-        raise Unprocessable(gettext("These dates don't work. Fix what is marked."), fields=problems)
+        raise Unprocessable(gettext("These dates don’t work. Fix what is marked."), fields=problems)
     row = Allowance.objects.create(
         assignment=assignment,
         enrolment=enrolment,

@@ -112,7 +112,7 @@ def _loaded(group: Group, assignment_id: int, attempt_id: int) -> Attempt:
 def _refusal(attempt: Attempt) -> str | None:
     """Why an attempt cannot be reopened, in words."""
     if attempt.handed_in_at is None:
-        return gettext("It hasn't been handed in.")
+        return gettext("It hasn’t been handed in.")
     others = Attempt.objects.filter(
         enrolment=attempt.enrolment_id, test=attempt.test_id, number__gt=attempt.number
     )

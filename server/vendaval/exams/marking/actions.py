@@ -94,7 +94,7 @@ def undo_mark(
         rows = Marking.objects.filter(answer=answer_id, part=part_id, by=by)
         marking = rows.filter(pk=marking_id).first()
         if marking is None:
-            raise NotFound(gettext("You didn't give this mark."))
+            raise NotFound(gettext("You didn’t give this mark."))
         if marking.withdrawn_at is not None:
             return
         out = part.answer.attempt.released_at
@@ -132,7 +132,7 @@ def _share(part: PartToMark, wanted: MarkIn) -> Fraction:
         share = given / part.of if right and given is not None else Fraction(0)
     if problems:
         fields = {f"points.{number}": says for number, says in problems.items()}
-        raise Unprocessable(gettext("You can't give these points."), fields=fields)
+        raise Unprocessable(gettext("You can’t give these points."), fields=fields)
     return share
 
 
@@ -156,7 +156,7 @@ def set_criteria(assignment: Assignment, family: str, part: str, wanted: Criteri
         if one.key.id == part and one.answer.presentation.revision.family.key == family
     ]
     if not same:
-        raise NotFound(gettext("There's nothing to mark here."))
+        raise NotFound(gettext("There’s nothing to mark here."))
     if any(one.given for one in same):
         raise Conflict(
             gettext("Answers have already been marked with these criteria."), code="marked"
@@ -186,7 +186,7 @@ def set_second_marker(assignment: Assignment, wanted: SecondMarkerIn) -> None:
             return
         tutor = assignment.group.tutors.filter(person=wanted.person, until=None).first()
         if tutor is None:
-            raise NotFound(gettext("This tutor doesn't teach this group."))
+            raise NotFound(gettext("This tutor doesn’t teach this group."))
         asked_before = rows.filter(person=tutor.person_id).exists()
         row, _ = SecondMarker.objects.update_or_create(
             assignment=assignment, defaults={"person_id": tutor.person_id}
@@ -217,7 +217,7 @@ def release_marks(
         raise Conflict(gettext("The first marker releases the marks."), code="second_marker")
     attempts = [one for one in handed_in_attempts(assignment) if wanted is None or one.pk in wanted]
     if wanted is not None and len(attempts) < len(set(wanted)):
-        raise NotFound(gettext("We can't find this attempt."))
+        raise NotFound(gettext("We can’t find this attempt."))
     parts = to_mark(attempts, own_criteria(assignment.test_id))
     by_attempt: dict[int, list[PartToMark]] = {}
     for of in parts.values():
@@ -250,7 +250,7 @@ def _waive(lacking: Sequence[Attempt], why: str, by: User) -> None:
         names = some_of([one.enrolment.person.display_name for one in lacking])
         raise Conflict(
             gettext(
-                "The second marker hasn't marked {names} yet. Say why, to release without it."
+                "The second marker hasn’t marked {names} yet. Say why, to release without it."
             ).format(names=names),
             code="second_missing",
         )

@@ -195,7 +195,7 @@ def question_to_mark(
         if of[0].answer.presentation.revision.family.key == family
     ]
     if not found:
-        raise NotFound(gettext("There's nothing to mark in this question."))
+        raise NotFound(gettext("There’s nothing to mark in this question."))
     if hidden:
         found = SeededStream("marking", assignment.pk, family).shuffled(found)
     else:

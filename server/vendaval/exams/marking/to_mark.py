@@ -107,7 +107,7 @@ def one_part(assignment: Assignment, answer_id: int, part: str) -> PartToMark:
     for one in found:
         if one.key.id == part:
             return one
-    raise NotFound(gettext("There's nothing to mark here."))
+    raise NotFound(gettext("There’s nothing to mark here."))
 
 
 def part_out(part: PartToMark, role: MarkerRole) -> PartToMarkOut:

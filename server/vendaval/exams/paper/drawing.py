@@ -34,7 +34,7 @@ def work(asked: dict[str, Any], data: bytes) -> Reply:
         pictures = iter([_picture(data, asked["heic"])])
     parts = [part for picture in pictures for part in _sheet(picture)]
     if not parts:
-        raise Refused(gettext("We can't read this document: it has no pages."), "unreadable")
+        raise Refused(gettext("We can’t read this document: it has no pages."), "unreadable")
     return {}, parts
 
 
@@ -79,7 +79,7 @@ def _picture(data: bytes, heic: bool) -> Image.Image:
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError):
         says = gettext("Use JPEG, PNG, HEIC or PDF.") if heic else gettext("Use JPEG, PNG or PDF.")
         raise Refused(
-            gettext("We can't read this file. {says}").format(says=says), "unreadable"
+            gettext("We can’t read this file. {says}").format(says=says), "unreadable"
         ) from None
 
 
@@ -93,7 +93,7 @@ def _document(data: bytes, most: int) -> Iterator[Image.Image]:
             yield page.render(scale=scale).to_pil()
     except pypdfium2.PdfiumError:
         raise Refused(
-            gettext("We can't read this document. Is it protected by a password?"), "unreadable"
+            gettext("We can’t read this document. Is it protected by a password?"), "unreadable"
         ) from None
 
 

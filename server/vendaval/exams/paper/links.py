@@ -24,7 +24,7 @@ from .pages import refuse_closed
 from .schemas import PhoneLinkOut, PhoneOut
 
 SALT = "pages of paper"  # not said
-GONE = gettext_noop("This link doesn't work any more. Get a new one where you took the test.")
+GONE = gettext_noop("This link doesn’t work any more. Get a new one where you took the test.")
 
 
 def make_link(person: User, course: str, attempt_id: int, address: str) -> PhoneLinkOut:

@@ -34,9 +34,9 @@ from .images import Sheet, sheets_of, turned
 from .schemas import Came, PageIn, PageOut, PaperOut, PaperQuestionOut
 
 WHY_NOT = {
-    PagesState.NOT_WANTED: gettext_noop("This test doesn't need pages of paper."),
+    PagesState.NOT_WANTED: gettext_noop("This test doesn’t need pages of paper."),
     PagesState.BEFORE: gettext_noop("You can add pages after you hand in."),
-    PagesState.ALL_IN: gettext_noop("You said that you've added all pages."),
+    PagesState.ALL_IN: gettext_noop("You said that you’ve added all pages."),
     PagesState.OVER: gettext_noop("The time for adding pages is over."),
 }
 
@@ -164,7 +164,7 @@ def change_page(load: Callable[[], Attempt], page_id: int, wanted: PageIn) -> At
             known = {place.number for place in attempt.places}
             if not set(wanted.questions) <= known:
                 raise Unprocessable(
-                    gettext("This attempt doesn't have that question."),
+                    gettext("This attempt doesn’t have that question."),
                     fields={"questions": "unknown"},
                 )
             page.questions = sorted(set(wanted.questions))
@@ -203,7 +203,7 @@ def _turned(attempt: Attempt, page_id: int, quarters: int) -> _Drawn:
 def _page(pages: list[Page], page_id: int) -> Page:
     found = next((one for one in pages if one.pk == page_id), None)
     if found is None:
-        raise NotFound(gettext("We can't find this page."))
+        raise NotFound(gettext("We can’t find this page."))
     return found
 
 
@@ -247,5 +247,5 @@ def picture(attempt_id: int, page_id: int, *, small: bool) -> bytes:
     rows = PageImage.objects.filter(page=page_id, page__attempt=attempt_id)
     found = rows.values_list(size, flat=True).first()
     if found is None:
-        raise NotFound(gettext("We can't find this page."))
+        raise NotFound(gettext("We can’t find this page."))
     return bytes(found)

@@ -23,7 +23,7 @@ def regrade(assignment: Assignment, family: str, wanted: RegradeIn, by: User) ->
         )
     found = preview(assignment, family, wanted.way)
     if not found.changed:
-        raise Conflict(gettext("This wouldn't change anything."), code="nothing_changes")
+        raise Conflict(gettext("This wouldn’t change anything."), code="nothing_changes")
     row = Regrade.objects.create(
         assignment=assignment,
         family=family,
@@ -42,7 +42,7 @@ def undo(assignment: Assignment, regrade_id: int, by: User) -> None:
     rows = Regrade.objects.filter(assignment=assignment)
     row = rows.filter(pk=regrade_id).first()
     if row is None:
-        raise NotFound(gettext("We can't find this regrade."))
+        raise NotFound(gettext("We can’t find this regrade."))
     if rows.filter(pk__gt=row.pk, family=row.family, state=RegradeState.APPLIED).exists():
         raise Conflict(
             gettext("Undo the later regrade of this question first."), code="later_first"
@@ -51,5 +51,5 @@ def undo(assignment: Assignment, regrade_id: int, by: User) -> None:
         state=RegradeState.UNDOING, done=0, undone_by=by, undone_at=clock.now()
     )
     if not claimed:
-        raise Conflict(gettext("It hasn't been applied."), code="not_applied")
+        raise Conflict(gettext("It hasn’t been applied."), code="not_applied")
     undo_in_background.enqueue(row.pk)

@@ -35,7 +35,7 @@ SAYS = {
     "again": gettext_noop("Marked again with the current key."),
     "accept": gettext_noop("One more answer accepted."),
     "full": gettext_noop("Full marks for all."),
-    "drop": gettext_noop("Dropped: doesn't count for anybody."),
+    "drop": gettext_noop("Dropped: doesn’t count for anybody."),
 }
 
 

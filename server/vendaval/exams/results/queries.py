@@ -110,7 +110,7 @@ def _levels(attempt: Attempt) -> list[LevelStepOut]:
 
 def _refuse_under_way(attempt: Attempt) -> None:
     if attempt.handed_in_at is None:
-        raise Conflict(gettext("This attempt isn't finished yet."), code="under_way")
+        raise Conflict(gettext("This attempt isn’t finished yet."), code="under_way")
 
 
 def _told_when(attempt: Attempt, told: Told) -> list[LineOut]:
@@ -198,7 +198,7 @@ def result_question(attempt: Attempt, number: int) -> ResultQuestionOut:
     release_results(attempt, clock.now())
     answer = next((one for one in answers_of(attempt) if one.number == number), None)
     if answer is None:
-        raise NotFound(gettext("This attempt doesn't have that question."))
+        raise NotFound(gettext("This attempt doesn’t have that question."))
     row = answer.presentation
     _, told = told_of(attempt)
     question = opened(row)

@@ -99,7 +99,7 @@ def start(person: User, course: str, kind: RefKind, number: int) -> Attempt:
 
 def _refuse_start(given: AssignedTest, now: datetime) -> None:
     if given.opens is not None and now < given.opens:
-        raise Conflict(gettext("This test isn't open yet."), code="not_open")
+        raise Conflict(gettext("This test isn’t open yet."), code="not_open")
     if given.cut_off is not None and now >= given.cut_off:
         raise Conflict(gettext("This test has closed."), code="closed")
     if given.waits is not None:
@@ -301,9 +301,9 @@ def save(person: User, course: str, attempt_id: int, number: int, saving: Saving
         if why is not None:
             raise Conflict(refused_words(why), code=why)
         if saving.data.on_paper and attempt.paper.wanted is PagesWanted.NONE:
-            says = gettext("this test doesn't take pages of paper")
+            says = gettext("this test doesn’t take pages of paper")
             raise Unprocessable(
-                gettext("You can't answer it on paper."), fields={"data.on_paper": says}
+                gettext("You can’t answer it on paper."), fields={"data.on_paper": says}
             )
         if saving.counter <= answer.counter:
             return Saved(attempt, answer)

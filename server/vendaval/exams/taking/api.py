@@ -120,5 +120,5 @@ def receipt(request: HttpRequest, course: CourseKey, attempt_id: int) -> Receipt
 def _receipt(attempt: Attempt) -> ReceiptOut:
     found = payload.receipt(attempt)
     if found is None:
-        raise Conflict(gettext("This attempt isn't finished yet."), code="under_way")
+        raise Conflict(gettext("This attempt isn’t finished yet."), code="under_way")
     return found

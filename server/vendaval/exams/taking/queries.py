@@ -215,7 +215,7 @@ def _why_not(given: AssignedTest, now: datetime) -> str | None:
     if given.composition.questions == 0:
         return gettext(NOTHING_TO_MIRROR)
     if given.opens is not None and now < given.opens:
-        return gettext("It isn't open yet.")
+        return gettext("It isn’t open yet.")
     if given.cut_off is not None and now >= given.cut_off:
         return gettext("It has closed.")
     if given.attempts_left == 0:

@@ -56,7 +56,7 @@ def own_attempt(person: User, course: str, attempt_id: int, operation: str) -> A
     found = rows.filter(own(person, course, "enrolment__"), pk=attempt_id).first()
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:
-        raise NotFound(gettext("We can't find this attempt."))
+        raise NotFound(gettext("We can’t find this attempt."))
     found.enrolment.person = person
     found.run.enrolment, found.run.attempt = found.enrolment, found
     settle_now(found, clock.now())
@@ -74,7 +74,7 @@ def own_answer(
     ).first()
     if found is None:
         own_attempt(person, course, attempt_id, operation)
-        raise NotFound(gettext("This attempt doesn't have that question."))
+        raise NotFound(gettext("This attempt doesn’t have that question."))
     require(operation, person.roles, Relation.OWN)
     now, core = clock.now(), found.attempt.core()
     if settled(core, now) != core or core.handed_in is not None:

@@ -163,7 +163,7 @@ class InterveningTests(ExamTestCase):
         given = self.given(minutes=10, attempts=2, telling=never)
         attempt = self.begin(given)
         path = f"/{attempt['id']}/reopen"
-        self.assertIn("hasn't been handed in", self.ask(given, path)["refused"])
+        self.assertIn("hasn’t been handed in", self.ask(given, path)["refused"])
         self.clock.forward(minutes=11)
         self.ask(given, "")
         refused = self.ask(given, path, {"why": "The power went."}, status=422)

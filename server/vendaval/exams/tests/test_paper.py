@@ -81,10 +81,10 @@ class ImageTests(ExamTestCase):
         bomb = saved(Image.new("1", (9000, 9000)), "PNG")
         for data, says in (
             (b"", "empty"),
-            (b"no picture at all", "can't read"),
-            (saved(drawn(), "GIF"), "can't read"),
-            (saved(drawn(), "JPEG")[:200], "can't read"),
-            (b"%PDF-1.7 broken", "can't read"),
+            (b"no picture at all", "can’t read"),
+            (saved(drawn(), "GIF"), "can’t read"),
+            (saved(drawn(), "JPEG")[:200], "can’t read"),
+            (b"%PDF-1.7 broken", "can’t read"),
             (document, "room for 1"),
             (bomb, "too large"),
         ):

@@ -48,8 +48,8 @@ RANGE = "range_"
 # Operations that nobody can reach in these worlds, and why.
 NOT_REACHED = {
     "get_link": "a mailed link",
-    "get_phone": "a phone's link",
-    "get_calendar": "a calendar's key",
+    "get_phone": "a phone’s link",
+    "get_calendar": "a calendar’s key",
     "get_learner_page": "no paper",
     "get_page": "no paper",
     "get_task": "no work but tests",

@@ -86,7 +86,7 @@ class TellingTests(ExamTestCase):
         question = self.question_at(attempt, 1)
         body = {"replay_key": self.new_key(), "responses": self.wrong_at(attempt, 1)}
         self.post(f"/questions/{question}/answer", body)
-        asked = {"text": "Isn't 4.7 m right?"}
+        asked = {"text": "Isn’t 4.7 m right?"}
         refused = self.post(f"/questions/{question}/contest", asked, status=409)
         self.assertEqual(refused["code"], "no_mark")
         self.hand_in(attempt)
@@ -136,7 +136,7 @@ class TellingTests(ExamTestCase):
         attempt = self.taken(self.given(due=due, telling={"correctness": "due"}), rights=1)
         tried = Try.objects.get(presentation=self.question_at(attempt, 1))
         own, tutor = enrolment_of(self.learner), an_account("clara")
-        void_try(own, tried.pk, tutor, "somebody else's hand")
+        void_try(own, tried.pk, tutor, "somebody else’s hand")
         self.clock.time = due
         self.get("/tests")
         self.assertNotIn(tried.pk, self.counting())

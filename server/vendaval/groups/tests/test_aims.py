@@ -157,7 +157,7 @@ class CodeTests(CourseTestCase):
         guardian.force_login(teresa)
         stranger.force_login(other)
         own = self.client.post("/api/links", {"code": code}, "application/json")
-        self.assertEqual(own.status_code, 409, "not one's own guardian")
+        self.assertEqual(own.status_code, 409, "not one’s own guardian")
         linked = guardian.post("/api/links", {"code": code}, "application/json")
         self.assertEqual(linked.json()["wards"][0]["name"], "Ana Lima")
         again = stranger.post("/api/links", {"code": code}, "application/json")

@@ -54,7 +54,7 @@ class OutdatedTests(CourseTestCase):
         apply_curves(self.course, [curve])
         self.assertEqual(self.rebuilt(), 1)
         self.assertEqual(LearnerState.objects.get().version, version + 1)
-        self.assertIn("equal the log's", run_command("check_states"))
+        self.assertIn("equal the log’s", run_command("check_states"))
 
     def test_only_the_topic_that_changed_is_read_again(self) -> None:
         before = {t.key: t.digest for t in self.course.topics.all()}

@@ -133,11 +133,11 @@ class LogTests(CourseTestCase):
         self.assertEqual([f.difference for f in check_states(self.course)], [None])
         self.assertNotEqual(self.get("/topics/height-at-a-time")["line"]["reading"], before)
         run_command("check_states", "--mend")
-        self.assertIn("equal the log's", run_command("check_states"))
+        self.assertIn("equal the log’s", run_command("check_states"))
 
     def test_a_state_that_was_tampered_with_is_found_and_mended(self) -> None:
         self.answer_some()
-        self.assertIn("1 learners' states equal the log's", run_command("check_states"))
+        self.assertIn("1 learners' states equal the log’s", run_command("check_states"))
         row = LearnerState.objects.get()
         learning = learning_for(self.learner)
         learning.state.rows[self.place()] *= 1.01
@@ -175,7 +175,7 @@ class LogTests(CourseTestCase):
         self.learner.save()
         self.answer_some(4)
         timed = Family.objects.aggregate(Sum("timed_answers"))["timed_answers__sum"]
-        self.assertEqual(timed, 1, "a practice learner's time says nothing")
+        self.assertEqual(timed, 1, "a practice learner’s time says nothing")
         family.timed_answers, family.timed_seconds = 30, 900.0
         self.assertEqual(typical_seconds(family, 44.0), 30.0)
 
@@ -194,7 +194,7 @@ class WordsTests(CourseTestCase):
     def test_every_presentation_says_why(self) -> None:
         question = self.diagnose(None)["question"]
         said = self.get(f"/questions/{question['id']}/why")["sentences"]
-        self.assertIn("of what we don't know yet", said[1])
+        self.assertIn("of what we don’t know yet", said[1])
         practice = self.practise()
         said = self.get(f"/questions/{practice['id']}/why")["sentences"]
         self.assertIn("answer it right first time, on two versions", said[0])
@@ -216,6 +216,6 @@ class WordsTests(CourseTestCase):
         now, look = page["line"]["reading"], page["outlook"]
         self.assertGreater(look["if_right"]["middle"], now["middle"])
         self.assertLess(look["if_missed"]["middle"], now["middle"])
-        self.assertIn("we'll know your level well", look["sentence"])
+        self.assertIn("we’ll know your level well", look["sentence"])
         self.assertIn("One of them was faster", page["answers_note"])
         self.assertEqual(Try.objects.filter(kind=TryKind.ANSWER).count(), 4)

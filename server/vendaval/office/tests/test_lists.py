@@ -44,13 +44,13 @@ class ListTests(OfficeTestCase):
             "Nel Reis,nel@x.example,learner,Tuesday,,,": [],
             "Pia,pia@x.example,learner,tuesday,2015-03-09,Vera,vera@x.example": [],
             ",a@x.example,learner,,,,": ["Enter a name of at most 80 letters."],
-            "B,no address,tutor,,,,": ["“no address” in “mail” isn't a mail address."],
+            "B,no address,tutor,,,,": ["“no address” in “mail” isn’t a mail address."],
             "C,c@x.example,pupil,,,,": [
-                "“pupil” isn't a role. Use learner, guardian, tutor, author, office."
+                "“pupil” isn’t a role. Use learner, guardian, tutor, author, office."
             ],
-            "D,d@x.example,learner,Friday,,,": ["We can't find a group called “Friday”."],
+            "D,d@x.example,learner,Friday,,,": ["We can’t find a group called “Friday”."],
             "E,e@x.example,learner,,9/3/2015,,": [
-                "“9/3/2015” isn't a date. Write it like this: 2012-05-31."
+                "“9/3/2015” isn’t a date. Write it like this: 2012-05-31."
             ],
             "F,f@x.example,learner,,2015-03-09,,": [young],
             "G,g@x.example,learner,,,Vera,": ["A guardian needs a name and a mail address."],
@@ -109,8 +109,8 @@ class ListTests(OfficeTestCase):
             b"name,mail\nA,a@x.example\n": "the column “role” is missing",
             b"name,mail,role,shoe size\nA,a@x.example,tutor,44\n": "“shoe size”",
             b"name,mail,role,mail\nA,a,tutor,b\n": "“mail” is there twice",
-            b"\xff\xfe\x00": "isn't a spreadsheet",
-            b"PK\x03\x04 no zip": "can't read",
+            b"\xff\xfe\x00": "isn’t a spreadsheet",
+            b"PK\x03\x04 no zip": "can’t read",
             b"name,mail,role\n" + b"A,a@x.example,tutor\n" * 5001: "more than 5000 rows",
         }
         for content, says in cases.items():
@@ -128,8 +128,8 @@ class ListTests(OfficeTestCase):
 
         cases = (
             (zipped(xl_sharedStrings=b"a" * 41_000_000), "more than 40 MB"),
-            (zipped(**{"[Content_Types].xml": b"<no end"}), "can't read"),
-            (zipped(nothing=b""), "can't read"),
+            (zipped(**{"[Content_Types].xml": b"<no end"}), "can’t read"),
+            (zipped(nothing=b""), "can’t read"),
         )
         for content, says in cases:
             reply = self.upload(content)

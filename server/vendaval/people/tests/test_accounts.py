@@ -215,7 +215,7 @@ class AccountTests(AccountCase):
         true.force_login(guardian)
         not_theirs = person.guardians.get(guardian=friend).pk
         reply = self.send(f"/consents/{not_theirs}", {"agreed": True}, "put", client=false)
-        self.assertEqual(reply.status_code, 404, "a friend's code is no consent")
+        self.assertEqual(reply.status_code, 404, "a friend’s code is no consent")
         asked = true.get("/api/consents").json()["consents"][0]
         self.assertIn("Nel Reis", asked["wording"])
         self.send(f"/consents/{asked['id']}", {"agreed": True}, "put", client=true)
@@ -264,7 +264,7 @@ class AccountTests(AccountCase):
         self.staff()
         self.sign_in(code=self.spares[0])
         refused = self.send("/account/second-factor", {"old": "a guess"}, "delete")
-        self.assertEqual(refused.json()["fields"], {"old": "That isn't your password."})
+        self.assertEqual(refused.json()["fields"], {"old": "That isn’t your password."})
         self.assertTrue(self.client.get("/api/account").json()["factor"])
         again = self.send("/account/second-factor", {"old": PHRASE})
         self.assertEqual(again.json()["code"], "factor_there", "a second one takes no first away")

@@ -91,7 +91,7 @@ class PracticeTests(CourseTestCase):
             if said:
                 break
         self.assertIn(
-            "You've reached the target for latitude and distance: all 4 ideas covered", said[0]
+            "You’ve reached the target for latitude and distance: all 4 ideas covered", said[0]
         )
         line = self.get("/topics/latitude-and-distance")["line"]
         self.assertEqual((line["state"], line["covered"]), ("met", 4))

@@ -121,7 +121,7 @@ class TableTests(ExamTestCase):
         self.assertEqual(len(held), 2)
         for row in held:
             self.assertNotIn(row["id"], marked | seen)
-            self.assertTrue(row["response"], "one's own answer is one's own")
+            self.assertTrue(row["response"], "one’s own answer is one’s own")
         self.assertTrue(all(row["question"] for row in kept["work.presentation"]))
         text = json.dumps({key: rows for key, rows in kept.items() if key != "files"})
         for word in ('"seed"', '"order"', '"places"', "password", SECRET):

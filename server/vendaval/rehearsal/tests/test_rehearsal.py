@@ -25,7 +25,7 @@ class RehearsalTests(CourseTestCase):
                 given = {p.id: p.examples.right if right else p.examples.wrong for p in parts}
                 reply = self.post(f"/rehearsal/{question['key']}", {"responses": given})
                 wanted = right or all(p.by_person for p in parts)
-                was_right = reply["says"].startswith("That's right")
+                was_right = reply["says"].startswith("That’s right")
                 self.assertEqual(was_right, wanted, question["key"])
                 self.assertTrue(all(s["right_answer"] or s["pieces"] for s in reply["states"]))
         for model in (Try, Presentation):
@@ -38,7 +38,7 @@ class RehearsalTests(CourseTestCase):
         self.assertEqual(empty["says"], "Part of your answer is empty.")
         part = empty["states"][0]["id"]
         junk = self.post(f"/rehearsal/{key}", {"responses": {part: "many"}})
-        self.assertIn("couldn't read", junk["says"])
+        self.assertIn("couldn’t read", junk["says"])
         self.assertIsNone(junk["states"][0]["right_answer"])
         self.post("/rehearsal/no-such", {"responses": {}}, status=404)
         self.client.force_login(with_role(self.course, Role.TUTOR))

@@ -35,7 +35,7 @@ class SandboxTests(SimpleTestCase):
         self.assertIn("30 million pixels", self.refused(png(8000, 7500)))
         self.assertEqual(len(sheets_of(png(6000, 4900), 1, "ana")), 1)
         tight = Limits(megabytes=150)
-        self.assertRegex(self.refused(png(6000, 4900), tight), "memory|can't read")
+        self.assertRegex(self.refused(png(6000, 4900), tight), "memory|can’t read")
 
     def test_files_that_are_broken_inside_are_refused_in_words(self) -> None:
         page = b"<< /Type /Page /Parent 2 0 R /MediaBox [0 0 600 800] >>"
@@ -53,7 +53,7 @@ class SandboxTests(SimpleTestCase):
             b"%PDF-1.7\n" + bytes(5000),
             png(10, 10)[:45],
         ):
-            self.assertIn("can't read", self.refused(data))
+            self.assertIn("can’t read", self.refused(data))
         self.assertLessEqual(len(sheets_of(document(wide), 1, "ana")), 1)
 
     def test_one_of_each_person_at_a_time_and_a_few_of_all(self) -> None:
@@ -74,7 +74,7 @@ class SandboxTests(SimpleTestCase):
         begun = time.monotonic()
         sheet: list[Any] = sheets_of(png(20, 20), 1, "rui")
         self.assertEqual(len(sheet), 1)
-        self.assertLess(time.monotonic() - begun, 2.0, "nobody waits for ana's file")
+        self.assertLess(time.monotonic() - begun, 2.0, "nobody waits for ana’s file")
         ana.join()
 
     def test_a_turn_is_given_back_by_the_kernel(self) -> None:

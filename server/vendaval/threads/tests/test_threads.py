@@ -115,7 +115,7 @@ class ThreadTests(CourseTestCase):
         question = self.practise_family("bridge-clearance")
         thread = self.ask(question["id"])["line"]["id"]
         self.write(self.learner, thread)
-        self.assertFalse(Presentation.objects.get(pk=question["id"]).helped, "one's own words")
+        self.assertFalse(Presentation.objects.get(pk=question["id"]).helped, "one’s own words")
         self.write(self.tutor, thread)
         self.assertTrue(Presentation.objects.get(pk=question["id"]).helped)
         reply = self.answer(question["id"], right(question["id"]))

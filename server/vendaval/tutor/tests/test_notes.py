@@ -79,7 +79,7 @@ class NotesTests(CourseTestCase):
         self.assertEqual(learning_for(self.learner).readings, answered)
         self.assert_as_the_log()
         self.ask(at, method="DELETE", status=409)
-        self.ask("/tries/999999/void", {"why": "Nobody's."}, status=404)
+        self.ask("/tries/999999/void", {"why": "Nobody’s."}, status=404)
         self.assertEqual(AuditEntry.objects.filter(kind=AuditKind.VOIDED).count(), 2)
 
     def assert_as_the_log(self) -> None:

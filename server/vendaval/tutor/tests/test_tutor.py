@@ -40,7 +40,7 @@ class GroupTests(CourseTestCase):
         return self.page()["learners"][0]
 
     def test_not_begun_begun_and_left_and_at_work(self) -> None:
-        self.assertEqual((self.row()["kind"], self.row()["says"]), ("not_begun", "hasn't started"))
+        self.assertEqual((self.row()["kind"], self.row()["says"]), ("not_begun", "hasn’t started"))
         self.diagnose("tides")
         self.clock.forward(days=3)
         self.assertEqual(self.row()["kind"], "left", "begun is told apart from never opened")
@@ -127,7 +127,7 @@ class GroupTests(CourseTestCase):
         at = f"/api/learners/{enrolment_of(self.learner).pk}"
         page = guardian.get(at).json()
         self.assertEqual([one["says"] for one in page["set_work"]], ["not started"])
-        self.assertIn("Ana hasn't started", page["help"][0])
+        self.assertIn("Ana hasn’t started", page["help"][0])
         question = self.practise("tidal-terms")
         self.answer(question["id"], wrong(question["id"]), after=90)
         self.clock.forward(days=2)

@@ -111,7 +111,7 @@ class BadInputTests(CourseTestCase):
         question = self.practise_family("charted-depth")
         part = question["parts"][0]["id"]
         for typed, said in (
-            ("about 4", "doesn't start with a number"),
+            ("about 4", "doesn’t start with a number"),
             ("4 kn", "Write the answer in m"),
             ("", ""),
         ):

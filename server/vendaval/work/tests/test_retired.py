@@ -87,7 +87,7 @@ class RetiredQuestionTests(CourseTestCase):
         page = self.get("/topics/height-at-a-time")
         self.assertEqual(len(page["answers"]), 4)
         run_command("check_states", "--mend")
-        self.assertIn("equal the log's", run_command("check_states"))
+        self.assertIn("equal the log’s", run_command("check_states"))
 
     def test_a_section_that_is_gone_leads_to_the_first_of_its_topic(self) -> None:
         question = self.practise_family("twelfths-rise")
@@ -128,7 +128,7 @@ class RetiredTopicTests(CourseTestCase):
         after = self.get("/topics/height-at-a-time")["line"]["reading"]
         self.assertAlmostEqual(after["middle"], before["middle"], delta=0.2)
         run_command("check_states", "--mend")
-        self.assertIn("equal the log's", run_command("check_states"))
+        self.assertIn("equal the log’s", run_command("check_states"))
 
     def test_a_diagnostic_goes_on_without_it(self) -> None:
         state = self.diagnose("weather")

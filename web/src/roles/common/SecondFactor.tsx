@@ -9,7 +9,7 @@ import { Html } from '../../ui/Html'
 import { counted } from '../../ui/words'
 import { KnownPassword } from './Passwords'
 
-/** Digits from a device beside the password: set up, and taken away. */
+/** Two-step sign-in: turned on and off. */
 export function SecondFactor({ on, left }: { on: boolean; left: number }) {
   const cache = useQueryClient()
   const [code, setCode] = useState('')

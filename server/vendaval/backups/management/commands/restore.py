@@ -16,7 +16,7 @@ MOST_NAMED = 200
 
 class Command(BaseCommand):
     help = (
-        "Puts a backup, the newest without a file, in the database's place and says what came "
+        "Puts a backup, the newest without a file, in the database’s place and says what came "
         "after it. Stop the server first. The database before is put aside, not removed."
     )
     requires_system_checks = []

@@ -17,7 +17,7 @@ class Command(BaseCommand):
     help = "Shows versions of a family with answers, near misses and solution; writes a page too."
 
     def add_arguments(self, parser: CommandParser) -> None:
-        parser.add_argument("family", help="key of the family: its file's name without .yaml")
+        parser.add_argument("family", help="key of the family: its file’s name without .yaml")
         parser.add_argument("--pack", type=Path, default=settings.PACKS / "inshore")
         parser.add_argument("--count", type=int, default=10, help="versions to show")
         parser.add_argument(

@@ -19,13 +19,13 @@ def refuse_earlier_version() -> None:
     """CommandError for a database that an earlier version made: it cannot be carried over."""
     if "evidence_try" in connection.introspection.table_names():
         raise CommandError(
-            "This demo's data was made by an earlier version and cannot be carried over. "
+            "This demo’s data was made by an earlier version and cannot be carried over. "
             "make demo-reset throws it away; then make demo."
         )
 
 
 class Command(BaseCommand):
-    help = "Migrates, loads the course and, in an empty database, the demo's learners."
+    help = "Migrates, loads the course and, in an empty database, the demo’s learners."
 
     def handle(self, **options: Any) -> None:
         if not settings.DEMO_ACCOUNTS:

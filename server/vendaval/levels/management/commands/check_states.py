@@ -13,7 +13,7 @@ from vendaval.shared.health import note_check
 
 
 class Command(BaseCommand):
-    help = "Rebuilds every learner's state from the log and says which stored ones differ."
+    help = "Rebuilds every learner’s state from the log and says which stored ones differ."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument(
@@ -58,7 +58,7 @@ class Command(BaseCommand):
             note_check("states", False, f"{course.key}: {says}.")
             raise CommandError(says)
         says = (
-            f"{course.key}: {checked} learners' states equal the log's to {LARGEST_DIFFERENCE:g} "
+            f"{course.key}: {checked} learners' states equal the log’s to {LARGEST_DIFFERENCE:g} "
             f"(largest difference {largest:.2g})."
         )
         self.stdout.write(says)

@@ -25,7 +25,7 @@ class Command(BaseCommand):
     help = (
         "Fits item parameters by marginal maximum likelihood. With --responses, to a CSV table of "
         "0 and 1 with a header row, blank for missing (gpcm: 0, 1, 2, …). With --course, to the "
-        "course's own log; the result is a proposal, applied with apply_calibration."
+        "course’s own log; the result is a proposal, applied with apply_calibration."
     )
 
     def add_arguments(self, parser: CommandParser) -> None:

@@ -51,9 +51,9 @@ class Command(BaseCommand):
             help="joint, independent, interleaved, random; several with commas are compared",
         )
         parser.add_argument(
-            "--until-stopped", action="store_true", help="stop by the application's rules"
+            "--until-stopped", action="store_true", help="stop by the application’s rules"
         )
-        parser.add_argument("--pack", type=Path, metavar="FOLDER", help="a pack's own families")
+        parser.add_argument("--pack", type=Path, metavar="FOLDER", help="a pack’s own families")
         parser.add_argument("--subject", help="of the pack, for the diagnostic; all without it")
         parser.add_argument(
             "--journey", action="store_true", help="weeks of the whole circle instead"

@@ -13,7 +13,7 @@ from vendaval.record.formats import Format, content_of
 
 
 class Command(BaseCommand):
-    help = "Writes a learner's record in a course: as csv, xlsx or xapi statements."
+    help = "Writes a learner’s record in a course: as csv, xlsx or xapi statements."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("username")

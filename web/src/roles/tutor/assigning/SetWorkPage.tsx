@@ -21,7 +21,7 @@ import { AssignAgain, Withdraw } from './Withdraw'
 
 type Line = Schemas['GroupTestOut']
 
-/** Work of a group: who has not begun, begun and left, done; and the way to set more. */
+/** Work of a group: not started, started, done; and the way to set more. */
 export default function SetWorkPage() {
   const id = Number(useParams().group)
   const query = useQuery(groupTestsQuery(id))
