@@ -123,7 +123,7 @@ class ExamTests(SittingTestCase):
                 submission="individual",
                 tries=4,
                 off_per_miss="1/4",
-                telling={"correctness": "at_once"},
+                release={"correctness": "at_once"},
             )
         )
         page = self.page

@@ -24,7 +24,7 @@ class MarkingTests(SittingTestCase):
         return inshore_only("passage-planning")
 
     def handed_in(self) -> Attempt:
-        assignment = self.assigned(("briefing",), telling={"score": "marks_out"})
+        assignment = self.assigned(("briefing",), release={"score": "marks_out"})
         person, course = self.learner, self.course.key
         attempt = attempts.start(person, course, "given", assignment.pk)
         attempt = attempts.enter(person, course, attempt.pk)
@@ -47,7 +47,7 @@ class MarkingTests(SittingTestCase):
         put_in_charge(self.group, clara)
         entries = [EntryData(families=["briefing"])]
         composition = CompositionData(sections=[SectionData(title="All", entries=entries)])
-        rules = RulesData.model_validate({"telling": {"score": "marks_out"}})
+        rules = RulesData.model_validate({"release": {"score": "marks_out"}})
         make_test(self.course, "The briefing", composition, rules, clara)
         desk = self.new_page()
         self.enter(desk, clara, f"/tutor/groups/{self.group.pk}")

@@ -19,21 +19,22 @@ _translator: Translator = NullTranslations()
 
 
 def translate_with(translator: Translator) -> None:
-    """Use a translator from now on. It finds out by itself who asks, and in what language."""
+    """Set the translator for all sentences. It finds out by itself who asks, and in which
+    language."""
     global _translator
     _translator = translator
 
 
 def gettext(message: str) -> str:
-    """A sentence in the language of whoever asks."""
+    """Return a sentence in the language of the current reader."""
     return _translator.gettext(message)
 
 
 def ngettext(one: str, many: str, number: int) -> str:
-    """The one of two sentences that goes with a number, in the language of whoever asks."""
+    """Return the singular or plural sentence for a number, in the language of the current reader."""
     return _translator.ngettext(one, many, number)
 
 
 def gettext_noop(message: str) -> str:
-    """Mark a sentence for translation that is kept in a constant: gettext it where it is said."""
+    """Mark a sentence in a constant for translation; call `gettext` on it where it is shown."""
     return message

@@ -8,7 +8,7 @@ from .language import gettext, ngettext
 
 
 def sentence_of_share(part: int, whole: int, noun: str, state: str) -> str:
-    """A sentence on a part of a whole: One of three topics is still open."""
+    """Return a sentence on part of a whole, such as "One of three topics is still open"."""
     verb = ngettext("is", "are", part)
     return f"{share_of(part, whole, noun).capitalize()} {verb} {state}."
 
@@ -17,18 +17,18 @@ NUMBERS = ("none", "one", "two", "three", "four", "five", "six", "seven", "eight
 
 
 def in_words(number: int) -> str:
-    """A small number as a word, others in figures."""
+    """Return a small number as a word, and others in figures."""
     return gettext(NUMBERS[number]) if number < len(NUMBERS) else str(number)
 
 
 def counted(number: int, one: str, many: str | None = None) -> str:
-    """A number and its noun: no misses, one miss, 12 misses."""
+    """Return a number with its noun: no misses, one miss, 12 misses."""
     noun = ngettext(one, many or one + "s", number)
     return f"{in_words(number) if number else gettext('no')} {noun}"
 
 
 def some_of(words: Sequence[str]) -> str:
-    """Some of many words in a row: three, and how many more."""
+    """Return up to three words in a row, and how many more there are."""
     if not words:
         return gettext("nothing")
     if len(words) > 3:
@@ -41,10 +41,10 @@ def some_of(words: Sequence[str]) -> str:
 
 
 def some_have(names: Sequence[str], one: str = "has", several: str = "have") -> str:
-    """Names with the verb that goes with as many: Ana has, Ana and Bea have."""
+    """Return names with a verb that agrees: Ana has, Ana and Bea have."""
     return f"{some_of(names)} {ngettext(one, several, len(names))}"
 
 
 def share_of(part: int, whole: int, noun: str) -> str:
-    """A part of a whole: one of three topics, none of six topics."""
+    """Return part of a whole: one of three topics, none of six topics."""
     return gettext("{part} of {whole}").format(part=in_words(part), whole=counted(whole, noun))

@@ -83,7 +83,8 @@ class Attempt:
 
 
 def limits_of(composition: Composition, rules: Rules, extra: Extra) -> tuple[float | None, ...]:
-    """Seconds of each stretch for a learner."""
+    """Return the seconds that a learner has for each stretch (None: no limit), extra time
+    included."""
     if not composition.section_minutes:
         seconds = None if rules.minutes is None else 60.0 * rules.minutes
         return (extra.applied(seconds),)
@@ -94,14 +95,14 @@ def limits_of(composition: Composition, rules: Rules, extra: Extra) -> tuple[flo
 
 
 def cut_off_of(rules: Rules, due: datetime | None, closes: datetime | None) -> datetime | None:
-    """When work is cut off: at closing, and when it is due where late work is not taken."""
+    """Return when work is cut off: at closing, or at the due time if late work is not accepted.
+    None if neither is set."""
     ends = [closes, due if rules.late is LateWork.NOT_TAKEN else None]
     return min((end for end in ends if end is not None), default=None)
 
 
 def resumed(attempt: Attempt, now: datetime) -> Attempt:
-    """Let a paused attempt go on as it stood: whatever would have ended it comes later by as long
-    as the pause was."""
+    """Return a paused attempt as it continues: every end moves later by the length of the pause."""
     if attempt.paused is None:
         return attempt
     gap = min(now - attempt.paused, MOST_PAUSED)
@@ -111,7 +112,7 @@ def resumed(attempt: Attempt, now: datetime) -> Attempt:
 
 
 def moved(attempt: Attempt, gap: timedelta) -> Attempt:
-    """The last interval as long as it was, and later."""
+    """Return an attempt whose last interval starts `gap` later and lasts as long as before."""
     last = attempt.intervals[-1]
     left_ = None if last.left is None else last.left + gap
     again = Interval(last.id, last.entered + gap, last.seen + gap, left_)
@@ -119,7 +120,7 @@ def moved(attempt: Attempt, gap: timedelta) -> Attempt:
 
 
 def later(attempt: Attempt, gap: timedelta, since: datetime) -> Attempt:
-    """Move the stretch that goes on, and what cuts it off, by the time that did not count."""
+    """Move the end of the current stretch and the cut-off by `gap`, the time that did not count."""
     stretches = attempt.stretches
     if attempt.rules.clock is ClockKind.RUNS_ON or stretches[-1] > since:
         stretches = (*stretches[:-1], stretches[-1] + gap)
@@ -132,7 +133,7 @@ def _earlier(one: datetime | None, other: datetime | None) -> datetime | None:
 
 
 def stretch_ends(attempt: Attempt, now: datetime) -> datetime | None:
-    """When the stretch that it is in ends, if nobody leaves before; None if that is not fixed."""
+    """Return when the current stretch ends if nobody leaves before; None if that is not fixed."""
     if attempt.paused is not None:
         return None
     limit = attempt.limits[attempt.stretch]
@@ -165,7 +166,8 @@ def _used_up(attempt: Attempt, limit: float) -> datetime:
 
 
 def seconds_left(attempt: Attempt, now: datetime) -> float | None:
-    """What is left of the stretch, 0 or more; None without a limit. Being cut off counts."""
+    """Return the seconds left of the current stretch, 0 or more, up to the cut-off; None without a
+    limit."""
     if attempt.paused is not None:
         now, attempt = attempt.paused, replace(attempt, paused=None)
     limit = attempt.limits[attempt.stretch]
@@ -182,9 +184,9 @@ def _until(end: datetime | None, now: datetime) -> float | None:
     return None if end is None else max(0.0, (end - now).total_seconds())
 
 
-def settled(attempt: Attempt, now: datetime) -> Attempt:
-    """What time has made of it by now: later stretches begun, handed in by the clock, or by having
-    stayed away from one sitting. Done again it changes nothing."""
+def as_of(attempt: Attempt, now: datetime) -> Attempt:
+    """Return the attempt as time has made it by `now`: later stretches started, or handed in by the
+    clock or for being away too long in one sitting. Calling it again changes nothing."""
     if attempt.paused is not None:
         if now < attempt.paused + MOST_PAUSED:
             return attempt
@@ -221,15 +223,16 @@ def _handed_in(attempt: Attempt, at: datetime, by: HandedInBy) -> Attempt:
 
 
 def hand_in(attempt: Attempt, by: HandedInBy, now: datetime) -> Attempt:
-    """Handed in now, or as time had it before. Once handed in it stays as it is."""
-    attempt = settled(resumed(attempt, now), now)
+    """Hand the attempt in, now or when time did it before. An attempt that was handed in stays as
+    it is."""
+    attempt = as_of(resumed(attempt, now), now)
     return attempt if attempt.handed_in else _handed_in(attempt, now, by)
 
 
 def entered(attempt: Attempt, interval: int, now: datetime) -> Attempt:
-    """Somebody opens it: an interval before ends. Nothing happens to one handed in. What is opened
-    in a pause begins when that ends."""
-    attempt = settled(attempt, now)
+    """Start an interval: the learner opens the attempt, and any earlier interval ends. An attempt
+    that was handed in does not change. An interval opened in a pause starts when the pause ends."""
+    attempt = as_of(attempt, now)
     if attempt.handed_in is not None:
         return attempt
     now = attempt.paused or now
@@ -240,15 +243,15 @@ def entered(attempt: Attempt, interval: int, now: datetime) -> Attempt:
 
 
 def signed(attempt: Attempt, interval: int, now: datetime) -> Attempt:
-    """A sign of life from the interval that goes on. One that was silent for longer than it is
-    taken to be alive was there all the time: its page was open, and so the clock went on."""
-    attempt = settled(attempt, now)
+    """Note a sign of life from the current interval. If it was silent for longer than an interval
+    stays alive, its page was open all the same, so its clock ran."""
+    attempt = as_of(attempt, now)
     if attempt.handed_in is not None or attempt.paused is not None or not attempt.intervals:
         return attempt
     last = attempt.intervals[-1]
     if last.id != interval or last.left is not None:
         return attempt
-    return settled(replace(attempt, intervals=(*attempt.intervals[:-1], _seen(last, now))), now)
+    return as_of(replace(attempt, intervals=(*attempt.intervals[:-1], _seen(last, now))), now)
 
 
 def _seen(interval: Interval, now: datetime) -> Interval:
@@ -256,8 +259,9 @@ def _seen(interval: Interval, now: datetime) -> Interval:
 
 
 def left(attempt: Attempt, interval: int, now: datetime) -> Attempt:
-    """The learner leaves: in one sitting that is handing in, else the clock may stop. Whoever
-    leaves in a pause, as all do when a house is cleared, hands nothing in."""
+    """End the interval: the learner leaves. In one sitting this hands in; otherwise the clock may
+    stop. Leaving in a pause hands nothing in, because everybody leaves when a building is cleared.
+    """
     attempt = signed(attempt, interval, now)
     if attempt.handed_in is not None or not attempt.intervals:
         return attempt
@@ -274,9 +278,9 @@ def left(attempt: Attempt, interval: int, now: datetime) -> Attempt:
 
 
 def moved_on(attempt: Attempt, places: Sequence[Place], now: datetime) -> Attempt:
-    """One question forward where there is no way back, or on to the next section where sections
-    have limits; at the last one nothing changes."""
-    attempt = settled(attempt, now)
+    """Go one question forward if there is no way back, or to the next section if sections have
+    limits. At the last one nothing changes."""
+    attempt = as_of(attempt, now)
     if attempt.handed_in is not None or attempt.paused is not None:
         return attempt
     if attempt.rules.linear:
@@ -291,10 +295,11 @@ def moved_on(attempt: Attempt, places: Sequence[Place], now: datetime) -> Attemp
 
 
 def refusal(attempt: Attempt, place: Place, interval: int, now: datetime) -> Refusal | None:
-    """Why an answer at a place cannot be changed from an interval, if it cannot: only the one that
-    goes on may, so that no answer is given beside the clock. What arrives within 15 s after the
-    clock handed in, or after a pause began, was made before, and still counts."""
-    attempt = settled(attempt, now)
+    """Return why an answer at a place can't be changed from an interval, or None if it can. Only
+    the current interval may change answers, so nobody answers beside the clock. What arrives within
+    15 s after the clock handed in, or after a pause started, was written before and still counts.
+    """
+    attempt = as_of(attempt, now)
     over = _over(attempt, now)
     if over is not None:
         return over
@@ -312,8 +317,8 @@ def refusal(attempt: Attempt, place: Place, interval: int, now: datetime) -> Ref
 
 
 def can_be_reached(attempt: Attempt, place: Place, now: datetime) -> bool:
-    """Whether an answer at a place can be changed by who has the attempt open."""
-    attempt = settled(attempt, now)
+    """Return whether the person who has the attempt open can change the answer at a place."""
+    attempt = as_of(attempt, now)
     return _over(attempt, now) is None and _out_of_reach(attempt, place, now) is None
 
 
@@ -341,7 +346,7 @@ def _out_of_reach(attempt: Attempt, place: Place, now: datetime) -> Refusal | No
 
 
 def may_be_marked(attempt: Attempt, now: datetime) -> bool:
-    """Whether no save can count any more, so that what stands can be marked."""
+    """Return whether no save can count any more, so that the answers can be marked."""
     if attempt.handed_in is None:
         return False
     by_clock = attempt.handed_in.by is HandedInBy.CLOCK

@@ -58,14 +58,15 @@ class Extra:
 
 
 def begins_at(confirmed: datetime, loaded: datetime | None) -> datetime:
-    """When the clock starts: once everything is loaded, or 30 s after the start was confirmed,
-    whichever is first."""
+    """Return when the clock starts: once everything is loaded, but at most 30 s after the start was
+    confirmed."""
     latest = confirmed + LOADING
     return latest if loaded is None else max(confirmed, min(loaded, latest))
 
 
 def seconds_used(intervals: Sequence[Interval], begun: datetime, now: datetime) -> float:
-    """Seconds spent inside, in order of entering; one interval ends where the next begins."""
+    """Return the seconds spent inside since `begun`. Intervals are in the order of entering; one
+    ends where the next starts."""
     used = 0.0
     for i, interval in enumerate(intervals):
         end = interval.ends(now)

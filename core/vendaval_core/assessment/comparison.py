@@ -24,8 +24,8 @@ class Comparison:
 
 
 def compared(own: Fraction, others: Sequence[Fraction]) -> Comparison | None:
-    """The strip of results of those who took a test, one's own among them; None where fewer than
-    ten took it. Shares are 0 to 1."""
+    """Return one's own result beside those of everybody who took the test. Shares are 0 to 1. None
+    if fewer than ten took it, so that nobody's result can be guessed."""
     everybody = sorted([*others, own])
     if len(everybody) < ENOUGH:
         return None

@@ -93,9 +93,11 @@ class Place:
 def composition_problems(
     composition: Composition, versions: Mapping[str, int | None]
 ) -> dict[str, str]:
-    """What cannot be, by place (`sections.0.entries.1.count`), with the reason.
+    """Return what is wrong with a composition, by place (`sections.0.entries.1.count`), with the
+    reason.
 
-    versions: how many each family of the bank has; what is not there is not live.
+    versions: how many versions each family of the bank has; a family that is missing here is not
+    live.
     """
     found: dict[str, str] = {}
     if not composition.sections:
@@ -187,8 +189,11 @@ def _draws_too_small(composition: Composition) -> dict[str, str]:
 def lay_out(
     composition: Composition, versions: Mapping[str, int], who: object, attempt: int
 ) -> tuple[Place, ...]:
-    """The questions of an attempt, in order. versions: of each family, at least 1. who: names the
-    learner. attempt: from 1; at a test with the same versions only the orders depend on both."""
+    """Return the questions of an attempt, in order.
+
+    versions: of each family, 1 or more. who: identifies the learner. attempt: from 1. If everyone
+    has the same versions, only the orders depend on these two.
+    """
     own = () if composition.same_versions else (who, attempt)
     taken = {
         family
@@ -230,11 +235,11 @@ def _families(entry: Entry, stream: SeededStream, taken: set[str]) -> Sequence[s
 def mirror_of(
     composition: Composition, versions: Mapping[str, int], seed: int
 ) -> tuple[Composition, list[str]]:
-    """The same test with other numbers, and the families left out of it.
+    """Return the same test with other numbers, and the families left out of it.
 
-    A family with one version has no other numbers: shown in a mirror, which is always open, it
-    would give the test away. seed: of the mirror; the versions differ from the test's own where
-    that has the same ones for everyone (see `lay_out_mirror`).
+    A family with one version has no other numbers. In a mirror, which is always open, it would give
+    the test away. seed: of the mirror. Where everyone has the same versions, the mirror's differ
+    from the test's (see `lay_out_mirror`).
     """
     left_out = [
         family
@@ -247,7 +252,8 @@ def mirror_of(
 
 
 def without(composition: Composition, left_out: Collection[str]) -> Composition:
-    """Return a composition without some families; entries and sections left empty go too."""
+    """Return a composition without some families. Entries and sections that become empty are
+    removed too."""
     sections = []
     for section in composition.sections:
         entries = []
@@ -268,8 +274,8 @@ def lay_out_mirror(
     who: object,
     attempt: int,
 ) -> tuple[Place, ...]:
-    """The questions of an attempt at a mirror: other numbers each time, and never those that the
-    test itself shows everyone."""
+    """Return the questions of an attempt at a mirror: other numbers each time, and never those that
+    the test itself shows everyone."""
     fresh = replace(mirror, same_versions=False)
     places = lay_out(fresh, versions, who, attempt)
     if not original.same_versions:

@@ -8,15 +8,15 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import datetime, timedelta
 
-from .attempt import Attempt, later, moved, settled
+from .attempt import Attempt, as_of, later, moved
 
 
 def allowed_more(
     attempt: Attempt, limits: tuple[float | None, ...], cut_off: datetime | None, now: datetime
 ) -> Attempt:
-    """Give an attempt that goes on more time. Nothing it has is taken away by this: of each limit
-    and of the cut-off the later one counts. limits: seconds of each stretch."""
-    attempt = settled(attempt, now)
+    """Return an open attempt with more time. limits: seconds of each stretch. It never loses time:
+    of each limit and of the cut-off, the later one counts."""
+    attempt = as_of(attempt, now)
     if attempt.handed_in is not None:
         return attempt
     longer = tuple(
@@ -30,9 +30,9 @@ def allowed_more(
 
 
 def extended(attempt: Attempt, seconds: float, now: datetime) -> Attempt:
-    """Give an attempt that goes on more time in the stretch that it is in, and as much before it is
-    cut off. Where neither ends it, nothing changes."""
-    attempt = settled(attempt, now)
+    """Return an open attempt with more seconds in its current stretch, and as much more before the
+    cut-off. If neither ends it, nothing changes."""
+    attempt = as_of(attempt, now)
     return attempt if attempt.handed_in is not None else _longer(attempt, seconds)
 
 
@@ -45,17 +45,17 @@ def _longer(attempt: Attempt, seconds: float) -> Attempt:
 
 
 def paused(attempt: Attempt, now: datetime) -> Attempt:
-    """Stop the clock of an attempt that goes on: nothing ends it and nothing is saved until it is
-    resumed."""
-    attempt = settled(attempt, now)
+    """Return an open attempt with its clock stopped: until it is resumed nothing ends it, and
+    nothing is saved."""
+    attempt = as_of(attempt, now)
     if attempt.handed_in is not None or attempt.paused is not None:
         return attempt
     return replace(attempt, paused=now)
 
 
 def reopened(attempt: Attempt, seconds: float, now: datetime) -> Attempt:
-    """Let an attempt that was handed in go on, with the time that was left then and some more. Who
-    has to stay in one sitting has as long to come back as anybody who was away."""
+    """Return an attempt that was handed in as open again, with the time that was left and some more
+    seconds. In one sitting the learner has as long to come back as after any absence."""
     if attempt.handed_in is None:
         return attempt
     since = attempt.handed_in.at

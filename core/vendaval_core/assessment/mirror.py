@@ -23,12 +23,12 @@ def mirror_waits(
     under_way: bool,
     early: bool,
 ) -> MirrorWaits | None:
-    """Return why a learner may not try the mirror of their test yet; None once they may.
+    """Return why a learner may not try the mirror of their test yet, or None once they may.
 
     opens, cut_off: of the test for this learner. attempts_left: at the test, None without a limit.
-    under_way: an attempt at the test is going on. early: whoever set the test allows the mirror
-    before it. A mirror never opens before its test does; otherwise it opens when the attempts are
-    used up or the test has closed.
+    under_way: whether an attempt at the test is open. early: whether the mirror is allowed before
+    the test is over. A mirror never opens before its test does. Otherwise it opens when the
+    attempts are used up or the test has closed.
     """
     if opens is not None and now < opens:
         return MirrorWaits.TEST_NOT_OPEN

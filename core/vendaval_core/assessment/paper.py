@@ -50,12 +50,12 @@ class Paper:
 
 
 def pages_until(paper: Paper, handed_in: datetime) -> datetime:
-    """When pages are taken no more, unless the learner or a tutor ends it before."""
+    """Return until when pages can be added, unless the learner or a tutor ends it before."""
     return handed_in + timedelta(minutes=paper.minutes)
 
 
 def pages_state(paper: Paper, handed_in: datetime | None, now: datetime) -> PagesState:
-    """Where the pages stand at a moment. What was ended stays ended."""
+    """Return whether pages can be added at a moment, and why not. Once ended, it stays ended."""
     if paper.wanted is PagesWanted.NONE:
         return PagesState.NOT_WANTED
     if paper.all_in_at is not None:
@@ -68,5 +68,6 @@ def pages_state(paper: Paper, handed_in: datetime | None, now: datetime) -> Page
 
 
 def link_until(made: datetime, paper: Paper, handed_in: datetime) -> datetime:
-    """How long a phone's link is good: a quarter of an hour, and no longer than pages are taken."""
+    """Return until when a phone's link is valid: a quarter of an hour, but no longer than pages can
+    be added."""
     return min(made + LINK_LASTS, pages_until(paper, handed_in))

@@ -53,12 +53,13 @@ class QuestionPoints:
 
 
 def try_rules(rules: Rules) -> TryRules:
-    """Tries and penalties of a test's questions."""
+    """Return the tries and penalties of a test's questions."""
     return TryRules(rules.tries, rules.off_per_miss)
 
 
 def wrong_choices(version: Version, responses: dict[str, str]) -> Fraction:
-    """Wrong choices made, each as a part of the question; empty answers never count."""
+    """Return the share of a question that was answered wrong, 0 to 1. Empty answers never count as
+    wrong."""
     given = ((key, responses.get(key.id, "")) for key in version.parts)
     wrong = sum((key.wrong_choices(said) for key, said in given if said.strip()), Fraction(0))
     return wrong / len(version.parts)
@@ -74,9 +75,12 @@ def question_points(
     *,
     on_paper: bool = False,
 ) -> QuestionPoints:
-    """Points of a question from the state of its parts, each the same share of them; what only a
-    person can mark counts too. wrong: see `wrong_choices`. on_paper: its answer is on a page, so
-    that it waits for a person, unless what was typed as well has all of it right."""
+    """Return the points of a question. Each part has the same share of `of`, including parts that
+    only a person can mark.
+
+    wrong: see `wrong_choices`. on_paper: the answer is on a page and waits for a person, unless
+    everything that was typed is right.
+    """
     parts, tries = list(state.parts.values()), try_rules(rules)
     empty = not any(part.answers for part in parts)
     waits = any(part.answers and part.waits for part in parts)
@@ -119,7 +123,7 @@ class Total:
 
 
 def total_of(questions: Sequence[QuestionPoints], late_off: Fraction = Fraction(0)) -> Total:
-    """The whole. A dropped question leaves the points in all smaller; no section falls below 0."""
+    """Add up a test. A dropped question reduces the points available. No section falls below 0."""
     kept = [one for one in questions if one.adjusted is not Adjusted.DROPPED]
     by_section: dict[int, Fraction] = {}
     for one in kept:
@@ -135,7 +139,8 @@ def total_of(questions: Sequence[QuestionPoints], late_off: Fraction = Fraction(
 
 
 def late_off(rules: Rules, due: datetime | None, handed_in: datetime) -> Fraction:
-    """Part of the points that each day begun after the due time takes off, 0 to 1."""
+    """Return the share of the points, 0 to 1, that late work loses: a part for each started day
+    after the due time."""
     if rules.late is not LateWork.LESS or due is None or handed_in <= due:
         return Fraction(0)
     days = -(-(handed_in - due) // DAY)
@@ -152,7 +157,8 @@ class Kept:
 
 
 def kept_score(rule: ScoreKept, shares: Sequence[Fraction]) -> Kept | None:
-    """Which of the marked attempts counts, in the order they were made; None before any."""
+    """Return which marked attempt counts by the test's rule, or None before any is marked. shares:
+    0 to 1, in the order of the attempts."""
     if not shares:
         return None
     count = len(shares)
@@ -195,7 +201,7 @@ def _th(number: int) -> str:
 
 
 def band_of(bands: Sequence[Band], per_cent: Fraction) -> str:
-    """Name of the band that a result lies in."""
+    """Return the name of the band for a result in per cent."""
     return (
         [band.name for band in bands if band.least <= per_cent][-1]
         if per_cent >= 0
@@ -204,12 +210,13 @@ def band_of(bands: Sequence[Band], per_cent: Fraction) -> str:
 
 
 def pays_from(off_wrong: Fraction) -> Fraction:
-    """Chance of being right from which answering pays: one point p against off (1 - p)."""
+    """Return the chance p of being right from which an answer pays: where p = off · (1 − p)."""
     return off_wrong / (1 + off_wrong)
 
 
 def shown(points: Fraction) -> str:
-    """Points with at most two decimals, without empty ones; halves of a hundredth go up."""
+    """Return points as text with at most two decimals and no trailing zeros. Half a hundredth
+    rounds up."""
     hundredths = (abs(points) * 200 + 1) // 2
     whole, rest = divmod(hundredths, 100)
     text = str(whole) if rest == 0 else f"{whole}.{rest:02d}".rstrip("0")

@@ -25,7 +25,7 @@ class Moment:
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class Released:
     """What may be told now. answers: the right ones. solutions: the worked ones."""
 
     score: bool = False
@@ -34,11 +34,11 @@ class Told:
     solutions: bool = False
 
 
-NOTHING_TOLD = Told()
+NOTHING_TOLD = Released()
 
 
 def reached(when: When, moment: Moment) -> bool:
-    """Whether the time to tell something has come."""
+    """Return whether the moment for showing something has come."""
     if when is When.NEVER:
         return False
     if when is When.AT_ONCE:
@@ -61,27 +61,29 @@ def reached(when: When, moment: Moment) -> bool:
 
 def still_open(rules: Rules, moment: Moment) -> bool:
     """Return whether the questions of an attempt are still open in its test, so that nothing about
-    them may be shown anywhere else: from the start until all that the rules will ever tell has been
-    told. What they never tell stays back until the test has closed for everybody."""
+    them may be shown anywhere else. They are open from the start until everything the rules will
+    show has been shown. What the rules never show stays hidden until the test has closed for
+    everybody."""
     if not moment.handed_in or moment.under_way:
         return True
     closed = moment.closes is not None and moment.now >= moment.closes
-    telling = rules.telling
+    release = rules.release
     return any(
         not closed if when is When.NEVER else not reached(when, moment)
-        for when in (telling.correctness, telling.answers, telling.solutions)
+        for when in (release.correctness, release.answers, release.solutions)
     )
 
 
-def told(rules: Rules, moment: Moment) -> Told:
-    """What may be told of a question, or of the whole. Right answers say what was right, so they
-    wait for that; and what shows an answer waits while the learner works on another attempt."""
-    telling = rules.telling
-    correctness = reached(telling.correctness, moment)
+def released(rules: Rules, moment: Moment) -> Released:
+    """Return what may be shown of a question or of the whole attempt. Right answers reveal right
+    and wrong, so they wait for both. Whatever shows an answer also waits while the learner works on
+    another attempt."""
+    release = rules.release
+    correctness = reached(release.correctness, moment)
     shows = correctness and not moment.under_way
-    return Told(
-        score=reached(telling.score, moment),
+    return Released(
+        score=reached(release.score, moment),
         correctness=correctness,
-        answers=shows and reached(telling.answers, moment),
-        solutions=shows and reached(telling.solutions, moment),
+        answers=shows and reached(release.answers, moment),
+        solutions=shows and reached(release.solutions, moment),
     )

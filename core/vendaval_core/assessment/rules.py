@@ -94,7 +94,7 @@ USUAL_TOOLS = frozenset({Tool.WORKING, Tool.NOTES, Tool.MARKER, Tool.STRIKE_OUT,
 
 
 @dataclass(frozen=True, slots=True)
-class Telling:
+class ReleaseRules:
     """When each of these is told."""
 
     score: When = When.HANDED_IN
@@ -103,15 +103,15 @@ class Telling:
     solutions: When = When.HANDED_IN
 
 
-def usual_telling(*, same_versions: bool) -> Telling:
-    """Return when things are told unless somebody decides otherwise.
+def usual_release(*, same_versions: bool) -> ReleaseRules:
+    """Return when results are shown unless somebody decides otherwise.
 
-    With the same numbers for everyone, whoever finishes first could pass the answers on, so right
-    and wrong, right answers and solutions wait until the test has closed.
+    With the same numbers for everyone, the first to finish could pass on the answers. So right and
+    wrong, right answers and solutions then wait until the test has closed.
     """
     if not same_versions:
-        return Telling()
-    return Telling(When.HANDED_IN, When.CLOSED, When.CLOSED, When.CLOSED)
+        return ReleaseRules()
+    return ReleaseRules(When.HANDED_IN, When.CLOSED, When.CLOSED, When.CLOSED)
 
 
 @dataclass(frozen=True, slots=True)
@@ -151,7 +151,7 @@ class Rules:
     one_sitting: bool = False
     late: LateWork = LateWork.NOT_TAKEN
     late_off: Fraction = Fraction(0)
-    telling: Telling = field(default_factory=Telling)
+    release: ReleaseRules = field(default_factory=ReleaseRules)
     tools: frozenset[Tool] = USUAL_TOOLS
     bands: tuple[Band, ...] = USUAL_BANDS
     pass_mark: Fraction | None = None
@@ -186,10 +186,11 @@ Problem = tuple[str, str]
 def rule_problems(
     rules: Rules, *, same_versions: bool, section_minutes: bool = False, marked: bool = True
 ) -> dict[str, str]:
-    """What cannot be, by field, with the reason; empty when the rules hold together.
+    """Return what contradicts itself in the rules, by field, with the reason; empty if nothing
+    does.
 
-    same_versions: everyone, and every attempt, gets the same numbers. section_minutes: whether
-    sections have limits of their own. marked: whether any question is marked as wanting working.
+    same_versions: everyone gets the same numbers in every attempt. section_minutes: whether
+    sections have limits of their own. marked: whether working is required for any question.
     """
     found: dict[str, str] = {}
     checks = (_ranges, _tries, _time, _late, _bands)
@@ -274,10 +275,10 @@ def _bands(rules: Rules) -> Iterator[Problem]:
 def _told_early(rules: Rules, same_versions: bool) -> Iterator[Problem]:
     """What would be told too early, and what would never be."""
     for name in ("score", "correctness", "answers", "solutions"):
-        when: When = getattr(rules.telling, name)
+        when: When = getattr(rules.release, name)
         if when is When.AT_ONCE and not rules.individual:
             yield (
-                f"telling.{name}",
+                f"release.{name}",
                 (
                     gettext(
                         "“As soon as a question is sent” is only possible when each question "
@@ -287,10 +288,10 @@ def _told_early(rules: Rules, same_versions: bool) -> Iterator[Problem]:
             )
     early = {When.AT_ONCE, When.HANDED_IN, When.MARKS_OUT, When.DUE}
     for name in ("answers", "solutions"):
-        when = getattr(rules.telling, name)
+        when = getattr(rules.release, name)
         if rules.again and same_versions and when in early:
             yield (
-                f"telling.{name}",
+                f"release.{name}",
                 (
                     gettext(
                         "With several attempts at the same questions, show answers only after "
@@ -298,18 +299,18 @@ def _told_early(rules: Rules, same_versions: bool) -> Iterator[Problem]:
                     )
                 ),
             )
-    if rules.tries > 1 and rules.telling.correctness is not When.AT_ONCE:
+    if rules.tries > 1 and rules.release.correctness is not When.AT_ONCE:
         yield (
-            "telling.correctness",
+            "release.correctness",
             gettext("With several tries, learners see right or wrong at once."),
         )
 
 
 def rule_warnings(rules: Rules, *, same_versions: bool) -> list[str]:
-    """Return what is allowed, and worth thinking about before a test is given."""
+    """Return what is allowed, but worth a thought before the test is assigned."""
     found = []
     late = {When.CLOSED, When.NEVER}
-    told = rules.telling
+    told = rules.release
     if same_versions and {told.correctness, told.answers, told.solutions} - late:
         found.append(
             gettext(
@@ -327,10 +328,11 @@ def rule_warnings(rules: Rules, *, same_versions: bool) -> list[str]:
 
 
 def date_problems(rules: Rules, *, due: bool, closes: bool) -> dict[str, str]:
-    """What rules want of the dates a test is given with, by field. due, closes: whether set."""
+    """Return which dates the rules need for an assignment, by field. due, closes: whether they are
+    set."""
     found: dict[str, str] = {}
     told = {
-        getattr(rules.telling, name) for name in ("score", "correctness", "answers", "solutions")
+        getattr(rules.release, name) for name in ("score", "correctness", "answers", "solutions")
     }
     if When.DUE in told and not due:
         found["due"] = gettext("Set this date: results are shown after it.")

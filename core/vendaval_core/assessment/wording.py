@@ -10,7 +10,7 @@ from vendaval_core.language import gettext, gettext_noop
 from ..words import counted, in_words
 from .composition import Composition
 from .points import pays_from, shown
-from .release import Told
+from .release import Released
 from .rules import ClockKind, LateWork, Rules, ScoreKept, Tool, When, WorkingWanted
 
 TOLD = {
@@ -50,8 +50,8 @@ class Line:
 
 
 def rule_lines(rules: Rules, composition: Composition, seconds: float | None) -> list[Line]:
-    """Everything there is to know before starting. seconds: the learner's own limit for the whole,
-    extra time included, where there is one."""
+    """Return everything a learner should know before starting. seconds: the learner's own limit for
+    the whole test, extra time included; None without one."""
     return [
         Line(about, says)
         for about, says in (
@@ -203,12 +203,12 @@ def _result(rules: Rules) -> Iterator[Pair]:
 
 
 def _told(rules: Rules) -> Iterator[Pair]:
-    telling = rules.telling
+    release = rules.release
     when = {
-        "points": telling.score,
-        gettext("right and wrong"): telling.correctness,
-        gettext("right answers"): telling.answers,
-        gettext("worked solutions"): telling.solutions,
+        "points": release.score,
+        gettext("right and wrong"): release.correctness,
+        gettext("right answers"): release.answers,
+        gettext("worked solutions"): release.solutions,
     }
     grouped: dict[When, list[str]] = {}
     for what, at in when.items():
@@ -229,8 +229,8 @@ def _materials(rules: Rules) -> Iterator[Pair]:
         yield "Working", gettext("Show your working where a question says so.")
 
 
-def told_words(told: Told) -> list[str]:
-    """What may be told of an attempt now, in the words of its rules."""
+def told_words(told: Released) -> list[str]:
+    """Return what may be shown of an attempt now, in the words of its rules."""
     found = {
         "points": told.score,
         gettext("right and wrong"): told.correctness,

@@ -35,18 +35,19 @@ def round_half_up(x: float, digits: int = 0) -> float:
 
 
 def fixed(x: float, digits: int = 1) -> str:
-    """Number with a fixed count of decimals and a true minus sign: -1.25 gives −1.3."""
+    """Return a number with a fixed count of decimals and a true minus sign: -1.25 gives −1.3."""
     return f"{round_half_up(x, digits):.{digits}f}".replace("-", "\u2212")
 
 
 def clock(minutes: float) -> str:
-    """Time of day from minutes after midnight, past midnight included: 550 gives 09:10."""
+    """Return the time of day for minutes after midnight, also past the next midnight: 550 gives
+    09:10."""
     whole = int(round_half_up(minutes)) % (24 * 60)
     return f"{whole // 60:02d}:{whole % 60:02d}"
 
 
 def duration(minutes: float) -> str:
-    """Length of time in words: 75 gives 1 h 15 min."""
+    """Return minutes as a length of time: 75 gives 1 h 15 min."""
     hours, rest = divmod(int(round_half_up(minutes)), 60)
     if hours and rest:
         return gettext("{hours} h {rest} min").format(hours=hours, rest=rest)
@@ -54,44 +55,45 @@ def duration(minutes: float) -> str:
 
 
 def three_figures(degrees: float) -> str:
-    """Direction in three figures, 0 to 359: 47.2 gives 047°."""
+    """Return a direction in three figures, 0 to 359: 47.2 gives 047°."""
     return f"{int(round_half_up(degrees)) % 360:03d}\u00b0"
 
 
 def east_west(degrees: float) -> str:
-    """Signed angle named east (positive) or west: -4 gives 4° W."""
+    """Return a signed angle as east (positive) or west: -4 gives 4° W."""
     return f"{fixed(abs(degrees), 0)}\u00b0 {'E' if degrees >= 0 else 'W'}"
 
 
 def degrees_minutes(degrees: float) -> str:
-    """Angle in degrees and minutes with one decimal: 38.625 gives 38° 37.5′."""
+    """Return an angle in degrees and minutes with one decimal: 38.625 gives 38° 37.5′."""
     tenths = int(round_half_up(abs(degrees) * 600))
     return f"{tenths // 600}\u00b0 {tenths % 600 // 10:02d}.{tenths % 10}\u2032"
 
 
 def whole(x: float) -> int:
-    """Nearest whole number, halves away from zero."""
+    """Round to the nearest whole number, halves away from zero."""
     return int(round_half_up(x))
 
 
 def count(number: float, noun: str) -> str:
-    """A number and its noun: 1 twelfth, 9 twelfths, 1.5 miles."""
+    """Return a number with its noun: 1 twelfth, 9 twelfths, 1.5 miles."""
     rounded = round_half_up(number, 2)
     return f"{rounded:g} {noun}{'' if rounded == 1 else 's'}"
 
 
 def article(word: str) -> str:
-    """A word with its article, by its first letter: an east, a west."""
+    """Return a word with its article, by its first letter: an east, a west."""
     return f"{'an' if word[:1].lower() in 'aeiou' else 'a'} {word}"
 
 
 def two_figures(minutes: float, digits: int = 0) -> str:
-    """Minutes of arc in two figures before the point: 9 gives 09, 9.5 with one decimal 09.5."""
+    """Return minutes of arc with two figures before the point: 9 gives 09, 9.5 with one decimal
+    09.5."""
     return fixed(minutes, digits).zfill(digits + 3 if digits else 2)
 
 
 def choose_word(index: int, *words: Value) -> Value:
-    """The word at a place counted from 0."""
+    """Return the word at a place, counted from 0."""
     return words[int(index)]
 
 
@@ -145,7 +147,7 @@ def _parsed(expression: str) -> Any:
 
 
 def evaluate(expression: str | float, variables: Mapping[str, Value]) -> Value:
-    """Value of an expression with a version's variables. ExpressionError says what is wrong."""
+    """Evaluate an expression with a version's variables. ExpressionError says what is wrong."""
     if not isinstance(expression, str):
         return expression
     tree = _parsed(expression)
@@ -177,7 +179,7 @@ def evaluate(expression: str | float, variables: Mapping[str, Value]) -> Value:
 
 
 def evaluate_number(expression: str | float, variables: Mapping[str, Value]) -> float:
-    """Like `evaluate`, for a number."""
+    """Like `evaluate`, but the value must be a number."""
     value = evaluate(expression, variables)
     if isinstance(value, str | bool):
         raise ExpressionError(

@@ -24,7 +24,7 @@ Expression = str | float
 
 
 def from_pairs(value: object) -> object:
-    """A mapping from the list of pairs that it is stored as."""
+    """Return a mapping from the list of pairs that it is stored as."""
     if isinstance(value, list) and all(isinstance(p, list) and len(p) == 2 for p in value):
         return dict(value)
     return value

@@ -46,16 +46,17 @@ RIGHT = Fraction(1)
 
 
 def unreadable(why: str) -> PartMark:
-    """A response that could not be read."""
+    """Return the mark of a response that could not be read. why: shown to the learner."""
     return PartMark(Verdict.UNREADABLE, "", why)
 
 
 def shared(share: Fraction, canonical: str, says: str | None = None, of: int = 1) -> PartMark:
-    """A mark by share: all is right, none is wrong, between is partly."""
+    """Return a mark for a share, 0 to 1: 1 is right, 0 is wrong, anything between is partly
+    right."""
     verdict = Verdict.RIGHT if share == 1 else Verdict.PARTLY if share > 0 else Verdict.WRONG
     return PartMark(verdict, canonical, says, share, of)
 
 
 def lines(response: str) -> list[str]:
-    """The values of a response, one a line, blank ones left out."""
+    """Return the values of a response, which has one per line; blank ones are left out."""
     return [line.strip() for line in response.splitlines() if line.strip()]

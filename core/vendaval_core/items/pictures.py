@@ -45,7 +45,7 @@ def _steps(slider: Slider, values: Mapping[str, Value]) -> tuple[list[float], in
 
 
 def make_picture(figure: Figure, values: Mapping[str, Value]) -> Picture:
-    """The picture of a figure. ExpressionError says what cannot be worked out."""
+    """Make the picture of a figure. ExpressionError says what can't be worked out."""
     alt = fill(figure.alt, values)
     if figure.slider is None:
         return Picture(_svg(figure.svg, values), alt)

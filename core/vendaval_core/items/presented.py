@@ -67,7 +67,7 @@ class PointOut(BaseModel):
 
 
 def figure_out(picture: Picture | None) -> FigureOut | None:
-    """A drawing, frame by frame where it moves."""
+    """Return a drawing for the browser, frame by frame if it moves."""
     if picture is None:
         return None
     moving = None
@@ -78,15 +78,17 @@ def figure_out(picture: Picture | None) -> FigureOut | None:
 
 
 def region_out(shape: Shape | None) -> RegionOut | None:
-    """A place on a figure."""
+    """Return a place on a figure for the browser."""
     return None if shape is None else RegionOut(shape=shape.shape, numbers=list(shape.numbers))
 
 
 def texts_between(text: str, html: Html) -> list[str]:
-    """HTML of the text before, between and after its gaps `{{0}}`, `{{1}}` …; [] for no text."""
+    """Return the HTML before, between and after the gaps `{{0}}`, `{{1}}` … of a text; [] for no
+    text."""
     return [html(piece) if piece else "" for piece in _GAP.split(text)] if text else []
 
 
 def gaps_missing(text: str, count: int) -> Sequence[str]:
-    """Gaps from 0 to `count` - 1 that do not stand in a text, as they would be written."""
+    """Return the gaps from 0 to `count` - 1 that a text does not have, as the author would write
+    them."""
     return [gap for i in range(count) if (gap := f"{{{{{i}}}}}") not in text]

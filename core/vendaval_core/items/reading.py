@@ -74,11 +74,11 @@ def read_number(
     units: Sequence[str] = (),
     words: Sequence[str] = (),
 ) -> ReadNumber | Unreadable:
-    """Number in a text, with a decimal point or comma, a fraction or mixed number, and if wished
-    the unit after it.
+    """Read a number with a decimal point or comma, a fraction or a mixed number, and optionally its
+    unit.
 
-    units: others that are taken and converted; any other is refused, for to convert may be what
-    is asked. words: that may stand beside the number. angle: degrees and minutes, as 38 37.5.
+    units: others that are accepted and converted. Any other unit is refused, because converting may
+    be the question. words: that may follow the number. angle: degrees and minutes, as 38 37.5.
     """
     if len(text) > LONGEST:
         return Unreadable(gettext("That is too long to be a number."))
@@ -133,7 +133,7 @@ def _without_words(plain: str, words: Sequence[str]) -> str:
 
 
 def read_time(text: str) -> int | Unreadable:
-    """Time of day in minutes after midnight, from 09:10, 9.10, 9h10 or 0910."""
+    """Read a time of day from 09:10, 9.10, 9h10 or 0910, as minutes after midnight."""
     plain = _plain(text)[:LONGEST].lower()
     if not plain:
         return Unreadable(gettext("You haven’t typed anything yet."))
@@ -153,7 +153,8 @@ def read_time(text: str) -> int | Unreadable:
 
 
 def folded(text: str, *, case: bool = False, accents: bool = False) -> str:
-    """A text for comparison: case, accents, articles and spacing do not count unless asked."""
+    """Return a text for comparison: capitals, accents, articles and spacing don't count unless
+    asked."""
     plain = text if case else text.casefold()
     if not accents:
         decomposed = unicodedata.normalize("NFKD", plain)
@@ -166,7 +167,7 @@ def folded(text: str, *, case: bool = False, accents: bool = False) -> str:
 
 
 def read_text(text: str, *, case: bool = False, accents: bool = False) -> str | Unreadable:
-    """A short text folded for comparison."""
+    """Read a short text, folded for comparison."""
     if len(text) > LONGEST:
         return Unreadable(
             gettext("That is too long. Use at most {longest} characters.").format(longest=LONGEST)
@@ -177,8 +178,8 @@ def read_text(text: str, *, case: bool = False, accents: bool = False) -> str | 
 
 
 def slips_between(one: str, other: str, most: int) -> int:
-    """Letters to insert, drop, change or swap with a neighbour to get from one to the other
-    (Damerau 1964); `most` + 1 when there are more than `most`."""
+    """Return how many letters to insert, remove, change or swap with a neighbour to get from one
+    text to the other (Damerau 1964); `most` + 1 if more than `most`."""
     if abs(len(one) - len(other)) > most:
         return most + 1
     before: list[int] = []

@@ -93,7 +93,7 @@ _LINK = re.compile(r"url\s*\(\s*(?!#[\w-]+\s*\))", re.IGNORECASE)
 
 
 def svg_faults(text: str) -> Iterator[str]:
-    """What keeps a text from being a figure; nothing when it may be one."""
+    """Yield why a text can't be a figure; nothing if it can."""
     root = _parsed(text)
     if isinstance(root, str):
         yield root
@@ -115,7 +115,7 @@ def svg_faults(text: str) -> Iterator[str]:
 
 @lru_cache(maxsize=4096)
 def clean_svg(text: str) -> str:
-    """The figure written anew. ExpressionError says what is not allowed in it."""
+    """Return the figure redrawn from allowed elements. ExpressionError says what is not allowed."""
     fault = next(svg_faults(text), None)
     root = _parsed(text)
     if fault is not None or isinstance(root, str):

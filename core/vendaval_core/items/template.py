@@ -12,7 +12,7 @@ _SLOT = re.compile(r"\[\[(.+?)\]\]", re.DOTALL)
 
 
 def fill(text: str, variables: Mapping[str, Value]) -> str:
-    """The text with every slot replaced by its value. ExpressionError for a faulty slot."""
+    """Return the text with every slot replaced by its value. ExpressionError for a faulty slot."""
 
     def replace(match: re.Match[str]) -> str:
         return shown(evaluate(match.group(1), variables))
@@ -21,7 +21,8 @@ def fill(text: str, variables: Mapping[str, Value]) -> str:
 
 
 def shown(value: Value) -> str:
-    """A value as a reader sees it: whole numbers without decimals, others as short as is exact."""
+    """Return a value as a reader sees it: whole numbers without decimals, others as short as is
+    exact."""
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, float):
@@ -34,5 +35,5 @@ def shown(value: Value) -> str:
 
 
 def kept_together(text: str) -> str:
-    """The text with a number and its unit on one line."""
+    """Return the text with each number and its unit kept on one line."""
     return _UNIT_SPACE.sub("\u00a0", text)

@@ -46,7 +46,7 @@ FACTORS = {
 
 
 def unit_named(text: str, wanted: str) -> str | None:
-    """The unit that a text names, the wanted one where several could be meant; None for none."""
+    """Return the unit that a text names (the wanted one if several could be meant), or None."""
     typed = re.sub(r"[\s.]", "", text)
     if typed in NAMES:
         return typed if typed != "m" or wanted != "M" else "M"
@@ -62,7 +62,7 @@ def unit_named(text: str, wanted: str) -> str | None:
 
 
 def converted(value: float, unit: str, wanted: str) -> float | None:
-    """A value in another unit of its kind, None when they do not convert."""
+    """Return a value in another unit of its kind, or None if they don't convert."""
     for factors in FACTORS.values():
         if unit in factors and wanted in factors:
             return value * factors[unit] / factors[wanted]

@@ -71,7 +71,7 @@ def _drawn(
 
 
 def draw_variables(family: Family, seed: int) -> dict[str, Value]:
-    """Values of a version's variables: drawn again until every constraint holds."""
+    """Return the values of a version's variables, drawn again until every constraint is met."""
     for attempt in range(DRAWS):
         values: dict[str, Value] = {}
         for variable in family.variables:
@@ -93,10 +93,10 @@ def draw_variables(family: Family, seed: int) -> dict[str, Value]:
 
 
 def make_version(family: Family, seed: int, order: int = 0) -> Version:
-    """The version of a family for a seed from 1 to `family.versions`.
+    """Make the version of a family for a seed from 1 to `family.versions`.
 
-    order: another number gives the same version with its choices in another order.
-    Raises FamilyError with the field at fault.
+    order: another number gives the same version with its choices in another order. Raises
+    FamilyError with the field at fault.
     """
     if not 1 <= seed <= family.versions:
         raise FamilyError(

@@ -67,11 +67,11 @@ def _highest(values: Sequence[Mapping[str, float]]) -> dict[str, float]:
 
 
 def combined(groups: Sequence[GroupAims], own: OwnAims) -> Aims:
-    """What holds for a learner of these groups.
+    """Return the aims of a learner in these groups.
 
-    Of several groups the higher target and importance, the more tries and the smaller part that a
-    miss takes hold; what one group has been taught, its learner has been taught. Own targets and
-    an own date count where every group allows them; the minutes a day are always the learner's.
+    Of several groups, the higher target and importance, the more tries and the smaller penalty
+    apply; what one group has been taught, its learner has been taught. The learner's own targets
+    and date count where every group allows them. The minutes a day are always the learner's.
     """
     allowed = all(group.own for group in groups)
     targets = _highest([group.targets for group in groups])
@@ -95,5 +95,5 @@ def combined(groups: Sequence[GroupAims], own: OwnAims) -> Aims:
 
 
 def next_exam(exams: Sequence[date], today: date) -> date | None:
-    """The earliest date that has not passed."""
+    """Return the earliest date that has not passed, or None."""
     return min((day for day in exams if day >= today), default=None)

@@ -83,7 +83,7 @@ class LearnerLook:
 
 
 def attention(look: LearnerLook) -> tuple[Attention, str]:
-    """What is most worth knowing of a learner, and in words."""
+    """Return the most important thing to know about a learner, and a sentence on it."""
     stuck = [topic for topic in look.topics if topic.stuck]
     if not look.answers and look.left is None:
         return Attention.NOT_BEGUN, "hasn’t started"
@@ -153,7 +153,7 @@ def _rise(points: float) -> str:
 
 
 def group_headline(looks: Sequence[Attention], waiting: int) -> str:
-    """One sentence on a group. waiting: help asked for and not answered yet."""
+    """Return one sentence on a group. waiting: requests for help without an answer."""
     stuck = sum(one is Attention.STUCK for one in looks)
     idle = sum(one in {Attention.NOT_BEGUN, Attention.LEFT, Attention.AWAY} for one in looks)
     parts = []

@@ -26,10 +26,10 @@ _WORDS: Mapping[Challenge, str] = {
 
 
 def challenge(shares: Sequence[float]) -> Challenge | None:
-    """Too hard where four of the latest five pieces were under 50 %, too easy where four were over
-    90 %; None otherwise (common practice, no published source).
+    """Return "too hard" if four of the latest five pieces were under 50%, "too easy" if four were
+    over 90%, otherwise None (common practice, no published source).
 
-    shares: of the points of each piece of set work, 0 to 1, the latest last. Exactly 50 or 90 %
+    shares: of the points of each piece of set work, 0 to 1, the latest last. Exactly 50 or 90%
     counts for neither.
     """
     latest = shares[-LATEST:]
@@ -41,5 +41,5 @@ def challenge(shares: Sequence[float]) -> Challenge | None:
 
 
 def challenge_words(what: Challenge) -> str:
-    """What is regularly so, in a few words for a tutor."""
+    """Return the same in a few words for a tutor."""
     return gettext(_WORDS[what])

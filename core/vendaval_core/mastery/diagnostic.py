@@ -83,12 +83,12 @@ def plan_diagnostic(
     remembered: Mapping[int, Ahead] = {},
     left_out: Collection[str] = (),
 ) -> DiagnosticPlan:
-    """Plan of the next question in a run.
+    """Plan the next question of a run.
 
-    readings, scales, importance, answers: by topic number; answers counts the topic's own.
-    scope: topics of this run. asked: families asked in this run, in order. remembered: how long
-    topics were expected to take at the question before. left_out: families that may not be asked
-    now; a topic with no others waits, and the run ends when every open topic does.
+    readings, scales, importance, answers: by topic number; answers counts the topic's own. scope:
+    topics of this run. asked: families asked in this run, in order. remembered: how long topics
+    were expected to take at the question before. left_out: families that may not be asked now. A
+    topic with no others waits; the run ends when every open topic waits.
     """
     weights = np.asarray(importance, dtype=float)
     inside = np.isin(np.arange(len(weights)), list(scope))

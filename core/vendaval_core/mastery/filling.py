@@ -57,16 +57,17 @@ class Piece:
 
 
 def blocks(piece: Piece, most: int = 6) -> list[Piece]:
-    """Practice of a topic in blocks: each further one gains three quarters of the one before."""
+    """Return a topic's practice as blocks, at most `most`. Each further block gains three quarters
+    of the one before."""
     return [replace(piece, gain=piece.gain * AGAIN**turn) for turn in range(most)]
 
 
 def fill(minutes: float, offered: Sequence[Piece]) -> list[Piece]:
-    """Pieces that fill some minutes, those of greatest gain per minute first taken, in the order
-    to do them; several blocks of one topic's practice become one piece.
+    """Return the pieces that fill some minutes, greatest gain per minute first, in the order to do
+    them. Several blocks of one topic become one piece.
 
-    What does not fit any more is passed over for the next that does. The first piece may be
-    longer than the minutes by half, so that five minutes are never empty.
+    What no longer fits is skipped for the next piece that does. The first piece may take half as
+    long again as the minutes, so that five minutes are never empty.
     """
     left, taken = minutes, list[Piece]()
     for piece in sorted(offered, key=lambda one: -one.per_minute):

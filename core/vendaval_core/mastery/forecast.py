@@ -187,11 +187,11 @@ def forecasts(
     change: ChangeSettings,
     seed: int,
 ) -> list[Forecast]:
-    """Play a learner forward, once for each plan of minutes.
+    """Simulate a learner's days, once for each plan of minutes.
 
-    order: topics to practise, in the order they are recommended; those left out count but are not
-    practised. minutes (plans, days): of practice on each day, at most 200 days. After twelve
-    questions in a topic that is not met yet the next one has its turn.
+    order: topics to practise, in the recommended order; others count but are not practised. minutes
+    (plans, days): of practice each day, at most 200 days. After twelve questions in a topic that is
+    not met, the next topic has its turn. seed: the same seed gives the same forecast.
     """
     minutes = minutes[:, :MOST_DAYS]
     plans, days = minutes.shape

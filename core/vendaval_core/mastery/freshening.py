@@ -15,8 +15,9 @@ PER_TOPIC = 3
 
 
 def faded(now: Sequence[LevelReading], before: Sequence[LevelReading]) -> list[int]:
-    """Topics, by number, whose interval was at most 30 points wide when it was last looked at and
-    is wider by now. now: readings with the time since taken in; before: without it."""
+    """Return the topics, by number, whose interval was at most 30 points wide when they were last
+    practised and has grown since. now: readings with the time since; before: readings without it.
+    """
     return [
         number
         for number, (present, past) in enumerate(zip(now, before, strict=True))
@@ -25,10 +26,11 @@ def faded(now: Sequence[LevelReading], before: Sequence[LevelReading]) -> list[i
 
 
 def freshening_due(topics: int, last: datetime | None, now: datetime) -> bool:
-    """Whether to offer it: when something faded, at most once a week."""
+    """Return whether to offer an update of levels: some topic has faded, and at most once a
+    week."""
     return topics > 0 and (last is None or now - last >= AT_MOST_EVERY)
 
 
 def freshening_questions(topics: int) -> int:
-    """Questions of a freshening over so many topics: 10 to 15."""
+    """Return how many questions such an update takes for a number of topics, 10 to 15."""
     return max(FEWEST, min(MOST, PER_TOPIC * topics))

@@ -12,20 +12,21 @@ from .practice import RIGHT_VERSIONS
 
 
 def ideas_left(right: Mapping[str, int], ideas: Sequence[str]) -> int:
-    """Right first answers that chosen ideas still want, two for each. right: so far, by idea."""
+    """Return how many right first answers the chosen ideas still need, two for each. right: so far,
+    by idea."""
     return sum(max(0, RIGHT_VERSIONS - right.get(idea, 0)) for idea in ideas)
 
 
 def next_idea(right: Mapping[str, int], ideas: Sequence[str], last: str | None) -> str | None:
-    """The chosen idea to ask next: the one with fewest right answers, in the order chosen, and not
-    the same twice running when another is left; None when every one has its two."""
+    """Return the chosen idea to ask next: the one with the fewest right answers, in the order
+    chosen, and not the same one twice in a row if another is left. None when each has its two."""
     left = [idea for idea in ideas if right.get(idea, 0) < RIGHT_VERSIONS]
     others = [idea for idea in left if idea != last] or left
     return min(others, key=lambda idea: right.get(idea, 0), default=None)
 
 
 def next_topic(topics: Sequence[str], asked: Mapping[str, int], met: Mapping[str, bool]) -> str:
-    """The topic of a mix that comes next: by turns, those whose target is not met before others.
+    """Return the next topic of a mix. Topics alternate; those whose target is not met come first.
 
     topics: at least one, in the order chosen. asked: questions so far, by topic.
     """

@@ -43,7 +43,7 @@ class AtHome:
 
 
 def how_to_help(home: AtHome) -> tuple[str, str]:
-    """What to ask about, and what to let them show."""
+    """Return what a guardian can ask about, and what they can ask to be shown."""
     return _ask(home), _show(home)
 
 

@@ -42,19 +42,19 @@ class Alike:
 
 
 def most_missed(families: Iterable[FamilyMissed], most: int = 5) -> list[FamilyMissed]:
-    """The families that most learners missed, of as many the greater share first. One learner alone
-    is no matter for a lesson."""
+    """Return the families that most learners missed; of equal ones, the greater share first. A
+    family that only one learner missed is left out: it needs no lesson."""
     found = [one for one in families if one.missed >= FEWEST_LEARNERS]
     found.sort(key=lambda one: (-one.missed, -one.missed / one.answered, one.family))
     return found[:most]
 
 
 def alike(wrong: Sequence[WrongAnswer], most: int = 3) -> list[Alike]:
-    """Wrong answers put together, the one that most learners gave first.
+    """Group wrong answers by mistake, the most frequent first.
 
-    Versions differ in their numbers, so two answers are one mistake where the same was said to
-    them but for numbers, or, where nothing was said, the same words were given. An answer that is
-    a bare number with its unit and was not foreseen is like no other.
+    Versions have different numbers. So two answers are the same mistake if both got the same
+    feedback apart from numbers, or, without feedback, if they have the same words. A bare number
+    with its unit that the author did not foresee is like no other.
     """
     by_kind: dict[tuple[str, str], list[WrongAnswer]] = defaultdict(list)
     for one in wrong:

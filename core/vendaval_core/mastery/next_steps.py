@@ -30,7 +30,7 @@ class OpenRun:
 
 
 def carry_on_steps(runs: Sequence[OpenRun], standings: Sequence[TopicStanding]) -> list[Step]:
-    """A step for each diagnostic under way, latest first."""
+    """Return a step for each unfinished diagnostic, latest first."""
     seconds = sum(s.seconds for s in standings) / len(standings) if standings else USUAL_SECONDS
     steps = []
     for run in runs:
@@ -47,10 +47,10 @@ def diagnose_steps(
     subjects: Sequence[tuple[str, str, Sequence[str]]],
     runs: Sequence[OpenRun],
 ) -> list[Step]:
-    """A diagnostic for each subject of which most topics have no level yet.
+    """Return a diagnostic step for each subject in which most topics have no level yet.
 
-    subjects: (key, title, topic keys). runs: those under way take the place of the subjects that
-    they cover, and of no others.
+    subjects: (key, title, topic keys). runs: unfinished diagnostics, which replace the subjects
+    that they cover and no others.
     """
     by_key = {standing.key: standing for standing in standings}
     steps = []
@@ -76,8 +76,8 @@ def diagnose_steps(
 
 
 def mend_steps(standings: Sequence[TopicStanding], sure: int) -> list[Step]:
-    """Mending what was missed, if anything was. sure: misses given with a confidence of 90 % or
-    more."""
+    """Return a step to mend misses, if there are any. sure: misses answered with a confidence of
+    90% or more."""
     misses = sum(standing.misses for standing in standings)
     if not misses:
         return []

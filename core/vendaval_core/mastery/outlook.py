@@ -22,7 +22,7 @@ from ..words import counted
 @dataclass(frozen=True, slots=True)
 class Outlook:
     """questions: expected number until the level is settled, 0 when it is. if_right, if_missed:
-    the reading after the answer to the most telling question, learning aside."""
+    the reading after the answer to the most informative question, learning aside."""
 
     questions: int
     if_right: LevelReading
@@ -47,7 +47,11 @@ def outlook(
     curves: Sequence[ResponseCurve],
     topic: int,
 ) -> Outlook:
-    """Outlook of one topic. curves: of its families, in the table's order."""
+    """Return what the next answer would do to a topic's level, and how many answers settle it.
+
+    table, posterior: of all topics. scales, targets (per cent), answers: by topic number. curves:
+    of the topic's families, in the table's order.
+    """
     left, _ = questions_left(
         table, posterior.marginals, posterior.covariance, scales, targets, answers, [topic]
     )
@@ -61,7 +65,7 @@ def outlook(
 
 
 def outlook_sentence(found: Outlook, now: LevelReading) -> str:
-    """How far the level is from being settled."""
+    """Return one sentence on how far a level is from being settled."""
     if found.questions == 0:
         if not now.known:
             return gettext("More of these questions won’t make it much clearer.")

@@ -48,7 +48,8 @@ class Pace:
 
 
 def group_ratio(paces: Iterable[Pace]) -> tuple[float, int]:
-    """How long questions take a group beside what they need, and of how many learners this is
-    known: the geometric mean over those who have answered enough; 1 where nobody has."""
+    """Return how long questions take a group, compared with the usual time, and for how many
+    learners this is known: the geometric mean over those who have answered enough, 1 if nobody has.
+    """
     known = [log(pace.ratio) for pace in paces if pace.answers >= BEGINS_WITH]
     return (exp(fmean(known)) if known else 1.0), len(known)

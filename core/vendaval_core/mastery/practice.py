@@ -69,7 +69,7 @@ class Coverage:
 
 
 def coverage(families: Sequence[PracticeFamily]) -> Coverage:
-    """Coverage of a topic from its families."""
+    """Return the coverage of a topic from its families."""
     essential = [family for family in families if family.essential]
     return Coverage(
         covered=sum(family.covered for family in essential),
@@ -81,10 +81,10 @@ def coverage(families: Sequence[PracticeFamily]) -> Coverage:
 def steady_after(
     steady: float, chance: float, weight: float, likely: float = LIKELY_ENOUGH
 ) -> float:
-    """Weight of the answers running that left a topic likely enough to be at its target, after
-    one more: a repeat within a sitting tells half as much, so it counts half here too.
+    """Return the weight of consecutive answers that left the topic likely enough to be at its
+    target, after one more answer. A repeat within a sitting says half as much, so it counts half.
 
-    chance: of being at the target after the answer; likely: from where it is enough. An
+    chance: of being at the target after the answer, 0 to 1. likely: the chance that is enough. An
     answer of weight 0 changes nothing.
     """
     if weight <= 0:
@@ -93,14 +93,15 @@ def steady_after(
 
 
 def target_met(steady: float, covered: Coverage) -> bool:
-    """Whether the target is met: likely enough to be at it after each of the last answers, three
-    of full weight or more of less, and every idea covered. One look fools: see
+    """Return whether the target is met: every idea covered, and likely enough to be at the target
+    after each of the last answers, with a total weight of three. One look would mislead: see
     docs/measurement.md, "Met"."""
     return steady >= STEADY_ENOUGH and covered.done
 
 
 def to_be_checked(chance: float) -> bool:
-    """Whether a target that was met once has become doubtful enough to look again."""
+    """Return whether a target that was met has become doubtful enough to check. chance: of being at
+    it, 0 to 1."""
     return chance < TO_BE_CHECKED
 
 
@@ -117,12 +118,12 @@ class PracticeChoice:
 def choose_practice(
     families: Sequence[PracticeFamily], misses_in_a_row: int, last_family: str | None
 ) -> PracticeChoice:
-    """Family to practise next.
+    """Choose the family to practise next.
 
-    Those still needed for coverage first; among them a success chance from 0.6 to 0.9, nearest
-    0.75 (Klinkenberg, Straatemeier and van der Maas 2011) to a tenth, then the least recently
-    seen; after two misses in a row the easier half; not the same family twice running when there
-    is another. Raises NothingToAsk for an empty topic.
+    Families still needed for coverage come first. Among them: a success chance from 0.6 to 0.9,
+    nearest 0.75 (Klinkenberg, Straatemeier and van der Maas 2011) to a tenth, then the least
+    recently seen. After two misses in a row, one of the easier half. Not the same family twice in a
+    row if there is another. Raises NothingToAsk for an empty topic.
     """
     if not families:
         raise NothingToAsk(gettext("this topic has no questions yet"))
@@ -145,26 +146,28 @@ def choose_practice(
 
 
 def misses_on_idea(misses: Mapping[str, int], family: str, right: bool) -> dict[str, int]:
-    """Misses in a row by family, after one more question. right: at the first try, unhelped.
+    """Return the misses in a row by family, after one more question. right: at the first try,
+    without help.
 
-    Only a right answer, or reading about the idea, begins a family's count anew.
+    Only a right answer, or reading about the idea, resets a family's count.
     """
     return {**misses, family: 0 if right else misses.get(family, 0) + 1}
 
 
 def needs_study(misses: int) -> bool:
-    """Whether an idea was missed so often in a row that reading about it comes first."""
+    """Return whether an idea was missed so often in a row that its study section comes first."""
     return misses >= MISSES_BEFORE_STUDY
 
 
 def next_seed(
     versions: int, seen: Mapping[int, int], salt: str, left_out: Collection[int] = ()
 ) -> int:
-    """Seed, 1 to `versions`, of the next version: unseen first, then the least recently seen.
+    """Return the seed of the next version, 1 to `versions`: unseen ones first, then the least
+    recently seen.
 
-    seen: order number of the last presentation by seed. salt: a secret of the learner and the
+    seen: order number of the last presentation, by seed. salt: a secret of the learner and the
     family; it gives each an order of their own that nobody can work out. left_out: seeds that may
-    not be shown now. Raises NothingToAsk when that leaves none.
+    not be shown now. Raises NothingToAsk if that leaves none.
     """
 
     def place(seed: int) -> bytes:

@@ -34,11 +34,12 @@ class QuizItem:
 def quiz(
     families: Sequence[tuple[str, PracticeFamily]], questions: int, rng: random.Random
 ) -> list[QuizItem]:
-    """Ideas of a quiz, each at most once: half of them essential, those seen longest ago first,
-    the others the hardest for this learner; shuffled, so that neither kind gives itself away.
+    """Return the questions of a quiz, each family at most once. Half are essential, those not seen
+    for longest first; the others are the hardest for this learner. They are shuffled, so that
+    neither half gives itself away.
 
-    families: (topic, family) with their expected success, 0 to 1. questions: wanted, 1 or more;
-    there are fewer when the topics have fewer ideas.
+    families: (topic, family) with their expected success, 0 to 1. questions: how many, 1 or more;
+    fewer if the topics have fewer families.
     """
     essential = sorted(
         (one for one in families if one[1].essential),

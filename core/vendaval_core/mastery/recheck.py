@@ -28,29 +28,30 @@ LATE_DAYS = 14.0
 
 
 def recheck_families(families: Sequence[PracticeFamily]) -> list[str]:
-    """Families of a topic's recheck: the essential ones, those unseen for longest first, and round
-    again when they are fewer than four. Nothing for a topic without any."""
+    """Return the families of a topic's recheck: four essential ones, those not seen for longest
+    first, repeated if there are fewer. Empty for a topic without any."""
     essential = sorted((f for f in families if f.essential), key=lambda f: (f.last_seen, f.key))
     return [family.key for family in islice(cycle(essential), QUESTIONS)] if essential else []
 
 
 def mixed(plans: Sequence[Sequence[str]]) -> list[str]:
-    """Several topics' questions by turns."""
+    """Interleave several topics' questions."""
     return [key for turn in zip_longest(*plans) for key in turn if key is not None]
 
 
 def has_held(chance: float) -> bool:
-    """Whether a target held. chance: of being at it after the recheck, 0 to 1."""
+    """Return whether a target is still met. chance: of being at it after the recheck, 0 to 1."""
     return chance >= HELD_CHANCE
 
 
 def next_after(days: float) -> float:
-    """Days to the next recheck of a topic that held after `days`."""
+    """Return the days until the next recheck of a topic that was still met after `days`."""
     return GROWS * days
 
 
 def recheck_reason(titles: Sequence[str], days: Sequence[float]) -> str:
-    """Why to take a recheck. titles: of the topics due. days: since each was met or last held."""
+    """Return why to take a recheck. titles: of the topics due. days: since each was met or last
+    confirmed."""
     first, longest = titles[0].lower(), round(max(days))
     what = first if len(titles) == 1 else counted(len(titles), "target")
     start = gettext("{what}{what2}: you reached the target {days} ago").format(
@@ -71,7 +72,7 @@ def recheck_reason(titles: Sequence[str], days: Sequence[float]) -> str:
 
 
 def verdict_words(title: str, held: bool, days: float) -> str:
-    """What is said of a topic after its recheck. days: to the next one."""
+    """Return the result of a topic's recheck in words. days: until the next one."""
     if held:
         return gettext(
             "{title}: you still know it, so it’s secure. The next check is in {days} days."

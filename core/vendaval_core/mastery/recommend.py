@@ -26,7 +26,7 @@ FEWEST, MOST = 3, 15
 
 
 def questions_to_target(standing: TopicStanding) -> int:
-    """Questions that a learner near the target will want: a judgement, 3 to 15."""
+    """Return how many questions a learner near the target will need: a judgement, 3 to 15."""
     short = max(0.0, LIKELY_ENOUGH - standing.reading.chance)
     by_chance = answers_running(standing.steady) if short == 0 else 3 + round(10 * short)
     fewest = 1 if short == 0 else FEWEST
@@ -34,12 +34,12 @@ def questions_to_target(standing: TopicStanding) -> int:
 
 
 def practice_value(standing: TopicStanding, settings: ChangeSettings) -> float:
-    """Targets expected to be met, weighted by importance, per minute of practice.
+    """Return the targets expected to be met per minute of practice, weighted by importance.
 
-    Whoever is at the target already needs the answers that cover it and show it; whoever is below
-    needs the answers, too, that the distance takes by the learning model. Shortest first is what
-    meets most targets soonest: Smith's rule (1956) for jobs by weight and length. The simulated
-    weeks of docs/measurement.md hold it against what was tried before.
+    A learner at the target already needs the answers that cover it and show it. A learner below
+    also needs the answers for the distance, by the learning model. Shortest first meets most
+    targets soonest: Smith's rule (1956) for jobs by weight and length. The simulated weeks of
+    docs/measurement.md compare it with what was tried before.
     """
     reading, marginal = standing.reading, standing.marginal
     target = standing.scale.ability(reading.target)
@@ -56,7 +56,7 @@ def practice_value(standing: TopicStanding, settings: ChangeSettings) -> float:
 
 
 def recommend_practice(standings: Sequence[TopicStanding], settings: ChangeSettings) -> list[Step]:
-    """Practice steps for every topic whose target is not met, best first."""
+    """Return a practice step for every topic whose target is not met, best first."""
     steps = []
     for standing in standings:
         if not standing.taught or target_met(standing.steady, standing.coverage):

@@ -37,9 +37,10 @@ class Progress:
 def progress(
     wanted: Mapping[Wanted, int], evidence: Mapping[Wanted, Sequence[datetime]]
 ) -> Progress:
-    """How much of what is wanted is there.
+    """Return how much of what is wanted was done.
 
-    wanted: how often each thing is, at least once. evidence: when each was done, in any order.
+    wanted: how often each thing must be done, 1 or more. evidence: when each was done, in any
+    order.
     """
     done, last = 0, list[datetime]()
     for thing, times in wanted.items():
@@ -60,8 +61,8 @@ def standing(
     closes: datetime | None,
     now: datetime,
 ) -> Standing:
-    """Where work stands for one learner. begun: whether anything of it was touched at all. What was
-    finished after closing is not done; what was finished after it was due is done late."""
+    """Return where one learner is with set work. begun: whether anything of it was started. What
+    was finished after closing does not count; what was finished after the due time is late."""
     finished = made.finished
     if finished is not None and (closes is None or finished <= closes):
         return Standing.DONE_LATE if due is not None and finished > due else Standing.DONE

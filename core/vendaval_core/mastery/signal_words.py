@@ -42,7 +42,8 @@ class Asking:
 
 
 def ask_rapid(answers: Sequence[Timed]) -> Asking | None:
-    """Too many answers came before the question can be read, and were no better than guesses."""
+    """Return a question if too many answers came before the question can be read and were right no
+    more often than guesses; otherwise None."""
     found = rapid_and_low(answers)
     if found is None:
         return None
@@ -69,7 +70,8 @@ def ask_rapid(answers: Sequence[Timed]) -> Asking | None:
 
 
 def ask_fast(answers: Sequence[Timed]) -> Asking | None:
-    """Nearly all right in far less time than such questions take."""
+    """Return a question if nearly all answers were right in far less than the usual time; otherwise
+    None."""
     found = fast_and_high(answers)
     if found is None:
         return None
@@ -92,7 +94,8 @@ def ask_fast(answers: Sequence[Timed]) -> Asking | None:
 
 
 def ask_second(firsts: Counted, seconds: Counted) -> Asking | None:
-    """Seldom right at the first try, and nearly always at the second."""
+    """Return a question if answers were seldom right at the first try and nearly always at the
+    second; otherwise None."""
     found = second_try_only(firsts, seconds)
     if found is None:
         return None
@@ -117,8 +120,9 @@ def ask_second(firsts: Counted, seconds: Counted) -> Asking | None:
 
 
 def ask_misfit(fit: PersonFit | None) -> Asking | None:
-    """Answers that do not fit one level: easy ones missed, harder ones right. The bound is further
-    out than where a topic's page asks the learner: a tutor is asked of many at once."""
+    """Return a question if the answers do not fit one level (easy ones missed, harder ones right);
+    otherwise None. The threshold is stricter than on a learner's own topic page, because a tutor is
+    asked about many learners at once."""
     if fit is None or fit.answers < FEWEST_FITTED or fit.lz_star > MISFIT:
         return None
     return Asking(
@@ -145,7 +149,7 @@ def ask_misfit(fit: PersonFit | None) -> Asking | None:
 
 
 def ask_same(pair: SamePair, test: str) -> Asking:
-    """Two with the same answers in the same versions of a test."""
+    """Return a question about two learners with the same answers in the same versions of a test."""
     return Asking(
         SignalKind.SAME,
         (

@@ -10,7 +10,7 @@ from .steps import TopicStanding, answers_running
 
 
 def practice_reason(standing: TopicStanding) -> str:
-    """Why to practise a topic: where it stands and the term that counts most."""
+    """Return why to practise a topic: its level and the term that counts most."""
     reading = standing.reading
     if reading.known:
         level, target = round(reading.level), round(reading.target)
@@ -41,9 +41,9 @@ def _strongest_term(standing: TopicStanding) -> str:
 
 
 def still_wanted(chance: float, steady: float, cover: Coverage) -> str | None:
-    """What the target still wants of a topic that is likely enough to be at it, in one line; None
-    when it wants nothing, or when the chance (0 to 1) of being at it is what is missing. The ideas
-    that are missing come before the answers running."""
+    """Return in one line what is missing for the target of a topic that is likely enough to be at
+    it. None if nothing is, or if the chance (0 to 1) itself is too low. Missing ideas are named
+    before missing answers."""
     if chance < LIKELY_ENOUGH:
         return None
     if not cover.done:
@@ -67,7 +67,7 @@ def still_wanted(chance: float, steady: float, cover: Coverage) -> str | None:
 
 
 def unknown_reason(unknown: int, topics: int) -> str:
-    """Why to take a diagnostic: how many of a subject's topics have no level yet."""
+    """Return why to take a diagnostic: how many of a subject's topics have no level yet."""
     if unknown == topics:
         return gettext("You haven’t answered anything here yet, so we can’t show a level.")
     return gettext("We don’t know your level yet in {unknown} of its {topics} topics.").format(
@@ -76,7 +76,8 @@ def unknown_reason(unknown: int, topics: int) -> str:
 
 
 def misses_reason(sure: int, most_in: str) -> str:
-    """Why to mend misses. sure: given with a confidence of 90 % or more. most_in: a topic."""
+    """Return why to mend misses. sure: answered with a confidence of 90% or more. most_in: a
+    topic's title."""
     if sure:
         first = in_words(sure).capitalize()
         return gettext("You were sure about {first} of them, so look at those first.").format(

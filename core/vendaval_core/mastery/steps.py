@@ -76,12 +76,13 @@ class TopicStanding:
 
 
 def minutes_for(questions: int, seconds: float) -> int:
-    """Whole minutes for a number of questions of a mean length in seconds, feedback included."""
+    """Return whole minutes for a number of questions with a mean length in seconds, feedback
+    included."""
     return max(1, round(questions * seconds * SLACK / 60))
 
 
 def answers_running(steady: float) -> int:
-    """Answers of full weight that are still needed to be steady enough."""
+    """Return how many consecutive answers of full weight are still needed to be steady enough."""
     return max(0, ceil(STEADY_ENOUGH - steady))
 
 
@@ -97,9 +98,9 @@ RANK = (
 
 
 def in_order(steps: Sequence[Step]) -> list[Step]:
-    """Steps in the order to take them: what was begun and what must not be helped by the rest comes
-    first; practice by its value, and mending after the first topic of it, so that a day does not
-    begin with what went wrong."""
+    """Sort steps into the order to take them. First what was started, and what later steps must not
+    help. Then practice by its value, with mending after its first topic, so that a day doesn't
+    start with what went wrong."""
     review = [step for step in steps if step.kind is StepKind.REVIEW]
     others = sorted(
         (step for step in steps if step.kind is not StepKind.REVIEW),

@@ -56,7 +56,7 @@ def _practice(terms: Mapping[str, Any]) -> list[str]:
 
 
 def why_asked(terms: Mapping[str, Any], topic: str) -> list[str]:
-    """Sentences on why a question was asked.
+    """Return sentences on why a question was asked.
 
     terms: as stored with the presentation, `rule` among them. topic: its title.
     """

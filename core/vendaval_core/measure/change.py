@@ -58,7 +58,7 @@ def _kernel(weights: Array) -> Array:
 
 @lru_cache(maxsize=8)
 def learning_kernel(settings: ChangeSettings) -> Array:
-    """Kernel of one learning opportunity: a small drift and, rarely, a step up."""
+    """Return the kernel of one learning opportunity: a small drift and, rarely, a step up."""
     drift = _gaussian_weights(0.0, settings.drift_sd**2)
     jump = _gaussian_weights(settings.jump_mean, settings.jump_sd**2)
     kernel = _kernel((1 - settings.jump_chance) * drift + settings.jump_chance * jump)
@@ -149,10 +149,11 @@ def learn(
     joint: Joint,
     settings: ChangeSettings,
 ) -> None:
-    """One learning opportunity of learners `who` (n,), each in one of `topics` (n,).
+    """Apply one learning opportunity to the learners `who` (n,), each in one of `topics` (n,).
+    Changes `believed` and `joint` in place.
 
-    joint: of these learners, where they settled; it is moved along, so that nothing needs to be
-    swept again. Every other marginal and every covariance between two topics stays as it was.
+    joint: of these learners, converged. It moves along, so nothing has to be swept again. Every
+    other marginal and every covariance between two topics stays as it was.
     """
     precision = _global_precision(believed, who, joint)
     one = np.arange(len(who))
@@ -183,10 +184,11 @@ def age(
     days: float,
     settings: ChangeSettings,
 ) -> None:
-    """`days` (not negative) without answers of one learner, in every topic at once.
+    """Apply `days` (0 or more) without answers to one learner, in every topic at once. Changes
+    `believed` and `joint` in place.
 
-    joint: of this learner alone, where they settled; moved along. Adds at most as much variance as
-    keeps each marginal within the prior's; no mean moves.
+    joint: of this learner alone, converged; it moves along. Variance grows at most to the prior's;
+    no mean moves.
     """
     rows = believed.rows[learner]
     weights = tilted_weights(rows, joint.cavity_precision[0], joint.cavity_shift[0])

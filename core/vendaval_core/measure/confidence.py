@@ -52,7 +52,8 @@ class Calibration:
 
 
 def calibration(given: Sequence[tuple[float, bool]]) -> Calibration:
-    """Calibration of pairs of confidence (0 to 1) and outcome."""
+    """Return how well confidence matched the results. given: pairs of confidence, 0 to 1, and
+    whether the answer was right. Source: Brier (1950), Murphy (1973)."""
     steps = []
     for said in sorted({confidence for confidence, _ in given}):
         own = [right for confidence, right in given if confidence == said]
@@ -71,7 +72,7 @@ def calibration(given: Sequence[tuple[float, bool]]) -> Calibration:
 
 
 def calibration_sentence(found: Calibration) -> str:
-    """What it means for the learner, in one sentence."""
+    """Return one sentence on what that means for the learner."""
     if found.answers < FEW:
         return gettext(
             "Say how sure you are on {few} more answers. Then you’ll see here how often "

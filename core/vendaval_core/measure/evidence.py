@@ -30,16 +30,16 @@ class WeightReason(StrEnum):
 
 
 def rapid_threshold(mean_seconds: float) -> float:
-    """Seconds under which an answer is a rapid one: NT10, Wise and Ma 2012."""
+    """Return the seconds below which an answer is rapid: NT10, Wise and Ma 2012."""
     return min(RAPID_MOST_SECONDS, RAPID_SHARE * mean_seconds)
 
 
 def seconds_had(until_shown: float | None, until_answered: float) -> float | None:
-    """Seconds a learner had for a question, for judging whether an answer was a rapid one.
+    """Return the seconds that a learner had for a question, to judge whether an answer was rapid.
 
-    until_shown, until_answered: seconds since it was made. That it was shown later than half a
-    minute after that is not believed: whoever holds the question back could make a miss "rapid".
-    None when the clock went back in between, so that nothing can be said.
+    until_shown, until_answered: seconds since the question was made. A report that it was shown
+    more than half a minute later is not believed: somebody who holds the question back could make a
+    miss "rapid". None if the clock went back in between, so that nothing is known.
     """
     shown = 0.0 if until_shown is None else min(until_shown, SHOWN_WITHIN_SECONDS)
     had = until_answered - shown
@@ -54,10 +54,10 @@ def weight_of(
     mean_seconds: float,
     not_taught: bool = False,
 ) -> tuple[float, WeightReason]:
-    """Weight (0, 0.5 or 1) of a first try and the reason for it.
+    """Return the weight (0, 0.5 or 1) of a first try and the reason for it.
 
-    seconds: that the learner had for it; None when that is not known, which is not rapid.
-    not_taught: that something was not taught is said as soon as it is seen, so it is never rapid.
+    seconds: that the learner had for it; None if unknown, which is not rapid. not_taught: people
+    say at once that something wasn't taught, so that is never rapid.
     """
     if helped:
         return 0.0, WeightReason.HELPED
@@ -69,5 +69,6 @@ def weight_of(
 
 
 def starts_sitting(seconds_since_last: float | None) -> bool:
-    """Whether an answer begins a new sitting: the first ever, or after 30 minutes without one."""
+    """Return whether an answer starts a new sitting: the first ever (None), or after 30 minutes
+    without one."""
     return seconds_since_last is None or seconds_since_last > SITTING_GAP_SECONDS

@@ -26,13 +26,14 @@ TINY = 1e-300
 
 
 def normalised(log_density: Array) -> Array:
-    """Probability mass per node, summing to 1 over the last axis, from unnormalised logs."""
+    """Return probability masses that sum to 1 over the last axis, from unnormalised log densities
+    (…, NODES)."""
     mass = np.exp(log_density - log_density.max(axis=-1, keepdims=True))
     return np.asarray(mass / mass.sum(axis=-1, keepdims=True))
 
 
 def moments(mass: Array) -> tuple[Array, Array]:
-    """Mean (logits) and variance (logits²) over the last axis of masses on the grid."""
+    """Return mean (logits) and variance (logits²) of masses (…, NODES) over the last axis."""
     mean = mass @ THETA
     variance = mass @ (THETA * THETA) - mean * mean
     return np.asarray(mean), np.asarray(np.maximum(variance, 1e-12))
@@ -89,9 +90,10 @@ class _Cubic:
 
 
 def quantiles(mass: Array, probabilities: Sequence[float]) -> Array:
-    """Abilities (logits) below which each probability lies. mass (K, NODES); returns (K, M).
+    """Return the abilities (logits) below which each probability lies. mass (K, NODES),
+    probabilities (M,); returns (K, M).
 
-    Probabilities are between 0 and 1, else OutOfRange.
+    Raises OutOfRange for a probability that is not between 0 and 1.
     """
     wanted = np.asarray(probabilities, dtype=float)
     if wanted.min() <= 0.0 or wanted.max() >= 1.0:
@@ -108,7 +110,8 @@ def quantiles(mass: Array, probabilities: Sequence[float]) -> Array:
 
 
 def probabilities_above(mass: Array, theta: Array) -> Array:
-    """Probability (0 to 1) that each ability is at or above `theta` (K,). mass (K, NODES)."""
+    """Return the probability (0 to 1) that each ability is at or above `theta` (K,), logits. mass
+    (K, NODES); returns (K,)."""
     place = (theta + HALF_WIDTH) / STEP
     cell = np.clip(place.astype(np.int64), 0, NODES - 2)[:, None]
     inside = _Cubic.of(_cumulative(mass), mass, cell).at(np.clip(place[:, None] - cell, 0.0, 1.0))
@@ -117,10 +120,12 @@ def probabilities_above(mass: Array, theta: Array) -> Array:
 
 
 def quantile(mass: Array, p: float) -> float:
-    """Ability (logits) below which probability `p` lies; 0 < p < 1, else OutOfRange."""
+    """Return the ability (logits) below which probability `p` lies. mass (NODES,). Raises
+    OutOfRange unless 0 < p < 1."""
     return float(quantiles(mass[None], [p])[0, 0])
 
 
 def probability_above(mass: Array, theta: float) -> float:
-    """Probability (0 to 1) that ability is at or above `theta` logits."""
+    """Return the probability (0 to 1) that the ability is at or above `theta` logits. mass
+    (NODES,)."""
     return float(probabilities_above(mass[None], np.array([theta]))[0])

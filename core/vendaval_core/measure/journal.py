@@ -18,7 +18,7 @@ from .change import Believed, ChangeSettings, age, learn
 from .grid import THETA, Array
 from .posterior import LearnerState, Posterior, Prior, infer, posterior_of
 from .response import Outcome, ResponseCurve
-from .sweeps import Gaussian, Joint, settled
+from .sweeps import Gaussian, Joint, converge_damped
 
 BATCH = 64
 
@@ -64,19 +64,19 @@ class SideBySide:
             prior.gaussian.variance,
         )
 
-    def settled(self, who: NDArray[np.intp]) -> Joint:
+    def converge(self, who: NDArray[np.intp]) -> Joint:
         """Settle the learners of these places and keep their sites."""
         all_ = self.believed
         base = Gaussian(all_.precision[who], all_.shift[who], all_.variance)
-        joint = settled(base, all_.rows[who], all_.sites[who])
+        joint = converge_damped(base, all_.rows[who], all_.sites[who])
         all_.sites[who] = joint.sites
         return joint
 
-    def take(self, entries: dict[int, Entry], settings: ChangeSettings) -> Joint:
+    def fold(self, entries: dict[int, Entry], settings: ChangeSettings) -> Joint:
         """One entry for each of some learners: time first, then evidence, then learning."""
         for place, entry in entries.items():
             if entry.days > 0:
-                joint = self.settled(np.array([place]))
+                joint = self.converge(np.array([place]))
                 age(self.prior, self.believed, place, joint, entry.days, settings)
         for place, entry in entries.items():
             if entry.weight > 0:
@@ -84,7 +84,7 @@ class SideBySide:
                 row += entry.weight * _log_likelihood(entry.curve, entry.outcome)
                 row -= row.max()
         who = np.array(list(entries))
-        joint = self.settled(who)
+        joint = self.converge(who)
         learning = [i for i, entry in enumerate(entries.values()) if entry.teaches]
         if learning:
             topics = np.array([entry.topic for entry in entries.values() if entry.teaches])
@@ -107,20 +107,20 @@ class SideBySide:
 def advance(
     prior: Prior, state: LearnerState, entry: Entry, settings: ChangeSettings
 ) -> tuple[Posterior, LearnerState]:
-    """Posterior and state after one try: time first, then evidence, then learning."""
+    """Return posterior and state after one try: time first, then evidence, then learning."""
     batch = SideBySide(prior, [state])
-    joint = batch.take({0: entry}, settings)
+    joint = batch.fold({0: entry}, settings)
     return batch.posterior(joint, 0, 0), batch.state(0)
 
 
 def after_days(
     prior: Prior, state: LearnerState, days: float, settings: ChangeSettings
 ) -> Posterior:
-    """What is believed of a learner after some days without an answer."""
+    """Return a learner's posterior after some days (0 or more) without an answer."""
     batch, own = SideBySide(prior, [state]), np.array([0])
-    joint = batch.settled(own)
+    joint = batch.converge(own)
     age(prior, batch.believed, 0, joint, days, settings)
-    return batch.posterior(batch.settled(own), 0, 0)
+    return batch.posterior(batch.converge(own), 0, 0)
 
 
 def rebuild(
@@ -129,11 +129,11 @@ def rebuild(
     settings: ChangeSettings,
     progress: Callable[[int], None] = lambda _: None,
 ) -> list[LearnerState]:
-    """States of learners from all their entries in order.
+    """Rebuild the states of several learners from all their entries, in order.
 
     progress: called with the number of learners done. Time is linear in the number of entries.
-    Everything is done in the same order as by `advance`, so that both end at the same state to
-    the last few bits, however loosely the sweeps settle.
+    Everything happens in the same order as in `advance`, so both end at the same state to the last
+    few bits, however loosely the sweeps converge.
     """
     order = sorted(range(len(histories)), key=lambda i: -len(histories[i]))
     states: dict[int, LearnerState] = {}
@@ -146,14 +146,14 @@ def rebuild(
                 for place, learner in enumerate(block)
                 if turn < len(histories[learner])
             }
-            batch.take(entries, settings)
+            batch.fold(entries, settings)
         states |= {learner: batch.state(place) for place, learner in enumerate(block)}
         progress(len(block))
     return [states[i] for i in range(len(histories))]
 
 
 def largest_difference(prior: Prior, one: LearnerState, other: LearnerState) -> float:
-    """Greatest difference between two states in mean or sd of any topic, logits."""
+    """Return the greatest difference between two states in the mean or sd of any topic, logits."""
     first, second = (infer(prior, state)[0] for state in (one, other))
     gaps = (first.mean - second.mean, first.sd - second.sd)
     return float(max(np.abs(gap).max() for gap in gaps))

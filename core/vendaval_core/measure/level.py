@@ -49,9 +49,10 @@ class LevelScale:
 
 
 def level_error(curves: Sequence[ResponseCurve], level: float, times: int) -> float:
-    """Standard error of a level in points of 100, once each family was answered so many times.
+    """Return the standard error of a level (points of 100) after `times` answers to each family.
 
-    From the families' information alone, without a prior: what a bank can tell apart there.
+    It comes from the families' information alone, without a prior: how well a bank can tell apart
+    learners at this level.
     """
     scale = LevelScale.of(curves)
     theta = scale.ability(level)
@@ -93,7 +94,8 @@ class LevelReading:
 def read_levels(
     masses: Array, sds: Array, scales: Sequence[LevelScale], targets: Sequence[float]
 ) -> list[LevelReading]:
-    """Readings of K topics from their marginals (K, NODES) and sds of ability (K,), logits."""
+    """Return the readings of K topics from their marginals (K, NODES) and sds of ability (K,),
+    logits. targets (K,): per cent."""
     low, middle, high = quantiles(masses, (INTERVAL[0], 0.5, INTERVAL[1])).T
     wanted = np.array([s.ability(t) for s, t in zip(scales, targets, strict=True)])
     chances = probabilities_above(masses, wanted)
@@ -108,5 +110,6 @@ def read_levels(
 
 
 def read_level(mass: Array, sd: float, scale: LevelScale, target: float) -> LevelReading:
-    """Reading of one topic from its marginal (NODES,) and the sd of ability in logits."""
+    """Return the reading of one topic from its marginal (NODES,) and the sd of ability, logits.
+    target: per cent."""
     return read_levels(mass[None], np.array([sd]), [scale], [target])[0]

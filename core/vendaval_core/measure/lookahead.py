@@ -1,6 +1,6 @@
 """How many questions a diagnostic still needs: the run played ahead on paper.
 
-For each open topic eight abilities, spread over what is believed, answer the most telling
+For each open topic eight abilities, spread over what is believed, answer the most informative
 questions until the topic's stopping rule holds. What answers in other topics will tell is put in
 beforehand (a judgement); `simulate --until-stopped` compares with what is used.
 """
@@ -119,7 +119,8 @@ def questions_left(
     answers: Sequence[int],
     topics: Sequence[int],
 ) -> tuple[Array, Array]:
-    """Expected number of questions until each of `topics` stops, and its variance. Shapes (T,).
+    """Return the expected number of questions until each of `topics` stops, and its variance.
+    Shapes (T,).
 
     marginals (K, NODES), covariance (K, K): of the posterior. scales, targets (per cent) and
     answers so far: by topic number.

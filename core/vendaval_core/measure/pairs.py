@@ -39,10 +39,11 @@ class SamePair:
 
 
 def alike_pairs(sheets: Mapping[int, Sheet]) -> list[SamePair]:
-    """Pairs that are worth asking, the least likely first. sheets: by learner.
+    """Return the pairs of learners worth asking about, the least likely by chance first. sheets: by
+    learner.
 
-    Looked at are pairs with ten questions in common; of these only such as share two wrong answers
-    are worked out, which can make false alarms fewer only: the correction is for all pairs, in both
+    Pairs need ten questions in common. Of these, only pairs that share two wrong answers are worked
+    out. That can only reduce false alarms, because the correction is for all pairs in both
     directions.
     """
     given: dict[str, dict[int, str]] = {}

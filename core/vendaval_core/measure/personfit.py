@@ -121,12 +121,13 @@ def _solved(arrays: _Arrays, mean: Array, precision: Array) -> Array:
 
 
 def fit_at(answers: Sequence[Answered], theta: Array) -> PersonFit:
-    """Statistics at given abilities (K,), r₀ = 0."""
+    """Return the statistics at given abilities (K,), logits, with r₀ = 0."""
     return _statistics(_arrays(answers), theta, np.zeros(len(theta)))
 
 
 def fit_at_maximum(answers: Sequence[Answered]) -> PersonFit:
-    """Statistics of one topic at the maximum of the likelihood. Not for all right or all wrong."""
+    """Return the statistics of one topic at the maximum of the likelihood, which does not exist if
+    all answers are right or all wrong."""
     arrays = _arrays(answers)
     if arrays.x.min() == arrays.x.max():
         raise OutOfRange(gettext("all right or all wrong has no maximum"))
@@ -135,10 +136,10 @@ def fit_at_maximum(answers: Sequence[Answered]) -> PersonFit:
 
 
 def fit_at_mode(answers: Sequence[Answered], mean: Array, covariance: Array) -> PersonFit:
-    """Statistics at the mode of the posterior over K topics.
+    """Return the statistics at the mode of the posterior over K topics.
 
-    mean (K,), covariance (K, K): the prior, logits. r₀ = Σ⁻¹(μ − θ̂), which with several topics
-    is conservative.
+    mean (K,), covariance (K, K): the prior, logits. r₀ = Σ⁻¹(μ − θ̂), which is conservative for
+    several topics.
     """
     arrays = _arrays(answers)
     precision = np.asarray(np.linalg.inv(covariance), dtype=np.float64)
@@ -147,5 +148,6 @@ def fit_at_mode(answers: Sequence[Answered], mean: Array, covariance: Array) -> 
 
 
 def effort(rapid: Sequence[bool]) -> float:
-    """Share of answers, 0 to 1, that are not rapid; 1 for none (Wise and Kong 2005)."""
+    """Return the share of answers, 0 to 1, that are not rapid; 1 if there are none (Wise and Kong
+    2005)."""
     return 1.0 - sum(rapid) / len(rapid) if rapid else 1.0

@@ -17,7 +17,7 @@ from vendaval_core.language import gettext
 
 from ..errors import OutOfRange
 from .grid import NODES, Array, moments
-from .sweeps import Gaussian, Joint, settled, tilted_weights
+from .sweeps import Gaussian, Joint, converge_damped, tilted_weights
 
 # A pack that asks for more would let one answer decide about a topic, or about another one.
 MOST_SD = 1.5
@@ -112,7 +112,7 @@ class Posterior:
 
 
 def posterior_of(joint: Joint, rows: Array, learner: int = 0) -> Posterior:
-    """Posterior of one learner of a batch. rows: that learner's, (K, NODES)."""
+    """Return the posterior of one learner of a batch. rows (K, NODES): that learner's."""
     weights = tilted_weights(rows, joint.cavity_precision[learner], joint.cavity_shift[learner])
     marginals = weights / weights.sum(axis=1, keepdims=True)
     mean, variance = moments(marginals)
@@ -121,10 +121,11 @@ def posterior_of(joint: Joint, rows: Array, learner: int = 0) -> Posterior:
 
 
 def infer(prior: Prior, state: LearnerState) -> tuple[Posterior, LearnerState]:
-    """Posterior of a state, and the state with the sites found (a warm start for the next).
+    """Return the posterior of a state, and the state with the sites found, from which the next call
+    starts.
 
-    What does not settle is done again with damping; `converged` says whether that helped.
+    Sweeps that do not converge are repeated with damping; `converged` says whether that helped.
     """
     base = Gaussian(state.precision, state.shift, prior.gaussian.variance)
-    joint = settled(base, state.rows[None], state.sites[None])
+    joint = converge_damped(base, state.rows[None], state.sites[None])
     return posterior_of(joint, state.rows), replace(state, sites=joint.sites[0])

@@ -107,17 +107,20 @@ class ResponseCurve:
 
 
 def category_count(parts: int) -> int:
-    """Outcome categories of a question of `parts` parts: right or wrong for one, at most four."""
+    """Return the number of outcome categories of a question with `parts` parts: 2 for one part
+    (right or wrong), at most 4."""
     return 2 if parts == 1 else min(MOST_CATEGORIES, parts + 1)
 
 
 def category_of(share: float, categories: int) -> int:
-    """Category of equal score width that a share of the points (0 to 1) falls in."""
+    """Return the category, 0 to `categories` - 1, for a share of the points (0 to 1). Categories
+    are equally wide."""
     return min(categories - 1, int(share * categories + 1e-9))
 
 
 def judged_curve(difficulty: int, parts: int, guess: float) -> ResponseCurve:
-    """Curve from an author's judgement of difficulty in five steps, 1 easiest to 5 hardest."""
+    """Return the curve for an author's judgement of difficulty, 1 easiest to 5 hardest. guess:
+    chance of a lucky right answer, 0 to 1."""
     if not 1 <= difficulty <= len(DIFFICULTY_STEPS):
         raise OutOfRange(
             gettext("difficulty is 1 to 5, not {difficulty}").format(difficulty=difficulty)

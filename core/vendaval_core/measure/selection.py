@@ -78,7 +78,8 @@ class FamilyTable:
 
 
 def spreads_of_means(table: FamilyTable, posterior: Posterior) -> Array:
-    """Var_y(E[θ | y]) in logits² for each family of each topic, over its outcomes y. (K, n)."""
+    """Return Var_y(E[θ | y]), logits², over the outcomes y of each family of each topic. Shape (K,
+    n)."""
     topics, widest, outcomes, nodes = table.chances.shape
     mass = posterior.marginals
     pair = np.empty((topics, nodes, 2))
@@ -98,7 +99,8 @@ def spreads_of_means(table: FamilyTable, posterior: Posterior) -> Array:
 def gains(
     table: FamilyTable, posterior: Posterior, weights: Array, topics: Collection[int]
 ) -> Array:
-    """Expected fall of Σ w_l Var(θ_l) for every family of `topics`, -1 elsewhere. Shape (N,)."""
+    """Return the expected fall of Σ w_l Var(θ_l) for every family of `topics`, and -1 for all
+    others. weights (K,); returns (N,)."""
     covariance = posterior.covariance
     reach = weights @ covariance**2 / np.diagonal(covariance) ** 2
     found = reach[:, None] * spreads_of_means(table, posterior)
@@ -147,13 +149,13 @@ def choose_diagnostic(
     rng: random.Random,
     left_out: Collection[str] = (),
 ) -> Choice:
-    """Family to ask next in a diagnostic.
+    """Choose the family to ask next in a diagnostic.
 
-    gain: (N,) from `gains`. seen: families asked in this run, in order; those no longer in the bank
-    are passed over. Drawn among the families within 90 % of the best gain; no family twice until
-    its topic has no other; at most three in a row from one topic while another is open. left_out:
-    families of the bank that may not be asked now.
-    Raises NothingToAsk when no topic is open, or everything in the open ones is left out.
+    gain (N,): from `gains`. seen: families asked in this run, in order; those no longer in the bank
+    are ignored. left_out: families that may not be asked now. The choice is random among the
+    families within 90% of the best gain. No family comes twice until its topic has no other, and at
+    most three in a row come from one topic while another is open. Raises NothingToAsk if no topic
+    is open or everything in the open ones is left out.
     """
     seen = [key for key in seen if key in table.position]
     last = [int(table.topics[table.position[key]]) for key in seen[-MOST_IN_A_ROW:]]
@@ -175,7 +177,8 @@ def choose_diagnostic(
 
 
 def success_chances(table: FamilyTable, posterior: Posterior, topic: int) -> dict[str, float]:
-    """Expected share of the points, 0 to 1, for each family of a topic, guessing included."""
+    """Return the expected share of the points, 0 to 1, for each family of a topic, guessing
+    included."""
     rows = table.of_topic(topic)
     expected = table.points[rows.start : rows.stop] @ posterior.marginals[topic]
     return {table.keys[row]: float(value) for row, value in zip(rows, expected, strict=True)}

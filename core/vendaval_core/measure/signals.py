@@ -53,11 +53,11 @@ class Counted:
 
 
 def rapid_and_low(answers: Sequence[Timed]) -> Counted | None:
-    """Answers that came before the question can be read, where they are many and no better than
-    guesses; None where there is nothing to ask.
+    """Return the answers that came before the question can be read, if they are many and right no
+    more often than guesses; otherwise None.
 
-    An answer is rapid under a tenth of the mean time (NT10: Wise and Ma 2012); effort is the share
-    of answers that are not, and too low under 0.90 (Wise and Kong 2005).
+    An answer is rapid below a tenth of the mean time (NT10: Wise and Ma 2012). Effort is the share
+    of answers that are not rapid; below 0.90 it is too low (Wise and Kong 2005).
     """
     rapid = [one for one in answers if one.taken < RAPID]
     found = Counted(len(rapid), len(answers))
@@ -70,8 +70,8 @@ def rapid_and_low(answers: Sequence[Timed]) -> Counted | None:
 
 
 def fast_and_high(answers: Sequence[Timed]) -> Counted | None:
-    """Answers right nearly always in much less time than they need: three spreads of an honest
-    pace below the mean, on a logarithmic scale. The spread is a judgement."""
+    """Return the answers if nearly all are right in much less time than they need: three spreads of
+    an honest pace below the mean, on a logarithmic scale. The spread is a judgement."""
     right = Counted(sum(one.right for one in answers), len(answers))
     if right.of < FEWEST_FAST or right.share < HIGH:
         return None
@@ -80,9 +80,12 @@ def fast_and_high(answers: Sequence[Timed]) -> Counted | None:
 
 
 def second_try_only(firsts: Counted, seconds: Counted) -> Counted | None:
-    """Right at the second try again and again, and seldom at the first. firsts: right at the first
-    try, of all; seconds: right at the second, of those missed. Held against three of five, which is
-    what a hint explains at the most: a judgement."""
+    """Return the second tries if answers are again and again right at the second try and seldom at
+    the first.
+
+    firsts: right at the first try, of all; seconds: right at the second, of those missed. Compared
+    with three in five, the most that a hint explains: a judgement.
+    """
     if seconds.of < FEWEST_MISSES or firsts.share > 0.4 or seconds.share < HIGH:
         return None
     by_chance = float(bdtrc(seconds.count - 1, seconds.of, SECOND_RIGHT))
@@ -90,10 +93,10 @@ def second_try_only(firsts: Counted, seconds: Counted) -> Counted | None:
 
 
 def answer_chance(right: float, answer: str, key: str, wrong: Mapping[str, int]) -> float:
-    """The chance that somebody gives an answer to a question.
+    """Return the chance that somebody gives an answer to a question, 0 to 1.
 
-    right: their chance of being right. wrong: how often each wrong answer was given by others. A
-    wrong answer has its share of what is left, smoothed by one for each kind and one for any other.
+    right: their chance of being right. wrong: how often others gave each wrong answer. A wrong
+    answer gets its share of the rest, smoothed by one for each kind and one for any other.
     """
     if answer == key:
         return right
@@ -102,17 +105,17 @@ def answer_chance(right: float, answer: str, key: str, wrong: Mapping[str, int])
 
 
 def omega(matches: int, chances: Sequence[float]) -> float:
-    """The number of answers that are another's, standardised: ω of Wollack (1997), A nominal
-    response model approach for detecting answer copying, Applied Psychological Measurement 21,
-    307-320. chances: of each answer being the other's, 0 to 1."""
+    """Return ω, the standardised number of answers that match another learner's: Wollack (1997), A
+    nominal response model approach for detecting answer copying, Applied Psychological Measurement
+    21, 307-320. chances: that each answer is the other's, 0 to 1."""
     expected = sum(chances)
     spread = sqrt(sum(one * (1 - one) for one in chances))
     return (matches - expected) / spread if spread else 0.0
 
 
 def at_least(matches: int, chances: Sequence[float]) -> float:
-    """The chance of so many answers or more being another's: exact, where ω is a normal's
-    approximation that says too much of few questions (the Poisson binomial distribution)."""
+    """Return the exact chance, 0 to 1, of `matches` or more matching answers (Poisson binomial
+    distribution). ω is a normal approximation, which claims too much for few questions."""
     spread: Array = np.ones(1)
     for chance in chances:
         spread = np.convolve(spread, [1 - chance, chance])
@@ -120,6 +123,6 @@ def at_least(matches: int, chances: Sequence[float]) -> float:
 
 
 def for_pairs(chance: float, pairs: int) -> float:
-    """A chance corrected for the number of pairs that were looked at (Bonferroni); asked about
-    below `SURE_OF_PAIRS`."""
+    """Return a chance corrected for the number of pairs that were compared (Bonferroni). Asked
+    about below `SURE_OF_PAIRS`."""
     return min(1.0, chance * pairs)

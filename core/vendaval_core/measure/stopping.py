@@ -26,12 +26,12 @@ class TopicStatus(StrEnum):
 def topic_status(
     reading: LevelReading, answers: int, best_gain: float, weighted_variance: float
 ) -> TopicStatus:
-    """Status of one topic.
+    """Return whether a topic can stop, and why.
 
-    answers: in this topic itself, ever. best_gain: greatest expected fall of weighted variance by
-    a family of this topic (logits²). weighted_variance: importance times Var(θ) of this topic.
-    At the flat ends of the level scale the ability stays uncertain in logits while the level is
-    known, so a narrow level interval does as well as a small sd where the call is clear.
+    answers: in this topic itself, ever. best_gain: greatest expected fall of weighted variance by a
+    family of this topic (logits²). weighted_variance: importance times Var(θ) of this topic. At the
+    flat ends of the level scale the ability stays uncertain in logits while the level is known. So
+    a narrow level interval is as good as a small sd if the call is clear.
     """
     if answers < LEAST_ANSWERS:
         return TopicStatus.OPEN

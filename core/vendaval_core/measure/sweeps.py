@@ -79,9 +79,10 @@ class Joint:
 
 
 def tilted_weights(rows: Array, precision: Array, shift: Array) -> Array:
-    """Cavity times row at each node, greatest value 1, not normalised. Shape (..., K, NODES).
+    """Return cavity times row at each node, not normalised: the greatest value is 1. Shape (..., K,
+    NODES).
 
-    rows (..., K, NODES); precision, shift (..., K) of the cavities.
+    rows (..., K, NODES); precision, shift (..., K): of the cavities.
     """
     cavity = np.empty((*precision.shape, 2))
     cavity[..., 0] = shift
@@ -215,13 +216,13 @@ class _Batch:
         self.sites = self.sites + step
 
 
-def settle(base: Gaussian, rows: Array, sites: Array, damping: float = 1.0) -> Joint:
-    """Sweep until no site's precision or shift wants to move by 1e-5 or more.
+def converge(base: Gaussian, rows: Array, sites: Array, damping: float = 1.0) -> Joint:
+    """Sweep until no site's precision or shift moves by 1e-5 or more.
 
-    base: what is believed without the rows. rows (B, K, NODES): log evidence. sites (B, 2K): where
-    to start; never clipped. damping: part of each step that is taken, below 1 plain steps without
-    acceleration. `Joint.converged` says who did not settle. Cost per sweep and learner:
-    K·NODES + K³.
+    base: the Gaussian without the rows. rows (B, K, NODES): log evidence. sites (B, 2K): where to
+    start; never clipped. damping: share of each step that is taken; below 1, plain steps without
+    acceleration. `Joint.converged` says who did not converge. Cost per sweep and learner: K·NODES +
+    K³.
     """
     batch = _Batch(base, rows, sites, damping)
     todo = np.arange(len(rows))
@@ -244,9 +245,9 @@ def settle(base: Gaussian, rows: Array, sites: Array, damping: float = 1.0) -> J
     raise AssertionError("the last sweep returns")
 
 
-def settled(base: Gaussian, rows: Array, sites: Array) -> Joint:
-    """`settle`, and again with damping for the learners who did not."""
-    joint = settle(base, rows, sites)
+def converge_damped(base: Gaussian, rows: Array, sites: Array) -> Joint:
+    """Like `converge`, repeated with damping for the learners who did not converge."""
+    joint = converge(base, rows, sites)
     if joint.converged.all():
         return joint
     again = np.flatnonzero(~joint.converged)
@@ -256,6 +257,6 @@ def settled(base: Gaussian, rows: Array, sites: Array) -> Joint:
         np.broadcast_to(base.shift, (learners, size))[again],
         base.variance,
     )
-    found = settle(own, rows[again], np.zeros((len(again), 2 * size)), DAMPING)
+    found = converge(own, rows[again], np.zeros((len(again), 2 * size)), DAMPING)
     joint.put(again, found, np.ones(len(again), dtype=bool))
     return joint

@@ -46,7 +46,7 @@ def _part_faults(key: Key) -> Iterator[str]:
 
 
 def picture_faults(picture: Picture | None) -> Iterator[str]:
-    """What is wrong with a figure's SVG or its description."""
+    """Yield what is wrong with a figure's SVG or its description."""
     if picture is None:
         return
     if not picture.alt.strip():
@@ -111,7 +111,8 @@ def _always_the_same(family: Family) -> Iterator[tuple[str, str]]:
 
 
 def check_family(family: Family, rules: Language = ENGLISH) -> list[Fault]:
-    """Faults of all versions of a family, the first of each kind. rules: of its language."""
+    """Return the faults in all versions of a family, the first of each kind. rules: of its
+    language."""
     faults: dict[tuple[str, str], Fault] = {
         (where, what): Fault(where, 1, what) for where, what in _always_the_same(family)
     }

@@ -16,7 +16,7 @@ _MARKUP = re.compile(r"[*$\\{}]|\[\[.*?\]\]")
 
 
 def values_in(text: str) -> list[str]:
-    """Numbers of a text, each alone and with the word or sign after it."""
+    """Return the numbers of a text, each alone and with the word or sign after it."""
     plain = _MARKUP.sub("", text).replace("\u00a0", " ")
     found: dict[str, None] = {}
     for match in _VALUE.finditer(plain):
@@ -29,7 +29,7 @@ def values_in(text: str) -> list[str]:
 
 
 def copied_faults(version: Version) -> Iterator[tuple[str, str]]:
-    """Parts whose right answer is something that stands in the prompt."""
+    """Yield the parts whose right answer can be copied from the prompt, with what is copied."""
     asked = values_in(version.prompt)
     for key in version.parts:
         for text in asked:

@@ -12,9 +12,9 @@ from .located import PackProblem, read_utf8, read_yaml, validated
 
 
 def figure_data(folder: Path, name: str, file: str) -> dict[str, object] | list[PackProblem]:
-    """What a figure's file says, or all that is wrong with it.
+    """Read a figure's file: its data, or everything that is wrong with it.
 
-    folder: of the topic. file: where the figure is named, for a problem with the name itself.
+    folder: of the topic. file: where the figure is named, to report a problem with the name itself.
     """
     path = folder / "figures" / name
     if not (path.is_file() and path.resolve().is_relative_to(folder.resolve())):
@@ -35,7 +35,7 @@ def figure_data(folder: Path, name: str, file: str) -> dict[str, object] | list[
 
 
 def figure_of_page(folder: Path, file: str, name: str, alt: str) -> Figure | list[PackProblem]:
-    """A figure that a study page shows, described by the page."""
+    """Read a figure for a study page, with the page's description as alt text."""
     data = figure_data(folder, name, file)
     if isinstance(data, list):
         return data

@@ -27,10 +27,10 @@ class Language:
 def language(
     counted: Sequence[str] = (), three_figures: Sequence[str] = (), doubled: Sequence[str] = ()
 ) -> Language:
-    """The rules of English, and those of a course's own words.
+    """Return the rules of English with a course's own words.
 
-    counted: nouns that go with numbers, one of each. three_figures: nouns of directions, whose
-    angles have three figures. doubled: words that may stand twice in a row.
+    counted: nouns that follow numbers, in the singular. three_figures: nouns of directions, whose
+    angles need three figures. doubled: words that may appear twice in a row.
     """
     twice = "|".join(rf"{word}\b" for word in ("that", "had", *doubled))
     found = [
@@ -71,7 +71,7 @@ ENGLISH = language()
 
 
 def texts_of(version: Version) -> Iterator[tuple[str, str]]:
-    """Every sentence of a version that a learner may read, by field."""
+    """Yield every sentence of a version that a learner may read, with its field."""
     yield "title", version.title
     yield "prompt", version.prompt
     yield from ((f"hints.{i}", text) for i, text in enumerate(version.hints))
@@ -81,6 +81,6 @@ def texts_of(version: Version) -> Iterator[tuple[str, str]]:
 
 
 def language_faults(text: str, rules: Language = ENGLISH) -> Iterator[str]:
-    """What reads wrongly in a sentence."""
+    """Yield what is wrong with a sentence."""
     for pattern, what in rules.faults:
         yield from (f"“{found.group()}” {gettext(what)}" for found in pattern.finditer(text))

@@ -96,7 +96,7 @@ class _StrictLoader(yaml.SafeLoader):
 
 
 def read_utf8(path: Path, file: str) -> str | PackProblem:
-    """The text of a file, or why it cannot be read."""
+    """Return the text of a file, or why it can't be read."""
     try:
         if path.stat().st_size > MOST_BYTES:
             return PackProblem(
@@ -115,7 +115,7 @@ def read_utf8(path: Path, file: str) -> str | PackProblem:
 
 
 def read_yaml(path: Path, file: str) -> LocatedYaml | PackProblem:
-    """Read a YAML file, or say where it cannot be read."""
+    """Read a YAML file with the line of every value, or return why it can't be read."""
     text = read_utf8(path, file)
     if isinstance(text, PackProblem):
         return text
@@ -133,7 +133,7 @@ def read_yaml(path: Path, file: str) -> LocatedYaml | PackProblem:
 
 
 def validated(model: type[M], source: LocatedYaml) -> M | list[PackProblem]:
-    """The file as a checked model, or every problem in it."""
+    """Return the file as a checked model, or every problem in it."""
     try:
         return model.model_validate(source.data)
     except ValidationError as error:

@@ -48,7 +48,8 @@ ORDERED = ("variables", "values")
 
 
 def with_lists(data: object) -> object:
-    """Plain data with what is ordered by name as lists of pairs, as databases keep lists only."""
+    """Return plain data in which ordered mappings are lists of pairs, because databases keep only
+    the order of lists."""
     if isinstance(data, dict):
         return {
             name: [[inner, with_lists(one)] for inner, one in value.items()]
@@ -60,12 +61,12 @@ def with_lists(data: object) -> object:
 
 
 def family_from_data(key: str, topic: str, data: dict[str, object]) -> Family:
-    """A family from data that was checked before."""
+    """Make a family from data that was checked before."""
     return FamilyModel.model_validate(data).to_core(key, topic)
 
 
 def pack_digest(root: Path) -> str:
-    """Digest of a pack's files and of the code that reads and checks them."""
+    """Return a digest of a pack's files and of the code that reads and checks them."""
     code = Path(__file__).resolve().parents[1]
     digest = hashlib.sha256()
     for folder, pattern in ((root, "**/*.*"), (code, "**/*.py")):
@@ -218,11 +219,11 @@ def _read_study(
 def read_pack(
     root: Path, progress: Callable[[str], None] = lambda _: None, *, versions: bool = True
 ) -> Pack:
-    """Read and check a pack. Raises PackInvalid with every problem; nothing is half loaded.
+    """Read and check a pack. Raises PackInvalid with every problem; nothing is loaded in part.
 
-    progress: called with each family's key before its versions are checked. versions: whether
-    every version is made and checked, which takes longest; not wanted again for a pack that was.
-    AlgebraNotReady when formulas can't be worked out, which is no fault of the pack.
+    progress: called with each family's key before its versions are checked. versions: whether to
+    make and check every version, which takes longest; a pack that was checked before doesn't need
+    it. Raises AlgebraNotReady if formulas can't be worked out, which is not the pack's fault.
     """
     with insisting():
         return _read_pack(root, progress, versions)

@@ -52,7 +52,7 @@ class Resource:
 def read_resources(
     folder: Path, topic: str, sections: Collection[str]
 ) -> tuple[tuple[Resource, ...], list[PackProblem]]:
-    """The resources of a topic, none when it has no list, and what is wrong with them.
+    """Return the resources of a topic (none if it has no list) and what is wrong with them.
 
     folder: of the topic. sections: of its study page.
     """

@@ -38,9 +38,9 @@ class StudySection:
 def read_study_page(
     text: str, file: str, drawing: Callable[[str, str], Figure | list[PackProblem]]
 ) -> tuple[list[StudySection], list[PackProblem]]:
-    """Sections of a page in order, and what is wrong with it.
+    """Return the sections of a page in order, and what is wrong with it.
 
-    drawing: a figure by its file's name and its description, or what is wrong with that file.
+    drawing: returns a figure for its file's name and description, or what is wrong with that file.
     """
     sections: list[StudySection] = []
     problems: list[PackProblem] = []

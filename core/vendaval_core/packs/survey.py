@@ -31,9 +31,10 @@ class TopicSurvey:
 
 
 def reading_grade(text: str) -> float:
-    """School grade by the automated readability index (Senter and Smith 1967); at least 0.
+    """Return the school grade of a text by the automated readability index (Senter and Smith 1967),
+    at least 0.
 
-    From characters per word and words per sentence; mathematics counts as one short word.
+    It counts characters per word and words per sentence. Mathematics counts as one short word.
     """
     plain = re.sub(r"\$[^$]*\$", "x", text)
     words = re.findall(r"[\w'’°.,:-]*\w", plain)
@@ -46,7 +47,7 @@ def reading_grade(text: str) -> float:
 
 
 def survey(pack: Pack) -> list[TopicSurvey]:
-    """Each topic in the course's order."""
+    """Return figures on each topic, in the course's order."""
     found = []
     for subject in pack.course.subjects:
         for topic in subject.topics:

@@ -11,14 +11,15 @@ from ..items.kinds.protocol import Criterion
 
 
 def points_of(criteria: Sequence[Criterion]) -> int:
-    """Points that criteria come to together."""
+    """Return the sum of the criteria's points."""
     return sum(one.points for one in criteria)
 
 
 def criteria_problems(
     criteria: Sequence[Criterion], given: Mapping[int, Fraction]
 ) -> dict[str, str]:
-    """What of the points given cannot be, by number of the criterion from 0, with the reason."""
+    """Return which given points are not allowed, by the criterion's number from 0, with the
+    reason."""
     found = {}
     for number, points in given.items():
         if not 0 <= number < len(criteria):
@@ -31,5 +32,5 @@ def criteria_problems(
 
 
 def criteria_share(criteria: Sequence[Criterion], given: Mapping[int, Fraction]) -> Fraction:
-    """Share of a part, 0 to 1; a criterion that nothing was given for has none of its points."""
+    """Return the share of the points given, 0 to 1. A criterion without given points gets none."""
     return sum(given.values(), Fraction(0)) / points_of(criteria)

@@ -25,7 +25,7 @@ class Feedback:
 
 
 def not_taught_feedback() -> Feedback:
-    """What is said to "we haven't been taught this"."""
+    """Return the feedback for "I haven't been taught this"."""
     return Feedback(
         "not_taught",
         gettext("Saved: you haven’t been taught this yet."),
@@ -48,10 +48,10 @@ def _split(says: str) -> tuple[str, str]:
 
 
 def feedback_for(submission: Submission, answers: Mapping[str, str], reveal: bool) -> Feedback:
-    """Feedback on a submission.
+    """Return the feedback for a submission.
 
-    answers: the responses in words, by part. reveal: whether what was wrong may be told; in a
-    diagnostic only right or wrong is.
+    answers: the responses in words, by part. reveal: whether the feedback may say what was wrong;
+    in a diagnostic it says only right or wrong.
     """
     results = submission.results
     tried = [p for p, r in results.items() if r in USED_A_TRY]
@@ -129,7 +129,7 @@ def _not_counted(submission: Submission) -> Feedback:
 
 
 def rehearsal_sentence(submission: Submission) -> str:
-    """What is said of a try in the rehearsal."""
+    """Return the feedback for a try in the rehearsal, where nothing counts."""
     results = submission.results
     for part, result in results.items():
         if result is PartResult.UNREADABLE:
@@ -142,7 +142,8 @@ def rehearsal_sentence(submission: Submission) -> str:
 
 
 def level_sentence(before: LevelReading, after: LevelReading, weight_reason: str) -> str:
-    """What an answer did to a level, in one sentence."""
+    """Return one sentence on what an answer did to a level. weight_reason: why it counted as much
+    as it did."""
     if weight_reason == "helped":
         return gettext("You opened help first, so this answer doesn’t count for your level.")
     if weight_reason == "rapid":
@@ -167,7 +168,8 @@ def level_sentence(before: LevelReading, after: LevelReading, weight_reason: str
 
 
 def met_sentence(title: str, reading: LevelReading, covered: int) -> str:
-    """Plain words for a target that has just been met."""
+    """Return the sentence for a target that was just met. covered: number of ideas that are
+    covered."""
     chance = round(100 * reading.chance)
     ideas = (
         gettext("its only idea")

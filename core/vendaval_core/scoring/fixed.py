@@ -11,7 +11,7 @@ LOOKED_AT = 12
 def fixed_parts(family: Family) -> frozenset[str]:
     """Return the ids of the parts whose right answer is the same in every version.
 
-    The first twelve versions are compared; a family with one version has nothing but such parts.
+    Compares the first twelve versions. In a family with one version every part is fixed.
     """
     seeds = range(1, min(family.versions, LOOKED_AT) + 1)
     answers: dict[str, set[str]] = {}

@@ -8,13 +8,14 @@ from ..measure.response import ResponseCurve, judged_curve
 
 
 def guess_chance(key: Key) -> float:
-    """Chance from 0 to 1 of a lucky wholly right answer; 0 for a part that gives part credit, of
-    which some is right by luck too often for one chance to say."""
+    """Return the chance, 0 to 1, of guessing a whole part right. 0 for a part with part credit:
+    luck gives it some points so often that one number can't say it."""
     return key.guess_chance if key.units == 1 else 0.0
 
 
 def family_curve(version: Version, difficulty: int) -> ResponseCurve:
-    """Curve judged for a family, from one of its versions (all have the same parts)."""
+    """Return a family's response curve by its author's judgement, from one version (all versions
+    have the same parts). difficulty: 1 easiest to 5 hardest."""
     marked = [key for key in version.parts if key.units]
     guess = guess_chance(marked[0]) if len(marked) == 1 else 0.0
     return judged_curve(difficulty, max(1, version.units), guess)

@@ -187,12 +187,12 @@ def submit(
     whole: bool = False,
     final: bool = False,
 ) -> Submission:
-    """Mark a submission against a question's state.
+    """Mark a submission against the state of its question.
 
-    A try is used only on open parts whose readable answer differs from every one before it.
-    Parts left out or empty are blank; ids the version does not have are ignored. whole: nothing
-    counts, and nothing is told, until every open part has a readable answer. final: nothing more
-    will come, so that what cannot be read is wrong.
+    A try is used only on open parts whose readable answer differs from every earlier one. Parts
+    that are missing or empty are blank; ids that the version doesn't have are ignored. whole:
+    nothing counts, and no feedback is given, until every open part has a readable answer. final:
+    nothing more will be sent, so what can't be read is wrong.
     """
     results: dict[str, PartResult] = {}
     marks: dict[str, PartMark] = {}
@@ -228,10 +228,10 @@ def submit(
 
 
 def first_try_share(state: QuestionState, units: Mapping[str, int]) -> Fraction:
-    """Share of the things scored one by one that were right at their first try, 0 to 1.
+    """Return the share of units that were right at their first try, 0 to 1.
 
-    units: by part id, how many it scores; a part that only a person marks counts as one where no
-    other is marked.
+    units: number of units by part id. A part that only a person marks counts as one unit if no
+    other part is marked.
     """
     alone = not any(part.marked for part in state.parts.values())
     total, right = 0, Fraction(0)
@@ -244,13 +244,14 @@ def first_try_share(state: QuestionState, units: Mapping[str, int]) -> Fraction:
 
 
 def first_try_category(state: QuestionState, version: Version, categories: int) -> int:
-    """Outcome category of the first tries, for a response curve of so many."""
+    """Return the outcome category of the first tries, 0 to `categories` - 1, for a response
+    curve."""
     return category_of(float(_first_share(state, version)), categories)
 
 
 def first_tries_right(state: QuestionState, version: Version) -> bool:
-    """Whether the first tries had full points. The best category is wider than that: four of five
-    right are the best of four categories, and still a miss."""
+    """Return whether the first tries had full points. The best category is wider: four of five
+    right are in the best of four categories, and still a miss."""
     return _first_share(state, version) == 1
 
 

@@ -365,7 +365,7 @@ def run_circle(
     pupils = [Pupil.drawn(circle.prior, root, circle.seed, int(n)) for n in numbers]
     batch = SideBySide(circle.prior, [LearnerState.of(circle.prior)] * len(pupils))
     places = np.arange(len(pupils))
-    joint = batch.settled(places)
+    joint = batch.converge(places)
     learners = [
         _Learner(bank, pupil, batch.posterior(joint, int(p), int(p)))
         for p, pupil in zip(places, pupils, strict=True)
@@ -373,7 +373,7 @@ def run_circle(
     lives = {int(place): learners[place].life() for place in places}
     asked = {place: next(life) for place, life in lives.items()}
     while asked:
-        joint = batch.take(asked, circle.change)
+        joint = batch.fold(asked, circle.change)
         going: dict[int, Entry] = {}
         for index, place in enumerate(asked):
             try:

@@ -283,12 +283,12 @@ def run_journeys(
     block = _Block(journey, [int(n) for n in numbers])
     topics = journey.prior.size
     places = np.arange(len(block.learners))
-    joint = block.batch.settled(places)
+    joint = block.batch.converge(places)
     posteriors = {int(p): block.batch.posterior(joint, int(p), int(p)) for p in places}
     going = [int(place) for place in places]
     while going:
         asked = {p: block.entry(block.learners[p], posteriors[p]) for p in going}
-        joint = block.batch.take({p: entry for p, (_, entry) in asked.items()}, journey.change)
+        joint = block.batch.fold({p: entry for p, (_, entry) in asked.items()}, journey.change)
         block.calls.unsettled += int(np.sum(~joint.converged))
         for index, place in enumerate(going):
             learner = block.learners[place]

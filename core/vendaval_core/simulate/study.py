@@ -23,7 +23,7 @@ from ..measure.posterior import LearnerState, Posterior, Prior, posterior_of
 from ..measure.response import ResponseCurve
 from ..measure.selection import FamilyTable, choose_diagnostic, gains
 from ..measure.stopping import CLEAR_CHANCE
-from ..measure.sweeps import settle
+from ..measure.sweeps import converge
 
 BLOCK = 50
 NARROWEST = 0.05
@@ -177,7 +177,7 @@ class _Block:
 
     def posteriors(self) -> list[Posterior]:
         """Posterior of every learner."""
-        joint = settle(self.prior.gaussian, self.rows, self.sites)
+        joint = converge(self.prior.gaussian, self.rows, self.sites)
         self.sites = joint.sites
         return [posterior_of(joint, rows, i) for i, rows in enumerate(self.rows)]
 

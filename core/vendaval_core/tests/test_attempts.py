@@ -16,6 +16,7 @@ from vendaval_core.assessment.attempt import (
     Attempt,
     HandedInBy,
     Refusal,
+    as_of,
     cut_off_of,
     entered,
     hand_in,
@@ -26,20 +27,19 @@ from vendaval_core.assessment.attempt import (
     refusal,
     resumed,
     seconds_left,
-    settled,
     signed,
 )
 from vendaval_core.assessment.clock import BACK_WITHIN, SAVE_AFTER_END, Extra, begins_at
 from vendaval_core.assessment.composition import Composition, Entry, Place, Section
 from vendaval_core.assessment.interventions import extended, paused
-from vendaval_core.assessment.release import Moment, Told, told
+from vendaval_core.assessment.release import Moment, Released, released
 from vendaval_core.assessment.rules import (
     ClockKind,
     LateWork,
     Navigation,
+    ReleaseRules,
     Rules,
     SubmissionMode,
-    Telling,
     When,
     date_problems,
     rule_problems,
@@ -77,11 +77,11 @@ class ClockTests(unittest.TestCase):
     def test_a_clock_that_runs_on_hands_in_without_a_browser(self) -> None:
         attempt = begun(Rules(minutes=10), 600)
         self.assertEqual(seconds_left(attempt, at(599)), 1)
-        self.assertIsNone(settled(attempt, at(599.9)).handed_in)
-        over = settled(attempt, at(4000))
+        self.assertIsNone(as_of(attempt, at(599.9)).handed_in)
+        over = as_of(attempt, at(4000))
         assert over.handed_in is not None
         self.assertEqual((over.handed_in.at, over.handed_in.by), (at(600), HandedInBy.CLOCK))
-        self.assertEqual(settled(over, at(9000)), over, "done again it changes nothing")
+        self.assertEqual(as_of(over, at(9000)), over, "done again it changes nothing")
         self.assertEqual(hand_in(attempt, HandedInBy.LEARNER, at(601)).handed_in, over.handed_in)
 
     def test_a_clock_that_stops_counts_what_was_spent_inside(self) -> None:
@@ -89,13 +89,13 @@ class ClockTests(unittest.TestCase):
         attempt = left(begun(rules, 600), 1, at(100))
         self.assertEqual(seconds_left(attempt, at(5000)), 500)
         attempt = entered(attempt, 2, at(5000))
-        silent = settled(attempt, at(5200))
+        silent = as_of(attempt, at(5200))
         self.assertEqual(seconds_left(silent, at(5200)), 455, "45 s without a sign is leaving")
         was_there = signed(attempt, 2, at(5200))
         self.assertEqual(seconds_left(was_there, at(5200)), 300, "its page was open all the time")
         third = entered(silent, 3, at(6000))
         self.assertEqual(seconds_left(third, at(6010)), 445)
-        over = settled(signed(third, 3, at(6044)), at(9000))
+        over = as_of(signed(third, 3, at(6044)), at(9000))
         self.assertIsNone(over.handed_in, "44 and 45 s were used, and nobody is there")
         stays = third
         for second in range(6010, 6500, 10):
@@ -126,8 +126,8 @@ class ClockTests(unittest.TestCase):
         assert gone.handed_in is not None
         self.assertEqual(gone.handed_in.by, HandedInBy.LEAVING)
         lost = signed(attempt, 1, at(100))
-        self.assertIsNone(settled(lost, at(699)).handed_in)
-        away = settled(lost, at(701))
+        self.assertIsNone(as_of(lost, at(699)).handed_in)
+        away = as_of(lost, at(701))
         assert away.handed_in is not None
         self.assertEqual((away.handed_in.at, away.handed_in.by), (at(700), HandedInBy.LEAVING))
         self.assertEqual(BACK_WITHIN, timedelta(minutes=10))
@@ -136,8 +136,8 @@ class ClockTests(unittest.TestCase):
         attempt = begun(Rules(minutes=10), 600)
         for second, found in ((600, None), (615, None), (615.1, Refusal.TIME_IS_UP)):
             self.assertEqual(refusal(attempt, PLACES[0], 1, at(second)), found)
-        self.assertFalse(may_be_marked(settled(attempt, at(610)), at(610)))
-        self.assertTrue(may_be_marked(settled(attempt, at(616)), at(616)))
+        self.assertFalse(may_be_marked(as_of(attempt, at(610)), at(610)))
+        self.assertTrue(may_be_marked(as_of(attempt, at(616)), at(616)))
         by_learner = hand_in(attempt, HandedInBy.LEARNER, at(30))
         self.assertEqual(refusal(by_learner, PLACES[0], 1, at(31)), Refusal.HANDED_IN)
 
@@ -148,9 +148,9 @@ class ClockTests(unittest.TestCase):
         self.assertIsNone(refusal(early, PLACES[2], 1, at(120)))
         self.assertEqual(refusal(early, PLACES[0], 1, at(120)), Refusal.BEHIND)
         self.assertEqual(seconds_left(early, at(130)), 270)
-        alone = settled(attempt, at(650))
+        alone = as_of(attempt, at(650))
         self.assertEqual(alone.stretches, (at(0), at(300), at(600)))
-        over = settled(attempt, at(2000))
+        over = as_of(attempt, at(2000))
         assert over.handed_in is not None
         self.assertEqual(over.handed_in.at, at(900))
 
@@ -168,14 +168,14 @@ class ClockTests(unittest.TestCase):
         self.assertIsNone(cut_off_of(taken, due, None))
 
 
-class TellingTests(unittest.TestCase):
+class ReleaseTests(unittest.TestCase):
     def test_each_value_waits_for_its_moment(self) -> None:
         due, closes = at(100), at(200)
 
         def tells(when: When, second: float, **moment: object) -> bool:
-            rules = Rules(telling=Telling(score=when))
+            rules = Rules(release=ReleaseRules(score=when))
             found = Moment(at(second), True, due=due, closes=closes, attempts_left=1)
-            return told(rules, replace(found, **moment)).score  # type: ignore[arg-type]
+            return released(rules, replace(found, **moment)).score  # type: ignore[arg-type]
 
         self.assertTrue(tells(When.HANDED_IN, 0))
         self.assertFalse(tells(When.HANDED_IN, 0, handed_in=False))
@@ -190,10 +190,10 @@ class TellingTests(unittest.TestCase):
         self.assertFalse(tells(When.NEVER, 9e6, marks_out=True, attempts_left=0))
 
     def test_right_answers_wait_for_right_or_wrong_and_for_the_attempt_under_way(self) -> None:
-        early = Rules(telling=Telling(correctness=When.CLOSED))
-        self.assertEqual(told(early, Moment(START, True)), Told(score=True))
-        again = told(Rules(attempts=2), Moment(START, True, attempts_left=1, under_way=True))
-        self.assertEqual(again, Told(score=True, correctness=True))
+        early = Rules(release=ReleaseRules(correctness=When.CLOSED))
+        self.assertEqual(released(early, Moment(START, True)), Released(score=True))
+        again = released(Rules(attempts=2), Moment(START, True, attempts_left=1, under_way=True))
+        self.assertEqual(again, Released(score=True, correctness=True))
 
     def test_rules_that_cannot_be_together(self) -> None:
         good = (
@@ -202,18 +202,18 @@ class TellingTests(unittest.TestCase):
                 submission=SubmissionMode.INDIVIDUAL,
                 tries=4,
                 off_per_miss=Fraction(1, 4),
-                telling=Telling(correctness=When.AT_ONCE),
+                release=ReleaseRules(correctness=When.AT_ONCE),
             ),
             Rules(minutes=30, clock=ClockKind.STOPS),
         )
         for rules in good:
             self.assertEqual(rule_problems(rules, same_versions=True), {})
-        never_early = Telling(answers=When.AT_ONCE)
+        never_early = ReleaseRules(answers=When.AT_ONCE)
         bad = {
-            "tries": Rules(tries=4, telling=Telling(correctness=When.NEVER)),
+            "tries": Rules(tries=4, release=ReleaseRules(correctness=When.NEVER)),
             "off_per_miss": Rules(off_per_miss=Fraction(1, 4)),
-            "telling.answers": Rules(telling=never_early),
-            "telling.solutions": Rules(attempts=3, telling=Telling(answers=When.LAST_ATTEMPT)),
+            "release.answers": Rules(release=never_early),
+            "release.solutions": Rules(attempts=3, release=ReleaseRules(answers=When.LAST_ATTEMPT)),
             "clock": Rules(minutes=20, clock=ClockKind.STOPS, one_sitting=True),
             "late_off": Rules(late=LateWork.LESS),
             "attempts": Rules(attempts=0),
@@ -224,11 +224,11 @@ class TellingTests(unittest.TestCase):
             self.assertEqual(next(iter(rule_problems(rules, same_versions=True))), name)
         self.assertEqual(
             rule_problems(
-                Rules(attempts=3, telling=Telling(answers=When.DUE)), same_versions=False
+                Rules(attempts=3, release=ReleaseRules(answers=When.DUE)), same_versions=False
             ),
             {},
         )
-        closed = Rules(telling=Telling(answers=When.CLOSED), late=LateWork.TAKEN)
+        closed = Rules(release=ReleaseRules(answers=When.CLOSED), late=LateWork.TAKEN)
         self.assertEqual(set(date_problems(closed, due=False, closes=False)), {"due", "closes"})
 
 
@@ -238,7 +238,7 @@ RULES = st.builds(
     submission=st.sampled_from(SubmissionMode),
     clock=st.sampled_from(ClockKind),
     one_sitting=st.booleans(),
-    telling=st.builds(Telling, *(st.sampled_from(When) for _ in range(4))),
+    release=st.builds(ReleaseRules, *(st.sampled_from(When) for _ in range(4))),
 )
 
 
@@ -291,7 +291,7 @@ class RandomLearner(RuleBasedStateMachine):
     @rule(place=st.sampled_from(PLACES), back=st.integers(1, 2))
     def save(self, place: Place, back: int) -> None:
         why = refusal(self.attempt, place, self.next - back, self.now)
-        self.attempt = settled(self.attempt, self.now)
+        self.attempt = as_of(self.attempt, self.now)
         if why is None:
             self.counter += 1
             self.stored[place.number] = self.known.taken[place.number] = self.counter
@@ -311,7 +311,7 @@ class RandomLearner(RuleBasedStateMachine):
 
     @rule(seconds=st.sampled_from([60.0, 300.0]))
     def extend(self, seconds: float) -> None:
-        before = settled(self.attempt, self.now)
+        before = as_of(self.attempt, self.now)
         self.attempt = extended(self.attempt, seconds, self.now)
         self.granted += seconds if self.attempt != before else 0.0
 
@@ -324,8 +324,8 @@ class RandomLearner(RuleBasedStateMachine):
     def the_clock_gives_no_second_more(self) -> None:
         if not hasattr(self, "attempt"):
             return
-        now, attempt = self.now, settled(self.attempt, self.now)
-        assert attempt == settled(attempt, now)
+        now, attempt = self.now, as_of(self.attempt, self.now)
+        assert attempt == as_of(attempt, now)
         left_ = seconds_left(attempt, now)
         if attempt.handed_in is not None:
             assert attempt.handed_in.at <= now
@@ -370,10 +370,10 @@ class RandomLearner(RuleBasedStateMachine):
             return
         attempt, rules = self.attempt, self.attempt.rules
         moment = Moment(self.now, attempt.handed_in is not None, due=at(50), closes=at(3000))
-        found = told(rules, moment)
+        found = released(rules, moment)
         for name in ("score", "correctness", "answers", "solutions"):
             if getattr(found, name):
-                when: When = getattr(rules.telling, name)
+                when: When = getattr(rules.release, name)
                 assert when not in {When.NEVER, When.MARKS_OUT}
                 assert attempt.handed_in is not None
                 assert when is not When.DUE or self.now >= at(50)

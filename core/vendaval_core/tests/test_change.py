@@ -106,7 +106,7 @@ class OtherTopicsTests(TestCase):
             before, state = advance(prior, state, Entry(topic, CURVE, outcome, 1.0), SETTINGS)
         for _ in range(100):
             batch = journal.SideBySide(prior, [state])
-            joint = batch.settled(np.array([0]))
+            joint = batch.converge(np.array([0]))
             learn(batch.believed, np.array([0]), np.array([0]), joint, SETTINGS)
             state = batch.state(0)
         after, _ = infer(prior, state)

@@ -8,13 +8,13 @@ from datetime import timedelta
 from vendaval_core.assessment.attempt import (
     HandedInBy,
     Refusal,
+    as_of,
     entered,
     hand_in,
     left,
     refusal,
     resumed,
     seconds_left,
-    settled,
     signed,
 )
 from vendaval_core.assessment.clock import BACK_WITHIN, MOST_PAUSED
@@ -32,7 +32,7 @@ class InterveningTests(unittest.TestCase):
         self.assertEqual(more.cut_off, at(1500))
         less = allowed_more(more, (60.0,), at(520), at(510))
         self.assertEqual(less, more)
-        over = settled(attempt, at(700))
+        over = as_of(attempt, at(700))
         self.assertEqual(allowed_more(attempt, (900.0,), None, at(700)), over, "too late")
 
     def test_a_pause_takes_nothing_and_gives_nothing(self) -> None:
@@ -42,7 +42,7 @@ class InterveningTests(unittest.TestCase):
             self.assertEqual(attempt, paused(attempt, at(50)), "once is enough")
             self.assertIsNone(refusal(attempt, PLACES[0], 1, at(55)), "made before it began")
             self.assertEqual(refusal(attempt, PLACES[0], 1, at(56)), Refusal.PAUSED)
-            self.assertIsNone(settled(attempt, at(5000)).handed_in, "nothing ends it")
+            self.assertIsNone(as_of(attempt, at(5000)).handed_in, "nothing ends it")
             self.assertEqual(seconds_left(attempt, at(5000)), 560.0)
             again = entered(attempt, 2, at(3000))
             for one, interval in ((attempt, 1), (again, 2)):
@@ -54,14 +54,14 @@ class InterveningTests(unittest.TestCase):
     def test_a_pause_that_nobody_ends_ends_by_itself(self) -> None:
         attempt = paused(begun(Rules(), 600.0), at(100))
         until = at(100) + MOST_PAUSED
-        self.assertIsNone(settled(attempt, until).handed_in)
-        over = settled(attempt, until + timedelta(seconds=500)).handed_in
+        self.assertIsNone(as_of(attempt, until).handed_in)
+        over = as_of(attempt, until + timedelta(seconds=500)).handed_in
         assert over is not None
         self.assertEqual((over.at, over.by), (until + timedelta(seconds=500), HandedInBy.CLOCK))
 
     def test_whoever_leaves_in_a_pause_has_not_handed_in(self) -> None:
         attempt = left(paused(begun(Rules(one_sitting=True), 900.0), at(10)), 1, at(20))
-        self.assertIsNone(settled(resumed(attempt, at(5000)), at(5001)).handed_in)
+        self.assertIsNone(as_of(resumed(attempt, at(5000)), at(5001)).handed_in)
         stops = left(paused(begun(Rules(clock=ClockKind.STOPS), 900.0), at(10)), 1, at(20))
         on = resumed(stops, at(5000))
         self.assertEqual(seconds_left(on, at(9000)), 890.0, "the clock stands until they are back")
@@ -77,11 +77,11 @@ class InterveningTests(unittest.TestCase):
         on = entered(reopened(attempt, 0, at(5000)), 2, at(5000))
         self.assertEqual((seconds_left(on, at(5000)), on.cut_off), (400.0, at(5700)))
         self.assertIsNone(refusal(on, PLACES[0], 2, at(5010)))
-        over = settled(begun(Rules(), 600.0), at(700))
+        over = as_of(begun(Rules(), 600.0), at(700))
         sitting = hand_in(begun(Rules(one_sitting=True)), HandedInBy.LEARNER, at(200))
-        on = settled(reopened(sitting, 0, at(5000)), at(5000) + BACK_WITHIN)
+        on = as_of(reopened(sitting, 0, at(5000)), at(5000) + BACK_WITHIN)
         self.assertEqual(on.handed_in and on.handed_in.at, at(5000) + BACK_WITHIN)
-        again = settled(reopened(over, 0, at(5000)), at(5000)).handed_in
+        again = as_of(reopened(over, 0, at(5000)), at(5000)).handed_in
         self.assertEqual((again and again.at), at(5000), "without a minute more it is over at once")
-        more = settled(reopened(over, 60.0, at(5000)), at(5001))
+        more = as_of(reopened(over, 60.0, at(5000)), at(5001))
         self.assertEqual((more.handed_in, seconds_left(more, at(5001))), (None, 59.0))

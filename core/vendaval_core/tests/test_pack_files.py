@@ -79,7 +79,9 @@ class FileTests(TestCase):
             _write(root / stimulus, b"\xe9")
             replaced(FAMILY, "title:", "stimulus: plan\ntitle:")(root)
 
-        self.assert_refused(refused(with_stimulus), f"{stimulus}:1: (file): byte 1 is not UTF-8 text")
+        self.assert_refused(
+            refused(with_stimulus), f"{stimulus}:1: (file): byte 1 is not UTF-8 text"
+        )
 
     def test_names_stay_in_their_topic(self) -> None:
         """A file outside the topic's folder is not there, wherever a name points."""

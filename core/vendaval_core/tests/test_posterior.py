@@ -144,7 +144,7 @@ class PosteriorTests(TestCase):
                 np.testing.assert_allclose(found.sd, sd, rtol=0.01)
         self.assertGreater(len(stepped_back), 2)
         rows = np.stack([state.rows for state, _ in states])
-        joint = sweeps.settle(prior.gaussian, rows, np.zeros((len(rows), 4)))
+        joint = sweeps.converge(prior.gaussian, rows, np.zeros((len(rows), 4)))
         for learner, (state, alone) in enumerate(states):
             together = posterior_of(joint, state.rows, learner)
             np.testing.assert_allclose(together.mean, alone.mean, atol=1e-6)

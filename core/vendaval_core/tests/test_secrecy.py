@@ -10,8 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from vendaval_core.assessment.mirror import MirrorWaits, mirror_waits
-from vendaval_core.assessment.release import Moment, still_open, told
-from vendaval_core.assessment.rules import Rules, Telling, When, rule_warnings, usual_telling
+from vendaval_core.assessment.release import Moment, released, still_open
+from vendaval_core.assessment.rules import ReleaseRules, Rules, When, rule_warnings, usual_release
 from vendaval_core.errors import NothingToAsk
 from vendaval_core.mastery.practice import next_seed
 from vendaval_core.scoring.fixed import fixed_parts
@@ -20,7 +20,7 @@ from .courses import inshore
 
 NOON = datetime(2026, 3, 2, 12, tzinfo=UTC)
 DAY = timedelta(days=1)
-telling = st.builds(Telling, *(st.sampled_from(When) for _ in range(4)))
+release = st.builds(ReleaseRules, *(st.sampled_from(When) for _ in range(4)))
 moments = st.builds(
     Moment,
     now=st.sampled_from([NOON - DAY, NOON, NOON + DAY]),
@@ -34,14 +34,14 @@ moments = st.builds(
 
 
 class StillOpenTests(unittest.TestCase):
-    @given(telling, moments)
+    @given(release, moments)
     def test_what_is_not_open_any_more_has_nothing_left_to_tell(
-        self, when: Telling, moment: Moment
+        self, when: ReleaseRules, moment: Moment
     ) -> None:
-        rules = Rules(telling=when)
+        rules = Rules(release=when)
         if still_open(rules, moment):
             return
-        shown = told(rules, moment)
+        shown = released(rules, moment)
         for name in ("correctness", "answers", "solutions"):
             rule = getattr(when, name)
             if rule is When.NEVER:
@@ -51,7 +51,7 @@ class StillOpenTests(unittest.TestCase):
         self.assertTrue(moment.handed_in)
 
     def test_never_lasts_until_the_test_has_closed(self) -> None:
-        never = Rules(telling=Telling(answers=When.NEVER))
+        never = Rules(release=ReleaseRules(answers=When.NEVER))
         for closes, still in ((None, True), (NOON + DAY, True), (NOON, False)):
             self.assertEqual(still_open(never, Moment(NOON, True, closes=closes)), still)
 
@@ -59,11 +59,13 @@ class StillOpenTests(unittest.TestCase):
 class UsualTests(unittest.TestCase):
     def test_the_same_numbers_for_everyone_wait_for_closing(self) -> None:
         for same in (True, False):
-            rules = Rules(telling=usual_telling(same_versions=same))
+            rules = Rules(release=usual_release(same_versions=same))
             self.assertEqual(rule_warnings(rules, same_versions=same), [])
         (says,) = rule_warnings(Rules(), same_versions=True)
         self.assertIn("finish first", says)
-        (says,) = rule_warnings(Rules(telling=Telling(correctness=When.NEVER)), same_versions=False)
+        (says,) = rule_warnings(
+            Rules(release=ReleaseRules(correctness=When.NEVER)), same_versions=False
+        )
         self.assertIn("never count", says)
 
 

@@ -22,14 +22,14 @@ TASK = f"{TASKS}/{{int:task_id}}"
 
 
 @for_group.get(TASKS, response=GroupTasksOut, operation_id="list_group_tasks")
-def group_tasks(request: HttpRequest, group_id: int) -> GroupTasksOut:
+def list_group_tasks(request: HttpRequest, group_id: int) -> GroupTasksOut:
     """Practice goals, diagnostics and study sections set for a group, and where each learner
     stands."""
     return tasks.group_tasks(own_group(current_user(request), group_id, "list_group_tasks"))
 
 
 @for_group.post(f"{TASKS}/check", response=TaskCheckOut, operation_id="check_task")
-def check(request: HttpRequest, group_id: int, body: TaskIn) -> TaskCheckOut:
+def check_task(request: HttpRequest, group_id: int, body: TaskIn) -> TaskCheckOut:
     """What setting it would be. Nothing is stored."""
     return tasks.check_task(own_group(current_user(request), group_id, "check_task"), body)
 
@@ -44,14 +44,16 @@ def set_task(request: HttpRequest, group_id: int, body: TaskIn) -> GroupTasksOut
 
 
 @for_group.put(TASK, response=GroupTasksOut, operation_id="change_task")
-def change(request: HttpRequest, group_id: int, task_id: int, body: ChangeTaskIn) -> GroupTasksOut:
+def change_task(
+    request: HttpRequest, group_id: int, task_id: int, body: ChangeTaskIn
+) -> GroupTasksOut:
     group = own_group(current_user(request), group_id, "change_task")
     tasks.change_task(tasks.task_of(group, task_id), body)
     return tasks.group_tasks(group)
 
 
 @for_group.delete(TASK, response=GroupTasksOut, operation_id="withdraw_task")
-def withdraw(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut:
+def withdraw_task(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut:
     """Take work back. What learners did for it stays where it counts: in their record."""
     group = own_group(current_user(request), group_id, "withdraw_task")
     withdrawing.withdraw(tasks.task_of(group, task_id))
@@ -59,7 +61,7 @@ def withdraw(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut
 
 
 @for_group.post(f"{TASK}/restore", response=GroupTasksOut, operation_id="restore_task")
-def restore(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut:
+def restore_task(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut:
     """Undo that work was withdrawn."""
     group = own_group(current_user(request), group_id, "restore_task")
     withdrawing.restore(Task, group, task_id)
@@ -67,12 +69,12 @@ def restore(request: HttpRequest, group_id: int, task_id: int) -> GroupTasksOut:
 
 
 @own_tasks.get("/work", response=OwnTasksOut, operation_id="list_tasks")
-def listed(request: HttpRequest, course: CourseKey) -> OwnTasksOut:
+def list_tasks(request: HttpRequest, course: CourseKey) -> OwnTasksOut:
     """Work that was set for a learner."""
     return learner_work.own_tasks(own_enrolment(current_user(request), course, "list_tasks"))
 
 
 @own_tasks.get("/work/{int:task_id}", response=OwnTaskOut, operation_id="get_task")
-def get(request: HttpRequest, course: CourseKey, task_id: int) -> OwnTaskOut:
+def get_task(request: HttpRequest, course: CourseKey, task_id: int) -> OwnTaskOut:
     enrolment = own_enrolment(current_user(request), course, "get_task")
     return learner_work.own_task(enrolment, task_id)

@@ -14,7 +14,7 @@ from vendaval.groups.queries import members_of
 from vendaval.notices.actions import tell
 from vendaval.notices.models import Notice, NoticeKind
 from vendaval.shared import clock
-from vendaval.work.models import Telling
+from vendaval.work.models import Visibility
 from vendaval_core.mastery.challenge import Challenge, challenge, challenge_words
 
 from .columns import DiagnosticTask, Goal, IdeasTask, StudyTask
@@ -47,7 +47,7 @@ def _add_tests(
     """First attempts at given tests whose outcome may be told: nothing is told here earlier."""
     rows = Attempt.objects.filter(
         enrolment__in=ids, assignment__isnull=False, number=1, handed_in_at__gte=since
-    ).exclude(run__presentations__telling=Telling.NOTHING)
+    ).exclude(run__presentations__visibility=Visibility.NOTHING)
     for row in rows.only("enrolment", "handed_in_at", "total"):
         total = row.total
         if total is not None and total.of and not total.waiting and row.handed_in_at is not None:

@@ -125,7 +125,9 @@ def _add_diagnostics(
             own.diagnosed[subject].append(run.ended_at)
 
 
-def stands(task: Task, own: Evidence, bank: CourseBank, now: datetime) -> tuple[Standing, Progress]:
+def learner_progress(
+    task: Task, own: Evidence, bank: CourseBank, now: datetime
+) -> tuple[Standing, Progress]:
     """Where one learner stands with a task, and how far they are."""
     made, begun = made_by(task, own, bank)
     state = standing(made, begun=begun, opens=task.opens, due=task.due, closes=task.closes, now=now)

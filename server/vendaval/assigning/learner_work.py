@@ -16,7 +16,7 @@ from vendaval.shared.errors import NotFound
 from vendaval_core.mastery.set_work import Standing
 
 from .columns import DiagnosticTask, IdeasTask, QuestionsTask, StudyTask, TargetTask
-from .evidence import evidence_of, stands
+from .evidence import evidence_of, learner_progress
 from .models import Task
 from .schemas import OwnTaskOut, OwnTasksOut
 from .tasks import MOST
@@ -53,7 +53,7 @@ def _out(enrolment: Enrolment, rows: Sequence[Task]) -> list[OwnTaskOut]:
         opened = sections_opened(enrolment)
     found = []
     for row in rows:
-        state, made = stands(row, own, bank, now)
+        state, made = learner_progress(row, own, bank, now)
         goal, topics = row.goal, list[str]()
         study = goal.sections if isinstance(goal, StudyTask) else []
         if isinstance(goal, TargetTask | QuestionsTask):

@@ -27,7 +27,7 @@ from vendaval_core.mastery.set_work import RIGHT_EACH, Progress, Standing
 from vendaval_core.mastery.steps import minutes_for
 
 from .columns import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
-from .evidence import evidence_of, stands
+from .evidence import evidence_of, learner_progress
 from .models import Task
 from .schemas import ChangeTaskIn, GroupTaskOut, GroupTasksOut, LearnerTaskOut, TaskCheckOut, TaskIn
 from .wording import goal_says, goal_title
@@ -171,7 +171,7 @@ def standings_of(
     bank = course_bank(task.group.course)
     found = evidence_of([one.pk for one in enrolments], [task], bank)
     now = clock.now()
-    return [(one, *stands(task, found[one.pk], bank, now)) for one in enrolments]
+    return [(one, *learner_progress(task, found[one.pk], bank, now)) for one in enrolments]
 
 
 def group_tasks(group: Group) -> GroupTasksOut:
@@ -188,7 +188,7 @@ def group_tasks(group: Group) -> GroupTasksOut:
         learners = []
         for one in members:
             if row.whole_group or one.pk in chosen:
-                state, made = stands(row, found[one.pk], bank, now)
+                state, made = learner_progress(row, found[one.pk], bank, now)
                 learners.append(_learner_out(one, state, made))
         tasks.append(_task_out(row, learners, bank))
     return GroupTasksOut(group=group.title, tasks=tasks, withdrawn=withdrawn(Task, group, "title"))

@@ -32,19 +32,19 @@ def _given(request: HttpRequest, group_id: int, assignment_id: int, operation: s
 
 
 @router.get(TESTS, response=GroupTestsOut, operation_id="list_group_tests")
-def group_tests(request: HttpRequest, group_id: int) -> GroupTestsOut:
+def list_group_tests(request: HttpRequest, group_id: int) -> GroupTestsOut:
     """Tests given to a group, and where its learners stand with each."""
     return setting.group_tests(own_group(current_user(request), group_id, "list_group_tests"))
 
 
 @router.post(f"{TESTS}/check", response=GiveCheckOut, operation_id="check_given")
-def check(request: HttpRequest, group_id: int, body: GiveTestIn) -> GiveCheckOut:
+def check_given(request: HttpRequest, group_id: int, body: GiveTestIn) -> GiveCheckOut:
     """What giving a test like this would be. Nothing is stored."""
     return giving.check_given(own_group(current_user(request), group_id, "check_given"), body)
 
 
 @router.post(TESTS, response=GroupTestsOut, operation_id="give_test")
-def give(request: HttpRequest, group_id: int, body: GiveTestIn) -> GroupTestsOut:
+def give_test(request: HttpRequest, group_id: int, body: GiveTestIn) -> GroupTestsOut:
     """Give a test of the course to the group, or to some of it."""
     user = current_user(request)
     group = own_group(user, group_id, "give_test")
@@ -53,13 +53,13 @@ def give(request: HttpRequest, group_id: int, body: GiveTestIn) -> GroupTestsOut
 
 
 @router.get(GIVEN, response=GivenTestOut, operation_id="get_given")
-def get(request: HttpRequest, group_id: int, assignment_id: int) -> GivenTestOut:
+def get_given(request: HttpRequest, group_id: int, assignment_id: int) -> GivenTestOut:
     """How a test was given."""
     return giving.given_out(_given(request, group_id, assignment_id, "get_given"))
 
 
 @router.put(GIVEN, response=GivenTestOut, operation_id="change_given")
-def change(
+def change_given(
     request: HttpRequest, group_id: int, assignment_id: int, body: ChangeGivenIn
 ) -> GivenTestOut:
     """Change dates, pages, learners and what to study first."""
@@ -68,7 +68,7 @@ def change(
 
 
 @router.delete(GIVEN, response=GroupTestsOut, operation_id="withdraw_test")
-def withdraw(request: HttpRequest, group_id: int, assignment_id: int) -> GroupTestsOut:
+def withdraw_test(request: HttpRequest, group_id: int, assignment_id: int) -> GroupTestsOut:
     """Take a test back that nobody has begun."""
     row = _given(request, group_id, assignment_id, "withdraw_test")
     giving.withdraw(row)
@@ -76,7 +76,7 @@ def withdraw(request: HttpRequest, group_id: int, assignment_id: int) -> GroupTe
 
 
 @router.post(f"{GIVEN}/restore", response=GroupTestsOut, operation_id="restore_test")
-def restore(request: HttpRequest, group_id: int, assignment_id: int) -> GroupTestsOut:
+def restore_test(request: HttpRequest, group_id: int, assignment_id: int) -> GroupTestsOut:
     """Undo that a test was withdrawn."""
     group = own_group(current_user(request), group_id, "restore_test")
     withdrawing.restore(Assignment, group, assignment_id)

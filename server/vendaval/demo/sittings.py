@@ -83,7 +83,7 @@ TESTS = (
         {
             "minutes": 20,
             "one_sitting": True,
-            "telling": LATER,
+            "release": LATER,
             "pass_mark": "60",
             "tools": [*USUAL, "scientific"],
         },
@@ -101,7 +101,7 @@ TESTS = (
             "submission": "individual",
             "tries": 4,
             "off_per_miss": "1/4",
-            "telling": {"correctness": "at_once"},
+            "release": {"correctness": "at_once"},
         },
         due=5,
         same=False,
@@ -112,7 +112,7 @@ TESTS = (
         {
             "navigation": "linear",
             "minutes": 12,
-            "telling": dict.fromkeys(("score", "correctness", "answers", "solutions"), "due"),
+            "release": dict.fromkeys(("score", "correctness", "answers", "solutions"), "due"),
         },
         due=2,
     ),
@@ -123,7 +123,7 @@ TESTS = (
             "off_wrong": "1/4",
             "attempts": 3,
             "score_kept": "best",
-            "telling": {"answers": "last_attempt", "solutions": "last_attempt"},
+            "release": {"answers": "last_attempt", "solutions": "last_attempt"},
         },
         closes=20,
     ),
@@ -320,7 +320,7 @@ def _on_paper(attempt: Attempt) -> None:
     """Two sheets of an attempt that was just handed in: photographed, and all in."""
     assert attempt.handed_in_at is not None
     person, course = attempt.enrolment.person, attempt.test.course.key
-    load = pages.own(person, course, attempt.pk, "add_pages")
+    load = pages.own_attempt_loader(person, course, attempt.pk, "add_pages")
     first, third = (AnswerSoFar.objects.get(attempt=attempt, number=number) for number in (1, 3))
     for sheet, answer in enumerate((first, third), 1):
         answer.data.on_paper, answer.data.sheet = True, sheet

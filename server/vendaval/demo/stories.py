@@ -88,7 +88,7 @@ def _contest(person: User, at: datetime) -> None:
             enrolment__person=person, assignment__isnull=False
         ),
         verdict="wrong",
-    ).exclude(tried__presentation__telling="nothing")
+    ).exclude(tried__presentation__visibility="nothing")
     found = missed.order_by("-pk").select_related("tried__enrolment__course").first()
     if found is not None:
         with clock.held_by(lambda: at):

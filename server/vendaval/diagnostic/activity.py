@@ -21,7 +21,7 @@ from vendaval.work.grading import Graded
 from vendaval.work.models import Closing, Presentation, Purpose, Run, Try, TryKind
 from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
-from vendaval.work.runs import begun, taken_up, withdraw
+from vendaval.work.runs import new_run, unfinished_run, withdraw
 from vendaval.work.schemas import LeftOut, RunOut, StartIn
 from vendaval_core.mastery.diagnostic import (
     SUGGEST_STOP_SECONDS,
@@ -109,10 +109,10 @@ class Diagnosing(Activity):
             raise Conflict(
                 gettext("Your group hasn’t been taught any of these topics yet."), code="not_yet"
             )
-        run = taken_up(enrolment, self.purpose, scope, now, changes)
+        run = unfinished_run(enrolment, self.purpose, scope, now, changes)
         if run is None:
             title = titles[wanted.subject] if wanted.subject else gettext("All subjects")
-            run = begun(enrolment, self.purpose, title, scope, DiagnosticNote(), now, changes)
+            run = new_run(enrolment, self.purpose, title, scope, DiagnosticNote(), now, changes)
             self.ask(run, now, changes)
         return run
 
@@ -120,7 +120,7 @@ class Diagnosing(Activity):
         """Some questions over the topics that were known and have faded."""
         enrolment = learning.enrolment
         kept = freshening_under_way(enrolment)
-        run = taken_up(enrolment, self.purpose, kept.scope, now, changes) if kept else None
+        run = unfinished_run(enrolment, self.purpose, kept.scope, now, changes) if kept else None
         if run is not None:
             return run
         topics = faded_topics(learning, now)
@@ -128,7 +128,7 @@ class Diagnosing(Activity):
             raise Conflict(gettext("Your levels are up to date."), code="nothing_due")
         note = DiagnosticNote(most=freshening_questions(len(topics)))
         scope = [topic.key for topic in topics]
-        run = begun(enrolment, self.purpose, "Freshening", scope, note, now, changes)
+        run = new_run(enrolment, self.purpose, "Freshening", scope, note, now, changes)
         learning.row.freshened_at = now
         self.ask(run, now, changes)
         return run
@@ -173,8 +173,8 @@ class Diagnosing(Activity):
         note.asked.append(choice.family)
         return present(learning, run, choice.family, now, changes, why=why)
 
-    def follow(self, taken: Graded, now: datetime, changes: Changes) -> Presentation | None:
-        question, row = taken.question, taken.row
+    def follow(self, graded: Graded, now: datetime, changes: Changes) -> Presentation | None:
+        question, row = graded.question, graded.row
         self._lengthen_stretch(question, row.seconds, now)
         not_taught = row.kind == TryKind.NOT_TAUGHT
         close(question.presentation, Closing.NOT_TAUGHT if not_taught else Closing.ANSWERED, now)

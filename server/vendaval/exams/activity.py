@@ -13,32 +13,32 @@ from vendaval.shared.changes import Changes
 from vendaval.shared.errors import Conflict
 from vendaval.work.activity import Activity
 from vendaval.work.grading import Graded
-from vendaval.work.models import Closing, Presentation, Purpose, Run, Telling
+from vendaval.work.models import Closing, Presentation, Purpose, Run, Visibility
 from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.schemas import RunOut, StartIn
 from vendaval_core.assessment.attempt import Refusal, refusal
 from vendaval_core.assessment.points import try_rules
-from vendaval_core.assessment.release import Told
+from vendaval_core.assessment.release import Released
 from vendaval_core.scoring.tries import TryRules
 
 from .refusals import refused_words
 
 TELLS = {
-    Telling.NOTHING: SILENT,
-    Telling.OUTCOME: OUTCOME,
-    Telling.ANSWERS: AS_IT_GOES,
-    Telling.ALL: EVERYTHING,
+    Visibility.NOTHING: SILENT,
+    Visibility.OUTCOME: OUTCOME,
+    Visibility.ANSWERS: AS_IT_GOES,
+    Visibility.ALL: EVERYTHING,
 }
 
 
-def telling_of(told: Told) -> Telling:
+def visibility_of(told: Released) -> Visibility:
     """How much of a closed question may be told: each step includes those before."""
     if not told.correctness:
-        return Telling.NOTHING
+        return Visibility.NOTHING
     if not told.answers:
-        return Telling.OUTCOME
-    return Telling.ALL if told.solutions else Telling.ANSWERS
+        return Visibility.OUTCOME
+    return Visibility.ALL if told.solutions else Visibility.ANSWERS
 
 
 class Testing(Activity):
@@ -54,8 +54,8 @@ class Testing(Activity):
         self, presentation: Presentation, *, closed: bool, in_review: bool = False
     ) -> Disclosure:
         if closed:
-            return TELLS[Telling(presentation.telling)]
-        return OUTCOME if presentation.telling != Telling.NOTHING else SILENT
+            return TELLS[Visibility(presentation.visibility)]
+        return OUTCOME if presentation.visibility != Visibility.NOTHING else SILENT
 
     def rules_for(self, run: Run) -> TryRules:
         return try_rules(run.attempt.rules.core())
@@ -87,8 +87,8 @@ class Testing(Activity):
     def ask(self, run: Run, now: datetime, changes: Changes) -> Presentation | None:
         return None
 
-    def follow(self, taken: Graded, now: datetime, changes: Changes) -> Presentation | None:
-        question = taken.question
+    def follow(self, graded: Graded, now: datetime, changes: Changes) -> Presentation | None:
+        question = graded.question
         if question.state.closed(self.rules_for(question.run)):
             close(question.presentation, Closing.ANSWERED, now)
         return None

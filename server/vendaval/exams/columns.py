@@ -23,14 +23,14 @@ from vendaval_core.assessment.rules import (
     ClockKind,
     LateWork,
     Navigation,
+    ReleaseRules,
     Rules,
     ScoreKept,
     SubmissionMode,
-    Telling,
     Tool,
     When,
     WorkingWanted,
-    usual_telling,
+    usual_release,
 )
 from vendaval_core.items.kinds.protocol import Criterion
 
@@ -59,7 +59,7 @@ class Kept(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
-class TellingData(Kept):
+class ReleaseData(Kept):
     """When each is told."""
 
     score: When = When.HANDED_IN
@@ -68,8 +68,8 @@ class TellingData(Kept):
     solutions: When = When.HANDED_IN
 
     @classmethod
-    def usual(cls, *, same_versions: bool) -> TellingData:
-        found = usual_telling(same_versions=same_versions)
+    def usual(cls, *, same_versions: bool) -> ReleaseData:
+        found = usual_release(same_versions=same_versions)
         return cls(
             score=found.score,
             correctness=found.correctness,
@@ -102,7 +102,7 @@ class RulesData(Kept):
     one_sitting: bool = False
     late: LateWork = LateWork.NOT_TAKEN
     late_off: Exact = Fraction(0)
-    telling: TellingData = TellingData()
+    release: ReleaseData = ReleaseData()
     tools: list[Tool] = sorted(USUAL_TOOLS)
     bands: list[BandData] = Field(default_factory=_usual_bands)
     pass_mark: Exact | None = None
@@ -111,11 +111,11 @@ class RulesData(Kept):
 
     def core(self) -> Rules:
         """As the core takes them."""
-        told, own = self.telling, self.model_dump(exclude={"telling", "tools", "bands"})
+        told, own = self.release, self.model_dump(exclude={"release", "tools", "bands"})
         own |= {name: getattr(self, name) for name in ("off_per_miss", "off_wrong", "late_off")}
         return Rules(
             **{**own, "pass_mark": self.pass_mark},
-            telling=Telling(told.score, told.correctness, told.answers, told.solutions),
+            release=ReleaseRules(told.score, told.correctness, told.answers, told.solutions),
             tools=frozenset(self.tools),
             bands=tuple(Band(band.name, band.least) for band in self.bands),
         )

@@ -117,7 +117,7 @@ def total_by(attempt: Attempt, places: Sequence[Placed], adjusted: Adjustments) 
     return TotalData.of_core(total_of(points, lateness))
 
 
-def retotal(attempt: Attempt, now: datetime | None) -> None:
+def recount_points(attempt: Attempt, now: datetime | None) -> None:
     """Make the points of an attempt again from its marks. now: where they are released with it."""
     places = opened_places([attempt])[attempt.pk]
     attempt.total = total_by(attempt, places, adjustments(attempt.assignment_id))

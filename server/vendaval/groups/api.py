@@ -28,7 +28,7 @@ WEEK = 7
 
 
 @router.get("/courses", response=CoursesOut, operation_id="list_courses")
-def courses(request: HttpRequest) -> CoursesOut:
+def list_courses(request: HttpRequest) -> CoursesOut:
     user = current_user(request)
     rows = queries.enrolments_of(user)
     return CoursesOut(
@@ -38,7 +38,7 @@ def courses(request: HttpRequest) -> CoursesOut:
 
 
 @router.post("/courses/{slug:course}/begin", response=CourseOut, operation_id="begin_course")
-def begin(request: HttpRequest, course: CourseKey) -> CourseOut:
+def begin_course(request: HttpRequest, course: CourseKey) -> CourseOut:
     """Begin to learn in a course that is open to all."""
     user = current_user(request)
     found = queries.open_courses(user).filter(key=course).first()
@@ -49,7 +49,7 @@ def begin(request: HttpRequest, course: CourseKey) -> CourseOut:
 
 
 @router.post("/join", response=CourseOut, operation_id="join_group")
-def join(request: HttpRequest, body: CodeIn) -> CourseOut:
+def join_group(request: HttpRequest, body: CodeIn) -> CourseOut:
     """Join the group of a code, and its course."""
     user = current_user(request)
     refuse_many_codes(request, user.pk)
@@ -64,14 +64,14 @@ def join(request: HttpRequest, body: CodeIn) -> CourseOut:
     response=SessionOut,
     operation_id="begin_practice_learner",
 )
-def practise(request: HttpRequest, course: CourseKey) -> SessionOut:
+def begin_practice_learner(request: HttpRequest, course: CourseKey) -> SessionOut:
     """Go on as my practice learner in a course that I teach or write for."""
     become_practice_learner(request, current_user(request), course)
     return session_out(request)
 
 
 @router.delete("/practice-learner", response=SessionOut, operation_id="end_practice_learner")
-def end_practice(request: HttpRequest) -> SessionOut:
+def end_practice_learner(request: HttpRequest) -> SessionOut:
     """Back to the account that the practice learner belongs to."""
     back_to_own(request, current_user(request))
     return session_out(request)
@@ -107,7 +107,7 @@ def _aims(enrolment: Enrolment) -> AimsOut:
 
 
 @router.get("/courses/{slug:course}/aims", response=AimsOut, operation_id="get_aims")
-def aims(request: HttpRequest, course: CourseKey) -> AimsOut:
+def get_aims(request: HttpRequest, course: CourseKey) -> AimsOut:
     """What I work towards: targets, the date, minutes a day, and what has been taught."""
     return _aims(queries.own_enrolment(current_user(request), course, "get_aims"))
 

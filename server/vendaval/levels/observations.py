@@ -36,10 +36,10 @@ LEVEL_MOVED = 1.0
 CHANCE_MOVED = 0.05
 
 
-def observe(taken: Graded, activity: Activity, now: datetime, changes: Changes) -> None:
+def observe(graded: Graded, activity: Activity, now: datetime, changes: Changes) -> None:
     """Sitting and time for every try that counts; for the one that completes the first tries, the
     observation, the levels it moves, coverage and the target. Only first tries move levels."""
-    learning = learning_of(taken.question.enrolment)
+    learning = learning_of(graded.question.enrolment)
     row = learning.row
     gap = None if row.last_answer_at is None else (now - row.last_answer_at).total_seconds()
     if starts_sitting(gap):
@@ -47,23 +47,23 @@ def observe(taken: Graded, activity: Activity, now: datetime, changes: Changes) 
         row.idle_days += 0.0 if gap is None else max(0.0, gap) / 86400
     row.last_answer_at = now
     row.answers += 1
-    if taken.row.first:
-        _observe(taken, learning, activity.teaches, now, changes)
+    if graded.row.first:
+        _observe(graded, learning, activity.teaches, now, changes)
 
 
 def _observe(
-    taken: Graded, learning: Learning, teaches: bool, now: datetime, changes: Changes
+    graded: Graded, learning: Learning, teaches: bool, now: datetime, changes: Changes
 ) -> None:
-    question, row = taken.question, learning.row
+    question, row = graded.question, learning.row
     item, history = question.item, learning.family(question.item.family.key)
-    weight, reason = _weight(taken, history.sitting == row.sitting, now)
-    waits = taken.outcome is None or question.presentation.outcome_held
-    outcome = NOT_TAUGHT if taken.outcome is None else taken.outcome
+    weight, reason = _weight(graded, history.sitting == row.sitting, now)
+    waits = graded.outcome is None or question.presentation.outcome_held
+    outcome = NOT_TAUGHT if graded.outcome is None else graded.outcome
     seen = Observation(
         enrolment=learning.enrolment,
-        tried=taken.row,
+        tried=graded.row,
         family_id=item.id,
-        topic_id=taken.row.topic_id,
+        topic_id=graded.row.topic_id,
         outcome=None if waits or outcome == NOT_TAUGHT else outcome,
         of=item.curve.categories,
         counts=not waits,
@@ -90,25 +90,25 @@ def _observe(
     history.count += 1
     history.mark = learning.bank.marks[item.family.key]
     seed = question.presentation.seed
-    if taken.right and weight > 0 and seed not in history.right:
+    if graded.right and weight > 0 and seed not in history.right:
         history.right.append(seed)
     if outcome == NOT_TAUGHT:
         row.to_study[item.family.topic] = _study_place(question)
-    if reason is not WeightReason.RAPID and outcome != NOT_TAUGHT and taken.had:
-        row.pace = row.pace.after(taken.had, question.mean_seconds)
-    taken.moved = Moved(weight, reason.value, before[item.topic], after[item.topic])
+    if reason is not WeightReason.RAPID and outcome != NOT_TAUGHT and graded.had:
+        row.pace = row.pace.after(graded.had, question.mean_seconds)
+    graded.moved = Moved(weight, reason.value, before[item.topic], after[item.topic])
     topic = learning.topic(item.family.topic)
     topic.steady = steady_after(topic.steady, after[item.topic].chance, weight)
-    taken.moved.met_says = _meet(learning, item.topic, now, changes)
+    graded.moved.met_says = _meet(learning, item.topic, now, changes)
 
 
-def _weight(taken: Graded, same_sitting: bool, now: datetime) -> tuple[float, WeightReason]:
+def _weight(graded: Graded, same_sitting: bool, now: datetime) -> tuple[float, WeightReason]:
     return weight_of(
         family_in_sitting=same_sitting,
-        helped=taken.question.presentation.helped or _helped_before(taken.question, now),
-        seconds=taken.had,
-        mean_seconds=taken.question.mean_seconds,
-        not_taught=taken.outcome == NOT_TAUGHT,
+        helped=graded.question.presentation.helped or _helped_before(graded.question, now),
+        seconds=graded.had,
+        mean_seconds=graded.question.mean_seconds,
+        not_taught=graded.outcome == NOT_TAUGHT,
     )
 
 

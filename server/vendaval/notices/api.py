@@ -31,7 +31,7 @@ PAGE, LETTERS = 30, 50
 
 
 @router.get("/notices", response=NoticesOut, operation_id="list_notices")
-def notices(request: HttpRequest, older: int | None = None) -> NoticesOut:
+def list_notices(request: HttpRequest, older: int | None = None) -> NoticesOut:
     """My messages, the latest first."""
     mine = Notice.objects.filter(person=current_user(request))
     rows = mine if older is None else mine.filter(pk__lt=older)
@@ -55,10 +55,10 @@ def notices(request: HttpRequest, older: int | None = None) -> NoticesOut:
 
 
 @router.post("/notices/read", response=NoticesOut, operation_id="read_notices")
-def read(request: HttpRequest, body: ReadIn) -> NoticesOut:
+def read_notices(request: HttpRequest, body: ReadIn) -> NoticesOut:
     """I have seen my messages up to one."""
     actions.mark_read(current_user(request), body.upto)
-    return notices(request)
+    return list_notices(request)
 
 
 def _mail_edit(user: User) -> MailChoicesEdit:
@@ -67,7 +67,7 @@ def _mail_edit(user: User) -> MailChoicesEdit:
 
 
 @router.get("/notices/mail", response=MailChoicesOut, operation_id="get_mail_choices")
-def mail_choices(request: HttpRequest) -> MailChoicesOut:
+def get_mail_choices(request: HttpRequest) -> MailChoicesOut:
     user = current_user(request)
     edit = _mail_edit(user)
     return MailChoicesOut(
@@ -86,11 +86,11 @@ def set_mail_choices(request: HttpRequest, body: MailChoicesIn) -> MailChoicesOu
     user = current_user(request)
     with editing(user, body, lambda: _mail_edit(user)):
         actions.choose_mail(user, body.unwanted)
-    return mail_choices(request)
+    return get_mail_choices(request)
 
 
 @router.get("/outbox", response=OutboxOut, operation_id="list_outbox", auth=None)
-def outbox(request: HttpRequest) -> OutboxOut:
+def list_outbox(request: HttpRequest) -> OutboxOut:
     """Mails in the simulated outbox; only where demo accounts are switched on."""
     if not settings.DEMO_ACCOUNTS:
         raise NotFound(gettext("This installation has no outbox."))

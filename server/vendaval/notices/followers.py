@@ -16,11 +16,11 @@ from .actions import notice_to, tell
 from .models import NoticeKind
 
 
-def note_met(taken: Graded, activity: Activity, now: datetime, changes: Changes) -> None:
+def note_met(graded: Graded, activity: Activity, now: datetime, changes: Changes) -> None:
     """A target that is met for the first time is a message too."""
-    if taken.moved is None or taken.moved.met_says is None:
+    if graded.moved is None or graded.moved.met_says is None:
         return
-    question = taken.question
+    question = graded.question
     topic, enrolment = question.bank.topics[question.item.topic], question.enrolment
     path = f"/courses/{enrolment.course.key}/topics/{topic.key}"
     title = gettext("You’ve reached the target in {topic}").format(topic=topic.title.lower())

@@ -92,7 +92,7 @@ def list_people(
 
 
 @router.post("/office/people", response=PersonOut, operation_id="invite_person")
-def invite(request: HttpRequest, body: InviteIn) -> PersonOut:
+def invite_person(request: HttpRequest, body: InviteIn) -> PersonOut:
     """Invite somebody, and the guardian of a young learner."""
     user = current_user(request)
     school = school_of(user, "invite_person")
@@ -108,7 +108,7 @@ def get_person(request: HttpRequest, person_id: int) -> PersonOut:
 
 
 @router.put(PERSON, response=PersonOut, operation_id="change_person")
-def change(request: HttpRequest, person_id: int, body: PersonIn) -> PersonOut:
+def change_person(request: HttpRequest, person_id: int, body: PersonIn) -> PersonOut:
     """Name, mail address, day of birth, roles."""
     on = _desk(request, person_id, "change_person")
     with editing(on.person, body, lambda: person_edit(on.person, on.school)):
@@ -117,7 +117,7 @@ def change(request: HttpRequest, person_id: int, body: PersonIn) -> PersonOut:
 
 
 @router.delete(PERSON, response=GoneOut, operation_id="delete_person")
-def delete(request: HttpRequest, person_id: int, body: DeleteIn) -> GoneOut:
+def delete_person(request: HttpRequest, person_id: int, body: DeleteIn) -> GoneOut:
     """Take away whatever tells who somebody is; their answers stay under a number."""
     on = _desk(request, person_id, "delete_person")
     if on.person.pk == on.by.pk:
@@ -133,7 +133,7 @@ def delete(request: HttpRequest, person_id: int, body: DeleteIn) -> GoneOut:
 
 
 @router.post(f"{PERSON}/letter", response=PersonOut, operation_id="write_person")
-def write(request: HttpRequest, person_id: int) -> PersonOut:
+def write_person(request: HttpRequest, person_id: int) -> PersonOut:
     """A new link by mail: the invitation again, or for a new password."""
     on = _desk(request, person_id, "write_person")
     people.write_again(on.person, on.by, request)
@@ -141,7 +141,7 @@ def write(request: HttpRequest, person_id: int) -> PersonOut:
 
 
 @router.post(f"{PERSON}/close", response=PersonOut, operation_id="close_person")
-def close(request: HttpRequest, person_id: int) -> PersonOut:
+def close_person(request: HttpRequest, person_id: int) -> PersonOut:
     """The account opens nothing until it is opened again."""
     on = _desk(request, person_id, "close_person")
     people.close(on.person, on.school, on.by, request)
@@ -149,7 +149,7 @@ def close(request: HttpRequest, person_id: int) -> PersonOut:
 
 
 @router.post(f"{PERSON}/reopen", response=PersonOut, operation_id="reopen_person")
-def reopen(request: HttpRequest, person_id: int) -> PersonOut:
+def reopen_person(request: HttpRequest, person_id: int) -> PersonOut:
     """The account opens what it did before."""
     on = _desk(request, person_id, "reopen_person")
     refuse_of_two_schools(on.person, on.school)
@@ -158,7 +158,7 @@ def reopen(request: HttpRequest, person_id: int) -> PersonOut:
 
 
 @router.post(f"{PERSON}/sign-out", response=PersonOut, operation_id="sign_out_person")
-def sign_out(request: HttpRequest, person_id: int) -> PersonOut:
+def sign_out_person(request: HttpRequest, person_id: int) -> PersonOut:
     """End every session of somebody."""
     on = _desk(request, person_id, "sign_out_person")
     people.sign_out(on.person, on.by, request)
@@ -166,7 +166,7 @@ def sign_out(request: HttpRequest, person_id: int) -> PersonOut:
 
 
 @router.delete(f"{PERSON}/second-factor", response=PersonOut, operation_id="end_factor_of")
-def end_factor(request: HttpRequest, person_id: int) -> PersonOut:
+def end_factor_of(request: HttpRequest, person_id: int) -> PersonOut:
     """For who lost their device and their spare codes."""
     on = _desk(request, person_id, "end_factor_of")
     refuse_of_two_schools(on.person, on.school)
@@ -175,7 +175,7 @@ def end_factor(request: HttpRequest, person_id: int) -> PersonOut:
 
 
 @router.put(f"{PERSON}/consent", response=PersonOut, operation_id="note_consent")
-def consent(request: HttpRequest, person_id: int, body: PaperConsentIn) -> PersonOut:
+def note_consent(request: HttpRequest, person_id: int, body: PaperConsentIn) -> PersonOut:
     """A guardian's word that came on paper."""
     on = _desk(request, person_id, "note_consent")
     people.note_consent(on.person, body.agreed, body.guardian, on.by, request)
@@ -183,7 +183,7 @@ def consent(request: HttpRequest, person_id: int, body: PaperConsentIn) -> Perso
 
 
 @router.post(f"{PERSON}/guardians", response=PersonOut, operation_id="name_guardian")
-def guardian(request: HttpRequest, person_id: int, body: GuardianIn) -> PersonOut:
+def name_guardian(request: HttpRequest, person_id: int, body: GuardianIn) -> PersonOut:
     """Link a guardian whom the office knows; one who is new is invited."""
     on = _desk(request, person_id, "name_guardian")
     people.name_guardian(on.person, on.school, body.name, body.mail, on.by, request)
@@ -201,7 +201,7 @@ def end_guardian(request: HttpRequest, person_id: int, link_id: int) -> PersonOu
 
 
 @router.put(f"{PERSON}/places", response=PersonOut, operation_id="put_into_group")
-def put_into(request: HttpRequest, person_id: int, body: PlaceIn) -> PersonOut:
+def put_into_group(request: HttpRequest, person_id: int, body: PlaceIn) -> PersonOut:
     """Let somebody learn in a group, or teach it."""
     on = _desk(request, person_id, "put_into_group")
     people.put_into(group_of(on.school, body.group), on.person, Role(body.role), on.by, request)
@@ -211,7 +211,7 @@ def put_into(request: HttpRequest, person_id: int, body: PlaceIn) -> PersonOut:
 @router.delete(
     f"{PERSON}/places/{{int:group_id}}", response=PersonOut, operation_id="take_out_of_group"
 )
-def take_out(request: HttpRequest, person_id: int, group_id: int) -> PersonOut:
+def take_out_of_group(request: HttpRequest, person_id: int, group_id: int) -> PersonOut:
     """Somebody learns in a group no more, nor teaches it."""
     on = _desk(request, person_id, "take_out_of_group")
     people.take_out_of(group_of(on.school, group_id), on.person, on.by, request)
@@ -219,21 +219,21 @@ def take_out(request: HttpRequest, person_id: int, group_id: int) -> PersonOut:
 
 
 @router.get(f"{PERSON}/data", response=DataCopyOut, operation_id="get_person_data")
-def data(request: HttpRequest, person_id: int) -> DataCopyOut:
+def get_person_data(request: HttpRequest, person_id: int) -> DataCopyOut:
     """The copy of what the office manages about somebody that is being made or is ready."""
     on = _desk(request, person_id, "get_person_data")
     return copy_out(latest_copy(on.person, Audience.OFFICE, on.school))
 
 
 @router.post(f"{PERSON}/data", response=DataCopyOut, operation_id="ask_person_data")
-def ask_data(request: HttpRequest, person_id: int) -> DataCopyOut:
+def ask_person_data(request: HttpRequest, person_id: int) -> DataCopyOut:
     """Have such a copy made: the account and what hangs on it, without answers."""
     on = _desk(request, person_id, "ask_person_data")
     return copy_out(start_copy(on.person, on.by, Audience.OFFICE, on.school))
 
 
 @router.get(f"{PERSON}/data/file", operation_id="get_person_data_file")
-def data_file(request: HttpRequest, person_id: int) -> FileResponse:
+def get_person_data_file(request: HttpRequest, person_id: int) -> FileResponse:
     """The copy itself, as a zip."""
     on = _desk(request, person_id, "get_person_data_file")
     found = open_copy(on.person, Audience.OFFICE, on.school)
@@ -247,7 +247,7 @@ def _list(request: HttpRequest, operation: str) -> tuple[User, School, list[Row]
 
 
 @router.get("/office/list/empty", operation_id="get_empty_list")
-def empty_list(request: HttpRequest) -> HttpResponse:
+def get_empty_list(request: HttpRequest) -> HttpResponse:
     """A list with its head alone, to be filled in a spreadsheet."""
     school_of(current_user(request), "get_empty_list")
     return download("people", "csv", as_csv(Table("People", COLUMNS, ())))

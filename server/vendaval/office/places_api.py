@@ -37,13 +37,13 @@ Text = Annotated[str, Query(max_length=80)]
 
 
 @router.get("/office", response=OfficeOut, operation_id="get_office")
-def office(request: HttpRequest) -> OfficeOut:
+def get_office(request: HttpRequest) -> OfficeOut:
     """What waits for the office, and why."""
     return office_out(school_of(current_user(request), "get_office"))
 
 
 @router.get("/office/groups", response=GroupListOut, operation_id="list_office_groups")
-def list_groups(request: HttpRequest) -> GroupListOut:
+def list_office_groups(request: HttpRequest) -> GroupListOut:
     return group_list(school_of(current_user(request), "list_office_groups"))
 
 
@@ -58,7 +58,7 @@ def make_group(request: HttpRequest, body: NewGroupIn) -> OfficeGroupOut:
 @router.get(
     "/office/groups/{int:group_id}", response=OfficeGroupOut, operation_id="get_office_group"
 )
-def get_group(request: HttpRequest, group_id: int) -> OfficeGroupOut:
+def get_office_group(request: HttpRequest, group_id: int) -> OfficeGroupOut:
     school = school_of(current_user(request), "get_office_group")
     return office_group(group_of(school, group_id), school)
 
@@ -102,7 +102,7 @@ def set_course(request: HttpRequest, key: str, body: OfficeCourseIn) -> SchoolOu
 
 
 @router.get("/office/log", response=AuditOut, operation_id="list_log")
-def log(
+def list_log(
     request: HttpRequest,
     kind: AuditKind | None = None,
     text: Text = "",
@@ -116,13 +116,13 @@ def log(
 
 
 @router.get("/office/mails", response=SentListOut, operation_id="list_sent")
-def mails(request: HttpRequest, text: Text = "", older: int | None = None) -> SentListOut:
+def list_sent(request: HttpRequest, text: Text = "", older: int | None = None) -> SentListOut:
     """Mails that went out to people of the school."""
     return sent_list(school_of(current_user(request), "list_sent"), text.strip(), older)
 
 
 @router.get("/office/system", response=SystemOut, operation_id="get_system")
-def system(request: HttpRequest) -> SystemOut:
+def get_system(request: HttpRequest) -> SystemOut:
     """How the system is: checks, and jobs in the background."""
     return system_out(school_of(current_user(request), "get_system"))
 
@@ -130,7 +130,7 @@ def system(request: HttpRequest) -> SystemOut:
 @router.post(
     "/office/system/jobs/{uuid:job_id}", response=SystemOut, operation_id="begin_job_again"
 )
-def begin_job(request: HttpRequest, job_id: str) -> SystemOut:
+def begin_job_again(request: HttpRequest, job_id: str) -> SystemOut:
     """Put a job that failed back to work."""
     user = current_user(request)
     school = school_of(user, "begin_job_again")

@@ -64,27 +64,27 @@ def _account(request: HttpRequest) -> OwnAccountOut:
 
 
 @router.get("/account", response=OwnAccountOut, operation_id="get_account")
-def account(request: HttpRequest) -> OwnAccountOut:
+def get_account(request: HttpRequest) -> OwnAccountOut:
     """My mail address, where I am signed in, and my second factor."""
     return _account(request)
 
 
 @router.post("/account/password", response=OwnAccountOut, operation_id="change_password")
-def password(request: HttpRequest, body: PasswordIn) -> OwnAccountOut:
+def change_password(request: HttpRequest, body: PasswordIn) -> OwnAccountOut:
     """A new password; other browsers are signed out."""
     accounts.change_password(request, current_user(request), body.old, body.password)
     return _account(request)
 
 
 @router.post("/account/mail", response=OwnAccountOut, operation_id="change_mail")
-def mail(request: HttpRequest, body: NewMailIn) -> OwnAccountOut:
+def change_mail(request: HttpRequest, body: NewMailIn) -> OwnAccountOut:
     """Another mail address: it counts once the link sent to it is opened."""
     accounts.ask_new_mail(request, current_user(request), body.old, body.mail)
     return _account(request)
 
 
 @router.delete("/account/sessions", response=OwnAccountOut, operation_id="sign_out_everywhere")
-def sign_out(request: HttpRequest) -> OwnAccountOut:
+def sign_out_everywhere(request: HttpRequest) -> OwnAccountOut:
     """Sign every browser out but this one."""
     accounts.sign_out_everywhere(request, current_user(request))
     return _account(request)
@@ -136,7 +136,7 @@ def _consents(guardian: User) -> ConsentsOut:
 
 
 @router.get("/consents", response=ConsentsOut, operation_id="list_consents")
-def consents(request: HttpRequest) -> ConsentsOut:
+def list_consents(request: HttpRequest) -> ConsentsOut:
     """What I am asked as a guardian, and what I said."""
     return _consents(current_user(request))
 
@@ -151,7 +151,7 @@ def consent(request: HttpRequest, link_id: int, body: ConsentIn) -> ConsentsOut:
 
 
 @router.post("/reset", response=AskedOut, operation_id="ask_reset", auth=csrf_only)
-def reset(request: HttpRequest, body: MailIn) -> AskedOut:
+def ask_reset(request: HttpRequest, body: MailIn) -> AskedOut:
     """A link for a new password goes to this address, if an account has it."""
     accounts.ask_reset(request, body.mail.strip())
     return AskedOut()

@@ -57,7 +57,7 @@ def session_out(request: HttpRequest) -> SessionOut:
 
 
 @router.get("/session", response=SessionOut, operation_id="get_session", auth=None)
-def session(request: HttpRequest) -> SessionOut:
+def get_session(request: HttpRequest) -> SessionOut:
     """Who is signed in; also sets the CSRF cookie that every change needs."""
     return session_out(request)
 
@@ -88,7 +88,7 @@ def sign_out(request: HttpRequest) -> SessionOut:
 
 
 @router.get("/links", response=LinksOut, operation_id="list_links", auth=signed_in)
-def links(request: HttpRequest) -> LinksOut:
+def list_links(request: HttpRequest) -> LinksOut:
     """Who reads my pages as my guardian, and whose I read."""
     user = current_user(request)
     guardians = user.guardians.filter(until=None).select_related("guardian").order_by("pk")
@@ -111,18 +111,18 @@ def guardian_code(request: HttpRequest) -> CodeOut:
 
 
 @router.post("/links", response=LinksOut, operation_id="link_ward", auth=signed_in)
-def link(request: HttpRequest, body: CodeIn) -> LinksOut:
+def link_ward(request: HttpRequest, body: CodeIn) -> LinksOut:
     """Become the guardian of the learner who gave the code."""
     refuse_many_codes(request, current_user(request).pk)
     link_by_code(current_user(request), body.code, request)
-    return links(request)
+    return list_links(request)
 
 
 @router.delete("/links/{int:link_id}", response=LinksOut, operation_id="end_link", auth=signed_in)
 def unlink(request: HttpRequest, link_id: int) -> LinksOut:
     """End a link; either side can."""
     end_link(current_user(request), link_id, request)
-    return links(request)
+    return list_links(request)
 
 
 class HealthOut(Schema):

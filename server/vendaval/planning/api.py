@@ -23,7 +23,7 @@ def get_plan(request: HttpRequest, course: CourseKey) -> PlanOut:
 
 
 @router.get("/spell", response=SpellPlanOut, operation_id="get_spell_plan")
-def spell_plan(
+def get_spell_plan(
     request: HttpRequest, course: CourseKey, minutes: Query[SpellMinutes]
 ) -> SpellPlanOut:
     """What some minutes would be filled with; looking begins nothing."""
@@ -32,24 +32,26 @@ def spell_plan(
 
 
 @router.post("/spells", response=SpellOut, operation_id="start_spell")
-def start(request: HttpRequest, course: CourseKey, body: StartSpellIn) -> SpellOut:
+def start_spell(request: HttpRequest, course: CourseKey, body: StartSpellIn) -> SpellOut:
     """Begin a spell of work, with its first piece."""
     return spells.spell_out(spells.start_spell(current_user(request), course, body.minutes))
 
 
 @router.get(SPELL, response=SpellOut, operation_id="get_spell")
-def get(request: HttpRequest, course: CourseKey, spell_id: int) -> SpellOut:
+def get_spell(request: HttpRequest, course: CourseKey, spell_id: int) -> SpellOut:
     user = current_user(request)
     return spells.spell_out(spells.own_spell(user, course, spell_id, "get_spell"))
 
 
 @router.post(f"{SPELL}/go-on", response=SpellOut, operation_id="go_on_spell")
-def go_on(request: HttpRequest, course: CourseKey, spell_id: int, body: GoOnSpellIn) -> SpellOut:
+def go_on_spell(
+    request: HttpRequest, course: CourseKey, spell_id: int, body: GoOnSpellIn
+) -> SpellOut:
     """The next piece."""
     user = current_user(request)
     return spells.spell_out(spells.go_on(user, course, spell_id, body.piece))
 
 
 @router.post(f"{SPELL}/end", response=SpellOut, operation_id="end_spell")
-def end(request: HttpRequest, course: CourseKey, spell_id: int) -> SpellOut:
+def end_spell(request: HttpRequest, course: CourseKey, spell_id: int) -> SpellOut:
     return spells.spell_out(spells.end_spell(current_user(request), course, spell_id))

@@ -24,7 +24,7 @@ from vendaval.work.grading import Graded
 from vendaval.work.models import Closing, HelpKind, Presentation, Purpose, Run
 from vendaval.work.questions import OpenQuestion, close, in_open_test
 from vendaval.work.run_replies import run_out
-from vendaval.work.runs import begun, open_runs, taken_up, withdraw
+from vendaval.work.runs import new_run, open_runs, unfinished_run, withdraw
 from vendaval.work.schemas import RunOut, StartIn
 from vendaval_core.items.mark import Verdict
 from vendaval_core.mastery.goals import next_topic
@@ -98,7 +98,7 @@ class Practising(Activity):
                 )
         scope = [topic.key for topic in topics]
         goal = goal_of(wanted.goal, scope, learning)
-        run = taken_up(enrolment, self.purpose, scope, now, changes)
+        run = unfinished_run(enrolment, self.purpose, scope, now, changes)
         if run is None:
             first, more = topics[0].title, len(topics) - 1
             title = (
@@ -107,7 +107,7 @@ class Practising(Activity):
                 else first
             )
             note = PracticeNote(goal=goal)
-            run = begun(enrolment, self.purpose, title, scope, note, now, changes)
+            run = new_run(enrolment, self.purpose, title, scope, note, now, changes)
             if self.ask(run, now, changes) is None:
                 raise Conflict(
                     gettext("Every question here is {in_open_test}.").format(
@@ -158,19 +158,19 @@ class Practising(Activity):
         key = next_topic([topic.key for topic in topics], note_of(run).asked, met)
         return learning.bank.topic(key)
 
-    def follow(self, taken: Graded, now: datetime, changes: Changes) -> Presentation | None:
-        question = taken.question
+    def follow(self, graded: Graded, now: datetime, changes: Changes) -> Presentation | None:
+        question = graded.question
         note = note_of(question.run)
-        if taken.row.first:
-            note.misses = note.misses + 1 if taken.missed else 0
-            note_answer(note, taken)
+        if graded.row.first:
+            note.misses = note.misses + 1 if graded.missed else 0
+            note_answer(note, graded)
             learning = learning_of(question.enrolment)
             note.reached = reached(note, question.run.scope, learning)
         if question.state.closed(self.rules_for(question.run)):
             close(question.presentation, Closing.ANSWERED, now)
             return self._after(question, now, changes)
-        if any(mark.verdict == Verdict.WRONG for mark in taken.marks):
-            self._offer_hint(taken)
+        if any(mark.verdict == Verdict.WRONG for mark in graded.marks):
+            self._offer_hint(graded)
         return None
 
     def _after(
@@ -189,10 +189,10 @@ class Practising(Activity):
             return None
         return self.ask(question.run, now, changes)
 
-    def _offer_hint(self, taken: Graded) -> None:
+    def _offer_hint(self, graded: Graded) -> None:
         """A miss that the family did not foresee brings the next hint."""
-        question, presentation = taken.question, taken.question.presentation
-        foreseen = any(mark.says for mark in taken.marks)
+        question, presentation = graded.question, graded.question.presentation
+        foreseen = any(mark.says for mark in graded.marks)
         if not foreseen and presentation.hints_shown < len(question.version.hints):
             presentation.hints_shown += 1
             presentation.helped = presentation.helped or not question.state.first_tries_done

@@ -48,14 +48,14 @@ def chosen_idea(note: PracticeNote, learning: Learning) -> str | None:
     return families[goal.done % len(families)] if families else None
 
 
-def note_answer(note: PracticeNote, taken: Graded) -> None:
+def note_answer(note: PracticeNote, graded: Graded) -> None:
     """Count an answer that gave a question its first tries towards the goal."""
-    goal, question = note.goal, taken.question
+    goal, question = note.goal, graded.question
     family = question.version.family
     if isinstance(goal, QuestionsGoal):
         goal.done += 1
     elif isinstance(goal, IdeasGoal) and family in goal.families:
-        unhelped = taken.right and not question.presentation.helped
+        unhelped = graded.right and not question.presentation.helped
         goal.right[family] = goal.right.get(family, 0) + unhelped
 
 

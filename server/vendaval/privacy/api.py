@@ -23,20 +23,20 @@ def file_reply(file: IO[bytes], name: str) -> FileResponse:
 
 
 @router.get("/own-data", response=DataCopyOut, operation_id="get_own_data")
-def own_data(request: HttpRequest) -> DataCopyOut:
+def get_own_data(request: HttpRequest) -> DataCopyOut:
     """The copy of my data that is being made or is ready."""
     return copy_out(latest_copy(current_user(request), Audience.PERSON))
 
 
 @router.post("/own-data", response=DataCopyOut, operation_id="ask_own_data")
-def ask(request: HttpRequest) -> DataCopyOut:
+def ask_own_data(request: HttpRequest) -> DataCopyOut:
     """Have a copy of everything that is kept about me made."""
     user = current_user(request)
     return copy_out(start_copy(user, user, Audience.PERSON))
 
 
 @router.get("/own-data/file", operation_id="get_own_data_file")
-def file(request: HttpRequest) -> FileResponse:
+def get_own_data_file(request: HttpRequest) -> FileResponse:
     """The copy itself, as a zip of plain files."""
     found = open_copy(current_user(request), Audience.PERSON)
     return file_reply(found, "vendaval-own-data.zip")

@@ -81,7 +81,7 @@ TABLES: dict[str, Table] = {
     "work.Presentation": Table(
         "run__enrolment__person",
         "id run number tried hints_shown helped made_at shown_at closed_at closing",
-        "revision seed order root why telling in_open_test",
+        "revision seed order root why visibility in_open_test",
         needs=("run__enrolment", "revision__family__topic"),
         shape=presentation,
     ),

@@ -7,7 +7,7 @@ from typing import Any
 
 from vendaval.bank.snapshot import version_of
 from vendaval.people.models import User
-from vendaval.work.models import Presentation, Purpose, Telling
+from vendaval.work.models import Presentation, Purpose, Visibility
 from vendaval.work.questions import gives_away, open_in_tests_of
 
 Row = dict[str, Any]
@@ -23,13 +23,13 @@ class Held:
     def of(cls, person: User) -> Held:
         return cls(open_in_tests_of(person))
 
-    def tells(self, shown: Presentation) -> Telling:
+    def tells(self, shown: Presentation) -> Visibility:
         """How much may be told of a question now."""
         if shown.run.purpose == Purpose.TEST:
-            return Telling(shown.telling)
+            return Visibility(shown.visibility)
         if gives_away(shown.revision, shown.seed, self.in_tests):
-            return Telling.NOTHING
-        return Telling.ALL
+            return Visibility.NOTHING
+        return Visibility.ALL
 
 
 def presentation(row: Any, plain: Row, held: Held) -> Row:
@@ -43,7 +43,7 @@ def presentation(row: Any, plain: Row, held: Held) -> Row:
 
 def tried(row: Any, plain: Row, held: Held) -> Row:
     """A try; what was said to it once all may be told."""
-    if held.tells(row.presentation) != Telling.ALL:
+    if held.tells(row.presentation) != Visibility.ALL:
         plain["reply"] = None
     return plain
 
@@ -51,9 +51,9 @@ def tried(row: Any, plain: Row, held: Held) -> Row:
 def mark(row: Any, plain: Row, held: Held) -> Row | None:
     """A mark, once right or wrong may be told; what was said beside it once all may be."""
     tells = held.tells(row.tried.presentation)
-    if tells == Telling.NOTHING:
+    if tells == Visibility.NOTHING:
         return None
-    if tells != Telling.ALL:
+    if tells != Visibility.ALL:
         plain["says"] = ""
     return plain
 
@@ -61,8 +61,8 @@ def mark(row: Any, plain: Row, held: Held) -> Row | None:
 def told_only(row: Any, plain: Row, held: Held) -> Row | None:
     """An observation or a marking, once what it says may be told."""
     if hasattr(row, "tried"):
-        return None if held.tells(row.tried.presentation) == Telling.NOTHING else plain
+        return None if held.tells(row.tried.presentation) == Visibility.NOTHING else plain
     out = row.answer.attempt.released_at
-    if out is None or row.at > out or held.tells(row.answer.presentation) != Telling.ALL:
+    if out is None or row.at > out or held.tells(row.answer.presentation) != Visibility.ALL:
         return None
     return plain

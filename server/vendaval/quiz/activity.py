@@ -19,7 +19,7 @@ from vendaval.work.grading import Graded
 from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import close, in_open_test
 from vendaval.work.run_replies import run_out
-from vendaval.work.runs import begun
+from vendaval.work.runs import new_run
 from vendaval.work.schemas import GoalOut, LeftOut, RunOut, StartIn
 from vendaval_core.mastery.steps import minutes_for
 from vendaval_core.words import in_words
@@ -66,7 +66,7 @@ class Quizzing(Activity):
         ideas = [QuizIdea(family=i.family, essential=i.essential, success=i.success) for i in items]
         scope = [topic.key for topic in topics if any(i.topic == topic.key for i in items)]
         note = QuizNote(left=ideas, questions=len(ideas))
-        run = begun(enrolment, self.purpose, gettext("Self-made quiz"), scope, note, now, changes)
+        run = new_run(enrolment, self.purpose, gettext("Self-made quiz"), scope, note, now, changes)
         self.ask(run, now, changes)
         return run
 
@@ -82,10 +82,10 @@ class Quizzing(Activity):
         changes.touch(run, "ended_at", "current", "note")
         return None
 
-    def follow(self, taken: Graded, now: datetime, changes: Changes) -> Presentation | None:
-        close(taken.question.presentation, Closing.ANSWERED, now)
-        note_of(taken.question.run).right += taken.right
-        return self.ask(taken.question.run, now, changes)
+    def follow(self, graded: Graded, now: datetime, changes: Changes) -> Presentation | None:
+        close(graded.question.presentation, Closing.ANSWERED, now)
+        note_of(graded.question.run).right += graded.right
+        return self.ask(graded.question.run, now, changes)
 
     def run_out(self, run: Run) -> RunOut:
         """A run with how many are left and how many were right."""

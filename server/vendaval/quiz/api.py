@@ -19,7 +19,7 @@ router = Router(auth=signed_in, tags=["quiz"])
 
 
 @router.get("/quiz", response=QuizPlanOut, operation_id="get_quiz_plan")
-def quiz_plan(request: HttpRequest, course: CourseKey, wanted: Query[QuizIn]) -> QuizPlanOut:
+def get_quiz_plan(request: HttpRequest, course: CourseKey, wanted: Query[QuizIn]) -> QuizPlanOut:
     """What a quiz over some topics would ask; looking begins nothing."""
     learning = learning_of(own_enrolment(current_user(request), course, "get_quiz_plan"))
     bank = learning.bank

@@ -20,7 +20,7 @@ from vendaval.work.grading import Graded
 from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import close
 from vendaval.work.run_replies import run_out
-from vendaval.work.runs import begun, loaded_runs, replace_retired
+from vendaval.work.runs import loaded_runs, new_run, replace_retired
 from vendaval.work.schemas import LeftOut, RunOut, StartIn, TopicStatusName
 from vendaval_core.mastery.recheck import (
     MOST_TOPICS,
@@ -76,7 +76,7 @@ class Rechecking(Activity):
             days={topic.key: days_since(learning, topic, now) for topic in topics},
         )
         scope = [topic.key for topic in topics]
-        run = begun(enrolment, self.purpose, "Recheck", scope, note, now, changes)
+        run = new_run(enrolment, self.purpose, "Recheck", scope, note, now, changes)
         self.ask(run, now, changes)
         return run
 
@@ -92,15 +92,15 @@ class Rechecking(Activity):
         changes.touch(run, "ended_at", "current", "note")
         return None
 
-    def follow(self, taken: Graded, now: datetime, changes: Changes) -> Presentation | None:
-        question = taken.question
+    def follow(self, graded: Graded, now: datetime, changes: Changes) -> Presentation | None:
+        question = graded.question
         close(question.presentation, Closing.ANSWERED, now)
         learning = learning_of(question.enrolment)
         families, own = learning.bank.families, question.item.topic
         left = [key for key in note_of(question.run).left if key in families]
         if not any(families[key].topic == own for key in left):
             topic = learning.bank.topics[own]
-            taken.detail = self._judge(question.run, learning, topic, now, changes)
+            graded.detail = self._judge(question.run, learning, topic, now, changes)
         return self.ask(question.run, now, changes)
 
     def _judge(

@@ -37,44 +37,44 @@ class TriesIn(BaseModel):
 
 
 @router.get(OWN, response=RecordOut, operation_id="get_record")
-def own(request: HttpRequest, course: CourseKey) -> RecordOut:
+def get_record(request: HttpRequest, course: CourseKey) -> RecordOut:
     """My record in figures."""
     return queries.record(own_enrolment(current_user(request), course, "get_record"))
 
 
 @router.get(f"{OWN}/tries", response=TriesOut, operation_id="list_tries")
-def own_tries(request: HttpRequest, course: CourseKey, wanted: Query[TriesIn]) -> TriesOut:
+def list_tries(request: HttpRequest, course: CourseKey, wanted: Query[TriesIn]) -> TriesOut:
     """My tries, the latest first."""
     enrolment = own_enrolment(current_user(request), course, "list_tries")
     return tries.tries_page(enrolment, wanted.filter(), wanted.older)
 
 
 @router.get(OWN + "/tries/{int:try_id}", response=TryOut, operation_id="get_try")
-def own_try(request: HttpRequest, course: CourseKey, try_id: int) -> TryOut:
+def get_try(request: HttpRequest, course: CourseKey, try_id: int) -> TryOut:
     return tries.try_page(own_enrolment(current_user(request), course, "get_try"), try_id)
 
 
 @router.get(f"{OWN}/file", operation_id="export_record")
-def export(request: HttpRequest, course: CourseKey, kind: Format) -> HttpResponse:
+def export_record(request: HttpRequest, course: CourseKey, kind: Format) -> HttpResponse:
     """My record as a file: a workbook, comma-separated values, or xAPI statements."""
     enrolment = own_enrolment(current_user(request), course, "export_record")
     return download(f"record-{course}", ENDINGS[kind], content_of(kind, enrolment))
 
 
 @router.get(LEARNER, response=RecordOut, operation_id="get_learner_record")
-def related(request: HttpRequest, enrolment_id: int) -> RecordOut:
+def get_learner_record(request: HttpRequest, enrolment_id: int) -> RecordOut:
     """The record of a learner of my group, or whose guardian I am."""
     found = related_enrolment(current_user(request), enrolment_id, "get_learner_record")
     return queries.record(found)
 
 
 @router.get(f"{LEARNER}/tries", response=TriesOut, operation_id="list_learner_tries")
-def related_tries(request: HttpRequest, enrolment_id: int, wanted: Query[TriesIn]) -> TriesOut:
+def list_learner_tries(request: HttpRequest, enrolment_id: int, wanted: Query[TriesIn]) -> TriesOut:
     found = related_enrolment(current_user(request), enrolment_id, "list_learner_tries")
     return tries.tries_page(found, wanted.filter(), wanted.older)
 
 
 @router.get(LEARNER + "/tries/{int:try_id}", response=TryOut, operation_id="get_learner_try")
-def related_try(request: HttpRequest, enrolment_id: int, try_id: int) -> TryOut:
+def get_learner_try(request: HttpRequest, enrolment_id: int, try_id: int) -> TryOut:
     found = related_enrolment(current_user(request), enrolment_id, "get_learner_try")
     return tries.try_page(found, try_id)

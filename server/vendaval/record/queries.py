@@ -19,7 +19,7 @@ from vendaval.groups.models import Enrolment
 from vendaval.levels.models import LevelRecord, Observation, TargetMet
 from vendaval.recheck.models import Recheck
 from vendaval.shared import clock
-from vendaval.work.models import Purpose, Run, Telling, Try
+from vendaval.work.models import Purpose, Run, Try, Visibility
 from vendaval_core.measure.confidence import calibration, calibration_sentence
 from vendaval_core.words import counted, share_of
 
@@ -159,7 +159,7 @@ def _events(enrolment: Enrolment) -> dict[int, list[EventOut]]:
 def _told(enrolment: Enrolment) -> QuerySet[Observation]:
     """Observations whose right or wrong may be told."""
     seen = Observation.objects.in_force().filter(enrolment=enrolment, outcome__isnull=False)
-    return seen.exclude(tried__presentation__telling=Telling.NOTHING)
+    return seen.exclude(tried__presentation__visibility=Visibility.NOTHING)
 
 
 def _calibration(enrolment: Enrolment) -> CalibrationOut:

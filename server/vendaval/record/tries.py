@@ -14,7 +14,7 @@ from vendaval.delivery.schemas import PlaceOut
 from vendaval.groups.models import Enrolment
 from vendaval.levels.models import Observation, Voided
 from vendaval.shared.errors import NotFound
-from vendaval.work.models import UNDOING, Mark, Presentation, Purpose, Telling, Try, TryKind
+from vendaval.work.models import UNDOING, Mark, Presentation, Purpose, Try, TryKind, Visibility
 from vendaval.work.questions import (
     hidden_by_tests,
     newest_marks,
@@ -55,7 +55,7 @@ def tries_in(enrolment: Enrolment, wanted: Filter) -> QuerySet[Try]:
     """The tries that a filter lets through; what was undone is none, and what the rules of a
     test hold back waits."""
     rows = Try.objects.filter(enrolment=enrolment).standing()
-    rows = rows.exclude(presentation__telling=Telling.NOTHING)
+    rows = rows.exclude(presentation__visibility=Visibility.NOTHING)
     rows = rows.exclude(hidden_by_tests(enrolment, "presentation__"))
     if wanted.topic is not None:
         rows = rows.filter(topic__key=wanted.topic)
@@ -148,7 +148,7 @@ def try_page(enrolment: Enrolment, try_id: int) -> TryOut:
     """One try with its question as it was; while the same version waits for an answer, it tells no
     more than that."""
     rows = Try.objects.select_related(*LOADED).filter(enrolment=enrolment)
-    rows = rows.exclude(presentation__telling=Telling.NOTHING)
+    rows = rows.exclude(presentation__visibility=Visibility.NOTHING)
     rows = rows.exclude(hidden_by_tests(enrolment, "presentation__"))
     row = rows.exclude(kind__in=UNDOING).filter(pk=try_id).first()
     if row is None:

@@ -18,12 +18,12 @@ router = Router(auth=signed_in, tags=["rehearsal"])
 
 
 @router.get("", response=RehearsalOut, operation_id="get_rehearsal")
-def rehearsal(request: HttpRequest, course: CourseKey) -> RehearsalOut:
+def get_rehearsal(request: HttpRequest, course: CourseKey) -> RehearsalOut:
     return queries.rehearsal(own_enrolment(current_user(request), course, "get_rehearsal").course)
 
 
 @router.post("/{slug:key}", response=TriedOut, operation_id="try_rehearsal")
-def try_out(request: HttpRequest, course: CourseKey, key: str, body: TryIn) -> TriedOut:
+def try_rehearsal(request: HttpRequest, course: CourseKey, key: str, body: TryIn) -> TriedOut:
     enrolment = own_enrolment(current_user(request), course, "try_rehearsal")
     with asking(gettext("learner {person_id}").format(person_id=enrolment.person_id)):
         return queries.try_out(enrolment.course, key, body.responses)

@@ -19,7 +19,7 @@ from vendaval.work.jobs import end_at_deadline
 from vendaval.work.models import Closing, Presentation, Purpose, Run
 from vendaval.work.questions import close, in_open_test
 from vendaval.work.run_replies import run_out
-from vendaval.work.runs import begun, loaded_runs
+from vendaval.work.runs import loaded_runs, new_run
 from vendaval.work.schemas import RunOut, StartIn
 
 from .models import Miss, MissState
@@ -46,8 +46,8 @@ def own_miss(enrolment: Enrolment, miss_id: int) -> Miss:
 
 def mends_left(miss: Miss, learning: Learning) -> int:
     """Fresh versions still offered: two in a sitting, and two more after its study section."""
-    taken = miss.mends if miss.mends_sitting == learning.row.sitting else 0
-    return max(0, MENDS_OFFERED - taken)
+    graded = miss.mends if miss.mends_sitting == learning.row.sitting else 0
+    return max(0, MENDS_OFFERED - graded)
 
 
 def needs_another_first(miss: Miss, learning: Learning) -> bool:
@@ -101,7 +101,7 @@ class Mending(Activity):
             )
         title, scope, note = miss.topic.title, [miss.topic.key], MendNote(miss=miss.pk)
         due = now + WAITS
-        run = begun(enrolment, self.purpose, title, scope, note, now, changes, due)
+        run = new_run(enrolment, self.purpose, title, scope, note, now, changes, due)
         miss.mend = present(learning, run, miss.family.key, now, changes, why=Why(rule="mend"))
         changes.touch(miss, "mend")
         changes.then(lambda: end_at_deadline.using(run_after=due).enqueue(run.pk))
@@ -122,9 +122,9 @@ class Mending(Activity):
         changes.touch(run, "ended_at")
         return None
 
-    def follow(self, taken: Graded, now: datetime, changes: Changes) -> Presentation | None:
-        close(taken.question.presentation, Closing.ANSWERED, now)
-        taken.question.run.ended_at = now
+    def follow(self, graded: Graded, now: datetime, changes: Changes) -> Presentation | None:
+        close(graded.question.presentation, Closing.ANSWERED, now)
+        graded.question.run.ended_at = now
         return None
 
     def run_out(self, run: Run) -> RunOut:

@@ -17,12 +17,12 @@ router = Router(auth=signed_in, tags=["review"])
 
 
 @router.get("/misses", response=MissListOut, operation_id="list_misses")
-def misses(request: HttpRequest, course: CourseKey) -> MissListOut:
+def list_misses(request: HttpRequest, course: CourseKey) -> MissListOut:
     return queries.miss_list(own_enrolment(current_user(request), course, "list_misses"))
 
 
 @router.get("/misses/{int:miss_id}", response=MissDetailOut, operation_id="get_miss")
-def miss(request: HttpRequest, course: CourseKey, miss_id: int) -> MissDetailOut:
+def get_miss(request: HttpRequest, course: CourseKey, miss_id: int) -> MissDetailOut:
     enrolment = own_enrolment(current_user(request), course, "get_miss")
     return queries.miss_detail(enrolment, miss_id)
 
@@ -30,12 +30,12 @@ def miss(request: HttpRequest, course: CourseKey, miss_id: int) -> MissDetailOut
 @router.post(
     "/misses/{int:miss_id}/set-aside", response=MissDetailOut, operation_id="set_aside_miss"
 )
-def set_aside(request: HttpRequest, course: CourseKey, miss_id: int) -> MissDetailOut:
+def set_aside_miss(request: HttpRequest, course: CourseKey, miss_id: int) -> MissDetailOut:
     return queries.miss_detail(actions.set_aside(current_user(request), course, miss_id), miss_id)
 
 
 @router.post("/misses/{int:miss_id}/take-up", response=MissDetailOut, operation_id="take_up_miss")
-def take_up(request: HttpRequest, course: CourseKey, miss_id: int) -> MissDetailOut:
+def take_up_miss(request: HttpRequest, course: CourseKey, miss_id: int) -> MissDetailOut:
     """Put a miss that was set aside on the list again."""
     return queries.miss_detail(actions.take_up(current_user(request), course, miss_id), miss_id)
 

@@ -24,21 +24,21 @@ NOT_MENDED = {
 }
 
 
-def note_miss(taken: Graded, activity: Activity, now: datetime, changes: Changes) -> None:
+def note_miss(graded: Graded, activity: Activity, now: datetime, changes: Changes) -> None:
     """A first try below full points opens a miss, or counts as a failed mend; a right one on a
     fresh version, which counted, mends it."""
-    if taken.moved is None or taken.question.presentation.answers_held:
+    if graded.moved is None or graded.question.presentation.answers_held:
         return
-    if taken.missed:
-        _miss(taken.question, taken.row, activity, now, changes)
-    elif taken.right and _is_missed(taken.question):
-        if _is_fresh(taken.question) and taken.moved.weight > 0:
-            _mend(taken.question, now, changes)
-            taken.mended = True
+    if graded.missed:
+        _miss(graded.question, graded.row, activity, now, changes)
+    elif graded.right and _is_missed(graded.question):
+        if _is_fresh(graded.question) and graded.moved.weight > 0:
+            _mend(graded.question, now, changes)
+            graded.mended = True
         elif activity.mends:
-            _count_mend(taken.question, changes, failed=False)
-            why = NOT_MENDED.get(taken.moved.reason)
-            taken.detail = None if why is None else gettext(why)
+            _count_mend(graded.question, changes, failed=False)
+            why = NOT_MENDED.get(graded.moved.reason)
+            graded.detail = None if why is None else gettext(why)
 
 
 def note_marks(
@@ -93,7 +93,7 @@ def note_read(enrolment: Enrolment, topic: str, section: str, changes: Changes) 
 
 
 def _count_mend(question: OpenQuestion, changes: Changes, *, failed: bool) -> None:
-    """A fresh version was taken and mended nothing."""
+    """A fresh version was graded and mended nothing."""
     sitting = learning_of(question.enrolment).row.sitting
     for miss in _open_misses(question):
         miss.mends = miss.mends + 1 if miss.mends_sitting == sitting else 1

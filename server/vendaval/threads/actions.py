@@ -17,7 +17,7 @@ from vendaval.shared.acknowledged import note_acknowledged
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.work.actions import note_told
 from vendaval.work.activity import activities
-from vendaval.work.models import Mark, Presentation, Telling
+from vendaval.work.models import Mark, Presentation, Visibility
 from vendaval.work.questions import find_presentation
 
 from .access import authors_of, classmates_of, related_thread, tutors_of
@@ -132,7 +132,7 @@ def contest(person: User, course: str, question_id: int, body: ContestIn) -> Thr
     question = find_presentation(person, course, question_id, "contest_mark")
     enrolment = question.run.enrolment
     contestable = activities().of(question.run).contestable
-    if not contestable or not _is_marked(question) or question.telling == Telling.NOTHING:
+    if not contestable or not _is_marked(question) or question.visibility == Visibility.NOTHING:
         raise Conflict(gettext("There is no mark to question here yet."), code="no_mark")
     tutors = list(tutors_of(enrolment))
     if not tutors:

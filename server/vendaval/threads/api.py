@@ -34,7 +34,7 @@ MOST_CLASSMATES = 200
 
 
 @router.get(f"{COURSE}/classmates", response=ClassmatesOut, operation_id="list_classmates")
-def classmates(request: HttpRequest, course: CourseKey) -> ClassmatesOut:
+def list_classmates(request: HttpRequest, course: CourseKey) -> ClassmatesOut:
     """Whom I may ask for help."""
     enrolment = own_enrolment(current_user(request), course, "list_classmates")
     rows = classmates_of(enrolment).order_by("display_name", "pk")[:MOST_CLASSMATES]
@@ -47,7 +47,9 @@ def classmates(request: HttpRequest, course: CourseKey) -> ClassmatesOut:
 @router.post(
     COURSE + "/questions/{int:question_id}/ask", response=ThreadOut, operation_id="ask_help"
 )
-def ask(request: HttpRequest, course: CourseKey, question_id: int, body: AskHelpIn) -> ThreadOut:
+def ask_help(
+    request: HttpRequest, course: CourseKey, question_id: int, body: AskHelpIn
+) -> ThreadOut:
     """Ask the tutor, classmates or both about a question; it goes with the answer given."""
     user = current_user(request)
     return queries.thread_page(user, actions.ask_help(user, course, question_id, body).pk)
@@ -56,7 +58,7 @@ def ask(request: HttpRequest, course: CourseKey, question_id: int, body: AskHelp
 @router.post(
     COURSE + "/questions/{int:question_id}/fault", response=ThreadOut, operation_id="report_fault"
 )
-def fault(
+def report_fault(
     request: HttpRequest, course: CourseKey, question_id: int, body: ReportFaultIn
 ) -> ThreadOut:
     """Tell the authors that a question seems faulty."""
@@ -69,7 +71,7 @@ def fault(
     response=ThreadOut,
     operation_id="contest_mark",
 )
-def contest(
+def contest_mark(
     request: HttpRequest, course: CourseKey, question_id: int, body: ContestIn
 ) -> ThreadOut:
     """Contest the mark of a question of a test."""
@@ -82,7 +84,7 @@ def _state(state: State) -> ThreadState | None:
 
 
 @router.get("/threads", response=ThreadsOut, operation_id="list_threads")
-def threads(request: HttpRequest, state: State = None, older: int | None = None) -> ThreadsOut:
+def list_threads(request: HttpRequest, state: State = None, older: int | None = None) -> ThreadsOut:
     """Threads I began or was asked in."""
     user = current_user(request)
     require("list_threads", user.roles, Relation.OWN)
@@ -91,7 +93,7 @@ def threads(request: HttpRequest, state: State = None, older: int | None = None)
 
 
 @router.get("/inbox", response=ThreadsOut, operation_id="list_inbox")
-def inbox(
+def list_inbox(
     request: HttpRequest,
     state: State = None,
     topic: str | None = None,
@@ -109,7 +111,7 @@ def inbox(
 
 
 @router.get("/faults", response=ThreadsOut, operation_id="list_faults")
-def faults(
+def list_faults(
     request: HttpRequest,
     state: State = None,
     topic: str | None = None,
@@ -123,18 +125,18 @@ def faults(
 
 
 @router.get(THREAD, response=ThreadOut, operation_id="get_thread")
-def thread(request: HttpRequest, thread_id: int) -> ThreadOut:
+def get_thread(request: HttpRequest, thread_id: int) -> ThreadOut:
     return queries.thread_page(current_user(request), thread_id)
 
 
 @router.post(f"{THREAD}/posts", response=ThreadOut, operation_id="reply_thread")
-def reply(request: HttpRequest, thread_id: int, body: ReplyIn) -> ThreadOut:
+def reply_thread(request: HttpRequest, thread_id: int, body: ReplyIn) -> ThreadOut:
     user = current_user(request)
     return queries.thread_page(user, actions.reply(user, thread_id, body).pk)
 
 
 @router.post(f"{THREAD}/settle", response=ThreadOut, operation_id="settle_thread")
-def settle(request: HttpRequest, thread_id: int, body: SettleIn) -> ThreadOut:
+def settle_thread(request: HttpRequest, thread_id: int, body: SettleIn) -> ThreadOut:
     """Close a thread, with what became of it."""
     user = current_user(request)
     return queries.thread_page(user, actions.settle(user, thread_id, body.says).pk)

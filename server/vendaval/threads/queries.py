@@ -16,7 +16,7 @@ from vendaval.people.models import Membership, Role, User
 from vendaval.people.policies import Relation, may
 from vendaval.shared.markdown import to_html
 from vendaval.work.activity import activities
-from vendaval.work.models import Telling, Try, TryKind
+from vendaval.work.models import Try, TryKind, Visibility
 from vendaval.work.questions import shown_in_test, tries_of, waits_elsewhere
 from vendaval.work.replies import first_responses, shown_to_others, working_area
 from vendaval_core.items.versions import Version
@@ -207,14 +207,14 @@ def _question(
             quoted
             or (
                 shown.closed_at is not None
-                and shown.telling == Telling.ALL
+                and shown.visibility == Visibility.ALL
                 and not waits_elsewhere(thread.enrolment, shown)
             )
         )
     ):
         tells = EVERYTHING
     else:
-        tells = SILENT if in_test or shown.telling == Telling.NOTHING else OUTCOME
+        tells = SILENT if in_test or shown.visibility == Visibility.NOTHING else OUTCOME
     told = tells is EVERYTHING
     sent = thread.shows_answer or Relation.OWN in relations
     question, version, given = shown_to_others(shown, tells, with_answer=sent and told)

@@ -158,14 +158,14 @@ def write(enrolment: Enrolment, author: User, body: TalkIn) -> None:
 
 
 @router.get(TALKS, response=TalksOut, operation_id="list_talks")
-def talks(request: HttpRequest, enrolment_id: int) -> TalksOut:
+def list_talks(request: HttpRequest, enrolment_id: int) -> TalksOut:
     """What guardian and tutors write to one another about a learner."""
     user = current_user(request)
     return talks_out(related_enrolment(user, enrolment_id, "list_talks"), user)
 
 
 @router.post(TALKS, response=TalksOut, operation_id="write_talk")
-def post(request: HttpRequest, enrolment_id: int, body: TalkIn) -> TalksOut:
+def write_talk(request: HttpRequest, enrolment_id: int, body: TalkIn) -> TalksOut:
     user = current_user(request)
     found = related_enrolment(user, enrolment_id, "write_talk")
     write(found, user, body)
@@ -173,7 +173,7 @@ def post(request: HttpRequest, enrolment_id: int, body: TalkIn) -> TalksOut:
 
 
 @router.get("/talks", response=WaitingTalksOut, operation_id="list_waiting_talks")
-def waiting(request: HttpRequest) -> WaitingTalksOut:
+def list_waiting_talks(request: HttpRequest) -> WaitingTalksOut:
     """Guardians of learners of my groups who wait for an answer, the longest first."""
     user = current_user(request)
     require("list_waiting_talks", user.roles, Relation.OWN)

@@ -29,12 +29,12 @@ router = Router(auth=signed_in, tags=["today"])
 
 
 @router.get("/today", response=TodayOut, operation_id="get_today")
-def today(request: HttpRequest, course: CourseKey) -> TodayOut:
+def get_today(request: HttpRequest, course: CourseKey) -> TodayOut:
     return queries.today(own_enrolment(current_user(request), course, "get_today"))
 
 
 @router.post("/steps/put-aside", response=TodayOut, operation_id="put_step_aside")
-def put_aside(request: HttpRequest, course: CourseKey, body: PutAsideIn) -> TodayOut:
+def put_step_aside(request: HttpRequest, course: CourseKey, body: PutAsideIn) -> TodayOut:
     """Put a step off to a day, or turn it down: it is offered no more until then, or until it is
     brought back."""
     enrolment = own_enrolment(current_user(request), course, "put_step_aside")
@@ -43,29 +43,29 @@ def put_aside(request: HttpRequest, course: CourseKey, body: PutAsideIn) -> Toda
 
 
 @router.post("/steps/bring-back", response=TodayOut, operation_id="bring_step_back")
-def bring_back(request: HttpRequest, course: CourseKey, body: BringBackIn) -> TodayOut:
+def bring_step_back(request: HttpRequest, course: CourseKey, body: BringBackIn) -> TodayOut:
     enrolment = own_enrolment(current_user(request), course, "bring_step_back")
     choices.bring_back(enrolment, body.step)
     return queries.today(enrolment)
 
 
 @router.get("/practice-plan", response=PracticePlanOut, operation_id="get_practice_plan")
-def practice_plan(request: HttpRequest, course: CourseKey) -> PracticePlanOut:
+def get_practice_plan(request: HttpRequest, course: CourseKey) -> PracticePlanOut:
     return queries.practice_plan(own_enrolment(current_user(request), course, "get_practice_plan"))
 
 
 @router.get("/topics", response=TopicsOut, operation_id="list_topics")
-def topics(request: HttpRequest, course: CourseKey) -> TopicsOut:
+def list_topics(request: HttpRequest, course: CourseKey) -> TopicsOut:
     return queries.topics(own_enrolment(current_user(request), course, "list_topics"))
 
 
 @router.get("/topics/{slug:key}", response=TopicPageOut, operation_id="get_topic")
-def topic_page(request: HttpRequest, course: CourseKey, key: str) -> TopicPageOut:
+def get_topic(request: HttpRequest, course: CourseKey, key: str) -> TopicPageOut:
     return topic.topic_page(own_enrolment(current_user(request), course, "get_topic"), key)
 
 
 @router.get("/study/{slug:key}", response=StudyPageOut, operation_id="get_study")
-def study_page(request: HttpRequest, course: CourseKey, key: str) -> StudyPageOut:
+def get_study(request: HttpRequest, course: CourseKey, key: str) -> StudyPageOut:
     return study.study(own_enrolment(current_user(request), course, "get_study").course, key)
 
 
@@ -82,7 +82,7 @@ def opened(request: HttpRequest, course: CourseKey, key: str, section: str) -> S
 
 
 @router.get("/resources/{int:resource_id}/{what}", operation_id="get_resource")
-def resource(
+def get_resource(
     request: HttpRequest, course: CourseKey, resource_id: int, what: Literal["file", "captions"]
 ) -> HttpResponse | FileResponse:
     """A film, its captions or a file, once its study section was opened."""
@@ -94,24 +94,24 @@ own_calendar = Router(auth=signed_in, tags=["calendar"])
 
 
 @own_calendar.get("/calendar", response=CalendarOut, operation_id="get_calendar_key")
-def get_key(request: HttpRequest) -> CalendarOut:
+def get_calendar_key(request: HttpRequest) -> CalendarOut:
     """Where my private calendar is read, if I made one."""
     return CalendarOut.of(calendar.calendar_key(current_user(request)))
 
 
 @own_calendar.post("/calendar", response=CalendarOut, operation_id="make_calendar_key")
-def make_key(request: HttpRequest) -> CalendarOut:
+def make_calendar_key(request: HttpRequest) -> CalendarOut:
     """Make an address for my calendar; the one before opens nothing any more."""
     return CalendarOut.of(calendar.make_calendar_key(current_user(request)))
 
 
 @own_calendar.delete("/calendar", response=CalendarOut, operation_id="end_calendar_key")
-def end_key(request: HttpRequest) -> CalendarOut:
+def end_calendar_key(request: HttpRequest) -> CalendarOut:
     calendar.end_calendar_key(current_user(request))
     return CalendarOut(address=None)
 
 
 @own_calendar.get("/calendar/{key}.ics", operation_id="get_calendar", auth=None)
-def read(request: HttpRequest, key: str) -> HttpResponse:
+def get_calendar(request: HttpRequest, key: str) -> HttpResponse:
     """The feed itself, for whoever holds its address."""
     return HttpResponse(calendar.feed(key), content_type="text/calendar; charset=utf-8")

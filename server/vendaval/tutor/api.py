@@ -48,7 +48,7 @@ GROUP, LEARNER = "/groups/{int:group_id}", "/learners/{int:enrolment_id}"
 
 
 @router.get("/groups", response=GroupsOut, operation_id="list_groups")
-def groups(request: HttpRequest) -> GroupsOut:
+def list_groups(request: HttpRequest) -> GroupsOut:
     """The groups I teach."""
     user = current_user(request)
     require("list_groups", user.roles, Relation.OWN)
@@ -69,7 +69,7 @@ def groups(request: HttpRequest) -> GroupsOut:
 
 
 @router.get(GROUP, response=GroupOut, operation_id="get_group")
-def group(request: HttpRequest, group_id: int) -> GroupOut:
+def get_group(request: HttpRequest, group_id: int) -> GroupOut:
     """A group before a lesson: topics across, learners down."""
     found = own_group(current_user(request), group_id, "get_group")
     return group_page(found, waiting_for_tutor(found))
@@ -108,19 +108,19 @@ def _settings(group: Group) -> GroupSettingsOut:
 
 
 @router.get(f"{GROUP}/missed", response=MissedOut, operation_id="get_missed")
-def missed(request: HttpRequest, group_id: int) -> MissedOut:
+def get_missed(request: HttpRequest, group_id: int) -> MissedOut:
     """What the group missed most lately, and a short lesson of it."""
     return missed_page(own_group(current_user(request), group_id, "get_missed"))
 
 
 @router.get(f"{GROUP}/calendar", response=GroupDaysOut, operation_id="get_group_calendar")
-def group_calendar(request: HttpRequest, group_id: int) -> GroupDaysOut:
+def get_group_calendar(request: HttpRequest, group_id: int) -> GroupDaysOut:
     """A week back and six ahead: set work, rechecks that fall due, the exam."""
     return calendar_of(own_group(current_user(request), group_id, "get_group_calendar"))
 
 
 @router.get(f"{GROUP}/settings", response=GroupSettingsOut, operation_id="get_group_settings")
-def settings(request: HttpRequest, group_id: int) -> GroupSettingsOut:
+def get_group_settings(request: HttpRequest, group_id: int) -> GroupSettingsOut:
     return _settings(own_group(current_user(request), group_id, "get_group_settings"))
 
 
@@ -141,7 +141,7 @@ def set_group(request: HttpRequest, group_id: int, body: GroupSettingsIn) -> Gro
 
 
 @router.post(f"{GROUP}/code", response=CodeOut, operation_id="make_join_code")
-def make_code(request: HttpRequest, group_id: int) -> CodeOut:
+def make_join_code(request: HttpRequest, group_id: int) -> CodeOut:
     """A new code to join by, for seven days; the one before it ends."""
     user = current_user(request)
     code = actions.make_join_code(own_group(user, group_id, "make_join_code"), user)
@@ -149,7 +149,7 @@ def make_code(request: HttpRequest, group_id: int) -> CodeOut:
 
 
 @router.delete(f"{GROUP}/code", response=DoneOut, operation_id="revoke_join_code")
-def revoke_code(request: HttpRequest, group_id: int) -> DoneOut:
+def revoke_join_code(request: HttpRequest, group_id: int) -> DoneOut:
     actions.revoke_join_codes(own_group(current_user(request), group_id, "revoke_join_code"))
     return DoneOut(done=True)
 
@@ -173,7 +173,7 @@ def remove_member(request: HttpRequest, group_id: int, enrolment_id: int) -> Don
 
 
 @router.get(LEARNER, response=RelatedOut, operation_id="get_learner")
-def learner(request: HttpRequest, enrolment_id: int) -> RelatedOut:
+def get_learner(request: HttpRequest, enrolment_id: int) -> RelatedOut:
     """A learner of my group, or whose guardian I am: read only."""
     user = current_user(request)
     found = related_enrolment(user, enrolment_id, "get_learner")
@@ -181,13 +181,13 @@ def learner(request: HttpRequest, enrolment_id: int) -> RelatedOut:
 
 
 @router.get(LEARNER + "/topics/{slug:key}", response=TopicPageOut, operation_id="get_learner_topic")
-def learner_topic(request: HttpRequest, enrolment_id: int, key: str) -> TopicPageOut:
+def get_learner_topic(request: HttpRequest, enrolment_id: int, key: str) -> TopicPageOut:
     found = related_enrolment(current_user(request), enrolment_id, "get_learner_topic")
     return topic_page(found, key)
 
 
 @router.get("/wards", response=WardsOut, operation_id="list_wards")
-def wards(request: HttpRequest) -> WardsOut:
+def list_wards(request: HttpRequest) -> WardsOut:
     """The learners whose guardian I am, in each of their courses."""
     user = current_user(request)
     require("list_wards", user.roles, Relation.OWN)

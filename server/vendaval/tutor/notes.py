@@ -48,14 +48,14 @@ def _notes(enrolment: Enrolment, reader: User, *, shared_only: bool = False) -> 
 
 
 @router.get(f"{LEARNER}/notes", response=NotesOut, operation_id="list_notes")
-def listed(request: HttpRequest, enrolment_id: int) -> NotesOut:
+def list_notes(request: HttpRequest, enrolment_id: int) -> NotesOut:
     """Notes on a learner, the newest first."""
     user = current_user(request)
     return _notes(related_enrolment(user, enrolment_id, "list_notes"), user)
 
 
 @router.post(f"{LEARNER}/notes", response=NotesOut, operation_id="add_note")
-def add(request: HttpRequest, enrolment_id: int, body: NoteIn) -> NotesOut:
+def add_note(request: HttpRequest, enrolment_id: int, body: NoteIn) -> NotesOut:
     """Keep a note; its learner reads it only when it is shared."""
     user = current_user(request)
     found = related_enrolment(user, enrolment_id, "add_note")
@@ -66,7 +66,7 @@ def add(request: HttpRequest, enrolment_id: int, body: NoteIn) -> NotesOut:
 
 
 @router.delete(f"{LEARNER}/notes/{{int:note_id}}", response=NotesOut, operation_id="remove_note")
-def remove(request: HttpRequest, enrolment_id: int, note_id: int) -> NotesOut:
+def remove_note(request: HttpRequest, enrolment_id: int, note_id: int) -> NotesOut:
     """Take an own note away."""
     user = current_user(request)
     found = related_enrolment(user, enrolment_id, "remove_note")
@@ -93,7 +93,7 @@ def void(request: HttpRequest, enrolment_id: int, try_id: int, body: VoidIn) -> 
 
 
 @router.delete(TRY, response=TryOut, operation_id="count_try_again")
-def unvoid(request: HttpRequest, enrolment_id: int, try_id: int) -> TryOut:
+def count_try_again(request: HttpRequest, enrolment_id: int, try_id: int) -> TryOut:
     user = current_user(request)
     found = related_enrolment(user, enrolment_id, "count_try_again")
     count_again(found, try_id)
@@ -108,7 +108,7 @@ def unvoid(request: HttpRequest, enrolment_id: int, try_id: int) -> TryOut:
 
 
 @own_notes.get("/notes", response=NotesOut, operation_id="list_own_notes")
-def own(request: HttpRequest, course: CourseKey) -> NotesOut:
+def list_own_notes(request: HttpRequest, course: CourseKey) -> NotesOut:
     """Notes that tutors shared with the learner."""
     user = current_user(request)
     return _notes(own_enrolment(user, course, "list_own_notes"), user, shared_only=True)

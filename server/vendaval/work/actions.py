@@ -19,7 +19,7 @@ from vendaval.shared.errors import Conflict, NotFound
 from vendaval_core.items.formulas.workers import asking
 
 from .activity import Activity, activities
-from .grading import Graded, Sent, take
+from .grading import Graded, Sent, grade
 from .models import HelpKind, HelpOpened, Presentation, Run, Try
 from .questions import OpenQuestion, open_question, refuse_closed
 from .replies import Answered, reply_of, says_of_try, says_unread
@@ -62,34 +62,34 @@ def _submit(
         if refused is not None:
             raise refused
         rules = activity.rules_for(question.run)
-        taken = take(question, sent, rules=rules, whole=activity.whole, now=now)
-    if not taken.counts:
-        return Answered(question, reply_of(taken, activity), says_unread(taken))
-    following = count_in(taken, activity, now, changes)
+        graded = grade(question, sent, rules=rules, whole=activity.whole, now=now)
+    if not graded.counts:
+        return Answered(question, reply_of(graded, activity), says_unread(graded))
+    following = count_in(graded, activity, now, changes)
     changes.store()
-    note_acknowledged("answer", taken.row.pk, person=person.pk)
-    question.tries.append(taken.row)
-    question.marks[taken.row.pk] = {mark.part: mark for mark in taken.marks}
-    says = says_of_try(question.marks[taken.row.pk])
-    return Answered(question, taken.row.reply, says, taken.row, taken.moved, following)
+    note_acknowledged("answer", graded.row.pk, person=person.pk)
+    question.tries.append(graded.row)
+    question.marks[graded.row.pk] = {mark.part: mark for mark in graded.marks}
+    says = says_of_try(question.marks[graded.row.pk])
+    return Answered(question, graded.row.reply, says, graded.row, graded.moved, following)
 
 
 def count_in(
-    taken: Graded, activity: Activity, now: datetime, changes: Changes
+    graded: Graded, activity: Activity, now: datetime, changes: Changes
 ) -> Presentation | None:
     """Everything that follows a try: the measurement, the misses, the next question."""
-    presentation, run = taken.question.presentation, taken.question.run
+    presentation, run = graded.question.presentation, graded.question.run
     presentation.tried += 1
     changes.touch(presentation, "tried", "closed_at", "closing", "hints_shown", "helped")
-    run.answered += taken.row.first
+    run.answered += graded.row.first
     _went_on(run, now, changes)
     if activity.counts(run):
         for follower in activities().followers:
-            follower(taken, activity, now, changes)
-    following = activity.follow(taken, now, changes)
-    taken.row.leads_to = following
-    taken.row.reply = reply_of(taken, activity)
-    changes.add(taken.row, *taken.marks)
+            follower(graded, activity, now, changes)
+    following = activity.follow(graded, now, changes)
+    graded.row.leads_to = following
+    graded.row.reply = reply_of(graded, activity)
+    changes.add(graded.row, *graded.marks)
     return following
 
 
@@ -125,7 +125,7 @@ def start_run(person: User, course: str, wanted: StartIn) -> Run:
 
 def go_on(person: User, course: str, run_id: int) -> Run:
     """Present the next question: once what comes first was read, or in the place of one that was
-    taken out of the course."""
+    graded out of the course."""
 
     def work() -> Run:
         run = own_run(person, course, run_id, "go_on")

@@ -64,7 +64,7 @@ class Activity(ABC):
         return True
 
     def refusal(self, question: OpenQuestion, now: datetime) -> Conflict | None:
-        """Why an answer cannot be taken now, though the question is open."""
+        """Why an answer cannot be graded now, though the question is open."""
         return None
 
     @abstractmethod
@@ -80,7 +80,7 @@ class Activity(ABC):
         """Present the run's next question; None when there is none."""
 
     @abstractmethod
-    def follow(self, taken: Graded, now: datetime, changes: Changes) -> Presentation | None:
+    def follow(self, graded: Graded, now: datetime, changes: Changes) -> Presentation | None:
         """After an answer that counts: close the question or leave it open, present the next."""
 
     @abstractmethod
@@ -92,7 +92,7 @@ class Activity(ABC):
     told_in_review: ClassVar[bool] = False
     """Whether right or wrong is all that is told before Review."""
     listed: ClassVar[bool] = True
-    """Whether its runs are taken up from lists; a test is taken up from its own page."""
+    """Whether its runs are graded up from lists; a test is graded up from its own page."""
     contestable: ClassVar[bool] = False
     """Whether marks of its questions can be contested."""
     mends: ClassVar[bool] = False
@@ -178,7 +178,7 @@ class Activities:
 
     @property
     def unlisted(self) -> list[Purpose]:
-        """Purposes whose runs are taken up from their own pages."""
+        """Purposes whose runs are graded up from their own pages."""
         return [purpose for purpose, one in self.by_purpose.items() if not one.listed]
 
     def of(self, run: Run) -> Activity:

@@ -38,13 +38,13 @@ RUN, QUESTION = "/runs/{int:run_id}", "/questions/{int:question_id}"
 
 
 @router.post("/runs", response=RunStateOut, operation_id="start_run")
-def start(request: HttpRequest, course: CourseKey, body: AnyStart) -> RunStateOut:
+def start_run(request: HttpRequest, course: CourseKey, body: AnyStart) -> RunStateOut:
     """Begin a run, or take up the one under way."""
     return run_state(actions.start_run(current_user(request), course, body))
 
 
 @router.get(RUN, response=RunStateOut, operation_id="get_run")
-def get(request: HttpRequest, course: CourseKey, run_id: int) -> RunStateOut:
+def get_run(request: HttpRequest, course: CourseKey, run_id: int) -> RunStateOut:
     return run_state(own_run(current_user(request), course, run_id, "get_run"))
 
 
@@ -54,12 +54,14 @@ def go_on(request: HttpRequest, course: CourseKey, run_id: int) -> RunStateOut:
 
 
 @router.post(f"{RUN}/finish", response=RunStateOut, operation_id="finish_run")
-def finish(request: HttpRequest, course: CourseKey, run_id: int) -> RunStateOut:
+def finish_run(request: HttpRequest, course: CourseKey, run_id: int) -> RunStateOut:
     return run_state(actions.finish_run(current_user(request), course, run_id))
 
 
 @router.post(f"{QUESTION}/answer", response=AnswerOut, operation_id="answer_question")
-def answer(request: HttpRequest, course: CourseKey, question_id: int, body: AnswerIn) -> AnswerOut:
+def answer_question(
+    request: HttpRequest, course: CourseKey, question_id: int, body: AnswerIn
+) -> AnswerOut:
     """Take an answer, or "I haven't been taught this", for whatever purpose it was asked."""
     kind = TryKind.NOT_TAUGHT if body.not_taught else TryKind.ANSWER
     working = None if body.working is None or body.working.empty else body.working
@@ -74,18 +76,18 @@ def undo(request: HttpRequest, course: CourseKey, question_id: int, body: Replay
 
 
 @router.post(f"{QUESTION}/swap", response=RunStateOut, operation_id="swap_question")
-def swap(request: HttpRequest, course: CourseKey, question_id: int) -> RunStateOut:
+def swap_question(request: HttpRequest, course: CourseKey, question_id: int) -> RunStateOut:
     return run_state(actions.swap_question(current_user(request), course, question_id))
 
 
 @router.post(f"{QUESTION}/hint", response=RunStateOut, operation_id="open_hint")
-def hint(request: HttpRequest, course: CourseKey, question_id: int) -> RunStateOut:
+def open_hint(request: HttpRequest, course: CourseKey, question_id: int) -> RunStateOut:
     question = actions.open_hint(current_user(request), course, question_id)
     return RunStateOut(run=run_now(question.run), question=question_now(question))
 
 
 @router.post(f"{QUESTION}/working", response=WorkingOut, operation_id="show_working")
-def working(request: HttpRequest, course: CourseKey, question_id: int) -> WorkingOut:
+def show_working(request: HttpRequest, course: CourseKey, question_id: int) -> WorkingOut:
     question, following = actions.show_working(current_user(request), course, question_id)
     return WorkingOut(
         run=run_now(question.run),
@@ -95,19 +97,19 @@ def working(request: HttpRequest, course: CourseKey, question_id: int) -> Workin
 
 
 @router.post(f"{QUESTION}/fresh", response=RunStateOut, operation_id="fresh_version")
-def fresh(request: HttpRequest, course: CourseKey, question_id: int) -> RunStateOut:
+def fresh_version(request: HttpRequest, course: CourseKey, question_id: int) -> RunStateOut:
     return run_state(actions.fresh_version(current_user(request), course, question_id))
 
 
 @router.post(f"{QUESTION}/shown", response=DoneOut, operation_id="question_shown")
-def shown(request: HttpRequest, course: CourseKey, question_id: int) -> DoneOut:
+def question_shown(request: HttpRequest, course: CourseKey, question_id: int) -> DoneOut:
     """The learner now sees a question that came with an earlier reply: its time begins."""
     actions.note_shown(current_user(request), course, question_id)
     return DoneOut(done=True)
 
 
 @router.get(f"{QUESTION}/why", response=WhyOut, operation_id="why_question")
-def why(request: HttpRequest, course: CourseKey, question_id: int) -> WhyOut:
+def why_question(request: HttpRequest, course: CourseKey, question_id: int) -> WhyOut:
     """Why this question was asked, from the terms stored with it."""
     row = find_presentation(current_user(request), course, question_id, "why_question")
     terms = row.why.model_dump(exclude_none=True)

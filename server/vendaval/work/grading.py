@@ -1,4 +1,4 @@
-"""What was sent becomes a try with its marks: in memory, before any lock is taken."""
+"""What was sent becomes a try with its marks: in memory, before any lock is graded."""
 
 from __future__ import annotations
 
@@ -79,7 +79,7 @@ class Graded:
         return isinstance(self.outcome, int) and self.question.first_right
 
 
-def take(
+def grade(
     question: OpenQuestion,
     sent: Sent,
     *,
@@ -108,15 +108,15 @@ def take(
         seconds=_seconds(presentation, now) if sent.seconds is None else sent.seconds,
         at=now,
     )
-    taken = Graded(question, row)
-    taken.had = _had(presentation, now) if sent.seconds is None else sent.seconds or None
+    graded = Graded(question, row)
+    graded.had = _had(presentation, now) if sent.seconds is None else sent.seconds or None
     if sent.kind is TryKind.NOT_TAUGHT:
-        taken.outcome = NOT_TAUGHT
+        graded.outcome = NOT_TAUGHT
     else:
-        _mark(taken, sent, rules, whole, final)
-    submission = taken.submission
+        _mark(graded, sent, rules, whole, final)
+    submission = graded.submission
     row.first = submission is None or final or submission.completes_first_tries
-    return taken
+    return graded
 
 
 def _seconds(presentation: Presentation, now: datetime) -> float:
@@ -131,17 +131,17 @@ def _had(presentation: Presentation, now: datetime) -> float | None:
     )
 
 
-def _mark(taken: Graded, sent: Sent, rules: TryRules, whole: bool, final: bool) -> None:
-    question, row = taken.question, taken.row
+def _mark(graded: Graded, sent: Sent, rules: TryRules, whole: bool, final: bool) -> None:
+    question, row = graded.question, graded.row
     question.sent = sent.responses
     submission = submit(
         question.version, question.state, sent.responses, rules, whole=whole, final=final
     )
-    taken.submission = submission
+    graded.submission = submission
     if not submission.counted:
         return
     row.response = {p: text for p, text in sent.responses.items() if p in submission.results}
-    taken.marks = [
+    graded.marks = [
         Mark(
             tried=row,
             part=part,
@@ -158,5 +158,5 @@ def _mark(taken: Graded, sent: Sent, rules: TryRules, whole: bool, final: bool) 
     ]
     settled = final or submission.completes_first_tries
     if settled and not (submission.after.answer_waits if final else submission.after.waits):
-        taken.outcome = first_try_category(submission.after, question.version, taken.top + 1)
+        graded.outcome = first_try_category(submission.after, question.version, graded.top + 1)
     question.state = submission.after

@@ -64,7 +64,7 @@ class Closing(models.TextChoices):
     WITHDRAWN = "withdrawn"
 
 
-class Telling(models.TextChoices):
+class Visibility(models.TextChoices):
     """How much may be told of a question once it is closed, beside what its purpose says: the rules
     of a test hold it back, and let more of it out in time."""
 
@@ -97,7 +97,7 @@ class Presentation(models.Model):
     shown_at = models.DateTimeField(null=True)
     closed_at = models.DateTimeField(null=True)
     closing = models.CharField(max_length=12, choices=Closing.choices, blank=True)
-    telling = models.CharField(max_length=8, choices=Telling.choices, default=Telling.ALL)
+    visibility = models.CharField(max_length=8, choices=Visibility.choices, default=Visibility.ALL)
     in_open_test = models.BooleanField(default=False)
 
     class Meta:
@@ -111,12 +111,12 @@ class Presentation(models.Model):
     @property
     def outcome_held(self) -> bool:
         """Whether right or wrong is held back by the rules of a test."""
-        return self.telling == Telling.NOTHING
+        return self.visibility == Visibility.NOTHING
 
     @property
     def answers_held(self) -> bool:
         """Whether its right answers are held back by the rules of a test."""
-        return self.telling not in {Telling.ANSWERS, Telling.ALL}
+        return self.visibility not in {Visibility.ANSWERS, Visibility.ALL}
 
 
 class TryKind(models.TextChoices):

@@ -29,7 +29,7 @@ from .schemas import AnswerOut, FeedbackOut, LevelChangeOut, PartFeedbackOut, Ru
 
 @dataclass(frozen=True, slots=True)
 class Answered:
-    """An answer taken. row: its try, None when it used none. says: what is said of each part."""
+    """An answer graded. row: its try, None when it used none. says: what is said of each part."""
 
     question: OpenQuestion
     reply: Reply
@@ -39,29 +39,29 @@ class Answered:
     next: Presentation | None = None
 
 
-def reply_of(taken: Graded, activity: Activity) -> Reply:
+def reply_of(graded: Graded, activity: Activity) -> Reply:
     """What is said to a try, kept with it so that it can be said again."""
-    feedback = _feedback(taken, activity)
-    submission = taken.submission
+    feedback = _feedback(graded, activity)
+    submission = graded.submission
     results = {} if submission is None else submission.results
     return Reply(
         verdict=feedback.verdict,
         headline=feedback.headline,
-        detail=taken.detail if taken.detail is not None else feedback.detail,
+        detail=graded.detail if graded.detail is not None else feedback.detail,
         results={part: result.value for part, result in results.items()},
-        met_says=taken.moved.met_says if taken.moved else None,
-        mended=taken.mended,
+        met_says=graded.moved.met_says if graded.moved else None,
+        mended=graded.mended,
     )
 
 
-def _feedback(taken: Graded, activity: Activity) -> Feedback:
-    if taken.submission is None:
+def _feedback(graded: Graded, activity: Activity) -> Feedback:
+    if graded.submission is None:
         return not_taught_feedback()
-    sent = taken.question.sent
-    parts = taken.question.version.parts
+    sent = graded.question.sent
+    parts = graded.question.version.parts
     answers = {key.id: key.answer_words(sent.get(key.id, "")) for key in parts}
-    tells = activity.tells(taken.question.presentation, closed=False)
-    return feedback_for(taken.submission, answers, tells.parts)
+    tells = activity.tells(graded.question.presentation, closed=False)
+    return feedback_for(graded.submission, answers, tells.parts)
 
 
 def says_of_try(marks: Mapping[str, Mark]) -> dict[str, str | None]:
@@ -69,13 +69,13 @@ def says_of_try(marks: Mapping[str, Mark]) -> dict[str, str | None]:
     return {part: mark.says or None for part, mark in marks.items()}
 
 
-def says_unread(taken: Graded) -> dict[str, str | None]:
+def says_unread(graded: Graded) -> dict[str, str | None]:
     """Why parts could not be read, for a submission that used no try."""
-    if taken.submission is None:
+    if graded.submission is None:
         return {}
     return {
-        part: taken.submission.marks[part].says
-        for part, result in taken.submission.results.items()
+        part: graded.submission.marks[part].says
+        for part, result in graded.submission.results.items()
         if result == "unreadable"
     }
 

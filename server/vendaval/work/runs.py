@@ -46,7 +46,7 @@ def open_runs(enrolment: Enrolment, purpose: Purpose | None = None) -> QuerySet[
     return runs.order_by("-touched_at", "-pk")
 
 
-def taken_up(
+def unfinished_run(
     enrolment: Enrolment, purpose: Purpose, scope: list[str], now: datetime, changes: Changes
 ) -> Run | None:
     """The run of a purpose over just these topics that still goes on, to be taken up again."""
@@ -59,7 +59,7 @@ def taken_up(
     return None
 
 
-def begun(
+def new_run(
     enrolment: Enrolment,
     purpose: Purpose,
     title: str,

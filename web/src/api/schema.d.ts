@@ -12,7 +12,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Session
+         * Get Session
          * @description Who is signed in; also sets the CSRF cookie that every change needs.
          */
         get: operations["get_session"];
@@ -54,13 +54,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Links
+         * List Links
          * @description Who reads my pages as my guardian, and whose I read.
          */
         get: operations["list_links"];
         put?: never;
         /**
-         * Link
+         * Link Ward
          * @description Become the guardian of the learner who gave the code.
          */
         post: operations["link_ward"];
@@ -138,7 +138,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Account
+         * Get Account
          * @description My mail address, where I am signed in, and my second factor.
          */
         get: operations["get_account"];
@@ -160,7 +160,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Password
+         * Change Password
          * @description A new password; other browsers are signed out.
          */
         post: operations["change_password"];
@@ -180,7 +180,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Mail
+         * Change Mail
          * @description Another mail address: it counts once the link sent to it is opened.
          */
         post: operations["change_mail"];
@@ -201,7 +201,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Sign Out
+         * Sign Out Everywhere
          * @description Sign every browser out but this one.
          */
         delete: operations["sign_out_everywhere"];
@@ -243,7 +243,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Consents
+         * List Consents
          * @description What I am asked as a guardian, and what I said.
          */
         get: operations["list_consents"];
@@ -285,7 +285,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Reset
+         * Ask Reset
          * @description A link for a new password goes to this address, if an account has it.
          */
         post: operations["ask_reset"];
@@ -333,7 +333,7 @@ export interface paths {
         get: operations["list_people"];
         put?: never;
         /**
-         * Invite
+         * Invite Person
          * @description Invite somebody, and the guardian of a young learner.
          */
         post: operations["invite_person"];
@@ -353,13 +353,13 @@ export interface paths {
         /** Get Person */
         get: operations["get_person"];
         /**
-         * Change
+         * Change Person
          * @description Name, mail address, day of birth, roles.
          */
         put: operations["change_person"];
         post?: never;
         /**
-         * Delete
+         * Delete Person
          * @description Take away whatever tells who somebody is; their answers stay under a number.
          */
         delete: operations["delete_person"];
@@ -378,7 +378,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Write
+         * Write Person
          * @description A new link by mail: the invitation again, or for a new password.
          */
         post: operations["write_person"];
@@ -398,7 +398,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Close
+         * Close Person
          * @description The account opens nothing until it is opened again.
          */
         post: operations["close_person"];
@@ -418,7 +418,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Reopen
+         * Reopen Person
          * @description The account opens what it did before.
          */
         post: operations["reopen_person"];
@@ -438,7 +438,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Sign Out
+         * Sign Out Person
          * @description End every session of somebody.
          */
         post: operations["sign_out_person"];
@@ -459,7 +459,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * End Factor
+         * End Factor Of
          * @description For who lost their device and their spare codes.
          */
         delete: operations["end_factor_of"];
@@ -477,7 +477,7 @@ export interface paths {
         };
         get?: never;
         /**
-         * Consent
+         * Note Consent
          * @description A guardian's word that came on paper.
          */
         put: operations["note_consent"];
@@ -498,7 +498,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Guardian
+         * Name Guardian
          * @description Link a guardian whom the office knows; one who is new is invited.
          */
         post: operations["name_guardian"];
@@ -537,7 +537,7 @@ export interface paths {
         };
         get?: never;
         /**
-         * Put Into
+         * Put Into Group
          * @description Let somebody learn in a group, or teach it.
          */
         put: operations["put_into_group"];
@@ -559,7 +559,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Take Out
+         * Take Out Of Group
          * @description Somebody learns in a group no more, nor teaches it.
          */
         delete: operations["take_out_of_group"];
@@ -576,13 +576,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Data
+         * Get Person Data
          * @description The copy of what the office manages about somebody that is being made or is ready.
          */
         get: operations["get_person_data"];
         put?: never;
         /**
-         * Ask Data
+         * Ask Person Data
          * @description Have such a copy made: the account and what hangs on it, without answers.
          */
         post: operations["ask_person_data"];
@@ -600,7 +600,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Data File
+         * Get Person Data File
          * @description The copy itself, as a zip.
          */
         get: operations["get_person_data_file"];
@@ -620,7 +620,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Empty List
+         * Get Empty List
          * @description A list with its head alone, to be filled in a spreadsheet.
          */
         get: operations["get_empty_list"];
@@ -680,7 +680,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Office
+         * Get Office
          * @description What waits for the office, and why.
          */
         get: operations["get_office"];
@@ -699,7 +699,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Groups */
+        /** List Office Groups */
         get: operations["list_office_groups"];
         put?: never;
         /** Make Group */
@@ -717,7 +717,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get Group */
+        /** Get Office Group */
         get: operations["get_office_group"];
         /**
          * Name Group
@@ -777,7 +777,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Log
+         * List Log
          * @description Who did what, when and from where; the newest first.
          */
         get: operations["list_log"];
@@ -797,7 +797,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Mails
+         * List Sent
          * @description Mails that went out to people of the school.
          */
         get: operations["list_sent"];
@@ -817,7 +817,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * System
+         * Get System
          * @description How the system is: checks, and jobs in the background.
          */
         get: operations["get_system"];
@@ -839,7 +839,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Begin Job
+         * Begin Job Again
          * @description Put a job that failed back to work.
          */
         post: operations["begin_job_again"];
@@ -877,13 +877,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Own Data
+         * Get Own Data
          * @description The copy of my data that is being made or is ready.
          */
         get: operations["get_own_data"];
         put?: never;
         /**
-         * Ask
+         * Ask Own Data
          * @description Have a copy of everything that is kept about me made.
          */
         post: operations["ask_own_data"];
@@ -901,7 +901,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * File
+         * Get Own Data File
          * @description The copy itself, as a zip of plain files.
          */
         get: operations["get_own_data_file"];
@@ -920,7 +920,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Courses */
+        /** List Courses */
         get: operations["list_courses"];
         put?: never;
         post?: never;
@@ -940,7 +940,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Begin
+         * Begin Course
          * @description Begin to learn in a course that is open to all.
          */
         post: operations["begin_course"];
@@ -960,7 +960,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Join
+         * Join Group
          * @description Join the group of a code, and its course.
          */
         post: operations["join_group"];
@@ -980,7 +980,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Practise
+         * Begin Practice Learner
          * @description Go on as my practice learner in a course that I teach or write for.
          */
         post: operations["begin_practice_learner"];
@@ -1001,7 +1001,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * End Practice
+         * End Practice Learner
          * @description Back to the account that the practice learner belongs to.
          */
         delete: operations["end_practice_learner"];
@@ -1018,7 +1018,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Aims
+         * Get Aims
          * @description What I work towards: targets, the date, minutes a day, and what has been taught.
          */
         get: operations["get_aims"];
@@ -1039,13 +1039,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Listed
+         * List Notes
          * @description Notes on a learner, the newest first.
          */
         get: operations["list_notes"];
         put?: never;
         /**
-         * Add
+         * Add Note
          * @description Keep a note; its learner reads it only when it is shared.
          */
         post: operations["add_note"];
@@ -1066,7 +1066,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Remove
+         * Remove Note
          * @description Take an own note away.
          */
         delete: operations["remove_note"];
@@ -1089,7 +1089,7 @@ export interface paths {
          * @description Let a first try count for no level: somebody else gave it, or something went wrong.
          */
         post: operations["void_try"];
-        /** Unvoid */
+        /** Count Try Again */
         delete: operations["count_try_again"];
         options?: never;
         head?: never;
@@ -1104,7 +1104,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Composing
+         * List Composing
          * @description Courses that one composes tests for.
          */
         get: operations["list_composing"];
@@ -1124,7 +1124,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Groups
+         * List Groups
          * @description The groups I teach.
          */
         get: operations["list_groups"];
@@ -1144,7 +1144,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Group
+         * Get Group
          * @description A group before a lesson: topics across, learners down.
          */
         get: operations["get_group"];
@@ -1164,7 +1164,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Missed
+         * Get Missed
          * @description What the group missed most lately, and a short lesson of it.
          */
         get: operations["get_missed"];
@@ -1184,7 +1184,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Group Calendar
+         * Get Group Calendar
          * @description A week back and six ahead: set work, rechecks that fall due, the exam.
          */
         get: operations["get_group_calendar"];
@@ -1203,7 +1203,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Settings */
+        /** Get Group Settings */
         get: operations["get_group_settings"];
         /**
          * Set Group
@@ -1228,11 +1228,11 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Make Code
+         * Make Join Code
          * @description A new code to join by, for seven days; the one before it ends.
          */
         post: operations["make_join_code"];
-        /** Revoke Code */
+        /** Revoke Join Code */
         delete: operations["revoke_join_code"];
         options?: never;
         head?: never;
@@ -1267,7 +1267,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Learner
+         * Get Learner
          * @description A learner of my group, or whose guardian I am: read only.
          */
         get: operations["get_learner"];
@@ -1286,7 +1286,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Learner Topic */
+        /** Get Learner Topic */
         get: operations["get_learner_topic"];
         put?: never;
         post?: never;
@@ -1304,7 +1304,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Wards
+         * List Wards
          * @description The learners whose guardian I am, in each of their courses.
          */
         get: operations["list_wards"];
@@ -1324,13 +1324,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Signals
+         * List Signals
          * @description What is worth asking in a group, each with its evidence and what else could explain it.
          */
         get: operations["list_signals"];
         put?: never;
         /**
-         * Look
+         * Look At Signal
          * @description I have looked at it, and this is what came of it.
          */
         post: operations["look_at_signal"];
@@ -1348,12 +1348,12 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Talks
+         * List Talks
          * @description What guardian and tutors write to one another about a learner.
          */
         get: operations["list_talks"];
         put?: never;
-        /** Post */
+        /** Write Talk */
         post: operations["write_talk"];
         delete?: never;
         options?: never;
@@ -1369,7 +1369,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Waiting
+         * List Waiting Talks
          * @description Guardians of learners of my groups who wait for an answer, the longest first.
          */
         get: operations["list_waiting_talks"];
@@ -1389,13 +1389,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Group Tests
+         * List Group Tests
          * @description Tests given to a group, and where its learners stand with each.
          */
         get: operations["list_group_tests"];
         put?: never;
         /**
-         * Give
+         * Give Test
          * @description Give a test of the course to the group, or to some of it.
          */
         post: operations["give_test"];
@@ -1415,7 +1415,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Check
+         * Check Given
          * @description What giving a test like this would be. Nothing is stored.
          */
         post: operations["check_given"];
@@ -1433,18 +1433,18 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get
+         * Get Given
          * @description How a test was given.
          */
         get: operations["get_given"];
         /**
-         * Change
+         * Change Given
          * @description Change dates, pages, learners and what to study first.
          */
         put: operations["change_given"];
         post?: never;
         /**
-         * Withdraw
+         * Withdraw Test
          * @description Take a test back that nobody has begun.
          */
         delete: operations["withdraw_test"];
@@ -1463,7 +1463,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Restore
+         * Restore Test
          * @description Undo that a test was withdrawn.
          */
         post: operations["restore_test"];
@@ -1481,7 +1481,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Group Tasks
+         * List Group Tasks
          * @description Practice goals, diagnostics and study sections set for a group, and where each learner
          *     stands.
          */
@@ -1508,7 +1508,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Check
+         * Check Task
          * @description What setting it would be. Nothing is stored.
          */
         post: operations["check_task"];
@@ -1526,11 +1526,11 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change */
+        /** Change Task */
         put: operations["change_task"];
         post?: never;
         /**
-         * Withdraw
+         * Withdraw Task
          * @description Take work back. What learners did for it stays where it counts: in their record.
          */
         delete: operations["withdraw_task"];
@@ -1549,7 +1549,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Restore
+         * Restore Task
          * @description Undo that work was withdrawn.
          */
         post: operations["restore_task"];
@@ -1589,7 +1589,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Tick Shown
+         * Tick Sheets Shown
          * @description A learner's sheets were shown to the camera.
          */
         post: operations["tick_sheets_shown"];
@@ -1669,7 +1669,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Pause
+         * Pause Sitting
          * @description Stop the clocks of those who sit, or of some.
          */
         post: operations["pause_sitting"];
@@ -1689,7 +1689,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Resume
+         * Resume Sitting
          * @description Let those who are paused go on, or some, with the time they had.
          */
         post: operations["resume_sitting"];
@@ -1709,7 +1709,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * More Time
+         * Give More Time
          * @description Give those who sit more time, or some.
          */
         post: operations["give_more_time"];
@@ -1727,13 +1727,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Check Reopen
+         * Check Reopening
          * @description What reopening an attempt would be, and what its learner has been told since.
          */
         get: operations["check_reopening"];
         put?: never;
         /**
-         * Reopen
+         * Reopen Attempt
          * @description Let an attempt go on that was handed in.
          */
         post: operations["reopen_attempt"];
@@ -1771,7 +1771,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Listed
+         * List Marking
          * @description Tests of one's groups that wait for a marker, or whose marks are held.
          */
         get: operations["list_marking"];
@@ -1791,7 +1791,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Queue
+         * Get Marking
          * @description What of a test waits for a person, and how far its marking is.
          */
         get: operations["get_marking"];
@@ -1811,7 +1811,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Question
+         * Get Question To Mark
          * @description Every answer to one question of a test, with names or without.
          */
         get: operations["get_question_to_mark"];
@@ -1833,7 +1833,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Mark
+         * Mark Answer
          * @description Give a part of an answer its points. Its learner sees nothing before marks are released.
          */
         post: operations["mark_answer"];
@@ -1854,7 +1854,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Undo
+         * Undo Mark
          * @description Undo the mark one gave last.
          */
         delete: operations["undo_mark"];
@@ -1872,7 +1872,7 @@ export interface paths {
         };
         get?: never;
         /**
-         * Criteria
+         * Set Criteria
          * @description Mark a part by criteria of one's own.
          */
         put: operations["set_criteria"];
@@ -1892,7 +1892,7 @@ export interface paths {
         };
         get?: never;
         /**
-         * Second
+         * Set Second Marker
          * @description Who marks a second time.
          */
         put: operations["set_second_marker"];
@@ -1913,7 +1913,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Release
+         * Release Marks
          * @description Release marks, of all that are marked or of some attempts.
          */
         post: operations["release_marks"];
@@ -1931,7 +1931,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Listed
+         * List Regrades
          * @description The questions of a test, and what of it was regraded.
          */
         get: operations["list_regrades"];
@@ -1951,7 +1951,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Choice
+         * Get Regrade Choice
          * @description What there is to choose for one question.
          */
         get: operations["get_regrade_choice"];
@@ -1977,7 +1977,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Preview
+         * Preview Regrade
          * @description Every attempt that a regrade would change. Nothing is stored.
          */
         post: operations["preview_regrade"];
@@ -1997,7 +1997,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Undo
+         * Undo Regrade
          * @description Take a regrade back, by the same way.
          */
         post: operations["undo_regrade"];
@@ -2015,7 +2015,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Notices
+         * List Notices
          * @description My messages, the latest first.
          */
         get: operations["list_notices"];
@@ -2037,7 +2037,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Read
+         * Read Notices
          * @description I have seen my messages up to one.
          */
         post: operations["read_notices"];
@@ -2054,7 +2054,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Mail Choices */
+        /** Get Mail Choices */
         get: operations["get_mail_choices"];
         /**
          * Set Mail Choices
@@ -2076,7 +2076,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Outbox
+         * List Outbox
          * @description Mails in the simulated outbox; only where demo accounts are switched on.
          */
         get: operations["list_outbox"];
@@ -2096,7 +2096,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Classmates
+         * List Classmates
          * @description Whom I may ask for help.
          */
         get: operations["list_classmates"];
@@ -2118,7 +2118,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Ask
+         * Ask Help
          * @description Ask the tutor, classmates or both about a question; it goes with the answer given.
          */
         post: operations["ask_help"];
@@ -2138,7 +2138,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Fault
+         * Report Fault
          * @description Tell the authors that a question seems faulty.
          */
         post: operations["report_fault"];
@@ -2158,7 +2158,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Contest
+         * Contest Mark
          * @description Contest the mark of a question of a test.
          */
         post: operations["contest_mark"];
@@ -2176,7 +2176,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Threads
+         * List Threads
          * @description Threads I began or was asked in.
          */
         get: operations["list_threads"];
@@ -2196,7 +2196,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Inbox
+         * List Inbox
          * @description Help that the learners of my groups ask for, and marks they contest.
          */
         get: operations["list_inbox"];
@@ -2216,7 +2216,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Faults
+         * List Faults
          * @description Reports of faults in the courses I write for.
          */
         get: operations["list_faults"];
@@ -2235,7 +2235,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Thread */
+        /** Get Thread */
         get: operations["get_thread"];
         put?: never;
         post?: never;
@@ -2254,7 +2254,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Reply */
+        /** Reply Thread */
         post: operations["reply_thread"];
         delete?: never;
         options?: never;
@@ -2272,7 +2272,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Settle
+         * Settle Thread
          * @description Close a thread, with what became of it.
          */
         post: operations["settle_thread"];
@@ -2290,7 +2290,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Own
+         * Get Record
          * @description My record in figures.
          */
         get: operations["get_record"];
@@ -2310,7 +2310,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Own Tries
+         * List Tries
          * @description My tries, the latest first.
          */
         get: operations["list_tries"];
@@ -2329,7 +2329,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Own Try */
+        /** Get Try */
         get: operations["get_try"];
         put?: never;
         post?: never;
@@ -2347,7 +2347,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Export
+         * Export Record
          * @description My record as a file: a workbook, comma-separated values, or xAPI statements.
          */
         get: operations["export_record"];
@@ -2367,7 +2367,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Related
+         * Get Learner Record
          * @description The record of a learner of my group, or whose guardian I am.
          */
         get: operations["get_learner_record"];
@@ -2386,7 +2386,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Related Tries */
+        /** List Learner Tries */
         get: operations["list_learner_tries"];
         put?: never;
         post?: never;
@@ -2403,7 +2403,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Related Try */
+        /** Get Learner Try */
         get: operations["get_learner_try"];
         put?: never;
         post?: never;
@@ -2461,17 +2461,17 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Key
+         * Get Calendar Key
          * @description Where my private calendar is read, if I made one.
          */
         get: operations["get_calendar_key"];
         put?: never;
         /**
-         * Make Key
+         * Make Calendar Key
          * @description Make an address for my calendar; the one before opens nothing any more.
          */
         post: operations["make_calendar_key"];
-        /** End Key */
+        /** End Calendar Key */
         delete: operations["end_calendar_key"];
         options?: never;
         head?: never;
@@ -2486,7 +2486,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Read
+         * Get Calendar
          * @description The feed itself, for whoever holds its address.
          */
         get: operations["get_calendar"];
@@ -2505,7 +2505,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Today */
+        /** Get Today */
         get: operations["get_today"];
         put?: never;
         post?: never;
@@ -2525,7 +2525,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Put Aside
+         * Put Step Aside
          * @description Put a step off to a day, or turn it down: it is offered no more until then, or until it is
          *     brought back.
          */
@@ -2545,7 +2545,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring Back */
+        /** Bring Step Back */
         post: operations["bring_step_back"];
         delete?: never;
         options?: never;
@@ -2560,7 +2560,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Practice Plan */
+        /** Get Practice Plan */
         get: operations["get_practice_plan"];
         put?: never;
         post?: never;
@@ -2577,7 +2577,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Topics */
+        /** List Topics */
         get: operations["list_topics"];
         put?: never;
         post?: never;
@@ -2594,7 +2594,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Topic Page */
+        /** Get Topic */
         get: operations["get_topic"];
         put?: never;
         post?: never;
@@ -2611,7 +2611,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Study Page */
+        /** Get Study */
         get: operations["get_study"];
         put?: never;
         post?: never;
@@ -2650,7 +2650,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Resource
+         * Get Resource
          * @description A film, its captions or a file, once its study section was opened.
          */
         get: operations["get_resource"];
@@ -2672,7 +2672,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Start
+         * Start Run
          * @description Begin a run, or take up the one under way.
          */
         post: operations["start_run"];
@@ -2689,7 +2689,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get */
+        /** Get Run */
         get: operations["get_run"];
         put?: never;
         post?: never;
@@ -2725,7 +2725,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Finish */
+        /** Finish Run */
         post: operations["finish_run"];
         delete?: never;
         options?: never;
@@ -2743,7 +2743,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Answer
+         * Answer Question
          * @description Take an answer, or "I haven't been taught this", for whatever purpose it was asked.
          */
         post: operations["answer_question"];
@@ -2779,7 +2779,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Swap */
+        /** Swap Question */
         post: operations["swap_question"];
         delete?: never;
         options?: never;
@@ -2796,7 +2796,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Hint */
+        /** Open Hint */
         post: operations["open_hint"];
         delete?: never;
         options?: never;
@@ -2813,7 +2813,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Working */
+        /** Show Working */
         post: operations["show_working"];
         delete?: never;
         options?: never;
@@ -2830,7 +2830,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Fresh */
+        /** Fresh Version */
         post: operations["fresh_version"];
         delete?: never;
         options?: never;
@@ -2848,7 +2848,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Shown
+         * Question Shown
          * @description The learner now sees a question that came with an earlier reply: its time begins.
          */
         post: operations["question_shown"];
@@ -2866,7 +2866,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Why
+         * Why Question
          * @description Why this question was asked, from the terms stored with it.
          */
         get: operations["why_question"];
@@ -2885,7 +2885,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Misses */
+        /** List Misses */
         get: operations["list_misses"];
         put?: never;
         post?: never;
@@ -2902,7 +2902,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Miss */
+        /** Get Miss */
         get: operations["get_miss"];
         put?: never;
         post?: never;
@@ -2921,7 +2921,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Set Aside */
+        /** Set Aside Miss */
         post: operations["set_aside_miss"];
         delete?: never;
         options?: never;
@@ -2939,7 +2939,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Take Up
+         * Take Up Miss
          * @description Put a miss that was set aside on the list again.
          */
         post: operations["take_up_miss"];
@@ -2997,7 +2997,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Quiz Plan
+         * Get Quiz Plan
          * @description What a quiz over some topics would ask; looking begins nothing.
          */
         get: operations["get_quiz_plan"];
@@ -3037,7 +3037,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Spell Plan
+         * Get Spell Plan
          * @description What some minutes would be filled with; looking begins nothing.
          */
         get: operations["get_spell_plan"];
@@ -3059,7 +3059,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Start
+         * Start Spell
          * @description Begin a spell of work, with its first piece.
          */
         post: operations["start_spell"];
@@ -3076,7 +3076,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get */
+        /** Get Spell */
         get: operations["get_spell"];
         put?: never;
         post?: never;
@@ -3096,7 +3096,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Go On
+         * Go On Spell
          * @description The next piece.
          */
         post: operations["go_on_spell"];
@@ -3115,7 +3115,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** End */
+        /** End Spell */
         post: operations["end_spell"];
         delete?: never;
         options?: never;
@@ -3148,7 +3148,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Test Page
+         * Get Test
          * @description Everything about a test. Looking begins nothing.
          */
         get: operations["get_test"];
@@ -3170,7 +3170,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Start
+         * Start Attempt
          * @description Begin an attempt, or take up the one under way.
          */
         post: operations["start_attempt"];
@@ -3188,7 +3188,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get
+         * Get Attempt
          * @description An attempt, to be loaded before it is entered.
          */
         get: operations["get_attempt"];
@@ -3210,7 +3210,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Enter
+         * Enter Attempt
          * @description Everything is loaded here: the clock starts, and this place has the attempt.
          */
         post: operations["enter_attempt"];
@@ -3230,7 +3230,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Sign
+         * Sign Attempt
          * @description A sign of life.
          */
         post: operations["sign_attempt"];
@@ -3249,7 +3249,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Leave */
+        /** Leave Attempt */
         post: operations["leave_attempt"];
         delete?: never;
         options?: never;
@@ -3267,7 +3267,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Move On
+         * Move On Attempt
          * @description Forward from a question or a section that there is no way back to.
          */
         post: operations["move_on_attempt"];
@@ -3286,7 +3286,7 @@ export interface paths {
         };
         get?: never;
         /**
-         * Save
+         * Save Answer
          * @description Keep what stands at a question.
          */
         put: operations["save_answer"];
@@ -3307,7 +3307,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Hand In
+         * Hand In Attempt
          * @description Hand in; done again it changes nothing.
          */
         post: operations["hand_in_attempt"];
@@ -3324,7 +3324,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Receipt */
+        /** Get Receipt */
         get: operations["get_receipt"];
         put?: never;
         post?: never;
@@ -3399,7 +3399,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Bank
+         * Search Bank
          * @description Question families of the course, to pick from.
          */
         get: operations["search_bank"];
@@ -3418,7 +3418,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Preview */
+        /** Preview Family */
         get: operations["preview_family"];
         put?: never;
         post?: never;
@@ -3436,13 +3436,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Listed
+         * List Composed
          * @description Tests of the course, and what there is to pick from.
          */
         get: operations["list_composed"];
         put?: never;
         /**
-         * Compose
+         * Compose Test
          * @description Make a test; it is given to nobody yet.
          */
         post: operations["compose_test"];
@@ -3462,7 +3462,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Check
+         * Check Test
          * @description What a test would be, in words, and what of it cannot be. Nothing is stored.
          */
         post: operations["check_test"];
@@ -3479,16 +3479,16 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get */
+        /** Get Composed */
         get: operations["get_composed"];
         /**
-         * Change
+         * Change Test
          * @description Change an own test; what cannot be changed any more is said, and for whom.
          */
         put: operations["change_test"];
         post?: never;
         /**
-         * Remove
+         * Remove Test
          * @description Take an own test away that was never given.
          */
         delete: operations["remove_test"];
@@ -3505,7 +3505,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Listed
+         * List Tasks
          * @description Work that was set for a learner.
          */
         get: operations["list_tasks"];
@@ -3524,7 +3524,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Get */
+        /** Get Task */
         get: operations["get_task"];
         put?: never;
         post?: never;
@@ -3542,7 +3542,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Own
+         * List Own Notes
          * @description Notes that tutors shared with the learner.
          */
         get: operations["list_own_notes"];
@@ -3645,7 +3645,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * All In
+         * All Pages In
          * @description Nothing more comes.
          */
         post: operations["all_pages_in"];
@@ -3682,7 +3682,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Rehearsal */
+        /** Get Rehearsal */
         get: operations["get_rehearsal"];
         put?: never;
         post?: never;
@@ -3701,7 +3701,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Try Out */
+        /** Try Rehearsal */
         post: operations["try_rehearsal"];
         delete?: never;
         options?: never;
@@ -9166,8 +9166,8 @@ export interface components {
         };
         /**
          * ComposedListOut
-         * @description Tests of a course, the newest first, and what there is to pick from. `telling_same`,
-         *     `telling_own`: when things are told unless somebody decides otherwise, with the same numbers for
+         * @description Tests of a course, the newest first, and what there is to pick from. `release_same`,
+         *     `release_own`: when things are told unless somebody decides otherwise, with the same numbers for
          *     everyone and with own ones.
          */
         ComposedListOut: {
@@ -9181,8 +9181,22 @@ export interface components {
             topics: components["schemas"]["PlaceOut"][];
             /** Study */
             study: components["schemas"]["StudyLineOut"][];
-            telling_same: components["schemas"]["TellingData"];
-            telling_own: components["schemas"]["TellingData"];
+            release_same: components["schemas"]["ReleaseData"];
+            release_own: components["schemas"]["ReleaseData"];
+        };
+        /**
+         * ReleaseData
+         * @description When each is told.
+         */
+        ReleaseData: {
+            /** @default handed_in */
+            score: components["schemas"]["When"];
+            /** @default handed_in */
+            correctness: components["schemas"]["When"];
+            /** @default handed_in */
+            answers: components["schemas"]["When"];
+            /** @default handed_in */
+            solutions: components["schemas"]["When"];
         };
         /**
          * StudyLineOut
@@ -9196,20 +9210,6 @@ export interface components {
             title: string;
             /** Minutes */
             minutes: number;
-        };
-        /**
-         * TellingData
-         * @description When each is told.
-         */
-        TellingData: {
-            /** @default handed_in */
-            score: components["schemas"]["When"];
-            /** @default handed_in */
-            correctness: components["schemas"]["When"];
-            /** @default handed_in */
-            answers: components["schemas"]["When"];
-            /** @default handed_in */
-            solutions: components["schemas"]["When"];
         };
         /**
          * When
@@ -9360,7 +9360,7 @@ export interface components {
              *       "solutions": "handed_in"
              *     }
              */
-            telling: components["schemas"]["TellingData"];
+            release: components["schemas"]["ReleaseData"];
             /**
              * Tools
              * @default [

@@ -156,9 +156,10 @@ def _tree(text: str, symbols: tuple[str, ...]) -> ast.expr:
 
 
 def expanded_size(expression: Any) -> int:
-    """At most how many products multiplying out would make, found without doing it.
+    """Return an upper limit for the number of products after multiplying out, without doing it.
 
-    A power of t terms to n has C(t + n - 1, n) terms; a product as many as its factors' product.
+    A power of t terms to n has C(t + n - 1, n) terms; a product has as many as its factors'
+    product.
     """
     if expression.is_Add:
         return sum(expanded_size(term) for term in expression.args)
@@ -174,7 +175,7 @@ def expanded_size(expression: Any) -> int:
 
 
 def read_formula(text: str, symbols: tuple[str, ...]) -> Any:
-    """A sympy expression. FormulaUnreadable says why not."""
+    """Read a typed formula as a sympy expression. Raises FormulaUnreadable with the reason."""
     names = {name: sympy.Symbol(name) for name in symbols} | {"pi": sympy.pi}
     found = _converted(_tree(text, symbols), names, 0)
     if expanded_size(found) > MOST_TERMS:
@@ -183,7 +184,7 @@ def read_formula(text: str, symbols: tuple[str, ...]) -> Any:
 
 
 def warm_up() -> None:
-    """Have sympy load all that it loads on first use, which takes longer than any formula."""
+    """Load everything that sympy loads at first use, which takes longer than any formula."""
     compare("sqrt(x/3) + sin(2x)", "sin(2x) + cos(pi/3)tan(x) + sqrt(12/tan(3))", ("x",), "any")
     compare("(x - 1)(x + 1)", "x^2 - 1", ("x",), "factorised")
 
@@ -229,10 +230,10 @@ def _operations(tree: ast.AST) -> int:
 
 
 def compare(answer: str, typed: str, symbols: tuple[str, ...], form: str) -> tuple[str, str, str]:
-    """What a typed formula is beside the right one: verdict, canonical text and what to say.
+    """Compare a typed formula with the right one: return verdict, canonical text and feedback.
 
-    verdict: right, form (equal, but not in the form asked for), wrong or unreadable. Simplified
-    is what needs no more operations than the author's own answer.
+    verdict: right, form (equal, but not in the form asked for), wrong or unreadable. "Simplified"
+    means no more operations than the author's own answer.
     """
     try:
         tree = _tree(typed, symbols)
@@ -268,7 +269,7 @@ def compare(answer: str, typed: str, symbols: tuple[str, ...], form: str) -> tup
 def compare_all(
     typed: str, answer: str, misses: tuple[str, ...], symbols: tuple[str, ...], form: str
 ) -> tuple[str, str, str, int]:
-    """What `compare` gives, and the number of the foreseen wrong formula that it equals, or -1."""
+    """Like `compare`, with the number of the foreseen wrong formula that it equals, or -1."""
     verdict, canonical, says = compare(answer, typed, symbols, form)
     if verdict == "wrong":
         given = read_formula(typed, symbols)

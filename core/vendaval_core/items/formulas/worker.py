@@ -41,7 +41,7 @@ def _limit_processor() -> None:
 
 
 def main(parent: int, *, gently: bool) -> None:
-    """Answer until the input ends. gently: loading gives way to all others too."""
+    """Answer requests until the input ends. gently: load at low priority."""
     if gently:
         os.nice(NICENESS)
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))

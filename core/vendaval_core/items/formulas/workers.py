@@ -49,7 +49,8 @@ asker: ContextVar[str | None] = ContextVar("asker", default=None)
 
 @contextmanager
 def asking(who: str) -> Iterator[None]:
-    """Whose formulas are worked out inside the block."""
+    """Name the person whose formulas are worked out inside the block, so that each has one at a
+    time."""
     token = asker.set(who)
     try:
         yield
@@ -59,8 +60,8 @@ def asking(who: str) -> Iterator[None]:
 
 @contextmanager
 def insisting() -> Iterator[None]:
-    """Have formulas wait for the worker as long as it takes inside the block; AlgebraNotReady when
-    it never gets ready, rather than an answer that could be taken for the formula's fault."""
+    """Wait for the worker as long as it takes inside the block. Raises AlgebraNotReady if it never
+    gets ready, so that nobody blames the formula."""
     token = insists.set(True)
     try:
         yield
@@ -100,7 +101,7 @@ Refused = Literal["busy", "one_at_a_time", "not_ready"]
 
 
 def too_long() -> Found:
-    """What is found of a formula that takes more time than it may."""
+    """Return the result for a formula that takes more time than it may."""
     says = gettext("That takes too long to work out. Write it more simply.")
     return Found("unreadable", "", says)
 

@@ -105,7 +105,7 @@ class WrongAsExample:
 
 
 def tokens_of(texts: Sequence[str], stream: SeededStream) -> tuple[tuple[Token, ...], list[str]]:
-    """Tokens as presented, and the id of each text in the order given."""
+    """Return tokens in the order shown, and the id of each text in the order given."""
     order = stream.shuffled(range(len(texts)))
     ids = {place: IDS[i] for i, place in enumerate(order)}
     shown = tuple(Token(IDS[i], texts[place]) for i, place in enumerate(order))
@@ -113,7 +113,7 @@ def tokens_of(texts: Sequence[str], stream: SeededStream) -> tuple[tuple[Token, 
 
 
 def tokens_out(tokens: Sequence[Token], html: Html) -> list[TokenOut]:
-    """Tokens as presented."""
+    """Return tokens as they go to the browser."""
     return [TokenOut(id=token.id, html=html(token.text)) for token in tokens]
 
 
@@ -125,9 +125,9 @@ def keyed_mix_up(
     tokens: Mapping[str, str],
     values: Values,
 ) -> KeyedMixUp:
-    """A mix-up by ids. places, tokens: ids by what the author calls them.
+    """Return a foreseen mix-up with ids instead of the author's names. places, tokens: ids by name.
 
-    Raises ExpressionError when the part has no such place or token.
+    Raises ExpressionError if the part has no such place or token.
     """
     place, token = fill(str(place), values), fill(token, values)
     if place not in places or token not in tokens:
@@ -140,41 +140,43 @@ def keyed_mix_up(
 
 
 def mixed_up(mix_ups: Sequence[KeyedMixUp], made: Callable[[str, str], bool]) -> str | None:
-    """What is said to the first mix-up that was made. made: whether these two were."""
+    """Return the feedback for the first mix-up that was made, or None. made: whether the answer
+    puts this token in this place."""
     return next((one.says for one in mix_ups if made(one.place, one.token)), None)
 
 
 def right_mix_ups(
     mix_ups: Sequence[KeyedMixUp], right: Callable[[str, str], bool]
 ) -> Iterator[str]:
-    """Faults of mix-ups that the right answer makes too."""
+    """Yield the faults of mix-ups that the right answer makes too."""
     for one in mix_ups:
         if right(one.place, one.token):
             yield gettext("the right answer makes a mix-up too: {says}").format(says=one.says)
 
 
 def twins(texts: Sequence[str], what: str = "choices") -> Iterator[str]:
-    """The fault of choices, tokens or items that cannot be told apart."""
+    """Yield a fault if two choices, tokens or items look the same."""
     counted = Counter(text.strip().casefold() for text in texts)
     if twice := sorted(text for text, count in counted.items() if count > 1):
         yield gettext("two {what} are the same: {twice}").format(what=what, twice=twice)
 
 
 def same_slips(misses: Sequence[KeyedNearMiss]) -> Iterator[str]:
-    """The fault of two foreseen slips with one value, of which only one could be told."""
+    """Yield a fault if two near misses have the same value, because only one feedback could be
+    shown."""
     values = [round(m.value, 6) if isinstance(m.value, float) else m.value for m in misses]
     if len(set(values)) < len(values):
         yield gettext("two slips give the same value: {map}").format(map=sorted(map(str, values)))
 
 
 def named(texts: Mapping[str, str], response: str) -> str:
-    """The texts of what was chosen, "" when nothing was."""
+    """Return the texts of what was chosen, or "" if nothing was."""
     if not response.strip():
         return ""
     return ", ".join(texts.get(id_, NOTHING) for id_ in lines(response)) or NOTHING
 
 
 def pieces_in_words(pieces: Sequence[Piece], *, right: bool) -> str:
-    """An answer of several pieces in one line: what was given, or what is right."""
+    """Return an answer of several pieces in one line: what was given, or what is right."""
     told = ((piece.label, piece.right if right else piece.given) for piece in pieces)
     return "; ".join(f"{label}: {text}" if label else text for label, text in told)

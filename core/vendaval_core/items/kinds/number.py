@@ -93,13 +93,14 @@ class NumberPart(TypedPart):
 
 
 def with_unit(answer: float, digits: int, unit: str) -> str:
-    """The right answer with its decimals and unit."""
+    """Return the right answer with its decimals and unit."""
     apart = "" if unit in {"", "°", "′"} else "\u00a0"
     return f"{fixed(answer, digits)}{apart}{unit}"
 
 
 def degrees_shown(answer: float, digits: int) -> str:
-    """Degrees and minutes, rounded before they are parted: never 60 minutes, nor minus nothing."""
+    """Return degrees and minutes, rounded before they are split: never 60 minutes, and never minus
+    nothing."""
     parts_of_degree = 60 * 10**digits
     degrees, rest = divmod(whole(abs(answer) * parts_of_degree), parts_of_degree)
     sign = "\u2212" if answer < 0 and (degrees or rest) else ""
@@ -108,7 +109,7 @@ def degrees_shown(answer: float, digits: int) -> str:
 
 
 def typed_angle(degrees: float) -> str:
-    """An angle as it is typed: 38.625 gives 38 37.5."""
+    """Return an angle as somebody types it: 38.625 gives 38 37.5."""
     tenths = round(abs(degrees) * 600)
     sign = "-" if degrees < 0 else ""
     return f"{sign}{tenths // 600} {tenths % 600 / 10:g}"

@@ -101,17 +101,17 @@ def _in_reaches(distance: float, reach: float) -> float:
 
 
 def reach_of(tolerance: Tolerance, values: Values) -> float | tuple[float, float]:
-    """The tolerance of one version."""
+    """Return the tolerance of one version."""
     if isinstance(tolerance, tuple):
         return evaluate_number(tolerance[0], values), evaluate_number(tolerance[1], values)
     return evaluate_number(tolerance, values)
 
 
 def height_at(points: Sequence[Point], x: float, *, line: bool, tide: bool) -> float | None:
-    """Height of a line or curve through points at x, None where it is not drawn.
+    """Return the height at x of a line or curve through points, or None where it is not drawn.
 
-    A line of two points goes on to both sides. A tide is half a cosine from each point to the
-    next: the usual stand-in for a curve of the port (common practice, no published source).
+    A line through two points continues on both sides. A tide is half a cosine from each point to
+    the next: the usual substitute for a port's curve (common practice, no published source).
     """
     known = sorted(points)
     if line and len(known) == 2:

@@ -66,7 +66,7 @@ TAG = "kind:"
 
 
 def names_of(part: type[Part]) -> Iterator[str]:
-    """What a file writes for a kind: its `kind`, with `value` where several share one."""
+    """Yield what a file writes for a kind: its `kind`, with `value` if several share one."""
     fields = part.model_fields
     values = get_args(fields["value"].annotation) if "value" in fields else ("",)
     for kind in get_args(fields["kind"].annotation):

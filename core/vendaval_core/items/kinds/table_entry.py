@@ -209,7 +209,7 @@ class TableKey(MarkedByRule, NoFigure, NoAxes, NotChosen, Canonical):
 
 
 def read_cells(response: str) -> dict[str, str]:
-    """What was typed by cell id, from lines of `id text`."""
+    """Return what was typed, by cell id, from lines of `id text`."""
     found = {}
     for line in response.splitlines():
         cell, _, text = line.partition(" ")

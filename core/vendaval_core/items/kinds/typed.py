@@ -75,7 +75,8 @@ class TextEntryPartOut(PartOut):
 def nearest_says(
     misses: Sequence[KeyedNearMiss], tolerance: float, away: Callable[[float], float]
 ) -> str | None:
-    """What the nearest foreseen slip within the tolerance says. away: how far one is."""
+    """Return the feedback of the nearest near miss within the tolerance, or None. away: how far an
+    answer is from a near miss's value."""
     near = [
         (away(miss.value), place)
         for place, miss in enumerate(misses)

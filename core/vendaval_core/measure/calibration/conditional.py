@@ -41,10 +41,11 @@ def _grown(functions: Array, log_scale: Array, factors: Array) -> tuple[Array, A
 
 
 def symmetric_functions(easiness: Array) -> tuple[Array, Array]:
-    """Logs of γ_0 … γ_J of exp(easiness), and those without each item in turn.
+    """Return the logs of the elementary symmetric functions γ_0 … γ_J of exp(easiness), and the
+    same without each item in turn.
 
-    easiness (J,). Returns (J + 1,) and (J, J + 1); what lies 290 orders of magnitude below the
-    greatest of its row, and what is not there at all, is held at that.
+    easiness (J,), logits. Returns (J + 1,) and (J, J + 1). Values more than 290 orders of magnitude
+    below the greatest of their row, and those that don't exist, are held there.
     """
     items = len(easiness)
     start = np.zeros((items + 1, items + 1))
@@ -70,7 +71,8 @@ def _value(easiness: Array, totals: Array, counts: Array) -> tuple[float, Array]
 
 
 def fit_conditional(table: ResponseTable) -> ConditionalFit:
-    """Fit the Rasch model. TableInvalid for scores other than 0 and 1 or a missing answer."""
+    """Fit the Rasch model by conditional maximum likelihood (Andersen 1972). Raises TableInvalid
+    for scores other than 0 and 1 or a missing answer."""
     if table.scores.max() > 1 or not table.complete:
         raise TableInvalid([gettext("conditional estimation needs a complete table of 0 and 1")])
     scores = table.scores.astype(float)

@@ -137,9 +137,10 @@ def propose(
     responses: Sequence[LogResponse],
     ability_sd: float = 1.3,
 ) -> list[Proposal]:
-    """Proposals for the families of one topic, each with what speaks against it.
+    """Return proposed curves for the families of one topic, each with any reasons against it.
 
-    ability_sd: of the course's prior, logits; slopes are fitted for abilities of sd 1.
+    present: current curves by family. ability_sd: of the course's prior, logits; slopes are fitted
+    for abilities of sd 1.
     """
     by_family: dict[str, list[LogResponse]] = {family: [] for family in present}
     for response in responses:

@@ -112,7 +112,8 @@ def _guessed(parameters: Array, nodes: Array) -> Tables:
 
 
 def tables(parameters: Array, shape: Shape, nodes: Array) -> Tables:
-    """Tables of J items over `nodes` (Q,) logits. parameters (J, P): a, d_1 … d_M, γ."""
+    """Return the outcome probabilities of J items and their derivatives at `nodes` (Q,), logits.
+    parameters (J, P): a, d_1 … d_M, γ."""
     found = _graded(parameters, shape, nodes)
     who = np.flatnonzero(shape.guessing)
     if len(who):

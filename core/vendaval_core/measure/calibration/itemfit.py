@@ -32,9 +32,10 @@ class ItemFit:
 
 
 def item_fit(fit: MarginalFit) -> list[ItemFit]:
-    """Outfit and infit (Wright and Masters 1982), averaged over each person's posterior.
+    """Return outfit and infit of every item (Wright and Masters 1982), averaged over each person's
+    posterior.
 
-    With the ability averaged over rather than estimated the expected value is 1 exactly.
+    Averaging over the ability, rather than estimating it, makes the expected value exactly 1.
     """
     found = tables(fit.parameters, fit.shape, fit.nodes)
     outcome = np.arange(fit.expected.shape[1])
@@ -64,10 +65,11 @@ class Offset:
 
 
 def offset_of(fit: MarginalFit, item: int, scores: Scores, rows: NDArray[np.int64]) -> Offset:
-    """Difficulty offset of the answers `rows` to an item, by one parameter's maximum likelihood.
+    """Return the difficulty offset, logits, of the answers `rows` to an item, by maximum likelihood
+    in one parameter.
 
-    scores (N, J): the fitted table. A normal prior of sd 1 keeps a version that all got right
-    finite. Person's abilities come from the fit, so offsets are drawn a little towards 0.
+    scores (N, J): the fitted table. A normal prior of sd 1 keeps a version finite that everybody
+    got right. Abilities come from the fit, so offsets are pulled a little towards 0.
     """
     seen = rows[scores[rows, item] != MISSING]
     answers = scores[seen, item]
@@ -92,10 +94,10 @@ def offset_of(fit: MarginalFit, item: int, scores: Scores, rows: NDArray[np.int6
 
 
 def spread(offsets: Sequence[Offset]) -> float | None:
-    """σ_b of a family's versions, logits: the spread of offsets beyond their errors.
+    """Return σ_b of a family's versions, logits: the spread of their offsets beyond their errors.
 
-    Moments, as for random effects (DerSimonian and Laird 1986). None with fewer than three
-    versions of eight answers. Item cloning: Glas and van der Linden 2003.
+    Moments, as for random effects (DerSimonian and Laird 1986). None with fewer than three versions
+    of eight answers. Item cloning: Glas and van der Linden 2003.
     """
     enough = [o for o in offsets if o.answers >= FEWEST_PER_VERSION]
     if len(enough) < FEWEST_VERSIONS:
@@ -109,7 +111,8 @@ def spread(offsets: Sequence[Offset]) -> float | None:
 
 
 def has_drifted(early: Offset, late: Offset) -> bool:
-    """Whether late answers show another difficulty than early ones: by 0.4 and beyond chance."""
+    """Return whether late answers show another difficulty than early ones: by 0.4 logits, and by
+    more than chance explains."""
     change = late.offset - early.offset
     error = float(np.hypot(early.error, late.error))
     return abs(change) >= DRIFT and abs(change) / error >= DRIFT_Z

@@ -337,13 +337,13 @@ def fit_marginal(
     priors: Priors | None = None,
     progress: Callable[[int, float], None] = lambda step, log_likelihood: None,
 ) -> MarginalFit:
-    """Fit a model to a table.
+    """Fit a model to a table by marginal maximum likelihood (Bock and Aitkin 1981).
 
-    guess (J,): known chances of a lucky right answer, 0 for none; with it the 2PL has a fixed c
-    per item. priors: by default none, and THREE_PRIORS for the 3PL. progress: called with step
-    number and log likelihood. An item whose error cannot be had has nan for it; `settled` says
-    whether the estimates came to rest. Raises DoesNotSettle for a model that cannot have the
-    table's scores.
+    guess (J,): known chances of guessing an item, 0 for none; with it the 2PL has a fixed c per
+    item. priors: none by default, THREE_PRIORS for the 3PL. progress: called with step number and
+    log likelihood. An item whose standard error can't be found has nan for it; `settled` says
+    whether the estimates converged. Raises DoesNotSettle for a model that can't produce the table's
+    scores.
     """
     problem = _problem(table, model, guess, priors)
     free, now, steps, settled = _climb(problem, progress)

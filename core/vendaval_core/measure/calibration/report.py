@@ -83,7 +83,7 @@ def _problems(slope: float, errors: dict[str, Value], fit: ItemFit) -> tuple[str
 
 
 def item_reports(fit: MarginalFit) -> list[ItemReport]:
-    """Every item of a fit, standard errors of b by the delta method."""
+    """Return a report on every item of a fit, with standard errors of b by the delta method."""
     found = []
     for j, (item, own_fit) in enumerate(zip(fit.items, item_fit(fit), strict=True)):
         count = int(fit.shape.categories[j]) - 1
@@ -127,7 +127,8 @@ def report_json(
     conditional: ConditionalFit | None = None,
     left_out: Mapping[str, str] = {},
 ) -> dict[str, object]:
-    """The whole output of a calibration, with the conditional cross-check where there is one.
+    """Return the whole result of a calibration as JSON data, with the conditional cross-check if
+    there is one.
 
     left_out: items that were not fitted, with the reason.
     """

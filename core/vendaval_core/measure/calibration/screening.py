@@ -68,10 +68,10 @@ def _reversed(table: ResponseTable, item: int, kept: list[int]) -> str | None:
 
 
 def screened(table: ResponseTable, model: Model) -> tuple[ResponseTable, dict[str, str]]:
-    """The table without items that cannot be fitted, and why each was left out, by name.
+    """Return the table without items that can't be fitted, and by item why it was left out.
 
-    A reversed item stays under the Rasch model, whose one slope it cannot run away with. Raises
-    TableInvalid when fewer than two items are left.
+    A reversed item stays under the Rasch model, because there it can't change the common slope's
+    sign. Raises TableInvalid if fewer than two items are left.
     """
     why: dict[str, str] = {}
     kept: list[int] = []

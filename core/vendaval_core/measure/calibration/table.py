@@ -91,7 +91,7 @@ def _row_problems(line: int, row: Sequence[str], header: Sequence[str], most: in
 
 
 def check_table(table: ResponseTable) -> list[str]:
-    """What makes a table unfit for calibration as a whole."""
+    """Return what makes a whole table unfit for calibration; empty if nothing does."""
     if len(table.scores) < FEWEST_ROWS:
         return [
             gettext("at least {fewest_rows} rows are needed, not {count}").format(
@@ -102,10 +102,11 @@ def check_table(table: ResponseTable) -> list[str]:
 
 
 def read_table(text: str, *, most_score: int = 1) -> ResponseTable:
-    """Table from CSV text with a header row; blank is missing. Delimiter comma, semicolon or tab.
+    """Read a table from CSV text with a header row; blank is missing. The delimiter is a comma,
+    semicolon or tab.
 
     most_score: greatest score allowed, 1 for right or wrong. Raises TableInvalid with everything
-    that is wrong, line and column named.
+    that is wrong, by line and column.
     """
     first = text.lstrip("\ufeff").splitlines()[:1]
     delimiter = max(",;\t", key=lambda mark: (first or [""])[0].count(mark))

@@ -84,7 +84,7 @@ class AssigningTests(CourseTestCase):
         )
         entries = [EntryData(families=[family])]
         composition = CompositionData(sections=[SectionData(title="All", entries=entries)])
-        rules = RulesData.model_validate({"telling": {"score": "never", "correctness": "never"}})
+        rules = RulesData.model_validate({"release": {"score": "never", "correctness": "never"}})
         given = give(make_test(self.course, "Held", composition, rules, None), self.group, None)
         self.set_work({"kind": "ideas", "families": [family]})
         attempt = self.post(f"/tests/given-{given.pk}/start")

@@ -7,7 +7,7 @@ from django.test import Client
 from vendaval.assigning.challenge import note_challenges
 from vendaval.assigning.schemas import TaskIn
 from vendaval.assigning.tasks import set_task
-from vendaval.exams.columns import TellingData
+from vendaval.exams.columns import ReleaseData
 from vendaval.exams.tests.builders import ExamTestCase
 from vendaval.groups.actions import put_in_charge
 from vendaval.notices.models import Notice, NoticeKind
@@ -51,9 +51,9 @@ class ChallengeTests(ExamTestCase):
 
     def test_what_a_test_holds_back_is_not_told_here(self) -> None:
         parts = ("score", "correctness", "answers", "solutions")
-        never = TellingData(**dict.fromkeys(parts, When.NEVER))
+        never = ReleaseData(**dict.fromkeys(parts, When.NEVER))
         for _ in range(5):
-            self.taken(self.given(telling=never), 1)
+            self.taken(self.given(release=never), 1)
         self.assertIsNone(self.get("/today")["challenge"])
 
     def work_set(self) -> None:

@@ -20,7 +20,7 @@ from vendaval_core.assessment.clock import Extra
 from vendaval_core.assessment.composition import Composition, without
 from vendaval_core.assessment.mirror import MirrorWaits, mirror_waits
 from vendaval_core.assessment.paper import PagesWanted
-from vendaval_core.assessment.release import Moment, Told, still_open, told
+from vendaval_core.assessment.release import Moment, Released, released, still_open
 from vendaval_core.assessment.rules import Rules
 
 from ..columns import PaperData
@@ -143,7 +143,7 @@ class AssignedTest:
 
     def answers_shown(self, now: datetime) -> bool:
         """Whether the learner has had all right answers and solutions of this test shown."""
-        shown = [self.told(attempt, now) for attempt in self.attempts]
+        shown = [self.released(attempt, now) for attempt in self.attempts]
         return bool(shown) and all(one.answers and one.solutions for one in shown)
 
     def mirror_waits(self, now: datetime) -> MirrorWaits | None:
@@ -157,9 +157,9 @@ class AssignedTest:
             early=self.assignment is not None and self.assignment.mirror_early,
         )
 
-    def told(self, attempt: Attempt, now: datetime) -> Told:
+    def released(self, attempt: Attempt, now: datetime) -> Released:
         """What may be told of an attempt now, by the rules it was begun with."""
-        return told(attempt.rules.core(), self.moment(attempt, now))
+        return released(attempt.rules.core(), self.moment(attempt, now))
 
 
 def assigned_test(enrolment: Enrolment, kind: RefKind, number: int) -> AssignedTest:

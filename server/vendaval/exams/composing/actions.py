@@ -133,14 +133,14 @@ def mirror_rules(rules: RulesData) -> RulesData:
     """As the test, as often as wanted, and everything is told at the end."""
     usual = RulesData()
     at_once = rules.tries > 1
-    telling = rules.telling if at_once else usual.telling
+    release = rules.release if at_once else usual.release
     return rules.model_copy(
         update={
             "attempts": None,
             "score_kept": ScoreKept.LATEST,
             "late": usual.late,
             "late_off": usual.late_off,
-            "telling": telling,
+            "release": release,
         }
     )
 

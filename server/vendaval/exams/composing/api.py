@@ -37,7 +37,7 @@ everywhere = Router(auth=signed_in, tags=["composing"])
 
 
 @everywhere.get("/composing", response=ComposingOut, operation_id="list_composing")
-def composing(request: HttpRequest) -> ComposingOut:
+def list_composing(request: HttpRequest) -> ComposingOut:
     """Courses that one composes tests for."""
     person = current_user(request)
     require("list_composing", person.roles, Relation.OWN)
@@ -50,13 +50,15 @@ def _course(request: HttpRequest, key: str, operation: str) -> Course:
 
 
 @router.get("/bank", response=BankOut, operation_id="search_bank")
-def bank(request: HttpRequest, course: CourseKey, topic: Words = "", words: Words = "") -> BankOut:
+def search_bank(
+    request: HttpRequest, course: CourseKey, topic: Words = "", words: Words = ""
+) -> BankOut:
     """Question families of the course, to pick from."""
     return picking.search_bank(_course(request, course, "search_bank"), topic, words)
 
 
 @router.get("/bank/{slug:family}", response=FamilyPreviewOut, operation_id="preview_family")
-def preview(
+def preview_family(
     request: HttpRequest, course: CourseKey, family: str, seed: Seed = 1
 ) -> FamilyPreviewOut:
     found = _course(request, course, "preview_family")
@@ -64,32 +66,32 @@ def preview(
 
 
 @router.get("/composed", response=ComposedListOut, operation_id="list_composed")
-def listed(request: HttpRequest, course: CourseKey) -> ComposedListOut:
+def list_composed(request: HttpRequest, course: CourseKey) -> ComposedListOut:
     """Tests of the course, and what there is to pick from."""
     return composed.list_composed(_course(request, course, "list_composed"), current_user(request))
 
 
 @router.post("/composed/check", response=TestCheckOut, operation_id="check_test")
-def check(request: HttpRequest, course: CourseKey, body: ComposedIn) -> TestCheckOut:
+def check_test(request: HttpRequest, course: CourseKey, body: ComposedIn) -> TestCheckOut:
     """What a test would be, in words, and what of it cannot be. Nothing is stored."""
     return composed.check_test(_course(request, course, "check_test"), body)
 
 
 @router.post("/composed", response=ComposedOut, operation_id="compose_test")
-def compose(request: HttpRequest, course: CourseKey, body: ComposedIn) -> ComposedOut:
+def compose_test(request: HttpRequest, course: CourseKey, body: ComposedIn) -> ComposedOut:
     """Make a test; it is given to nobody yet."""
     owner = current_user(request)
     return composed.compose_test(_course(request, course, "compose_test"), body, owner)
 
 
 @router.get(TEST, response=ComposedOut, operation_id="get_composed")
-def get(request: HttpRequest, course: CourseKey, test_id: int) -> ComposedOut:
+def get_composed(request: HttpRequest, course: CourseKey, test_id: int) -> ComposedOut:
     found = _course(request, course, "get_composed")
     return composed.get_composed(found, test_id, current_user(request))
 
 
 @router.put(TEST, response=ComposedOut, operation_id="change_test")
-def change(
+def change_test(
     request: HttpRequest, course: CourseKey, test_id: int, body: ChangeTestIn
 ) -> ComposedOut:
     """Change an own test; what cannot be changed any more is said, and for whom."""
@@ -98,7 +100,7 @@ def change(
 
 
 @router.delete(TEST, response=ComposedListOut, operation_id="remove_test")
-def remove(request: HttpRequest, course: CourseKey, test_id: int) -> ComposedListOut:
+def remove_test(request: HttpRequest, course: CourseKey, test_id: int) -> ComposedListOut:
     """Take an own test away that was never given."""
     found = _course(request, course, "remove_test")
     composed.remove_test(found, test_id, current_user(request))

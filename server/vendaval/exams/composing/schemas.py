@@ -11,7 +11,7 @@ from vendaval.delivery.schemas import PlaceOut, QuestionOut
 from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
 
-from ..columns import CompositionData, Name, RulesData, TellingData, Text
+from ..columns import CompositionData, Name, ReleaseData, RulesData, Text
 
 
 class FamilyLineOut(BaseModel):
@@ -98,8 +98,8 @@ class ComposingOut(BaseModel):
 
 
 class ComposedListOut(BaseModel):
-    """Tests of a course, the newest first, and what there is to pick from. `telling_same`,
-    `telling_own`: when things are told unless somebody decides otherwise, with the same numbers for
+    """Tests of a course, the newest first, and what there is to pick from. `release_same`,
+    `release_own`: when things are told unless somebody decides otherwise, with the same numbers for
     everyone and with own ones."""
 
     course: str
@@ -107,8 +107,8 @@ class ComposedListOut(BaseModel):
     tests: list[ComposedLineOut]
     topics: list[PlaceOut]
     study: list[StudyLineOut]
-    telling_same: TellingData
-    telling_own: TellingData
+    release_same: ReleaseData
+    release_own: ReleaseData
 
 
 class ComposedOut(BaseModel):

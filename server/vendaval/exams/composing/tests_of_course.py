@@ -18,7 +18,7 @@ from vendaval_core.assessment.rules import rule_warnings
 from vendaval_core.assessment.wording import rule_lines
 from vendaval_core.words import some_have
 
-from ..columns import TellingData
+from ..columns import ReleaseData
 from ..models import Attempt, Test
 from .actions import make_mirror, make_test, problems_of
 from .schemas import (
@@ -55,8 +55,8 @@ def list_composed(course: Course, asker: User) -> ComposedListOut:
             for topic in bank.topics
             for section in topic.sections
         ],
-        telling_same=TellingData.usual(same_versions=True),
-        telling_own=TellingData.usual(same_versions=False),
+        release_same=ReleaseData.usual(same_versions=True),
+        release_own=ReleaseData.usual(same_versions=False),
     )
 
 

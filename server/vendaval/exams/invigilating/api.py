@@ -30,7 +30,7 @@ def get_sitting(request: HttpRequest, group_id: int, assignment_id: int) -> Sitt
 @router.post(
     f"{SITTING}/{{int:attempt_id}}/shown", response=SittingOut, operation_id="tick_sheets_shown"
 )
-def tick_shown(
+def tick_sheets_shown(
     request: HttpRequest, group_id: int, assignment_id: int, attempt_id: int, body: ShownIn
 ) -> SittingOut:
     """A learner's sheets were shown to the camera."""
@@ -80,7 +80,9 @@ def allow_learner(
 
 
 @router.post(f"{SITTING}/pause", response=SittingOut, operation_id="pause_sitting")
-def pause(request: HttpRequest, group_id: int, assignment_id: int, body: PauseIn) -> SittingOut:
+def pause_sitting(
+    request: HttpRequest, group_id: int, assignment_id: int, body: PauseIn
+) -> SittingOut:
     """Stop the clocks of those who sit, or of some."""
     user = current_user(request)
     group = own_group(user, group_id, "pause_sitting")
@@ -90,7 +92,9 @@ def pause(request: HttpRequest, group_id: int, assignment_id: int, body: PauseIn
 
 
 @router.post(f"{SITTING}/resume", response=SittingOut, operation_id="resume_sitting")
-def resume(request: HttpRequest, group_id: int, assignment_id: int, body: ResumeIn) -> SittingOut:
+def resume_sitting(
+    request: HttpRequest, group_id: int, assignment_id: int, body: ResumeIn
+) -> SittingOut:
     """Let those who are paused go on, or some, with the time they had."""
     user = current_user(request)
     group = own_group(user, group_id, "resume_sitting")
@@ -99,7 +103,7 @@ def resume(request: HttpRequest, group_id: int, assignment_id: int, body: Resume
 
 
 @router.post(f"{SITTING}/time", response=SittingOut, operation_id="give_more_time")
-def more_time(
+def give_more_time(
     request: HttpRequest, group_id: int, assignment_id: int, body: MoreTimeIn
 ) -> SittingOut:
     """Give those who sit more time, or some."""
@@ -114,7 +118,7 @@ REOPEN = f"{SITTING}/{{int:attempt_id}}/reopen"
 
 
 @router.get(REOPEN, response=ReopenCheckOut, operation_id="check_reopening")
-def check_reopen(
+def check_reopening(
     request: HttpRequest, group_id: int, assignment_id: int, attempt_id: int
 ) -> ReopenCheckOut:
     """What reopening an attempt would be, and what its learner has been told since."""
@@ -123,7 +127,7 @@ def check_reopen(
 
 
 @router.post(REOPEN, response=SittingOut, operation_id="reopen_attempt")
-def reopen(
+def reopen_attempt(
     request: HttpRequest, group_id: int, assignment_id: int, attempt_id: int, body: ReopenIn
 ) -> SittingOut:
     """Let an attempt go on that was handed in."""

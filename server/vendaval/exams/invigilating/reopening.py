@@ -18,7 +18,7 @@ from vendaval.work.activity import activities
 from vendaval.work.columns import Reply
 from vendaval.work.models import Try, TryKind
 from vendaval.work.questions import OpenQuestion, opened
-from vendaval_core.assessment.attempt import settled
+from vendaval_core.assessment.attempt import as_of
 from vendaval_core.assessment.interventions import reopened
 from vendaval_core.assessment.wording import told_words
 from vendaval_core.measure.evidence import WeightReason
@@ -29,7 +29,7 @@ from ..assigning.assigned import assigned_test_of
 from ..attempts import answers_of
 from ..columns import StandingData
 from ..models import AnswerSoFar, Attempt, InterventionKind, Marking
-from ..taking.actions import hand_in_later, telling_at_start
+from ..taking.actions import hand_in_later, visibility_at_start
 from ..taking.handing_in import written_by
 from ..taking.payload import left_out
 from ..taking.state import LOADED, STORED
@@ -45,7 +45,7 @@ def check_reopening(group: Group, assignment_id: int, attempt_id: int) -> Reopen
     left = left_out(reopened(attempt.core(), 0.0, now), now)
     return ReopenCheckOut(
         refused=_refusal(attempt),
-        told=told_words(assigned_test_of(attempt).told(attempt, now)),
+        told=told_words(assigned_test_of(attempt).released(attempt, now)),
         minutes=None if left is None else round(left / 60, 1),
     )
 
@@ -61,10 +61,10 @@ def reopen(group: Group, assignment_id: int, attempt_id: int, wanted: ReopenIn, 
         if refused is not None:
             raise Conflict(refused, code="cannot_reopen")
         after = reopened(attempt.core(), 60.0 * wanted.minutes, now)
-        if settled(after, now).handed_in is not None:
+        if as_of(after, now).handed_in is not None:
             says = gettext("No time was left, so add some minutes.")
             raise Unprocessable(says, fields={"minutes": says})
-        told = told_words(assigned_test_of(attempt).told(attempt, now))
+        told = told_words(assigned_test_of(attempt).released(attempt, now))
         handed_in = attempt.handed_in_at
         assert handed_in is not None
         changes = Changes(learning_of(attempt.enrolment))
@@ -131,8 +131,8 @@ def _take_up(
     """Open a question of the attempt again: as it was before handing in, with its answer. What was
     sent for good one by one stays sent."""
     shown = answer.presentation
-    shown.telling, shown.in_open_test = telling_at_start(attempt), True
-    changes.touch(shown, "telling", "in_open_test", "closed_at", "closing", "tried")
+    shown.visibility, shown.in_open_test = visibility_at_start(attempt), True
+    changes.touch(shown, "visibility", "in_open_test", "closed_at", "closing", "tried")
     if shown.closed_at is None or shown.closed_at < handed_in:
         return
     if shown.revision.family.key not in learning_of(attempt.enrolment).bank.families:

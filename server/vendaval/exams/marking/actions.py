@@ -32,7 +32,7 @@ from ..models import (
     Marking,
     SecondMarker,
 )
-from ..points import Placed, opened_places, retotal
+from ..points import Placed, opened_places, recount_points
 from ..taking.handing_in import release_results
 from .schemas import CriteriaIn, MarkIn, SecondMarkerEdit, SecondMarkerIn
 from .to_mark import PartToMark, criteria_edit, one_part, own_criteria, to_mark
@@ -303,7 +303,7 @@ def _let_out(
         )
         row.run.enrolment, row.run.attempt = row.enrolment, row
         was_out = row.released_at is not None
-        retotal(row, clock.now())
+        recount_points(row, clock.now())
         release_results(row, clock.now())
         if not was_out:
             for follower in activities().marks_released:

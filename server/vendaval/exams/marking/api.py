@@ -37,7 +37,7 @@ def _given(request: HttpRequest, group_id: int, assignment_id: int, operation: s
 
 
 @router.get("/marking", response=WaitingMarksOut, operation_id="list_marking")
-def listed(request: HttpRequest) -> WaitingMarksOut:
+def list_marking(request: HttpRequest) -> WaitingMarksOut:
     """Tests of one's groups that wait for a marker, or whose marks are held."""
     person = current_user(request)
     require("list_marking", person.roles, Relation.OWN)
@@ -45,14 +45,14 @@ def listed(request: HttpRequest) -> WaitingMarksOut:
 
 
 @router.get(MARKING, response=MarkingQueueOut, operation_id="get_marking")
-def queue(request: HttpRequest, group_id: int, assignment_id: int) -> MarkingQueueOut:
+def get_marking(request: HttpRequest, group_id: int, assignment_id: int) -> MarkingQueueOut:
     """What of a test waits for a person, and how far its marking is."""
     assignment = _given(request, group_id, assignment_id, "get_marking")
     return queries.marking_queue(assignment, current_user(request))
 
 
 @router.get(FAMILY, response=QuestionToMarkOut, operation_id="get_question_to_mark")
-def question(
+def get_question_to_mark(
     request: HttpRequest, group_id: int, assignment_id: int, family: str, hidden: Hidden = True
 ) -> QuestionToMarkOut:
     """Every answer to one question of a test, with names or without."""
@@ -62,7 +62,7 @@ def question(
 
 
 @router.post(PART, response=MarkedPartOut, operation_id="mark_answer")
-def mark(
+def mark_answer(
     request: HttpRequest,
     group_id: int,
     assignment_id: int,
@@ -78,7 +78,7 @@ def mark(
 
 
 @router.delete(f"{PART}/marks/{{int:marking_id}}", response=MarkedPartOut, operation_id="undo_mark")
-def undo(
+def undo_mark(
     request: HttpRequest,
     group_id: int,
     assignment_id: int,
@@ -94,7 +94,7 @@ def undo(
 
 
 @router.put(f"{FAMILY}/{{part}}/criteria", response=MarkingQueueOut, operation_id="set_criteria")
-def criteria(
+def set_criteria(
     request: HttpRequest,
     group_id: int,
     assignment_id: int,
@@ -109,7 +109,7 @@ def criteria(
 
 
 @router.put(f"{MARKING}/second", response=MarkingQueueOut, operation_id="set_second_marker")
-def second(
+def set_second_marker(
     request: HttpRequest, group_id: int, assignment_id: int, body: SecondMarkerIn
 ) -> MarkingQueueOut:
     """Who marks a second time."""
@@ -119,7 +119,7 @@ def second(
 
 
 @router.post(f"{MARKING}/release", response=MarkingQueueOut, operation_id="release_marks")
-def release(
+def release_marks(
     request: HttpRequest, group_id: int, assignment_id: int, body: ReleaseIn
 ) -> MarkingQueueOut:
     """Release marks, of all that are marked or of some attempts."""

@@ -48,7 +48,7 @@ def add_pages(
     request: HttpRequest, course: CourseKey, attempt_id: int, came: Came = Came.FILE
 ) -> PaperOut:
     """Add the pages of a file: JPEG, PNG, HEIC or PDF."""
-    load = pages.own(current_user(request), course, attempt_id, "add_pages")
+    load = pages.own_attempt_loader(current_user(request), course, attempt_id, "add_pages")
     load()
     return pages.paper_out(pages.add(load, uploaded_file(request, MOST_BYTES), came))
 
@@ -58,20 +58,20 @@ def change_page(
     request: HttpRequest, course: CourseKey, attempt_id: int, page_id: int, body: PageIn
 ) -> PaperOut:
     """Turn a page, move it, or say which questions it answers."""
-    load = pages.own(current_user(request), course, attempt_id, "change_page")
+    load = pages.own_attempt_loader(current_user(request), course, attempt_id, "change_page")
     return pages.paper_out(pages.change_page(load, page_id, body))
 
 
 @router.delete(PAGE, response=PaperOut, operation_id="remove_page")
 def remove_page(request: HttpRequest, course: CourseKey, attempt_id: int, page_id: int) -> PaperOut:
-    load = pages.own(current_user(request), course, attempt_id, "remove_page")
+    load = pages.own_attempt_loader(current_user(request), course, attempt_id, "remove_page")
     return pages.paper_out(pages.remove(load, page_id))
 
 
 @router.post(f"{ATTEMPT}/all-in", response=PaperOut, operation_id="all_pages_in")
-def all_in(request: HttpRequest, course: CourseKey, attempt_id: int) -> PaperOut:
+def all_pages_in(request: HttpRequest, course: CourseKey, attempt_id: int) -> PaperOut:
     """Nothing more comes."""
-    load = pages.own(current_user(request), course, attempt_id, "all_pages_in")
+    load = pages.own_attempt_loader(current_user(request), course, attempt_id, "all_pages_in")
     return pages.paper_out(pages.all_in(load))
 
 

@@ -104,7 +104,9 @@ def _change(load: Callable[[], Attempt], change: Callable[[Attempt, list[Page]],
     return until_stored(work)
 
 
-def own(person: User, course: str, attempt_id: int, operation: str) -> Callable[[], Attempt]:
+def own_attempt_loader(
+    person: User, course: str, attempt_id: int, operation: str
+) -> Callable[[], Attempt]:
     """How a learner's own attempt is loaded."""
     return lambda: own_attempt(person, course, attempt_id, operation)
 

@@ -23,13 +23,13 @@ def _given(request: HttpRequest, group_id: int, assignment_id: int, operation: s
 
 
 @router.get(REGRADE, response=RegradesOut, operation_id="list_regrades")
-def listed(request: HttpRequest, group_id: int, assignment_id: int) -> RegradesOut:
+def list_regrades(request: HttpRequest, group_id: int, assignment_id: int) -> RegradesOut:
     """The questions of a test, and what of it was regraded."""
     return queries.regrades(_given(request, group_id, assignment_id, "list_regrades"))
 
 
 @router.get(FAMILY, response=RegradeChoiceOut, operation_id="get_regrade_choice")
-def choice(
+def get_regrade_choice(
     request: HttpRequest, group_id: int, assignment_id: int, family: str
 ) -> RegradeChoiceOut:
     """What there is to choose for one question."""
@@ -38,7 +38,7 @@ def choice(
 
 
 @router.post(f"{FAMILY}/preview", response=RegradePreviewOut, operation_id="preview_regrade")
-def preview(
+def preview_regrade(
     request: HttpRequest, group_id: int, assignment_id: int, family: str, body: RegradeWay
 ) -> RegradePreviewOut:
     """Every attempt that a regrade would change. Nothing is stored."""
@@ -59,7 +59,9 @@ def regrade(
 @router.post(
     f"{REGRADE}/{{int:regrade_id}}/undo", response=RegradesOut, operation_id="undo_regrade"
 )
-def undo(request: HttpRequest, group_id: int, assignment_id: int, regrade_id: int) -> RegradesOut:
+def undo_regrade(
+    request: HttpRequest, group_id: int, assignment_id: int, regrade_id: int
+) -> RegradesOut:
     """Take a regrade back, by the same way."""
     assignment = _given(request, group_id, assignment_id, "undo_regrade")
     actions.undo(assignment, regrade_id, current_user(request))

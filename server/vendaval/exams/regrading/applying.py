@@ -19,7 +19,7 @@ from vendaval.work.questions import OpenQuestion
 from ..attempts import handed_in_attempts
 from ..columns import TotalData
 from ..models import Attempt, Regrade, RegradedAttempt, RegradeState
-from ..points import ADJUSTED, opened_places, retotal
+from ..points import ADJUSTED, opened_places, recount_points
 from .changing import new_shares
 
 
@@ -137,7 +137,7 @@ def _retotalled(attempt: Attempt) -> TotalData | None:
     def work() -> TotalData | None:
         row = next(at_hand, None) or _loaded(attempt.pk)
         row.run.enrolment, row.run.attempt = row.enrolment, row
-        retotal(row, None)
+        recount_points(row, None)
         return row.total
 
     return until_stored(work)

@@ -11,12 +11,12 @@ from vendaval.bank.snapshot import course_bank
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound
-from vendaval.work.models import Telling, Try, TryKind
+from vendaval.work.models import Try, TryKind, Visibility
 from vendaval.work.questions import OpenQuestion, opened, typical_seconds, waits_elsewhere
 from vendaval.work.replies import last_answers, shown_question, working_area
 from vendaval_core.assessment.comparison import compared
 from vendaval_core.assessment.points import Adjusted, QuestionPoints, shown
-from vendaval_core.assessment.release import Told
+from vendaval_core.assessment.release import Released
 from vendaval_core.assessment.wording import TOLD
 
 from ..assigning.assigned import AssignedTest, mirror_of_test
@@ -113,14 +113,14 @@ def _refuse_under_way(attempt: Attempt) -> None:
         raise Conflict(gettext("This attempt isn’t finished yet."), code="under_way")
 
 
-def _told_when(attempt: Attempt, told: Told) -> list[LineOut]:
+def _told_when(attempt: Attempt, told: Released) -> list[LineOut]:
     """What is not told yet, and when it will be."""
-    telling = attempt.rules.telling
+    release = attempt.rules.release
     known = (
-        ("Points", told.score, telling.score),
-        (gettext("Right and wrong"), told.correctness, telling.correctness),
-        (gettext("Right answers"), told.answers, telling.answers),
-        (gettext("Worked solutions"), told.solutions, telling.solutions),
+        ("Points", told.score, release.score),
+        (gettext("Right and wrong"), told.correctness, release.correctness),
+        (gettext("Right answers"), told.answers, release.answers),
+        (gettext("Worked solutions"), told.solutions, release.solutions),
     )
     return [
         LineOut(about=about, says=f"{gettext(TOLD[when])}.")
@@ -130,7 +130,7 @@ def _told_when(attempt: Attempt, told: Told) -> list[LineOut]:
 
 
 def line_of(
-    attempt: Attempt, place: PlaceData, answer: AnswerSoFar, told: Told, adjusted: Adjustments
+    attempt: Attempt, place: PlaceData, answer: AnswerSoFar, told: Released, adjusted: Adjustments
 ) -> ResultLineOut:
     """A question of an attempt in the list of its results."""
     row = answer.presentation
@@ -203,7 +203,7 @@ def result_question(attempt: Attempt, number: int) -> ResultQuestionOut:
     _, told = told_of(attempt)
     question = opened(row)
     working = working_area(question.tries)
-    held = row.telling != Telling.ALL
+    held = row.visibility != Visibility.ALL
     return ResultQuestionOut(
         line=line_of(
             attempt,
@@ -228,7 +228,7 @@ def result_question(attempt: Attempt, number: int) -> ResultQuestionOut:
     )
 
 
-def _try(row: Try, question: OpenQuestion, told: Told) -> ResultTryOut:
+def _try(row: Try, question: OpenQuestion, told: Released) -> ResultTryOut:
     """A try in words, with the share it earned once that may be told."""
     said = [key.answer_words(row.response.get(key.id, "")) for key in question.version.parts]
     shares = [

@@ -24,19 +24,19 @@ from vendaval.shared.acknowledged import note_acknowledged
 from vendaval.shared.changes import Changes, until_stored
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.work.columns import NoNote, Why
-from vendaval.work.models import Presentation, Purpose, Telling
-from vendaval.work.runs import begun
+from vendaval.work.models import Presentation, Purpose, Visibility
+from vendaval.work.runs import new_run
 from vendaval_core.assessment.attempt import Attempt as CoreAttempt
 from vendaval_core.assessment.attempt import (
     HandedInBy,
     Refusal,
+    as_of,
     entered,
     hand_in,
     left,
     may_be_marked,
     moved_on,
     refusal,
-    settled,
     signed,
     stretch_ends,
 )
@@ -50,7 +50,7 @@ from ..columns import LateSave, PlaceData, SoFarData, StandingData
 from ..composing.actions import versions_in
 from ..models import AnswerSoFar, Attempt
 from ..refusals import NOTHING_TO_MIRROR, mirror_words, refused_words
-from .handing_in import settle
+from .handing_in import write_tries
 from .jobs import hand_in_at_the_end
 from .state import keep, own_answer, own_attempt
 
@@ -115,7 +115,7 @@ def _begun(enrolment: Enrolment, given: AssignedTest, now: datetime, changes: Ch
     number = len(given.attempts) + 1
     places = _places(enrolment, given, bank, number)
     scope = list(dict.fromkeys(bank.families[place.family].family.topic for place in places))
-    run = begun(enrolment, Purpose.TEST, test.title, scope, NoNote(), now, changes)
+    run = new_run(enrolment, Purpose.TEST, test.title, scope, NoNote(), now, changes)
     run.presented = len(places)
     attempt = Attempt(
         enrolment=enrolment,
@@ -163,10 +163,10 @@ def _places(
     return lay_out_mirror(composition, original, known, who, number)
 
 
-def telling_at_start(attempt: Attempt) -> Telling:
+def visibility_at_start(attempt: Attempt) -> Visibility:
     """How much a question of an attempt tells while it goes on, once it was sent for good."""
-    at_once = attempt.rules.core().telling.correctness is When.AT_ONCE
-    return Telling.OUTCOME if at_once else Telling.NOTHING
+    at_once = attempt.rules.core().release.correctness is When.AT_ONCE
+    return Visibility.OUTCOME if at_once else Visibility.NOTHING
 
 
 def _presented(enrolment: Enrolment, attempt: Attempt, place: Place, now: datetime) -> Presentation:
@@ -183,7 +183,7 @@ def _presented(enrolment: Enrolment, attempt: Attempt, place: Place, now: dateti
         number=place.number,
         why=Why(rule="test"),
         made_at=now,
-        telling=telling_at_start(attempt),
+        visibility=visibility_at_start(attempt),
         in_open_test=True,
     )
 
@@ -205,7 +205,7 @@ def _change(
         if after != core:
             keep(attempt, after)
         if not attempt.marked and may_be_marked(after, now):
-            settle(attempt, now)
+            write_tries(attempt, now)
         return attempt
 
     return until_stored(work)
@@ -277,7 +277,7 @@ def give_in(person: User, course: str, attempt_id: int, interval: int) -> Attemp
     """Hand in. Done again it changes nothing."""
 
     def change(_: Attempt, core: CoreAttempt, now: datetime) -> CoreAttempt:
-        if core.paused is not None and settled(core, now).paused is not None:
+        if core.paused is not None and as_of(core, now).paused is not None:
             raise Conflict(refused_words(Refusal.PAUSED), code=Refusal.PAUSED)
         return hand_in(signed(core, interval, now), HandedInBy.LEARNER, now)
 

@@ -46,7 +46,7 @@ def list_tests(request: HttpRequest, course: CourseKey) -> TestsOut:
 
 
 @router.get("/tests/{ref}", response=TestPageOut, operation_id="get_test")
-def test_page(request: HttpRequest, course: CourseKey, ref: Ref) -> TestPageOut:
+def get_test(request: HttpRequest, course: CourseKey, ref: Ref) -> TestPageOut:
     """Everything about a test. Looking begins nothing."""
     enrolment = own_enrolment(current_user(request), course, "get_test")
     state.settle_learner(enrolment)
@@ -54,46 +54,52 @@ def test_page(request: HttpRequest, course: CourseKey, ref: Ref) -> TestPageOut:
 
 
 @router.post("/tests/{ref}/start", response=AttemptOut, operation_id="start_attempt")
-def start(request: HttpRequest, course: CourseKey, ref: Ref) -> AttemptOut:
+def start_attempt(request: HttpRequest, course: CourseKey, ref: Ref) -> AttemptOut:
     """Begin an attempt, or take up the one under way."""
     return payload.attempt_out(actions.start(current_user(request), course, *_parts(ref)))
 
 
 @router.get(ATTEMPT, response=AttemptOut, operation_id="get_attempt")
-def get(request: HttpRequest, course: CourseKey, attempt_id: int) -> AttemptOut:
+def get_attempt(request: HttpRequest, course: CourseKey, attempt_id: int) -> AttemptOut:
     """An attempt, to be loaded before it is entered."""
     attempt = state.own_attempt(current_user(request), course, attempt_id, "get_attempt")
     return payload.attempt_out(attempt)
 
 
 @router.post(f"{ATTEMPT}/enter", response=ClockOut, operation_id="enter_attempt")
-def enter(request: HttpRequest, course: CourseKey, attempt_id: int) -> ClockOut:
+def enter_attempt(request: HttpRequest, course: CourseKey, attempt_id: int) -> ClockOut:
     """Everything is loaded here: the clock starts, and this place has the attempt."""
     return payload.clock_out(actions.enter(current_user(request), course, attempt_id))
 
 
 @router.post(f"{ATTEMPT}/sign", response=ClockOut, operation_id="sign_attempt")
-def sign(request: HttpRequest, course: CourseKey, attempt_id: int, body: IntervalIn) -> ClockOut:
+def sign_attempt(
+    request: HttpRequest, course: CourseKey, attempt_id: int, body: IntervalIn
+) -> ClockOut:
     """A sign of life."""
     user = current_user(request)
     return payload.clock_out(actions.sign(user, course, attempt_id, body.interval))
 
 
 @router.post(f"{ATTEMPT}/leave", response=ClockOut, operation_id="leave_attempt")
-def leave(request: HttpRequest, course: CourseKey, attempt_id: int, body: IntervalIn) -> ClockOut:
+def leave_attempt(
+    request: HttpRequest, course: CourseKey, attempt_id: int, body: IntervalIn
+) -> ClockOut:
     user = current_user(request)
     return payload.clock_out(actions.leave(user, course, attempt_id, body.interval))
 
 
 @router.post(f"{ATTEMPT}/move-on", response=AttemptOut, operation_id="move_on_attempt")
-def move_on(request: HttpRequest, course: CourseKey, attempt_id: int, body: MoveOnIn) -> AttemptOut:
+def move_on_attempt(
+    request: HttpRequest, course: CourseKey, attempt_id: int, body: MoveOnIn
+) -> AttemptOut:
     """Forward from a question or a section that there is no way back to."""
     user = current_user(request)
     return payload.attempt_out(actions.move_on(user, course, attempt_id, body.position))
 
 
 @router.put(f"{ATTEMPT}/answers/{{int:number}}", response=SavedOut, operation_id="save_answer")
-def save(
+def save_answer(
     request: HttpRequest, course: CourseKey, attempt_id: int, number: int, body: SaveIn
 ) -> SavedOut:
     """Keep what stands at a question."""
@@ -103,7 +109,7 @@ def save(
 
 
 @router.post(f"{ATTEMPT}/hand-in", response=ReceiptOut, operation_id="hand_in_attempt")
-def hand_in(
+def hand_in_attempt(
     request: HttpRequest, course: CourseKey, attempt_id: int, body: IntervalIn
 ) -> ReceiptOut:
     """Hand in; done again it changes nothing."""
@@ -112,7 +118,7 @@ def hand_in(
 
 
 @router.get(f"{ATTEMPT}/receipt", response=ReceiptOut, operation_id="get_receipt")
-def receipt(request: HttpRequest, course: CourseKey, attempt_id: int) -> ReceiptOut:
+def get_receipt(request: HttpRequest, course: CourseKey, attempt_id: int) -> ReceiptOut:
     user = current_user(request)
     return _receipt(state.own_attempt(user, course, attempt_id, "get_receipt"))
 

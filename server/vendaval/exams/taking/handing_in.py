@@ -17,23 +17,23 @@ from vendaval.levels.learning import learning_of
 from vendaval.shared.changes import Changes, Stale, claimed
 from vendaval.work.actions import count_in
 from vendaval.work.activity import activities
-from vendaval.work.grading import Graded, Sent, take
+from vendaval.work.grading import Graded, Sent, grade
 from vendaval.work.models import (
     Closing,
     Mark,
     MarkRule,
     Presentation,
     Purpose,
-    Telling,
     Try,
     TryKind,
+    Visibility,
 )
 from vendaval.work.questions import OpenQuestion, close, opened
 from vendaval_core.assessment.points import QuestionPoints, late_off, total_of, try_rules
 from vendaval_core.items.formulas.workers import asking
 from vendaval_core.items.mark import Verdict
 
-from ..activity import telling_of
+from ..activity import visibility_of
 from ..assigning.assigned import assigned_test_of
 from ..attempts import answers_of
 from ..by_person import parts_by_hand
@@ -42,17 +42,17 @@ from ..models import AnswerSoFar, Attempt
 from ..points import Adjustments, adjusted_by, adjustments, points_at, regrades_in_force
 from ..regrading.jobs import apply_in_background
 
-LADDER = (Telling.NOTHING, Telling.OUTCOME, Telling.ANSWERS, Telling.ALL)
+LADDER = (Visibility.NOTHING, Visibility.OUTCOME, Visibility.ANSWERS, Visibility.ALL)
 
 
-def settle(attempt: Attempt, now: datetime) -> None:
+def write_tries(attempt: Attempt, now: datetime) -> None:
     """Write the tries of an attempt that was handed in, in one transaction with all that follows
     from them; or raise Stale."""
     enrolment = attempt.enrolment
     handed_in = attempt.handed_in_at
     assert handed_in is not None
     given = assigned_test_of(attempt)
-    telling = telling_of(given.told(attempt, now))
+    visibility = visibility_of(given.released(attempt, now))
     still_open = given.still_open(attempt, now)
     changes = Changes(learning_of(enrolment))
     rules = attempt.rules.core()
@@ -67,15 +67,15 @@ def settle(attempt: Attempt, now: datetime) -> None:
         for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
             shown = answer.presentation
             by_hand += len(parts_by_hand(answer))
-            before_telling, shown.telling = shown.telling, telling
+            visible_before, shown.visibility = shown.visibility, visibility
             shown.in_open_test = still_open
-            changes.touch(shown, "telling", "in_open_test", "closed_at", "closing")
+            changes.touch(shown, "visibility", "in_open_test", "closed_at", "closing")
             if place.family not in live:
                 close(shown, Closing.WITHDRAWN, now)
                 continue
             question = opened(shown)
             if question.tries:
-                _release(question, before_telling, released, now, changes)
+                _release(question, visible_before, released, now, changes)
             if shown.closed_at is None and answer.data.answered and not rules.individual:
                 _take(attempt, question, answer, handed_in, now, changes)
             if shown.closed_at is None and answer.data.on_paper and not question.tries:
@@ -151,11 +151,11 @@ def _take(
         seconds=answer.seconds,
     )
     rules = try_rules(attempt.rules.core())
-    taken = take(question, sent, rules=rules, whole=False, now=handed_in, final=True)
-    if not taken.counts:
+    graded = grade(question, sent, rules=rules, whole=False, now=handed_in, final=True)
+    if not graded.counts:
         return
-    count_in(taken, activities().of(attempt.run), now, changes)
-    question.tries.append(taken.row)
+    count_in(graded, activities().of(attempt.run), now, changes)
+    question.tries.append(graded.row)
     close(question.presentation, Closing.ANSWERED, now)
 
 
@@ -192,8 +192,8 @@ def _take_paper(
         )
         for key in question.version.parts
     ]
-    taken = Graded(question, row, marks=marks, had=answer.seconds or None)
-    count_in(taken, activities().of(attempt.run), now, changes)
+    graded = Graded(question, row, marks=marks, had=answer.seconds or None)
+    count_in(graded, activities().of(attempt.run), now, changes)
     question.tries.append(row)
     for key in question.version.parts:
         question.state.parts[key.id] = question.state.parts[key.id].with_answer("", None)
@@ -207,11 +207,14 @@ def release_results(attempt: Attempt, now: datetime) -> None:
     if not attempt.marked:
         return
     given = assigned_test_of(attempt)
-    telling, still_open = telling_of(given.told(attempt, now)), given.still_open(attempt, now)
+    visibility, still_open = (
+        visibility_of(given.released(attempt, now)),
+        given.still_open(attempt, now),
+    )
     held = [
         row
         for row in answers_of(attempt)
-        if _step(row.presentation.telling) < _step(telling)
+        if _step(row.presentation.visibility) < _step(visibility)
         or row.presentation.in_open_test != still_open
     ]
     if not held:
@@ -221,12 +224,12 @@ def release_results(attempt: Attempt, now: datetime) -> None:
     before = _levels(attempt)
     for row in held:
         shown = row.presentation
-        before_telling = shown.telling
-        shown.telling = max(telling, Telling(before_telling), key=_step)
+        visible_before = shown.visibility
+        shown.visibility = max(visibility, Visibility(visible_before), key=_step)
         shown.in_open_test = still_open
-        changes.touch(shown, "telling", "in_open_test")
+        changes.touch(shown, "visibility", "in_open_test")
         if shown.revision.family.key in live:
-            _release(opened(shown), before_telling, released, now, changes)
+            _release(opened(shown), visible_before, released, now, changes)
     if released:
         _count_released(attempt, released, adjustments(attempt.assignment_id), now, changes)
         attempt.levels = _level_steps(before, _levels(attempt))
@@ -236,17 +239,17 @@ def release_results(attempt: Attempt, now: datetime) -> None:
 
 def _release(
     question: OpenQuestion,
-    telling: str,
+    visibility: str,
     released: list[OpenQuestion],
     now: datetime,
     changes: Changes,
 ) -> None:
-    """What follows for a question that may tell more than before. telling: what it told so far."""
+    """What follows for a question that may show more than before. visibility: so far."""
     shown = question.presentation
-    if telling == Telling.NOTHING and not shown.outcome_held:
+    if visibility == Visibility.NOTHING and not shown.outcome_held:
         released.append(question)
     first = _first_try(question)
-    had_answers = telling in {Telling.ANSWERS, Telling.ALL}
+    had_answers = visibility in {Visibility.ANSWERS, Visibility.ALL}
     if first is None or had_answers or shown.answers_held or not _counts(question):
         return
     for follower in activities().answers_shown:
@@ -282,8 +285,8 @@ def _first_try(question: OpenQuestion) -> Try | None:
     return next((row for row in question.tries if row.first and row.pk is not None), None)
 
 
-def _step(telling: str) -> int:
-    return LADDER.index(Telling(telling))
+def _step(visibility: str) -> int:
+    return LADDER.index(Visibility(visibility))
 
 
 def due_attempts(most: int = 2000) -> list[Attempt]:

@@ -18,7 +18,7 @@ from vendaval.shared import clock
 from vendaval.shared.markdown import to_html
 from vendaval_core.assessment.attempt import HandedInBy
 from vendaval_core.assessment.points import Total, band_of, kept_score, shown
-from vendaval_core.assessment.release import Told
+from vendaval_core.assessment.release import Released
 from vendaval_core.assessment.rules import Rules, ScoreKept
 from vendaval_core.assessment.wording import rule_lines
 from vendaval_core.words import counted
@@ -152,7 +152,7 @@ def kept_share(attempts: Sequence[Attempt], rule: ScoreKept) -> Fraction | None:
 def counts(given: AssignedTest, now: datetime) -> str | None:
     """The score that counts and why, as far as it may be told."""
     over = [one for one in given.attempts if one.total is not None]
-    told = [one for one in over if given.told(one, now).score]
+    told = [one for one in over if given.released(one, now).score]
     if not over or len(told) < len(over) or any(one.total.waiting for one in told if one.total):
         return None
     kept = kept_score(
@@ -276,11 +276,11 @@ def attempt_line(attempt: Attempt, given: AssignedTest, now: datetime) -> Attemp
         begun=attempt.standing.stretches[0],
         handed_in=attempt.handed_in_at,
         why_over=gettext(OVER[by]) if by is not None else None,
-        points=earned(attempt, given.told(attempt, now)),
+        points=earned(attempt, given.released(attempt, now)),
     )
 
 
-def earned(attempt: Attempt, told: Told) -> EarnedOut | None:
+def earned(attempt: Attempt, told: Released) -> EarnedOut | None:
     """Points of an attempt, once they may be told."""
     if attempt.total is None or not told.score:
         return None
@@ -305,7 +305,7 @@ def _passed(rules: Rules, total: Total) -> bool | None:
     return None if rules.pass_mark is None else total.per_cent >= rules.pass_mark
 
 
-def told_of(attempt: Attempt) -> tuple[AssignedTest, Told]:
+def told_of(attempt: Attempt) -> tuple[AssignedTest, Released]:
     """What an attempt belongs to and what may be told of it now."""
     given = assigned_test_of(attempt)
-    return given, given.told(attempt, clock.now())
+    return given, given.released(attempt, clock.now())

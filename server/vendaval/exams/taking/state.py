@@ -16,11 +16,11 @@ from vendaval.shared.changes import Stale, claimed, until_stored
 from vendaval.shared.codes import new_code, shown_code
 from vendaval.shared.errors import NotFound
 from vendaval_core.assessment.attempt import Attempt as CoreAttempt
-from vendaval_core.assessment.attempt import may_be_marked, settled
+from vendaval_core.assessment.attempt import as_of, may_be_marked
 
 from ..columns import StandingData
 from ..models import AnswerSoFar, Attempt
-from .handing_in import due_attempts, held_of, release_results, settle, unmarked_of
+from .handing_in import due_attempts, held_of, release_results, unmarked_of, write_tries
 
 STORED = ("standing", "handed_in_at", "loaded_at", "receipt")
 LOADED = (
@@ -77,7 +77,7 @@ def own_answer(
         raise NotFound(gettext("This attempt doesn’t have that question."))
     require(operation, person.roles, Relation.OWN)
     now, core = clock.now(), found.attempt.core()
-    if settled(core, now) != core or core.handed_in is not None:
+    if as_of(core, now) != core or core.handed_in is not None:
         found.attempt = own_attempt(person, course, attempt_id, operation)
     return found
 
@@ -106,7 +106,7 @@ def settle_all(attempts: Iterable[Attempt]) -> None:
     now = clock.now()
     for attempt in attempts:
         core = attempt.core()
-        after = settled(core, now)
+        after = as_of(core, now)
         if after != core or may_be_marked(after, now):
             bring_up_to_date(attempt.pk)
 
@@ -124,11 +124,11 @@ def settle_now(attempt: Attempt, now: datetime) -> None:
     if attempt.marked:
         return
     core = attempt.core()
-    after = settled(core, now)
+    after = as_of(core, now)
     if after != core:
         keep(attempt, after)
     if may_be_marked(after, now):
-        settle(attempt, now)
+        write_tries(attempt, now)
 
 
 def keep(attempt: Attempt, after: CoreAttempt, *more: str) -> None:

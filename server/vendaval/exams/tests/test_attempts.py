@@ -25,7 +25,7 @@ class AttemptTests(ExamTestCase):
             minutes=30,
             attempts=2,
             score_kept="best",
-            telling={"answers": "last_attempt", "solutions": "last_attempt"},
+            release={"answers": "last_attempt", "solutions": "last_attempt"},
         )
         page = self.get(f"/tests/given-{assignment.pk}")
         says = {line["about"]: line["says"] for line in page["lines"]}
@@ -136,7 +136,7 @@ class AttemptTests(ExamTestCase):
 
     def test_the_score_that_counts(self) -> None:
         assignment = self.given(
-            attempts=3, score_kept="mean", telling={"answers": "never", "solutions": "never"}
+            attempts=3, score_kept="mean", release={"answers": "never", "solutions": "never"}
         )
         for rights in (1, 4):
             self.taken(assignment, rights)
@@ -177,7 +177,7 @@ class AttemptTests(ExamTestCase):
     def test_four_tries_with_a_quarter_off(self) -> None:
         """Common practice, no published source: right at the second 0.75."""
         assignment = self.given(
-            submission="individual", tries=4, off_per_miss="1/4", telling={"correctness": "at_once"}
+            submission="individual", tries=4, off_per_miss="1/4", release={"correctness": "at_once"}
         )
         attempt = self.begin(assignment)
         question = self.question_at(attempt, 1)

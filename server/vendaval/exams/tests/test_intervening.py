@@ -44,7 +44,7 @@ class InterveningTests(ExamTestCase):
 
     def test_a_pause_stops_the_clock_and_saves_for_everybody_and_is_in_the_history(self) -> None:
         closes = self.clock() + timedelta(minutes=30)
-        given = self.given(minutes=10, closes=closes, telling={"answers": "closed"})
+        given = self.given(minutes=10, closes=closes, release={"answers": "closed"})
         attempt = self.begin(given)
         self.clock.forward(minutes=4)
         self.clock_of(attempt)
@@ -71,7 +71,7 @@ class InterveningTests(ExamTestCase):
     def test_what_is_told_at_closing_waits_for_whoever_was_paused(self) -> None:
         """Whoever has handed in reads the answers only when the last one is through."""
         closes = self.clock() + timedelta(minutes=30)
-        given = self.given(closes=closes, telling={"answers": "closed", "solutions": "closed"})
+        given = self.given(closes=closes, release={"answers": "closed", "solutions": "closed"})
         mine = self.taken(given, 3)
         ((_, theirs),) = self.begun_by(given, 1)
         self.ask(given, "/pause", {"attempts": [theirs["id"]], "why": "A fire drill."})
@@ -160,7 +160,7 @@ class InterveningTests(ExamTestCase):
 
     def test_without_time_left_it_needs_some_and_some_cannot_be_reopened(self) -> None:
         never = {"answers": "never", "solutions": "never"}
-        given = self.given(minutes=10, attempts=2, telling=never)
+        given = self.given(minutes=10, attempts=2, release=never)
         attempt = self.begin(given)
         path = f"/{attempt['id']}/reopen"
         self.assertIn("hasn’t been handed in", self.ask(given, path)["refused"])

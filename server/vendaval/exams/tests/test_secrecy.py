@@ -169,7 +169,7 @@ class SecrecyTests(CourseTestCase):
         self.reached = set()
 
     @contextmanager
-    def world(self, world: World, telling: dict[str, str]) -> Iterator[dict[str, Client]]:
+    def world(self, world: World, release: dict[str, str]) -> Iterator[dict[str, Client]]:
         """A world in which the learner has a test; it leaves no trace."""
         with (
             transaction.atomic(),
@@ -180,7 +180,7 @@ class SecrecyTests(CourseTestCase):
             self.clock.time = TestClock().time
             load_pack(pack_of(world))
             self.course = Course.objects.get()
-            self.assignment = self.given(telling)
+            self.assignment = self.given(release)
             yield {name: self.signed_in(person) for name, person in self.who.items()}
             transaction.set_rollback(True)
 
@@ -190,14 +190,14 @@ class SecrecyTests(CourseTestCase):
             client.force_login(person)
         return client
 
-    def given(self, telling: dict[str, str]) -> Assignment:
+    def given(self, release: dict[str, str]) -> Assignment:
         now = self.clock()
         entries = [EntryData(families=[key]) for key in (ASKED_ABOUT, OTHER)]
         test = make_test(
             self.course,
             "Tides",
             CompositionData(sections=[SectionData(title="All", entries=entries)]),
-            RulesData.model_validate({"telling": telling}),
+            RulesData.model_validate({"release": release}),
             None,
         )
         self.due, self.closes = now + timedelta(days=1), now + timedelta(days=2)
@@ -288,12 +288,12 @@ class SecrecyTests(CourseTestCase):
         }
 
     def at_each_moment(
-        self, world: World, telling: dict[str, str], others: tuple[str, ...]
+        self, world: World, release: dict[str, str], others: tuple[str, ...]
     ) -> dict[str, Pages]:
         """What everybody sees at each moment of a world. others: beside the learner, at the moment
         after handing in and at the end."""
         found = {}
-        with self.world(world, telling) as clients:
+        with self.world(world, release) as clients:
             attempt = self.sit()
             found["under_way"] = self.walk(clients, ("learner",))
             self.hand_in(attempt)

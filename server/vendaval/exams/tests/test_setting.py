@@ -68,7 +68,7 @@ class SettingTests(ExamTestCase):
             {
                 "sections.0.entries.1.families",
                 "rules.tries",
-                "rules.telling.correctness",
+                "rules.release.correctness",
                 "rules.pass_mark",
                 "rules.working",
             },
@@ -76,7 +76,7 @@ class SettingTests(ExamTestCase):
         refused = self.ask("/composed", wrong, status=422)
         self.assertEqual(refused["fields"], found)
         self.assertEqual(Test.objects.count(), 0)
-        test = self.composed(rules={"telling": {"answers": "due"}})
+        test = self.composed(rules={"release": {"answers": "due"}})
         wrong = {"test": test, "first": [{"topic": "tidal-terms", "section": "gone"}]}
         problems = self.ask("/tests/check", wrong)["problems"]
         self.assertEqual(set(problems), {"due", "first"})
@@ -118,7 +118,7 @@ class SettingTests(ExamTestCase):
         self.assertIn("has started it", self.ask(at)["warning"])
         refused = self.ask(at, self.wanted(*self.families), method="PUT", status=422)
         self.assertIn(self.learner.display_name, refused["fields"]["composition"])
-        rules = {"minutes": 30, "telling": {"score": "never"}}
+        rules = {"minutes": 30, "release": {"score": "never"}}
         later = self.wanted(*self.families[:3], rules=rules, title="Tides, again")
         again = self.ask(at, later, method="PUT")
         self.assertEqual((again["line"]["title"], again["line"]["begun"]), ("Tides, again", 1))

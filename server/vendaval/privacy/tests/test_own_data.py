@@ -34,7 +34,7 @@ from vendaval.shared.triggers import erasing
 from vendaval.threads.talks import TalkIn, write
 from vendaval.today.models import CalendarKey
 from vendaval.tutor.models import LookedAt, Note
-from vendaval.work.models import Telling
+from vendaval.work.models import Visibility
 from vendaval.work.tests.builders import a_learner, an_account, enrolment_of, right, wrong
 
 from .reading import data_of
@@ -77,7 +77,7 @@ class TableTests(ExamTestCase):
         CalendarKey.objects.create(person=self.learner, key=f"key-{SECRET}", made_at=now)
         self.client.post("/api/links/code")
         tell([self.learner], NoticeKind.CHALLENGE, "A notice", "/topics")
-        self.taken(self.given(telling=dict.fromkeys(("correctness", "answers"), "never")), rights=1)
+        self.taken(self.given(release=dict.fromkeys(("correctness", "answers"), "never")), rights=1)
         return tutor
 
     def test_a_secret_planted_anywhere_does_not_go_out(self) -> None:
@@ -151,7 +151,7 @@ class TableTests(ExamTestCase):
         bea = a_learner(self.course, "bea")
         join_group(self.group, enrolment_of(bea))
         Attempt.objects.filter(pk=answer.attempt_id).update(released_at=self.clock())
-        with mock.patch("vendaval.privacy.withheld.Held.tells", return_value=Telling.ALL):
+        with mock.patch("vendaval.privacy.withheld.Held.tells", return_value=Visibility.ALL):
             rows, own = data_of(bea), data_of(self.learner)
         theirs = {"people.user", "people.membership", "groups.enrolment", "groups.groupmember"}
         self.assertLessEqual({name for name, found in rows.items() if found} - {"files"}, theirs)

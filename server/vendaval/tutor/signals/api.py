@@ -16,13 +16,13 @@ SIGNALS = "/groups/{int:group_id}/signals"
 
 
 @router.get(SIGNALS, response=SignalsOut, operation_id="list_signals")
-def signals(request: HttpRequest, group_id: int) -> SignalsOut:
+def list_signals(request: HttpRequest, group_id: int) -> SignalsOut:
     """What is worth asking in a group, each with its evidence and what else could explain it."""
     return signals_of_group(own_group(current_user(request), group_id, "list_signals"))
 
 
 @router.post(SIGNALS, response=SignalsOut, operation_id="look_at_signal")
-def look(request: HttpRequest, group_id: int, body: LookIn) -> SignalsOut:
+def look_at_signal(request: HttpRequest, group_id: int, body: LookIn) -> SignalsOut:
     """I have looked at it, and this is what came of it."""
     user = current_user(request)
     return look_at(own_group(user, group_id, "look_at_signal"), body, user)

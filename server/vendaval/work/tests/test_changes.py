@@ -40,7 +40,7 @@ class AgainTests(CourseTestCase):
 
     def test_marking_and_choosing_hold_no_lock(self) -> None:
         question = self.practise()
-        real, inside = actions.take, []
+        real, inside = actions.grade, []
 
         def watched(*arguments: Any, **options: Any) -> Any:
             inside.append(len(connection.savepoint_ids))

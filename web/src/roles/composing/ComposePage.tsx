@@ -30,7 +30,7 @@ const empty = (list: Schemas['ComposedListOut']): NewTest => ({
     same_versions: true,
     shuffled_choices: true,
   },
-  rules: { telling: list.telling_same } as NewTest['rules'],
+  rules: { release: list.release_same } as NewTest['rules'],
 })
 
 type Composed = Schemas['ComposedOut']
@@ -97,11 +97,11 @@ function Composer({ home, list, source, changes }: Props) {
   const { form: test, set: change } = edit
   const asked = useDeferredValue({ ...test, title: test.title || t`Untitled` })
   const check = useQuery(testCheckQuery(course, asked)).data
-  /** Rules with the usual telling of the other kind, as long as nobody chose another. */
+  /** Rules with the usual release of the other kind, as long as nobody chose another. */
   const retold = ({ same_versions }: NewTest['composition']): NewTest['rules'] => {
-    const usual = test.composition.same_versions ? list.telling_same : list.telling_own
-    if (JSON.stringify(test.rules.telling) !== JSON.stringify(usual)) return test.rules
-    return { ...test.rules, telling: same_versions ? list.telling_same : list.telling_own }
+    const usual = test.composition.same_versions ? list.release_same : list.release_own
+    if (JSON.stringify(test.rules.release) !== JSON.stringify(usual)) return test.rules
+    return { ...test.rules, release: same_versions ? list.release_same : list.release_own }
   }
   const problems = check?.problems ?? {}
   const wrong = Object.keys(problems).length

@@ -52,7 +52,7 @@ const PARTS: [string, string][] = [
 /** Every rule with its values; what cannot be together is said at the field. */
 export function ComposeRules({ rules, problems, onChange }: Props) {
   const set = (next: Partial<Rules>) => onChange({ ...rules, ...next })
-  const told = rules.telling ?? {}
+  const told = rules.release ?? {}
   const tools = rules.tools ?? USUAL ?? []
   const pick = <K extends keyof Rules>(
     name: K,
@@ -215,8 +215,8 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
               label={label}
               options={WHEN}
               value={told[name] ?? 'handed_in'}
-              problem={problems[`rules.telling.${name}`]}
-              onChange={(text) => set({ telling: { ...told, [name]: text } as Rules['telling'] })}
+              problem={problems[`rules.release.${name}`]}
+              onChange={(text) => set({ release: { ...told, [name]: text } as Rules['release'] })}
             />
           ))}
         </div>

@@ -129,13 +129,13 @@ class Command(BaseCommand):
         self.stdout.write(json.dumps(figures, indent=1))
 
     def _given(
-        self, course: Course, group: Group, family: str, telling: dict[str, str]
+        self, course: Course, group: Group, family: str, release: dict[str, str]
     ) -> Assignment:
         entries = [EntryData(families=[family])]
         composition = CompositionData(
             sections=[SectionData(title="All", entries=entries)], same_versions=False
         )
-        rules = RulesData.model_validate({"attempts": None, "telling": telling})
+        rules = RulesData.model_validate({"attempts": None, "release": release})
         return give(make_test(course, f"Killed, {family}", composition, rules, None), group, None)
 
     def _member(self, course: Course, group: Group, number: int) -> Account:

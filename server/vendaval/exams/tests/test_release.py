@@ -29,11 +29,11 @@ from .builders import ExamTestCase
 FIXED = "spring-moon"
 
 
-class TellingTests(ExamTestCase):
+class ReleaseTests(ExamTestCase):
     def test_a_miss_joins_when_its_answer_may_be_told_and_help_waits_too(self) -> None:
         now = self.clock()
         assignment = self.given(
-            due=now + timedelta(days=1), telling={"answers": "due", "solutions": "due"}
+            due=now + timedelta(days=1), release={"answers": "due", "solutions": "due"}
         )
         attempt = self.begin(assignment)
         question = self.question_at(attempt, 1)
@@ -82,7 +82,7 @@ class TellingTests(ExamTestCase):
     def test_a_mark_is_contested_once_there_is_one(self) -> None:
         put_in_charge(self.group, an_account("clara"))
         told = {"correctness": "at_once"}
-        attempt = self.begin(self.given(submission="individual", tries=3, telling=told))
+        attempt = self.begin(self.given(submission="individual", tries=3, release=told))
         question = self.question_at(attempt, 1)
         body = {"replay_key": self.new_key(), "responses": self.wrong_at(attempt, 1)}
         self.post(f"/questions/{question}/answer", body)
@@ -102,7 +102,7 @@ class TellingTests(ExamTestCase):
     def test_what_is_held_back_counts_from_its_release_on_in_its_own_place(self) -> None:
         due = self.clock() + timedelta(days=3)
         before = self.levels()
-        held = self.given(due=due, telling={"correctness": "due", "answers": "due"})
+        held = self.given(due=due, release={"correctness": "due", "answers": "due"})
         attempt = self.taken(held, rights=2)
         self.assertEqual(self.levels(), before)
         question = self.practise("tidal-terms")
@@ -125,7 +125,7 @@ class TellingTests(ExamTestCase):
         before = self.levels()
         never = dict.fromkeys(("score", "correctness", "answers", "solutions"), "never")
         closes = self.clock() + timedelta(days=1)
-        self.taken(self.given(closes=closes, telling=never), rights=4)
+        self.taken(self.given(closes=closes, release=never), rights=4)
         self.clock.forward(days=2)
         self.get("/tests")
         self.assertEqual(self.levels(), before)
@@ -133,7 +133,7 @@ class TellingTests(ExamTestCase):
 
     def test_a_void_try_stays_out_at_the_release_and_can_count_again(self) -> None:
         due = self.clock() + timedelta(days=1)
-        attempt = self.taken(self.given(due=due, telling={"correctness": "due"}), rights=1)
+        attempt = self.taken(self.given(due=due, release={"correctness": "due"}), rights=1)
         tried = Try.objects.get(presentation=self.question_at(attempt, 1))
         own, tutor = enrolment_of(self.learner), an_account("clara")
         void_try(own, tried.pk, tutor, "somebody else’s hand")
@@ -157,7 +157,7 @@ class TellingTests(ExamTestCase):
         waiting = self.practise_family(FIXED)
         due = self.clock() + timedelta(days=1)
         later = {"correctness": "due", "answers": "due", "solutions": "due"}
-        attempt = self.begin(self.fixed(due=due, telling=later))
+        attempt = self.begin(self.fixed(due=due, release=later))
         run = self.get("/runs/" + str(Presentation.objects.get(pk=waiting["id"]).run_id))["run"]
 
         refused = self.post(
@@ -250,7 +250,7 @@ class MirrorTests(ExamTestCase):
 
     def test_it_opens_when_the_attempts_are_used_up(self) -> None:
         assignment = self.given(
-            attempts=2, telling={"answers": "last_attempt", "solutions": "never"}
+            attempts=2, release={"answers": "last_attempt", "solutions": "never"}
         )
         page = self.get(f"/tests/given-{assignment.pk}")
         self.assertIsNone(page["mirror_ref"])
@@ -284,7 +284,7 @@ class MirrorTests(ExamTestCase):
         entries = [EntryData(families=[key]) for key in (FIXED, "briefing", self.families[0])]
         composition = CompositionData(sections=[SectionData(title="All", entries=entries)])
         assignment = self.given(
-            composition=composition, telling={"answers": "never", "solutions": "never"}
+            composition=composition, release={"answers": "never", "solutions": "never"}
         )
         Assignment.objects.update(mirror_early=True)
         page = self.get(f"/tests/{self.mirror(assignment)}")
@@ -297,9 +297,9 @@ class MirrorTests(ExamTestCase):
 
     def test_it_has_them_once_the_test_itself_showed_its_answers(self) -> None:
         for when, many in (("handed_in", 2), ("never", 1)):
-            telling = {"answers": when, "solutions": when}
+            release = {"answers": when, "solutions": when}
             assignment = self.given(
-                composition=only("briefing", self.families[0], seed=len(when)), telling=telling
+                composition=only("briefing", self.families[0], seed=len(when)), release=release
             )
             attempt = self.begin(assignment)
             self.hand_in(attempt)
