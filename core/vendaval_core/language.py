@@ -31,7 +31,7 @@ def gettext(message: str) -> str:
 
 
 def ngettext(one: str, many: str, number: int) -> str:
-    """Return the singular or plural sentence for a number, in the language of the current reader."""
+    """Return the singular or plural sentence for a number, in the current reader's language."""
     return _translator.ngettext(one, many, number)
 
 

@@ -46,21 +46,21 @@ def state_out(
     rules: TryRules,
     answer: Answer,
     open_: bool,
-    tells: Disclosure,
+    disclosure: Disclosure,
 ) -> PartStateOut:
     """How a part stands. answer: the latest one and what was said to it."""
     part = state.parts[key.id]
     closed = part.closed(rules) or not open_
-    revealed = closed and tells.answers
+    revealed = closed and disclosure.answers
     told = key.pieces(answer[0]) if revealed else []
     return PartStateOut(
         id=key.id,
-        state=_state(part, closed) if tells.outcome else _untold(part, closed),
-        share=float(part.best) if tells.outcome else 0.0,
+        state=_state(part, closed) if disclosure.outcome else _untold(part, closed),
+        share=float(part.best) if disclosure.outcome else 0.0,
         tries=len(part.answers),
         answer=answer[0],
         answer_html=to_html(answer[0]) if closed and _is_written(key) and answer[0] else None,
-        says=answer[1] if tells.parts else None,
+        says=answer[1] if disclosure.parts else None,
         right_answer=key.right_words() if revealed and not told else None,
         pieces=[
             PieceOut(
@@ -100,10 +100,10 @@ def _right_points(key: Key) -> list[PointOut]:
     return [PointOut(x=round(x, 4), y=round(y, 4)) for x, y in key.right_points()]
 
 
-def _worth_now(state: QuestionState, rules: TryRules, tells: Disclosure) -> str:
+def _worth_now(state: QuestionState, rules: TryRules, disclosure: Disclosure) -> str:
     """What can still be earned, as a share of the points: all of it while right or wrong is held
     back, for less would say that something was wrong."""
-    worth = state.worth_now(rules) if tells.outcome else rules.worth(0)
+    worth = state.worth_now(rules) if disclosure.outcome else rules.worth(0)
     return f"{float(worth):.2f}".rstrip("0").rstrip(".")
 
 
@@ -140,7 +140,7 @@ def question_out(
     family: Family,
     state: QuestionState,
     rules: TryRules,
-    tells: Disclosure,
+    disclosure: Disclosure,
     bank: CourseBank,
 ) -> QuestionOut:
     """A question as its learner may see it now."""
@@ -163,7 +163,7 @@ def question_out(
                 rules,
                 shown.answers.get(key.id, NO_ANSWER),
                 not shown.closed,
-                tells,
+                disclosure,
             )
             for key in version.parts
         ],
@@ -171,14 +171,14 @@ def question_out(
         untouched=shown.untouched,
         tries_left=0 if shown.closed else state.tries_left(rules),
         tries_all=rules.tries,
-        worth_now=_worth_now(state, rules, tells),
-        share=float(state.score(rules)) if tells.outcome else 0.0,
+        worth_now=_worth_now(state, rules, disclosure),
+        share=float(state.score(rules)) if disclosure.outcome else 0.0,
         hints=[to_html(text) for text in version.hints[: shown.hints_shown]],
         hints_left=len(version.hints) - shown.hints_shown if "hint" in shown.can else 0,
         fresh_left=shown.fresh_left,
-        solution=[to_html(step) for step in version.solution] if tells.solution else None,
-        solution_figure=figure_out(version.solution_figure) if tells.solution else None,
-        source=family.source if tells.solution else None,
+        solution=[to_html(step) for step in version.solution] if disclosure.solution else None,
+        solution_figure=figure_out(version.solution_figure) if disclosure.solution else None,
+        source=family.source if disclosure.solution else None,
         study=study_link(bank, family),
         swap=shown.swap if not shown.closed else None,
     )

@@ -81,7 +81,7 @@ class Diagnosing(Activity):
     starts = StartDiagnosticIn
     whole = True
     teaches = False
-    told_in_review = True
+    answers_in_review = True
 
     def can(self, presentation: Presentation, hints: int) -> list[Can]:
         found: list[Can] = ["finish"] if presentation.run.ended_at is None else []

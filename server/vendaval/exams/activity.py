@@ -50,7 +50,7 @@ class Testing(Activity):
     whole = False
     teaches = False
 
-    def tells(
+    def disclosure(
         self, presentation: Presentation, *, closed: bool, in_review: bool = False
     ) -> Disclosure:
         if closed:

@@ -23,7 +23,7 @@ class Held:
     def of(cls, person: User) -> Held:
         return cls(open_in_tests_of(person))
 
-    def tells(self, shown: Presentation) -> Visibility:
+    def visibility(self, shown: Presentation) -> Visibility:
         """How much may be told of a question now."""
         if shown.run.purpose == Purpose.TEST:
             return Visibility(shown.visibility)
@@ -43,17 +43,17 @@ def presentation(row: Any, plain: Row, held: Held) -> Row:
 
 def tried(row: Any, plain: Row, held: Held) -> Row:
     """A try; what was said to it once all may be told."""
-    if held.tells(row.presentation) != Visibility.ALL:
+    if held.visibility(row.presentation) != Visibility.ALL:
         plain["reply"] = None
     return plain
 
 
 def mark(row: Any, plain: Row, held: Held) -> Row | None:
     """A mark, once right or wrong may be told; what was said beside it once all may be."""
-    tells = held.tells(row.tried.presentation)
-    if tells == Visibility.NOTHING:
+    visibility = held.visibility(row.tried.presentation)
+    if visibility == Visibility.NOTHING:
         return None
-    if tells != Visibility.ALL:
+    if visibility != Visibility.ALL:
         plain["says"] = ""
     return plain
 
@@ -61,8 +61,8 @@ def mark(row: Any, plain: Row, held: Held) -> Row | None:
 def told_only(row: Any, plain: Row, held: Held) -> Row | None:
     """An observation or a marking, once what it says may be told."""
     if hasattr(row, "tried"):
-        return None if held.tells(row.tried.presentation) == Visibility.NOTHING else plain
+        return None if held.visibility(row.tried.presentation) == Visibility.NOTHING else plain
     out = row.answer.attempt.released_at
-    if out is None or row.at > out or held.tells(row.answer.presentation) != Visibility.ALL:
+    if out is None or row.at > out or held.visibility(row.answer.presentation) != Visibility.ALL:
         return None
     return plain

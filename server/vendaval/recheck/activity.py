@@ -51,7 +51,7 @@ class Rechecking(Activity):
     starts = StartRecheckIn
     whole = True
     teaches = False
-    told_in_review = True
+    answers_in_review = True
 
     def can(self, presentation: Presentation, hints: int) -> list[Can]:
         return [] if presentation.closed_at is not None else ["answer", "sure"]

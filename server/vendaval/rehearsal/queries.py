@@ -44,7 +44,7 @@ def _states(
                 marks[key.id].says if key.id in marks else None,
             ),
             open_=True,
-            tells=EVERYTHING,
+            disclosure=EVERYTHING,
         )
         for key in version.parts
     ]

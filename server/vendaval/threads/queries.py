@@ -212,12 +212,12 @@ def _question(
             )
         )
     ):
-        tells = EVERYTHING
+        disclosure = EVERYTHING
     else:
-        tells = SILENT if in_test or shown.visibility == Visibility.NOTHING else OUTCOME
-    told = tells is EVERYTHING
+        disclosure = SILENT if in_test or shown.visibility == Visibility.NOTHING else OUTCOME
+    told = disclosure is EVERYTHING
     sent = thread.shows_answer or Relation.OWN in relations
-    question, version, given = shown_to_others(shown, tells, with_answer=sent and told)
+    question, version, given = shown_to_others(shown, disclosure, with_answer=sent and told)
     if sent and not told:
         given = first_responses(*tries_of(shown))
     return question, version, given if sent else None

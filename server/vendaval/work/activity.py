@@ -47,11 +47,11 @@ class Activity(ABC):
     whole: ClassVar[bool]
     teaches: ClassVar[bool]
 
-    def tells(
+    def disclosure(
         self, presentation: Presentation, *, closed: bool, in_review: bool = False
     ) -> Disclosure:
         """What may be told of a question now."""
-        if self.told_in_review:
+        if self.answers_in_review:
             return EVERYTHING if closed and in_review else OUTCOME
         return EVERYTHING if closed else AS_IT_GOES
 
@@ -89,7 +89,7 @@ class Activity(ABC):
 
     shows_last: ClassVar[bool] = False
     """Whether an ended run still shows its last question."""
-    told_in_review: ClassVar[bool] = False
+    answers_in_review: ClassVar[bool] = False
     """Whether right or wrong is all that is told before Review."""
     listed: ClassVar[bool] = True
     """Whether its runs are graded up from lists; a test is graded up from its own page."""

@@ -60,8 +60,8 @@ def _feedback(graded: Graded, activity: Activity) -> Feedback:
     sent = graded.question.sent
     parts = graded.question.version.parts
     answers = {key.id: key.answer_words(sent.get(key.id, "")) for key in parts}
-    tells = activity.tells(graded.question.presentation, closed=False)
-    return feedback_for(graded.submission, answers, tells.parts)
+    disclosure = activity.disclosure(graded.question.presentation, closed=False)
+    return feedback_for(graded.submission, answers, disclosure.parts)
 
 
 def says_of_try(marks: Mapping[str, Mark]) -> dict[str, str | None]:
@@ -99,11 +99,13 @@ def shown_question(
     open_elsewhere: bool = False,
 ) -> QuestionOut:
     """A question as its learner may see it now. open_elsewhere: whether the same version waits for
-    an answer in another place; it tells no more here than there."""
+    an answer in another place; it shows no more here than there."""
     activity = activities().of(presentation.run)
     closed = presentation.closed_at is not None
     in_test = shown_in_test(presentation.run.enrolment, presentation)
-    tells = activity.tells(presentation, closed=closed and not open_elsewhere, in_review=in_review)
+    disclosure = activity.disclosure(
+        presentation, closed=closed and not open_elsewhere, in_review=in_review
+    )
     swap = presentation.why.swap_topic
     can = [] if in_review else activity.can(presentation, len(version.hints))
     if not presentation.run.enrolment.aims.asks_sure:
@@ -125,15 +127,15 @@ def shown_question(
         family_of(presentation.revision),
         state,
         activity.rules_for(presentation.run),
-        SILENT if in_test else tells,
+        SILENT if in_test else disclosure,
         course_bank(presentation.run.enrolment.course),
     )
 
 
 def shown_to_others(
-    presentation: Presentation, tells: Disclosure, *, with_answer: bool, log: Log | None = None
+    presentation: Presentation, disclosure: Disclosure, *, with_answer: bool, log: Log | None = None
 ) -> tuple[QuestionOut, Version, dict[str, str]]:
-    """A question as somebody else sees it, for whom `tells` says what may be told, with the
+    """A question as somebody else sees it, for whom `disclosure` says what may be shown, with the
     version behind it and the first response to each part. Without the answer it is untouched. log:
     its tries and marks, where they were loaded before."""
     version = version_of(presentation.revision, presentation.seed, presentation.order)
@@ -144,7 +146,7 @@ def shown_to_others(
         number=presentation.number,
         closed=True,
         untouched=not tries,
-        hints_shown=len(version.hints) if tells.solution else 0,
+        hints_shown=len(version.hints) if disclosure.solution else 0,
         answers=last_answers(tries, marks),
         can=[],
         swap=None,
@@ -153,7 +155,7 @@ def shown_to_others(
     enrolment = presentation.run.enrolment
     rules = activities().of(presentation.run).rules_for(presentation.run)
     bank, family = course_bank(enrolment.course), family_of(presentation.revision)
-    question = question_out(shown, version, family, state, rules, tells, bank)
+    question = question_out(shown, version, family, state, rules, disclosure, bank)
     return question, version, first_responses(tries, marks)
 
 
@@ -217,7 +219,7 @@ def _level_change(moved: Moved, question: OpenQuestion) -> LevelChangeOut:
 def feedback_out(answered: Answered, activity: Activity) -> FeedbackOut:
     """Feedback on an answer, the same again for a replayed key."""
     reply, question = answered.reply, answered.question
-    told = activity.tells(question.presentation, closed=False).parts
+    told = activity.disclosure(question.presentation, closed=False).parts
     unread = answered.row is None
     return FeedbackOut.model_validate(
         {

@@ -151,7 +151,7 @@ class TableTests(ExamTestCase):
         bea = a_learner(self.course, "bea")
         join_group(self.group, enrolment_of(bea))
         Attempt.objects.filter(pk=answer.attempt_id).update(released_at=self.clock())
-        with mock.patch("vendaval.privacy.withheld.Held.tells", return_value=Visibility.ALL):
+        with mock.patch("vendaval.privacy.withheld.Held.visibility", return_value=Visibility.ALL):
             rows, own = data_of(bea), data_of(self.learner)
         theirs = {"people.user", "people.membership", "groups.enrolment", "groups.groupmember"}
         self.assertLessEqual({name for name, found in rows.items() if found} - {"files"}, theirs)
