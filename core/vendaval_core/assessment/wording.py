@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from fractions import Fraction
 
-from vendaval_core.language import gettext, gettext_noop
+from vendaval_core.language import gettext, gettext_noop, ngettext
 
 from ..words import counted, in_words
 from .composition import Composition
-from .points import pays_from, shown
+from .points import Total, band_of, pays_from, shown
 from .release import Released
 from .rules import ClockKind, LateWork, Rules, ScoreKept, Tool, When, WorkingWanted
 
@@ -20,18 +21,18 @@ TOLD = {
     When.CLOSED: gettext_noop("once the test has closed"),
     When.LAST_ATTEMPT: gettext_noop("after the last attempt"),
     When.MARKS_OUT: gettext_noop("when your tutor releases the marks"),
-    When.NEVER: "never",
+    When.NEVER: gettext_noop("never"),
 }
 TOOLS = {
     Tool.WORKING: gettext_noop("working area"),
-    Tool.NOTES: "notes",
-    Tool.MARKER: "highlighter",
+    Tool.NOTES: gettext_noop("notes"),
+    Tool.MARKER: gettext_noop("highlighter"),
     Tool.STRIKE_OUT: gettext_noop("crossing out choices"),
     Tool.ALOUD: gettext_noop("reading aloud"),
-    Tool.CALCULATOR: "calculator",
+    Tool.CALCULATOR: gettext_noop("calculator"),
     Tool.SCIENTIFIC: gettext_noop("scientific calculator"),
-    Tool.RULER: "ruler",
-    Tool.PROTRACTOR: "protractor",
+    Tool.RULER: gettext_noop("ruler"),
+    Tool.PROTRACTOR: gettext_noop("protractor"),
 }
 KEPT = {
     ScoreKept.FIRST: gettext_noop("the first one counts"),
@@ -70,13 +71,43 @@ def rule_lines(rules: Rules, composition: Composition, seconds: float | None) ->
 Pair = tuple[str, str]
 
 
+def points_in_words(points: Fraction) -> str:
+    """Return points with their noun: 1 point, 2.5 points."""
+    noun = ngettext("{points} point", "{points} points", 1 if points == 1 else 2)
+    return noun.format(points=shown(points))
+
+
+def verdict_words(total: Total, rules: Rules, scale: int) -> str:
+    """Return the result of an attempt that is marked whole. scale: the course's highest grade."""
+    percent = gettext("{percent}%, or {scaled} of {scale}.")
+    words = [
+        percent.format(
+            percent=shown(total.per_cent), scaled=shown(total.scaled(scale)), scale=scale
+        ),
+        gettext("Band: {band}.").format(band=band_of(rules.bands, total.per_cent)),
+    ]
+    if rules.pass_mark is not None:
+        passed = total.per_cent >= rules.pass_mark
+        words.append(
+            (
+                gettext("Passed ({mark}% needed).")
+                if passed
+                else gettext("Not passed ({mark}% needed).")
+            ).format(mark=shown(rules.pass_mark))
+        )
+    if total.late_off:
+        off = gettext("{percent}% off for being late.")
+        words.append(off.format(percent=shown(100 * total.late_off)))
+    return " ".join(words)
+
+
 def _size(composition: Composition) -> Iterator[Pair]:
-    count, points = composition.questions, composition.points
-    start = counted(count, "question")
+    questions = counted(composition.questions, "question")
     yield (
-        "Questions",
-        gettext("{start}{start2}, {points} points in total.").format(
-            start=start[:1].upper(), start2=start[1:], points=shown(points)
+        gettext("Questions"),
+        gettext("{questions}, {points} in total.").format(
+            questions=f"{questions[:1].upper()}{questions[1:]}",
+            points=points_in_words(composition.points),
         ),
     )
 
@@ -85,7 +116,7 @@ def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iter
     if composition.section_minutes:
         whole = sum(section.minutes or 0 for section in composition.sections)
         yield (
-            "Time",
+            gettext("Time"),
             (
                 gettext(
                     "{whole} minutes in total. Each section has its own time. When it is up, "
@@ -94,17 +125,17 @@ def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iter
             ),
         )
     elif seconds is None:
-        yield "Time", gettext("No limit.")
+        yield gettext("Time"), gettext("No limit.")
     else:
         yield (
-            "Time",
+            gettext("Time"),
             gettext("{minutes}, from when everything is loaded.").format(
                 minutes=counted(round(seconds / 60), "minute")
             ),
         )
     if rules.one_sitting:
         yield (
-            "Leaving",
+            gettext("Leaving"),
             (
                 gettext(
                     "Do it in one sitting: if you leave, the test is handed in. If your "
@@ -115,7 +146,7 @@ def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iter
     elif seconds is not None or composition.section_minutes:
         stops = rules.clock is ClockKind.STOPS
         yield (
-            "Leaving",
+            gettext("Leaving"),
             (
                 gettext("You may leave and come back: the clock stops while you are away.")
                 if stops
@@ -123,16 +154,16 @@ def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iter
             ),
         )
     else:
-        yield "Leaving", gettext("You may leave and come back. Your answers are saved.")
+        yield gettext("Leaving"), gettext("You may leave and come back. Your answers are saved.")
     match rules.late:
         case LateWork.NOT_TAKEN:
             pass
         case LateWork.TAKEN:
-            yield "Late", gettext("Late work is accepted until the test closes.")
+            yield gettext("Late"), gettext("Late work is accepted until the test closes.")
         case LateWork.LESS:
             off = shown(100 * rules.late_off)
             yield (
-                "Late",
+                gettext("Late"),
                 gettext(
                     "Each day after the due date, even a part of one, costs {off}% of the points."
                 ).format(off=off),
@@ -141,22 +172,22 @@ def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iter
 
 def _attempts(rules: Rules) -> Iterator[Pair]:
     if rules.attempts == 1:
-        yield "Attempts", gettext("One.")
+        yield gettext("Attempts"), gettext("One.")
     elif rules.attempts is None:
         yield (
-            "Attempts",
+            gettext("Attempts"),
             gettext("As many as you like; {kept}.").format(kept=gettext(KEPT[rules.score_kept])),
         )
     else:
         yield (
-            "Attempts",
+            gettext("Attempts"),
             f"{in_words(rules.attempts).capitalize()}; {gettext(KEPT[rules.score_kept])}.",
         )
 
 
 def _way(rules: Rules) -> Iterator[Pair]:
     yield (
-        "Order",
+        gettext("Order"),
         gettext("Forward only: you can’t go back to a question.")
         if rules.linear
         else gettext("Any order, and you can change answers until you hand in."),
@@ -169,14 +200,14 @@ def _way(rules: Rules) -> Iterator[Pair]:
             else gettext("wrong tries cost nothing")
         )
         yield (
-            "Tries",
+            gettext("Tries"),
             gettext("{tries} for each question; {takes}.").format(
                 tries=in_words(rules.tries).capitalize(), takes=takes
             ),
         )
     elif rules.individual:
         yield (
-            "Tries",
+            gettext("Tries"),
             gettext("One for each question. You can’t change an answer after sending it."),
         )
 
@@ -199,13 +230,16 @@ def _points(rules: Rules) -> Iterator[Pair]:
 
 def _result(rules: Rules) -> Iterator[Pair]:
     if rules.pass_mark is not None:
-        yield "Passing", gettext("From {pass_mark}%.").format(pass_mark=shown(rules.pass_mark))
+        yield (
+            gettext("Passing"),
+            gettext("From {pass_mark}%.").format(pass_mark=shown(rules.pass_mark)),
+        )
 
 
 def _told(rules: Rules) -> Iterator[Pair]:
     release = rules.release
     when = {
-        "points": release.score,
+        gettext("points"): release.score,
         gettext("right and wrong"): release.correctness,
         gettext("right answers"): release.answers,
         gettext("worked solutions"): release.solutions,
@@ -213,20 +247,19 @@ def _told(rules: Rules) -> Iterator[Pair]:
     grouped: dict[When, list[str]] = {}
     for what, at in when.items():
         grouped.setdefault(at, []).append(what)
-    for at, whats in grouped.items():
-        start = ", ".join(whats)
-        yield gettext("What you’ll see"), f"{start[:1].upper()}{start[1:]}: {gettext(TOLD[at])}."
+    lines = [f"{', '.join(whats)}: {gettext(TOLD[at])}." for at, whats in grouped.items()]
+    yield gettext("What you’ll see"), " ".join(f"{line[:1].upper()}{line[1:]}" for line in lines)
 
 
 def _materials(rules: Rules) -> Iterator[Pair]:
     tools = [gettext(TOOLS[tool]) for tool in Tool if tool in rules.tools]
-    yield "Tools", f"{', '.join(tools).capitalize()}." if tools else gettext("None.")
+    yield gettext("Tools"), f"{', '.join(tools).capitalize()}." if tools else gettext("None.")
     if rules.open_book:
-        yield "Book", gettext("Open book: you may look things up.")
+        yield gettext("Book"), gettext("Open book: you may look things up.")
     if rules.working is WorkingWanted.ALL:
-        yield "Working", gettext("Show your working for every question.")
+        yield gettext("Working"), gettext("Show your working for every question.")
     elif rules.working is WorkingWanted.CHOSEN:
-        yield "Working", gettext("Show your working where a question says so.")
+        yield gettext("Working"), gettext("Show your working where a question says so.")
 
 
 def told_words(told: Released) -> list[str]:

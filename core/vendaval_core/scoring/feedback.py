@@ -154,7 +154,7 @@ def level_sentence(before: LevelReading, after: LevelReading, weight_reason: str
     if not after.known:
         low, high = round(after.low), round(after.high)
         return gettext(
-            "Your level is between {low} and {high}. A few more answers will show."
+            "Your level is between {low} and {high}. A few more answers will make it clearer."
         ).format(low=low, high=high)
     level = round(after.level)
     if not before.known:

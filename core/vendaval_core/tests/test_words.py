@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
 from typing import Any
 from unittest import TestCase
 
 import numpy as np
 
+from vendaval_core.assessment.points import Total
+from vendaval_core.assessment.rules import Rules
+from vendaval_core.assessment.wording import points_in_words, verdict_words
 from vendaval_core.items.kinds.protocol import Key
 from vendaval_core.items.versions import Version
 from vendaval_core.mastery.outlook import Outlook, outlook, outlook_sentence
@@ -122,7 +126,12 @@ class FeedbackTests(TestCase):
             (reading(63), reading(60), "full", "Your level is now about 60, down 3."),
             (reading(60.2), reading(60.4), "full", "Your level is still about 60."),
             (wide, now, "full", "First estimate of your level: about 61."),
-            (wide, wide, "full", "Your level is between 20 and 80. A few more answers will show."),
+            (
+                wide,
+                wide,
+                "full",
+                "Your level is between 20 and 80. A few more answers will make it clearer.",
+            ),
             (now, now, "helped", "You opened help first, so this answer doesn’t count"),
             (now, now, "rapid", "You answered faster than the question can be read"),
         ):
@@ -255,3 +264,19 @@ class ForeseenTests(TestCase):
         ]
         for one, expected in cases:
             self.assertEqual([(slip.words, slip.says) for slip in one.foreseen()], expected)
+
+
+class VerdictTests(unittest.TestCase):
+    def test_a_result_says_what_it_is_on_every_scale(self) -> None:
+        total = Total(Fraction(7), Fraction(11), Fraction(11), 0)
+        self.assertEqual(
+            verdict_words(total, Rules(pass_mark=Fraction(60)), 20),
+            "63.64%, or 12.73 of 20. Band: nearly. Passed (60% needed).",
+        )
+        late = Total(Fraction(1), Fraction(11), Fraction(11), 0, Fraction(1, 4))
+        self.assertEqual(
+            verdict_words(late, Rules(pass_mark=Fraction(60)), 20),
+            "9.09%, or 1.82 of 20. Band: not yet. Not passed (60% needed). 25% off for being late.",
+        )
+        self.assertEqual(points_in_words(Fraction(1)), "1 point")
+        self.assertEqual(points_in_words(Fraction(5, 2)), "2.5 points")

@@ -2,7 +2,7 @@ import { t } from '@lingui/core/macro'
 import type { Question, Run, Schemas } from '../api/client'
 import { Button } from '../ui/Button'
 import { DriftBar } from '../ui/DriftBar'
-import { lowerFirst } from '../ui/words'
+import { counted, lowerFirst } from '../ui/words'
 import { Block } from './Block'
 import { ACTIVITIES, settled } from './descriptors'
 import { GoalBlock, Ideas } from './RailGoal'
@@ -185,8 +185,7 @@ function Progress({ run, current }: { run: Schemas['RunOut']; current: string })
 
 /** 14 to 22 more questions; one number where the range is that narrow. */
 function leftWords({ questions, fewest, most }: NonNullable<Run['left']>): string {
-  if (most - fewest < 2)
-    return t`About ${questions} more ${questions === 1 ? 'question' : 'questions'}`
+  if (most - fewest < 2) return t`About ${counted(questions, 'more question')}`
   return t`${fewest} to ${most} more questions`
 }
 

@@ -8603,7 +8603,8 @@ export interface components {
         /**
          * EarnedOut
          * @description Points so far: `reached` of those `marked`, `of` in all; texts with at most two decimals.
-         *     `waiting`: questions still to be marked. Per cent and band only when nothing waits.
+         *     `waiting`: questions still to be marked. Per cent, band and the
+         *     verdict in words only when nothing waits.
          */
         EarnedOut: {
             /** Reached */
@@ -8620,10 +8621,8 @@ export interface components {
             scale: string | null;
             /** Band */
             band: string | null;
-            /** Passed */
-            passed: boolean | null;
-            /** Late Off */
-            late_off: string | null;
+            /** Verdict */
+            verdict: string | null;
         };
         /**
          * IdeasOut

@@ -46,12 +46,14 @@ const NOUNS = {
   invitation: [t`invitation`, t`invitations`],
   learner: [t`learner`, t`learners`],
   mail: [t`mail`, t`mails`],
+  'more question': [t`more question`, t`more questions`],
   mistake: [t`mistake`, t`mistakes`],
   minute: [t`minute`, t`minutes`],
   'other task': [t`other task`, t`other tasks`],
   page: [t`page`, t`pages`],
   person: [t`person`, t`people`],
   piece: [t`piece`, t`pieces`],
+  point: [t`point`, t`points`],
   question: [t`question`, t`questions`],
   row: [t`row`, t`rows`],
   'spare code': [t`spare code`, t`spare codes`],
@@ -64,8 +66,9 @@ const NOUNS = {
 } as const
 
 /** Small numbers in words, with their noun: one miss, 12 misses. */
-export function counted(n: number, noun: keyof typeof NOUNS): string {
-  return `${SMALL[n] ?? n} ${NOUNS[noun][n === 1 ? 0 : 1]}`
+export function counted(n: number | string, noun: keyof typeof NOUNS): string {
+  const number = typeof n === 'number' ? (SMALL[n] ?? n) : n
+  return `${number} ${NOUNS[noun][Number(n) === 1 ? 0 : 1]}`
 }
 
 export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

@@ -17,10 +17,10 @@ from vendaval.levels.learning import learning_of
 from vendaval.shared import clock
 from vendaval.shared.markdown import to_html
 from vendaval_core.assessment.attempt import HandedInBy
-from vendaval_core.assessment.points import Total, band_of, kept_score, shown
+from vendaval_core.assessment.points import band_of, kept_score, shown
 from vendaval_core.assessment.release import Released
-from vendaval_core.assessment.rules import Rules, ScoreKept
-from vendaval_core.assessment.wording import rule_lines
+from vendaval_core.assessment.rules import ScoreKept
+from vendaval_core.assessment.wording import rule_lines, verdict_words
 from vendaval_core.words import counted
 
 from ..assigning.assigned import AssignedTest, assigned_test_of, assigned_tests, mirror_of_test
@@ -296,13 +296,8 @@ def earned(attempt: Attempt, told: Released) -> EarnedOut | None:
         if complete
         else None,
         band=band_of(rules.bands, total.per_cent) if complete else None,
-        passed=_passed(rules, total) if complete else None,
-        late_off=f"{shown(100 * total.late_off)}%" if total.late_off else None,
+        verdict=verdict_words(total, rules, SCALE) if complete else None,
     )
-
-
-def _passed(rules: Rules, total: Total) -> bool | None:
-    return None if rules.pass_mark is None else total.per_cent >= rules.pass_mark
 
 
 def told_of(attempt: Attempt) -> tuple[AssignedTest, Released]:

@@ -24,7 +24,8 @@ AnswerState = Literal["not_seen", "empty", "partly", "answered", "sent", "paper"
 
 class EarnedOut(BaseModel):
     """Points so far: `reached` of those `marked`, `of` in all; texts with at most two decimals.
-    `waiting`: questions still to be marked. Per cent and band only when nothing waits."""
+    `waiting`: questions still to be marked. Per cent, band and the
+    verdict in words only when nothing waits."""
 
     reached: str
     marked: str
@@ -33,8 +34,7 @@ class EarnedOut(BaseModel):
     per_cent: str | None
     scale: str | None
     band: str | None
-    passed: bool | None
-    late_off: str | None
+    verdict: str | None
 
 
 class TestLineOut(BaseModel):

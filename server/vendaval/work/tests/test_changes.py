@@ -47,7 +47,7 @@ class AgainTests(CourseTestCase):
             return real(*arguments, **options)
 
         before = len(connection.savepoint_ids)
-        with patch("vendaval.work.actions.take", watched):
+        with patch("vendaval.work.actions.grade", watched):
             self.answer(question["id"], wrong(question["id"]))
         self.assertEqual(inside, [before])
 

@@ -86,7 +86,7 @@ export function CheckView(props: Props) {
                 {wantsWorking(place, held) && t`, show your working`}
               </span>
               <span className="hidden text-right text-ink-2 tabular-nums @3xl:block">
-                {place.points} {place.points === '1' ? 'point' : 'points'}
+                {counted(place.points, 'point')}
               </span>
             </button>
           </li>
@@ -106,7 +106,7 @@ export function CheckView(props: Props) {
             <Dialog.Description className="mt-2 text-ink-2">
               {open === 0
                 ? t`Every question has an answer. `
-                : t`${capital(counted(open, 'question'))} ${open === 1 ? 'is' : 'are'} not fully answered. `}
+                : t`Not fully answered: ${counted(open, 'question')}. `}
               {t`You can’t undo handing in.`}
             </Dialog.Description>
             {since && (

@@ -9,6 +9,7 @@ import { WorkingArea } from '../../player/WorkingArea'
 import { Labelled, TextArea } from '../../ui/Field'
 import { Html } from '../../ui/Html'
 import { useKeys } from '../../ui/useKeys'
+import { counted } from '../../ui/words'
 import { ExamStrip, LYING, type Opened, type Shown } from './ExamStrip'
 import { MoreBelow } from './MoreBelow'
 import { MoveOn } from './MoveOn'
@@ -122,8 +123,7 @@ export function ExamStage(props: Props) {
       <main id="main" className="min-w-0 px-5 pt-6 pb-8 @3xl:px-10 @5xl:px-[4.500rem]">
         <h2 ref={heading} tabIndex={-1} className="mb-3 text-base text-ink-2 outline-none">
           {t`Question ${number} of`} {attempt.places.at(-1)?.number}
-          <span className="sr-only">: {question.title}</span>, {place.points}{' '}
-          {place.points === '1' ? 'point' : 'points'}
+          <span className="sr-only">: {question.title}</span>, {counted(place.points, 'point')}
           {place.working_wanted && t`. Show your working`}
         </h2>
         {attempt.sections[place.section]?.directions_html && (

@@ -5,7 +5,7 @@ import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
 import { fieldClass, Input, Labelled } from '../../ui/Field'
-import { counted, duration } from '../../ui/words'
+import { capital, counted, duration } from '../../ui/words'
 import { FamilyPreview } from './FamilyPreview'
 import { bankQuery } from './queries'
 
@@ -69,7 +69,7 @@ export function BankSearch({ course, topics, taken, takenSays, onAdd }: Props) {
       {found && (
         <>
           <p className="mt-2 text-sm text-ink-2">
-            {counted(found.total, 'question')}
+            {capital(counted(found.total, 'question'))}
             {found.total > found.families.length && t`, the first ${found.families.length} shown`}
             {t`, essential questions first.`}
           </p>

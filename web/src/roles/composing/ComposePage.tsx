@@ -12,7 +12,7 @@ import { KeptNote } from '../../ui/KeptNote'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
-import { counted } from '../../ui/words'
+import { capital, counted } from '../../ui/words'
 import { ComposeQuestions } from './ComposeQuestions'
 import { ComposeRules } from './ComposeRules'
 import { labelOf, wordsOf } from './changed'
@@ -159,7 +159,7 @@ function Composer({ home, list, source, changes }: Props) {
         <h2 className="text-xl">{t`What learners will read`}</h2>
         <p className="mt-1 text-ink-2">
           {check && check.questions > 0
-            ? t`${counted(check.questions, 'question')}, ${check.points}, about ${check.minutes} min.`
+            ? t`${capital(counted(check.questions, 'question'))}, ${counted(check.points, 'point')}, about ${check.minutes} min.`
             : t`Add questions, and you’ll see a summary here.`}
         </p>
         <dl className="mt-3 grid grid-cols-[auto_minmax(0,1fr)] gap-x-4">

@@ -11,7 +11,7 @@ import { Sign } from '../../../ui/Sign'
 import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
-import { capital, counted, duration, moment } from '../../../ui/words'
+import { counted, duration, moment } from '../../../ui/words'
 import { GroupStrip, LevelSteps } from './ResultsBeside'
 import { ResultsFiles } from './ResultsFiles'
 
@@ -110,16 +110,8 @@ export function Headline({ results }: { results: Results }) {
       </h1>
       <p className="mt-1 text-[1.1rem]">
         {points.waiting > 0
-          ? t`${points.marked} of ${points.of} points so far. ${capital(counted(points.waiting, 'question'))} ${points.waiting === 1 ? 'isn’t' : 'aren’t'} marked yet.`
-          : [
-              `${points.per_cent}%`,
-              points.scale,
-              points.band,
-              points.passed === null ? null : points.passed ? 'passed' : t`not passed`,
-              points.late_off && t`${points.late_off} points off for being late`,
-            ]
-              .filter(Boolean)
-              .join(', ')}
+          ? t`${points.marked} of ${points.of} points so far. Not marked yet: ${counted(points.waiting, 'question')}.`
+          : points.verdict}
       </p>
     </>
   )

@@ -45,7 +45,7 @@ export default function SetWorkPage() {
                     ? t`No work set yet.`
                     : open === 0
                       ? t`Everyone has finished.`
-                      : t`Not everybody has started and finished ${counted(open, 'assignment')}.`}
+                      : t`${capital(counted(open, 'assignment'))} still to be finished by somebody.`}
                 </p>
               </div>
               <p className="flex flex-wrap gap-3">

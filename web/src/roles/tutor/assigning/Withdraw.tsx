@@ -28,9 +28,9 @@ export function Withdraw({
         disabled={busy}
         onClick={() => (sure ? onTake() : setSure(true))}
       >
-        {sure ? t`Yes, withdraw it` : t`Undo`}
+        {sure ? t`Yes, withdraw it` : t`Withdraw`}
       </Button>
-      {sure && <Button kind="quiet" onClick={() => setSure(false)}>{t`Save test`}</Button>}
+      {sure && <Button kind="quiet" onClick={() => setSure(false)}>{t`Keep it`}</Button>}
     </span>
   )
 }

@@ -74,7 +74,7 @@ export function Notes({ learner }: { learner: number }) {
       </Labelled>
       <div className="mt-1 flex flex-wrap items-center gap-x-4">
         <Check on={shared} set={setShared}>{t`share it with the learner`}</Check>
-        <Button disabled={!text.trim() || change.isPending} onClick={add}>{t`Save test`}</Button>
+        <Button disabled={!text.trim() || change.isPending} onClick={add}>{t`Save note`}</Button>
       </div>
       <Problem error={change.error} />
     </section>
