@@ -266,7 +266,7 @@ class ForeseenTests(TestCase):
             self.assertEqual([(slip.words, slip.says) for slip in one.foreseen()], expected)
 
 
-class VerdictTests(unittest.TestCase):
+class VerdictTests(TestCase):
     def test_a_result_says_what_it_is_on_every_scale(self) -> None:
         total = Total(Fraction(7), Fraction(11), Fraction(11), 0)
         self.assertEqual(
