@@ -23,7 +23,7 @@ demo: .stamps/python .stamps/build ## Set up, build, load the demo data, serve o
 	  $(PY) manage.py jobs -v 0 & .venv/bin/gunicorn --bind 127.0.0.1:$(PORT) --log-level warning
 
 demo-reset: .stamps/python ## Throw the demo's data away; the next make demo starts over
-	@rm -f var/vendaval.sqlite3 var/vendaval.sqlite3-wal var/vendaval.sqlite3-shm
+	@rm -f var/vendaval.sqlite3 var/vendaval.sqlite3-wal var/vendaval.sqlite3-shm var/vendaval.sqlite3.acknowledged-*
 	@echo "The demo's data is gone. make demo makes it anew."
 
 dev: .stamps/python .stamps/web ## Serve with reloading: API on 8000, web on 5173

@@ -112,11 +112,11 @@ def tell(course: Course, second: Course, now: datetime, progress: Progress) -> N
     """Make the demo accounts and their histories."""
     settings_ = GroupSettings(exam_on=(timezone.localtime(now) + timedelta(days=24)).date())
     group = Group.objects.create(course=course, title="Tuesday evening", settings=settings_)
-    rita = account("rita", "Rita Calado", "Has never answered a question. Begin with a diagnostic.")
+    rita = account("rita", "Rita Calado", "Has not answered a question yet. Start with a diagnostic.")
     ines = account(
-        "ines", "Inês Moura", "Half way: some targets met, misses to mend, a diagnostic left open."
+        "ines", "Inês Moura", "Half way: some targets met, some mistakes, an unfinished diagnostic."
     )
-    tomas = account("tomas", "Tomás Vaz", "Nearly there: one topic is left to bring to its target.")
+    tomas = account("tomas", "Tomás Vaz", "Nearly there: only one topic is below its target.")
     with clock.held_by(lambda: now - timedelta(days=40)):
         staff = staff_of(course)
         put_in_charge(group, staff["clara"])
@@ -143,10 +143,10 @@ def tell(course: Course, second: Course, now: datetime, progress: Progress) -> N
 def staff_of(course: Course) -> dict[str, User]:
     """A tutor, an author, a guardian, and somebody at the office."""
     clara = account(
-        "clara", "Clara Nunes", "Tutor of Tuesday evening; learns Galley Arithmetic too."
+        "clara", "Clara Nunes", "Tutor of the Tuesday evening group. Also learns Galley Arithmetic."
     )
-    rui = account("rui", "Rui Sobral", "Author: faults that learners report, and tests.")
-    teresa = account("teresa", "Teresa Moura", "Guardian: reads where one learner stands.")
+    rui = account("rui", "Rui Sobral", "Author: reads reports of faulty questions and composes tests.")
+    teresa = account("teresa", "Teresa Moura", "Guardian: sees one learner’s progress and writes to the tutor.")
     lucia = account("lucia", "Lúcia Prates", "Office: people, groups, invitations and the log.")
     give_role(rui, course.school, Role.AUTHOR)
     give_role(teresa, course.school, Role.GUARDIAN)

@@ -38,13 +38,14 @@ export default function WaitingPage() {
                   </p>
                 </div>
                 <p>
-                  {[
-                    test.waiting > 0 && t`${counted(test.waiting, 'answer')} to mark`,
-                    test.held > 0 && t`${counted(test.held, 'attempt')} not released`,
-                  ]
-                    .filter(Boolean)
-                    .map((part) => capital(String(part)))
-                    .join('; ')}
+                  {capital(
+                    [
+                      test.waiting > 0 && t`${counted(test.waiting, 'answer')} to mark`,
+                      test.held > 0 && t`${counted(test.held, 'attempt')} not released`,
+                    ]
+                      .filter(Boolean)
+                      .join('; '),
+                  )}
                 </p>
               </li>
             ))}

@@ -98,7 +98,8 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
               {STATES[one.state]}
               {one.handed_in && (
                 <span className="block text-sm text-ink-2">
-                  {t`${moment(one.handed_in)}, check number ${one.number}`}
+                  {moment(one.handed_in)}
+                  <span className="block whitespace-nowrap">{t`check number ${one.number}`}</span>
                 </span>
               )}
               {one.allowance && (
