@@ -69,6 +69,7 @@ class PeopleTests(BrowserTestCase):
         expect(classmate.get_by_text("From where do I count?")).to_be_visible()
         expect(classmate.get_by_role("heading", name="Working")).to_have_count(0)
         expect(classmate.get_by_text("It is", exact=False)).to_have_count(0)
+        expect(classmate.get_by_text("Right answer")).to_have_count(0)
         self.assert_accessible("a thread as a classmate sees it, at 390 px", classmate)
 
         page.goto(f"{self.live_server_url}/messages")

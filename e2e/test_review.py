@@ -71,7 +71,7 @@ class DrawnReviewTests(WholeCourseTestCase):
     def test_pairs_are_compared_one_by_one(self) -> None:
         self.sign_in()
         self.miss("topmarks")
-        expect(self.page.get_by_role("columnheader", name="You said").first).to_be_visible()
+        expect(self.page.get_by_role("columnheader", name="Your answer").first).to_be_visible()
         self.open_miss("Cones on cardinal marks")
         rows = self.page.get_by_role("row")
         expect(rows).to_have_count(5)

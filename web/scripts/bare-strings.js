@@ -9,7 +9,7 @@ import { parse, traverse } from '@babel/core'
 const CODE = new Set(
   (
     'className d viewBox points transform style stroke fill type role kind id key to path purpose ' +
-    'autoComplete inputMode rel target href src name value hint accept htmlFor media fieldWidth ' +
+    'autoComplete inputMode rel target href src accept htmlFor media fieldWidth ' +
     'fontFamily strokeDasharray aria-live aria-controls aria-describedby aria-labelledby'
   ).split(' '),
 )

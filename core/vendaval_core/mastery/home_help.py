@@ -68,7 +68,7 @@ def _ask(home: AtHome) -> str:
             title=title, when=when
         )
     if home.misses >= MANY_MISSES:
-        some = counted(home.misses, "missed question")
+        some = counted(home.misses, "mistake")
         return gettext("They have {some} to correct. Ask them to tell you about one.").format(
             some=some
         )

@@ -87,7 +87,7 @@ def mend_steps(standings: Sequence[TopicStanding], sure: int) -> list[Step]:
             StepKind.REVIEW,
             None,
             gettext("{missed_questions} to correct").format(
-                missed_questions=counted(misses, "missed question").capitalize()
+                missed_questions=counted(misses, "mistake").capitalize()
             ),
             misses_reason(sure, most.title),
             max(2, round(MINUTES_PER_MISS * misses)),

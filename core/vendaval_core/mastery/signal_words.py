@@ -33,12 +33,14 @@ class SignalKind(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class Asking:
-    """Something to ask. evidence: in numbers. perhaps: what else could explain it."""
+    """Something to ask. evidence: in plain numbers. perhaps: what else could explain it.
+    worked_out: the statistic behind it, for whoever wants to see it."""
 
     kind: SignalKind
     question: str
     evidence: str
     perhaps: tuple[str, ...]
+    worked_out: str = ""
 
 
 def ask_rapid(answers: Sequence[Timed]) -> Asking | None:
@@ -59,7 +61,7 @@ def ask_rapid(answers: Sequence[Timed]) -> Asking | None:
         (
             gettext(
                 "{count} of the latest {of} first answers took less than a tenth of the usual "
-                "time. {right} of these {count} were right, about as many as by guessing."
+                "time. Right among these: {right}, about as many as by guessing."
             ).format(count=found.count, of=found.of, right=right)
         ),
         (
@@ -135,15 +137,16 @@ def ask_misfit(fit: PersonFit | None) -> Asking | None:
         ),
         (
             gettext(
-                "Fewer than 1 learner in 100 answers like this by chance. (Latest {answers}: "
-                "l_z* = −{lz_star:.1f}, limit −{misfit:.1f}.)"
-            ).format(
-                answers=counted(fit.answers, "answer"), lz_star=abs(fit.lz_star), misfit=abs(MISFIT)
-            )
+                "Seen over the latest {answers}. Fewer than 1 learner in 100 answers like this "
+                "by chance."
+            ).format(answers=counted(fit.answers, "answer"))
         ),
         (
             gettext("they learnt the topic in between"),
             gettext("they didn’t understand how the question was asked"),
+        ),
+        gettext("Person fit l_z* = −{lz_star:.1f}; the limit is −{misfit:.1f}.").format(
+            lz_star=abs(fit.lz_star), misfit=abs(MISFIT)
         ),
     )
 
@@ -159,18 +162,17 @@ def ask_same(pair: SamePair, test: str) -> Asking:
             ).format(test=test)
         ),
         gettext(
-            "{matches} of {of} answers are the same, {count} of them the same wrong ones (ω = "
-            "{omega:.1f}). By chance, a group has such a pair in "
-            "about 1 of {tests:,} tests."
+            "{matches} of {of} answers are the same, {count} of them the same wrong ones. By "
+            "chance, a group has such a pair in about 1 of {tests:,} tests."
         ).format(
             matches=pair.matches,
             of=pair.of,
             count=len(pair.wrong),
-            omega=pair.omega,
             tests=min(1000, round(1 / max(pair.chance, 1e-9))),
         ),
         (
             gettext("they learnt it together, with the same mistake"),
             gettext("the lesson itself suggested the mistake"),
         ),
+        gettext("Answer copying index ω = {omega:.1f}.").format(omega=pair.omega),
     )

@@ -31,7 +31,7 @@ def _strongest_term(standing: TopicStanding) -> str:
     if wanted is not None:
         return wanted
     if standing.misses:
-        missed = counted(standing.misses, "missed question")
+        missed = counted(standing.misses, "mistake")
         return gettext("You have {missed} to correct here.").format(missed=missed)
     if standing.waiting_for:
         return gettext("It builds on {waiting_for}, where you’re not at the target yet.").format(

@@ -17,7 +17,7 @@ class HelpingTests(unittest.TestCase):
             (replace(busy, late=("Buoys", "Tides")), "“Buoys” and “Tides” are late"),
             (replace(busy, late=()), "haven’t answered anything for nine days"),
             (replace(busy, late=(), days_away=2.0), "“Tides” is due on Tuesday"),
-            (replace(busy, late=(), days_away=2.0, due=None), "seven missed questions to correct"),
+            (replace(busy, late=(), days_away=2.0, due=None), "seven mistakes to correct"),
             (QUIET, "All set work is done"),
             (replace(busy, days_away=None), "Inês hasn’t started"),
         )

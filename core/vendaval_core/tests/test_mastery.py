@@ -144,7 +144,7 @@ class RecommendationTests(TestCase):
             f"You’re probably at {level}. The target is 80. None of two ideas are covered.",
         )
         missed = recommend_practice([standing("x", 0.3, misses=1)], SETTINGS)[0].reason
-        self.assertIn("You have one missed question to correct here.", missed)
+        self.assertIn("You have one mistake to correct here.", missed)
 
     def test_a_newcomer_is_sent_to_a_diagnostic(self) -> None:
         wide = [standing(key, 0.0, 1.3) for key in ("a", "b")]
@@ -171,5 +171,5 @@ class RecommendationTests(TestCase):
         self.assertEqual(kinds, first)
         self.assertEqual(steps[0].reason, "One of three topics is still open.")
         review = next(step for step in steps if step.kind is StepKind.REVIEW)
-        self.assertEqual(review.title, "Nine missed questions to correct")
+        self.assertEqual(review.title, "Nine mistakes to correct")
         self.assertTrue(all(step.minutes >= 1 and np.isfinite(step.value) for step in steps))

@@ -80,7 +80,7 @@ class WordingTests(unittest.TestCase):
         assert rapid is not None
         self.assertTrue(rapid.question.endswith("?"))
         self.assertIn("4 of the latest 21 first answers", rapid.evidence)
-        self.assertIn("0 of these 4 were right", rapid.evidence)
+        self.assertIn("Right among these: 0", rapid.evidence)
         fast = ask_fast([Timed(0.3, True)] * 20)
         assert fast is not None
         self.assertIn("20 of the latest 20", fast.evidence)

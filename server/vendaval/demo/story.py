@@ -112,7 +112,9 @@ def tell(course: Course, second: Course, now: datetime, progress: Progress) -> N
     """Make the demo accounts and their histories."""
     settings_ = GroupSettings(exam_on=(timezone.localtime(now) + timedelta(days=24)).date())
     group = Group.objects.create(course=course, title="Tuesday evening", settings=settings_)
-    rita = account("rita", "Rita Calado", "Has not answered a question yet. Start with a diagnostic.")
+    rita = account(
+        "rita", "Rita Calado", "Has not answered a question yet. Start with a diagnostic."
+    )
     ines = account(
         "ines", "Inês Moura", "Half way: some targets met, some mistakes, an unfinished diagnostic."
     )
@@ -145,8 +147,12 @@ def staff_of(course: Course) -> dict[str, User]:
     clara = account(
         "clara", "Clara Nunes", "Tutor of the Tuesday evening group. Also learns Galley Arithmetic."
     )
-    rui = account("rui", "Rui Sobral", "Author: reads reports of faulty questions and composes tests.")
-    teresa = account("teresa", "Teresa Moura", "Guardian: sees one learner’s progress and writes to the tutor.")
+    rui = account(
+        "rui", "Rui Sobral", "Author: reads reports of faulty questions and composes tests."
+    )
+    teresa = account(
+        "teresa", "Teresa Moura", "Guardian: sees one learner’s progress and writes to the tutor."
+    )
     lucia = account("lucia", "Lúcia Prates", "Office: people, groups, invitations and the log.")
     give_role(rui, course.school, Role.AUTHOR)
     give_role(teresa, course.school, Role.GUARDIAN)

@@ -173,18 +173,20 @@ def _in_hundred(chance: float) -> str:
 
 
 def _details(usual: Forecast, longer: Forecast, topics: int) -> list[str]:
-    all_ = gettext("All {topics} of them: {all_met}.").format(
+    all_ = gettext("The chance of reaching the target in all {topics} is {all_met}.").format(
         topics=topics, all_met=_in_hundred(usual.all_met)
     )
     gained = longer.by_topic.sum() - usual.by_topic.sum()
-    more = gettext("With {more_minutes} more minutes a day this rises to {all_met}").format(
-        more_minutes=MORE_MINUTES, all_met=_in_hundred(longer.all_met)
+    minutes, all_met = MORE_MINUTES, _in_hundred(longer.all_met)
+    if gained < 0.5:
+        more = gettext("With {minutes} more minutes a day it rises to {all_met}.")
+        return [all_, more.format(minutes=minutes, all_met=all_met)]
+    more = gettext(
+        "With {minutes} more minutes a day it rises to {all_met}, and you reach the target in "
+        "{topics}."
     )
-    if gained >= 0.5:
-        more += gettext(" and bring {topics} more to the target").format(
-            topics=counted(round(gained), "topic")
-        )
-    return [all_, f"{more}."]
+    topics_more = counted(round(gained), "more topic", "more topics")
+    return [all_, more.format(minutes=minutes, all_met=all_met, topics=topics_more)]
 
 
 def _curve(days: Sequence[date], usual: Forecast, untaught: int) -> list[PlanPointOut]:

@@ -39,7 +39,7 @@ def own_miss(enrolment: Enrolment, miss_id: int) -> Miss:
         .first()
     )
     if miss is None:
-        raise NotFound(gettext("We can’t find this missed question."))
+        raise NotFound(gettext("We can’t find this mistake."))
     miss.enrolment = miss.presentation.run.enrolment = enrolment
     return miss
 
@@ -76,9 +76,7 @@ class Mending(Activity):
         assert isinstance(wanted, StartMendIn)
         miss = own_miss(enrolment, wanted.miss)
         if miss.state != MissState.OPEN:
-            raise Conflict(
-                gettext("You’ve already dealt with this missed question."), code="miss_closed"
-            )
+            raise Conflict(gettext("You’ve already dealt with this mistake."), code="miss_closed")
         learning = learning_of(enrolment)
         if miss.family.key not in learning.bank.families:
             raise Conflict(gettext("This question was removed from the course."), code="not_live")

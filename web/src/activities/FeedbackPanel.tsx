@@ -110,7 +110,7 @@ export function FeedbackPanel({
             </p>
           )}
           {feedback.mended && (
-            <p className="mt-2 font-semibold text-correct">{t`Well done. This one is off your list of missed questions.`}</p>
+            <p className="mt-2 font-semibold text-correct">{t`Well done. This one is off your list of mistakes.`}</p>
           )}
           {run.goal?.reached && question.closed && (
             <p className="mt-2 font-semibold @5xl:hidden">{run.goal.says}</p>
@@ -167,7 +167,7 @@ function AfterMend({ mended, miss }: { mended: boolean; miss: number }) {
   return (
     <>
       <Link to={to(mended ? '/review' : `/review/${miss}`)} className={buttonClass('strong')}>
-        {mended ? t`Next missed question` : t`Back to the miss`}
+        {mended ? t`Next mistake` : t`Back to the mistake`}
       </Link>
       {!mended && (
         <Button

@@ -5882,7 +5882,8 @@ export interface components {
         /**
          * SignalOut
          * @description Something worth asking: a question, its evidence, and what else could explain it.
-         *     assignment: at which test, for two with the same answers.
+         *     worked_out:
+         *     the statistic, if there is one. assignment: at which test, for two with the same answers.
          */
         SignalOut: {
             kind: components["schemas"]["SignalKind"];
@@ -5894,6 +5895,8 @@ export interface components {
             evidence: string;
             /** Perhaps */
             perhaps: string[];
+            /** Worked Out */
+            worked_out: string;
             /** Assignment */
             assignment: number | null;
         };

@@ -242,7 +242,7 @@ BODIES = {
     "start_run": {"purpose": "practice", "topics": ["buoyage"]},
     "undo": {"replay_key": "not-used-yet"},
     "try_rehearsal": {"responses": {}},
-    "put_step_aside": {"step": "review", "title": "One missed question to mend"},
+    "put_step_aside": {"step": "review", "title": "One mistake to correct"},
     "bring_step_back": {"step": "review"},
     "set_aims": {"targets": {"buoyage": 85}, "minutes": [20, 20, 0, 20, 20, 40, 0]},
     "start_spell": {"minutes": 20},

@@ -86,6 +86,7 @@ def _out(one: Asking, whom: Sequence[Enrolment], assignment: int | None = None) 
         question=one.question,
         evidence=one.evidence,
         perhaps=list(one.perhaps),
+        worked_out=one.worked_out,
         assignment=assignment,
     )
 

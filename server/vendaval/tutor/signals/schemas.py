@@ -19,13 +19,15 @@ class WhomOut(BaseModel):
 
 class SignalOut(BaseModel):
     """Something worth asking: a question, its evidence, and what else could explain it.
-    assignment: at which test, for two with the same answers."""
+    worked_out:
+    the statistic, if there is one. assignment: at which test, for two with the same answers."""
 
     kind: SignalKind
     whom: list[WhomOut]
     question: str
     evidence: str
     perhaps: list[str]
+    worked_out: str
     assignment: int | None
 
 

@@ -18,7 +18,7 @@ function usePlaces(course: string): Place[] {
     {
       to: to('/review'),
       label: t`Review`,
-      count: { number: misses.data?.total ?? 0, of: t`missed questions` },
+      count: { number: misses.data?.total ?? 0, of: t`mistakes to correct` },
     },
     { to: to('/tests'), label: t`Tests` },
     { to: to('/record'), label: t`Record` },

@@ -33,20 +33,20 @@ export function TopicView({
       </div>
       <dl className="mt-3 flex flex-wrap gap-x-10 gap-y-2">
         <Fact
-          name="Probably between"
-          value={`${Math.round(reading.low)} and ${Math.round(reading.high)}`}
+          name={t`Probably between`}
+          value={t`${Math.round(reading.low)} and ${Math.round(reading.high)}`}
         />
-        <Fact name="Target" value={String(reading.target)} />
+        <Fact name={t`Target`} value={String(reading.target)} />
         <Fact
-          name="Chance at target"
+          name={t`Chance of being at the target`}
           value={
             reading.level === null
-              ? 'not known yet'
-              : `${Math.min(99, Math.round(100 * reading.chance))} in 100`
+              ? t`not known yet`
+              : t`${Math.min(99, Math.round(100 * reading.chance))} in 100`
           }
         />
-        <Fact name="Ideas covered" value={`${line.covered} of ${line.essential}`} />
-        {line.misses > 0 && <Fact name="Misses to mend" value={String(line.misses)} />}
+        <Fact name={t`Ideas covered`} value={t`${line.covered} of ${line.essential}`} />
+        {line.misses > 0 && <Fact name={t`Mistakes to correct`} value={String(line.misses)} />}
       </dl>
       <div className="mt-8 grid gap-x-12 gap-y-8 @5xl:grid-cols-2">
         <section className="min-w-0">

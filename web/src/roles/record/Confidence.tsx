@@ -64,17 +64,22 @@ export function Confidence({ calibration }: { calibration: Schemas['CalibrationO
               fill="var(--v-ink-2)"
             >{t`how sure, in %`}</text>
           </svg>
-          <dl className="grid grid-cols-[auto_auto] gap-x-5 text-sm">
-            <Fact name="answers with a confidence" value={String(answers)} />
-            <Fact name="Brier score, 0 is best" value={calibration.score.toFixed(3)} />
-            <Fact name="off from what was said" value={calibration.reliability.toFixed(3)} />
-            <Fact name="steps told apart" value={`−${calibration.resolution.toFixed(3)}`} />
-            <Fact name="left to chance" value={calibration.uncertainty.toFixed(3)} />
-          </dl>
         </div>
       )}
       {answers > 0 && (
         <p className="text-sm text-ink-3">{t`Upwards: how often right. On the dashed line, right as often as expected. Below it: too sure.`}</p>
+      )}
+      {answers > 0 && (
+        <details className="mt-2 text-sm text-ink-2">
+          <summary className="cursor-pointer">{t`How this was worked out`}</summary>
+          <dl className="mt-1 grid w-fit grid-cols-[auto_auto] gap-x-5">
+            <Fact name={t`Answers with a confidence`} value={String(answers)} />
+            <Fact name={t`Brier score (0 is best)`} value={calibration.score.toFixed(3)} />
+            <Fact name={t`Reliability (0 is best)`} value={calibration.reliability.toFixed(3)} />
+            <Fact name={t`Resolution`} value={calibration.resolution.toFixed(3)} />
+            <Fact name={t`Uncertainty`} value={calibration.uncertainty.toFixed(3)} />
+          </dl>
+        </details>
       )}
     </section>
   )

@@ -58,7 +58,7 @@ function Topic({ topic }: { topic: Schemas['TopicWeeksOut'] }) {
           <div key={week.on} className={GRID}>
             <span className="text-sm text-ink-2">{day(week.on)}</span>
             <DriftBar
-              name={`${topic.topic.title}, week of ${day(week.on)}`}
+              name={t`${topic.topic.title}, week of ${day(week.on)}`}
               reading={week.reading}
               met={week.reading.at_target}
             />

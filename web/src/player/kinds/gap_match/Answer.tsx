@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import { Html } from '../../../ui/Html'
 import { SlotsGroup } from '../slots/SlotsGroup'
 import { SlotButton } from '../slots/TokenBoard'
@@ -20,7 +21,7 @@ function Gaps({ part }: Pick<PartProps<'gap_match'>, 'part'>) {
         return (
           <span key={slot?.id ?? 'end'}>
             <Html html={text} inline />
-            {slot && <SlotButton id={slot.id} name={`Gap ${i + 1}`} />}
+            {slot && <SlotButton id={slot.id} name={t`Gap ${i + 1}`} />}
           </span>
         )
       })}

@@ -27,7 +27,7 @@ function Answer({ part, state, value, onChange, keys, review }: PartProps<'odd_o
       review={review}
     >
       <Choices
-        name="Which one does not belong?"
+        name={t`Which one does not belong?`}
         tokens={part.items}
         chosen={item}
         keys={keys && !closed}

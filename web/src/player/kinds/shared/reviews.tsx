@@ -41,8 +41,8 @@ export function PiecesReview({ state }: { state: PartState }) {
       <thead className="text-sm text-ink-2">
         <tr>
           <td />
-          {answered && <th scope="col" className="py-1 pr-6 font-normal">{t`You said`}</th>}
-          <th scope="col" className="py-1 font-normal">{t`It is`}</th>
+          {answered && <th scope="col" className="py-1 pr-6 font-normal">{t`Your answer`}</th>}
+          <th scope="col" className="py-1 font-normal">{t`Right answer`}</th>
         </tr>
       </thead>
       <tbody>

@@ -72,10 +72,7 @@ function Shown({ results }: { results: Results }) {
       )}
       <Questions results={results} />
       <p className="mt-7 flex flex-wrap gap-3 print:hidden">
-        <Link
-          to={to('/review')}
-          className={buttonClass('plain')}
-        >{t`To the missed questions`}</Link>
+        <Link to={to('/review')} className={buttonClass('plain')}>{t`See my mistakes`}</Link>
         <Link
           to={to(`/tests/${results.ref}`)}
           className={buttonClass('plain')}

@@ -45,7 +45,7 @@ function Detail({ miss }: { miss: Miss }) {
         <TextLink
           to={to('/review')}
           className="mb-3 inline-block @4xl:hidden"
-        >{t`All misses`}</TextLink>
+        >{t`All mistakes`}</TextLink>
         <p className="text-sm text-ink-2">
           {capital(kindOf(miss.purpose))}, {longDay(miss.at)}, {duration(miss.seconds)}
           {sure}
@@ -120,8 +120,8 @@ function Comparison({ rows }: { rows: Miss['comparison'] }) {
       <thead>
         <tr className="text-sm text-ink-2">
           {labelled && <td className="py-1.5 pr-4" />}
-          <th scope="col" className="w-[58%] py-1.5 pr-4 font-normal">{t`You said`}</th>
-          <th scope="col" className="min-w-24 py-1.5 font-normal">{t`It is`}</th>
+          <th scope="col" className="w-[58%] py-1.5 pr-4 font-normal">{t`Your answer`}</th>
+          <th scope="col" className="min-w-24 py-1.5 font-normal">{t`Right answer`}</th>
         </tr>
       </thead>
       <tbody>

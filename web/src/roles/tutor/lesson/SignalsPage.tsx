@@ -91,7 +91,7 @@ function Asked({ group, signal }: { group: number; signal: Signal }) {
       void cache.invalidateQueries({ queryKey: ['learner'] })
     },
   })
-  const names = signal.whom.map((who) => who.name).join(' and ')
+  const names = signal.whom.map((who) => who.name).join(t` and `)
   return (
     <li className="rounded-box bg-sheet p-5">
       <h2 className="flex flex-wrap gap-x-4 text-lg">
@@ -104,6 +104,12 @@ function Asked({ group, signal }: { group: number; signal: Signal }) {
       <p className="mt-1 text-[1.05rem]">{signal.question}</p>
       <p className="mt-2 text-ink-2">{signal.evidence}</p>
       <p className="mt-1 text-ink-2">{t`It could also be: ${signal.perhaps.join('; ')}.`}</p>
+      {signal.worked_out && (
+        <details className="mt-1 text-sm text-ink-2">
+          <summary className="cursor-pointer">{t`How this was worked out`}</summary>
+          {signal.worked_out}
+        </details>
+      )}
       <form
         className="mt-4 flex flex-wrap items-end gap-3"
         onSubmit={(event) => {
