@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -60,39 +60,49 @@ def feedback_for(submission: Submission, answers: Mapping[str, str], reveal: boo
     if submission.after.waits and set(results.values()) == {PartResult.NOTED}:
         return _waiting_feedback()
     wrong = [p for p in tried if results[p] in {PartResult.WRONG, PartResult.PARTLY}]
-    if not wrong:
-        all_right = all(part.right for part in submission.after.parts.values())
-        detail = "" if all_right else gettext("Now answer the rest of the question.")
-        if len(results) == 1:
-            detail = submission.marks[tried[0]].says or detail
-        return Feedback("right", gettext("That’s right."), detail)
+    return (
+        _wrong_feedback(submission, wrong, answers, reveal) if wrong else _right(submission, tried)
+    )
+
+
+def _right(submission: Submission, tried: Sequence[str]) -> Feedback:
+    """Feedback when everything that was tried is right. tried: part ids."""
+    all_right = all(part.right for part in submission.after.parts.values())
+    detail = "" if all_right else gettext("Now answer the rest of the question.")
+    if len(submission.results) == 1:
+        detail = submission.marks[tried[0]].says or detail
+    return Feedback("right", gettext("That’s right."), detail)
+
+
+def _wrong_feedback(
+    submission: Submission, wrong: Sequence[str], answers: Mapping[str, str], reveal: bool
+) -> Feedback:
+    """Feedback when some part is wrong or partly right. wrong: part ids."""
     any_points = any(p.marked and any(p.shares) for p in submission.after.parts.values())
     verdict: Verdict = "partly" if any_points else "wrong"
     if not reveal:
-        headline = gettext("Partly right.") if verdict == "partly" else gettext("Not this time.")
+        headline = gettext("Partly right.") if any_points else gettext("Not this time.")
         return Feedback(verdict, headline, gettext("You can look at it afterwards in Review."))
-    if len(results) > 1:
-        counted = gettext("{count} of {count2} parts").format(
-            count=len(results) - len(wrong), count2=len(results)
-        )
-        headline = (
-            gettext("{counted} right so far.").format(counted=counted)
-            if verdict == "partly"
-            else gettext("Not yet.")
-        )
-        return Feedback(verdict, headline, "")
-    part = wrong[0]
-    mark = submission.marks[part]
-    says = mark.says
+    parts = len(submission.results)
+    if parts > 1:
+        so_far = gettext("{right} of {parts} parts right so far.")
+        headline = so_far.format(right=parts - len(wrong), parts=parts)
+        return Feedback(verdict, headline if any_points else gettext("Not yet."), "")
+    return _one_part_feedback(verdict, submission.marks[wrong[0]], answers[wrong[0]])
+
+
+def _one_part_feedback(verdict: Verdict, mark: PartMark, answer: str) -> Feedback:
+    """Feedback on the only part of a question. answer: the response in words."""
+    says = mark.says or ""
     if mark.verdict == "partly":
-        return Feedback(verdict, _shared_headline(mark), says or "")
+        return Feedback(verdict, _shared_headline(mark), says)
     if "\n" in mark.canonical:
-        return Feedback(verdict, gettext("Not yet."), says or "")
-    if says is None:
-        return Feedback(verdict, gettext("Not {answers}.").format(answers=answers[part]), "")
+        return Feedback(verdict, gettext("Not yet."), says)
+    if not says:
+        return Feedback(verdict, gettext("Not {answer}.").format(answer=answer), "")
     first, rest = _split(says)
     return Feedback(
-        verdict, gettext("Not {answers}. {first}").format(answers=answers[part], first=first), rest
+        verdict, gettext("Not {answer}. {first}").format(answer=answer, first=first), rest
     )
 
 

@@ -1,9 +1,9 @@
-"""What learners have done towards the work that was set for them, from the one log there is."""
+"""What learners have done since work was set, read from the log."""
 
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime
 
@@ -13,12 +13,9 @@ from vendaval.bank.snapshot import CourseBank
 from vendaval.diagnostic.run import DiagnosticNote
 from vendaval.levels.models import Observation, TargetMet
 from vendaval.work.models import HelpKind, HelpOpened, Purpose, Run
-from vendaval_core.mastery.set_work import RIGHT_EACH, Progress, Standing, progress, standing
 
-from .columns import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
+from .columns import DiagnosticTask, IdeasTask, QuestionsTask, StudyTask, TargetTask
 from .models import Task
-
-Times = Mapping[str, Sequence[datetime]]
 
 
 @dataclass(slots=True)
@@ -123,58 +120,3 @@ def _add_diagnostics(
         whole = {""} if covered == set(subjects.values()) else set()
         for subject in covered | whole:
             own.diagnosed[subject].append(run.ended_at)
-
-
-def learner_progress(
-    task: Task, own: Evidence, bank: CourseBank, now: datetime
-) -> tuple[Standing, Progress]:
-    """Where one learner stands with a task, and how far they are."""
-    made, begun = made_by(task, own, bank)
-    state = standing(made, begun=begun, opens=task.opens, due=task.due, closes=task.closes, now=now)
-    return state, made
-
-
-def made_by(task: Task, own: Evidence, bank: CourseBank) -> tuple[Progress, bool]:
-    """How far one learner is with a task, and whether they have begun it. A target that was met
-    before counts; all else counts from when the task was given."""
-    wanted, times = _wanted(task.goal, own, bank)
-    since = task.given_at
-    later = {
-        key: [at for at in found if at >= since or isinstance(task.goal, TargetTask)]
-        for key, found in times.items()
-    }
-    made = progress(wanted, later)
-    touched = made.done > 0 or any(at >= since for at in _touched(task.goal, own))
-    return made, touched
-
-
-def _wanted(goal: Goal, own: Evidence, bank: CourseBank) -> tuple[dict[str, int], Times]:
-    """What a goal wants and how often, and when each was done. What has left the course is not
-    wanted any more."""
-    if isinstance(goal, TargetTask):
-        known = {topic.key for topic in bank.topics}
-        return {key: 1 for key in goal.topics if key in known}, own.met
-    if isinstance(goal, IdeasTask):
-        return {key: RIGHT_EACH for key in goal.families if key in bank.families}, own.right
-    if isinstance(goal, QuestionsTask):
-        all_of = [at for topic in goal.topics for at in own.answered.get(topic, ())]
-        return {"": goal.questions}, {"": all_of}
-    if isinstance(goal, DiagnosticTask):
-        subject = goal.subject or ""
-        return {subject: 1}, own.diagnosed
-    known = {f"{topic.key}/{section.key}" for topic in bank.topics for section in topic.sections}
-    keys = [f"{one.topic}/{one.section}" for one in goal.sections]
-    return {key: 1 for key in keys if key in known}, own.opened
-
-
-def _touched(goal: Goal, own: Evidence) -> Iterable[datetime]:
-    """When anything of a goal was answered at all, right or wrong."""
-    match goal:
-        case DiagnosticTask():
-            return own.begun
-        case StudyTask():
-            return ()
-        case IdeasTask(families=families):
-            return [at for family in families for at in own.tried.get(family, ())]
-        case _:
-            return [at for topic in goal.topics for at in own.answered.get(topic, ())]

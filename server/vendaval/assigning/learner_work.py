@@ -16,8 +16,9 @@ from vendaval.shared.errors import NotFound
 from vendaval_core.mastery.set_work import Standing
 
 from .columns import DiagnosticTask, IdeasTask, QuestionsTask, StudyTask, TargetTask
-from .evidence import evidence_of, learner_progress
+from .evidence import evidence_of
 from .models import Task
+from .progress import learner_progress
 from .schemas import OwnTaskOut, OwnTasksOut
 from .tasks import MOST
 from .wording import goal_says, made_says

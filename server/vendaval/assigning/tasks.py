@@ -27,8 +27,9 @@ from vendaval_core.mastery.set_work import RIGHT_EACH, Progress, Standing
 from vendaval_core.mastery.steps import minutes_for
 
 from .columns import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
-from .evidence import evidence_of, learner_progress
+from .evidence import evidence_of
 from .models import Task
+from .progress import learner_progress
 from .schemas import ChangeTaskIn, GroupTaskOut, GroupTasksOut, LearnerTaskOut, TaskCheckOut, TaskIn
 from .wording import goal_says, goal_title
 

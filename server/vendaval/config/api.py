@@ -15,8 +15,12 @@ from vendaval.exams.results.api import router as results
 from vendaval.exams.taking.api import router as exams
 from vendaval.groups.api import router as groups
 from vendaval.notices.api import router as notices
-from vendaval.office.api import router as office
-from vendaval.office.places_api import router as office_places
+from vendaval.office.data_api import router as office_data
+from vendaval.office.groups_api import router as office_groups
+from vendaval.office.list_api import router as office_list
+from vendaval.office.people_api import router as office_people
+from vendaval.office.school_api import router as office_school
+from vendaval.office.system_api import router as office_system
 from vendaval.people.account_api import router as account
 from vendaval.people.api import router as people
 from vendaval.planning.api import router as planning
@@ -60,7 +64,8 @@ ABOUT_GROUPS = (
     marking,
     regrading,
 )
-ABOUT_PEOPLE = (people, account, office, office_places, privacy)
+OFFICE = (office_people, office_list, office_data, office_groups, office_school, office_system)
+ABOUT_PEOPLE = (people, account, *OFFICE, privacy)
 for router in (*ABOUT_PEOPLE, *ABOUT_GROUPS, notices, threads, record, phone, own_calendar):
     api.add_router("", router)
 for router in (

@@ -11,7 +11,7 @@ from django.utils.translation import gettext
 from vendaval.bank.snapshot import family_of, version_of
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.groups.models import Enrolment
-from vendaval.levels.learning import learning_of
+from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.queries import standings
 from vendaval.levels.settings import CHANGE
 from vendaval.shared.errors import Conflict
@@ -152,6 +152,23 @@ def _compared(key: Key, given: GivenMarks | None, told: bool) -> list[Comparison
     ]
 
 
+def _fresh_left(miss: Miss, learning: Learning) -> tuple[int, str]:
+    """How many fresh versions may be tried now, and what to say when there are none."""
+    if miss.family.key not in learning.bank.families:
+        return 0, gettext("This question was removed from the course.")
+    if needs_another_first(miss, learning):
+        return 0, gettext("This question has only one version. Answer another question first.")
+    return mends_left(miss, learning), gettext(
+        "You got two fresh ones wrong. Read the section first. Then you get two more."
+    )
+
+
+def _feedback_given(version: Version, given: Mapping[str, tuple[Try, Mark]]) -> list[str]:
+    """Feedback to the parts that are compared piece by piece, where they were not right."""
+    marks = [given[key.id][1] for key in version.parts if key.id in given and key.pieces("")]
+    return [mark.says for mark in marks if mark.says and mark.verdict != "right"]
+
+
 def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
     """A miss with answer, right answer, worked solution and what can be done about it.
 
@@ -170,17 +187,6 @@ def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
     version = version_of(presentation.revision, presentation.seed, presentation.order)
     tries, marks = tries_of(presentation)
     state = question_state(version, tries, marks)
-    left, note = 0, gettext("This question was removed from the course.")
-    if miss.family.key in learning.bank.families:
-        left = mends_left(miss, learning)
-        note = gettext(
-            "You got two fresh ones wrong. Read the section first. Then you get two more."
-        )
-        if needs_another_first(miss, learning):
-            left, note = (
-                0,
-                gettext("This question has only one version. Answer another question first."),
-            )
     first = next((row for row in tries if row.first), tries[0])
     given = _first_given(version, tries, marks)
     question = shown_question(
@@ -192,6 +198,7 @@ def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
         open_elsewhere=waits_elsewhere(enrolment, presentation),
     )
     told = question.solution is not None
+    left, why_none = _fresh_left(miss, learning)
     return MissDetailOut(
         id=miss.pk,
         state=MissState(miss.state),
@@ -200,13 +207,7 @@ def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
         comparison=[
             row for key in version.parts for row in _compared(key, given.get(key.id), told)
         ],
-        says=[
-            mark.says
-            for key in version.parts
-            if key.id in given and key.pieces("")
-            for mark in [given[key.id][1]]
-            if mark.says and mark.verdict != "right" and told
-        ],
+        says=_feedback_given(version, given) if told else [],
         sure=miss.sure or None,
         seconds=round(first.seconds),
         at=first.at,
@@ -215,7 +216,7 @@ def miss_detail(enrolment: Enrolment, miss_id: int) -> MissDetailOut:
         source=family_of(presentation.revision).source if told else None,
         study=question.study,
         mends_left=left,
-        mend_note=note if left == 0 else None,
+        mend_note=why_none if left == 0 else None,
         failed_mends=miss.failed_mends,
         working=working_area(tries),
     )

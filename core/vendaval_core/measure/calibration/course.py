@@ -165,27 +165,37 @@ def propose(
     )
     reports = {report.item: report for report in item_reports(fit)}
     curves = _linked([reports[f] for f in fitted], present)
-    found = []
-    for family, curve in present.items():
-        reason = why[family]
-        if reason is not None:
-            found.append(_unmoved(family, curve, len(by_family[family]), reason))
-            continue
-        report = reports[family]
-        versions, drifted, drift = _parts(fit, family, by_family[family], units)
-        found.append(
-            Proposal(
-                family,
-                curve,
-                None if report.problems or not fit.settled else curves[family],
-                report.errors,
-                report.fit.answers,
-                report.fit.infit,
-                report.fit.outfit,
-                versions,
-                drifted,
-                drift,
-                report.problems,
-            )
+    return [
+        _unmoved(family, curve, len(by_family[family]), reason)
+        if (reason := why[family]) is not None
+        else _proposal(
+            reports[family],
+            curve,
+            curves[family] if fit.settled else None,
+            _parts(fit, family, by_family[family], units),
         )
-    return found
+        for family, curve in present.items()
+    ]
+
+
+def _proposal(
+    report: ItemReport,
+    present: ResponseCurve,
+    fitted: ResponseCurve | None,
+    parts: tuple[float | None, bool, float | None],
+) -> Proposal:
+    """What a fit proposes for a family; no curve where its report names problems."""
+    versions, drifted, drift = parts
+    return Proposal(
+        report.item,
+        present,
+        None if report.problems else fitted,
+        report.errors,
+        report.fit.answers,
+        report.fit.infit,
+        report.fit.outfit,
+        versions,
+        drifted,
+        drift,
+        report.problems,
+    )
