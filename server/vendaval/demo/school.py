@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 
 from vendaval.groups.models import Group
-from vendaval.office.newcomers import Newcomer, take_in
+from vendaval.office.newcomers import Newcomer, import_people
 from vendaval.people.actions import give_role
 from vendaval.people.link_mails import mail_link
 from vendaval.people.models import LinkKind, Role, User
@@ -28,7 +28,7 @@ def at_the_office(group: Group, office: User, now: datetime) -> None:
     tutor = Newcomer("Matilde Frade", "matilde@molhe.example", Role.TUTOR)
     for days, one in ((12, tutor), (2, young)):
         with clock.held_by(lambda days=days: now - timedelta(days=days)):  # type: ignore[misc]
-            for link in take_in([one], school, office, None):
+            for link in import_people([one], school, office, None):
                 mail_link(link)
     xavier = User.objects.get(email=young.mail)
     xavier.username = "xavier"

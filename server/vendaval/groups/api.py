@@ -37,8 +37,8 @@ def list_courses(request: HttpRequest) -> CoursesOut:
     )
 
 
-@router.post("/courses/{slug:course}/begin", response=CourseOut, operation_id="begin_course")
-def begin_course(request: HttpRequest, course: CourseKey) -> CourseOut:
+@router.post("/courses/{slug:course}/begin", response=CourseOut, operation_id="start_course")
+def start_course(request: HttpRequest, course: CourseKey) -> CourseOut:
     """Begin to learn in a course that is open to all."""
     user = current_user(request)
     found = queries.open_courses(user).filter(key=course).first()
@@ -62,9 +62,9 @@ def join_group(request: HttpRequest, body: CodeIn) -> CourseOut:
 @router.post(
     "/courses/{slug:course}/practice-learner",
     response=SessionOut,
-    operation_id="begin_practice_learner",
+    operation_id="start_practice_learner",
 )
-def begin_practice_learner(request: HttpRequest, course: CourseKey) -> SessionOut:
+def start_practice_learner(request: HttpRequest, course: CourseKey) -> SessionOut:
     """Go on as my practice learner in a course that I teach or write for."""
     become_practice_learner(request, current_user(request), course)
     return session_out(request)

@@ -16,7 +16,7 @@ from vendaval.shared.errors import Conflict
 from .actions import enrol
 from .queries import course_of_staff
 
-OPERATION = "begin_practice_learner"
+OPERATION = "start_practice_learner"
 
 
 def become_practice_learner(request: HttpRequest, person: User, key: str) -> User:

@@ -14,7 +14,7 @@ from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, Role, School, User
 from vendaval.shared.errors import Unprocessable
 
-from .people import put_into, take_out_of
+from .people import add_to, remove_from
 from .scope import courses_of, groups_of, people_of
 
 
@@ -60,10 +60,10 @@ def name_group(
             group.title = title
             group.save(update_fields=["title"])
         for pk in sorted(wanted - held):
-            put_into(group, people[pk], Role.TUTOR, by, request)
+            add_to(group, people[pk], Role.TUTOR, by, request)
         for pk in sorted(held - wanted):
             if pk in people:
-                take_out_of(group, people[pk], by, request)
+                remove_from(group, people[pk], by, request)
 
 
 def set_course(course: Course, open_to_all: bool, by: User, request: HttpRequest) -> None:

@@ -15,8 +15,8 @@ from vendaval.shared.tables import Table, as_csv, download
 from vendaval.shared.uploads import UPLOAD, uploaded_file
 
 from .lists import COLUMNS, MOST_BYTES, Row, read_list
-from .newcomers import take_in
-from .schemas import ListCheckOut, ListRowOut, TakenInOut
+from .newcomers import import_people
+from .schemas import ImportedOut, ListCheckOut, ListRowOut
 from .scope import school_of
 
 router = Router(auth=signed_in, tags=["office"])
@@ -62,17 +62,17 @@ def check_list(request: HttpRequest) -> ListCheckOut:
     )
 
 
-@router.post("/office/list", response=TakenInOut, operation_id="take_list", openapi_extra=UPLOAD)
-def take_list(request: HttpRequest) -> TakenInOut:
+@router.post("/office/list", response=ImportedOut, operation_id="import_list", openapi_extra=UPLOAD)
+def import_list(request: HttpRequest) -> ImportedOut:
     """Take a list in whole, or not at all."""
-    user, school, rows = _list(request, "take_list")
+    user, school, rows = _list(request, "import_list")
     newcomers = [row.newcomer for row in rows if row.newcomer is not None]
     if len(newcomers) < len(rows):
         says = gettext("Nothing was imported: {count} rows have problems.").format(
             count=len(rows) - len(newcomers)
         )
         raise Unprocessable(says, code="faulty_rows")
-    links = take_in(newcomers, school, user, request)
+    links = import_people(newcomers, school, user, request)
     audit(
         AuditKind.IMPORTED,
         request=request,
@@ -80,4 +80,4 @@ def take_list(request: HttpRequest) -> TakenInOut:
         says=gettext("{count} people").format(count=len(newcomers)),
     )
     mail_soon()
-    return TakenInOut(people=len(newcomers), mails=len(links))
+    return ImportedOut(people=len(newcomers), mails=len(links))

@@ -81,7 +81,7 @@ def known_mails(school: School, mails: Iterable[str]) -> dict[str, User]:
     return {one.email.casefold(): one for one in held if one.email.casefold() in wanted}
 
 
-def take_in(
+def import_people(
     newcomers: Sequence[Newcomer], school: School, by: User, request: HttpRequest | None
 ) -> list[OneTimeLink]:
     """Make accounts, put them where they belong, and make the links that are to be mailed.

@@ -26,7 +26,7 @@ from vendaval.people.sessions import end_sessions
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 
-from .newcomers import Newcomer, faults_of, known_mails, take_in, today
+from .newcomers import Newcomer, faults_of, import_people, known_mails, today
 from .scope import named, people_of, refuse_of_two_schools
 
 NO_PASSWORD = Q(password__startswith=UNUSABLE_PASSWORD_PREFIX)
@@ -104,7 +104,7 @@ def invite(one: Newcomer, school: School, by: User, request: HttpRequest) -> Use
     checked_mail(one.mail)
     if one.guardian_mail:
         checked_mail(one.guardian_mail)
-    links = take_in([one], school, by, request)
+    links = import_people([one], school, by, request)
     for link in links:
         mail_link(link)
     return links[0].person
@@ -254,7 +254,7 @@ def end_guardian(person: User, link_id: int, by: User, request: HttpRequest) -> 
     audit(AuditKind.GUARDIAN_ENDED, request=request, account=person, by=by)
 
 
-def put_into(group: Group, person: User, role: Role, by: User, request: HttpRequest) -> None:
+def add_to(group: Group, person: User, role: Role, by: User, request: HttpRequest) -> None:
     """Let somebody learn in a group, or teach it."""
     with transaction.atomic():
         if role is Role.TUTOR:
@@ -265,7 +265,7 @@ def put_into(group: Group, person: User, role: Role, by: User, request: HttpRequ
         audit(AuditKind.JOINED_GROUP, request=request, account=person, by=by, says=says)
 
 
-def take_out_of(group: Group, person: User, by: User, request: HttpRequest) -> None:
+def remove_from(group: Group, person: User, by: User, request: HttpRequest) -> None:
     """Somebody learns in a group no more, nor teaches it."""
     with transaction.atomic():
         for enrolment in Enrolment.objects.filter(person=person, course=group.course):

@@ -10,7 +10,7 @@ from ninja import Query, Router
 
 from vendaval.people.models import Role
 from vendaval.people.permissions import current_user, signed_in
-from vendaval.people.second_factor import take_factor_away
+from vendaval.people.second_factor import remove_factor
 from vendaval.privacy.person import erase_person
 from vendaval.shared.editing import editing
 from vendaval.shared.errors import Conflict, Unprocessable
@@ -132,7 +132,7 @@ def end_factor_of(request: HttpRequest, person_id: int) -> PersonOut:
     """For who lost their device and their spare codes."""
     on = desk_of(request, person_id, "end_factor_of")
     refuse_of_two_schools(on.person, on.school)
-    take_factor_away(on.person, on.by, request)
+    remove_factor(on.person, on.by, request)
     return on.shown()
 
 
@@ -162,19 +162,19 @@ def end_guardian(request: HttpRequest, person_id: int, link_id: int) -> PersonOu
     return on.shown()
 
 
-@router.put(f"{PERSON}/places", response=PersonOut, operation_id="put_into_group")
-def put_into_group(request: HttpRequest, person_id: int, body: PlaceIn) -> PersonOut:
+@router.put(f"{PERSON}/places", response=PersonOut, operation_id="add_to_group")
+def add_to_group(request: HttpRequest, person_id: int, body: PlaceIn) -> PersonOut:
     """Let somebody learn in a group, or teach it."""
-    on = desk_of(request, person_id, "put_into_group")
-    people.put_into(group_of(on.school, body.group), on.person, Role(body.role), on.by, request)
+    on = desk_of(request, person_id, "add_to_group")
+    people.add_to(group_of(on.school, body.group), on.person, Role(body.role), on.by, request)
     return on.shown()
 
 
 @router.delete(
-    f"{PERSON}/places/{{int:group_id}}", response=PersonOut, operation_id="take_out_of_group"
+    f"{PERSON}/places/{{int:group_id}}", response=PersonOut, operation_id="remove_from_group"
 )
-def take_out_of_group(request: HttpRequest, person_id: int, group_id: int) -> PersonOut:
+def remove_from_group(request: HttpRequest, person_id: int, group_id: int) -> PersonOut:
     """Somebody learns in a group no more, nor teaches it."""
-    on = desk_of(request, person_id, "take_out_of_group")
-    people.take_out_of(group_of(on.school, group_id), on.person, on.by, request)
+    on = desk_of(request, person_id, "remove_from_group")
+    people.remove_from(group_of(on.school, group_id), on.person, on.by, request)
     return on.shown()

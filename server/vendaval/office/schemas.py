@@ -184,7 +184,7 @@ class ListCheckOut(BaseModel):
     guardians: int
 
 
-class TakenInOut(BaseModel):
+class ImportedOut(BaseModel):
     """How many were taken in; the mails go out by a job."""
 
     people: int

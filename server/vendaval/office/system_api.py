@@ -47,13 +47,11 @@ def get_system(request: HttpRequest) -> SystemOut:
     return system_out(school_of(current_user(request), "get_system"))
 
 
-@router.post(
-    "/office/system/jobs/{uuid:job_id}", response=SystemOut, operation_id="begin_job_again"
-)
-def begin_job_again(request: HttpRequest, job_id: str) -> SystemOut:
+@router.post("/office/system/jobs/{uuid:job_id}", response=SystemOut, operation_id="retry_job")
+def retry_job(request: HttpRequest, job_id: str) -> SystemOut:
     """Put a job that failed back to work."""
     user = current_user(request)
-    school = school_of(user, "begin_job_again")
+    school = school_of(user, "retry_job")
     begin_again(school, str(job_id), user, request)
     return system_out(school)
 

@@ -31,7 +31,7 @@ from .consent import give_consent, waits_for_consent, ward_of, wording_for
 from .models import AccountSession, LinkKind, Role, User
 from .one_time_links import link_of
 from .permissions import csrf_only, current_user, signed_in
-from .second_factor import STAFF, begin_factor, confirm_factor, factor_of, take_factor_away
+from .second_factor import STAFF, begin_factor, confirm_factor, factor_of, remove_factor
 
 router = Router(auth=signed_in, tags=["account"])
 MOST_SESSIONS = 30
@@ -90,8 +90,8 @@ def sign_out_everywhere(request: HttpRequest) -> OwnAccountOut:
     return _account(request)
 
 
-@router.post("/account/second-factor", response=FactorOut, operation_id="begin_second_factor")
-def begin_second_factor(request: HttpRequest, body: KnownIn) -> FactorOut:
+@router.post("/account/second-factor", response=FactorOut, operation_id="start_second_factor")
+def start_second_factor(request: HttpRequest, body: KnownIn) -> FactorOut:
     """A secret for my device; nothing is asked for until it is confirmed."""
     person = current_user(request)
     accounts.refuse_unless_known(request, person, body.old)
@@ -110,7 +110,7 @@ def end_second_factor(request: HttpRequest, body: KnownIn) -> OwnAccountOut:
     """It is asked for no more."""
     person = current_user(request)
     accounts.refuse_unless_known(request, person, body.old)
-    take_factor_away(person, person, request)
+    remove_factor(person, person, request)
     return _account(request)
 
 

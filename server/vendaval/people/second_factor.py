@@ -69,7 +69,7 @@ def confirm_factor(person: User, code: str, request: HttpRequest) -> list[str]:
     return [shown_code(code) for code in spares]
 
 
-def take_factor_away(person: User, by: User, request: HttpRequest) -> None:
+def remove_factor(person: User, by: User, request: HttpRequest) -> None:
     """It is asked for no more."""
     with transaction.atomic():
         if SecondFactor.objects.filter(person=person).delete()[0]:

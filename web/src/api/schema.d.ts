@@ -221,10 +221,10 @@ export interface paths {
         /** Confirm Second Factor */
         put: operations["confirm_second_factor"];
         /**
-         * Begin Second Factor
+         * Start Second Factor
          * @description A secret for my device; nothing is asked for until it is confirmed.
          */
-        post: operations["begin_second_factor"];
+        post: operations["start_second_factor"];
         /**
          * End Second Factor
          * @description It is asked for no more.
@@ -537,10 +537,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Put Into Group
+         * Add To Group
          * @description Let somebody learn in a group, or teach it.
          */
-        put: operations["put_into_group"];
+        put: operations["add_to_group"];
         post?: never;
         delete?: never;
         options?: never;
@@ -559,54 +559,10 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Take Out Of Group
+         * Remove From Group
          * @description Somebody learns in a group no more, nor teaches it.
          */
-        delete: operations["take_out_of_group"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/office/people/{person_id}/data": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Person Data
-         * @description The copy of what the office manages about somebody that is being made or is ready.
-         */
-        get: operations["get_person_data"];
-        put?: never;
-        /**
-         * Ask Person Data
-         * @description Have such a copy made: the account and what hangs on it, without answers.
-         */
-        post: operations["ask_person_data"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/office/people/{person_id}/data/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Person Data File
-         * @description The copy itself, as a zip.
-         */
-        get: operations["get_person_data_file"];
-        put?: never;
-        post?: never;
-        delete?: never;
+        delete: operations["remove_from_group"];
         options?: never;
         head?: never;
         patch?: never;
@@ -662,17 +618,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Take List
+         * Import List
          * @description Take a list in whole, or not at all.
          */
-        post: operations["take_list"];
+        post: operations["import_list"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/office": {
+    "/api/office/people/{person_id}/data": {
         parameters: {
             query?: never;
             header?: never;
@@ -680,10 +636,34 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Office
-         * @description What waits for the office, and why.
+         * Get Person Data
+         * @description The copy of what the office manages about somebody that is being made or is ready.
          */
-        get: operations["get_office"];
+        get: operations["get_person_data"];
+        put?: never;
+        /**
+         * Ask Person Data
+         * @description Have such a copy made: the account and what hangs on it, without answers.
+         */
+        post: operations["ask_person_data"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office/people/{person_id}/data/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Person Data File
+         * @description The copy itself, as a zip.
+         */
+        get: operations["get_person_data_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -724,6 +704,26 @@ export interface paths {
          * @description Another name, and who teaches it.
          */
         put: operations["name_group"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/office": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Office
+         * @description What waits for the office, and why.
+         */
+        get: operations["get_office"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -839,10 +839,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Begin Job Again
+         * Retry Job
          * @description Put a job that failed back to work.
          */
-        post: operations["begin_job_again"];
+        post: operations["retry_job"];
         delete?: never;
         options?: never;
         head?: never;
@@ -940,10 +940,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Begin Course
+         * Start Course
          * @description Begin to learn in a course that is open to all.
          */
-        post: operations["begin_course"];
+        post: operations["start_course"];
         delete?: never;
         options?: never;
         head?: never;
@@ -980,10 +980,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Begin Practice Learner
+         * Start Practice Learner
          * @description Go on as my practice learner in a course that I teach or write for.
          */
-        post: operations["begin_practice_learner"];
+        post: operations["start_practice_learner"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4233,23 +4233,6 @@ export interface components {
             role: "learner" | "tutor";
         };
         /**
-         * DataCopyOut
-         * @description A copy of somebody's data: none asked for, being made, or ready to be fetched until then.
-         */
-        DataCopyOut: {
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "none" | "making" | "ready";
-            /** Asked At */
-            asked_at?: string | null;
-            /** Until */
-            until?: string | null;
-            /** Megabytes */
-            megabytes?: number | null;
-        };
-        /**
          * ListCheckOut
          * @description What a list would bring in. rows: those with faults first. all, faulty: how many rows;
          *     guardians: who would be invited beside them.
@@ -4280,42 +4263,31 @@ export interface components {
             faults: string[];
         };
         /**
-         * TakenInOut
+         * ImportedOut
          * @description How many were taken in; the mails go out by a job.
          */
-        TakenInOut: {
+        ImportedOut: {
             /** People */
             people: number;
             /** Mails */
             mails: number;
         };
         /**
-         * OfficeOut
-         * @description What the office does now, and how many people there are.
+         * DataCopyOut
+         * @description A copy of somebody's data: none asked for, being made, or ready to be fetched until then.
          */
-        OfficeOut: {
-            /** School */
-            school: string;
-            /** Todo */
-            todo: components["schemas"]["ToDoOut"][];
-            /** People */
-            people: number;
-            /** Learners */
-            learners: number;
-            /** Groups */
-            groups: number;
-        };
-        /**
-         * ToDoOut
-         * @description Something that waits for the office, why, and where it is done.
-         */
-        ToDoOut: {
-            /** What */
-            what: string;
-            /** Why */
-            why: string;
-            /** Path */
-            path: string;
+        DataCopyOut: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "making" | "ready";
+            /** Asked At */
+            asked_at?: string | null;
+            /** Until */
+            until?: string | null;
+            /** Megabytes */
+            megabytes?: number | null;
         };
         /** GroupListOut */
         GroupListOut: {
@@ -4386,6 +4358,34 @@ export interface components {
             title: string;
             /** Tutors */
             tutors: number[];
+        };
+        /**
+         * OfficeOut
+         * @description What the office does now, and how many people there are.
+         */
+        OfficeOut: {
+            /** School */
+            school: string;
+            /** Todo */
+            todo: components["schemas"]["ToDoOut"][];
+            /** People */
+            people: number;
+            /** Learners */
+            learners: number;
+            /** Groups */
+            groups: number;
+        };
+        /**
+         * ToDoOut
+         * @description Something that waits for the office, why, and where it is done.
+         */
+        ToDoOut: {
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+            /** Path */
+            path: string;
         };
         /** OfficeCourseOut */
         OfficeCourseOut: {
@@ -9920,7 +9920,7 @@ export interface operations {
             };
         };
     };
-    begin_second_factor: {
+    start_second_factor: {
         parameters: {
             query?: never;
             header?: never;
@@ -10394,7 +10394,7 @@ export interface operations {
             };
         };
     };
-    put_into_group: {
+    add_to_group: {
         parameters: {
             query?: never;
             header?: never;
@@ -10420,7 +10420,7 @@ export interface operations {
             };
         };
     };
-    take_out_of_group: {
+    remove_from_group: {
         parameters: {
             query?: never;
             header?: never;
@@ -10439,6 +10439,78 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+        };
+    };
+    get_empty_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    check_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListCheckOut"];
+                };
+            };
+        };
+    };
+    import_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportedOut"];
                 };
             };
         };
@@ -10504,98 +10576,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-        };
-    };
-    get_empty_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    check_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
-                    /** Format: binary */
-                    file: string;
-                };
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ListCheckOut"];
-                };
-            };
-        };
-    };
-    take_list: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
-                    /** Format: binary */
-                    file: string;
-                };
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakenInOut"];
-                };
-            };
-        };
-    };
-    get_office: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OfficeOut"];
-                };
             };
         };
     };
@@ -10687,6 +10667,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OfficeGroupOut"];
+                };
+            };
+        };
+    };
+    get_office: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfficeOut"];
                 };
             };
         };
@@ -10830,7 +10830,7 @@ export interface operations {
             };
         };
     };
-    begin_job_again: {
+    retry_job: {
         parameters: {
             query?: never;
             header?: never;
@@ -10952,7 +10952,7 @@ export interface operations {
             };
         };
     };
-    begin_course: {
+    start_course: {
         parameters: {
             query?: never;
             header?: never;
@@ -10998,7 +10998,7 @@ export interface operations {
             };
         };
     };
-    begin_practice_learner: {
+    start_practice_learner: {
         parameters: {
             query?: never;
             header?: never;

@@ -278,9 +278,9 @@ class PolicyCase(TestCase):
                 return int(client.post(address, body, "application/json").status_code)
         if operation.name in SITS:
             self.sits(operation.name)
-        if operation.name == "put_into_group":
+        if operation.name == "add_to_group":
             body = {"group": self.spare_group.pk, "role": "learner"}
-        if operation.name in ("check_list", "take_list"):
+        if operation.name in ("check_list", "import_list"):
             people = b"name,mail,role\nNel Reis,nel.reis@school.example,tutor\n"
             upload = {"file": SimpleUploadedFile("people.csv", people)}
             return int(client.post(operation.address, upload).status_code)
