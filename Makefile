@@ -13,7 +13,7 @@ WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.ht
 
 .PHONY: help demo demo-reset dev test check check-content check-types check-style check-contracts format openapi screenshots strings fuzz bench-tools benchmark load-test release clean
 
-help: ## What there is
+help: ## List these commands
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/:.*## /\t/' | expand -t 16
 
 demo: .stamps/python .stamps/build ## Set up, build, load the demo data, serve on PORT (8000)
@@ -22,7 +22,7 @@ demo: .stamps/python .stamps/build ## Set up, build, load the demo data, serve o
 	@export DJANGO_SETTINGS_MODULE=vendaval.config.settings.dev; trap 'kill 0' EXIT; \
 	  $(PY) manage.py jobs -v 0 & .venv/bin/gunicorn --bind 127.0.0.1:$(PORT) --log-level warning
 
-demo-reset: .stamps/python ## Throw the demo's data away; the next make demo starts over
+demo-reset: .stamps/python ## Remove the demo's data, so that the next make demo starts afresh
 	@rm -f var/vendaval.sqlite3 var/vendaval.sqlite3-wal var/vendaval.sqlite3-shm var/vendaval.sqlite3.acknowledged-*
 	@echo "The demo's data is gone. make demo makes it anew."
 
@@ -32,7 +32,7 @@ dev: .stamps/python .stamps/web ## Serve with reloading: API on 8000, web on 517
 
 CHECKS := check-content check-types check-style check-contracts
 
-test: ## All checks, then all tests, the browser's among them
+test: ## Run all checks and all tests, in the browser too
 	@$(MAKE) -j2 --no-print-directory --output-sync=target $(CHECKS) .stamps/build
 	@$(PY) scripts/check_sizes.py
 	@scripts/need-chromium
@@ -40,7 +40,7 @@ test: ## All checks, then all tests, the browser's among them
 	@echo "== tests"
 	@DJANGO_ALLOW_ASYNC_UNSAFE=true $(PY) -W "ignore::UserWarning" manage.py test --noinput --parallel 2 core server e2e
 
-check: ## Format, lint, types, import contracts, API contract, content
+check: ## Check format, lint, types, import contracts, API contract and content
 	@$(MAKE) -j2 --no-print-directory --output-sync=target $(CHECKS)
 	@echo "== sizes"; $(PY) scripts/check_sizes.py
 
@@ -59,7 +59,7 @@ check-contracts: .stamps/python .stamps/web
 check-content: .stamps/python
 	@echo "== content"; $(PY) manage.py load_pack --check
 
-format: .stamps/python .stamps/web ## Format and mend what the linters can
+format: .stamps/python .stamps/web ## Format, and fix what the linters can fix
 	@.venv/bin/ruff check --fix -q . ; .venv/bin/ruff format -q . ; cd web && npx biome check --write src
 
 openapi: .stamps/python .stamps/web ## Write docs/openapi.json, TypeScript types and pack schemas from the code
@@ -79,18 +79,18 @@ fuzz: .stamps/python ## Send CALLS (6000) made-up calls to the API with SEED (1)
 	@mkdir -p var; VENDAVAL_FUZZ_CALLS=$${CALLS:-6000} VENDAVAL_FUZZ_SEED=$${SEED:-1} \
 	  $(PY) -W "ignore::UserWarning" manage.py test --noinput e2e.test_fuzz
 
-bench-tools: .stamps/bench ## Install the libraries that benchmark measures beside
+bench-tools: .stamps/bench ## Install the libraries that the benchmark compares with
 
-benchmark: .stamps/bench ## Times and bars as JSON, on a copy of the demo data
+benchmark: .stamps/bench ## Measure times on a copy of the demo data, as JSON
 	@$(PY) manage.py benchmark --json
 
-load-test: .stamps/build ## Drive the served application on a copy of the demo data
+load-test: .stamps/build ## Put the application under load, on a copy of the demo data
 	@$(PY) manage.py load_test
 
 release: ## Date the changelog, set VERSION, commit and tag
 	@$(PY) scripts/release.py "$(VERSION)"
 
-clean: ## Remove what was built; the demo's data stays
+clean: ## Remove what was built, but not the demo's data
 	@rm -rf .venv .stamps web/node_modules web/dist var/static
 
 .stamps/python: requirements/dev.txt

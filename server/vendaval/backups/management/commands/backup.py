@@ -11,7 +11,7 @@ from vendaval.backups.backup import BackupRefused, back_up
 
 
 class Command(BaseCommand):
-    help = "Copies the database as it is at this moment, checked, beside everything that goes on."
+    help = "Copies and checks the database while the server keeps running."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--to", type=Path, default=settings.BACKUPS, metavar="FOLDER")

@@ -16,14 +16,16 @@ MOST_NAMED = 200
 
 class Command(BaseCommand):
     help = (
-        "Puts a backup, the newest without a file, in the database’s place and says what came "
-        "after it. Stop the server first. The database before is put aside, not removed."
+        "Replaces the database with a backup (the newest, if you name no file) and lists what was "
+        "stored after it. Stop the server first. The replaced database is kept beside it."
     )
     requires_system_checks = []
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("file", type=Path, nargs="?")
-        parser.add_argument("--stopped", action="store_true", help="the server is stopped")
+        parser.add_argument(
+            "--stopped", action="store_true", help="say that you have stopped the server"
+        )
 
     def handle(self, *, file: Path | None, stopped: bool, **options: Any) -> None:
         if connection.vendor != "sqlite":

@@ -22,18 +22,20 @@ def _advance(bar: tqdm[NoReturn]) -> None:
 
 
 class Command(BaseCommand):
-    help = "Checks a course pack and loads it. Nothing is loaded when anything is wrong."
+    help = "Checks a course pack and loads it. If anything is wrong, nothing is loaded."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("folder", nargs="?", type=Path, default=settings.PACKS / "inshore")
         parser.add_argument(
             "--checked",
             action="store_true",
-            help="its versions were checked before: load it sooner",
+            help="skip checking its versions, because they were checked before",
         )
         parser.add_argument("--check", action="store_true", help="check only, load nothing")
         parser.add_argument(
-            "--if-changed", action="store_true", help="do nothing when its files are as loaded"
+            "--if-changed",
+            action="store_true",
+            help="do nothing if its files have not changed since they were loaded",
         )
 
     def handle(

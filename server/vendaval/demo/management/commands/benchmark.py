@@ -61,13 +61,15 @@ def copied_database() -> Iterator[None]:
 
 
 class Command(BaseCommand):
-    help = "Times and bars. Simulated studies of the diagnostic are in simulate."
+    help = "Measures times and compares them with their limits. Simulations are in simulate."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--json", action="store_true", help="print one JSON object")
         parser.add_argument("--answers", type=int, default=200, help="whole answers to time")
-        parser.add_argument("--tries", type=int, default=2000, help="tries of history for pages")
-        parser.add_argument("--runs", type=int, default=300, help="runs a bar for change")
+        parser.add_argument(
+            "--tries", type=int, default=2000, help="tries in the history behind pages"
+        )
+        parser.add_argument("--runs", type=int, default=300, help="runs for each limit of change")
         parser.add_argument("--attempts", type=int, default=500, help="attempts to regrade")
         parser.add_argument("--learners", type=int, default=512, help="learners to rebuild")
         parser.add_argument(

@@ -10,7 +10,9 @@ from vendaval.exams.taking.state import settle_due
 
 
 class Command(BaseCommand):
-    help = "Hands in attempts whose time is up and releases what may be told. Safe, and twice."
+    help = (
+        "Hands in attempts whose time is up and releases results that are due. Safe to run again."
+    )
 
     def handle(self, **options: Any) -> None:
         self.stdout.write(f"{settle_due()} attempts were brought up to date.")

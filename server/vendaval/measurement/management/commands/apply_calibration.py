@@ -14,12 +14,14 @@ from vendaval.shared.errors import DomainError
 
 
 class Command(BaseCommand):
-    help = "Applies a calibration made by calibrate --course, and makes every level again."
+    help = "Applies a calibration made by calibrate --course, and rebuilds every level."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("calibration", type=int)
-        parser.add_argument("--by", required=True, help="who answers for it")
-        parser.add_argument("--background", action="store_true", help="leave it to db_worker")
+        parser.add_argument("--by", required=True, help="who is responsible")
+        parser.add_argument(
+            "--background", action="store_true", help="leave the rebuilding to the background jobs"
+        )
 
     def handle(self, *, calibration: int, by: str, background: bool, **options: Any) -> None:
         if background:

@@ -35,7 +35,7 @@ class Command(BaseCommand):
         parser.add_argument("--model", choices=[model.value for model in Model], default="2pl")
         parser.add_argument("--out", type=Path, metavar="FILE.json")
         parser.add_argument(
-            "--by", default=getpass.getuser(), help="who asks, kept with a proposal"
+            "--by", default=getpass.getuser(), help="who is responsible, stored with the proposal"
         )
 
     def handle(

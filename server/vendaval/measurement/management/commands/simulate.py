@@ -30,20 +30,22 @@ CROWDS = tuple(crowd.value for crowd in Crowd)
 
 class Command(BaseCommand):
     help = (
-        "Diagnostics: questions used, RMSE, bias, coverage, calls that are right, exposure. "
-        "Calls (--calls): whether a target called met is met, and intervals of levels. "
-        "Journeys (--journey): weeks of the whole circle, as recommended and at random. "
-        "Signals (--signals): how often honest learners are asked about, and planted ones."
+        "Simulates diagnostics: questions used, RMSE, bias, coverage, right calls, exposure. "
+        "With --calls: whether a target called met is met, and intervals of levels. "
+        "With --journey: weeks of learning, as recommended and with random topics. "
+        "With --signals: how often honest and planted learners raise a signal."
     )
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--learners", type=int, default=500)
         parser.add_argument("--topics", type=int, default=18)
-        parser.add_argument("--families", type=int, default=60, help="in each topic")
+        parser.add_argument("--families", type=int, default=60, help="families in each topic")
         parser.add_argument("--within", type=float, default=0.5, help="correlation in a subject")
         parser.add_argument("--across", type=float, default=0.3, help="correlation across subjects")
-        parser.add_argument("--sd", type=float, default=1.0, help="of ability, logits")
-        parser.add_argument("--questions", type=int, default=120, help="asked of each, or the most")
+        parser.add_argument("--sd", type=float, default=1.0, help="sd of ability, logits")
+        parser.add_argument(
+            "--questions", type=int, default=120, help="questions for each learner, or the maximum"
+        )
         parser.add_argument("--seed", type=int, default=1)
         parser.add_argument(
             "--policy",
@@ -53,22 +55,30 @@ class Command(BaseCommand):
         parser.add_argument(
             "--until-stopped", action="store_true", help="stop by the application’s rules"
         )
-        parser.add_argument("--pack", type=Path, metavar="FOLDER", help="a pack’s own families")
-        parser.add_argument("--subject", help="of the pack, for the diagnostic; all without it")
         parser.add_argument(
-            "--journey", action="store_true", help="weeks of the whole circle instead"
+            "--pack", type=Path, metavar="FOLDER", help="use the families of this pack"
         )
         parser.add_argument(
-            "--signals", action="store_true", help="false alarms and power of signals instead"
+            "--subject", help="a subject of the pack for the diagnostic; all subjects if left out"
         )
-        parser.add_argument("--days", type=int, default=56, help="of a journey")
-        parser.add_argument("--minutes", type=float, default=20.0, help="a day, of a journey")
+        parser.add_argument(
+            "--journey", action="store_true", help="simulate weeks of learning instead"
+        )
+        parser.add_argument(
+            "--signals",
+            action="store_true",
+            help="simulate false alarms and power of signals instead",
+        )
+        parser.add_argument("--days", type=int, default=56, help="days of a journey")
+        parser.add_argument(
+            "--minutes", type=float, default=20.0, help="minutes a day of a journey"
+        )
         parser.add_argument(
             "--calls",
             nargs="?",
             const="like",
             metavar="CROWDS",
-            help=f"practice of all topics instead, by {', '.join(CROWDS)}, or all",
+            help=f"simulate practice of all topics instead, with the crowds {', '.join(CROWDS)}, or all",
         )
         parser.add_argument("--json", action="store_true", help="print one JSON object")
         parser.add_argument("--plot", type=Path, metavar="FILE.svg", help="draw RMSE and bias")

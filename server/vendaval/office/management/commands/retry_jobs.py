@@ -11,7 +11,7 @@ from vendaval_core.words import counted
 
 
 class Command(BaseCommand):
-    help = "Puts back jobs that failed or lost their worker; removes old copies of data."
+    help = "Starts failed or lost jobs again, and removes old copies of data."
 
     def handle(self, **options: Any) -> None:
         begun = mind_jobs() + resume()

@@ -10,14 +10,14 @@ from vendaval.privacy.person import erase_person, remove_person, rows_of
 
 class Command(BaseCommand):
     help = (
-        "Takes away whatever tells who somebody is, for good; the log of their answers stays, "
-        "under a number that leads to nobody. With --everything that goes too."
+        "Removes everything that says who somebody is, for ever. The log of their answers stays "
+        "under a number that leads to nobody. With --everything it goes too."
     )
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("name")
-        parser.add_argument("--everything", action="store_true", help="the answers too")
-        parser.add_argument("--yes", action="store_true", help="it is meant")
+        parser.add_argument("--everything", action="store_true", help="remove the answers too")
+        parser.add_argument("--yes", action="store_true", help="confirm that you mean it")
 
     def handle(self, *, name: str, everything: bool, yes: bool, **options: Any) -> None:
         person = account_named(name)

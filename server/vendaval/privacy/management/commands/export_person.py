@@ -13,7 +13,7 @@ from vendaval.privacy.models import Audience
 
 
 class Command(BaseCommand):
-    help = "Writes everything that goes out about an account into a zip."
+    help = "Writes everything that may be given out about an account into a zip."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("name")

@@ -13,13 +13,13 @@ from vendaval.record.formats import Format, content_of
 
 
 class Command(BaseCommand):
-    help = "Writes a learner’s record in a course: as csv, xlsx or xapi statements."
+    help = "Writes a learner’s record in a course as csv, xlsx or xAPI statements."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("username")
         parser.add_argument("course")
         parser.add_argument("--kind", choices=["csv", "xlsx", "xapi"], default="csv")
-        parser.add_argument("--out", type=Path, help="file to write; printed when left out")
+        parser.add_argument("--out", type=Path, help="file to write; printed if left out")
 
     def handle(
         self, *, username: str, course: str, kind: Format, out: Path | None, **options: Any

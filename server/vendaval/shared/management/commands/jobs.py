@@ -17,7 +17,7 @@ logger = logging.getLogger("vendaval.jobs")
 
 
 class Command(Worker):
-    help = "Does jobs in the background; takes up again what failed or lost its worker."
+    help = "Runs background jobs, and starts failed or lost ones again."
 
     def handle(self, *, worker_id: str, **options: Any) -> None:
         over = threading.Event()

@@ -8,7 +8,7 @@ from vendaval.work.runs import settle_due
 
 
 class Command(BaseCommand):
-    help = "Ends every run whose deadline has passed. Safe at any time, and twice."
+    help = "Ends every run whose deadline has passed. Safe to run again."
 
     def handle(self, **options: Any) -> None:
         self.stdout.write(f"{settle_due()} runs ended at their deadline.")
