@@ -14,7 +14,7 @@ from vendaval_core.packs.reader import read_pack
 
 
 class Command(BaseCommand):
-    help = "Shows versions of a family with answers, near misses and solution, and writes them to a page."
+    help = "Shows versions of a family with answers, near misses and solution. Writes a page too."
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("family", help="key of the family: its file’s name without .yaml")

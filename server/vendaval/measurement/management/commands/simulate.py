@@ -78,7 +78,7 @@ class Command(BaseCommand):
             nargs="?",
             const="like",
             metavar="CROWDS",
-            help=f"simulate practice of all topics instead, with the crowds {', '.join(CROWDS)}, or all",
+            help=f"simulate practice of all topics instead: {', '.join(CROWDS)}, or all",
         )
         parser.add_argument("--json", action="store_true", help="print one JSON object")
         parser.add_argument("--plot", type=Path, metavar="FILE.svg", help="draw RMSE and bias")
