@@ -6,6 +6,7 @@ The shape of the API, so pydantic; each kind's own schema stands in its room. No
 from __future__ import annotations
 
 import re
+from abc import ABC, abstractmethod
 from collections.abc import Callable, Sequence
 from typing import Literal
 
@@ -18,12 +19,16 @@ Html = Callable[[str], str]
 _GAP = re.compile(r"\{\{\d+\}\}")
 
 
-class PartOut(BaseModel):
+class PartOut(BaseModel, ABC):
     """A part to be answered. `label`: its name where a question has several."""
 
     kind: str
     id: str
     label: str
+
+    @abstractmethod
+    def any_response(self) -> str:
+        """Return a response that can be read, from what the browser sees: mostly wrong."""
 
 
 class FrameOut(BaseModel):

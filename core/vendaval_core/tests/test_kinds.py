@@ -98,6 +98,14 @@ class ContractTests(TestCase):
             self.assertTrue(any(type(one) is kind.key for _, one in samples()), kind)
             self.assertLessEqual(names, set(get_args(kind.out.model_fields["kind"].annotation)))
 
+    def test_whoever_knows_nothing_can_answer_what_the_browser_sees(self) -> None:
+        def check(one: Key) -> None:
+            response = one.presented(str).any_response()
+            self.assertTrue(response)
+            self.assertIsNot(one.mark(response).verdict, Verdict.UNREADABLE, response)
+
+        self.each(check)
+
     def test_its_examples_are_marked_as_what_they_are(self) -> None:
         seen = set()
 

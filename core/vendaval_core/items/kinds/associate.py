@@ -208,3 +208,8 @@ class AssociatePartOut(PartOut):
     kind: Literal["associate"]
     items: list[TokenOut]
     pairs: int
+
+    def any_response(self) -> str:
+        ids = [item.id for item in self.items]
+        pairs = [f"{a} {b}" for a, b in zip(ids[::2], ids[1::2], strict=False)]
+        return "\n".join(pairs[: self.pairs])

@@ -288,3 +288,6 @@ class ChoicePartOut(PartOut):
     choose: int | None
     text: list[str]
     figure: FigureOut | None
+
+    def any_response(self) -> str:
+        return "\n".join(choice.id for choice in self.choices[: self.choose or 1])

@@ -148,3 +148,6 @@ class ShadingPartOut(PartOut):
     kind: Literal["grid_shading"]
     rows: int
     columns: int
+
+    def any_response(self) -> str:
+        return "0 0"

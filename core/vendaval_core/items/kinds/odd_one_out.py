@@ -199,3 +199,6 @@ class OddOneOutPartOut(PartOut):
     kind: Literal["odd_one_out"]
     items: list[TokenOut]
     reasons: list[TokenOut]
+
+    def any_response(self) -> str:
+        return f"{self.items[0].id} {self.reasons[0].id}"

@@ -159,3 +159,6 @@ class OrderKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, NotChos
 class OrderPartOut(PartOut):
     kind: Literal["order"]
     items: list[TokenOut]
+
+    def any_response(self) -> str:
+        return "\n".join(item.id for item in self.items)

@@ -374,3 +374,7 @@ class PointsPartOut(PartOut):
     heights: list[HeightOut]
     object: str
     figure: FigureOut | None
+
+    def any_response(self) -> str:
+        points = ((self.x.low + n * self.x.step, self.y.low) for n in range(self.count))
+        return "\n".join(f"{x:g} {y:g}" for x, y in points)

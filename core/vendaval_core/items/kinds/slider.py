@@ -137,3 +137,6 @@ class SliderPartOut(PartOut):
     low: float
     high: float
     step: float
+
+    def any_response(self) -> str:
+        return f"{self.low:g}"

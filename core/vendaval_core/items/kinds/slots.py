@@ -321,3 +321,11 @@ class SlotsPartOut(PartOut):
     reuse: bool
     text: list[str]
     figure: FigureOut | None
+
+    def any_response(self) -> str:
+        tokens = [token.id for token in self.tokens]
+        offers = [slot.offers or tokens for slot in self.slots]
+        return "\n".join(
+            f"{slot.id} {offered[n % len(offered)]}"
+            for n, (slot, offered) in enumerate(zip(self.slots, offers, strict=True))
+        )

@@ -22,7 +22,7 @@ from .number import NumberPart
 from .protocol import Examples, Foreseen, Part
 from .short_text import WordPart
 from .time_of_day import TimePart
-from .typed import CellKey, CellValue
+from .typed import CellKey, CellValue, typed_like
 
 
 def _cell_tag(value: object) -> str:
@@ -246,3 +246,7 @@ class TablePartOut(PartOut):
     kind: Literal["table_entry"]
     columns: list[str]
     rows: list[RowOut]
+
+    def any_response(self) -> str:
+        cells = [cell for row in self.rows for cell in row.cells if cell.id is not None]
+        return "\n".join(f"{cell.id} {typed_like(cell.value or '')}" for cell in cells)

@@ -65,11 +65,19 @@ class CellKey(Key, Protocol):
         """Shown beside the field, "" for none."""
 
 
+def typed_like(value: str) -> str:
+    """Return something that can be read as a value of this kind."""
+    return {"time": "09:41", "angle": "41 30", "text": "north", "expression": "x"}.get(value, "41")
+
+
 class TextEntryPartOut(PartOut):
     kind: Literal["text_entry"]
     value: Literal["number", "angle", "time", "text", "expression"]
     unit: str
     symbols: list[str]
+
+    def any_response(self) -> str:
+        return self.symbols[0] if self.symbols else typed_like(self.value)
 
 
 def nearest_says(

@@ -110,3 +110,6 @@ class WrittenPartOut(PartOut):
     """Kept and not marked."""
 
     kind: Kind
+
+    def any_response(self) -> str:
+        return "A few words."  # not said

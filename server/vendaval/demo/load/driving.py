@@ -15,6 +15,13 @@ from collections import Counter
 from dataclasses import dataclass, field
 from typing import Any
 
+from pydantic import TypeAdapter
+
+from vendaval_core.items.kinds.registry import AnyPartOut
+from vendaval_core.items.presented import PartOut
+
+PART: TypeAdapter[PartOut] = TypeAdapter(AnyPartOut)
+
 
 @dataclass(slots=True)
 class Account:
@@ -112,41 +119,7 @@ class Line:
 
 def any_response(part: dict[str, Any]) -> str:
     """Something that can be read, mostly wrong."""
-    match part["kind"]:
-        case "choice" | "hot_text" | "hotspot":
-            return "\n".join(choice["id"] for choice in part["choices"][: part["choose"] or 1])
-        case "order":
-            return "\n".join(item["id"] for item in part["items"])
-        case "associate":
-            ids = [item["id"] for item in part["items"]]
-            pairs = [f"{a} {b}" for a, b in zip(ids[::2], ids[1::2], strict=False)]
-            return "\n".join(pairs[: part["pairs"]])
-        case "match" | "inline_choice" | "gap_match" | "graphic_gap_match":
-            tokens = [token["id"] for token in part["tokens"]]
-            return "\n".join(
-                f"{slot['id']} {(slot['offers'] or tokens)[n % len(slot['offers'] or tokens)]}"
-                for n, slot in enumerate(part["slots"])
-            )
-        case "table_entry":
-            cells = [cell for row in part["rows"] for cell in row["cells"] if cell["id"]]
-            return "\n".join(f"{cell['id']} {_typed(cell['value'])}" for cell in cells)
-        case "select_point" | "position_object" | "graph":
-            x, y = part["x"], part["y"]
-            points = ((x["low"] + n * x["step"], y["low"]) for n in range(part["count"]))
-            return "\n".join(f"{a:g} {b:g}" for a, b in points)
-        case "grid_shading":
-            return "0 0"
-        case "slider":
-            return f"{part['low']:g}"
-        case "text_entry":
-            symbols = part["symbols"] or ["x"]
-            return symbols[0] if part["value"] == "expression" else _typed(part["value"])
-        case _:
-            return "A few words."
-
-
-def _typed(value: str) -> str:
-    return {"time": "09:41", "angle": "41 30", "text": "north"}.get(value, "41")
+    return PART.validate_python(part).any_response()
 
 
 def begin(line: Line, course: str) -> dict[str, Any] | None:
