@@ -13,7 +13,15 @@ from vendaval.people.permissions import current_user, signed_in
 from . import learner_work, tasks
 from .messages import tell_task_set
 from .models import Task
-from .schemas import ChangeTaskIn, GroupTasksOut, OwnTaskOut, OwnTasksOut, TaskCheckOut, TaskIn
+from .schemas import (
+    ChangeTaskIn,
+    GroupTasksOut,
+    OwnTaskOut,
+    OwnTasksOut,
+    TaskCheckOut,
+    TaskIn,
+    WaitingWorkOut,
+)
 
 for_group = Router(auth=signed_in, tags=["assigning"])
 own_tasks = Router(auth=signed_in, tags=["assigning"])
@@ -72,6 +80,13 @@ def restore_task(request: HttpRequest, group_id: int, task_id: int) -> GroupTask
 def list_tasks(request: HttpRequest, course: CourseKey) -> OwnTasksOut:
     """Work that was set for a learner."""
     return learner_work.own_tasks(own_enrolment(current_user(request), course, "list_tasks"))
+
+
+@own_tasks.get("/work/waiting", response=WaitingWorkOut, operation_id="list_waiting_work")
+def list_waiting_work(request: HttpRequest, course: CourseKey) -> WaitingWorkOut:
+    """Work that was set for a learner and can be done now."""
+    enrolment = own_enrolment(current_user(request), course, "list_waiting_work")
+    return learner_work.waiting_work(enrolment)
 
 
 @own_tasks.get("/work/{int:task_id}", response=OwnTaskOut, operation_id="get_task")

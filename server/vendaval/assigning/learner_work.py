@@ -9,17 +9,19 @@ from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import course_bank
 from vendaval.exams.assigning.study_first import sections_opened, study_steps
+from vendaval.exams.taking.open_tests import waiting_tests
 from vendaval.groups.models import Enrolment
 from vendaval.groups.queries import given_to_learner
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
 from vendaval_core.mastery.set_work import Standing
 
+from .challenge import challenges
 from .columns import DiagnosticTask, IdeasTask, QuestionsTask, StudyTask, TargetTask
 from .evidence import evidence_of
 from .models import Task
 from .progress import learner_progress
-from .schemas import OwnTaskOut, OwnTasksOut
+from .schemas import OwnTaskOut, OwnTasksOut, WaitingWorkOut
 from .tasks import MOST
 from .wording import goal_says, made_says
 
@@ -41,9 +43,14 @@ def own_task(enrolment: Enrolment, task_id: int) -> OwnTaskOut:
     return found[0]
 
 
-def open_tasks(enrolment: Enrolment) -> list[OwnTaskOut]:
-    """What of it waits now."""
-    return [one for one in own_tasks(enrolment).tasks if one.can_begin]
+def waiting_work(enrolment: Enrolment) -> WaitingWorkOut:
+    """Return the set work that a learner can do now, for Today."""
+    bank = course_bank(enrolment.course)
+    return WaitingWorkOut(
+        tests=waiting_tests(enrolment, clock.now()),
+        tasks=[one for one in own_tasks(enrolment).tasks if one.can_begin],
+        challenge=challenges([enrolment.pk], bank).get(enrolment.pk),
+    )
 
 
 def _out(enrolment: Enrolment, rows: Sequence[Task]) -> list[OwnTaskOut]:

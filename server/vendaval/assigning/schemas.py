@@ -8,10 +8,12 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from vendaval.exams.assigning.schemas import StudyStepOut
+from vendaval.exams.taking.schemas import WaitingTestOut
 from vendaval.groups.columns import StudyFirst
 from vendaval.groups.withdrawing import WithdrawnOut
 from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
+from vendaval_core.mastery.challenge import Challenge
 from vendaval_core.mastery.set_work import Standing
 
 from .columns import Goal
@@ -101,6 +103,15 @@ class OwnTaskOut(BaseModel):
     subject: str | None
     study: list[StudyStepOut]
     first: list[StudyStepOut]
+
+
+class WaitingWorkOut(BaseModel):
+    """What a tutor has set and a learner can do now. challenge: whether set work has regularly been
+    too hard or too easy."""
+
+    tests: list[WaitingTestOut]
+    tasks: list[OwnTaskOut]
+    challenge: Challenge | None
 
 
 class OwnTasksOut(BaseModel):

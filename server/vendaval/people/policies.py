@@ -71,6 +71,7 @@ READS = (
     "get_paper",
     "get_page",
     "list_tasks",
+    "list_waiting_work",
     "get_task",
     "list_own_notes",
 )

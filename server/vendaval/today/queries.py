@@ -5,9 +5,6 @@ from __future__ import annotations
 from django.utils import timezone
 from django.utils.translation import gettext
 
-from vendaval.assigning.challenge import challenges
-from vendaval.assigning.learner_work import open_tasks
-from vendaval.exams.taking.open_tests import waiting_tests
 from vendaval.groups.models import Enrolment
 from vendaval.levels.settings import CHANGE
 from vendaval.shared import clock
@@ -109,9 +106,6 @@ def today(enrolment: Enrolment) -> TodayOut:
         greeting=_greeting(enrolment.person.display_name),
         lead=_lead(steps, subjects),
         steps=steps,
-        tests=waiting_tests(enrolment, now),
-        tasks=open_tasks(enrolment),
-        challenge=challenges([enrolment.pk], learning.bank).get(enrolment.pk),
         under_way=under_way(seen.runs[:MOST_UNDER_WAY]),
         coming=coming(learning, now, choices),
         put_aside=put_aside_out(choices),

@@ -7,14 +7,11 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from vendaval.assigning.schemas import OwnTaskOut
 from vendaval.bank.models import ResourceKind
 from vendaval.delivery.schemas import PlaceOut, ReadingOut, StudyLinkOut
-from vendaval.exams.taking.schemas import WaitingTestOut
 from vendaval.work.models import Purpose
 from vendaval.work.schemas import IdeaOut
 from vendaval_core.items.presented import FigureOut
-from vendaval_core.mastery.challenge import Challenge
 
 from .models import CalendarKey
 
@@ -107,14 +104,11 @@ class SubjectOut(BaseModel):
 
 
 class TodayOut(BaseModel):
-    """What a learner arrives on. challenge: whether set work has been too hard or too easy."""
+    """What a learner arrives on."""
 
     greeting: str
     lead: str
     steps: list[StepOut]
-    tests: list[WaitingTestOut]
-    tasks: list[OwnTaskOut]
-    challenge: Challenge | None
     under_way: list[UnderWayOut]
     coming: list[ComingOut]
     put_aside: list[PutAsideOut]

@@ -7,6 +7,7 @@ export const keys = {
   courses: ['courses'] as const,
   course: (course: string) => ['course', course] as const,
   today: (course: string) => ['course', course, 'today'] as const,
+  waitingWork: (course: string) => ['course', course, 'waiting-work'] as const,
   topics: (course: string) => ['course', course, 'topics'] as const,
   topic: (course: string, key: string) => ['course', course, 'topics', key] as const,
   plan: (course: string) => ['course', course, 'plan'] as const,

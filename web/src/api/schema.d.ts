@@ -3517,6 +3517,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/work/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Waiting Work
+         * @description Work that was set for a learner and can be done now.
+         */
+        get: operations["list_waiting_work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/work/{task_id}": {
         parameters: {
             query?: never;
@@ -7604,12 +7624,6 @@ export interface components {
             address: string | null;
         };
         /**
-         * Challenge
-         * @description What set work has been, of late.
-         * @enum {string}
-         */
-        Challenge: "too_hard" | "too_easy";
-        /**
          * ComingOut
          * @description What a day to come brings.
          */
@@ -7626,45 +7640,6 @@ export interface components {
             kind: "recheck" | "put_off" | "exam";
             /** Title */
             title: string;
-        };
-        /**
-         * OwnTaskOut
-         * @description A piece of work as its learner has it: `says` what it is, `made` how far it is. `topics`,
-         *     `families`, `questions`, `subject`: what to begin it with; `study`: what to read, for it or
-         *     before it.
-         */
-        OwnTaskOut: {
-            /** Id */
-            id: number;
-            /** Title */
-            title: string;
-            /** Kind */
-            kind: string;
-            /** Says */
-            says: string;
-            /** Made */
-            made: string;
-            state: components["schemas"]["Standing"];
-            /** Can Begin */
-            can_begin: boolean;
-            /** Opens */
-            opens: string | null;
-            /** Due */
-            due: string | null;
-            /** Closes */
-            closes: string | null;
-            /** Topics */
-            topics: string[];
-            /** Families */
-            families: string[];
-            /** Questions */
-            questions: number;
-            /** Subject */
-            subject: string | null;
-            /** Study */
-            study: components["schemas"]["StudyStepOut"][];
-            /** First */
-            first: components["schemas"]["StudyStepOut"][];
         };
         /**
          * PutAsideOut
@@ -7709,24 +7684,8 @@ export interface components {
             past: number[];
         };
         /**
-         * StudyStepOut
-         * @description A study section of set work, by keys. `opened`: whether the learner has read it.
-         */
-        StudyStepOut: {
-            /** Topic */
-            topic: string;
-            /** Section */
-            section: string;
-            /** Title */
-            title: string;
-            /** Minutes */
-            minutes: number;
-            /** Opened */
-            opened: boolean;
-        };
-        /**
          * TodayOut
-         * @description What a learner arrives on. challenge: whether set work has been too hard or too easy.
+         * @description What a learner arrives on.
          */
         TodayOut: {
             /** Greeting */
@@ -7735,11 +7694,6 @@ export interface components {
             lead: string;
             /** Steps */
             steps: components["schemas"]["StepOut"][];
-            /** Tests */
-            tests: components["schemas"]["WaitingTestOut"][];
-            /** Tasks */
-            tasks: components["schemas"]["OwnTaskOut"][];
-            challenge: components["schemas"]["Challenge"] | null;
             /** Under Way */
             under_way: components["schemas"]["UnderWayOut"][];
             /** Coming */
@@ -7776,25 +7730,6 @@ export interface components {
              * Format: date-time
              */
             touched_at: string;
-        };
-        /**
-         * WaitingTestOut
-         * @description A test that waits for the learner.
-         */
-        WaitingTestOut: {
-            /** Ref */
-            ref: string;
-            /** Title */
-            title: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "not_open" | "not_begun" | "under_way" | "handed_in" | "waiting" | "marked" | "late" | "closed";
-            /** Due */
-            due: string | null;
-            /** Closes */
-            closes: string | null;
         };
         /**
          * PutAsideIn
@@ -8645,6 +8580,22 @@ export interface components {
             says: string;
         };
         /**
+         * StudyStepOut
+         * @description A study section of set work, by keys. `opened`: whether the learner has read it.
+         */
+        StudyStepOut: {
+            /** Topic */
+            topic: string;
+            /** Section */
+            section: string;
+            /** Title */
+            title: string;
+            /** Minutes */
+            minutes: number;
+            /** Opened */
+            opened: boolean;
+        };
+        /**
          * TestPageOut
          * @description A test's own page: everything before starting, and the attempts so far.
          */
@@ -9480,10 +9431,86 @@ export interface components {
             composition: components["schemas"]["CompositionData"];
             rules: components["schemas"]["RulesData"];
         };
+        /**
+         * OwnTaskOut
+         * @description A piece of work as its learner has it: `says` what it is, `made` how far it is. `topics`,
+         *     `families`, `questions`, `subject`: what to begin it with; `study`: what to read, for it or
+         *     before it.
+         */
+        OwnTaskOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Kind */
+            kind: string;
+            /** Says */
+            says: string;
+            /** Made */
+            made: string;
+            state: components["schemas"]["Standing"];
+            /** Can Begin */
+            can_begin: boolean;
+            /** Opens */
+            opens: string | null;
+            /** Due */
+            due: string | null;
+            /** Closes */
+            closes: string | null;
+            /** Topics */
+            topics: string[];
+            /** Families */
+            families: string[];
+            /** Questions */
+            questions: number;
+            /** Subject */
+            subject: string | null;
+            /** Study */
+            study: components["schemas"]["StudyStepOut"][];
+            /** First */
+            first: components["schemas"]["StudyStepOut"][];
+        };
         /** OwnTasksOut */
         OwnTasksOut: {
             /** Tasks */
             tasks: components["schemas"]["OwnTaskOut"][];
+        };
+        /**
+         * Challenge
+         * @description What set work has been, of late.
+         * @enum {string}
+         */
+        Challenge: "too_hard" | "too_easy";
+        /**
+         * WaitingTestOut
+         * @description A test that waits for the learner.
+         */
+        WaitingTestOut: {
+            /** Ref */
+            ref: string;
+            /** Title */
+            title: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_open" | "not_begun" | "under_way" | "handed_in" | "waiting" | "marked" | "late" | "closed";
+            /** Due */
+            due: string | null;
+            /** Closes */
+            closes: string | null;
+        };
+        /**
+         * WaitingWorkOut
+         * @description What a tutor has set and a learner can do now. challenge: whether set work has regularly been
+         *     too hard or too easy.
+         */
+        WaitingWorkOut: {
+            /** Tests */
+            tests: components["schemas"]["WaitingTestOut"][];
+            /** Tasks */
+            tasks: components["schemas"]["OwnTaskOut"][];
+            challenge: components["schemas"]["Challenge"] | null;
         };
         /**
          * PaperOut
@@ -14569,6 +14596,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OwnTasksOut"];
+                };
+            };
+        };
+    };
+    list_waiting_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingWorkOut"];
                 };
             };
         };

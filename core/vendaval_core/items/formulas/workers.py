@@ -112,6 +112,7 @@ class _Worker:
     def __init__(self) -> None:
         self._process: subprocess.Popen[bytes] | None = None
         self._starting = threading.Lock()
+        self._reading = threading.Lock()
 
     def start(self, *, gently: bool = False) -> subprocess.Popen[bytes]:
         """The process, warm. gently: loading gives way to all others, as long as nobody waits."""
@@ -136,21 +137,22 @@ class _Worker:
             raise TimeoutError(gettext("the algebra worker does not start"))
         return process
 
-    @staticmethod
-    def _line(process: subprocess.Popen[bytes], limit: float) -> Found | None:
+    def _line(self, process: subprocess.Popen[bytes], limit: float) -> Found | None:
         # A worker writes whole lines at once, so what can be read is a line.
         assert process.stdout is not None
-        if not select.select([process.stdout], [], [], limit)[0]:
-            return None
-        line = process.stdout.readline()
+        with self._reading:
+            if process.stdout.closed or not select.select([process.stdout], [], [], limit)[0]:
+                return None
+            line = process.stdout.readline()
         return Found(*json.loads(line)) if line else None
 
     def kill(self) -> None:
         """End the process, whatever it does."""
-        if self._process is not None:
-            self._process.kill()
-            self._process.communicate()
-        self._process = None
+        process, self._process = self._process, None
+        if process is not None:
+            process.kill()
+            with self._reading:  # another thread may still read, and finds the end now
+                process.communicate()
 
     def ask(self, work: Work, limit: float) -> Found | None:
         """What the worker makes of the work; None when it took longer than `limit` seconds."""
@@ -172,6 +174,7 @@ class FormulaWorkers:
 
     def __init__(self, count: int = WORKERS) -> None:
         self._count = count
+        self._closed = False
         self._reset()
         os.register_at_fork(after_in_child=self._reset)
         atexit.register(self.close)
@@ -188,7 +191,12 @@ class FormulaWorkers:
     def start(self) -> None:
         """Start every worker now, so that the first formula need not wait for it."""
         for worker in self._all:
-            worker.start(gently=True)
+            try:
+                worker.start(gently=True)
+            except TimeoutError:
+                if self._closed:
+                    return
+                raise
 
     def ask(self, work: Work, limit: float = LIMIT_SECONDS) -> Found | Refused:
         """Compare a formula within a limit in seconds, or say why it was not taken."""
@@ -245,6 +253,7 @@ class FormulaWorkers:
 
     def close(self) -> None:
         """End all workers."""
+        self._closed = True
         for worker in self._all:
             worker.kill()
 

@@ -114,7 +114,7 @@ class AssigningTests(CourseTestCase):
         self.answer(run["question"]["id"], right(run["question"]["id"]))
         self.post(f"/runs/{run['run']['id']}/finish")
         self.assertEqual(self.state(), ("done", 1, 1))
-        waiting = [task["kind"] for task in self.get("/today")["tasks"]]
+        waiting = [task["kind"] for task in self.get("/work/waiting")["tasks"]]
         self.assertEqual(waiting, ["questions"], "what is done waits no more")
 
     def test_what_cannot_be_is_refused_and_some_have_it(self) -> None:

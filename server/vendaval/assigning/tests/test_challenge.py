@@ -30,17 +30,17 @@ class ChallengeTests(ExamTestCase):
     def test_four_of_five_tests_under_half(self) -> None:
         for _ in range(3):
             self.taken(self.given(), 1)
-        self.assertIsNone(self.get("/today")["challenge"])
+        self.assertIsNone(self.get("/work/waiting")["challenge"])
         self.taken(self.given(), 4)
         self.taken(self.given(), 1)
-        self.assertEqual(self.get("/today")["challenge"], "too_hard")
+        self.assertEqual(self.get("/work/waiting")["challenge"], "too_hard")
         self.assertEqual(self.row()[0], "too_hard")
         self.assertIn("under 50%", self.row()[1])
 
     def test_the_tutor_is_told_once_a_month(self) -> None:
         for _ in range(4):
             self.taken(self.given(), 4)
-        self.assertEqual(self.get("/today")["challenge"], "too_easy")
+        self.assertEqual(self.get("/work/waiting")["challenge"], "too_easy")
         self.assertEqual((note_challenges(), note_challenges()), (1, 0))
         notice = Notice.objects.get(kind=NoticeKind.CHALLENGE)
         self.assertEqual(notice.person, self.tutor)
@@ -54,7 +54,7 @@ class ChallengeTests(ExamTestCase):
         never = ReleaseData(**dict.fromkeys(parts, When.NEVER))
         for _ in range(5):
             self.taken(self.given(release=never), 1)
-        self.assertIsNone(self.get("/today")["challenge"])
+        self.assertIsNone(self.get("/work/waiting")["challenge"])
 
     def work_set(self) -> None:
         """Practice is set, and begun with five misses."""
@@ -70,14 +70,14 @@ class ChallengeTests(ExamTestCase):
     def test_practice_that_was_set_counts_by_its_first_answers(self) -> None:
         """An answer belongs to the newest work that wanted it."""
         for done in range(4):
-            self.assertIsNone(self.get("/today")["challenge"], done)
+            self.assertIsNone(self.get("/work/waiting")["challenge"], done)
             self.work_set()
             self.clock.forward(hours=1)
-        self.assertEqual(self.get("/today")["challenge"], "too_hard")
+        self.assertEqual(self.get("/work/waiting")["challenge"], "too_hard")
 
     def test_the_same_set_four_times_is_one_piece(self) -> None:
         goal = {"kind": "questions", "topics": ["tidal-terms"], "questions": 5}
         for _ in range(3):
             set_task(self.group, TaskIn.model_validate({"goal": goal}), self.tutor)
         self.work_set()
-        self.assertIsNone(self.get("/today")["challenge"])
+        self.assertIsNone(self.get("/work/waiting")["challenge"])

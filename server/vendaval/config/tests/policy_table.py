@@ -98,6 +98,7 @@ OWN = {
     "settle_thread": 200,
     "list_tests": 200,
     "list_tasks": 200,
+    "list_waiting_work": 200,
     "get_task": 200,
     "list_own_notes": 200,
     "get_test": 200,

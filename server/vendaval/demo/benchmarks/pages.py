@@ -26,6 +26,7 @@ COURSE = "inshore"
 OWN = f"/api/courses/{COURSE}"
 PAGES = {
     "today": f"{OWN}/today",
+    "waiting_work": f"{OWN}/work/waiting",
     "record": f"{OWN}/record",
     "tries": f"{OWN}/record/tries",
     "tries_with_words": f"{OWN}/record/tries?words=tide",

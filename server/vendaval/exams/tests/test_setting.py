@@ -99,7 +99,7 @@ class SettingTests(ExamTestCase):
         self.assertTrue(self.get(f"/tests/{ref}")["first"][0]["opened"])
         self.client.force_login(other)
         self.assertEqual(self.get("/tests")["tests"], [])
-        self.assertEqual(self.get("/today")["tests"], [])
+        self.assertEqual(self.get("/work/waiting")["tests"], [])
         for method, path in (("get", ""), ("post", "/start")):
             reply = getattr(self.client, method)(self.address(f"/tests/{ref}{path}"))
             self.assertEqual(reply.status_code, 404)

@@ -10,6 +10,12 @@ export const todayQuery = (course: string) =>
     queryFn: () => call(api.GET('/api/courses/{course}/today', within(course))),
   })
 
+export const waitingWorkQuery = (course: string) =>
+  queryOptions({
+    queryKey: keys.waitingWork(course),
+    queryFn: () => call(api.GET('/api/courses/{course}/work/waiting', within(course))),
+  })
+
 export const topicsQuery = (course: string) =>
   queryOptions({
     queryKey: keys.topics(course),

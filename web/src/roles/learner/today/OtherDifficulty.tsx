@@ -4,7 +4,7 @@ import type { Schemas } from '../../../api/client'
 import { TextLink } from '../../../ui/TextLink'
 
 /** Work of another difficulty, where set work has been too hard or too easy four times of five. */
-export function OtherDifficulty({ what }: { what: Schemas['TodayOut']['challenge'] }) {
+export function OtherDifficulty({ what }: { what: Schemas['WaitingWorkOut']['challenge'] }) {
   const to = useTo()
   if (!what) return null
   const hard = what === 'too_hard'

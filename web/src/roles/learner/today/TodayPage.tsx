@@ -15,9 +15,8 @@ import { isMet } from '../../reading/standing'
 import { todayQuery } from '../queries'
 import { Coming, PutAside } from './Coming'
 import { OtherCourses } from './OtherCourses'
-import { OtherDifficulty } from './OtherDifficulty'
+import { SetByTutor } from './SetByTutor'
 import { StepButton } from './StepButton'
-import { WaitingTests } from './WaitingTests'
 
 const SpellStart = lazy(() => import('./SpellStart'))
 const StepChoices = lazy(() => import('./StepChoices'))
@@ -40,8 +39,7 @@ export function TodayPage() {
             </div>
             <h1 className="mt-0.5 text-3xl">{today.lead}</h1>
             <Steps steps={today.steps} day={today.day} />
-            <OtherDifficulty what={today.challenge} />
-            <WaitingTests tests={today.tests} tasks={today.tasks} />
+            <SetByTutor />
             <UnderWay runs={today.under_way} steps={today.steps} />
             <Coming today={today} />
             <PutAside steps={today.put_aside} />

@@ -1,16 +1,30 @@
 import { t } from '@lingui/core/macro'
-import { useTo } from '../../../account/course'
+import { useQuery } from '@tanstack/react-query'
+import { useCourse, useTo } from '../../../account/course'
 import type { Schemas } from '../../../api/client'
+import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { moment } from '../../../ui/words'
+import { waitingWorkQuery } from '../queries'
+import { OtherDifficulty } from './OtherDifficulty'
 
-interface Props {
-  tests: Schemas['WaitingTestOut'][]
-  tasks: Schemas['OwnTaskOut'][]
+/** What a tutor has set: fetched beside Today, so that the next steps don’t wait for it. */
+export function SetByTutor() {
+  const query = useQuery(waitingWorkQuery(useCourse()))
+  return (
+    <Loaded query={query} what={t`the work set by your tutor`}>
+      {({ tests, tasks, challenge }) => (
+        <>
+          <OtherDifficulty what={challenge} />
+          <Waiting tests={tests} tasks={tasks} />
+        </>
+      )}
+    </Loaded>
+  )
 }
 
-/** Work that was set and waits: tests and other work, under way, late, or still to be begun. */
-export function WaitingTests({ tests, tasks }: Props) {
+/** Tests and other work that can be done now: in progress, late, or not started. */
+function Waiting({ tests, tasks }: Omit<Schemas['WaitingWorkOut'], 'challenge'>) {
   const to = useTo()
   if (tests.length + tasks.length === 0) return null
   return (
