@@ -234,7 +234,7 @@ def _week(
             items.append(PlanItemOut(title=title, minutes=length, kind="recheck"))
         if i == 0 and misses and minutes:
             length = min(minutes, max(2, round(1.5 * misses)))
-            title = counted(misses, "miss", "misses").capitalize()
+            title = counted(misses, "mistake", "mistakes").capitalize()
             items.append(PlanItemOut(title=title, minutes=length, kind="review"))
         left = max(0.0, minutes - sum(item.minutes for item in items))
         items += _practice(learning, usual.minutes[i], left)

@@ -54,9 +54,9 @@ export function Weeks({ weeks, minutes }: { weeks: Schemas['WeekOut'][]; minutes
               )}
               {i % 3 === 0 && (
                 <text
-                  x={middle}
+                  x={i === 0 ? 0 : middle}
                   y={HEIGHT + 18}
-                  textAnchor="middle"
+                  textAnchor={i === 0 ? 'start' : 'middle'}
                   fontSize="13"
                   fill="var(--v-ink-3)"
                 >
