@@ -23,7 +23,8 @@ from pydantic import TypeAdapter
 from vendaval_core.items.kinds.protocol import Key
 from vendaval_core.items.kinds.registry import KINDS, AnyPartOut, names_of
 from vendaval_core.items.mark import Verdict
-from vendaval_core.items.reading import Unreadable, read_number
+from vendaval_core.items.numbers import read_number
+from vendaval_core.items.reading import Unreadable
 from vendaval_core.items.versions import Version, make_version
 from vendaval_core.measure.response import category_of
 from vendaval_core.packs.language import language, language_faults

@@ -35,7 +35,14 @@ FUNCTIONS: dict[str, Callable[[Any], Any]] = {
     "cos": lambda x: sympy.cos(x, evaluate=False),
     "tan": lambda x: sympy.tan(x, evaluate=False),
 }
-_SWAPS = {"\u2212": "-", "\u00b7": "*", "\u00d7": "*", "\u00f7": "/", "^": "**", "\u00b2": "**2"}
+_SWAPS = {
+    **dict.fromkeys("\u2212\u2010\u2011\u2013\u2014", "-"),
+    **dict.fromkeys("\u00b7\u00d7\u2022\u22c5\u2219", "*"),
+    "\u00f7": "/",
+    "^": "**",
+    "\u00b2": "**2",
+    "\u00b3": "**3",
+}
 
 
 class FormulaUnreadable(ValueError):
@@ -135,6 +142,21 @@ def _converted(node: ast.AST, symbols: dict[str, Any], depth: int) -> Any:
     )
 
 
+def _right_side(text: str) -> str:
+    """What a formula says of its subject: vt of d = vt."""
+    return re.sub(r"^\s*[A-Za-z]\s*=(?!=)", "", text)
+
+
+def _in_its_letters(text: str, symbols: tuple[str, ...]) -> str:
+    """The text with V for v, or v for V, where the question has only one of them."""
+    swaps = {s.swapcase(): s for s in symbols if s.swapcase() not in symbols}
+    if not swaps:
+        return text
+    return re.sub(
+        rf"{'|'.join(FUNCTIONS)}|pi|[A-Za-z]", lambda m: swaps.get(m.group(), m.group()), text
+    )
+
+
 def _tree(text: str, symbols: tuple[str, ...]) -> ast.expr:
     if len(text) > LONGEST:
         raise FormulaUnreadable(
@@ -142,7 +164,8 @@ def _tree(text: str, symbols: tuple[str, ...]) -> ast.expr:
         )
     for old, new in _SWAPS.items():
         text = text.replace(old, new)
-    text = re.sub(r"(\d),(\d)", r"\1.\2", text)
+    text = _right_side(re.sub(r"(\d),(\d)", r"\1.\2", text).strip().rstrip("."))
+    text = _in_its_letters(text, symbols)
     if not text.strip():
         raise FormulaUnreadable(gettext("You haven’t typed anything yet."))
     try:

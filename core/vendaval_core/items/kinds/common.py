@@ -69,6 +69,9 @@ class NotTyped:
     def right_when_typed(self, text: str) -> bool:
         return False
 
+    def usual_forms(self) -> Iterator[str]:
+        return iter(())
+
 
 class NotChosen:
     """A part without a list of choices: none of them can be wrong, or always at one place."""

@@ -12,6 +12,7 @@ from vendaval_core.language import gettext, gettext_noop
 
 from ..drawn import KeyedNearMiss
 from ..fields import Text, Values
+from ..formulas.names import FUNCTIONS
 from ..formulas.workers import Found, Work, formula_workers
 from ..mark import RIGHT, PartMark, Verdict, unreadable
 from ..presented import Html
@@ -85,6 +86,22 @@ class FormulaKey(WrongAsExample, NotTyped, Typed):
 
     def answer_words(self, response: str) -> str:
         return response.strip()
+
+    def usual_forms(self) -> Iterator[str]:
+        """Common practice, no published source."""
+        for times in "×·•⋅":
+            if "*" in self.answer.replace("**", ""):
+                yield self.answer.replace("**", "^").replace("*", times)
+        for minus in "–−":
+            if "-" in self.answer:
+                yield self.answer.replace("-", minus)
+        letters = {letter.lower() for letter in self.symbols}
+        if len(letters) == len(self.symbols):
+            yield (
+                self.answer.upper() if not any(f in self.answer for f in FUNCTIONS) else self.answer
+            )
+        subject = next(letter for letter in "dysxzw" if letter not in letters)
+        yield from (f"{subject} = {self.answer}", f"{self.answer}.")
 
     def foreseen(self) -> Iterator[Foreseen]:
         for miss in self.near_misses:

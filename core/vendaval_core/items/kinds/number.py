@@ -6,22 +6,25 @@ import math
 import random
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, cast, get_args
 
 from pydantic import Field, model_validator
 
 from vendaval_core.language import gettext
 
 from ...errors import ExpressionError
+from ...words import counted
 from ..drawn import KeyedNearMiss
 from ..expressions import evaluate_number, fixed, whole
-from ..fields import Expression, Values
+from ..fields import Expression, Text, Values
+from ..letters import Letter
 from ..mark import RIGHT, PartMark, Verdict, unreadable
+from ..numbers import NUMBERS_IN_WORDS, read_number
 from ..presented import Html
 from ..randomness import SeededStream
-from ..reading import Unreadable, read_number
+from ..reading import Unreadable
 from ..template import fill, shown
-from ..units import FACTORS, converted
+from ..units import FACTORS, NAMES, converted
 from .common import SLACK, same_slips
 from .protocol import Examples, Foreseen
 from .typed import TextEntryPartOut, Typed, TypedPart, nearest_says
@@ -31,8 +34,9 @@ class NumberPart(TypedPart):
     """`tolerance` is absolute, `relative` a share of the answer, `figures` significant ones that
     must agree. `digits`: decimals in which the right answer is shown. `least`, `most`: between
     which it lies in every version. `units`: others that are taken, because converting is not what
-    is asked. `words`: that may stand beside the number. `given`: the answer stands in the prompt,
-    to be found there."""
+    is asked. `words`: nouns that may stand beside the number. `letter`: that belongs to an angle
+    and may stand after it: T, M, C, E, W, N or S. `given`: the answer stands in the prompt, to be
+    found there."""
 
     kind: Literal["text_entry"] = "text_entry"
     value: Literal["number", "angle"]
@@ -46,6 +50,7 @@ class NumberPart(TypedPart):
     most: Expression | None = None
     units: list[str] = []
     words: list[str] = []
+    letter: Text = ""
     given: bool = False
 
     @model_validator(mode="after")
@@ -89,7 +94,14 @@ class NumberPart(TypedPart):
             tuple(self.units),
             tuple(word.casefold() for word in self.words),
             self.given,
+            _letter(fill(self.letter, values)),
         )
+
+
+def _letter(text: str) -> Letter:
+    if text not in get_args(Letter):
+        raise ExpressionError(gettext("“{text}” is no letter of an angle").format(text=text))
+    return cast(Letter, text)
 
 
 def with_unit(answer: float, digits: int, unit: str) -> str:
@@ -119,7 +131,7 @@ def typed_angle(degrees: float) -> str:
 class NumberKey(Typed):
     """A number. shown: right answer with its decimals and unit. tolerance: greatest absolute
     difference that is still right. units: others that are taken. words: that may stand beside
-    it. given: it stands in the prompt."""
+    it. given: it stands in the prompt. letter: that belongs to it."""
 
     id: str
     label: str
@@ -134,6 +146,7 @@ class NumberKey(Typed):
     units_taken: tuple[str, ...] = ()
     words: tuple[str, ...] = ()
     given: bool = False
+    letter: Letter = ""
 
     @property
     def value(self) -> Literal["number", "angle"]:
@@ -151,11 +164,20 @@ class NumberKey(Typed):
 
     def mark(self, response: str) -> PartMark:
         read = read_number(
-            response, self.unit, angle=self.angle, units=self.units_taken, words=self.words
+            response,
+            self.unit,
+            angle=self.angle,
+            units=self.units_taken,
+            words=self.words,
+            grouped=abs(self.answer) >= 1000 or self.answer == round(self.answer),
+            letter=self.letter,
         )
         if isinstance(read, Unreadable):
             return unreadable(read.why)
-        canonical = repr(read.value)
+        canonical = f"{read.value!r} {read.letter}".strip()
+        if read.letter:
+            other = gettext("You wrote {letter}. Check which way it is.")
+            return PartMark(Verdict.WRONG, canonical, other.format(letter=read.letter))
         if self.is_right(read.value):
             return PartMark(Verdict.RIGHT, canonical, read.said, RIGHT)
         says = self._says(read.value, read.decimals)
@@ -176,12 +198,9 @@ class NumberKey(Typed):
         says = nearest_says(self.near_misses, self.tolerance, lambda slip: abs(value - slip))
         if says is not None:
             return says
-        if decimals < self.digits and fixed(self.answer, decimals) == fixed(value, decimals):
-            places = (
-                gettext("1 decimal place")
-                if self.digits == 1
-                else gettext("{digits} decimal places").format(digits=self.digits)
-            )
+        enough = self._decimals_enough()
+        if decimals < enough and fixed(self.answer, decimals) == fixed(value, decimals):
+            places = counted(enough, "decimal place", "decimal places")
             return gettext("You rounded too much. Give {places}.").format(places=places)
         for factors in FACTORS.values():
             if self.unit not in factors:
@@ -194,6 +213,12 @@ class NumberKey(Typed):
                     ).format(unit=unit, unit2=self.unit)
         return None
 
+    def _decimals_enough(self) -> int:
+        """The fewest decimals with which the rounded answer is still right."""
+        rounded = (round(self.answer, places) for places in range(self.digits))
+        enough = (places for places, value in enumerate(rounded) if self.is_right(value))
+        return next(enough, self.digits)
+
     def right_words(self) -> str:
         return self.shown
 
@@ -202,6 +227,33 @@ class NumberKey(Typed):
         if not self.unit or not typed[-1:].isdigit():
             return typed
         return typed + ("" if self.unit in {"°", "′"} else "\u00a0") + self.unit
+
+    def usual_forms(self) -> Iterator[str]:
+        """Common practice, no published source: as pupils, sailors and cooks write numbers."""
+        if self.angle:
+            degrees = typed_angle(self.answer)
+            yield from (degrees, self.shown, f"{self.shown}.")
+            if self.letter:
+                yield from (f"{self.shown} {self.letter}", f"{degrees} {self.letter}")
+            return
+        plain = fixed(self.answer, self.digits).replace("\u2212", "-")
+        yield from (plain, self.shown, f"= {plain}", f"≈{plain}", f"{plain}.", f"×{plain}")
+        if self.digits not in {0, 3}:
+            yield plain.replace(".", ",")
+        yield from _grouped_forms(plain)
+        if self.digits == 0 and 0 <= self.answer <= 12:
+            yield NUMBERS_IN_WORDS[round(self.answer)]
+        for name in NAMES.get(self.unit, ()):
+            yield from (f"{plain} {name}", f"{plain}{name}")
+        for word in self.words:
+            yield from (f"{word} {plain}", f"{word}{plain}", f"{word}-{plain}", f"{plain} {word}")
+        if self.letter:
+            after = (f"{plain}{self.letter}", f"{plain}° {self.letter}", f"{plain} ({self.letter})")
+            yield from after
+        if {"h", "min"} <= {self.unit, *self.units_taken}:
+            minutes = round(self.answer * (60 if self.unit == "h" else 1))
+            hours, rest = divmod(minutes, 60)
+            yield from (f"{hours} h {rest} min", f"{hours}:{rest:02}", f"{hours}h{rest:02}")
 
     def right_when_typed(self, text: str) -> bool:
         return not self.given and self.mark(text).verdict is Verdict.RIGHT
@@ -238,6 +290,15 @@ class NumberKey(Typed):
             unit=self.unit,
             symbols=[],
         )
+
+
+def _grouped_forms(plain: str) -> Iterator[str]:
+    """A number of four figures or more with its thousands apart."""
+    whole_, point, rest = plain.partition(".")
+    if len(whole_.lstrip("-")) > 3:
+        grouped = f"{int(whole_):,}"
+        for separator in (",", " ", "\u2009", "'", "’"):
+            yield grouped.replace(",", separator) + point + rest
 
 
 def _rounded_to(value: float, figures: int) -> float:

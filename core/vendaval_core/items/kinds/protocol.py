@@ -134,6 +134,9 @@ class Key(Protocol):
         """Whether a text, typed back from the prompt, would be right though nobody worked it
         out."""
 
+    def usual_forms(self) -> Iterator[str]:
+        """Other ways in which people type the right answer; nothing where nothing is typed."""
+
     def likely_wrong(self, rng: random.Random) -> str:
         """A wrong response of the sort that people give, for simulated learners."""
 

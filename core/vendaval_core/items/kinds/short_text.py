@@ -104,6 +104,12 @@ class TextKey(Typed):
     def answer_words(self, response: str) -> str:
         return response.strip()
 
+    def usual_forms(self) -> Iterator[str]:
+        for text in self.accepted:
+            yield from (text, f" {text} ", f"{text}.", f"the {text}")
+            if not self.case:
+                yield from (text.upper(), text.capitalize())
+
     def right_when_typed(self, text: str) -> bool:
         return self.mark(text).verdict is Verdict.RIGHT
 

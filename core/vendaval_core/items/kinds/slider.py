@@ -100,6 +100,9 @@ class SliderKey(Typed):
         """The one place on its line, at y 0."""
         return ((self.number.answer, 0.0),)
 
+    def usual_forms(self) -> Iterator[str]:
+        return iter(())
+
     def right_when_typed(self, text: str) -> bool:
         return False
 

@@ -169,6 +169,13 @@ class TableKey(MarkedByRule, NoFigure, NoAxes, NotChosen, Canonical):
                 return f"{label}, {self.columns[row.index(cell) + 1]}".strip(", ")
         return cell.id
 
+    def usual_forms(self) -> Iterator[str]:
+        right = read_cells(self.examples.right)
+        for cell in self.cells:
+            for form in cell.usual_forms():
+                lines = right | {cell.id: form}
+                yield "\n".join(f"{id_} {text}" for id_, text in lines.items())
+
     def right_when_typed(self, text: str) -> bool:
         return any(cell.right_when_typed(text) for cell in self.cells)
 

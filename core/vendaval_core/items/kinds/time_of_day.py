@@ -15,8 +15,9 @@ from ..fields import Expression, Values
 from ..mark import RIGHT, PartMark, Verdict, unreadable
 from ..presented import Html
 from ..randomness import SeededStream
-from ..reading import Unreadable, read_time
+from ..reading import Unreadable
 from ..template import fill
+from ..times import read_time
 from .common import SLACK, same_slips
 from .protocol import Examples, Foreseen
 from .typed import TextEntryPartOut, Typed, TypedPart, nearest_says
@@ -88,6 +89,15 @@ class TimeKey(Typed):
 
     def answer_words(self, response: str) -> str:
         return response.strip()
+
+    def usual_forms(self) -> Iterator[str]:
+        """Common practice, no published source."""
+        hour, minute = divmod(round(self.answer) % DAY, 60)
+        yield from (self.shown, f"{hour}:{minute:02}", f"{hour}.{minute:02}", f"{hour}h{minute:02}")
+        yield from (f"{hour:02} {minute:02}", f"{hour:02}{minute:02} hrs", f"{self.shown} h")
+        yield from (f"{self.shown} UTC", f"{self.shown} UT", f"{hour}{minute:02}")
+        half, after = ("pm" if hour >= 12 else "am"), (hour - 1) % 12 + 1
+        yield from (f"{after}:{minute:02} {half}", f"{after}.{minute:02}{half}")
 
     def right_when_typed(self, text: str) -> bool:
         return self.mark(text).verdict is Verdict.RIGHT
