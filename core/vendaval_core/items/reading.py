@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import unicodedata
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from vendaval_core.language import gettext
@@ -50,6 +51,21 @@ def read_text(text: str, *, case: bool = False, accents: bool = False) -> str | 
     return folded(text, case=case, accents=accents) or Unreadable(
         gettext("You haven’t typed anything yet.")
     )
+
+
+def is_slip(typed: str, word: str, others: Sequence[str]) -> bool:
+    """Return whether a text is a word with a slip of the finger. Both folded.
+
+    Two neighbours swapped from four letters on, one letter from five, two from nine (a judgement:
+    in a short word another letter makes another word). Never when it is as near to one of
+    `others`, the other answers of the question.
+    """
+    allowed = 0 if len(word) < 5 else 1 if len(word) < 9 else 2
+    swapped = len(word) >= 4 and sorted(typed) == sorted(word)
+    away = slips_between(typed, word, 2)
+    if away > max(allowed, 1 if swapped else 0):
+        return False
+    return all(slips_between(typed, other, 2) > away for other in others)
 
 
 def slips_between(one: str, other: str, most: int) -> int:

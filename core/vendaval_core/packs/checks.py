@@ -110,6 +110,15 @@ def _always_the_same(family: Family) -> Iterator[tuple[str, str]]:
             yield f"parts.{key.id}", gettext("the same places are right in every version")
 
 
+def _form_faults(version: Version) -> Iterator[tuple[str, str]]:
+    """Right answers that are not marked right as people usually type them."""
+    for key in version.parts:
+        for typed in key.usual_forms():
+            if key.mark(typed).verdict is not Verdict.RIGHT:
+                what = gettext("the right answer typed as “{typed}” is not marked right")
+                yield f"parts.{key.id}", what.format(typed=typed)
+
+
 def check_family(family: Family, rules: Language = ENGLISH) -> list[Fault]:
     """Return the faults in all versions of a family, the first of each kind. rules: of its
     language."""
@@ -126,6 +135,8 @@ def check_family(family: Family, rules: Language = ENGLISH) -> list[Fault]:
             for key in version.parts:
                 found += [(f"parts.{key.id}", what) for what in _part_faults(key)]
             found += _whole_faults(family, version)
+            if seed == 1:
+                found += _form_faults(version)
             found += _text_faults(version, rules)
         for where, what in found:
             faults.setdefault((where, _NUMBER.sub("", what)[:40]), Fault(where, seed, what))

@@ -49,7 +49,7 @@ KEYS: dict[str, Any] = {
     "any": key("choice", choices=choices("a", "b", "c", right=2), choose="any", partial=True),
     "number": key("number", {"n": 3}, answer="n + 0.5", tolerance=0.05, unit="M", digits=1),
     "angle": key("angle", answer=38.5, tolerance=0.001, unit="°"),
-    "text": key("text", accepted=["Juliett"], slips=1),
+    "text": key("text", accepted=["Juliett"]),
     "order": key("order", items=["x", "y", "z"]),
     "order_shares": key("order", items=["x", "y", "z"], partial=True),
     "match": key("match", pairs=[("1", "u"), ("2", "v"), ("3", "w")], spare=["spare"]),

@@ -14,6 +14,7 @@ from sympy.core.cache import clear_cache  # type: ignore[import-untyped]
 from vendaval_core.items.drawn import KeyedNearMiss
 from vendaval_core.items.formulas.algebra import FormulaUnreadable, compare, read_formula, warm_up
 from vendaval_core.items.kinds.number import NumberKey
+from vendaval_core.items.kinds.short_text import TextKey
 from vendaval_core.items.kinds.time_of_day import TimeKey
 from vendaval_core.items.mark import Verdict
 from vendaval_core.items.numbers import read_number
@@ -168,6 +169,16 @@ class FairTests(TestCase):
                          [510, 510, 30, 780])  # fmt: skip
         for text in ("13:50 pm", "1:5", "25:00", "0 pm", "13:50 m"):
             self.assertIsInstance(read_time(text), Unreadable, text)
+
+    def test_a_slip_in_a_word_and_never_into_another_answer(self) -> None:
+        east = KeyedNearMiss("east", "That is its opposite.")
+        west = TextKey("p", "", ("west",), (east,))
+        self.each(west, Verdict.RIGHT, "West", "wets", "the west")
+        self.each(west, Verdict.WRONG, "best", "wst", "east", "eats")
+        flood = TextKey("p", "", ("flooding",), (KeyedNearMiss("flooring", "No."),))
+        self.each(flood, Verdict.RIGHT, "floding", "floodign")
+        self.each(flood, Verdict.WRONG, "floofing", "fludin")
+        self.each(replace(flood, exact=True), Verdict.WRONG, "floding")
 
     def test_enough_decimals_are_asked_for_and_no_more(self) -> None:
         rough = NumberKey("p", "", "M", 2.55, 0.06, "2.55 M", (), digits=2)

@@ -16,7 +16,7 @@ from ..fields import Text, Values
 from ..mark import RIGHT, PartMark, Verdict, unreadable
 from ..presented import Html
 from ..randomness import SeededStream
-from ..reading import Unreadable, folded, read_text, slips_between
+from ..reading import Unreadable, folded, is_slip, read_text
 from ..template import fill
 from .common import same_slips
 from .protocol import Examples, Foreseen
@@ -25,14 +25,14 @@ from .typed import TextEntryPartOut, Typed, TypedPart
 
 class WordPart(TypedPart):
     """`accepted`: variants, the first is shown as the right answer. `case`, `accents`: whether they
-    matter. `slips`: letters that may differ."""
+    matter. `exact`: whether no letter may differ; else long words may have a slip."""
 
     kind: Literal["text_entry"] = "text_entry"
     value: Literal["text"]
     accepted: list[Text] = Field(min_length=1, max_length=20)
     case: bool = False
     accents: bool = False
-    slips: int = Field(default=0, ge=0, le=3)
+    exact: bool = False
 
     def key(self, values: Values, stream: SeededStream) -> TextKey:
         return TextKey(
@@ -42,7 +42,7 @@ class WordPart(TypedPart):
             tuple(miss.as_text(values) for miss in self.near_misses),
             self.case,
             self.accents,
-            self.slips,
+            self.exact,
         )
 
 
@@ -56,7 +56,7 @@ class TextKey(Typed):
     near_misses: tuple[KeyedNearMiss, ...]
     case: bool = False
     accents: bool = False
-    slips: int = 0
+    exact: bool = False
 
     @property
     def value(self) -> Literal["text"]:
@@ -86,10 +86,8 @@ class TextKey(Typed):
             return PartMark(Verdict.RIGHT, read, None, RIGHT)
         said = (m.says for m in self.near_misses if folded(str(m.value)) == folded(response))
         says = next(said, None)
-        # A foreseen slip is wrong even when it is only a letter away: that is why it is foreseen.
-        if says is None and any(
-            slips_between(read, text, self.slips) <= self.slips for text in accepted
-        ):
+        others = [folded(str(miss.value)) for miss in self.near_misses]
+        if not self.exact and any(is_slip(read, text, others) for text in accepted):
             return PartMark(
                 Verdict.RIGHT,
                 read,
