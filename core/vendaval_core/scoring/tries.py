@@ -192,7 +192,7 @@ def submit(
     A try is used only on open parts whose readable answer differs from every earlier one. Parts
     that are missing or empty are blank; ids that the version doesn't have are ignored. whole:
     nothing counts, and no feedback is given, until every open part has a readable answer. final:
-    nothing more will be sent, so what can't be read is wrong.
+    nothing more will be sent, so what can't be read waits for a person.
     """
     results: dict[str, PartResult] = {}
     marks: dict[str, PartMark] = {}
@@ -209,9 +209,10 @@ def submit(
         mark = key.mark(response)
         marks[key.id] = mark
         if final and mark.verdict is Verdict.UNREADABLE:
-            marks[key.id] = mark = replace(
-                mark, verdict=Verdict.WRONG, share=Fraction(0), canonical=response.strip()
-            )
+            marks[key.id] = replace(mark, verdict=Verdict.NOTED, canonical=response.strip())
+            results[key.id] = PartResult.NOTED
+            parts[key.id] = before.with_answer(response.strip(), None)
+            continue
         if mark.verdict is Verdict.UNREADABLE:
             results[key.id] = PartResult.UNREADABLE
         elif mark.canonical in before.answers:

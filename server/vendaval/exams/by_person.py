@@ -16,16 +16,19 @@ from .models import AnswerSoFar, Attempt, MarkerRole, Marking
 
 
 def parts_by_hand(answer: AnswerSoFar) -> list[Key]:
-    """Parts of an answer that a person marks: what was written, and what is on paper."""
+    """Parts of an answer that a person marks: what was written, what is on paper, and what no rule
+    could read at handing in."""
     row = answer.presentation
     by_rule = all(part.marked_by_rule for part in family_of(row.revision).parts)
-    if by_rule and not answer.data.on_paper:
+    if by_rule and not answer.data.on_paper and not answer.unreadable:
         return []
     version = version_of(row.revision, row.seed, row.order)
     return [
         key
         for key in version.parts
-        if answer.data.on_paper or (key.by_person and answer.data.responses.get(key.id, "").strip())
+        if answer.data.on_paper
+        or key.id in (answer.unreadable or ())
+        or (key.by_person and answer.data.responses.get(key.id, "").strip())
     ]
 
 

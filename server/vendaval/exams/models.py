@@ -159,7 +159,7 @@ class AnswerSoFar(models.Model):
 
     counter: of the last save taken; one that is not newer changes nothing. seen: whether it was
     shown. seconds: in view. sent: whether it was sent for good by itself. late: what came after
-    the end.
+    the end. unreadable: parts that no rule could read at handing in, for a person to mark.
     """
 
     attempt = models.ForeignKey(Attempt, on_delete=models.CASCADE, related_name="answers")
@@ -169,6 +169,7 @@ class AnswerSoFar(models.Model):
     )
     counter = models.PositiveIntegerField(default=0)
     data: SoFarData = column(SoFarData, SoFarData)
+    unreadable: list[str] | None = column(list[str])
     seen = models.BooleanField(default=False)
     seconds = models.FloatField(default=0)
     saved_at = models.DateTimeField(null=True)

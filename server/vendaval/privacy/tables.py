@@ -147,7 +147,7 @@ TABLES: dict[str, Table] = {
     ),
     "exams.AnswerSoFar": Table(
         "attempt__enrolment__person",
-        "attempt number data seconds saved_at late",
+        "attempt number data unreadable seconds saved_at late",
         "id presentation counter seen",
     ),
     "exams.Intervention": Table("attempt__enrolment__person", "attempt kind why at", "id by says"),

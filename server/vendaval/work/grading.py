@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 
+from vendaval_core.items.mark import Verdict
 from vendaval_core.measure.evidence import seconds_had
 from vendaval_core.measure.level import LevelReading
 from vendaval_core.measure.response import NOT_TAUGHT, Outcome
@@ -90,8 +91,8 @@ def grade(
 ) -> Graded:
     """Mark what was sent to an open question.
 
-    whole: nothing counts until every part has an answer. final: what is missing or cannot be read
-    is wrong, for nothing more will come.
+    whole: nothing counts until every part has an answer. final: nothing more will come, so what
+    is missing is wrong, and what can't be read waits for a person.
     """
     refuse_closed(question)
     presentation = question.presentation
@@ -146,7 +147,7 @@ def _mark(graded: Graded, sent: Sent, rules: TryRules, whole: bool, final: bool)
             tried=row,
             part=part,
             verdict=mark.verdict.value,
-            share=str(mark.share) if submission.after.parts[part].marked else "",
+            share="" if mark.verdict is Verdict.NOTED else str(mark.share),
             canonical=mark.canonical,
             says=mark.says or "",
             rule=MarkRule.KEY,

@@ -119,7 +119,7 @@ def part_out(part: PartToMark, role: MarkerRole) -> PartToMarkOut:
     return PartToMarkOut(
         part=key.id,
         label=key.label,
-        kind="paper" if on_paper or not key.by_person else key.by_person.shown_as,
+        kind="paper" if on_paper else key.by_person.shown_as if key.by_person else "extended_text",
         text=text,
         criteria=criteria_out(part.criteria),
         of=part.of,

@@ -31,6 +31,7 @@ from vendaval.work.models import (
 from vendaval.work.questions import OpenQuestion, close, opened
 from vendaval_core.assessment.points import QuestionPoints, late_off, total_of, try_rules
 from vendaval_core.items.formulas.workers import asking
+from vendaval_core.items.kinds.protocol import Key
 from vendaval_core.items.mark import Verdict
 
 from ..activity import visibility_of
@@ -66,11 +67,11 @@ def write_tries(attempt: Attempt, now: datetime) -> None:
     with asking(gettext("learner {person_id}").format(person_id=enrolment.person_id)):
         for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
             shown = answer.presentation
-            by_hand += len(parts_by_hand(answer))
             visible_before, shown.visibility = shown.visibility, visibility
             shown.in_open_test = still_open
             changes.touch(shown, "visibility", "in_open_test", "closed_at", "closing")
             if place.family not in live:
+                by_hand += len(parts_by_hand(answer))
                 close(shown, Closing.WITHDRAWN, now)
                 continue
             question = opened(shown)
@@ -80,6 +81,7 @@ def write_tries(attempt: Attempt, now: datetime) -> None:
                 _take(attempt, question, answer, handed_in, now, changes)
             if shown.closed_at is None and answer.data.on_paper and not question.tries:
                 _take_paper(attempt, question, answer, handed_in, now, changes)
+            by_hand += len(parts_by_hand(answer))
             if shown.closed_at is None:
                 close(shown, Closing.ANSWERED if question.tries else Closing.WITHDRAWN, now)
             points.append(points_at(attempt, place, question, answer, adjusted))
@@ -154,9 +156,17 @@ def _take(
     graded = grade(question, sent, rules=rules, whole=False, now=handed_in, final=True)
     if not graded.counts:
         return
+    answer.unreadable = [key.id for key in question.version.parts if _unread(key, graded)]
+    changes.touch(answer, "unreadable")
     count_in(graded, activities().of(attempt.run), now, changes)
     question.tries.append(graded.row)
     close(question.presentation, Closing.ANSWERED, now)
+
+
+def _unread(key: Key, graded: Graded) -> bool:
+    """Whether a rule marks a part and could not read what was typed there."""
+    noted = any(mark.part == key.id and mark.verdict == Verdict.NOTED for mark in graded.marks)
+    return noted and key.by_person is None
 
 
 def _take_paper(

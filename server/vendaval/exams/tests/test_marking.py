@@ -9,6 +9,7 @@ from unittest.mock import patch
 
 from django.test import Client
 
+from vendaval.bank.snapshot import course_bank
 from vendaval.exams.columns import CompositionData, EntryData, SectionData
 from vendaval.exams.models import AnswerSoFar, Assignment, Marking
 from vendaval.groups.actions import join_group, put_in_charge
@@ -27,6 +28,8 @@ from vendaval.work.tests.builders import (
     with_role,
 )
 from vendaval_core.assessment.paper import PagesWanted
+from vendaval_core.items.kinds.number import NumberKey
+from vendaval_core.items.versions import make_version
 
 from .builders import ExamTestCase
 
@@ -161,6 +164,31 @@ class MarkingTests(ExamTestCase):
             (self.points(attempt)["waiting"], self.points(attempt)["reached"]), (0, "1")
         )
         self.assertEqual(counting.count(), 1)
+
+    def test_what_cannot_be_read_waits_for_a_person_and_is_never_wrong_by_itself(self) -> None:
+        typed = next(key for key in self.families if NumberKey in map(type, self.keys(key)))
+        entries = [EntryData(families=[typed])]
+        composition = CompositionData(sections=[SectionData(title="All", entries=entries)])
+        self.assignment = self.given(composition=composition)
+        attempt = self.begin(self.assignment)
+        (part,) = self.right_at(attempt, 1)
+        self.save(attempt, 1, {part: "about a boat’s length"})
+        self.hand_in(attempt)
+        points = self.points(attempt)
+        self.assertEqual((points["waiting"], points["reached"]), (1, "0"))
+        (answer,) = self.ask(f"/questions/{typed}")["answers"]
+        (shown,) = answer["parts"]
+        self.assertEqual((shown["kind"], shown["text"]), ("extended_text", "about a boat’s length"))
+        self.assertFalse(Observation.objects.in_force().exists(), "no level knows of it")
+        self.ask(f"/answers/{self.answer(attempt)}/{part}", {"role": "first", "points": {0: "10"}})
+        self.ask("/release", {"attempts": None})
+        self.assertEqual(
+            (self.points(attempt)["waiting"], self.points(attempt)["reached"]), (0, "1")
+        )
+        self.assertEqual(Observation.objects.in_force().count(), 1)
+
+    def keys(self, family: str) -> tuple[Any, ...]:
+        return make_version(course_bank(self.course).families[family].family, 1).parts
 
     def test_the_last_mark_can_be_taken_back_until_something_was_made_of_it(self) -> None:
         attempt = self.handed_in()
