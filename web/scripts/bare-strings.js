@@ -38,7 +38,7 @@ function isForCode(path) {
   if (parent.type === 'TaggedTemplateExpression') return true
   if (parent.type === 'ObjectProperty' && parent.key === node) return true
   if (parent.type === 'BinaryExpression' && /^[=!]==?$/.test(parent.operator)) return true
-  if (parent.type === 'NewExpression' && !/.Error|Unreachable/.test(parent.callee.name)) return true
+  if (parent.type === 'NewExpression' && !/.Error|Unreachable|Cannot/.test(parent.callee.name)) return true
   if (parent.type === 'CallExpression')
     return CALLS.has(parent.callee.property?.name ?? parent.callee.name)
   const around = path.findParent(

@@ -4,7 +4,7 @@ import { useAccountId, useCourse } from '../account/course'
 import { keptFor } from '../account/session'
 import { type Answer, ApiError, type Question, Unreachable } from '../api/client'
 import { keys } from '../api/keys'
-import { type Draft, draftPlace, forgetDraft, keyFor, newKey } from '../player/draft'
+import { acknowledge, type Draft, draftPlace, forgetDraft, keyFor, newKey } from '../player/draft'
 import { requestsOf, type Sheet } from './requests'
 
 const RETRY_MS = 4000
@@ -98,7 +98,9 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
   }, [unsent])
 
   const answered = (asked: Question) => (reply: Answer) => {
-    if (reply.question.closed) forgetDraft(draftPlace(owner, asked.id))
+    const place = draftPlace(owner, asked.id)
+    acknowledge(place)
+    if (reply.question.closed) forgetDraft(place)
     put(reply)
   }
   const on = (act: (asked: Question) => void) => () => {

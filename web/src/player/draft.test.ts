@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { storage } from '../testing/storage'
-import { type Draft, draftPlace, forgetDraft, keyFor, readDraft } from './draft'
+import { acknowledge, type Draft, draftPlace, forgetDraft, keyFor, readDraft } from './draft'
 import { NO_WORKING } from './strokes'
 
 const draft = (text: string, pending: Draft['pending'] = null): Draft => ({
@@ -29,6 +29,16 @@ describe('the key an answer is sent with', () => {
     expect(keyFor(place, draft('4.8'))).not.toBe(key)
     forgetDraft(place)
     expect(keyFor(place, draft('4.7'))).not.toBe(key)
+  })
+
+  it('is another one once the reply came, so that what has not changed is said', () => {
+    storage()
+    const place = draftPlace('vendaval:3:', 15)
+    const key = keyFor(place, draft('4.7'))
+    acknowledge(place)
+    const next = keyFor(place, readDraft(place))
+    expect(next).not.toBe(key)
+    expect(keyFor(place, draft('4.7'))).toBe(next)
   })
 
   it('holds though the browser keeps nothing', () => {

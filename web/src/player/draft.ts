@@ -27,14 +27,25 @@ export const newKey = () => crypto.randomUUID().replaceAll('-', '')
 /** Keys of sendings in this page, for when the browser keeps nothing. */
 const sending = new Map<string, { key: string; body: string }>()
 
+/** Keys whose reply came: the same draft sent once more is another sending. */
+const replied = new Set<string>()
+
 /** The key to send a draft with: the same one again while what is sent has not changed. */
 export function keyFor(place: string, draft: Draft): string {
   const body = JSON.stringify([draft.responses, draft.confidence, draft.working])
   const before = draft.pending ?? sending.get(place)
-  const pending = before?.body === body ? before : { key: newKey(), body }
+  const again = before?.body === body && !replied.has(before.key)
+  const pending = again ? before : { key: newKey(), body }
   sending.set(place, pending)
   write(place, { ...draft, pending })
   return pending.key
+}
+
+/** The reply to what was sent from here has come. */
+export function acknowledge(place: string) {
+  const sent = sending.get(place) ?? readDraft(place).pending
+  if (sent) replied.add(sent.key)
+  sending.delete(place)
 }
 
 export function forgetDraft(place: string) {

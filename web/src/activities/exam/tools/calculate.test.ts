@@ -16,6 +16,10 @@ describe('the calculator', () => {
     expect(basic('0.1 + 0.2')).toBe(0.3)
     expect(basic('1 ÷ 3')).toBe(0.333333333333)
   })
+  it('takes a decimal comma, as answers do', () => {
+    expect(basic('3,5 × 2')).toBe(7)
+    expect(basic('0,125 × 8')).toBe(1)
+  })
   it('knows angles and logarithms only as a scientific one', () => {
     expect(scientific('sin(30)')).toBe(0.5)
     expect(scientific('atan(1)')).toBe(45)
@@ -26,7 +30,8 @@ describe('the calculator', () => {
   it('says what is wrong', () => {
     expect(() => basic('1 ÷ 0')).toThrow('no such number')
     expect(() => basic('2 +')).toThrow('missing or too much')
-    expect(() => basic('3,5')).toThrow('with a point')
+    expect(() => basic('12:30 − 11:00')).toThrow('not times')
+    expect(() => basic('1,111 + 1')).toThrow('between thousands')
     for (const odd of ['f(x) = 2', '[1, 2]', '"a"', 'import("x")', 'ans.constructor', '2 > 1'])
       expect(() => scientific(odd)).toThrow(CannotWorkOut)
   })

@@ -1,3 +1,4 @@
+import { t } from '@lingui/core/macro'
 import type { FactoryFunctionMap } from 'mathjs'
 import {
   addDependencies,
@@ -69,25 +70,29 @@ function refuseUnknown(node: MathNode, known: string[]) {
     if (one.type === 'ConstantNode' && typeof it.value === 'number') return
     if (one.type === 'ParenthesisNode' || one.type === 'FunctionNode') return
     if (one.type === 'SymbolNode' && known.includes(it.name ?? '')) return
-    if (one.type === 'SymbolNode') throw new CannotWorkOut(`“${it.name}” is not known here.`)
-    throw new CannotWorkOut('That cannot be worked out.')
+    if (one.type === 'SymbolNode') throw new CannotWorkOut(t`“${it.name ?? ''}” is not known here.`)
+    throw new CannotWorkOut(t`That cannot be worked out.`)
   })
 }
 
 /** What a typed sum comes to. ans: the result before. Raises CannotWorkOut with the reason. */
 export function workOut(typed: string, kind: 'basic' | 'scientific', angles: Angles, ans: number) {
-  const text = SIGNS.reduce((so, [sign, word]) => so.replace(sign, word), typed.trim())
-  if (/\d,\d/.test(text)) throw new CannotWorkOut('Write decimals with a point.')
+  const signs = SIGNS.reduce((so, [sign, word]) => so.replace(sign, word), typed.trim())
+  if (/\d:\d\d/.test(typed))
+    throw new CannotWorkOut(t`This works with numbers, not times. For 12:30 type 12 × 60 + 30.`)
+  const text = signs.replace(/(\d),(\d)/g, '$1.$2')
+  if (/(^|[^\d.])[1-9]\d{0,2}(,\d{3})+(?!\d)/.test(signs))
+    throw new CannotWorkOut(t`Leave out the commas between thousands.`)
   let node: MathNode
   try {
     node = math.parse(text)
   } catch {
-    throw new CannotWorkOut('Something is missing or too much in it.')
+    throw new CannotWorkOut(t`Something is missing or too much in it.`)
   }
   const words = kind === 'basic' ? BASIC : { ...BASIC, ...scientific(angles) }
   refuseUnknown(node, kind === 'basic' ? BASIC_NAMES : [...BASIC_NAMES, ...FUNCTIONS])
   const found: unknown = node.compile().evaluate({ ...words, ans })
-  if (typeof found !== 'number') throw new CannotWorkOut('Something is missing or too much in it.')
-  if (!Number.isFinite(found)) throw new CannotWorkOut('There is no such number.')
+  if (typeof found !== 'number') throw new CannotWorkOut(t`Something is missing or too much in it.`)
+  if (!Number.isFinite(found)) throw new CannotWorkOut(t`There is no such number.`)
   return Number(found.toPrecision(DIGITS))
 }
