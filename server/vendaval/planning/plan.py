@@ -123,7 +123,7 @@ def plan_page(enrolment: Enrolment) -> PlanOut:
                 topics=share_of(round(expected), len(taught), "topic")
             )
         ),
-        details=_details(usual, longer, len(taught)),
+        details=details(usual, longer, len(taught)),
         chance=round(usual.all_met, 3),
         chance_with_more=round(longer.all_met, 3),
         paths=PATHS,
@@ -172,21 +172,27 @@ def _in_hundred(chance: float) -> str:
     )
 
 
-def _details(usual: Forecast, longer: Forecast, topics: int) -> list[str]:
-    all_ = gettext("The chance of reaching the target in all {topics} is {all_met}.").format(
-        topics=topics, all_met=_in_hundred(usual.all_met)
-    )
-    gained = longer.by_topic.sum() - usual.by_topic.sum()
-    minutes, all_met = MORE_MINUTES, _in_hundred(longer.all_met)
-    if gained < 0.5:
-        more = gettext("With {minutes} more minutes a day it rises to {all_met}.")
-        return [all_, more.format(minutes=minutes, all_met=all_met)]
-    more = gettext(
-        "With {minutes} more minutes a day it rises to {all_met}, and you reach the target in "
-        "{topics}."
-    )
-    topics_more = counted(round(gained), "more topic", "more topics")
-    return [all_, more.format(minutes=minutes, all_met=all_met, topics=topics_more)]
+def details(usual: Forecast, longer: Forecast, topics: int) -> list[str]:
+    """The chance of all targets, and what more minutes would change, if anything."""
+    chance, with_more = _in_hundred(usual.all_met), _in_hundred(longer.all_met)
+    all_ = gettext("The chance of reaching the target in all {topics} is {chance}.")
+    said = [all_.format(topics=topics, chance=chance)]
+    gained = max(0, round(longer.by_topic.sum() - usual.by_topic.sum()))
+    rises = longer.all_met > usual.all_met and chance != with_more
+    more = counted(gained, "more topic", "more topics")
+    if rises and gained:
+        both = gettext(
+            "With {minutes} more minutes a day it rises to {chance}, and you reach the target in "
+            "{topics}."
+        )
+        said.append(both.format(minutes=MORE_MINUTES, chance=with_more, topics=more))
+    elif rises:
+        higher = gettext("With {minutes} more minutes a day it rises to {chance}.")
+        said.append(higher.format(minutes=MORE_MINUTES, chance=with_more))
+    elif gained:
+        reach = gettext("With {minutes} more minutes a day you reach the target in {topics}.")
+        said.append(reach.format(minutes=MORE_MINUTES, topics=more))
+    return said
 
 
 def _curve(days: Sequence[date], usual: Forecast, untaught: int) -> list[PlanPointOut]:

@@ -3,10 +3,33 @@
 from datetime import timedelta
 from typing import Any
 
+import numpy as np
+from django.test import SimpleTestCase
+
 from vendaval.levels.models import TargetMet
 from vendaval.planning.models import PlanForecast, TopicForecast
+from vendaval.planning.plan import details
 from vendaval.shared.tests.editing import put_over
 from vendaval.work.tests.builders import CourseTestCase, enrolment_of, right
+from vendaval_core.mastery.forecast import Forecast
+
+
+def forecast(chance: float, met: float) -> Forecast:
+    return Forecast(chance, np.array([met]), np.zeros((1, 1)), np.zeros((1, 3)))
+
+
+class DetailsTests(SimpleTestCase):
+    def test_more_minutes_are_named_only_for_what_they_change(self) -> None:
+        sure = forecast(1.0, 18.0)
+        self.assertEqual(len(details(sure, sure, 18)), 1, "nothing to gain, nothing said")
+        (_, more) = details(forecast(0.02, 12.0), forecast(0.27, 15.0), 18)
+        self.assertEqual(
+            more,
+            "With 10 more minutes a day it rises to 27 in 100, and you reach the target in three "
+            "more topics.",
+        )
+        (_, more) = details(forecast(0.0, 12.0), forecast(0.0, 13.0), 18)
+        self.assertEqual(more, "With 10 more minutes a day you reach the target in one more topic.")
 
 
 class PlanTests(CourseTestCase):
