@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.http import HttpRequest
+from django.utils import timezone
 from django.utils.translation import gettext
 from ninja import Router
 
@@ -12,6 +13,7 @@ from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.schemas import CodeIn, SessionOut
+from vendaval.shared import clock
 from vendaval.shared.editing import edit_version, editing
 from vendaval.shared.errors import NotFound, Unprocessable
 from vendaval.shared.pace import refuse_many_codes
@@ -125,6 +127,11 @@ def set_aims(request: HttpRequest, course: CourseKey, body: AimsIn) -> AimsOut:
         raise Unprocessable(
             gettext("Give minutes for seven days, Monday to Sunday, or none."),
             fields={"minutes": "7 numbers"},
+        )
+    past = body.exam_on is not None and body.exam_on < timezone.localtime(clock.now()).date()
+    if past and body.exam_on != enrolment.own.exam_on:
+        raise Unprocessable(
+            gettext("Choose a date from today on."), fields={"exam_on": gettext("is in the past")}
         )
     with editing(enrolment, body, lambda: _aims_edit(enrolment)):
         actions.set_own_aims(enrolment, OwnAimsData(**body.model_dump(exclude={"version"})))

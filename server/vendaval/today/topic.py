@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from datetime import datetime
 from typing import Literal
 
 from django.utils import timezone
@@ -18,6 +19,7 @@ from vendaval.levels.models import LevelReason, LevelRecord, Observation
 from vendaval.levels.queries import latest_observations, level_history, past_levels, standings
 from vendaval.measurement.fit import person_fit
 from vendaval.review.queries import miss_counts
+from vendaval.shared import clock
 from vendaval.work.models import Purpose
 from vendaval_core.mastery.outlook import outlook, outlook_sentence
 from vendaval_core.mastery.recommend import questions_to_target
@@ -98,6 +100,16 @@ def _point(row: LevelRecord) -> LevelPointOut:
     )
 
 
+def _next_check(at: datetime | None) -> str:
+    """When a topic is checked again, or since when that is overdue."""
+    if at is None:
+        return ""
+    day = f"{timezone.localtime(at):%-d %B}"
+    if at <= clock.now():
+        return gettext(" A check is due since {day}.").format(day=day)
+    return gettext(" We’ll check it again from {day}.").format(day=day)
+
+
 def _target_sentence(
     learning: Learning, topic: BankTopic, line: TopicLineOut, misses: Counter[int]
 ) -> str:
@@ -105,22 +117,12 @@ def _target_sentence(
     standing = standings(learning, misses)[topic.number]
     more = counted(questions_to_target(standing), "more question")
     history = learning.topic(topic.key)
-    again = ""
-    if history.recheck_at is not None:
-        again = gettext("from {localtime:%-d %B}").format(
-            localtime=timezone.localtime(history.recheck_at)
-        )
     if line.state == "secure":
-        return gettext(
-            "You still knew it when we checked again, so it’s secure. The next check is {again}."
-        ).format(again=again)
+        known = gettext("You still knew it when we checked again, so it’s secure.")
+        return f"{known}{_next_check(history.recheck_at)}"
     if line.state == "met":
         known = gettext("You’ve reached the target. More practice never takes that away.")
-        return (
-            gettext("{known} We’ll check it again {again}.").format(known=known, again=again)
-            if again
-            else known
-        )
+        return f"{known}{_next_check(history.recheck_at)}"
     if history.lost:
         return gettext(
             "You reached the target, and that stays on record. A check showed you’ve "

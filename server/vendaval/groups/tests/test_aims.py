@@ -92,6 +92,8 @@ class AimsTests(CourseTestCase):
         self.assertEqual(self.get("/today")["exam_on"], "2026-03-30")
         self.assertEqual(self.get("/aims")["minutes"], [30] * 7)
         self.put("/aims", {"targets": {"knots": 70}}, status=422)
+        past = (self.clock().date() - timedelta(days=1)).isoformat()
+        self.assertIn("exam_on", self.put("/aims", body | {"exam_on": past}, status=422)["fields"])
         self.put("/aims", {"targets": {"buoyage": 20}}, status=422)
         self.put("/aims", {"minutes": [10, 20]}, status=422)
 

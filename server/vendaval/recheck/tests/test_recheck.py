@@ -58,6 +58,7 @@ class RecheckTests(CourseTestCase):
         self.clock.forward(days=0.2)
         step = self.get("/today")["steps"][0]
         self.assertEqual((step["kind"], step["questions"]), ("recheck", 4))
+        self.assertIn("A check is due since", self.sentence())
         self.assertIn("Tidal terms: you reached the target seven days ago.", step["reason"])
 
     def test_held_is_secure_and_comes_again_after_twice_the_days(self) -> None:
@@ -67,7 +68,7 @@ class RecheckTests(CourseTestCase):
         self.assertIn("it’s secure", reply["feedback"]["detail"])
         self.assertEqual(reply["run"]["topics"][0]["status"], "held")
         self.assertEqual(self.line()["state"], "secure")
-        self.assertIn("it’s secure. The next check is from", self.sentence())
+        self.assertIn("it’s secure. We’ll check it again from", self.sentence())
         row = Recheck.objects.get()
         self.assertTrue(row.held)
         self.assertAlmostEqual(row.days, 8, delta=0.1)
