@@ -21,6 +21,10 @@ from vendaval_core.items.numbers import read_number
 from vendaval_core.items.reading import Unreadable, read_text, slips_between
 from vendaval_core.items.times import read_time
 from vendaval_core.items.units import converted
+from vendaval_core.items.versions import make_version
+from vendaval_core.packs.forms import FormsReport, forms_not_right
+
+from .courses import inshore
 
 MILES = NumberKey("p", "", "M", 2.5, 0.04, "2.5 M", (KeyedNearMiss(5.0, "Twice."),), digits=1)
 ANY_LENGTH = replace(MILES, units_taken=("m", "ca"))
@@ -179,6 +183,15 @@ class FairTests(TestCase):
         self.each(flood, Verdict.RIGHT, "floding", "floodign")
         self.each(flood, Verdict.WRONG, "floofing", "fludin")
         self.each(replace(flood, exact=True), Verdict.WRONG, "floding")
+
+    def test_a_usual_form_that_is_not_taken_is_found(self) -> None:
+        version = make_version(next(iter(inshore().families)).family, 1)
+        odd = NumberKey("p", "", "m", 5, 0, "5 m", (), letter="T")
+        report = FormsReport()
+        found = list(forms_not_right("odd", replace(version, parts=(odd,)), report))
+        self.assertEqual({one.typed for one in found}, {"5T", "5° T", "5 (T)"})
+        self.assertEqual(report.counts[Verdict.UNREADABLE], 3)
+        self.assertLess(report.share_right, 1)
 
     def test_enough_decimals_are_asked_for_and_no_more(self) -> None:
         rough = NumberKey("p", "", "M", 2.55, 0.06, "2.55 M", (), digits=2)
