@@ -115,9 +115,7 @@ def _number(
     value, decimals, rest = read
     if rest[:1].isdigit() or rest[:1] in {".", ","}:
         return Unreadable(
-            gettext("“{plain}” isn’t one number. Write it without spaces or commas.").format(
-                plain=plain[:40]
-            )
+            gettext("“{plain}” isn’t one number. Write only the answer.").format(plain=plain[:40])
         )
     return _in_unit(value, decimals, rest, unit, units)
 

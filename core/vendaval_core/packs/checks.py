@@ -16,6 +16,7 @@ from ..items.model import Family
 from ..items.svg import svg_faults
 from ..items.versions import Version, make_version
 from .copied import copied_faults
+from .forms import FormsReport, forms_not_right
 from .language import ENGLISH, Language, language_faults, texts_of
 
 _NUMBER = re.compile(r"-?[\d.]+")
@@ -112,11 +113,9 @@ def _always_the_same(family: Family) -> Iterator[tuple[str, str]]:
 
 def _form_faults(version: Version) -> Iterator[tuple[str, str]]:
     """Right answers that are not marked right as people usually type them."""
-    for key in version.parts:
-        for typed in key.usual_forms():
-            if key.mark(typed).verdict is not Verdict.RIGHT:
-                what = gettext("the right answer typed as “{typed}” is not marked right")
-                yield f"parts.{key.id}", what.format(typed=typed)
+    for found in forms_not_right(version.family, version, FormsReport()):
+        what = gettext("the right answer typed as “{typed}” is not marked right")
+        yield f"parts.{found.part}", what.format(typed=found.typed)
 
 
 def check_family(family: Family, rules: Language = ENGLISH) -> list[Fault]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Annotated, Literal
@@ -12,7 +13,6 @@ from vendaval_core.language import gettext, gettext_noop
 
 from ..drawn import KeyedNearMiss
 from ..fields import Text, Values
-from ..formulas.names import FUNCTIONS
 from ..formulas.workers import Found, Work, formula_workers
 from ..mark import RIGHT, PartMark, Verdict, unreadable
 from ..presented import Html
@@ -96,10 +96,9 @@ class FormulaKey(WrongAsExample, NotTyped, Typed):
             if "-" in self.answer:
                 yield self.answer.replace("-", minus)
         letters = {letter.lower() for letter in self.symbols}
-        if len(letters) == len(self.symbols):
-            yield (
-                self.answer.upper() if not any(f in self.answer for f in FUNCTIONS) else self.answer
-            )
+        one_case_each = len(letters) == len(self.symbols)
+        if one_case_each and set(re.findall("[a-z]", self.answer)) <= letters:
+            yield self.answer.upper()
         subject = next(letter for letter in "dysxzw" if letter not in letters)
         yield from (f"{subject} = {self.answer}", f"{self.answer}.")
 

@@ -133,6 +133,8 @@ def _take_up(
     shown = answer.presentation
     shown.visibility, shown.in_open_test = visibility_at_start(attempt), True
     changes.touch(shown, "visibility", "in_open_test", "closed_at", "closing", "tried")
+    answer.unreadable = None
+    changes.touch(answer, "unreadable")
     if shown.closed_at is None or shown.closed_at < handed_in:
         return
     if shown.revision.family.key not in learning_of(attempt.enrolment).bank.families:

@@ -25,7 +25,7 @@ export function SaveButton(props: {
   )
 }
 
-/** What it will be: for how many, and what it takes. */
+/** A preview: for how many learners, and how long it takes. */
 export function Says({
   giving,
   check,
