@@ -5,7 +5,7 @@ export type Filter<T> = [key: string, label: string, keeps: (one: T) => boolean]
 export const filtered = <T,>(all: T[], filters: Filter<T>[], chosen: string): T[] =>
   all.filter(filters.find(([key]) => key === chosen)?.[2] ?? (() => true))
 
-/** Filters of a list side by side, each with how many it keeps. */
+/** Filters of a list side by side, each with how many it keeps; one that keeps none is left out. */
 export function FilterRow<T>({
   all,
   filters,
@@ -19,10 +19,13 @@ export function FilterRow<T>({
   onChoose: (key: string) => void
   className?: string
 }) {
+  const shown = filters
+    .map(([key, label, keeps]) => ({ key, label, count: all.filter(keeps).length }))
+    .filter(({ key, count }) => count > 0 || key === chosen)
   return (
     <fieldset className={`flex flex-wrap gap-1 ${className}`}>
       <legend className="sr-only">{t`Show`}</legend>
-      {filters.map(([key, label, keeps]) => (
+      {shown.map(({ key, label, count }) => (
         <button
           key={key}
           type="button"
@@ -30,7 +33,7 @@ export function FilterRow<T>({
           onClick={() => onChoose(key)}
           className={`min-h-9 rounded-md px-2.5 ${chosen === key ? 'bg-deep text-on-deep' : 'text-ink-2 hover:bg-rail'}`}
         >
-          {label} {all.filter(keeps).length}
+          {label} {count}
         </button>
       ))}
     </fieldset>

@@ -215,6 +215,21 @@ describe('FilterRow', () => {
   })
 })
 
+describe('FilterRow without anything to keep', () => {
+  it('leaves a filter out, unless it is the one that is on', () => {
+    const odd: Filter<number>[] = [
+      ['all', 'All', () => true],
+      ['odd', 'Odd', (n) => n % 2 === 1],
+    ]
+    const { rerender } = render(
+      <FilterRow all={[2, 4]} filters={odd} chosen="all" onChoose={vi.fn()} />,
+    )
+    expect(screen.queryByRole('button', { name: /Odd/ })).toBeNull()
+    rerender(<FilterRow all={[2, 4]} filters={odd} chosen="odd" onChoose={vi.fn()} />)
+    expect(screen.getByRole('button', { pressed: true }).textContent).toBe('Odd 0')
+  })
+})
+
 describe('what was typed', () => {
   it('is offered again, and thrown away when asked', async () => {
     const discard = vi.fn()
