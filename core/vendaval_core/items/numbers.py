@@ -35,6 +35,10 @@ NUMBERS_IN_WORDS = (
 )  # fmt: skip
 
 
+# Of a number that was not typed with decimals: enough for any answer.
+ANY_DECIMALS = 9
+
+
 @dataclass(frozen=True, slots=True)
 class ReadNumber:
     """A number in the wanted unit. decimals: how many were typed. unit: the one typed, "" for none.
@@ -100,7 +104,7 @@ def _angle(plain: str) -> ReadNumber | Unreadable:
     if minutes >= 60:
         return Unreadable(gettext("Minutes go up to 59.9. Sixty minutes make one degree."))
     value = int(whole) + minutes / 60
-    return ReadNumber(-value if sign == "-" else value, 9)
+    return ReadNumber(-value if sign == "-" else value, ANY_DECIMALS)
 
 
 def _number(
@@ -138,7 +142,7 @@ def _in_unit(
     found = converted(value, typed_unit, unit)
     assert found is not None
     said = gettext("We read this as {found:.4g} {unit}.").format(found=found, unit=unit)
-    return ReadNumber(found, 9, typed_unit, said)
+    return ReadNumber(found, ANY_DECIMALS, typed_unit, said)
 
 
 def _hours(plain: str, unit: str) -> ReadNumber | None:
@@ -150,7 +154,7 @@ def _hours(plain: str, unit: str) -> ReadNumber | None:
     found = 60 * int(hours) + int(after_colon or minutes or 0)
     value = found if unit == "min" else found / 60
     said = gettext("We read this as {value:.4g} {unit}.").format(value=value, unit=unit)
-    return ReadNumber(value, 9, unit, said)
+    return ReadNumber(value, ANY_DECIMALS, unit, said)
 
 
 def _leading(plain: str, *, grouped: bool) -> tuple[float, int, str] | Unreadable:
@@ -161,7 +165,8 @@ def _leading(plain: str, *, grouped: bool) -> tuple[float, int, str] | Unreadabl
         if int(bottom) == 0:
             return Unreadable(gettext("The bottom of a fraction can’t be 0."))
         value = int(whole or 0) + int(top) / int(bottom)
-        return (-value if sign == "-" else value), 9, plain[fraction.end() :].strip()
+        rest = plain[fraction.end() :].strip()
+        return (-value if sign == "-" else value), ANY_DECIMALS, rest
     word = re.match(r"[a-z]+\b", plain, re.IGNORECASE)
     if word is not None and word.group().lower() in NUMBERS_IN_WORDS:
         value = float(NUMBERS_IN_WORDS.index(word.group().lower()))

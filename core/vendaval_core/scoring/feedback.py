@@ -124,10 +124,15 @@ def _not_counted(submission: Submission) -> Feedback:
             else gettext("We didn’t count a try.")
         )
         return Feedback("not_counted", gettext("We couldn’t read that."), detail)
+    incomplete = [p for p, r in results.items() if r is PartResult.INCOMPLETE]
+    if incomplete and len(results) == 1:
+        why = submission.marks[incomplete[0]].says
+        detail = gettext("{why} We didn’t count a try.").format(why=why)
+        return Feedback("not_counted", gettext("Your answer isn’t complete."), detail)
     if PartResult.UNCHANGED in results.values():
         detail = gettext("You already sent that answer, so we didn’t count a try. Change it first.")
         return Feedback("not_counted", gettext("Nothing has changed."), detail)
-    if PartResult.HELD in results.values():
+    if incomplete or PartResult.HELD in results.values():
         return Feedback(
             "not_counted",
             gettext("Part of your answer is empty."),
@@ -144,6 +149,9 @@ def rehearsal_sentence(submission: Submission) -> str:
     for part, result in results.items():
         if result is PartResult.UNREADABLE:
             return gettext("We couldn’t read that. {says}").format(says=submission.marks[part].says)
+        if result is PartResult.INCOMPLETE:
+            says = submission.marks[part].says
+            return gettext("Your answer isn’t complete. {says}").format(says=says)
     if PartResult.BLANK in results.values():
         return gettext("Part of your answer is empty.")
     if set(results.values()) <= {PartResult.RIGHT, PartResult.NOTED}:

@@ -11,7 +11,7 @@ from enum import StrEnum
 from fractions import Fraction
 
 from ..items.kinds.protocol import Key
-from ..items.mark import PartMark, Verdict
+from ..items.mark import PartMark, Verdict, as_it_stands
 from ..items.versions import Version
 from ..measure.response import category_of
 
@@ -144,6 +144,7 @@ class PartResult(StrEnum):
     NOTED = "noted"
     """Kept and not marked."""
     UNREADABLE = "unreadable"
+    INCOMPLETE = "incomplete"
     UNCHANGED = "unchanged"
     BLANK = "blank"
     CLOSED = "closed"
@@ -151,6 +152,7 @@ class PartResult(StrEnum):
     """Read, but not counted while other parts are missing."""
 
 
+MISSING = frozenset({PartResult.BLANK, PartResult.INCOMPLETE, PartResult.UNREADABLE})
 USED_A_TRY = frozenset({PartResult.RIGHT, PartResult.PARTLY, PartResult.WRONG, PartResult.NOTED})
 
 
@@ -192,7 +194,8 @@ def submit(
     A try is used only on open parts whose readable answer differs from every earlier one. Parts
     that are missing or empty are blank; ids that the version doesn't have are ignored. whole:
     nothing counts, and no feedback is given, until every open part has a readable answer. final:
-    nothing more will be sent, so what can't be read waits for a person.
+    nothing more will be sent, so what is incomplete is marked as it stands, and what can't be read
+    waits for a person.
     """
     results: dict[str, PartResult] = {}
     marks: dict[str, PartMark] = {}
@@ -206,24 +209,23 @@ def submit(
         if not response.strip():
             results[key.id] = PartResult.BLANK
             continue
-        mark = key.mark(response)
+        mark = as_it_stands(key.mark(response)) if final else key.mark(response)
         marks[key.id] = mark
         if final and mark.verdict is Verdict.UNREADABLE:
             marks[key.id] = replace(mark, verdict=Verdict.NOTED, canonical=response.strip())
             results[key.id] = PartResult.NOTED
             parts[key.id] = before.with_answer(response.strip(), None)
             continue
-        if mark.verdict is Verdict.UNREADABLE:
-            results[key.id] = PartResult.UNREADABLE
+        if mark.verdict in {Verdict.UNREADABLE, Verdict.INCOMPLETE}:
+            results[key.id] = PartResult(mark.verdict.value)
         elif mark.canonical in before.answers:
             results[key.id] = PartResult.UNCHANGED
         else:
             results[key.id] = PartResult(mark.verdict.value)
             share = mark.share if before.marked else None
             parts[key.id] = before.with_answer(mark.canonical, share)
-    if whole and set(results.values()) & {PartResult.BLANK, PartResult.UNREADABLE}:
-        told = {PartResult.BLANK, PartResult.UNREADABLE}
-        results = {p: r if r in told else PartResult.HELD for p, r in results.items()}
+    if whole and set(results.values()) & MISSING:
+        results = {p: r if r in MISSING else PartResult.HELD for p, r in results.items()}
         return Submission(results, marks, state, state)
     return Submission(results, marks, state, QuestionState(parts))
 

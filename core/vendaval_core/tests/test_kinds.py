@@ -125,12 +125,41 @@ class ContractTests(TestCase):
                 seen.add(type(one))
             if examples.unreadable is not None:
                 mark = one.mark(examples.unreadable)
-                self.assertIs(mark.verdict, Verdict.UNREADABLE)
+                self.assertIn(mark.verdict, {Verdict.UNREADABLE, Verdict.INCOMPLETE})
                 self.assertTrue(mark.says)
+                read = one.read_back(examples.unreadable)
+                self.assertEqual((read.state, bool(read.says)), (mark.verdict.value, True))
+            for response in (examples.right, examples.wrong):
+                self.assertEqual(one.read_back(response).state, "read", response)
+            self.assertEqual(one.read_back("  ").state, "blank")
 
         self.each(check)
         shares = {type(one) for _, one in samples() if one.units > 2}
         self.assertLessEqual(shares, seen, "a kind with part credit has an example of it")
+
+    def test_what_is_missing_is_marked_as_it_stands_when_nothing_more_will_come(self) -> None:
+        """Two of three pairs right are two thirds with part credit; never a thing for a person."""
+
+        def check(one: Key) -> None:
+            rows = one.examples.right.splitlines()
+            if (
+                one.by_person
+                or len(rows) < 2
+                or one.mark(rows[0]).verdict is not Verdict.INCOMPLETE
+            ):
+                return
+            given, partly = "\n".join(rows[:-1]), one.units > 1
+            version = Version("f", 1, "", "", (one,), (), (), {})
+            state = QuestionState.fresh([one])
+            self.assertFalse(submit(version, state, {one.id: given}, PRACTICE_TRIES).counted)
+            handed = submit(version, state, {one.id: given}, PRACTICE_TRIES, final=True)
+            share = Fraction(len(rows) - 1, len(rows)) if partly else Fraction(0)
+            self.assertEqual(handed.marks[one.id].share, share, given)
+            seen.add(one.kind)
+
+        seen: set[str] = set()
+        self.each(check)
+        self.assertLessEqual({"match", "associate", "table_entry", "select_point"}, seen)
 
     def test_it_is_told_in_words_whole_and_in_pieces(self) -> None:
         def check(one: Key) -> None:

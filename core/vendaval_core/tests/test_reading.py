@@ -12,7 +12,9 @@ from hypothesis import strategies as st
 from sympy.core.cache import clear_cache  # type: ignore[import-untyped]
 
 from vendaval_core.items.drawn import KeyedNearMiss
-from vendaval_core.items.formulas.algebra import FormulaUnreadable, compare, read_formula, warm_up
+from vendaval_core.items.formulas.algebra import compare, read_formula, warm_up
+from vendaval_core.items.formulas.syntax import FormulaUnreadable, formula_tree, formula_words
+from vendaval_core.items.kinds.formula import FormulaKey
 from vendaval_core.items.kinds.number import NumberKey
 from vendaval_core.items.kinds.short_text import TextKey
 from vendaval_core.items.kinds.time_of_day import TimeKey
@@ -198,6 +200,55 @@ class FairTests(TestCase):
         self.assertEqual(rough.mark("3").says, "You rounded too much. Give one decimal place.")
 
 
+class ReadBackTests(TestCase):
+    """What a learner is told of how a text was read, before anybody marks it."""
+
+    def test_how_it_was_read_is_said_where_it_is_not_what_was_typed(self) -> None:
+        time = TimeKey("p", "", 830, 1, "13:50", ())
+        for key, typed, says in (
+            (time, "13:50", ""),
+            (time, "1350 hrs", "We read this as 13:50."),
+            (time, "1:50 pm", "We read this as 13:50."),
+            (MILES, "2.5", ""),
+            (MILES, "2.5 M", ""),
+            (MILES, "-2", ""),
+            (MILES, "2,5", "We read this as 2.5\xa0M."),
+            (MILES, "2½", "We read this as 2.5\xa0M."),
+            (ANY_LENGTH, "4630 metres", "We read this as 2.5\xa0M."),
+            (LITRES, "twelve", "We read this as 12."),
+            (NumberKey("p", "", "°", 186, 0, "", ()), "186°", ""),
+            (NumberKey("p", "", "°", 38.5, 0, "", (), 1, angle=True), "38 30", ""),
+            (FormulaKey("p", "", "v*t", ("v", "t"), "any", ()), "vt", "We read this as v·t."),
+            (FormulaKey("p", "", "x", ("x", "y"), "any", ()), "2x + y^2", ""),
+        ):
+            read = key.read_back(typed)
+            self.assertEqual((read.state, read.says), ("read", says), typed)
+
+    def test_what_cannot_be_read_says_how_to_write_it(self) -> None:
+        time = TimeKey("p", "", 830, 1, "13:50", ())
+        formula = FormulaKey("p", "", "v*t", ("v", "t"), "any", ())
+        for key, typed, says in (
+            (time, "ten to two", "Write it like this: 09:10."),
+            (MILES, "2.5 kn", "Write the answer in M"),
+            (formula, "v*x", "The question has no “x”. Use v, t."),
+            (formula, "v*", "isn’t finished"),
+            (TextKey("p", "", ("ebb",), ()), "…", "You haven’t typed anything yet."),
+        ):
+            read = key.read_back(typed)
+            self.assertEqual(read.state, "unreadable", typed)
+            self.assertIn(says, read.says)
+
+    @settings(max_examples=200, deadline=None)
+    @given(
+        st.one_of(st.sampled_from(["1,111", "1 111", "3 W", "27 litres"]), st.text(max_size=40)),
+        st.floats(-5000, 5000),
+    )
+    def test_it_says_nothing_of_what_is_right(self, typed: str, answer: float) -> None:
+        for key in (MILES, ANY_LENGTH, LITRES):
+            other = replace(key, answer=answer, tolerance=1, shown="?", near_misses=())
+            self.assertEqual(key.read_back(typed), other.read_back(typed))
+
+
 class FormulaTests(TestCase):
     def verdict(self, answer: str, typed: str, form: str = "any") -> str:
         return compare(answer, typed, ("d", "v", "r", "t"), form)[0]
@@ -259,6 +310,7 @@ class HostileTests(TestCase):
         read_time(text)
         read_text(text)
         with contextlib.suppress(FormulaUnreadable):
+            formula_words(formula_tree(text, ("x", "y")))
             read_formula(text, ("x", "y"))
         return time.thread_time() - started
 

@@ -15,7 +15,8 @@ from unittest.mock import patch
 from vendaval_core.errors import AlgebraNotReady
 from vendaval_core.items.drawn import KeyedNearMiss
 from vendaval_core.items.formulas import workers as module
-from vendaval_core.items.formulas.algebra import FormulaUnreadable, read_formula
+from vendaval_core.items.formulas.algebra import read_formula
+from vendaval_core.items.formulas.syntax import FormulaUnreadable
 from vendaval_core.items.formulas.workers import (
     SOURCE,
     FormulaWorkers,

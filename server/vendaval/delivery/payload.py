@@ -21,10 +21,16 @@ from vendaval_core.scoring.tries import PartState, QuestionState, TryRules
 
 from .disclosure import Disclosure
 from .part_schemas import PieceOut, sound_out
-from .schemas import Can, PartStateOut, PlaceOut, QuestionOut, ReadingOut, StudyLinkOut
+from .schemas import Can, PartStateOut, PlaceOut, QuestionOut, ReadBackOut, ReadingOut, StudyLinkOut
 
 Answer = tuple[str, str | None]
 NO_ANSWER: Answer = ("", None)
+
+
+def read_back_out(version: Version, responses: Mapping[str, str]) -> list[ReadBackOut]:
+    """How what stands in each part is read, by nothing that tells what is right."""
+    read = ((key.id, key.read_back(responses.get(key.id, ""))) for key in version.parts)
+    return [ReadBackOut(id=part, state=one.state, says=one.says) for part, one in read]
 
 
 def reading_out(reading: LevelReading) -> ReadingOut:

@@ -13,7 +13,16 @@ from vendaval_core.items.presented import FigureOut, PointOut
 from .part_schemas import PieceOut, SoundOut
 
 PartResultName = Literal[
-    "right", "partly", "wrong", "noted", "unreadable", "unchanged", "blank", "closed", "held"
+    "right",
+    "partly",
+    "wrong",
+    "noted",
+    "unreadable",
+    "incomplete",
+    "unchanged",
+    "blank",
+    "closed",
+    "held",
 ]
 Can = Literal[
     "answer",
@@ -68,6 +77,15 @@ class PartStateOut(BaseModel):
     right_answer: str | None
     pieces: list[PieceOut]
     right_points: list[PointOut]
+
+
+class ReadBackOut(BaseModel):
+    """How what stands in a part is read, before it is marked. `says`: as what, where that is not
+    what was typed; what is missing; or why it can't be read."""
+
+    id: str
+    state: Literal["blank", "incomplete", "unreadable", "read"]
+    says: str
 
 
 class WorkingAreaOut(BaseModel):

@@ -77,6 +77,7 @@ READS = (
 )
 WRITES = (
     "open_study",
+    "read_back",
     "question_shown",
     "start_run",
     "go_on",

@@ -18,7 +18,7 @@ from vendaval_core.items.presented import figure_out
 from vendaval_core.items.versions import Version, make_version
 from vendaval_core.packs.reader import family_from_data
 from vendaval_core.scoring.feedback import rehearsal_sentence
-from vendaval_core.scoring.tries import ONE_TRY, PartResult, QuestionState, Submission, submit
+from vendaval_core.scoring.tries import MISSING, ONE_TRY, QuestionState, Submission, submit
 
 from .schemas import RehearsalOut, RehearsalQuestionOut, TriedOut
 
@@ -78,7 +78,7 @@ def try_out(course: Course, key: str, responses: Mapping[str, str]) -> TriedOut:
         raise NotFound(gettext("The rehearsal doesn’t have this question."))
     fresh = QuestionState.fresh(version.parts)
     tried = submit(version, fresh, responses, ONE_TRY)
-    complete = not set(tried.results.values()) & {PartResult.BLANK, PartResult.UNREADABLE}
+    complete = not set(tried.results.values()) & MISSING
     state = tried.after if complete else fresh
     return TriedOut(
         states=_states(version, state, responses, tried), says=rehearsal_sentence(tried)

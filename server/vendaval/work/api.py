@@ -7,6 +7,9 @@ from typing import TYPE_CHECKING
 from django.http import HttpRequest
 from ninja import Router
 
+from vendaval.bank.snapshot import version_of
+from vendaval.delivery.payload import read_back_out
+from vendaval.delivery.schemas import ReadBackOut
 from vendaval.groups.addresses import CourseKey
 from vendaval.people.permissions import current_user, signed_in
 from vendaval_core.mastery.why import why_asked
@@ -22,6 +25,7 @@ from .schemas import (
     AnswerIn,
     AnswerOut,
     DoneOut,
+    ReadBackIn,
     ReplayIn,
     RunStateOut,
     StartIn,
@@ -106,6 +110,15 @@ def question_shown(request: HttpRequest, course: CourseKey, question_id: int) ->
     """The learner now sees a question that came with an earlier reply: its time begins."""
     actions.note_shown(current_user(request), course, question_id)
     return DoneOut(done=True)
+
+
+@router.post(f"{QUESTION}/read-back", response=list[ReadBackOut], operation_id="read_back")
+def read_back(
+    request: HttpRequest, course: CourseKey, question_id: int, body: ReadBackIn
+) -> list[ReadBackOut]:
+    """How what is typed is read. Nothing is stored, and nothing tells right from wrong."""
+    row = find_presentation(current_user(request), course, question_id, "read_back")
+    return read_back_out(version_of(row.revision, row.seed, row.order), body.responses)
 
 
 @router.get(f"{QUESTION}/why", response=WhyOut, operation_id="why_question")

@@ -76,7 +76,7 @@ def says_unread(graded: Graded) -> dict[str, str | None]:
     return {
         part: graded.submission.marks[part].says
         for part, result in graded.submission.results.items()
-        if result == "unreadable"
+        if result in {"unreadable", "incomplete"}
     }
 
 

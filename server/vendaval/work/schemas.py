@@ -30,6 +30,12 @@ class Strict(BaseModel):
     model_config = ConfigDict(extra="forbid")
 
 
+class ReadBackIn(Strict):
+    """What stands in the parts of a question, before it is sent."""
+
+    responses: Responses
+
+
 class TopicProgressOut(BaseModel):
     key: str
     title: str

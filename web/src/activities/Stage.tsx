@@ -6,8 +6,9 @@ import type { Question } from '../api/client'
 import { useAloud } from '../player/aloud'
 import { ConfidencePicker } from '../player/ConfidencePicker'
 import { type Confidence, draftPlace, useDraft } from '../player/draft'
-import { digitsOf } from '../player/kinds/registry'
+import { digitsOf, viewOf } from '../player/kinds/registry'
 import { QuestionView } from '../player/QuestionView'
+import { useReadBack } from '../player/readBack'
 import { Solution } from '../player/Solution'
 import { WorkingArea } from '../player/WorkingArea'
 import { Button } from '../ui/Button'
@@ -61,6 +62,12 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
   useLayoutEffect(() => {
     if (!closed) (field.current ?? heading.current)?.focus({ preventScroll: true })
   }, [question.id, closed])
+
+  const readBacks = useReadBack(
+    draft.responses,
+    !closed && question.parts.some((part) => viewOf(part).typed),
+    (responses) => requestsOf(course).readBack(question.id, responses),
+  )
 
   const set = (part: string, value: string) =>
     change({ responses: { ...draft.responses, [part]: value } })
@@ -137,6 +144,7 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
             <QuestionView
               question={question}
               responses={draft.responses}
+              read={readBacks}
               onChange={set}
               fieldRef={(node) => {
                 field.current = node

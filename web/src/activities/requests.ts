@@ -48,6 +48,8 @@ export function useStart() {
 export const requestsOf = (course: string) => ({
   answer: (id: number, body: Schemas['AnswerIn']) =>
     call(api.POST(`${QUESTION}/answer`, { ...question(course, id), body })),
+  readBack: (id: number, responses: Record<string, string>) =>
+    call(api.POST(`${QUESTION}/read-back`, { ...question(course, id), body: { responses } })),
   undo: (id: number, replay_key: string) =>
     call(api.POST(`${QUESTION}/undo`, { ...question(course, id), body: { replay_key } })),
   swap: (id: number) => call(api.POST(`${QUESTION}/swap`, question(course, id))),

@@ -2858,6 +2858,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/questions/{question_id}/read-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Back
+         * @description How what is typed is read. Nothing is stored, and nothing tells right from wrong.
+         */
+        post: operations["read_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/questions/{question_id}/why": {
         parameters: {
             query?: never;
@@ -8052,7 +8072,7 @@ export interface components {
              * Result
              * @enum {string}
              */
-            result: "right" | "partly" | "wrong" | "noted" | "unreadable" | "unchanged" | "blank" | "closed" | "held";
+            result: "right" | "partly" | "wrong" | "noted" | "unreadable" | "incomplete" | "unchanged" | "blank" | "closed" | "held";
             /** Says */
             says: string | null;
         };
@@ -8110,6 +8130,32 @@ export interface components {
             run: components["schemas"]["RunOut"];
             question: components["schemas"]["QuestionOut"];
             next: components["schemas"]["QuestionOut"] | null;
+        };
+        /**
+         * ReadBackOut
+         * @description How what stands in a part is read, before it is marked. `says`: as what, where that is not
+         *     what was typed; what is missing; or why it can't be read.
+         */
+        ReadBackOut: {
+            /** Id */
+            id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "blank" | "incomplete" | "unreadable" | "read";
+            /** Says */
+            says: string;
+        };
+        /**
+         * ReadBackIn
+         * @description What stands in the parts of a question, before it is sent.
+         */
+        ReadBackIn: {
+            /** Responses */
+            responses: {
+                [key: string]: string;
+            };
         };
         /**
          * WhyOut
@@ -8712,8 +8758,8 @@ export interface components {
         Navigation: "nonlinear" | "linear";
         /**
          * PlaceStateOut
-         * @description A place of an attempt: its question without anything that gives it away, what stands there,
-         *     and whether it can be changed now.
+         * @description A place of an attempt: its question without anything that gives it away, what stands there
+         *     and how that is read, and whether it can be changed now.
          */
         PlaceStateOut: {
             /** Number */
@@ -8728,7 +8774,9 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "not_seen" | "empty" | "partly" | "answered" | "sent" | "paper";
+            state: "not_seen" | "empty" | "partly" | "unreadable" | "answered" | "sent" | "paper";
+            /** Read */
+            read: components["schemas"]["ReadBackOut"][];
             /** Can Change */
             can_change: boolean;
             /** Seen */
@@ -8845,11 +8893,19 @@ export interface components {
         };
         /**
          * SavedOut
-         * @description What became of a save: what stands now. `late`: kept, and it does not count.
+         * @description What became of a save: what stands now, and how it is read. `late`: kept, and it does not
+         *     count.
          */
         SavedOut: {
             /** Number */
             number: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_seen" | "empty" | "partly" | "unreadable" | "answered" | "sent" | "paper";
+            /** Read */
+            read: components["schemas"]["ReadBackOut"][];
             /** Counter */
             counter: number;
             /** Saved At */
@@ -8874,7 +8930,8 @@ export interface components {
         };
         /**
          * ReceiptOut
-         * @description `number`: a check number that the tutor can look up.
+         * @description `number`: a check number that the tutor can look up. `unreadable`: questions in which no rule
+         *     could read an answer, which wait for a tutor.
          */
         ReceiptOut: {
             /** Attempt */
@@ -8896,6 +8953,8 @@ export interface components {
             why_over: string;
             /** Answered */
             answered: number;
+            /** Unreadable */
+            unreadable: number;
             /** Questions */
             questions: number;
             /** Number */
@@ -13701,6 +13760,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DoneOut"];
+                };
+            };
+        };
+    };
+    read_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                question_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadBackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadBackOut"][];
                 };
             };
         };

@@ -1,5 +1,5 @@
 import { t } from '@lingui/core/macro'
-import type { Ref } from 'react'
+import { type Ref, useId } from 'react'
 import type { Question } from '../api/client'
 import { Html } from '../ui/Html'
 import type { Draft } from './draft'
@@ -7,6 +7,7 @@ import { Figure } from './Figure'
 import { PartView, PrintedPart } from './kinds/PartView'
 import { viewOf } from './kinds/registry'
 import type { Strike } from './kinds/view'
+import type { ReadBacks } from './readBack'
 import { Sound } from './Sound'
 
 export type Askable = Pick<
@@ -17,6 +18,8 @@ export type Askable = Pick<
 interface Props {
   question: Askable
   responses: Draft['responses']
+  /** How what stands in a part was read, where the server was asked. */
+  read?: ReadBacks
   onChange: (part: string, value: string) => void
   /** What holds the text of the question, without its parts. */
   textRef?: Ref<HTMLDivElement>
@@ -31,12 +34,14 @@ interface Props {
 export function QuestionView({
   question,
   responses,
+  read,
   onChange,
   textRef,
   fieldRef,
   strikeFor,
   printed = false,
 }: Props) {
+  const noteId = useId()
   const states = new Map(question.states.map((state) => [state.id, state]))
   const firstOpenField = question.parts.find(
     (part) => viewOf(part).typed && states.get(part.id)?.state === 'open',
@@ -66,6 +71,11 @@ export function QuestionView({
             <div key={part.id} className={viewOf(part).narrow ? '' : 'w-full min-w-0'}>
               <PartView
                 part={part}
+                note={
+                  viewOf(part).typed && state.state === 'open'
+                    ? { id: `${noteId}-${part.id}`, read: read?.[part.id] }
+                    : undefined
+                }
                 state={state}
                 value={value}
                 onChange={(next) => onChange(part.id, next)}

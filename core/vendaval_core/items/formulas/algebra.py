@@ -1,6 +1,6 @@
 """Reading formulas and comparing them as mathematics, with sympy.
 
-A formula is read from Python's own syntax tree, node by node: nothing typed is ever evaluated as
+A formula is worked out from its syntax tree, node by node: nothing typed is ever evaluated as
 code. Runs in a worker that is killed at its limit (`workers.py`), since algebra can take for ever.
 """
 
@@ -8,9 +8,7 @@ from __future__ import annotations
 
 import ast
 import math
-import re
-import warnings
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from fractions import Fraction
 from typing import Any
 
@@ -18,12 +16,11 @@ import sympy  # type: ignore[import-untyped]
 
 from vendaval_core.language import gettext
 
-LONGEST = 200
-DEEPEST = 24
+from .syntax import LONGEST, FormulaUnreadable, formula_tree
+
 # Powers and digits grow when brackets are multiplied out; within these limits the worker
 # answers well inside its time.
 LARGEST_POWER = 12
-LARGEST_DIGITS = 9
 LARGEST_BITS = 2000
 MOST_TERMS = 400
 # Where two formulas are compared as numbers first: no roots of common formulas lie there.
@@ -35,39 +32,6 @@ FUNCTIONS: dict[str, Callable[[Any], Any]] = {
     "cos": lambda x: sympy.cos(x, evaluate=False),
     "tan": lambda x: sympy.tan(x, evaluate=False),
 }
-_SWAPS = {
-    **dict.fromkeys("\u2212\u2010\u2011\u2013\u2014", "-"),
-    **dict.fromkeys("\u00b7\u00d7\u2022\u22c5\u2219", "*"),
-    "\u00f7": "/",
-    "^": "**",
-    "\u00b2": "**2",
-    "\u00b3": "**3",
-}
-
-
-class FormulaUnreadable(ValueError):
-    """Why a formula cannot be read, said to the learner."""
-
-
-def _with_products(text: str, symbols: tuple[str, ...]) -> str:
-    """Multiplication signs put where they are left out: 2x, 3(x+1), xy."""
-    names = sorted((*FUNCTIONS, "pi", *symbols), key=len, reverse=True)
-    number, name = r"\d+(?:\.\d+)?", "|".join(map(re.escape, names))
-    tokens = re.findall(rf"{number}|{name}|\*\*|[-+*/()]|\S", text)
-    found: list[str] = []
-    for token in tokens:
-        if found:
-            before = found[-1]
-            ends = (
-                before == ")"
-                or before[0].isdigit()
-                or (before in names and before not in FUNCTIONS)
-            )
-            begins = token[0] == "(" or token[0].isdigit() or token in names
-            if ends and begins:
-                found.append("*")
-        found.append(token)
-    return "".join(found)
 
 
 def _power(base: Any, exponent: Any) -> Any:
@@ -90,92 +54,36 @@ def _bits(number: Any) -> int:
     return int(max(abs(number.p).bit_length(), number.q.bit_length()))
 
 
-def _unknown_name(name: str, symbols: Mapping[str, Any]) -> str:
-    """What a learner reads about a letter that the question doesn’t have."""
-    letters = [symbol for symbol in symbols if symbol != "pi"]
-    if not letters:
-        return gettext("The answer has no “{name}”. Write only numbers.").format(name=name)
-    return gettext("The question has no “{name}”. Use {letters}.").format(
-        name=name, letters=", ".join(letters)
-    )
-
-
-def _converted(node: ast.AST, symbols: dict[str, Any], depth: int) -> Any:
-    if depth > DEEPEST:
-        raise FormulaUnreadable(gettext("That formula has too many brackets inside brackets."))
-
-    def inner(child: ast.AST) -> Any:
-        return _converted(child, symbols, depth + 1)
-
+def _converted(node: ast.AST, symbols: dict[str, Any]) -> Any:
     match node:
-        case ast.Constant(value=int() | float() as value) if not isinstance(value, bool):
-            if len(str(value)) > LARGEST_DIGITS or "e" in str(value) or value == math.inf:
-                raise FormulaUnreadable(gettext("That number is too long."))
+        case ast.Constant(value=value):
             return sympy.Rational(str(value))
-        case ast.Name(id=name) if name in symbols:
-            return symbols[name]
         case ast.Name(id=name):
-            raise FormulaUnreadable(_unknown_name(name, symbols))
+            return symbols[name]
         case ast.UnaryOp(op=ast.USub(), operand=operand):
-            return -inner(operand)
-        case ast.UnaryOp(op=ast.UAdd(), operand=operand):
-            return inner(operand)
+            return -_converted(operand, symbols)
+        case ast.UnaryOp(operand=operand):
+            return _converted(operand, symbols)
         case ast.BinOp(left=left, op=operator, right=right):
-            one, other = inner(left), inner(right)
-            match operator:
-                case ast.Add():
-                    return one + other
-                case ast.Sub():
-                    return one - other
-                case ast.Mult():
-                    return one * other
-                case ast.Div():
-                    if other == 0:
-                        raise FormulaUnreadable(gettext("That divides by 0."))
-                    return one / other
-                case ast.Pow():
-                    return _power(one, other)
-        case ast.Call(func=ast.Name(id=name), args=[argument], keywords=[]) if name in FUNCTIONS:
-            return FUNCTIONS[name](inner(argument))
-    raise FormulaUnreadable(
-        gettext("Use only numbers, the letters of the question, + − × ÷ and powers.")
-    )
+            return _worked_out(operator, _converted(left, symbols), _converted(right, symbols))
+        case ast.Call(func=ast.Name(id=name), args=[argument]):
+            return FUNCTIONS[name](_converted(argument, symbols))
+    raise AssertionError(node)
 
 
-def _right_side(text: str) -> str:
-    """What a formula says of its subject: vt of d = vt."""
-    return re.sub(r"^\s*[A-Za-z]\s*=(?!=)", "", text)
-
-
-def _in_its_letters(text: str, symbols: tuple[str, ...]) -> str:
-    """The text with V for v, or v for V, where the question has only one of them."""
-    swaps = {s.swapcase(): s for s in symbols if s.swapcase() not in symbols}
-    if not swaps:
-        return text
-    return re.sub(
-        rf"{'|'.join(FUNCTIONS)}|pi|[A-Za-z]", lambda m: swaps.get(m.group(), m.group()), text
-    )
-
-
-def _tree(text: str, symbols: tuple[str, ...]) -> ast.expr:
-    if len(text) > LONGEST:
-        raise FormulaUnreadable(
-            gettext("That is too long. Use at most {longest} characters.").format(longest=LONGEST)
-        )
-    for old, new in _SWAPS.items():
-        text = text.replace(old, new)
-    text = _right_side(re.sub(r"(\d),(\d)", r"\1.\2", text).strip().rstrip("."))
-    text = _in_its_letters(text, symbols)
-    if not text.strip():
-        raise FormulaUnreadable(gettext("You haven’t typed anything yet."))
-    try:
-        with warnings.catch_warnings():
-            warnings.simplefilter("ignore", SyntaxWarning)
-            return ast.parse(_with_products(text, symbols), mode="eval").body
-    except (SyntaxError, ValueError, RecursionError, MemoryError) as error:
-        raise FormulaUnreadable(
-            gettext("This formula isn’t finished. Check the end of it.")
-        ) from error
+def _worked_out(operator: ast.operator, one: Any, other: Any) -> Any:
+    match operator:
+        case ast.Add():
+            return one + other
+        case ast.Sub():
+            return one - other
+        case ast.Mult():
+            return one * other
+        case ast.Div():
+            if other == 0:
+                raise FormulaUnreadable(gettext("That divides by 0."))
+            return one / other
+    return _power(one, other)
 
 
 def expanded_size(expression: Any) -> int:
@@ -200,7 +108,7 @@ def expanded_size(expression: Any) -> int:
 def read_formula(text: str, symbols: tuple[str, ...]) -> Any:
     """Read a typed formula as a sympy expression. Raises FormulaUnreadable with the reason."""
     names = {name: sympy.Symbol(name) for name in symbols} | {"pi": sympy.pi}
-    found = _converted(_tree(text, symbols), names, 0)
+    found = _converted(formula_tree(text, symbols), names)
     if expanded_size(found) > MOST_TERMS:
         raise FormulaUnreadable(gettext("That is too long to multiply out. Write it more simply."))
     return found
@@ -259,7 +167,7 @@ def compare(answer: str, typed: str, symbols: tuple[str, ...], form: str) -> tup
     means no more operations than the author's own answer.
     """
     try:
-        tree = _tree(typed, symbols)
+        tree = formula_tree(typed, symbols)
         given = read_formula(typed, symbols)
     except FormulaUnreadable as error:
         return "unreadable", "", str(error)
@@ -280,7 +188,7 @@ def compare(answer: str, typed: str, symbols: tuple[str, ...], form: str) -> tup
             f"form {typed}",
             gettext("It has the same value, but the question asks for a product."),
         )
-    if form == "simplified" and _operations(tree) > _operations(_tree(answer, symbols)):
+    if form == "simplified" and _operations(tree) > _operations(formula_tree(answer, symbols)):
         return (
             "form",
             f"form {typed}",

@@ -14,7 +14,7 @@ from vendaval_core.language import gettext
 
 from ..drawn import KeyedMixUp
 from ..fields import Strict, Text, Values
-from ..mark import PartMark, Piece, lines, shared, unreadable
+from ..mark import PartMark, Piece, incomplete, lines, shared, unreadable
 from ..presented import Html, PartOut, TokenOut
 from ..randomness import SeededStream
 from ..template import fill
@@ -112,7 +112,7 @@ class AssociateKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, Not
         )
 
     def read(self, response: str) -> set[tuple[str, str]] | str:
-        """Pairs of item ids, or why they cannot be read."""
+        """Pairs of item ids, some still to be made; or why they cannot be read."""
         known, used = {item.id for item in self.items}, set[str]()
         found = set[tuple[str, str]]()
         for line in lines(response):
@@ -121,13 +121,9 @@ class AssociateKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, Not
                 return gettext("Join each item to only one other.")
             used |= {one, other}
             found.add(_sorted(one, other))
-        if len(found) < len(self.pairs):
-            return gettext("You have made {count} of {count2} pairs.").format(
-                count=len(found), count2=len(self.pairs)
-            )
         return (
             found
-            if len(found) == len(self.pairs)
+            if len(found) <= len(self.pairs)
             else gettext("Make {count} pairs.").format(count=len(self.pairs))
         )
 
@@ -138,8 +134,14 @@ class AssociateKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, Not
         hits = len(found & self.pairs)
         whole = hits == len(self.pairs)
         share = Fraction(hits, len(self.pairs)) if self.partial else Fraction(int(whole))
+        canonical = _written(sorted(found))
+        if len(found) < len(self.pairs):
+            why = gettext("You have made {count} of {count2} pairs.").format(
+                count=len(found), count2=len(self.pairs)
+            )
+            return incomplete(why, share, canonical, len(self.pairs))
         says = mixed_up(self.mix_ups, lambda one, other: _sorted(one, other) in found)
-        return shared(share, _written(sorted(found)), says, len(self.pairs))
+        return shared(share, canonical, says, len(self.pairs))
 
     def right_words(self) -> str:
         return pieces_in_words(self.pieces(""), right=True)

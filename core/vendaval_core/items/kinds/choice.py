@@ -23,7 +23,7 @@ from ...errors import ExpressionError
 from ..drawn import Picture, Shape
 from ..expressions import evaluate
 from ..fields import FigureModel, RegionModel, Strict, Text, Values
-from ..mark import PartMark, lines, shared, unreadable
+from ..mark import PartMark, incomplete, lines, shared, unreadable
 from ..presented import (
     FigureOut,
     Html,
@@ -192,12 +192,6 @@ class ChoiceKey(MarkedByRule, OnePiece, NoAxes, NotTyped):
         chosen = sorted(set(lines(response)))
         if not chosen or any(id_ not in known for id_ in chosen):
             return unreadable(gettext("Choose one of the answers."))
-        if self.choose is not None and len(chosen) != self.choose:
-            return unreadable(
-                gettext("Choose exactly {choose}. You have chosen {count}.").format(
-                    choose=self.choose, count=len(chosen)
-                )
-            )
         says = next((known[c].says for c in chosen if not known[c].right and known[c].says), None)
         if self.bounds is not None:
             least, most = self.bounds
@@ -211,6 +205,11 @@ class ChoiceKey(MarkedByRule, OnePiece, NoAxes, NotTyped):
             share = max(Fraction(0), Fraction(hits - misses, len(right)))
             # All the right ones among wrong ones is not full marks, however few are wrong.
             share = min(share, Fraction(len(right) - 1, len(right))) if misses else share
+        if self.choose is not None and len(chosen) != self.choose:
+            why = gettext("Choose exactly {choose}. You have chosen {count}.").format(
+                choose=self.choose, count=len(chosen)
+            )
+            return incomplete(why, share, "\n".join(chosen), len(right))
         return shared(share, "\n".join(chosen), None if share == 1 else says, len(right))
 
     def right_words(self) -> str:

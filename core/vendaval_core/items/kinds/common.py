@@ -6,13 +6,14 @@ import random
 from collections import Counter
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from fractions import Fraction
+from typing import Protocol
 
 from vendaval_core.language import gettext
 
 from ...errors import ExpressionError
 from ..drawn import KeyedMixUp, KeyedNearMiss
 from ..fields import Values
-from ..mark import Piece, lines
+from ..mark import BLANK, PartMark, Piece, ReadBack, Verdict, lines
 from ..presented import Html, TokenOut
 from ..randomness import SeededStream
 from ..template import fill
@@ -21,6 +22,12 @@ from .protocol import Examples, MarkedByPerson, Token
 NOTHING = "nothing"
 IDS = "abcdefghijklmnop"
 SLACK = 1e-9
+
+
+class Marked(Protocol):
+    """What marks a response."""
+
+    def mark(self, response: str) -> PartMark: ...
 
 
 class MarkedByRule:
@@ -62,9 +69,20 @@ class NoAxes:
 
 
 class NotTyped:
-    """A part whose answer cannot be copied out of the prompt."""
+    """A part whose answer cannot be copied out of the prompt, and is read the same whatever is
+    right."""
 
     __slots__ = ()
+
+    def read_back(self: Marked, response: str) -> ReadBack:
+        if not response.strip():
+            return BLANK
+        mark = self.mark(response)
+        if mark.verdict is Verdict.INCOMPLETE:
+            return ReadBack("incomplete", mark.says or "")
+        if mark.verdict is Verdict.UNREADABLE:
+            return ReadBack("unreadable", mark.says or "")
+        return ReadBack("read")
 
     def right_when_typed(self, text: str) -> bool:
         return False

@@ -13,8 +13,9 @@ from vendaval_core.language import gettext, gettext_noop
 
 from ..drawn import KeyedNearMiss
 from ..fields import Text, Values
+from ..formulas.syntax import FormulaUnreadable, formula_tree, formula_words
 from ..formulas.workers import Found, Work, formula_workers
-from ..mark import RIGHT, PartMark, Verdict, unreadable
+from ..mark import BLANK, RIGHT, PartMark, ReadBack, Verdict, read_as, unreadable
 from ..presented import Html
 from ..randomness import SeededStream
 from ..template import fill
@@ -80,6 +81,14 @@ class FormulaKey(WrongAsExample, NotTyped, Typed):
             return PartMark(Verdict.RIGHT, found.canonical, None, RIGHT)
         says = self.near_misses[found.miss].says if found.miss >= 0 else found.says
         return PartMark(Verdict.WRONG, found.canonical, says or None)
+
+    def read_back(self, response: str) -> ReadBack:
+        if not response.strip():
+            return BLANK
+        try:
+            return read_as(response, formula_words(formula_tree(response, self.symbols)))
+        except FormulaUnreadable as error:
+            return ReadBack("unreadable", str(error))
 
     def right_words(self) -> str:
         return self.answer

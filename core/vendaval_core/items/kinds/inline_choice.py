@@ -66,7 +66,7 @@ class InlineChoiceKey(SlotsKey):
         found = self.read(response)
         if isinstance(found, str):
             return Fraction(0)
-        missed = sum(found[slot.id] != slot.right for slot in self.slots)
+        missed = sum(found.get(slot.id, slot.right) != slot.right for slot in self.slots)
         return Fraction(missed, len(self.slots))
 
     def texts(self) -> Iterator[str]:

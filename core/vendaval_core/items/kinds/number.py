@@ -18,8 +18,8 @@ from ..drawn import KeyedNearMiss
 from ..expressions import evaluate_number, fixed, whole
 from ..fields import Expression, Text, Values
 from ..letters import Letter
-from ..mark import RIGHT, PartMark, Verdict, unreadable
-from ..numbers import NUMBERS_IN_WORDS, read_number
+from ..mark import BLANK, RIGHT, PartMark, ReadBack, Verdict, read_as, unreadable
+from ..numbers import ANY_DECIMALS, NUMBERS_IN_WORDS, read_number
 from ..presented import Html
 from ..randomness import SeededStream
 from ..reading import Unreadable
@@ -106,8 +106,11 @@ def _letter(text: str) -> Letter:
 
 def with_unit(answer: float, digits: int, unit: str) -> str:
     """Return the right answer with its decimals and unit."""
-    apart = "" if unit in {"", "°", "′"} else "\u00a0"
-    return f"{fixed(answer, digits)}{apart}{unit}"
+    return f"{fixed(answer, digits)}{_unit_after(unit)}"
+
+
+def _unit_after(unit: str) -> str:
+    return unit if unit in {"", "°", "′"} else f"\u00a0{unit}"
 
 
 def degrees_shown(answer: float, digits: int) -> str:
@@ -184,6 +187,26 @@ class NumberKey(Typed):
         found = " ".join(text for text in (read.said, says) if text)
         return PartMark(Verdict.WRONG, canonical, found or None)
 
+    def read_back(self, response: str) -> ReadBack:
+        if not response.strip():
+            return BLANK
+        read = read_number(
+            response,
+            self.unit,
+            angle=self.angle,
+            units=self.units_taken,
+            words=self.words,
+            grouped=False,
+            letter=self.letter,
+        )
+        if isinstance(read, Unreadable):
+            return ReadBack("unreadable", read.why)
+        if self.angle:
+            return read_as(response, degrees_shown(read.value, 1), typed_angle(read.value))
+        worked_out = read.decimals == ANY_DECIMALS
+        bare = shown(round(read.value, 4)) if worked_out else fixed(read.value, read.decimals)
+        return read_as(response, f"{bare}{_unit_after(self.unit)}", bare)
+
     def is_right(self, value: float) -> bool:
         """Whether a number is near enough, or agrees in its significant figures."""
         if abs(value - self.answer) <= self.tolerance + SLACK:
@@ -226,7 +249,7 @@ class NumberKey(Typed):
         typed = response.strip()
         if not self.unit or not typed[-1:].isdigit():
             return typed
-        return typed + ("" if self.unit in {"°", "′"} else "\u00a0") + self.unit
+        return typed + _unit_after(self.unit)
 
     def usual_forms(self) -> Iterator[str]:
         """Common practice, no published source: as pupils, sailors and cooks write numbers."""

@@ -16,7 +16,7 @@ from pydantic import Field, model_validator
 from vendaval_core.language import gettext
 
 from ..fields import Strict, Text, Values
-from ..mark import PartMark, Piece, lines, shared, unreadable
+from ..mark import PartMark, Piece, incomplete, lines, shared, unreadable
 from ..presented import Html, PartOut, TokenOut
 from ..randomness import SeededStream
 from ..template import fill
@@ -120,11 +120,11 @@ class OddOneOutKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, Not
         )
 
     def read(self, response: str) -> tuple[str, str] | str:
-        """Ids of the item and the reason, or why they cannot be read."""
+        """Ids of the item and the reason, "" for none yet; or why they cannot be read."""
         item, _, reason = "".join(lines(response)[:1]).partition(" ")
         if item not in {token.id for token in self.items}:
             return gettext("Choose the one that doesn’t belong.")
-        if reason not in {token.id for token in self.reasons}:
+        if reason not in {"", *(token.id for token in self.reasons)}:
             return gettext("Choose the reason too.")
         return item, reason
 
@@ -133,7 +133,10 @@ class OddOneOutKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, Not
         if isinstance(read, str):
             return unreadable(read)
         item, reason = read
-        canonical = f"{item} {reason}"
+        canonical = f"{item} {reason}".strip()
+        if not reason:
+            share = Fraction(int(item == self.odd), 2)
+            return incomplete(gettext("Choose the reason too."), share, canonical, of=2)
         if item != self.odd:
             return shared(Fraction(0), canonical, self.says_to_item.get(item), of=2)
         share = Fraction(1 + (reason == self.why), 2)

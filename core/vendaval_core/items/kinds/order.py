@@ -14,7 +14,7 @@ from vendaval_core.language import gettext
 
 from ..drawn import KeyedMixUp
 from ..fields import Strict, Text, Values
-from ..mark import PartMark, Piece, lines, shared, unreadable
+from ..mark import PartMark, Piece, incomplete, lines, shared, unreadable
 from ..presented import Html, PartOut, TokenOut
 from ..randomness import SeededStream
 from ..template import fill
@@ -106,11 +106,15 @@ class OrderKey(WrongAsExample, MarkedByRule, NoFigure, NoAxes, NotTyped, NotChos
 
     def mark(self, response: str) -> PartMark:
         given = lines(response)
-        if sorted(given) != sorted(self.right):
+        if len(set(given)) < len(given) or not set(given) <= set(self.right):
             return unreadable(gettext("Put every item in a place."))
-        in_place = sum(a == b for a, b in zip(given, self.right, strict=True))
-        whole = in_place == len(given)
-        share = Fraction(in_place, len(given)) if self.partial else Fraction(int(whole))
+        in_place = sum(a == b for a, b in zip(given, self.right, strict=False))
+        every = len(self.right)
+        whole = in_place == every
+        share = Fraction(in_place, every) if self.partial else Fraction(int(whole))
+        if len(given) < every:
+            why = gettext("Put every item in a place.")
+            return incomplete(why, share, "\n".join(given), every)
         says = mixed_up(self.mix_ups, lambda one, other: given.index(one) < given.index(other))
         return shared(share, "\n".join(given), None if whole else says, len(given))
 

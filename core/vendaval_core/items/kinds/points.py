@@ -19,7 +19,7 @@ from vendaval_core.language import gettext
 from ..drawn import Picture
 from ..expressions import clock, evaluate_number, fixed
 from ..fields import Expression, FigureModel, Strict, Text, Values
-from ..mark import PartMark, Piece, lines, shared, unreadable
+from ..mark import PartMark, Piece, incomplete, lines, shared, unreadable
 from ..presented import FigureOut, Html, PartOut, PointOut, figure_out
 from ..randomness import SeededStream
 from ..template import fill
@@ -190,7 +190,7 @@ class PointsKey(WrongAsExample, MarkedByRule, NotTyped, NotChosen, Canonical):
         return f"{x:.6g} {y:.6g}"
 
     def read(self, response: str) -> list[Point] | str:
-        """Points in the axes' units, or why they cannot be read."""
+        """Points in the axes' units, some still to be placed; or why they cannot be read."""
         found = []
         for line in lines(response):
             first, _, second = line.partition(" ")
@@ -202,13 +202,9 @@ class PointsKey(WrongAsExample, MarkedByRule, NotTyped, NotChosen, Canonical):
                 return gettext("That is outside the grid.")
             found.append((x, y))
         wanted = len(self.targets)
-        if len(found) < wanted:
-            return gettext("You have placed {count} of {wanted}.").format(
-                count=len(found), wanted=wanted
-            )
         if len(found) > wanted:
             return gettext("Place {wanted}.").format(wanted=wanted)
-        if self.draws != "arrows" and len({x for x, _ in found}) < wanted:
+        if self.draws != "arrows" and len({x for x, _ in found}) < len(found):
             return gettext("Two points are one above the other. Move one sideways.")
         return found
 
@@ -223,14 +219,19 @@ class PointsKey(WrongAsExample, MarkedByRule, NotTyped, NotChosen, Canonical):
             says = next(foreseen, None)
         ordered = points if self.in_order else sorted(points)
         canonical = "\n".join(f"{x:g} {y:g}" for x, y in ordered)
-        return shared(Fraction(met, len(self.targets)), canonical, says, of=len(self.targets))
+        share, wanted = Fraction(met, len(self.targets)), len(self.targets)
+        if len(points) < wanted:
+            placed = gettext("You have placed {count} of {wanted}.")
+            why = placed.format(count=len(points), wanted=wanted)
+            return incomplete(why, share, canonical, wanted)
+        return shared(share, canonical, says, of=wanted)
 
     def hits(self, points: Sequence[Point]) -> list[bool]:
         """Which targets were met: one point each; in order for arrows, else in any."""
         left = list(points)
         found = []
         for number, target in enumerate(self.targets):
-            candidates = [points[number]] if self.in_order else left
+            candidates = points[number : number + 1] if self.in_order else left
             near = min(candidates, key=lambda p: target.away(*p), default=None)
             met = near is not None and target.away(*near) <= 1
             if met and near in left:
@@ -277,9 +278,10 @@ class PointsKey(WrongAsExample, MarkedByRule, NotTyped, NotChosen, Canonical):
     def _by_target(self, points: Sequence[Point]) -> list[Point]:
         left, found = list(points), []
         for target in self.targets:
-            near = min(left, key=lambda p: target.away(*p))
-            left.remove(near)
-            found.append(near)
+            near = min(left, key=lambda p: target.away(*p), default=None)
+            if near is not None:
+                left.remove(near)
+                found.append(near)
         return found
 
     def _point_words(self, x: float, y: float) -> str:

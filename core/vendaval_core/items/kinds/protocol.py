@@ -17,7 +17,7 @@ from typing import ClassVar, Literal, Protocol
 
 from ..drawn import Picture
 from ..fields import PartId, Strict, Values
-from ..mark import PartMark, Piece
+from ..mark import PartMark, Piece, ReadBack
 from ..presented import Html, PartOut
 from ..randomness import SeededStream
 
@@ -27,7 +27,8 @@ class Examples:
     """Responses of a known kind, as a learner would give them.
 
     wrong: readable and not wholly right. partly: marked as partly right, None for a kind or a key
-    without part credit. unreadable: None where anything that is typed can be read.
+    without part credit. unreadable: that, or incomplete; None where anything that is typed can be
+    read.
     """
 
     right: str
@@ -107,6 +108,10 @@ class Key(Protocol):
 
     def mark(self, response: str) -> PartMark:
         """The mark of a response. Never raises for what a learner sends."""
+
+    def read_back(self, response: str) -> ReadBack:
+        """How a response is read, worked out from nothing that tells what is right: a learner sees
+        it while a test goes on. Quick, whatever was typed."""
 
     def right_words(self) -> str:
         """The right answer in words."""

@@ -13,7 +13,7 @@ from vendaval_core.language import gettext
 
 from ..drawn import KeyedNearMiss
 from ..fields import Text, Values
-from ..mark import RIGHT, PartMark, Verdict, unreadable
+from ..mark import BLANK, RIGHT, PartMark, ReadBack, Verdict, unreadable
 from ..presented import Html
 from ..randomness import SeededStream
 from ..reading import Unreadable, folded, is_slip, read_text
@@ -95,6 +95,14 @@ class TextKey(Typed):
                 RIGHT,
             )
         return PartMark(Verdict.WRONG, read, says)
+
+    def read_back(self, response: str) -> ReadBack:
+        if not response.strip():
+            return BLANK
+        read = read_text(response, case=self.case, accents=self.accents)
+        return (
+            ReadBack("unreadable", read.why) if isinstance(read, Unreadable) else ReadBack("read")
+        )
 
     def right_words(self) -> str:
         return self.accepted[0]

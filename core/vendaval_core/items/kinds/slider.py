@@ -14,7 +14,7 @@ from vendaval_core.language import gettext
 from ..drawn import KeyedNearMiss
 from ..expressions import evaluate_number
 from ..fields import Expression, Values
-from ..mark import PartMark
+from ..mark import PartMark, ReadBack
 from ..presented import Html, PartOut
 from ..randomness import SeededStream
 from ..template import fill, shown
@@ -89,6 +89,9 @@ class SliderKey(Typed):
 
     def mark(self, response: str) -> PartMark:
         return self.number.mark(response)
+
+    def read_back(self, response: str) -> ReadBack:
+        return self.number.read_back(response)
 
     def right_words(self) -> str:
         return self.number.shown

@@ -15,7 +15,7 @@ from vendaval_core.language import gettext
 
 from ..drawn import KeyedMixUp, Picture, Shape
 from ..fields import Strict, Text, Values
-from ..mark import PartMark, Piece, lines, shared, unreadable
+from ..mark import PartMark, Piece, incomplete, lines, shared, unreadable
 from ..presented import (
     FigureOut,
     Html,
@@ -199,7 +199,7 @@ class SlotsKey(WrongAsExample, MarkedByRule, NoAxes, NotTyped, NotChosen):
         return dict(zip((slot.id for slot in slots), moved, strict=False))
 
     def read(self, response: str) -> dict[str, str] | str:
-        """Token by slot, or why it cannot be read."""
+        """Token by slot, some left empty; or why it cannot be read."""
         found: dict[str, str] = {}
         slots, tokens = {slot.id for slot in self.slots}, {token.id for token in self.tokens}
         for line in lines(response):
@@ -207,11 +207,6 @@ class SlotsKey(WrongAsExample, MarkedByRule, NoAxes, NotTyped, NotChosen):
             if slot not in slots or token not in tokens or slot in found:
                 return gettext("That answer doesn’t fit this question.")
             found[slot] = token
-        if len(found) < len(self.slots):
-            left = len(self.slots) - len(found)
-            return gettext("{left} of {count} places are empty.").format(
-                left=left, count=len(self.slots)
-            )
         if not self.reuse and len(set(found.values())) < len(found):
             return gettext("Use each one only once.")
         return found
@@ -220,10 +215,15 @@ class SlotsKey(WrongAsExample, MarkedByRule, NoAxes, NotTyped, NotChosen):
         found = self.read(response)
         if isinstance(found, str):
             return unreadable(found)
-        hits, every = sum(found[slot.id] == slot.right for slot in self.slots), len(self.slots)
+        hits, every = sum(found.get(slot.id) == slot.right for slot in self.slots), len(self.slots)
         share = Fraction(hits, every) if self.of.partial else Fraction(int(hits == every))
+        canonical = _written(dict(sorted(found.items())))
+        if len(found) < every:
+            left = gettext("{left} of {count} places are empty.")
+            why = left.format(left=every - len(found), count=every)
+            return incomplete(why, share, canonical, every)
         says = mixed_up(self.of.mix_ups, lambda slot, token: found[slot] == token)
-        return shared(share, _written(dict(sorted(found.items()))), says, every)
+        return shared(share, canonical, says, every)
 
     def right_words(self) -> str:
         return pieces_in_words(self.pieces(""), right=True)

@@ -12,8 +12,9 @@ from pydantic import BaseModel, Discriminator, Field, Tag, model_validator
 
 from vendaval_core.language import gettext
 
+from ...words import counted
 from ..fields import Strict, Values
-from ..mark import PartMark, Piece, Verdict, shared, unreadable
+from ..mark import BLANK, PartMark, Piece, ReadBack, Verdict, incomplete, shared, unreadable
 from ..presented import Html, PartOut
 from ..randomness import SeededStream
 from ..template import fill
@@ -130,18 +131,31 @@ class TableKey(MarkedByRule, NoFigure, NoAxes, NotChosen, Canonical):
         typed = read_cells(response)
         marks = {cell.id: cell.mark(typed.get(cell.id, "")) for cell in self.cells}
         for cell in self.cells:
-            if cell.id not in typed:
-                return unreadable(
-                    gettext("{count} cells are empty.").format(count=len(self.cells) - len(typed))
-                )
-            if marks[cell.id].verdict is Verdict.UNREADABLE:
-                return unreadable(f"{cell.label or cell.id}: {marks[cell.id].says}")
+            if cell.id in typed and marks[cell.id].verdict is Verdict.UNREADABLE:
+                return unreadable(f"{self._place_of(cell)}: {marks[cell.id].says}")
         hits = sum(mark.verdict is Verdict.RIGHT for mark in marks.values())
         share = Fraction(hits, len(marks)) if self.partial else Fraction(int(hits == len(marks)))
         wrong = (mark for mark in marks.values() if mark.verdict is Verdict.WRONG)
         says = next((mark.says for mark in wrong if mark.says), None)
-        canonical = _written({cell: mark.canonical for cell, mark in marks.items()})
+        canonical = _written({id_: marks[id_].canonical for id_ in marks if id_ in typed})
+        if empty := sum(cell.id not in typed for cell in self.cells):
+            return incomplete(_empty_words(empty), share, canonical, len(marks))
         return shared(share, canonical, says, len(marks))
+
+    def read_back(self, response: str) -> ReadBack:
+        typed = read_cells(response)
+        if not typed:
+            return BLANK
+        says = []
+        for cell in self.cells:
+            read = cell.read_back(typed.get(cell.id, ""))
+            said = f"{self._place_of(cell)}: {read.says}"
+            if read.state == "unreadable":
+                return ReadBack("unreadable", said)
+            says += [said] if read.says else []
+        if empty := sum(cell.id not in typed for cell in self.cells):
+            return ReadBack("incomplete", " ".join([*says, _empty_words(empty)]))
+        return ReadBack("read", " ".join(says))
 
     def right_words(self) -> str:
         return pieces_in_words(self.pieces(""), right=True)
@@ -223,6 +237,11 @@ def read_cells(response: str) -> dict[str, str]:
         if text.strip():
             found[cell] = text.strip()
     return found
+
+
+def _empty_words(count: int) -> str:
+    cells = counted(count, "cell", "cells")
+    return gettext("{cells} still to fill.").format(cells=cells)
 
 
 def _written(typed: Mapping[str, str]) -> str:

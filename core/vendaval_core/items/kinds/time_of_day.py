@@ -12,7 +12,7 @@ from vendaval_core.language import gettext
 from ..drawn import KeyedNearMiss
 from ..expressions import clock, evaluate_number
 from ..fields import Expression, Values
-from ..mark import RIGHT, PartMark, Verdict, unreadable
+from ..mark import BLANK, RIGHT, PartMark, ReadBack, Verdict, read_as, unreadable
 from ..presented import Html
 from ..randomness import SeededStream
 from ..reading import Unreadable
@@ -83,6 +83,14 @@ class TimeKey(Typed):
             return PartMark(Verdict.RIGHT, str(time), None, RIGHT)
         says = nearest_says(self.near_misses, self.tolerance, away)
         return PartMark(Verdict.WRONG, str(time), says)
+
+    def read_back(self, response: str) -> ReadBack:
+        if not response.strip():
+            return BLANK
+        time = read_time(response)
+        if isinstance(time, Unreadable):
+            return ReadBack("unreadable", time.why)
+        return read_as(response, clock(time))
 
     def right_words(self) -> str:
         return self.shown

@@ -53,6 +53,7 @@ OWN = {
     "get_resource": 404,
     "get_rehearsal": 200,
     "get_run": 200,
+    "read_back": 200,
     "why_question": 200,
     "list_misses": 200,
     "get_miss": 200,
@@ -241,6 +242,7 @@ RELATED: dict[str, set[str]] = {
 }
 BODIES = {
     "start_run": {"purpose": "practice", "topics": ["buoyage"]},
+    "read_back": {"responses": {}},
     "undo": {"replay_key": "not-used-yet"},
     "try_rehearsal": {"responses": {}},
     "put_step_aside": {"step": "review", "title": "One mistake to correct"},

@@ -8,6 +8,8 @@ from datetime import datetime
 from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import version_of
+from vendaval.delivery.payload import read_back_out
+from vendaval.delivery.schemas import ReadBackOut
 from vendaval.shared import clock
 from vendaval.shared.markdown import to_html
 from vendaval.work.replies import presented
@@ -19,7 +21,6 @@ from vendaval_core.assessment.rules import ClockKind
 from vendaval_core.items.versions import Version
 
 from ..attempts import answers_of, pause_reason
-from ..columns import SoFarData
 from ..models import AnswerSoFar, Attempt
 from .queries import OVER, ref_of_attempt
 from .schemas import (
@@ -99,13 +100,15 @@ def sections_out(attempt: Attempt) -> list[SectionOut]:
 def _place_out(attempt: Attempt, answer: AnswerSoFar, now: datetime) -> PlaceStateOut:
     place, core = attempt.places[answer.number - 1], attempt.core()
     question = presented(answer.presentation)
+    read = read_back_out(version_at(answer), answer.data.responses)
     open_ = can_be_reached(core, place.core(), now) and core.handed_in is None
     return PlaceStateOut(
         number=answer.number,
         section=place.section,
         points=shown(place.points),
         working_wanted=core.rules.wants_working(marked=place.working),
-        state=answer_state(answer, [part.id for part in question.parts]),
+        state=answer_state(answer, read),
+        read=read,
         can_change=open_ and not question.closed,
         seen=answer.seen,
         counter=answer.counter,
@@ -116,23 +119,20 @@ def _place_out(attempt: Attempt, answer: AnswerSoFar, now: datetime) -> PlaceSta
     )
 
 
-def answer_state(answer: AnswerSoFar, parts: Sequence[str]) -> AnswerState:
+def answer_state(answer: AnswerSoFar, read: Sequence[ReadBackOut]) -> AnswerState:
     """How far a place is answered; nothing here knows right from wrong."""
     if answer.presentation.tried and answer.presentation.closed_at is not None:
         return "sent"
     if answer.data.on_paper:
         return "paper"
-    filled = filled_parts(answer.data, parts)
-    if filled == len(parts):
+    states = {part.state for part in read}
+    if "unreadable" in states:
+        return "unreadable"
+    if states == {"read"}:
         return "answered"
-    if filled:
+    if states != {"blank"}:
         return "partly"
     return "empty" if answer.seen else "not_seen"
-
-
-def filled_parts(data: SoFarData, parts: Sequence[str]) -> int:
-    """Parts that have some answer."""
-    return sum(bool(data.responses.get(part, "").strip()) for part in parts)
 
 
 def clock_out(attempt: Attempt) -> ClockOut:
@@ -151,8 +151,11 @@ def clock_out(attempt: Attempt) -> ClockOut:
 
 def saved_out(attempt: Attempt, answer: AnswerSoFar, *, late: bool) -> SavedOut:
     """What became of a save."""
+    read = read_back_out(version_at(answer), answer.data.responses)
     return SavedOut(
         number=answer.number,
+        state=answer_state(answer, read),
+        read=read,
         counter=answer.counter,
         saved_at=answer.saved_at,
         late=late,
@@ -175,6 +178,7 @@ def receipt(attempt: Attempt) -> ReceiptOut | None:
         handed_in=attempt.handed_in_at,
         why_over=gettext(OVER[by]),
         answered=sum(one.data.answered or one.data.on_paper for one in answers),
+        unreadable=sum(bool(one.unreadable) for one in answers),
         questions=len(attempt.places),
         number=attempt.receipt,
         pages=pages_state(attempt.paper.core(), attempt.handed_in_at, clock.now()),

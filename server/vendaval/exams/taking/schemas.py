@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from vendaval.delivery.schemas import PlaceOut, QuestionOut, ReadingOut
+from vendaval.delivery.schemas import PlaceOut, QuestionOut, ReadBackOut, ReadingOut
 from vendaval.work.schemas import Strict
 from vendaval_core.assessment.paper import PagesState, PagesWanted
 from vendaval_core.assessment.rules import Navigation, SubmissionMode, Tool
@@ -19,7 +19,7 @@ from ..composing.schemas import LineOut
 WorkState = Literal[
     "not_open", "not_begun", "under_way", "handed_in", "waiting", "marked", "late", "closed"
 ]
-AnswerState = Literal["not_seen", "empty", "partly", "answered", "sent", "paper"]
+AnswerState = Literal["not_seen", "empty", "partly", "unreadable", "answered", "sent", "paper"]
 
 
 class EarnedOut(BaseModel):
@@ -115,14 +115,15 @@ class TestPageOut(BaseModel):
 
 
 class PlaceStateOut(BaseModel):
-    """A place of an attempt: its question without anything that gives it away, what stands there,
-    and whether it can be changed now."""
+    """A place of an attempt: its question without anything that gives it away, what stands there
+    and how that is read, and whether it can be changed now."""
 
     number: int
     section: int
     points: str
     working_wanted: bool
     state: AnswerState
+    read: list[ReadBackOut]
     can_change: bool
     seen: bool
     counter: int
@@ -178,9 +179,12 @@ class ClockOut(BaseModel):
 
 
 class SavedOut(BaseModel):
-    """What became of a save: what stands now. `late`: kept, and it does not count."""
+    """What became of a save: what stands now, and how it is read. `late`: kept, and it does not
+    count."""
 
     number: int
+    state: AnswerState
+    read: list[ReadBackOut]
     counter: int
     saved_at: datetime | None
     late: bool
@@ -188,7 +192,8 @@ class SavedOut(BaseModel):
 
 
 class ReceiptOut(BaseModel):
-    """`number`: a check number that the tutor can look up."""
+    """`number`: a check number that the tutor can look up. `unreadable`: questions in which no rule
+    could read an answer, which wait for a tutor."""
 
     attempt: int
     ref: str
@@ -198,6 +203,7 @@ class ReceiptOut(BaseModel):
     handed_in: datetime
     why_over: str
     answered: int
+    unreadable: int
     questions: int
     number: str
     pages: PagesState

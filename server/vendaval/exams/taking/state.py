@@ -31,6 +31,7 @@ LOADED = (
     "test__mirror_of",
     "assignment__test",
 )
+SAVED_WITH = ("attempt", "presentation__revision__family__topic")
 SAVED_TO = (
     "number",
     "counter",
@@ -47,6 +48,13 @@ SAVED_TO = (
     "attempt__receipt",
     "attempt__marked",
     "attempt__paper",
+    "presentation__tried",
+    "presentation__closed_at",
+    "presentation__seed",
+    "presentation__order",
+    "presentation__revision__digest",
+    "presentation__revision__family__key",
+    "presentation__revision__family__topic__key",
 )
 
 
@@ -68,7 +76,7 @@ def own_answer(
 ) -> AnswerSoFar:
     """What stands at a place of a learner's own attempt, with the attempt as it stands now; or
     NotFound. One query as long as the attempt goes on: it is asked at every change."""
-    rows = AnswerSoFar.objects.select_related("attempt").only(*SAVED_TO)
+    rows = AnswerSoFar.objects.select_related(*SAVED_WITH).only(*SAVED_TO)
     found = rows.filter(
         own(person, course, "attempt__enrolment__"), attempt_id=attempt_id, number=number
     ).first()

@@ -75,6 +75,10 @@ class AttemptTests(ExamTestCase):
         self.assertEqual(self.save(attempt, 1, other, counter=4)["counter"], 5)
         row = AnswerSoFar.objects.get(attempt=attempt["id"], number=1)
         self.assertEqual(row.data.responses, first)
+        # Session and person, the place with its attempt and question; the attempt and the place
+        # are written between a savepoint and its end.
+        with self.assertNumQueries(7):
+            self.save(attempt, 1, first, counter=6)
 
     def test_the_second_browser_has_it_and_the_first_can_only_read(self) -> None:
         attempt = self.begin(self.given())

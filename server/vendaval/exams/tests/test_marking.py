@@ -172,8 +172,12 @@ class MarkingTests(ExamTestCase):
         self.assignment = self.given(composition=composition)
         attempt = self.begin(self.assignment)
         (part,) = self.right_at(attempt, 1)
-        self.save(attempt, 1, {part: "about a boat’s length"})
-        self.hand_in(attempt)
+        saved = self.save(attempt, 1, {part: "about a boat’s length"})
+        self.assertEqual((saved["state"], saved["read"][0]["state"]), ("unreadable", "unreadable"))
+        self.assertIn("Write only the number", saved["read"][0]["says"])
+        (place,) = self.get(f"/attempts/{attempt['id']}")["places"]
+        self.assertEqual((place["state"], place["read"]), (saved["state"], saved["read"]))
+        self.assertEqual(self.hand_in(attempt)["unreadable"], 1)
         points = self.points(attempt)
         self.assertEqual((points["waiting"], points["reached"]), (1, "0"))
         (answer,) = self.ask(f"/questions/{typed}")["answers"]

@@ -35,6 +35,18 @@ class SecretTests(CourseTestCase):
                 self.assertTrue(shown["question"]["solution"])
                 question = self.onward(shown)
 
+    def test_what_is_typed_is_read_back_alike_whatever_is_right(self) -> None:
+        for topic in ("tidal-terms", "compass-errors", "height-at-a-time"):
+            question = self.practise(topic)
+            asked = f"/questions/{question['id']}/read-back"
+            given = right(question["id"]), wrong(question["id"])
+            for response in given:
+                read = self.post(asked, {"responses": response})
+                self.assertEqual({part["state"] for part in read}, {"read"})
+                self.assertEqual([part["id"] for part in read], list(response))
+            self.post(asked, {"responses": {"p": "x" * 30_000}}, status=422)
+            self.assertFalse(Try.objects.exists())
+
     def test_a_diagnostic_tells_right_or_wrong_and_no_more(self) -> None:
         question = self.diagnose()["question"]
         for _ in range(6):

@@ -32,6 +32,7 @@ export function CheckView(props: Props) {
   useEffect(() => heading.current?.focus(), [])
   const all = attempt.places.map((place) => standing(place, held, sent))
   const open = all.filter((one) => isOpen(one.state)).length
+  const unread = all.filter((one) => one.state === 'unreadable').length
   const filters: Filter<(typeof all)[number]>[] = [
     ['all', t`All`, () => true],
     ['open', t`Not fully answered`, (one) => isOpen(one.state)],
@@ -56,6 +57,11 @@ export function CheckView(props: Props) {
           ? t`Check your answers, and hand in when you are ready.`
           : t`${clockFace(left)} left. Check your answers, and hand in when you are ready.`}
       </p>
+      {unread > 0 && (
+        <p className="mt-2 text-part">
+          {t`We can’t read your answer to ${counted(unread, 'question')}. Open it to see how to write it. If you hand it in like this, your tutor will mark it.`}
+        </p>
+      )}
       <FilterRow
         all={all}
         filters={filters}

@@ -156,6 +156,7 @@ export function ExamStage(props: Props) {
               responses={responses}
               onChange={(part, value) => answer({ ...responses, [part]: value })}
               textRef={text}
+              read={held?.read}
               fieldRef={(node) => {
                 field.current = node
               }}

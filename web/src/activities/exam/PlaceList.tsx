@@ -10,6 +10,7 @@ export const WORDS: Record<AnswerState, string> = {
   not_seen: t`not seen`,
   empty: 'empty',
   partly: t`partly answered`,
+  unreadable: t`can’t be read`,
   answered: 'answered',
   sent: 'sent',
   paper: t`on paper`,
@@ -28,7 +29,7 @@ interface Props {
 
 /** Whether a place still wants something. */
 export const isOpen = (state: AnswerState) =>
-  state === 'not_seen' || state === 'empty' || state === 'partly'
+  state === 'not_seen' || state === 'empty' || state === 'partly' || state === 'unreadable'
 
 /** A place with what was sent of it in this page, and how far it is answered. */
 export function standing(place: Place, held: Record<number, Held>, sent: Record<number, Question>) {
@@ -136,6 +137,9 @@ export function Dot({ number, state }: { number: number; state: AnswerState }) {
       />
       {state === 'partly' && (
         <path d="M2.500 19h21a11.500 11.500 0 0 1-21 0" fill="var(--v-ink-3)" />
+      )}
+      {state === 'unreadable' && (
+        <path d="M5.500 20.500h15" stroke="var(--v-part)" strokeWidth="3" strokeLinecap="round" />
       )}
       <text
         x="13"

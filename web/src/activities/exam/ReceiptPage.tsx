@@ -5,7 +5,7 @@ import { useCourse, useTo } from '../../account/course'
 import { Button, buttonClass } from '../../ui/Button'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
-import { clockTime, longDay } from '../../ui/words'
+import { clockTime, counted, longDay } from '../../ui/words'
 import { receiptQuery } from './queries'
 
 /** What a learner has to show for having handed in. */
@@ -24,6 +24,14 @@ export default function ReceiptPage() {
           [t`Handed in`, `${longDay(receipt.handed_in)}, ${clockTime(receipt.handed_in)}`],
           [t`How`, receipt.why_over],
           [t`Answered`, t`${receipt.answered} of ${receipt.questions} questions`],
+          ...(receipt.unreadable > 0
+            ? [
+                [
+                  t`Can’t be read`,
+                  t`${counted(receipt.unreadable, 'question')}. Your tutor will mark it`,
+                ] satisfies [string, string],
+              ]
+            : []),
           [t`Check number`, receipt.number],
         ]
         return (

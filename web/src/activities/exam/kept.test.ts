@@ -14,10 +14,12 @@ const place = (more: Partial<Place> = {}) =>
     saved_at: '2026-03-02T09:00:00Z',
     state: 'empty',
     data: { responses: {} },
+    read: [],
     question: { closed: false, parts: [{ id: 'a' }, { id: 'b' }] },
     ...more,
   }) as unknown as Place
 
+const saved = (read: Place['read'] = []) => ({ saved_at: '2026-03-02T09:01:00Z', read })
 const typed = (held: Held, a: string) => changed(held, { responses: { a } })
 
 describe('what an attempt keeps in the browser', () => {
@@ -38,16 +40,16 @@ describe('what an attempt keeps in the browser', () => {
   it('forgets a place once the server has all of it', () => {
     const held = typed(heldOf(place(), KEY), 'first')
     keepHeld(KEY, held)
-    keepHeld(KEY, acknowledged(held, held.counter, '2026-03-02T09:01:00Z'))
+    keepHeld(KEY, acknowledged(held, held.counter, saved(), held.data))
     expect(localStorage.getItem(KEY)).toBeNull()
   })
 
   it('still waits with what was put down after what was acknowledged', () => {
     const sent = typed(heldOf(place(), KEY), 'first')
     const later = typed(sent, 'second')
-    const now = acknowledged(later, sent.counter, '2026-03-02T09:01:00Z')
+    const now = acknowledged(later, sent.counter, saved(), sent.data)
     expect([now.waiting, now.counter]).toEqual([true, later.counter])
-    expect(acknowledged(now, later.counter, null).waiting).toBe(false)
+    expect(acknowledged(now, later.counter, saved(), later.data).waiting).toBe(false)
   })
 
   it('tells one account and attempt from another', () => {
@@ -61,6 +63,17 @@ describe('what an attempt keeps in the browser', () => {
     const at = (a: string, b: string) => stateOf(place(), changed(held, { responses: { a, b } }))
     expect([at('', ' '), at('x', ''), at('x', 'y')]).toEqual(['empty', 'partly', 'answered'])
     expect(stateOf(place(), changed(held, { on_paper: true }))).toBe('paper')
+    const both = changed(held, { responses: { a: 'x', b: '13 h?' } })
+    const says = 'Write it like this: 09:10.'
+    const read = saved([{ id: 'b', state: 'unreadable', says }])
+    const unread = acknowledged(both, both.counter, read, both.data)
+    expect([stateOf(place(), unread), unread.read.b?.says]).toEqual(['unreadable', says])
+    // Changed since: what was read of it no longer holds.
+    expect(stateOf(place(), changed(unread, { responses: { a: 'x', b: '13:50' } }))).toBe(
+      'answered',
+    )
+    const half = saved([{ id: 'b', state: 'incomplete', says: '1 cell still to fill.' }])
+    expect(stateOf(place(), acknowledged(both, both.counter, half, both.data))).toBe('partly')
     expect(stateOf(place({ seen: false }), { ...held, seen: false })).toBe('not_seen')
     expect(stateOf(place({ state: 'sent' }), held)).toBe('sent')
   })

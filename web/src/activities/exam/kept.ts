@@ -1,5 +1,8 @@
+import type { ReadBack } from '../../player/readBack'
 import { forget, keep, readJson } from '../../ui/storage'
 import type { Place, SoFar } from './queries'
+
+type ReadBacks = Place['read']
 
 /** What a place holds here: what was put down, and whether the server has it. */
 export interface Held {
@@ -10,6 +13,8 @@ export interface Held {
   waiting: boolean
   savedAt: string | null
   seen: boolean
+  /** How the server read what stands in a part, with the text that it read. */
+  read: Record<string, ReadBack>
 }
 
 /** Where this browser keeps a place until the server has it. owner: begins so for the account. */
@@ -25,6 +30,7 @@ export function heldOf(place: Place, key: string): Held {
     waiting: false,
     savedAt: place.saved_at,
     seen: place.seen,
+    read: readOf(place.data, place.read),
   }
   const kept = readJson<Held>(key)
   if (!kept.data || (kept.counter ?? 0) <= place.counter) {
@@ -50,22 +56,41 @@ export const changed = (held: Held, data: Partial<SoFar>): Held => ({
   seen: true,
 })
 
-/** The server acknowledged a counter; what was put down since still waits. */
-export const acknowledged = (held: Held, counter: number, savedAt: string | null): Held => ({
+const readOf = (data: SoFar, read: ReadBacks): Held['read'] =>
+  Object.fromEntries(
+    read.map(({ id, state, says }) => [id, { state, says, value: data.responses?.[id] ?? '' }]),
+  )
+
+/** The server acknowledged a counter; what was put down since still waits. sent: what it read. */
+export const acknowledged = (
+  held: Held,
+  counter: number,
+  saved: { saved_at: string | null; read: ReadBacks },
+  sent: SoFar,
+): Held => ({
   ...held,
   counter: Math.max(held.counter, counter),
   waiting: held.counter > counter,
-  savedAt,
+  savedAt: saved.saved_at,
+  read: readOf(sent, saved.read),
 })
 
-export type AnswerState = 'not_seen' | 'empty' | 'partly' | 'answered' | 'sent' | 'paper'
+export type AnswerState = Place['state']
 
-/** How far a place is answered. Whether it is right is nothing the browser knows. */
+/** How far a place is answered: as the server read it, and what it has not read yet counts as
+ * readable. Whether it is right is nothing the browser knows. */
 export function stateOf(place: Place, held: Held): AnswerState {
   if (place.question.closed || place.state === 'sent') return 'sent'
   if (held.data.on_paper) return 'paper'
-  const filled = place.question.parts.filter((part) => held.data.responses?.[part.id]?.trim())
-  if (filled.length === place.question.parts.length) return 'answered'
-  if (filled.length > 0) return 'partly'
+  const states = new Set(
+    place.question.parts.map(({ id }) => {
+      const value = held.data.responses?.[id] ?? ''
+      if (!value.trim()) return 'blank'
+      return held.read[id]?.value === value ? held.read[id].state : 'read'
+    }),
+  )
+  if (states.has('unreadable')) return 'unreadable'
+  if (!states.has('blank') && !states.has('incomplete')) return 'answered'
+  if (states.has('read') || states.has('incomplete')) return 'partly'
   return held.seen ? 'empty' : 'not_seen'
 }

@@ -95,7 +95,7 @@ export function useAttempt(attempt: Attempt, first: Clock) {
         try {
           const saved = await calls.save(Number(number), body)
           put(Number(number), (one) =>
-            acknowledged(one, Math.max(counter, saved.counter), saved.saved_at),
+            acknowledged(one, Math.max(counter, saved.counter), saved, data),
           )
           tell(saved.left)
         } catch (error) {

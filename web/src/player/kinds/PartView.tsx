@@ -1,21 +1,25 @@
 import { t } from '@lingui/core/macro'
 import { Suspense } from 'react'
 import type { Part, PartState } from '../../api/client'
+import { type ReadBack, ReadBackNote } from '../readBack'
 import { viewOf } from './registry'
 import type { Kind, PartProps } from './view'
 
-interface Props extends Omit<PartProps<Kind>, 'part' | 'state' | 'review'> {
+interface Props extends Omit<PartProps<Kind>, 'part' | 'state' | 'review' | 'noteId'> {
   part: Part
   state: PartState
+  /** Where it is said how what is typed was read. */
+  note?: { id: string; read?: ReadBack }
 }
 
 /** A part to be answered, or one that was. What drags is loaded when it is first wanted. */
-export function PartView({ part, state, ...rest }: Props) {
+export function PartView({ part, state, note, ...rest }: Props) {
   const { Answer, Review } = viewOf(part)
   const review = state.state === 'open' ? null : <Review part={part} state={state} />
   return (
     <Suspense fallback={<p className="mt-5 text-ink-2">{t`Loading…`}</p>}>
-      <Answer part={part} state={state} review={review} {...rest} />
+      <Answer part={part} state={state} review={review} noteId={note?.id} {...rest} />
+      {note && <ReadBackNote id={note.id} value={rest.value} read={note.read} />}
     </Suspense>
   )
 }

@@ -23,6 +23,8 @@ export interface PartProps<K extends Kind> {
   strike?: Strike
   /** What came of it, to be put where it belongs; null while the part is open. */
   review: ReactNode
+  /** Of the text that says how what is typed was read. */
+  noteId?: string
 }
 
 export interface ReviewProps<K extends Kind> {

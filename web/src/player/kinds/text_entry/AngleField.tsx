@@ -8,6 +8,7 @@ interface Props {
   border: string
   readOnly: boolean
   wrong: boolean
+  noteId?: string
 }
 
 const PLACES = [
@@ -16,7 +17,7 @@ const PLACES = [
 ] as const
 
 /** Degrees and minutes of arc, a field for each. */
-export function AngleField({ value, onChange, fieldRef, border, readOnly, wrong }: Props) {
+export function AngleField({ value, onChange, fieldRef, border, readOnly, wrong, noteId }: Props) {
   const id = useId()
   const typed = value.split(' ')
   const change = (place: number, text: string) => {
@@ -41,6 +42,7 @@ export function AngleField({ value, onChange, fieldRef, border, readOnly, wrong 
             value={typed[place] ?? ''}
             readOnly={readOnly}
             aria-invalid={wrong || undefined}
+            aria-describedby={noteId}
             onChange={(event) => change(place, event.target.value)}
           />
           <span aria-hidden="true" className="pr-3.5 text-ink-2">

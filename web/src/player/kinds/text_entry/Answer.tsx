@@ -33,6 +33,7 @@ export function Answer({
   value,
   onChange,
   fieldRef,
+  noteId,
 }: PartProps<'text_entry'>) {
   const id = useId()
   const [plain, setPlain] = useState(true)
@@ -64,6 +65,7 @@ export function Answer({
             border={border}
             readOnly={closed}
             wrong={wrong}
+            noteId={noteId}
           />
         ) : (
           <div
@@ -83,6 +85,7 @@ export function Answer({
               value={value}
               readOnly={closed}
               aria-invalid={wrong || undefined}
+              aria-describedby={noteId}
               onChange={(event) => onChange(event.target.value)}
             />
             {part.unit && (
