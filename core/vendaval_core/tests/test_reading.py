@@ -25,6 +25,7 @@ from vendaval_core.items.times import read_time
 from vendaval_core.items.units import converted
 from vendaval_core.items.versions import make_version
 from vendaval_core.packs.forms import FormsReport, forms_not_right
+from vendaval_core.packs.nouns import nouns_proposed
 
 from .courses import inshore
 
@@ -185,6 +186,14 @@ class FairTests(TestCase):
         self.each(flood, Verdict.RIGHT, "floding", "floodign")
         self.each(flood, Verdict.WRONG, "floofing", "fludin")
         self.each(replace(flood, exact=True), Verdict.WRONG, "floding")
+
+    def test_the_check_proposes_the_noun_that_a_question_itself_uses(self) -> None:
+        families = {item.family.key: item.family for item in inshore().families}
+        self.assertFalse([one for f in families.values() for one in nouns_proposed(f)])
+        flashes = families["flashes"]
+        bare = tuple(part.model_copy(update={"words": []}) for part in flashes.parts)
+        (proposed,) = nouns_proposed(replace(flashes, parts=bare))
+        self.assertEqual((proposed.part, proposed.noun), ("count", "flashes"))
 
     def test_a_usual_form_that_is_not_taken_is_found(self) -> None:
         version = make_version(next(iter(inshore().families)).family, 1)

@@ -59,7 +59,7 @@ export function CheckView(props: Props) {
       </p>
       {unread > 0 && (
         <p className="mt-2 text-part">
-          {t`We can’t read your answer to ${counted(unread, 'question')}. Open it to see how to write it. If you hand it in like this, your tutor will mark it.`}
+          {t`We can’t read your answers to ${counted(unread, 'question')}. Open a question to see how to write its answer. If you hand in as it is, your tutor will mark it.`}
         </p>
       )}
       <FilterRow

@@ -13,6 +13,7 @@ from vendaval.bank.actions import load_pack
 from vendaval.bank.models import Course
 from vendaval_core.errors import AlgebraNotReady
 from vendaval_core.packs.located import PackInvalid
+from vendaval_core.packs.nouns import nouns_proposed
 from vendaval_core.packs.reader import Pack, pack_digest, read_pack
 from vendaval_core.packs.survey import survey
 
@@ -78,3 +79,9 @@ class Command(BaseCommand):
                 f"{topic.key:24}{topic.families:9}{topic.generated:11}{topic.essential:11}"
                 f"{spread:>16}{topic.grade:15.1f}{errors:>21}"
             )
+        for item in pack.families:
+            for one in nouns_proposed(item.family):
+                self.stdout.write(
+                    f"{one.family}, {one.part}: learners will write “{one.noun}” beside the number."
+                    " Add it to its words, or as a unit."
+                )
