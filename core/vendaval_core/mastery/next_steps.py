@@ -3,7 +3,7 @@ misses to mend."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from vendaval_core.language import gettext
@@ -13,32 +13,45 @@ from .step_words import misses_reason, unknown_reason
 from .steps import Step, StepKind, TopicStanding, minutes_for
 
 MINUTES_PER_MISS = 1.5
-QUESTIONS_PER_TOPIC = 4
 USUAL_SECONDS = 60.0
 
 
 @dataclass(frozen=True, slots=True)
 class OpenRun:
     """A diagnostic that was left: its number and title, topics settled, keys of all its topics,
-    expected questions left."""
+    expected questions left, and the fewest and most of them."""
 
     id: int
     title: str
     settled: int
     topics: frozenset[str]
     questions_left: int
+    between: tuple[int, int] | None = None
 
 
 def carry_on_steps(runs: Sequence[OpenRun], standings: Sequence[TopicStanding]) -> list[Step]:
     """Return a step for each unfinished diagnostic, latest first."""
-    seconds = sum(s.seconds for s in standings) / len(standings) if standings else USUAL_SECONDS
     steps = []
     for run in runs:
+        inside = [standing.seconds for standing in standings if standing.key in run.topics]
+        seconds = sum(inside) / len(inside) if inside else USUAL_SECONDS
         still, every = len(run.topics) - run.settled, len(run.topics)
         reason = sentence_of_share(still, every, "topic", "still open")
         left = run.questions_left
         minutes = minutes_for(max(1, left), seconds)
-        steps.append(Step(StepKind.CARRY_ON, None, run.title, reason, minutes, left, 1.0, run.id))
+        steps.append(
+            Step(
+                StepKind.CARRY_ON,
+                None,
+                run.title,
+                reason,
+                minutes,
+                left,
+                1.0,
+                run.id,
+                run.between,
+            )
+        )
     return steps
 
 
@@ -46,11 +59,13 @@ def diagnose_steps(
     standings: Sequence[TopicStanding],
     subjects: Sequence[tuple[str, str, Sequence[str]]],
     runs: Sequence[OpenRun],
+    ahead: Callable[[Sequence[str]], tuple[int, tuple[int, int]]],
 ) -> list[Step]:
     """Return a diagnostic step for each subject in which most topics have no level yet.
 
     subjects: (key, title, topic keys). runs: unfinished diagnostics, which replace the subjects
-    that they cover and no others.
+    that they cover and no others. ahead: questions expected for topics by their keys, and the
+    fewest and most of them.
     """
     by_key = {standing.key: standing for standing in standings}
     steps = []
@@ -60,16 +75,17 @@ def diagnose_steps(
         under_way = any(run.topics.issuperset(s.key for s in taught) for run in runs)
         if under_way or 2 * len(wide) <= len(taught):
             continue
-        questions = QUESTIONS_PER_TOPIC * len(wide)
+        questions, between = ahead([standing.key for standing in taught])
         steps.append(
             Step(
                 StepKind.DIAGNOSE,
                 key,
                 f"Diagnostic: {title.lower()}",
                 unknown_reason(len(wide), len(taught)),
-                minutes_for(questions, sum(s.seconds for s in wide) / len(wide)),
+                minutes_for(questions, sum(s.seconds for s in taught) / len(taught)),
                 questions,
                 0.9,
+                between=between,
             )
         )
     return steps

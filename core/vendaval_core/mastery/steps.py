@@ -32,7 +32,8 @@ class StepKind(StrEnum):
 @dataclass(frozen=True, slots=True)
 class Step:
     """One next step. topic: its key or None. minutes, questions: what it takes. value: targets
-    expected to be met per minute, for ordering practice. run: number of the one to carry on."""
+    expected to be met per minute, for ordering practice. run: number of the one to carry on.
+    between: fewest and most questions, where that is a forecast."""
 
     kind: StepKind
     topic: str | None
@@ -42,6 +43,7 @@ class Step:
     questions: int
     value: float
     run: int | None = None
+    between: tuple[int, int] | None = None
 
     @property
     def key(self) -> str:

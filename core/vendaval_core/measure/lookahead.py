@@ -14,8 +14,18 @@ from numpy.typing import NDArray
 
 from .grid import THETA, Array
 from .level import INTERVAL, LevelScale
-from .selection import FamilyTable
-from .stopping import CLEAR_CHANCE, CLEAR_SD, CLEAR_WIDTH, KNOWN_SD, LEAST_ANSWERS, LEAST_GAIN
+from .selection import MOST_OF_AN_IDEA, FamilyTable
+from .stopping import (
+    CLEAR_CHANCE,
+    CLEAR_SD,
+    CLEAR_WIDTH,
+    CLOSE_ANSWERS,
+    CLOSE_CHANCE,
+    CLOSE_WITHIN,
+    KNOWN_SD,
+    LEAST_ANSWERS,
+    LEAST_GAIN,
+)
 
 PARTICLES = 8
 MOST_QUESTIONS = 16
@@ -32,11 +42,15 @@ class _Ahead:
         sample: Array,
         marginals: Array,
         levels: Array,
-        target_nodes: Array,
+        targets: Array,
         borrowed: Array,
     ) -> None:
         topics = len(sample)
-        self.sample, self.levels, self.target_nodes = sample, levels, target_nodes
+        self.sample, self.levels, self.targets = sample, levels, targets
+        self.target_nodes = (
+            np.array([np.searchsorted(own, aim) for own, aim in zip(levels, targets, strict=True)])
+            - 1
+        )
         self.mass = np.repeat(marginals[:, None, :], PARTICLES, axis=1)
         cumulative = np.cumsum(marginals, axis=1)
         places = (np.arange(PARTICLES) + 0.5) / PARTICLES
@@ -47,6 +61,7 @@ class _Ahead:
         there: NDArray[np.bool_] = np.any(sample, axis=(2, 3))
         self.there = there
         self.left = np.repeat(there[:, None, :], PARTICLES, axis=1)
+        self.rounds = np.ones((topics, PARTICLES), dtype=int)
         self.index = np.ix_(np.arange(topics), np.arange(PARTICLES))
 
     def moments(self) -> tuple[Array, Array]:
@@ -78,7 +93,11 @@ class _Ahead:
         under = np.take_along_axis(below, target, axis=-1)[..., 0]
         clear = np.abs(under - 0.5) >= CLEAR_CHANCE - 0.5
         narrow = (sd <= CLEAR_SD) | (high - low <= CLEAR_WIDTH)
-        told = (sd <= KNOWN_SD) | (narrow & clear) | (fall < LEAST_GAIN * variance)
+        aim = self.targets[:, None]
+        unclear = np.abs(under - 0.5) < CLOSE_CHANCE - 0.5
+        near = np.maximum(aim - low, high - aim) <= CLOSE_WITHIN
+        close = narrow & near & unclear & (answers >= CLOSE_ANSWERS)[:, None]
+        told = (sd <= KNOWN_SD) | (narrow & clear) | close | (fall < LEAST_GAIN * variance)
         return np.asarray(told & (answers >= LEAST_ANSWERS)[:, None])
 
     def answer(self, turn: int, family: NDArray[np.intp]) -> None:
@@ -94,9 +113,9 @@ class _Ahead:
         self.mass *= likelihood
         self.mass /= self.mass.sum(axis=-1, keepdims=True)
         self.left[topic, particle, family] = False
-        used_up = ~np.any(self.left, axis=-1)
-        if used_up.any():
-            self.left[used_up] = self.there[np.nonzero(used_up)[0]]
+        again = ~np.any(self.left, axis=-1) & (self.rounds < MOST_OF_AN_IDEA)
+        self.left[again] = self.there[np.nonzero(again)[0]]
+        self.rounds[again] += 1
 
 
 def _borrowed(covariance: Array, topics: Sequence[int]) -> Array:
@@ -132,7 +151,7 @@ def questions_left(
         table.sample[chosen],
         marginals[chosen],
         np.stack([scales[t].levels for t in chosen]),
-        np.array([np.searchsorted(scales[t].levels, targets[t]) for t in chosen]) - 1,
+        np.array([targets[t] for t in chosen]),
         _borrowed(covariance, chosen),
     )
     given = np.array([answers[t] for t in chosen])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from collections import Counter
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
@@ -22,6 +23,8 @@ NEAR_BEST = 0.9
 SWAP_SHARE = 0.85
 # More of one topic in a row tires, and tells less.
 MOST_IN_A_ROW = 3
+# A third version of one idea tells little that the second did not, and tires.
+MOST_OF_AN_IDEA = 2
 # A topic that is settled still gains from questions elsewhere, and should not draw any.
 STOPPED_WEIGHT = 0.1
 SAMPLE = 40
@@ -124,20 +127,28 @@ class Choice:
     swap: str | None = None
 
 
+def used_up(table: FamilyTable, seen: Sequence[str]) -> NDArray[np.int64]:
+    """Return the rows of the families that were asked as often as they may be in one run."""
+    counts = Counter(seen)
+    rows = [table.position[k] for k, n in counts.items() if n >= MOST_OF_AN_IDEA]
+    return np.asarray(rows, dtype=np.int64)
+
+
 def _allowed(
-    table: FamilyTable, topics: Collection[int], seen: Collection[str], left_out: Collection[str]
+    table: FamilyTable, topics: Collection[int], seen: Sequence[str], left_out: Collection[str]
 ) -> NDArray[np.int64]:
-    """Rows of some topics not asked yet in this run, or all of a topic that has no other. What is
-    left out is never among them."""
+    """Rows of some topics not asked yet in this run, or those asked once of a topic that has no
+    other. What is left out is never among them."""
     free = np.ones(len(table.keys), dtype=bool)
+    free[used_up(table, seen)] = False
     free[[table.position[key] for key in left_out]] = False
     fresh = free.copy()
     fresh[[table.position[key] for key in seen]] = False
     size = len(table.starts) - 1
     inside = np.zeros(size, dtype=bool)
     inside[list(topics)] = True
-    used_up = np.bincount(table.topics[fresh], minlength=size) == 0
-    allowed = inside[table.topics] & free & (fresh | used_up[table.topics])
+    all_seen = np.bincount(table.topics[fresh], minlength=size) == 0
+    allowed = inside[table.topics] & free & (fresh | all_seen[table.topics])
     return np.flatnonzero(allowed)
 
 
@@ -153,9 +164,9 @@ def choose_diagnostic(
 
     gain (N,): from `gains`. seen: families asked in this run, in order; those no longer in the bank
     are ignored. left_out: families that may not be asked now. The choice is random among the
-    families within 90% of the best gain. No family comes twice until its topic has no other, and at
-    most three in a row come from one topic while another is open. Raises NothingToAsk if no topic
-    is open or everything in the open ones is left out.
+    families within 90% of the best gain. No family comes twice until its topic has no other, none
+    comes three times, and at most three in a row come from one topic while another is open. Raises
+    NothingToAsk if no topic is open or everything in the open ones is left out.
     """
     seen = [key for key in seen if key in table.position]
     last = [int(table.topics[table.position[key]]) for key in seen[-MOST_IN_A_ROW:]]

@@ -12,6 +12,11 @@ CLEAR_CHANCE = 0.9
 CLEAR_WIDTH = 25.0
 LEAST_GAIN = 0.02
 LEAST_ANSWERS = 2
+# From so many answers on, a narrow level that is neither above nor below the target stays so for
+# a long time: practice tells sooner than more of these questions.
+CLOSE_ANSWERS = 5
+CLOSE_WITHIN = 25.0
+CLOSE_CHANCE = 0.8
 
 
 class TopicStatus(StrEnum):
@@ -21,6 +26,8 @@ class TopicStatus(StrEnum):
     SETTLED = "settled"
     EXHAUSTED = "exhausted"
     """Stopped while its interval is still wide: as far as these questions go."""
+    CLOSE = "close"
+    """Close to the target, above or below: practice will tell."""
 
 
 def topic_status(
@@ -39,6 +46,10 @@ def topic_status(
     narrow = reading.sd <= CLEAR_SD or reading.high - reading.low <= CLEAR_WIDTH
     if reading.sd <= KNOWN_SD or (narrow and clear):
         return TopicStatus.SETTLED
+    near = max(reading.target - reading.low, reading.high - reading.target) <= CLOSE_WITHIN
+    unclear = 1 - CLOSE_CHANCE < reading.chance < CLOSE_CHANCE
+    if narrow and near and unclear and answers >= CLOSE_ANSWERS:
+        return TopicStatus.CLOSE
     if best_gain < LEAST_GAIN * weighted_variance:
         return TopicStatus.SETTLED if reading.known else TopicStatus.EXHAUSTED
     return TopicStatus.OPEN

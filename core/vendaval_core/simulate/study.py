@@ -16,7 +16,7 @@ from enum import StrEnum
 import numpy as np
 from numpy.typing import NDArray
 
-from ..mastery.diagnostic import plan_diagnostic
+from ..mastery.diagnostic import DiagnosticPlan, plan_diagnostic
 from ..measure.grid import THETA, Array, probability_above
 from ..measure.level import DEFAULT_TARGET, LevelScale, read_levels
 from ..measure.posterior import LearnerState, Posterior, Prior, posterior_of
@@ -153,7 +153,7 @@ class Record:
         )
 
 
-class _Block:
+class Block:
     """Some learners side by side."""
 
     def __init__(self, study: Study, numbers: Sequence[int]) -> None:
@@ -171,8 +171,8 @@ class _Block:
         self.rows = np.repeat(empty.rows[None], len(numbers), axis=0)
         self.sites = np.repeat(empty.sites[None], len(numbers), axis=0)
         self.asked: list[list[str]] = [[] for _ in numbers]
-        self.expected = [0] * len(numbers)
-        self.ranges = [(0, 0)] * len(numbers)
+        self.first: list[DiagnosticPlan | None] = [None for _ in numbers]
+        self.last: list[DiagnosticPlan | None] = [None for _ in numbers]
         self.going = list(range(len(numbers)))
 
     def posteriors(self) -> list[Posterior]:
@@ -218,10 +218,15 @@ class _Block:
             asked,
             self.choice[place],
         )
-        if not asked:
-            self.expected[place] = plan.questions_left
-            self.ranges[place] = plan.range_left
+        self.first[place] = self.first[place] or plan
+        self.last[place] = plan
         return plan.choice.family if plan.choice else None
+
+    def in_range(self, place: int) -> bool:
+        """Whether one learner was asked as many questions as the first plan said."""
+        plan = self.first[place]
+        low, high = plan.range_left if plan else (0, 0)
+        return low <= len(self.asked[place]) <= high
 
     def answer(self, place: int, family: str) -> None:
         """One learner answers, as their ability and luck have it."""
@@ -235,7 +240,7 @@ class _Block:
         self.asked[place].append(family)
 
 
-def _judged(block: _Block, posteriors: Sequence[Posterior]) -> tuple[int, int, int]:
+def _judged(block: Block, posteriors: Sequence[Posterior]) -> tuple[int, int, int]:
     """Topics whose 90 % interval holds the truth, calls of target met or not made with more than
     0.9 certainty, and those of them that are right."""
     covered = calls = right = 0
@@ -255,7 +260,7 @@ def run_block(
     study: Study, numbers: NDArray[np.int64], progress: Callable[[int], None] = lambda _: None
 ) -> Record:
     """Simulate the learners of these numbers. progress: called with answers given."""
-    block = _Block(study, [int(n) for n in numbers])
+    block = Block(study, [int(n) for n in numbers])
     squares, errors = np.zeros(study.questions + 1), np.zeros(study.questions + 1)
     for turn in range(study.questions + 1):
         posteriors = block.posteriors()
@@ -282,11 +287,8 @@ def run_block(
         calls,
         right,
         [len(asked) for asked in block.asked],
-        block.expected,
-        [
-            low <= len(asked) <= high
-            for (low, high), asked in zip(block.ranges, block.asked, strict=True)
-        ],
+        [plan.questions_left if plan else 0 for plan in block.first],
+        [block.in_range(place) for place in range(len(numbers))],
         Counter(key for asked in block.asked for key in set(asked)),
     )
 

@@ -181,11 +181,14 @@ class SelectionTests(TestCase):
         gain = gains(table, posterior, np.ones(2), [0, 1])
         one, other = (key for key in table.keys if key[:2] == table.keys[0][:2]), table.keys
         left_out = set(other) - {table.keys[-1]}
-        for asked in ([], [table.keys[-1]] * 3):
+        for asked in ([], [table.keys[-1]]):
             choice = choose_diagnostic(table, gain, [0, 1], asked, random.Random(1), left_out)
             self.assertEqual((choice.family, choice.swap), (table.keys[-1], None))
         with self.assertRaises(NothingToAsk):
             choose_diagnostic(table, gain, [0], [], random.Random(1), set(one))
+        with self.assertRaises(NothingToAsk):
+            twice = [table.keys[-1]] * 2
+            choose_diagnostic(table, gain, [0, 1], twice, random.Random(1), left_out)
 
     def test_a_simulated_diagnostic_stops_and_is_right(self) -> None:
         table, prior = course(2)
@@ -235,6 +238,16 @@ class SelectionTests(TestCase):
         self.assertEqual(status(0.59, 0.5), TopicStatus.OPEN)
         self.assertEqual(status(0.9, 0.95), TopicStatus.OPEN)
         self.assertEqual(status(0.9, 0.5, gain=0.01), TopicStatus.EXHAUSTED)
+
+    def test_a_level_that_stays_close_to_the_target_is_called_so(self) -> None:
+        def status(low: float, high: float, answers: int = 5, chance: float = 0.5) -> TopicStatus:
+            reading = LevelReading((low + high) / 2, low, high, 0.59, 80, chance)
+            return topic_status(reading, answers, 1.0, 1.0)
+
+        self.assertEqual(status(62, 90), TopicStatus.CLOSE)
+        self.assertEqual(status(62, 90, answers=4), TopicStatus.OPEN)
+        self.assertEqual(status(54, 79), TopicStatus.OPEN, "it may still prove to be below")
+        self.assertEqual(status(82, 96, chance=0.93), TopicStatus.SETTLED)
 
     def test_success_counts_guessing_and_the_level_does_not(self) -> None:
         table = FamilyTable.of(

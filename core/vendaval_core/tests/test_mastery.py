@@ -1,5 +1,6 @@
 """Practice choice, coverage, targets and recommendations."""
 
+from collections.abc import Sequence
 from unittest import TestCase
 
 import numpy as np
@@ -52,6 +53,10 @@ def standing(
         "seconds": 60.0,
     } | more
     return TopicStanding(**values)  # type: ignore[arg-type]
+
+
+def ahead(topics: Sequence[str]) -> tuple[int, tuple[int, int]]:
+    return 9, (5, 14)
 
 
 class PracticeTests(TestCase):
@@ -148,16 +153,17 @@ class RecommendationTests(TestCase):
 
     def test_a_newcomer_is_sent_to_a_diagnostic(self) -> None:
         wide = [standing(key, 0.0, 1.3) for key in ("a", "b")]
-        steps = diagnose_steps(wide, [("s", "Tides", ["a", "b"])], [])
+        steps = diagnose_steps(wide, [("s", "Tides", ["a", "b"])], [], ahead)
         self.assertEqual([step.kind for step in steps], [StepKind.DIAGNOSE])
         self.assertIn("You haven’t answered anything here yet", steps[0].reason)
+        self.assertEqual((steps[0].questions, steps[0].between), (9, (5, 14)))
 
     def test_a_diagnostic_under_way_hides_only_what_it_covers(self) -> None:
         wide = [standing(key, 0.0, 1.3) for key in ("a", "b", "c")]
         subjects = [("s", "Tides", ["a", "b"]), ("t", "Weather", ["c"])]
         for covered, offered in ((("a", "b"), ["t"]), (("a", "b", "c"), [])):
             run = OpenRun(4, "Carry on", 1, frozenset(covered), 7)
-            steps = [*carry_on_steps([run], wide), *diagnose_steps(wide, subjects, [run])]
+            steps = [*carry_on_steps([run], wide), *diagnose_steps(wide, subjects, [run], ahead)]
             self.assertEqual((steps[0].kind, steps[0].run), (StepKind.CARRY_ON, 4))
             self.assertEqual([s.topic for s in steps[1:]], offered)
 

@@ -8,6 +8,7 @@ from vendaval_core.measure.grid import THETA
 from vendaval_core.measure.level import LevelScale
 from vendaval_core.measure.lookahead import questions_left
 from vendaval_core.measure.posterior import LearnerState, infer
+from vendaval_core.simulate.by_level import at_level
 from vendaval_core.simulate.study import Policy, Record, Study, run_block, summary
 
 
@@ -45,6 +46,18 @@ class StudyTests(TestCase):
         self.assertLess(np.median(record.used), 60)
         ratio = np.mean(record.used) / np.mean(record.expected)
         self.assertTrue(0.6 < ratio < 1.5, ratio)
+
+
+class ByLevelTests(TestCase):
+    def test_it_ends_where_the_level_is_close_to_every_target(self) -> None:
+        study = Study(learners=16, topics=2, families=8, sd=1.3, until_stopped=True)
+        near, far = at_level(study, 80.0), at_level(study, 95.0)
+        self.assertLessEqual(near.used[2], 22, "one in ten is asked more")
+        self.assertGreater(near.used[0], far.used[0])
+        self.assertGreater(near.statuses["close"], 0.5)
+        self.assertGreaterEqual(min(near.inside, far.inside), 0.75)
+        self.assertEqual((near.most, near.said), (far.most, far.said))
+        self.assertLessEqual(near.most, 2)
 
 
 class LookaheadTests(TestCase):

@@ -24,13 +24,14 @@ from vendaval.work.run_replies import run_out
 from vendaval.work.runs import new_run, unfinished_run, withdraw
 from vendaval.work.schemas import LeftOut, RunOut, StartIn
 from vendaval_core.mastery.diagnostic import (
-    SUGGEST_STOP_SECONDS,
     Ahead,
     DiagnosticPlan,
     plan_diagnostic,
+    stop_suggested,
 )
 from vendaval_core.mastery.freshening import freshening_due, freshening_questions
 from vendaval_core.mastery.steps import minutes_for
+from vendaval_core.measure.evidence import WeightReason
 
 from .queries import faded_topics, freshening_under_way
 from .run import AheadNote, DiagnosticNote, StartDiagnosticIn
@@ -176,6 +177,9 @@ class Diagnosing(Activity):
     def follow(self, graded: Graded, now: datetime, changes: Changes) -> Presentation | None:
         question, row = graded.question, graded.row
         self._lengthen_stretch(question, row.seconds, now)
+        note = note_of(question.run)
+        rapid = graded.moved is not None and graded.moved.reason == WeightReason.RAPID
+        note.rapid = note.rapid + 1 if rapid else 0
         not_taught = row.kind == TryKind.NOT_TAUGHT
         close(question.presentation, Closing.NOT_TAUGHT if not_taught else Closing.ANSWERED, now)
         return self.ask(question.run, now, changes)
@@ -256,6 +260,6 @@ class Diagnosing(Activity):
                 most=note.most_left,
                 minutes=minutes_for(left, seconds) if left else 0,
             ),
-            suggest_stop=note.stretch >= SUGGEST_STOP_SECONDS,
+            suggest_stop=stop_suggested(note.stretch, note.rapid),
             topics=progress_of(learning, topics, lambda t: note.statuses.get(t.key, "open")),
         )

@@ -23,16 +23,18 @@ class AheadNote(BaseModel):
 
 class DiagnosticNote(RunNote):
     """asked: families in order. statuses, ahead: by topic key. stretch: seconds without a pause.
-    most: questions of a freshening, which ends there."""
+    rapid: answers running that came too fast to tell anything. most: questions of a freshening,
+    which ends there."""
 
     of: Literal["diagnostic"] = "diagnostic"
     asked: list[str] = []
-    statuses: dict[str, Literal["open", "settled", "exhausted"]] = {}
+    statuses: dict[str, Literal["open", "settled", "close", "exhausted"]] = {}
     questions_left: int = 0
     fewest_left: int = 0
     most_left: int = 0
     ahead: dict[str, AheadNote] = {}
     stretch: float = 0.0
+    rapid: int = 0
     most: int | None = None
 
 

@@ -11,7 +11,7 @@ from vendaval_core.mastery.next_steps import OpenRun, carry_on_steps, diagnose_s
 from vendaval_core.mastery.steps import Step, StepKind, minutes_for
 from vendaval_core.words import counted
 
-from .queries import faded_topics
+from .queries import faded_topics, questions_ahead
 from .run import DiagnosticNote
 
 MOST_LEFT = 2
@@ -27,7 +27,12 @@ def steps(seen: Snapshot) -> list[Step]:
     ]
     return [
         *carry_on_steps(runs, seen.standings),
-        *diagnose_steps(seen.standings, subjects, runs),
+        *diagnose_steps(
+            seen.standings,
+            subjects,
+            runs,
+            lambda keys: questions_ahead(seen.learning, bank.topics_of(keys)),
+        ),
         *_freshen(seen),
     ]
 
@@ -37,7 +42,9 @@ def _open_run(run: Run) -> OpenRun:
     settled = sum(status != "open" for status in run.note.statuses.values())
     what = "freshening" if run.note.most else f"diagnostic: {run.title.lower()}"
     title = gettext("Continue the {what}").format(what=what)
-    return OpenRun(run.pk, title, settled, frozenset(run.scope), run.note.questions_left)
+    note = run.note
+    between = note.fewest_left, note.most_left
+    return OpenRun(run.pk, title, settled, frozenset(run.scope), note.questions_left, between)
 
 
 def _freshen(seen: Snapshot) -> list[Step]:

@@ -6,7 +6,7 @@ import os
 import time
 from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
-from functools import reduce
+from functools import partial, reduce
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -18,6 +18,7 @@ from vendaval_core.measure.posterior import Prior
 from vendaval_core.measure.response import ResponseCurve
 from vendaval_core.packs.reader import Pack, read_pack
 from vendaval_core.scoring.outcomes import family_curve
+from vendaval_core.simulate.by_level import LEVELS, AtLevel, at_level
 from vendaval_core.simulate.circle import Choice, Circle, CircleFamily, circle_blocks, run_circle
 from vendaval_core.simulate.circle_summary import circle_summary
 from vendaval_core.simulate.journey import (
@@ -66,6 +67,20 @@ def simulated_study(study: Study) -> dict[str, Any]:
     records = in_pieces(run_block, study, blocks(study), f"Simulating, {study.policy}")
     found = summary(study, reduce(Record.plus, records))
     return found | {"seconds": round(time.perf_counter() - started, 1)}
+
+
+def by_level(study: Study) -> list[AtLevel]:
+    """Diagnostics at each true level, and of learners drawn from the prior."""
+    levels = [None, *LEVELS]
+    with (
+        tqdm(total=len(levels), desc="Simulating levels", unit=" levels", disable=None) as bar,
+        ProcessPoolExecutor(os.cpu_count()) as workers,
+    ):
+        found = []
+        for row in workers.map(partial(at_level, study), levels):
+            found.append(row)
+            bar.update()
+    return found
 
 
 def simulated_journey(journey: Journey) -> dict[str, Any]:

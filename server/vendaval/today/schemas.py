@@ -21,7 +21,7 @@ StepKey = Annotated[str, Field(max_length=140, pattern=r"^[a-z_]+(:[a-z0-9._-]+)
 
 class StepOut(BaseModel):
     """A next step. `key`: what it is put off by. `run`: the run to carry on; `topic`: topic or
-    subject key."""
+    subject key. `fewest`, `most`: questions, where `questions` is a forecast."""
 
     key: str
     kind: Literal[
@@ -31,6 +31,8 @@ class StepOut(BaseModel):
     reason: str
     minutes: int
     questions: int
+    fewest: int | None
+    most: int | None
     topic: str | None
     run: int | None
     study: StudyLinkOut | None

@@ -75,6 +75,8 @@ def step_out(step: Step, seen: Snapshot) -> StepOut:
         reason=step.reason,
         minutes=step.minutes,
         questions=step.questions,
+        fewest=step.between[0] if step.between else None,
+        most=step.between[1] if step.between else None,
         topic=step.topic,
         run=step.run,
         study=study,

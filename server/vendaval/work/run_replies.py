@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from vendaval.bank.snapshot import course_bank
 from vendaval.delivery.schemas import PlaceOut, StudyLinkOut
 
@@ -13,7 +15,7 @@ def run_out(
     run: Run,
     *,
     left: LeftOut | None = None,
-    suggest_stop: bool = False,
+    suggest_stop: Literal["long", "rapid"] | None = None,
     wanted: str | None = None,
     goal: GoalOut | None = None,
     ideas: list[IdeaOut] | None = None,

@@ -18,7 +18,7 @@ from vendaval.delivery.schemas import (
 from .columns import Verdict, WorkingNote
 from .models import Purpose
 
-TopicStatusName = Literal["open", "settled", "exhausted", "held", "lost"]
+TopicStatusName = Literal["open", "settled", "close", "exhausted", "held", "lost"]
 ReplayKey = Annotated[str, Field(min_length=8, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
 Responses = Annotated[
     dict[Annotated[str, Field(max_length=30)], Annotated[str, Field(max_length=20000)]],
@@ -83,7 +83,7 @@ class RunOut(BaseModel):
     ended: bool
     saved_at: datetime
     left: LeftOut | None
-    suggest_stop: bool
+    suggest_stop: Literal["long", "rapid"] | None
     miss: int | None
     study_first: StudyLinkOut | None
     wanted: str | None

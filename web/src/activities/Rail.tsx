@@ -149,6 +149,7 @@ function Standing({ sheet, question }: { sheet: Sheet; question: Question }) {
 const STATES = {
   open: 'open',
   settled: 'settled',
+  close: t`close to the target`,
   exhausted: t`no more questions`,
   held: 'held',
   lost: t`not remembered`,
@@ -183,10 +184,10 @@ function Progress({ run, current }: { run: Schemas['RunOut']; current: string })
   )
 }
 
-/** 14 to 22 more questions; one number where the range is that narrow. */
+/** About 14 more questions (8 to 22); one number where the range is that narrow. */
 function leftWords({ questions, fewest, most }: NonNullable<Run['left']>): string {
-  if (most - fewest < 2) return t`About ${counted(questions, 'more question')}`
-  return t`${fewest} to ${most} more questions`
+  const about = t`About ${counted(questions, 'more question')}`
+  return most - fewest < 2 ? about : t`${about} (${fewest} to ${most})`
 }
 
 function Worth({ question }: { question: Question }) {

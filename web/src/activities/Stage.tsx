@@ -19,6 +19,7 @@ import { GoesOn } from './GoesOn'
 import { onward } from './onward'
 import { requestsOf, type Sheet } from './requests'
 import { type Opened, Strip } from './Strip'
+import { TakeABreak } from './TakeABreak'
 import type { RunActions } from './useRun'
 
 const STEPS: (Confidence | null)[] = [null, 50, 70, 90, 100]
@@ -224,9 +225,7 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
             figure={question.solution_figure}
           />
         )}
-        {run.suggest_stop && counts && (
-          <p className="mt-5 max-w-[42rem] text-ink-2">{t`You’ve worked for half an hour. This is a good time for a break. Your place is saved.`}</p>
-        )}
+        {run.suggest_stop && counts && <TakeABreak why={run.suggest_stop} onLeave={onLeave} />}
         <GoesOn />
       </main>
       <Strip

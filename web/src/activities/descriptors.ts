@@ -27,6 +27,7 @@ export interface Activity {
 const STATUS = {
   open: t`still open`,
   settled: 'settled',
+  close: t`close to your target: practice will tell`,
   exhausted: t`no more questions`,
   held: t`remembered`,
   lost: t`not remembered: back to practice`,

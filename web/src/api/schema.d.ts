@@ -7676,7 +7676,7 @@ export interface components {
         /**
          * StepOut
          * @description A next step. `key`: what it is put off by. `run`: the run to carry on; `topic`: topic or
-         *     subject key.
+         *     subject key. `fewest`, `most`: questions, where `questions` is a forecast.
          */
         StepOut: {
             /** Key */
@@ -7694,6 +7694,10 @@ export interface components {
             minutes: number;
             /** Questions */
             questions: number;
+            /** Fewest */
+            fewest: number | null;
+            /** Most */
+            most: number | null;
             /** Topic */
             topic: string | null;
             /** Run */
@@ -7895,7 +7899,7 @@ export interface components {
             saved_at: string;
             left: components["schemas"]["LeftOut"] | null;
             /** Suggest Stop */
-            suggest_stop: boolean;
+            suggest_stop: ("long" | "rapid") | null;
             /** Miss */
             miss: number | null;
             study_first: components["schemas"]["StudyLinkOut"] | null;
@@ -7927,7 +7931,7 @@ export interface components {
              * Status
              * @enum {string}
              */
-            status: "open" | "settled" | "exhausted" | "held" | "lost";
+            status: "open" | "settled" | "close" | "exhausted" | "held" | "lost";
             reading: components["schemas"]["ReadingOut"];
         };
         /** IdeasIn */

@@ -1,5 +1,6 @@
 """A diagnostic from start to end, left, resumed, swapped, with what was not taught."""
 
+from collections import Counter
 from typing import Any
 
 from django.db import connection
@@ -114,10 +115,51 @@ class DiagnosticTests(CourseTestCase):
         for _ in range(8):
             reply = self.answer(question["id"], right(question["id"]), after=240)
             question = reply["next"]
-        self.assertTrue(reply["run"]["suggest_stop"])
+        self.assertEqual(reply["run"]["suggest_stop"], "long")
         self.clock.forward(hours=5)
         reply = self.answer(question["id"], right(question["id"]), after=20)
-        self.assertFalse(reply["run"]["suggest_stop"])
+        self.assertIsNone(reply["run"]["suggest_stop"])
+
+    def test_three_answers_running_that_came_too_fast_suggest_stopping(self) -> None:
+        question, seen = self.diagnose(None)["question"], []
+        for after in (20, 1, 1, 1, 60):
+            reply = self.answer(question["id"], right(question["id"]), after=after)
+            question = reply["next"]
+            seen.append(reply["run"]["suggest_stop"])
+        self.assertEqual(seen, [None, None, None, "rapid", None])
+
+    def test_it_announces_on_today_what_it_says_when_it_begins_and_goes_on(self) -> None:
+        names = ("questions", "fewest", "most")
+
+        def today(kind: str) -> list[int]:
+            steps = self.get("/today")["steps"]
+            step = next(one for one in steps if one["kind"] == kind and one["topic"] != "chartwork")
+            return [*(step[name] for name in names), step["minutes"]]
+
+        def said(left: dict[str, Any]) -> list[int]:
+            return [*(left[name] for name in names), left["minutes"]]
+
+        for one in self.get("/today")["steps"]:
+            if one["kind"] == "diagnose":
+                run = self.post("/runs", {"purpose": "diagnostic", "subject": one["topic"]})
+                break
+        announced = [*(one[name] for name in names), one["minutes"]]
+        self.assertEqual(said(run["run"]["left"]), announced)
+        self.assertLess(announced[1], announced[2])
+        reply = self.answer(run["question"]["id"], right(run["question"]["id"]))
+        self.assertEqual(today("carry_on"), said(reply["run"]["left"]))
+
+    def test_an_idea_comes_at_most_twice_however_unclear_it_stays(self) -> None:
+        question, asked = self.diagnose("rules")["question"], Counter[str]()
+        turn = 0
+        while question:
+            row = Presentation.objects.select_related("revision__family").get(pk=question["id"])
+            asked[row.revision.family.key] += 1
+            turn += 1
+            # Too fast to tell anything: only the number of ideas ends it.
+            make = right if turn % 2 else wrong
+            question = self.answer(question["id"], make(question["id"]), after=1)["next"]
+        self.assertEqual(set(asked.values()), {2})
 
     def test_ending_early_keeps_what_was_learnt(self) -> None:
         state = self.diagnose()

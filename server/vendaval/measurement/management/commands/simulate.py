@@ -11,6 +11,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from vendaval.measurement.simulating import (
+    by_level,
     circle_of_pack,
     journey_of_pack,
     simulated_circle,
@@ -33,6 +34,7 @@ class Command(BaseCommand):
         "Simulates diagnostics: questions used, RMSE, bias, coverage, right calls, exposure. "
         "With --calls: whether a target called met is met, and intervals of levels. "
         "With --journey: weeks of learning, as recommended and with random topics. "
+        "With --levels: how long diagnostics last at each true level. "
         "With --signals: how often honest and planted learners raise a signal."
     )
 
@@ -68,6 +70,11 @@ class Command(BaseCommand):
             "--signals",
             action="store_true",
             help="simulate false alarms and power of signals instead",
+        )
+        parser.add_argument(
+            "--levels",
+            action="store_true",
+            help="simulate diagnostics until they stop at true levels from 20 to 95 instead",
         )
         parser.add_argument("--days", type=int, default=56, help="days of a journey")
         parser.add_argument(
@@ -105,6 +112,10 @@ class Command(BaseCommand):
                 return
             if calls is not None:
                 self._calls(calls, **options)
+                return
+            if options["levels"]:
+                rows = by_level(self._study("joint", options | {"until_stopped": True}))
+                self.stdout.write(json.dumps([asdict(row) for row in rows], indent=1))
                 return
             figures = [simulated_study(self._study(one, options)) for one in policy.split(",")]
         except PackInvalid as error:

@@ -10,7 +10,7 @@ import { DriftBar } from '../../../ui/DriftBar'
 import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
-import { day } from '../../../ui/words'
+import { counted, day } from '../../../ui/words'
 import { isMet } from '../../reading/standing'
 import { todayQuery } from '../queries'
 import { Coming, PutAside } from './Coming'
@@ -114,6 +114,13 @@ function Steps({ steps, day }: { steps: Step[]; day: string }) {
   )
 }
 
+/** About 14 questions (8 to 22). */
+function questionsWords({ questions, fewest, most }: Step): string {
+  const about = t`about ${counted(questions, 'question')}`
+  if (fewest === null || most === null || most - fewest < 2) return about
+  return t`${about} (${fewest} to ${most})`
+}
+
 function FirstStep({ step, day }: { step: Step; day: string }) {
   return (
     <div className="mt-5 rounded-box bg-sheet px-6 py-5 @3xl:px-8">
@@ -125,9 +132,7 @@ function FirstStep({ step, day }: { step: Step; day: string }) {
         <div className="text-right">
           <StepButton step={step} kind="strong" minutes />
           {step.questions > 0 && (
-            <p className="mt-1.5 text-sm text-ink-2">
-              {t`about ${step.questions}`} {step.questions === 1 ? 'question' : 'questions'}
-            </p>
+            <p className="mt-1.5 text-sm text-ink-2">{questionsWords(step)}</p>
           )}
           <NotNow step={step} day={day} />
         </div>
