@@ -126,7 +126,7 @@ class CircleTests(BrowserTestCase):
         expect(page.get_by_text(re.compile("questions left of"))).to_be_visible()
         self.give(right=True)
         page.get_by_role("button", name="Save and exit").click()
-        page.get_by_role("link", name=re.compile("^Continue: Continue your 10 minutes")).click()
+        page.get_by_role("link", name=re.compile("^Continue: Continue your 10 min")).click()
         self.assert_accessible("a spell of work")
         page.get_by_role("button", name="Stop here").click()
         expect(page.get_by_role("link", name="See what comes next")).to_be_visible()

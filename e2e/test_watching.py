@@ -43,7 +43,7 @@ class WatchingTests(SittingTestCase):
         sheet = desk.get_by_role("dialog", name="More time: everyone taking the test")
         sheet.get_by_label("Reason (the learner reads this)").fill("The drill was loud.")
         sheet.get_by_role("button", name="Give more time").click()
-        expect(desk.get_by_text("five minutes more: The drill was loud.")).to_be_visible()
+        expect(desk.get_by_text("5 min more: The drill was loud.")).to_be_visible()
         expect(page.get_by_text("24:", exact=False).first).to_be_visible()
 
         page.get_by_role("button", name="Check and hand in").first.click()

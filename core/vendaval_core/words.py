@@ -27,6 +27,11 @@ def counted(number: int, one: str, many: str | None = None) -> str:
     return f"{in_words(number) if number else gettext('no')} {noun}"
 
 
+def minutes_words(minutes: float) -> str:
+    """Return a length in minutes, the same way everywhere."""
+    return gettext("{minutes} min").format(minutes=round(minutes))
+
+
 def some_of(words: Sequence[str]) -> str:
     """Return up to three words in a row, and how many more there are."""
     if not words:

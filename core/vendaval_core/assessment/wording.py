@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from vendaval_core.language import gettext, gettext_noop, ngettext
 
-from ..words import counted, in_words
+from ..words import counted, in_words, minutes_words
 from .composition import Composition
 from .points import Total, band_of, pays_from, shown
 from .release import Released
@@ -130,7 +130,7 @@ def _time(rules: Rules, composition: Composition, seconds: float | None) -> Iter
         yield (
             gettext("Time"),
             gettext("{minutes}, from when everything is loaded.").format(
-                minutes=counted(round(seconds / 60), "minute")
+                minutes=minutes_words(seconds / 60)
             ),
         )
     if rules.one_sitting:

@@ -91,9 +91,9 @@ def diagnose_steps(
     return steps
 
 
-def mend_steps(standings: Sequence[TopicStanding], sure: int) -> list[Step]:
+def mend_steps(standings: Sequence[TopicStanding], sure: int, pace: float = 1.0) -> list[Step]:
     """Return a step to mend misses, if there are any. sure: misses answered with a confidence of
-    90% or more."""
+    90% or more. pace: the learner's time beside the usual one."""
     misses = sum(standing.misses for standing in standings)
     if not misses:
         return []
@@ -106,7 +106,7 @@ def mend_steps(standings: Sequence[TopicStanding], sure: int) -> list[Step]:
                 missed_questions=counted(misses, "mistake").capitalize()
             ),
             misses_reason(sure, most.title),
-            max(2, round(MINUTES_PER_MISS * misses)),
+            max(1, round(MINUTES_PER_MISS * pace * misses)),
             misses,
             0.5,
         )

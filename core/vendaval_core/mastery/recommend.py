@@ -55,11 +55,17 @@ def practice_value(standing: TopicStanding, settings: ChangeSettings) -> float:
     return value * (UNMET_PREREQUISITE if standing.waiting_for else 1.0)
 
 
+def wants_practice(standing: TopicStanding) -> bool:
+    """Return whether a topic's target is still to be reached, or was and has become doubtful."""
+    done = standing.reached or target_met(standing.steady, standing.coverage)
+    return standing.taught and not done
+
+
 def recommend_practice(standings: Sequence[TopicStanding], settings: ChangeSettings) -> list[Step]:
-    """Return a practice step for every topic whose target is not met, best first."""
+    """Return a practice step for every topic that wants practice, best first."""
     steps = []
     for standing in standings:
-        if not standing.taught or target_met(standing.steady, standing.coverage):
+        if not wants_practice(standing):
             continue
         questions = questions_to_target(standing)
         steps.append(

@@ -30,6 +30,9 @@ def _strongest_term(standing: TopicStanding) -> str:
     wanted = still_wanted(standing.reading.chance, standing.steady, cover)
     if wanted is not None:
         return wanted
+    above = standing.reading.known and standing.reading.level >= standing.reading.target
+    if above and cover.done:
+        return gettext("Every idea is covered. A few more right answers will make us sure.")
     if standing.misses:
         missed = counted(standing.misses, "mistake")
         return gettext("You have {missed} to correct here.").format(missed=missed)

@@ -59,7 +59,8 @@ class TopicStanding:
     steady: weight of the answers running that left it likely enough to be at its target.
     seconds: mean time a question needs. recent: share, 0 to 1, of the last day's answers spent
     here. waiting_for: titles of prerequisite topics that are plainly not at their target.
-    taught: whether it has been taught so far; what has not is never recommended.
+    taught: whether it has been taught so far; what has not is never recommended. reached: whether
+    its target was reached and is not in doubt.
     """
 
     key: str
@@ -75,6 +76,7 @@ class TopicStanding:
     recent: float = 0.0
     waiting_for: tuple[str, ...] = ()
     taught: bool = True
+    reached: bool = False
 
 
 def minutes_for(questions: int, seconds: float) -> int:

@@ -13,8 +13,10 @@ from dataclasses import dataclass
 from vendaval_core.language import gettext
 
 # With fewer answers one lucky guess would make somebody "sure too often".
-FEW = 10
+FEW = 20
 CLOSE = 0.05
+# Mean squared distance of what was said from what came true, step by step.
+FITS = 0.02
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,8 +84,12 @@ def calibration_sentence(found: Calibration) -> str:
     told = gettext("When you said {said}%, you were right {right} times in 100").format(
         said=round(100 * surest.said), right=round(100 * surest.right)
     )
-    if abs(found.bias) <= CLOSE:
+    if abs(found.bias) <= CLOSE and found.reliability <= FITS:
         return gettext("{told}. You judge yourself well.").format(told=told)
+    if abs(found.bias) <= CLOSE:
+        return gettext(
+            "{told}. Over all answers that fits, but not yet for each step of how sure you are."
+        ).format(told=told)
     if found.bias > 0:
         return gettext("{told}. You’re often too sure, so check once more before you send.").format(
             told=told

@@ -12,6 +12,8 @@ from ..items.mark import PartMark
 from ..measure.level import LevelReading
 from .tries import USED_A_TRY, PartResult, Submission
 
+# A level from fewer answers of its own topic rests on what is usual for others.
+FIRST_ANSWERS = 3
 Verdict = Literal["right", "partly", "wrong", "waiting", "not_taught", "not_counted"]
 
 
@@ -159,9 +161,11 @@ def rehearsal_sentence(submission: Submission) -> str:
     return gettext("Not quite right. (Nothing counts here.)")
 
 
-def level_sentence(before: LevelReading, after: LevelReading, weight_reason: str) -> str:
+def level_sentence(
+    before: LevelReading, after: LevelReading, weight_reason: str, answers: int
+) -> str:
     """Return one sentence on what an answer did to a level. weight_reason: why it counted as much
-    as it did."""
+    as it did. answers: that the topic has by now."""
     if weight_reason == "helped":
         return gettext("You opened help first, so this answer doesn’t count for your level.")
     if weight_reason == "rapid":
@@ -175,7 +179,7 @@ def level_sentence(before: LevelReading, after: LevelReading, weight_reason: str
             "Your level is between {low} and {high}. A few more answers will make it clearer."
         ).format(low=low, high=high)
     level = round(after.level)
-    if not before.known:
+    if not before.known or answers < FIRST_ANSWERS:
         return gettext("First estimate of your level: about {level}.").format(level=level)
     change = level - round(before.level)
     if change == 0:

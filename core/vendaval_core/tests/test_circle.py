@@ -22,6 +22,8 @@ from vendaval_core.mastery.freshening import faded, freshening_due, freshening_q
 from vendaval_core.mastery.goals import ideas_left, next_idea, next_topic
 from vendaval_core.mastery.pace import SLOWEST, Pace
 from vendaval_core.mastery.practice import Coverage
+from vendaval_core.mastery.week import Task, fitted
+from vendaval_core.mastery.worked import seconds_worked
 from vendaval_core.measure.level import LevelReading
 from vendaval_core.scoring.tries import TryRules
 
@@ -211,3 +213,35 @@ class AttentionTests(unittest.TestCase):
         self.assertEqual(
             told, "One learner is waiting for your reply, one is stuck, and two are inactive."
         )
+
+
+class WeekTests(unittest.TestCase):
+    def test_a_day_holds_no_more_than_its_minutes_and_nothing_is_lost(self) -> None:
+        checks = [Task(f"Recheck {n}", 7, "recheck") for n in range(4)]
+        week = fitted([20, 0, 20, 20], [checks, [], [Task("Mistakes", 26, "review")], []])
+        titles = [[(task.title, task.minutes) for task in day] for day in week]
+        self.assertEqual(titles[0], [("Recheck 0", 7), ("Recheck 1", 7)])
+        self.assertEqual(titles[1], [])
+        self.assertEqual(titles[2], [("Recheck 2", 7), ("Recheck 3", 7)])
+        self.assertEqual(titles[3], [("Mistakes", 20)], "longer than a day: in parts")
+
+    @given(
+        st.lists(st.integers(0, 60), min_size=1, max_size=7),
+        st.lists(st.integers(1, 90), max_size=8),
+    )
+    def test_any_week(self, minutes: list[int], lengths: list[int]) -> None:
+        due = [[Task(str(n), length, "recheck") for n, length in enumerate(lengths)]]
+        week = fitted(minutes, due + [[] for _ in minutes[1:]])
+        for day, tasks in zip(minutes, week, strict=True):
+            self.assertLessEqual(sum(task.minutes for task in tasks), day)
+        done = sum(task.minutes for tasks in week for task in tasks)
+        self.assertLessEqual(done, sum(lengths))
+
+
+class WorkedTests(unittest.TestCase):
+    def test_breaks_are_left_out_and_the_order_is_of_no_matter(self) -> None:
+        start = datetime(2026, 3, 2, 9, tzinfo=UTC)
+        at = [start + timedelta(minutes=n) for n in (0, 3, 4, 90, 93)]
+        self.assertEqual(seconds_worked(at, at[2]), 4 * 60, "what comes later doesn't count yet")
+        self.assertEqual(seconds_worked(at[::-1], at[-1]), (4 + 5 + 3) * 60)
+        self.assertEqual(seconds_worked([], start), 0)

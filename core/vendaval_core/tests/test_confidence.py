@@ -40,7 +40,11 @@ class CalibrationTests(unittest.TestCase):
 
     def test_what_it_means_is_said_only_when_there_is_enough(self) -> None:
         self.assertIn(f"{FEW} more", calibration_sentence(calibration([])))
-        well = [(0.9, i < 9) for i in range(10)]
+        well = [(0.9, i < 18) for i in range(20)]
+        self.assertIn(f"{FEW - 19} more", calibration_sentence(calibration(well[1:])))
         self.assertIn("judge yourself well", calibration_sentence(calibration(well)))
-        humble = [(0.5, i < 9) for i in range(10)]
+        humble = [(0.5, i < 18) for i in range(20)]
         self.assertIn("more than you think", calibration_sentence(calibration(humble)))
+        # Never right where sure, always right where not: on the whole it comes out even.
+        crossed = [(0.9, False)] * 10 + [(0.1, True)] * 10
+        self.assertIn("but not yet for each step", calibration_sentence(calibration(crossed)))

@@ -135,7 +135,9 @@ class FeedbackTests(TestCase):
             (now, now, "helped", "You opened help first, so this answer doesn’t count"),
             (now, now, "rapid", "You answered faster than the question can be read"),
         ):
-            self.assertTrue(level_sentence(before, after, reason).startswith(said), said)
+            self.assertTrue(level_sentence(before, after, reason, 3).startswith(said), said)
+        first = level_sentence(reading(60), reading(63), "full", 2)
+        self.assertTrue(first.startswith("First estimate of your level: about 63."))
         met = LevelReading(86, 81, 90, 0.2, 80, 0.93)
         self.assertIn("all 4 ideas covered, and 93 chances in 100", met_sentence("Tides", met, 4))
         self.assertIn("its only idea covered", met_sentence("Tides", met, 1))

@@ -21,8 +21,8 @@ from .models import Task
 @dataclass(slots=True)
 class Evidence:
     """Of one learner, from some day on. met: targets, by topic. right, tried: first answers by
-    family, unhelped and right or all. answered, opened: by topic, and by topic/section. diagnosed:
-    runs ended, by subject or "" for all. begun: diagnostics that were."""
+    family, unhelped and right or all. answered, opened: by topic, and by topic/section. diagnosed,
+    begun: diagnostics ended and begun, by subject or "" for all."""
 
     met: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
     right: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
@@ -30,7 +30,7 @@ class Evidence:
     answered: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
     opened: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
     diagnosed: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
-    begun: list[datetime] = field(default_factory=list)
+    begun: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
 
 
 def evidence_of(
@@ -112,11 +112,17 @@ def _add_diagnostics(
     for run in runs:
         if isinstance(run.note, DiagnosticNote) and run.note.most is not None:
             continue
-        own = found[run.enrolment_id]
-        own.begun.append(run.started_at)
-        if run.ended_at is None or not run.answered:
-            continue
-        covered = {subjects[key] for key in run.scope if key in subjects}
-        whole = {""} if covered == set(subjects.values()) else set()
-        for subject in covered | whole:
-            own.diagnosed[subject].append(run.ended_at)
+        own, covered = found[run.enrolment_id], _covered(run, subjects)
+        for subject in covered:
+            own.begun[subject].append(run.started_at)
+            if run.ended_at is not None and run.answered:
+                own.diagnosed[subject].append(run.ended_at)
+
+
+def _covered(run: Run, subjects: dict[str, str]) -> set[str]:
+    """What a diagnostic is about: its subjects, and "" for all. One of a single subject is none of
+    all, however many topics were taught. subjects: by topic."""
+    covered = {subjects[key] for key in run.scope if key in subjects}
+    said = run.note.subject if isinstance(run.note, DiagnosticNote) else None
+    whole = covered == set(subjects.values()) if said is None else not said
+    return covered | {""} if whole else covered

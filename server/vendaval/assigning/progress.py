@@ -60,8 +60,8 @@ def _wanted(goal: Goal, own: Evidence, bank: CourseBank) -> tuple[dict[str, int]
 def _touched(goal: Goal, own: Evidence) -> Iterable[datetime]:
     """When anything of a goal was answered at all, right or wrong."""
     match goal:
-        case DiagnosticTask():
-            return own.begun
+        case DiagnosticTask(subject=subject):
+            return own.begun[subject or ""]
         case StudyTask():
             return ()
         case IdeasTask(families=families):

@@ -20,6 +20,7 @@ from vendaval.notices.followers import (
     note_regraded,
     note_reopened,
 )
+from vendaval.planning.clock import time_is_up
 from vendaval.practice.activity import Practising, note_section_read
 from vendaval.quiz.activity import Quizzing
 from vendaval.recheck.activity import Rechecking
@@ -57,5 +58,6 @@ ACTIVITIES = Activities(
     regraded=(note_regraded, settle_contests),
     reopened=(note_reopened,),
     counting=(note_counting,),
+    time_is_up=time_is_up,
     guard=learning_of,
 )

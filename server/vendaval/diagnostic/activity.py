@@ -113,7 +113,8 @@ class Diagnosing(Activity):
         run = unfinished_run(enrolment, self.purpose, scope, now, changes)
         if run is None:
             title = titles[wanted.subject] if wanted.subject else gettext("All subjects")
-            run = new_run(enrolment, self.purpose, title, scope, DiagnosticNote(), now, changes)
+            note = DiagnosticNote(subject=wanted.subject or "")
+            run = new_run(enrolment, self.purpose, title, scope, note, now, changes)
             self.ask(run, now, changes)
         return run
 

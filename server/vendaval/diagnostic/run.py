@@ -22,11 +22,12 @@ class AheadNote(BaseModel):
 
 
 class DiagnosticNote(RunNote):
-    """asked: families in order. statuses, ahead: by topic key. stretch: seconds without a pause.
-    rapid: answers running that came too fast to tell anything. most: questions of a freshening,
-    which ends there."""
+    """subject: its key, "" for all. asked: families in order. statuses, ahead: by topic key.
+    stretch: seconds without a pause. rapid: answers running that came too fast to tell anything.
+    most: questions of a freshening, which ends there."""
 
     of: Literal["diagnostic"] = "diagnostic"
+    subject: str | None = None
     asked: list[str] = []
     statuses: dict[str, Literal["open", "settled", "close", "exhausted"]] = {}
     questions_left: int = 0

@@ -82,7 +82,7 @@ class Observation(models.Model):
     objects = ObservationSet.as_manager()
 
     class Meta:
-        indexes = [models.Index(fields=["enrolment", "topic", "-id"], name="observed_topic")]
+        indexes = [models.Index(fields=["enrolment", "topic", "-at"], name="observed_topic")]
 
 
 class LevelReason(models.TextChoices):
@@ -107,7 +107,7 @@ class LevelRecord(models.Model):
     at = models.DateTimeField()
 
     class Meta:
-        indexes = [models.Index(fields=["enrolment", "topic", "-id"], name="level_latest")]
+        indexes = [models.Index(fields=["enrolment", "topic", "-at"], name="level_latest")]
 
     def reading(self) -> LevelReading:
         """The level as the core reads one."""

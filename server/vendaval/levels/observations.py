@@ -96,7 +96,8 @@ def _observe(
         row.to_study[item.family.topic] = _study_place(question)
     if reason is not WeightReason.RAPID and outcome != NOT_TAUGHT and graded.had:
         row.pace = row.pace.after(graded.had, question.mean_seconds)
-    graded.moved = Moved(weight, reason.value, before[item.topic], after[item.topic])
+    answers = learning.answers_in(item.topic)
+    graded.moved = Moved(weight, reason.value, before[item.topic], after[item.topic], answers)
     topic = learning.topic(item.family.topic)
     topic.steady = steady_after(topic.steady, after[item.topic].chance, weight)
     graded.moved.met_says = _meet(learning, item.topic, now, changes)
@@ -189,7 +190,11 @@ def recall(row: Try) -> Moved | None:
     seen = Observation.objects.filter(tried=row).order_by("pk").first()
     if seen is None or seen.before is None or seen.after is None:
         return None
-    return Moved(seen.weight, seen.reason, seen.before.reading(), seen.after.reading())
+    earlier = Observation.objects.in_force().filter(
+        enrolment=seen.enrolment_id, topic=seen.topic_id, counts=True, pk__lte=seen.pk
+    )
+    before, after = seen.before.reading(), seen.after.reading()
+    return Moved(seen.weight, seen.reason, before, after, earlier.count())
 
 
 def note_study(enrolment: Enrolment, topic: str, section: str, changes: Changes) -> None:

@@ -9,6 +9,7 @@ from vendaval.delivery.payload import reading_out
 from vendaval.work.schemas import TopicProgressOut, TopicStatusName
 
 from .learning import Learning
+from .standing import is_reached
 
 
 def progress_of(
@@ -30,4 +31,4 @@ def progress_of(
 
 
 def _by_target(learning: Learning, topic: BankTopic) -> TopicStatusName:
-    return "settled" if learning.is_met(topic.number) else "open"
+    return "settled" if is_reached(learning, topic, learning.readings[topic.number]) else "open"

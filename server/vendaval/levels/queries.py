@@ -6,7 +6,8 @@ from collections import Counter, defaultdict
 from collections.abc import Collection, Mapping
 from datetime import datetime
 
-from django.db.models import Max
+from django.db.models import F, QuerySet, Window
+from django.db.models.functions import RowNumber
 
 from vendaval.groups.models import Enrolment
 from vendaval.work.questions import hidden_by_tests
@@ -16,6 +17,7 @@ from vendaval_core.measure.stopping import CLEAR_CHANCE
 
 from .learning import Learning
 from .models import LevelRecord, Observation
+from .standing import is_reached
 
 DOTS = 4
 LATEST = 400
@@ -25,7 +27,7 @@ RECENT = 20
 def past_levels(enrolment: Enrolment) -> dict[int, list[float]]:
     """Where the needles stood before: up to four earlier levels by topic id, oldest first."""
     found: dict[int, list[float]] = defaultdict(list)
-    rows = LevelRecord.objects.filter(enrolment=enrolment).order_by("-pk")
+    rows = LevelRecord.objects.filter(enrolment=enrolment).order_by("-at", "-pk")
     for topic, level, low, high in rows.values_list("topic_id", "level", "low", "high")[:LATEST]:
         if high - low <= WIDEST_SHOWN:
             found[topic].append(round(level, 1))
@@ -40,14 +42,20 @@ def levels_before(
     rows = LevelRecord.objects.filter(enrolment__in=enrolments, at__lt=since)
     if topics is not None:
         rows = rows.filter(topic__in=topics)
-    latest = rows.values("enrolment", "topic").annotate(newest=Max("pk")).values("newest")
     columns = ("enrolment_id", "topic_id", "level", "low", "high")
-    found = LevelRecord.objects.filter(pk__in=latest).values_list(*columns)
+    found = latest_of(rows, "enrolment_id", "topic_id").values_list(*columns)
     return {
         (enrolment, topic): level
         for enrolment, topic, level, low, high in found
         if high - low <= WIDEST_SHOWN
     }
+
+
+def latest_of(rows: QuerySet[LevelRecord], *fields: str) -> QuerySet[LevelRecord]:
+    """The latest level in time for each combination of some fields."""
+    newest = [F("at").desc(), F("pk").desc()]
+    place = Window(RowNumber(), partition_by=[F(name) for name in fields], order_by=newest)
+    return rows.annotate(place=place).filter(place=1)
 
 
 def spread(levels: list[float]) -> list[float]:
@@ -61,7 +69,7 @@ def spread(levels: list[float]) -> list[float]:
 
 def level_history(enrolment: Enrolment, topic_id: int, limit: int = 60) -> list[LevelRecord]:
     """The latest levels of a topic as they were shown, oldest first."""
-    rows = LevelRecord.objects.filter(enrolment=enrolment, topic_id=topic_id).order_by("-pk")
+    rows = LevelRecord.objects.filter(enrolment=enrolment, topic_id=topic_id).order_by("-at", "-pk")
     return list(rows[:limit])[::-1]
 
 
@@ -72,12 +80,12 @@ def latest_observations(enrolment: Enrolment, topic_id: int, limit: int = 30) ->
     with_questions = rows.select_related(
         "tried__presentation__revision__family__topic", "tried__presentation__run"
     )
-    return list(with_questions.order_by("-tried_id")[:limit])
+    return list(with_questions.order_by("-at", "-pk")[:limit])
 
 
 def _recent_shares(enrolment: Enrolment) -> dict[int, float]:
     """Share of the latest twenty observations by topic id."""
-    rows = Observation.objects.in_force().filter(enrolment=enrolment).order_by("-tried_id")
+    rows = Observation.objects.in_force().filter(enrolment=enrolment).order_by("-at", "-pk")
     topics = Counter(rows.values_list("topic_id", flat=True)[:RECENT])
     total = topics.total()
     return {topic: count / total for topic, count in topics.items()} if total else {}
@@ -110,6 +118,7 @@ def standings(
             recent=recent.get(topic.id, 0.0),
             waiting_for=tuple(bank.topic(k).title for k in topic.after if k in plainly_below),
             taught=learning.taught(topic),
+            reached=is_reached(learning, topic, readings[topic.number]),
         )
         for topic in bank.topics
     ]

@@ -13,6 +13,7 @@ from django.utils.translation import gettext
 
 from vendaval.groups.models import Enrolment
 from vendaval.levels.models import LearnerState
+from vendaval.people.addresses import site_for
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval_core.words import counted
@@ -127,12 +128,12 @@ def _take(person: User) -> list[Notice]:
 
 
 def _body(person: User, lines: list[Notice]) -> str:
-    told = [f"{person.display_name},", ""]
+    told, site = [f"{person.display_name},", ""], site_for(person)
     for row in lines[:MOST_LINES]:
         told.append(f"{timezone.localtime(row.at):%A %-d %B, %H:%M}: {row.title}")
         if row.text:
             told.append(f"  {row.text}")
-        told.append(f"  {settings.SITE}{row.path}")
+        told.append(f"  {site}{row.path}")
     if len(lines) > MOST_LINES:
         told.append(gettext("and {count} more.").format(count=len(lines) - MOST_LINES))
     told += ["", gettext("You can choose which of these you get by mail on the Messages page.")]

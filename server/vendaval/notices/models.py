@@ -21,6 +21,7 @@ class NoticeKind(models.TextChoices):
     DUE_SOON = "due_soon", gettext_lazy("My work is due tomorrow")
     TALK = "talk", gettext_lazy("A guardian or a tutor writes about a learner")
     MARKING = "marking", gettext_lazy("A test needs my second marking")
+    COPY_READY = "copy_ready", gettext_lazy("A copy of my data is ready")
     CHALLENGE = "challenge", gettext_lazy("Set work is too hard or too easy for a learner")
 
 

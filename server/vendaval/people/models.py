@@ -27,12 +27,14 @@ class User(AbstractUser):
     """An account. `demo_note` says what a demo account shows; empty for real accounts.
     `practice_for`: whose practice learner it is; what such a one does never counts. `consented`:
     the newest word of a guardian, null while there is none; asked for while `born` is within the
-    years for which the school wants one."""
+    years for which the school wants one. `came_by`: the address by which they signed in last."""
 
     display_name = models.CharField(max_length=80)
     born = models.DateField(null=True, blank=True)
     consented = models.BooleanField(null=True, blank=True)
     demo_note = models.CharField(max_length=200, blank=True)
+    # Null while unknown: with a default, SQLite would make the table anew, without its triggers.
+    came_by = models.CharField(max_length=200, null=True, blank=True)  # noqa: DJ001
     practice_for = models.OneToOneField(
         "self", null=True, blank=True, on_delete=models.CASCADE, related_name="practice_learner"
     )

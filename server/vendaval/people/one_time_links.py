@@ -6,7 +6,6 @@ from __future__ import annotations
 from datetime import timedelta
 from secrets import token_urlsafe
 
-from django.conf import settings
 from django.db.models import QuerySet
 from django.utils import timezone
 from django.utils.crypto import constant_time_compare, salted_hmac
@@ -15,6 +14,7 @@ from django.utils.translation import gettext
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
 
+from .addresses import site_for
 from .models import LinkKind, OneTimeLink, User
 
 LASTS = {
@@ -87,7 +87,7 @@ def _is_number(text: str) -> bool:
 
 def letter_of(link: OneTimeLink) -> tuple[str, str]:
     """Subject and text of the mail that brings a link."""
-    address = f"{settings.SITE}/open/{token_of(link)}"
+    address = f"{site_for(link.person)}/open/{token_of(link)}"
     until = f"{timezone.localtime(link.ends_at):%A %-d %B, %H:%M}"
     name = link.person.display_name
     subject, says = {

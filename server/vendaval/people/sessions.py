@@ -11,6 +11,7 @@ from django.utils.cache import patch_vary_headers
 from vendaval.shared import clock
 from vendaval.shared.requests import client_address
 
+from .addresses import note_address
 from .models import BEGAN, AccountSession, SessionStore, User
 
 __all__ = ["SessionStore", "begin_session", "end_sessions"]
@@ -19,6 +20,7 @@ __all__ = ["SessionStore", "begin_session", "end_sessions"]
 def begin_session(request: HttpRequest, person: User) -> None:
     """Sign somebody in: a session of their own from now on."""
     login(request, person)
+    note_address(request, person)
     request.session[BEGAN] = {
         "at": clock.now().isoformat(),
         "address": client_address(request),

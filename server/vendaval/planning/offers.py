@@ -10,10 +10,11 @@ from vendaval.bank.snapshot import version_of
 from vendaval.levels.learning import Learning
 from vendaval.levels.queries import standings
 from vendaval.levels.settings import CHANGE
-from vendaval.recheck.queries import days_since, due_topics
+from vendaval.recheck.queries import days_since, due_topics, recheck_under_way
+from vendaval.recheck.run import RecheckNote
 from vendaval.review.activity import mends_left, needs_another_first
 from vendaval.review.models import Miss
-from vendaval.review.queries import miss_counts, open_misses
+from vendaval.review.order import miss_counts, open_misses
 from vendaval_core.mastery.filling import (
     BLOCK_QUESTIONS,
     MEND_GAIN,
@@ -24,13 +25,12 @@ from vendaval_core.mastery.filling import (
     blocks,
 )
 from vendaval_core.mastery.next_steps import MINUTES_PER_MISS
-from vendaval_core.mastery.practice import target_met
-from vendaval_core.mastery.recheck import QUESTIONS
-from vendaval_core.mastery.recommend import practice_value
+from vendaval_core.mastery.recheck import MOST_TOPICS, QUESTIONS
+from vendaval_core.mastery.recommend import practice_value, wants_practice
 from vendaval_core.mastery.step_words import practice_reason
 from vendaval_core.mastery.steps import SLACK as WITH_FEEDBACK
 from vendaval_core.mastery.steps import TopicStanding
-from vendaval_core.words import counted
+from vendaval_core.words import counted, some_of
 
 MOST_MISSES = 12
 
@@ -46,29 +46,33 @@ def offers(learning: Learning, now: datetime) -> list[Piece]:
     ]
 
 
-def _minutes(learning: Learning, number: int, questions: int) -> float:
-    return max(1.0, questions * learning.seconds(number) * WITH_FEEDBACK / 60)
-
-
 def _rechecks(learning: Learning, now: datetime) -> list[Piece]:
-    """The longest waiting alone: a recheck is taken up as one run."""
-    found = []
-    for topic in due_topics(learning, now)[:1]:
-        days = round(days_since(learning, topic, now))
-        found.append(
-            Piece(
-                PieceKind.RECHECK,
-                topic.key,
-                f"Recheck: {topic.title.lower()}",
-                gettext("You last showed that you know it {days} ago.").format(
-                    days=counted(days, "day")
-                ),
-                _minutes(learning, topic.number, QUESTIONS),
-                RECHECK_GAIN * learning.importance[topic.number],
-                QUESTIONS,
-            )
+    """One piece, as it is one run: the recheck that was left, or the one of the topics due."""
+    left = recheck_under_way(learning.enrolment)
+    if left is not None and isinstance(left.note, RecheckNote):
+        topics = learning.bank.topics_of(left.scope)
+        questions = len(left.note.left) + 1
+    else:
+        topics = due_topics(learning, now)[:MOST_TOPICS]
+        questions = QUESTIONS * len(topics)
+    if not topics:
+        return []
+    days = round(max(days_since(learning, topic, now) for topic in topics))
+    names = some_of([topic.title.lower() for topic in topics])
+    seconds = sum(learning.seconds(topic.number) for topic in topics) / len(topics)
+    return [
+        Piece(
+            PieceKind.RECHECK,
+            topics[0].key,
+            gettext("Recheck: {names}").format(names=names),
+            gettext("You last showed that you know it {days} ago.").format(
+                days=counted(days, "day")
+            ),
+            max(1.0, questions * seconds * WITH_FEEDBACK / 60),
+            RECHECK_GAIN * sum(learning.importance[topic.number] for topic in topics),
+            questions,
         )
-    return found
+    ]
 
 
 def _reading(learning: Learning) -> list[Piece]:
@@ -130,7 +134,7 @@ def _sure(miss: Miss, topic: str) -> str:
 def _practice(found: list[TopicStanding]) -> list[Piece]:
     pieces = []
     for standing in found:
-        if not standing.taught or target_met(standing.steady, standing.coverage):
+        if not wants_practice(standing):
             continue
         minutes = max(1.0, BLOCK_QUESTIONS * standing.seconds * WITH_FEEDBACK / 60)
         pieces += blocks(

@@ -19,7 +19,7 @@ from vendaval.levels.models import TargetMet
 from vendaval.levels.queries import standings
 from vendaval.levels.settings import CHANGE
 from vendaval.recheck.queries import days_since, due_topics
-from vendaval.review.queries import miss_counts
+from vendaval.review.order import miss_counts
 from vendaval.shared import clock
 from vendaval_core.mastery.aims import next_exam
 from vendaval_core.mastery.forecast import (
@@ -29,9 +29,11 @@ from vendaval_core.mastery.forecast import (
     TopicAhead,
     forecasts,
 )
+from vendaval_core.mastery.next_steps import MINUTES_PER_MISS
 from vendaval_core.mastery.recheck import QUESTIONS
 from vendaval_core.mastery.recommend import recommend_practice
 from vendaval_core.mastery.steps import SLACK, minutes_for
+from vendaval_core.mastery.week import Task, fitted
 from vendaval_core.words import counted, share_of
 
 from .models import PlanForecast, TopicForecast
@@ -182,15 +184,15 @@ def details(usual: Forecast, longer: Forecast, topics: int) -> list[str]:
     more = counted(gained, "more topic", "more topics")
     if rises and gained:
         both = gettext(
-            "With {minutes} more minutes a day it rises to {chance}, and you reach the target in "
+            "With {minutes} min more a day it rises to {chance}, and you reach the target in "
             "{topics}."
         )
         said.append(both.format(minutes=MORE_MINUTES, chance=with_more, topics=more))
     elif rises:
-        higher = gettext("With {minutes} more minutes a day it rises to {chance}.")
+        higher = gettext("With {minutes} min more a day it rises to {chance}.")
         said.append(higher.format(minutes=MORE_MINUTES, chance=with_more))
     elif gained:
-        reach = gettext("With {minutes} more minutes a day you reach the target in {topics}.")
+        reach = gettext("With {minutes} min more a day you reach the target in {topics}.")
         said.append(reach.format(minutes=MORE_MINUTES, topics=more))
     return said
 
@@ -229,34 +231,39 @@ def _week(
     now: datetime,
 ) -> list[PlanDayOut]:
     """The next seven days: rechecks on their days, misses first of all, then practice as most of
-    the paths spend it."""
+    the paths spend it; what doesn't fit into a day comes on the next."""
     misses = miss_counts(learning.enrolment).total()
+    shown = days[:DAYS_SHOWN]
+    due = [_rechecks_on(learning, day, i == 0, now) for i, day in enumerate(shown)]
+    if misses and due:
+        length = max(1, round(MINUTES_PER_MISS * learning.row.pace.ratio * misses))
+        title = counted(misses, "mistake", "mistakes").capitalize()
+        due[0].append(Task(title, length, "review"))
+    minutes = [week[day.weekday()] for day in shown]
     found = []
-    for i, day in enumerate(days[:DAYS_SHOWN]):
-        minutes, items = week[day.weekday()], list[PlanItemOut]()
-        for topic in _rechecks_on(learning, day, i == 0, now):
-            length = minutes_for(QUESTIONS, learning.seconds(topic))
-            title = f"Recheck: {learning.bank.topics[topic].title.lower()}"
-            items.append(PlanItemOut(title=title, minutes=length, kind="recheck"))
-        if i == 0 and misses and minutes:
-            length = min(minutes, max(2, round(1.5 * misses)))
-            title = counted(misses, "mistake", "mistakes").capitalize()
-            items.append(PlanItemOut(title=title, minutes=length, kind="review"))
-        left = max(0.0, minutes - sum(item.minutes for item in items))
+    for i, tasks in enumerate(fitted(minutes, due)):
+        left = float(minutes[i] - sum(task.minutes for task in tasks))
+        items = [PlanItemOut(title=t.title, minutes=t.minutes, kind=t.kind) for t in tasks]
         items += _practice(learning, usual.minutes[i], left)
-        found.append(PlanDayOut(on=day, minutes=minutes, items=items))
+        found.append(PlanDayOut(on=shown[i], minutes=minutes[i], items=items))
     return found
 
 
-def _rechecks_on(learning: Learning, day: date, first: bool, now: datetime) -> list[int]:
-    if first:
-        return [topic.number for topic in due_topics(learning, now)]
-    found = []
+def _rechecks_on(learning: Learning, day: date, first: bool, now: datetime) -> list[Task]:
+    """The rechecks that come due on a day; on the first, those that are due already."""
+    topics = due_topics(learning, now) if first else []
     for topic in learning.bank.topics:
         due = learning.topic(topic.key).recheck_at
         if due is not None and due > now and timezone.localtime(due).date() == day:
-            found.append(topic.number)
-    return found
+            topics.append(topic)
+    return [
+        Task(
+            gettext("Recheck: {topic}").format(topic=topic.title.lower()),
+            minutes_for(QUESTIONS, learning.seconds(topic.number)),
+            "recheck",
+        )
+        for topic in topics
+    ]
 
 
 def _practice(learning: Learning, minutes: np.ndarray, left: float) -> list[PlanItemOut]:
@@ -268,7 +275,8 @@ def _practice(learning: Learning, minutes: np.ndarray, left: float) -> list[Plan
             break
         if left < 1 or not share:
             break
-        taken = min(left, max(LEAST_ITEM, round(share)))
+        room = left - sum(item.minutes for item in items)
+        taken = min(room, max(LEAST_ITEM, round(share)))
         title = learning.bank.topics[int(number)].title
         items.append(PlanItemOut(title=title, minutes=round(taken), kind="practise"))
         if len(items) == 2:

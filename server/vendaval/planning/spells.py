@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import ceil
+
 from django.db import transaction
 from django.utils.translation import gettext, gettext_noop
 
@@ -19,8 +21,9 @@ from vendaval.shared.errors import Conflict, DomainError, NotFound
 from vendaval.work.actions import finish_run, start_run
 from vendaval.work.models import HelpKind, HelpOpened, Purpose, Run
 from vendaval.work.schemas import StartIn
-from vendaval_core.mastery.filling import PieceKind, fill
+from vendaval_core.mastery.filling import LEAST_LEFT, PieceKind, fill
 
+from .clock import minutes_left
 from .models import PieceNote, Spell
 from .offers import offers
 from .schemas import SpellOut, SpellPieceOut, SpellPlanOut
@@ -52,7 +55,7 @@ def _piece_out(note: PieceNote, bank: CourseBank) -> SpellPieceOut:
     )
 
 
-def _proposed(enrolment: Enrolment, minutes: int) -> list[PieceNote]:
+def _proposed(enrolment: Enrolment, minutes: float) -> list[PieceNote]:
     learning = learning_of(enrolment)
     return [
         PieceNote(
@@ -119,7 +122,22 @@ def go_on(person: User, course: str, spell_id: int, piece: int) -> Spell:
     if spell.ended_at is not None or at_hand(spell) != piece:
         return spell
     _close(person, spell)
+    _choose_again(spell)
     return _begin_next(person, spell)
+
+
+def _choose_again(spell: Spell) -> None:
+    """Fill what is left of the time anew: misses and rechecks may have come up meanwhile. What was
+    passed over isn't offered again."""
+    gone = [note for note in spell.pieces if note.state in {"done", "passed"}]
+    passed = {_about(note) for note in gone if note.state == "passed"}
+    left = minutes_left(spell, clock.now())
+    proposed = _proposed(spell.enrolment, left) if left >= LEAST_LEFT else []
+    spell.pieces = gone + [note for note in proposed if _about(note) not in passed]
+
+
+def _about(note: PieceNote) -> tuple[PieceKind, str, int | None, str | None]:
+    return note.kind, note.topic, note.miss, note.section
 
 
 def end_spell(person: User, course: str, spell_id: int) -> Spell:
@@ -201,11 +219,11 @@ def _wanted(note: PieceNote) -> StartIn | None:
 def spell_out(spell: Spell) -> SpellOut:
     """A spell as it stands."""
     bank = learning_of(spell.enrolment).bank
-    left = sum(note.minutes for note in spell.pieces if note.state in {"begun", "waiting"})
+    left = minutes_left(spell, clock.now())
     return SpellOut(
         id=spell.pk,
         minutes=spell.minutes,
-        minutes_left=0 if spell.ended_at else max(1, round(left)),
+        minutes_left=0 if spell.ended_at else ceil(left),
         ended=spell.ended_at is not None,
         current=at_hand(spell),
         started_at=spell.started_at,

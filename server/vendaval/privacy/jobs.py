@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from django.utils.translation import gettext
 from django_tasks import task
 
+from vendaval.notices.actions import tell
+from vendaval.notices.models import NoticeKind
 from vendaval.people.models import School, User
 from vendaval.shared.jobs import is_going
 
@@ -19,6 +22,9 @@ def make_copy(copy_id: int) -> int:
     if row is None or row.ready_at is not None:
         return 0
     write_copy(row)
+    if row.audience == Audience.PERSON:
+        title = gettext("Your copy of your data is ready. You can download it for a day.")
+        tell([row.person], NoticeKind.COPY_READY, title, "/account")
     return row.size
 
 

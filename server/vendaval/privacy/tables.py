@@ -41,7 +41,7 @@ class Table:
 TABLES: dict[str, Table] = {
     "people.User": Table(
         "pk",
-        "id username display_name email born consented date_joined last_login is_active",
+        "id username display_name email born consented date_joined last_login is_active came_by",
         "password is_superuser is_staff first_name last_name demo_note practice_for",
         office="",
     ),

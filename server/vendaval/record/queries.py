@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 from statistics import median
 
-from django.db.models import Count, Max, Q, QuerySet, Sum
+from django.db.models import Count, Q, QuerySet, Sum
 from django.db.models.functions import Least, TruncWeek
 from django.utils import timezone
 from django.utils.translation import gettext
@@ -16,12 +16,16 @@ from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.groups.models import Enrolment
+from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.models import LevelRecord, Observation, TargetMet
+from vendaval.levels.queries import latest_of
+from vendaval.levels.standing import reached_by
 from vendaval.recheck.models import Recheck
 from vendaval.shared import clock
 from vendaval.work.models import Purpose, Run, Try, Visibility
+from vendaval_core.mastery.reached import Reached
 from vendaval_core.measure.confidence import calibration, calibration_sentence
-from vendaval_core.words import counted, share_of
+from vendaval_core.words import counted
 
 from .schemas import (
     CalibrationOut,
@@ -51,17 +55,16 @@ def record(enrolment: Enrolment) -> RecordOut:
         .aggregate(count=Count("pk"), seconds=Sum(Least("seconds", float(LONGEST_COUNTED))))
     )
     minutes = round((tries["seconds"] or 0) / 60)
-    topics = _topics(enrolment, bank)
-    met = sum(any(event.kind == "met" for event in one.events) for one in topics)
+    learning = learning_of(enrolment)
     answered = sum(week.answers for week in weeks)
     return RecordOut(
         name=enrolment.person.display_name,
         course=enrolment.course.title,
-        headline=_headline(met, len(bank.topics), answered),
+        headline=_headline(reached_by(learning), answered),
         tries=tries["count"],
         minutes=minutes,
         weeks=weeks,
-        topics=topics,
+        topics=_topics(learning),
         calibration=_calibration(enrolment),
         speed=_speed(enrolment, bank),
         runs=_runs(enrolment),
@@ -69,12 +72,12 @@ def record(enrolment: Enrolment) -> RecordOut:
     )
 
 
-def _headline(met: int, topics: int, answered: int) -> str:
+def _headline(reached: Reached, answered: int) -> str:
     if not answered:
         return gettext("Nothing here yet. Your answers and results will appear here.")
-    start = share_of(met, topics, "target").capitalize()
+    start = reached.words_of_others
     questions = counted(answered, "question")
-    return gettext("{start} reached, and {questions} answered in the last {weeks} weeks").format(
+    return gettext("{start}, and {questions} answered in the last {weeks} weeks").format(
         start=start, questions=questions, weeks=WEEKS
     )
 
@@ -111,25 +114,21 @@ def weeks_of(enrolment: Enrolment) -> list[WeekOut]:
     ]
 
 
-def _topics(enrolment: Enrolment, bank: CourseBank) -> list[TopicWeeksOut]:
-    """Of each topic the last level of each week that has one, and what happened."""
+def _topics(learning: Learning) -> list[TopicWeeksOut]:
+    """Of each topic its level now, the last of each week that has one, and what happened."""
+    enrolment, bank = learning.enrolment, learning.bank
     own = LevelRecord.objects.filter(enrolment=enrolment)
     since = clock.now() - timedelta(weeks=WEEKS)
-    latest = (
-        own.filter(at__gte=since)
-        .annotate(week=TruncWeek("at"))
-        .values("topic", "week")
-        .annotate(newest=Max("pk"))
-        .values("newest")
-    )
+    weekly = own.filter(at__gte=since).annotate(week=TruncWeek("at"))
     weeks: dict[int, list[WeekLevelOut]] = defaultdict(list)
-    for row in own.filter(pk__in=latest).order_by("pk"):
+    for row in latest_of(weekly, "topic_id", "week").order_by("at", "pk"):
         reading = reading_out(row.reading())
         weeks[row.topic_id].append(WeekLevelOut(on=_monday(row.at), reading=reading))
     events = _events(enrolment)
     return [
         TopicWeeksOut(
             topic=PlaceOut(key=topic.key, title=topic.title),
+            reading=reading_out(learning.readings[topic.number]),
             weeks=weeks[topic.id],
             events=events[topic.id],
         )
@@ -142,7 +141,7 @@ def _events(enrolment: Enrolment) -> dict[int, list[EventOut]]:
     for met in TargetMet.objects.filter(enrolment=enrolment):
         on = timezone.localtime(met.at).date()
         found[met.topic_id].append(EventOut(on=on, kind="met", says=gettext("target reached")))
-    for check in Recheck.objects.filter(enrolment=enrolment).order_by("pk"):
+    for check in Recheck.objects.filter(enrolment=enrolment).order_by("at", "pk"):
         on = timezone.localtime(check.at).date()
         after = gettext("after {days}").format(days=counted(round(check.days), "day"))
         kind, says = (
@@ -165,7 +164,7 @@ def _told(enrolment: Enrolment) -> QuerySet[Observation]:
 def _calibration(enrolment: Enrolment) -> CalibrationOut:
     """First tries that a confidence was given with, by their marks in force."""
     seen = _told(enrolment).filter(tried__confidence__isnull=False)
-    rows = seen.order_by("-tried_id").values_list("tried__confidence", "outcome", "of")
+    rows = seen.order_by("-at", "-pk").values_list("tried__confidence", "outcome", "of")
     given = [((said or 0) / 100, outcome == of - 1) for said, outcome, of in rows[:MOST_ANSWERS]]
     found = calibration(given)
     return CalibrationOut(
@@ -188,7 +187,7 @@ def _speed(enrolment: Enrolment, bank: CourseBank) -> list[SpeedOut]:
     """Speed beside accuracy, topic by topic, of the latest first tries."""
     rows = (
         _told(enrolment)
-        .order_by("-tried_id")
+        .order_by("-at", "-pk")
         .values_list("topic_id", "tried__seconds", "outcome", "of", "family_id")[:MOST_ANSWERS]
     )
     seconds = {item.id: item.family.seconds for item in bank.families.values()}
@@ -215,7 +214,7 @@ def _topic_speed(topic: PlaceOut, own: Sequence[tuple[float, float | None, bool]
 
 
 def _runs(enrolment: Enrolment) -> list[RunLineOut]:
-    rows = Run.objects.filter(enrolment=enrolment).order_by("-pk")[:MOST_RUNS]
+    rows = Run.objects.filter(enrolment=enrolment).order_by("-started_at", "-pk")[:MOST_RUNS]
     return [
         RunLineOut(
             id=run.pk,

@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, fields
 from datetime import datetime
 
-from vendaval.groups.models import Enrolment
-from vendaval.work.models import Try
+from django.db.models import Q
 
+from vendaval.groups.models import Enrolment
+from vendaval.shared.markdown import to_words
+from vendaval.work.models import Try
+from vendaval_core.items.versions import Version
+
+from .results import shown_version
+from .schemas import TryLineOut
 from .tries import Filter, lines, loaded, tries_in
 
 AT_A_TIME = 500
@@ -16,15 +22,16 @@ AT_A_TIME = 500
 
 @dataclass(frozen=True, slots=True)
 class RecordRow:
-    """One try. share: of the points, 0 to 1. confidence: in per cent, or nothing. seconds_needed:
-    that such questions take on the whole. answer: responses by part, as they were sent."""
+    """One try. try_number, work: counted from 1 in the order of time. share: of the points, 0 to 1.
+    confidence: in per cent, or nothing. seconds_needed: that such questions usually take. answer:
+    what was answered, in words."""
 
     try_number: int
     at: datetime
     topic: str
     question: str
     purpose: str
-    run: int
+    work: int
     attempt: int
     result: str
     share: float
@@ -40,38 +47,47 @@ COLUMNS = tuple(field.name for field in fields(RecordRow))
 
 
 def record_rows(enrolment: Enrolment) -> Iterator[tuple[RecordRow, Try]]:
-    """Every try in order, with the row it comes from."""
-    after = 0
+    """Every try in the order of time, with the row it comes from."""
+    after, number, works = Q(), 0, dict[int, int]()
     while True:
-        rows = tries_in(enrolment, Filter()).filter(pk__gt=after)
-        page = list(loaded(rows).order_by("pk")[:AT_A_TIME])
+        rows = tries_in(enrolment, Filter()).filter(after)
+        page = list(loaded(rows).order_by("at", "pk")[:AT_A_TIME])
         for row, line in zip(page, lines(enrolment, page), strict=True):
-            yield _row(row, line.model_dump()), row
+            number += 1
+            work = works.setdefault(row.presentation.run_id, len(works) + 1)
+            yield _row(number, work, row, line), row
         if len(page) < AT_A_TIME:
             return
-        after = page[-1].pk
+        last = page[-1]
+        after = Q(at__gt=last.at) | Q(at=last.at, pk__gt=last.pk)
 
 
-def _row(row: Try, line: dict[str, object]) -> RecordRow:
-    topic = line["topic"]
-    assert isinstance(topic, dict)
-    parts = [
-        f"{part}: {text}" if len(row.response) > 1 else text for part, text in row.response.items()
-    ]
+def _row(number: int, work: int, row: Try, line: TryLineOut) -> RecordRow:
     return RecordRow(
-        try_number=row.pk,
+        try_number=number,
         at=row.at,
-        topic=str(topic["title"]),
-        question=str(line["title"]),
-        purpose=str(line["purpose"]),
-        run=row.presentation.run_id,
+        topic=line.topic.title,
+        question=line.title,
+        purpose=line.purpose.value,
+        work=work,
         attempt=row.number,
-        result=str(line["result"]),
-        share=float(str(line["share"])),
+        result=line.result.replace("_", " "),
+        share=line.share,
         seconds=round(row.seconds, 1),
-        seconds_needed=int(str(line["needed"])),
+        seconds_needed=line.needed,
         confidence=row.confidence,
-        counts=bool(line["counts"]),
-        why_not=str(line["why"]),
-        answer="; ".join(text.replace("\n", ", ") for text in parts),
+        counts=line.counts,
+        why_not=line.why,
+        answer=answer_in_words(shown_version(row), row.response),
     )
+
+
+def answer_in_words(version: Version, response: Mapping[str, str]) -> str:
+    """What was answered, part by part, as it reads: no letters of an order, and no marks of
+    Markdown."""
+    given = [key for key in version.parts if response.get(key.id, "").strip()]
+    told = []
+    for key in given:
+        words = to_words(key.answer_words(response[key.id])).replace("\n", ", ")
+        told.append(f"{to_words(key.label)}: {words}" if key.label and len(given) > 1 else words)
+    return "; ".join(told)

@@ -111,9 +111,10 @@ class EventOut(BaseModel):
 
 
 class TopicWeeksOut(BaseModel):
-    """A topic's level at the end of each week in which it moved, oldest first."""
+    """A topic's level now, and at the end of each week in which it moved, oldest first."""
 
     topic: PlaceOut
+    reading: ReadingOut
     weeks: list[WeekLevelOut]
     events: list[EventOut]
 

@@ -10,10 +10,9 @@ from collections.abc import Iterator
 from typing import Any
 from uuid import NAMESPACE_URL, uuid5
 
-from django.conf import settings
-
 from vendaval.groups.models import Enrolment
 from vendaval.levels.models import TargetMet
+from vendaval.people.addresses import site_for
 from vendaval.work.models import HelpKind, HelpOpened, Run, Try
 
 from .rows import RecordRow, record_rows
@@ -29,14 +28,14 @@ Statement = dict[str, Any]
 def statements(enrolment: Enrolment) -> Iterator[Statement]:
     """Everything of a learner in a course: runs begun, tries, sections opened, targets met."""
     teller = _Teller(enrolment)
-    for run in Run.objects.filter(enrolment=enrolment).order_by("pk").iterator(500):
+    for run in Run.objects.filter(enrolment=enrolment).order_by("started_at", "pk").iterator(500):
         yield teller.run(run)
     for row, tried in record_rows(enrolment):
         yield teller.tried(row, tried)
-    read = HelpOpened.objects.filter(enrolment=enrolment, kind=HelpKind.STUDY).order_by("pk")
+    read = HelpOpened.objects.filter(enrolment=enrolment, kind=HelpKind.STUDY).order_by("at", "pk")
     for help_ in read.iterator(500):
         yield teller.studied(help_)
-    met = TargetMet.objects.filter(enrolment=enrolment).select_related("topic").order_by("pk")
+    met = TargetMet.objects.filter(enrolment=enrolment).select_related("topic").order_by("at", "pk")
     for one in met:
         yield teller.met(one)
 
@@ -50,9 +49,10 @@ class _Teller:
     """Puts statements about one learner in one course together."""
 
     def __init__(self, enrolment: Enrolment) -> None:
-        self.course = enrolment.course
-        self.base = f"{settings.SITE}/xapi/courses/{self.course.key}"
-        account = {"homePage": settings.SITE, "name": str(enrolment.person_id)}
+        self.course, self.person = enrolment.course, enrolment.person_id
+        site = site_for(enrolment.person)
+        self.base = f"{site}/xapi/courses/{self.course.key}"
+        account = {"homePage": site, "name": str(enrolment.person_id)}
         self.actor = {
             "objectType": "Agent",
             "name": enrolment.person.display_name,
@@ -60,7 +60,9 @@ class _Teller:
         }
 
     def _id(self, *parts: object) -> str:
-        return str(uuid5(NAMESPACE_URL, "/".join([self.base, *map(str, parts)])))
+        """The same however the learner came here, so that a store knows a statement again."""
+        named = ("vendaval", self.course.key, str(self.person), *map(str, parts))
+        return str(uuid5(NAMESPACE_URL, "/".join(named)))
 
     def _activity(self, path: str, kind: str, name: str) -> Statement:
         return {
@@ -116,7 +118,13 @@ class _Teller:
         if row.result != "waiting":
             result |= {"score": {"scaled": row.share}, "success": row.result == "right"}
         return self._statement(
-            ("try", tried.pk), "answered", about, tried.at, parent=topic, run=row.run, result=result
+            ("try", tried.pk),
+            "answered",
+            about,
+            tried.at,
+            parent=topic,
+            run=tried.presentation.run_id,
+            result=result,
         )
 
     def studied(self, help_: HelpOpened) -> Statement:

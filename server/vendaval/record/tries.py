@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from fractions import Fraction
 
 from django.db.models import Q, QuerySet
 from django.utils.translation import gettext, gettext_noop
@@ -14,7 +13,7 @@ from vendaval.delivery.schemas import PlaceOut
 from vendaval.groups.models import Enrolment
 from vendaval.levels.models import Observation, Voided
 from vendaval.shared.errors import NotFound
-from vendaval.work.models import UNDOING, Mark, Presentation, Purpose, Try, TryKind, Visibility
+from vendaval.work.models import UNDOING, Mark, Presentation, Purpose, Try, Visibility
 from vendaval.work.questions import (
     hidden_by_tests,
     newest_marks,
@@ -26,6 +25,7 @@ from vendaval.work.questions import (
 from vendaval.work.replies import last_answers, shown_question, working_area
 from vendaval_core.measure.evidence import WeightReason
 
+from .results import result_of, shown_version, with_result
 from .schemas import Result, TriesOut, TryLineOut, TryOut, VoidedOut
 
 PAGE = 50
@@ -54,7 +54,7 @@ class Filter:
 def tries_in(enrolment: Enrolment, wanted: Filter) -> QuerySet[Try]:
     """The tries that a filter lets through; what was undone is none, and what the rules of a
     test hold back waits."""
-    rows = Try.objects.filter(enrolment=enrolment).standing()
+    rows: QuerySet[Try] = Try.objects.filter(enrolment=enrolment).standing()
     rows = rows.exclude(presentation__visibility=Visibility.NOTHING)
     rows = rows.exclude(hidden_by_tests(enrolment, "presentation__"))
     if wanted.topic is not None:
@@ -62,7 +62,7 @@ def tries_in(enrolment: Enrolment, wanted: Filter) -> QuerySet[Try]:
     if wanted.purpose is not None:
         rows = rows.filter(presentation__run__purpose=wanted.purpose)
     if wanted.result is not None:
-        rows = rows.filter(reply__verdict__iexact=wanted.result)
+        rows = with_result(rows, wanted.result)
     for word in wanted.words.split()[:6]:
         title = Q(presentation__revision__data__title__icontains=word)
         rows = rows.filter(title | Q(topic__title__icontains=word))
@@ -77,13 +77,21 @@ def loaded(rows: QuerySet[Try]) -> QuerySet[Try]:
 def tries_page(enrolment: Enrolment, wanted: Filter, older: int | None) -> TriesOut:
     """A page of tries, the latest first."""
     rows = tries_in(enrolment, wanted)
-    page = rows if older is None else rows.filter(pk__lt=older)
-    found = list(loaded(page).order_by("-pk")[: PAGE + 1])
+    page = rows if older is None else rows.filter(_before(enrolment, older))
+    found = list(loaded(page).order_by("-at", "-pk")[: PAGE + 1])
     return TriesOut(
         total=rows.count(),
         tries=list(lines(enrolment, found[:PAGE])),
         older=found[PAGE - 1].pk if len(found) > PAGE else None,
     )
+
+
+def _before(enrolment: Enrolment, older: int) -> Q:
+    """What comes after a try in a list with the latest first; nothing for one that is not there."""
+    last = Try.objects.filter(enrolment=enrolment, pk=older).first()
+    if last is None:
+        return Q(pk__in=())
+    return Q(at__lt=last.at) | Q(at=last.at, pk__lt=last.pk)
 
 
 def lines(enrolment: Enrolment, rows: Sequence[Try]) -> Iterator[TryLineOut]:
@@ -94,28 +102,17 @@ def lines(enrolment: Enrolment, rows: Sequence[Try]) -> Iterator[TryLineOut]:
     reasons = {tried: (weight, why) for tried, weight, why in seen.values_list(*_SEEN)}
     bank = course_bank(enrolment.course)
     for row in rows:
-        yield _line(row, marks.get(row.pk, {}).values(), reasons.get(row.pk), bank)
+        yield _line(row, marks.get(row.pk, {}), reasons.get(row.pk), bank)
 
 
 _SEEN = ("tried_id", "weight", "reason")
 
 
-def result_of(row: Try, marks: Iterable[Mark]) -> tuple[Result, float]:
-    """What a try came to by the marks that count, and its mean share."""
-    if row.kind == TryKind.NOT_TAUGHT:
-        return "not_taught", 0.0
-    shares = [Fraction(mark.share) for mark in marks if mark.share]
-    if not shares:
-        return "waiting", 0.0
-    mean = sum(shares, Fraction(0)) / len(shares)
-    return ("right" if mean == 1 else "partly" if mean else "wrong"), float(mean)
-
-
 def _line(
-    row: Try, marks: Iterable[Mark], seen: tuple[float, str] | None, bank: CourseBank
+    row: Try, marks: Mapping[str, Mark], seen: tuple[float, str] | None, bank: CourseBank
 ) -> TryLineOut:
-    shown = row.presentation
-    result, share = result_of(row, marks)
+    shown, version = row.presentation, shown_version(row)
+    result, share = result_of(row, marks, version)
     topic = shown.revision.family.topic
     why = gettext("only first tries count") if not row.first else ""
     if seen is not None:
@@ -123,7 +120,7 @@ def _line(
     return TryLineOut(
         id=row.pk,
         at=row.at,
-        title=version_of(shown.revision, shown.seed, shown.order).title,
+        title=version.title,
         topic=PlaceOut(key=topic.key, title=topic.title),
         purpose=Purpose(shown.run.purpose),
         number=row.number,

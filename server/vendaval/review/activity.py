@@ -23,7 +23,8 @@ from vendaval.work.runs import loaded_runs, new_run
 from vendaval.work.schemas import RunOut, StartIn
 
 from .models import Miss, MissState
-from .run import MendNote, StartMendIn
+from .order import misses_after
+from .run import MendNote, MissOrder, StartMendIn
 
 MENDS_OFFERED = 2
 WAITS = timedelta(days=1)
@@ -80,8 +81,11 @@ class Mending(Activity):
         learning = learning_of(enrolment)
         if miss.family.key not in learning.bank.families:
             raise Conflict(gettext("This question was removed from the course."), code="not_live")
+        note = MendNote(miss=miss.pk, order=wanted.order)
         waiting = self._waiting(miss, now)
         if waiting is not None:
+            waiting.note = note
+            changes.touch(waiting, "note")
             return waiting
         if needs_another_first(miss, learning):
             raise Conflict(
@@ -97,13 +101,22 @@ class Mending(Activity):
                 gettext("This question is {in_open_test}.").format(in_open_test=in_open_test()),
                 code="open_in_test",
             )
-        title, scope, note = miss.topic.title, [miss.topic.key], MendNote(miss=miss.pk)
+        title, scope = miss.topic.title, [miss.topic.key]
         due = now + WAITS
         run = new_run(enrolment, self.purpose, title, scope, note, now, changes, due)
         miss.mend = present(learning, run, miss.family.key, now, changes, why=Why(rule="mend"))
         changes.touch(miss, "mend")
         changes.then(lambda: end_at_deadline.using(run_after=due).enqueue(run.pk))
         return run
+
+    def _next(self, enrolment: Enrolment, miss: int, order: MissOrder) -> int | None:
+        """The next miss of the list that can be mended now."""
+        learning = learning_of(enrolment)
+        for one in misses_after(enrolment, miss, order):
+            ready = one.family.key in learning.bank.families and learning.askable(one.family.key)
+            if ready and mends_left(one, learning) and not needs_another_first(one, learning):
+                return one.pk
+        return None
 
     def _waiting(self, miss: Miss, now: datetime) -> Run | None:
         """The run of a fresh version that still waits."""
@@ -126,5 +139,9 @@ class Mending(Activity):
         return None
 
     def run_out(self, run: Run) -> RunOut:
-        assert isinstance(run.note, MendNote)
-        return run_out(run, miss=run.note.miss)
+        note = run.note
+        assert isinstance(note, MendNote)
+        upcoming = None
+        if note.order is not None and run.ended_at is not None:
+            upcoming = self._next(run.enrolment, note.miss, note.order)
+        return run_out(run, miss=note.miss, next_miss=upcoming, miss_order=note.order)

@@ -11,14 +11,16 @@ from vendaval.people.permissions import current_user, signed_in
 
 from . import actions, queries
 from .revision import revision
+from .run import MissOrder
 from .schemas import MissDetailOut, MissListOut, RevisionOut, StudiedIn
 
 router = Router(auth=signed_in, tags=["review"])
 
 
 @router.get("/misses", response=MissListOut, operation_id="list_misses")
-def list_misses(request: HttpRequest, course: CourseKey) -> MissListOut:
-    return queries.miss_list(own_enrolment(current_user(request), course, "list_misses"))
+def list_misses(request: HttpRequest, course: CourseKey, order: MissOrder = "topic") -> MissListOut:
+    """What was missed, by topic, the surest first or the newest first."""
+    return queries.miss_list(own_enrolment(current_user(request), course, "list_misses"), order)
 
 
 @router.get("/misses/{int:miss_id}", response=MissDetailOut, operation_id="get_miss")

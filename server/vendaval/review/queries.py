@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Mapping
+from itertools import groupby
 
-from django.db.models import QuerySet
 from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import family_of, version_of
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning, learning_of
-from vendaval.levels.queries import standings
-from vendaval.levels.settings import CHANGE
 from vendaval.shared.errors import Conflict
 from vendaval.shared.markdown import to_html
 from vendaval.work.models import Mark, Purpose, Try
@@ -27,32 +24,17 @@ from vendaval.work.questions import (
 from vendaval.work.replies import last_answers, shown_question, working_area
 from vendaval_core.items.kinds.protocol import Key
 from vendaval_core.items.versions import Version
-from vendaval_core.mastery.recommend import practice_value
 
 from .activity import mends_left, needs_another_first, own_miss
 from .models import Miss, MissState
+from .order import miss_counts, ordered_misses
+from .run import MissOrder
 from .schemas import ComparisonOut, MissDetailOut, MissListOut, MissOut, MissTopicOut
 
-MOST_SHOWN = 100
 MOST_SET_ASIDE = 20
 SURE = 90
 
 GivenMarks = tuple[Try, Mark]
-
-
-def open_misses(enrolment: Enrolment) -> QuerySet[Miss]:
-    """Misses to mend: those the learner was surest of first, then the latest."""
-    return (
-        Miss.objects.filter(enrolment=enrolment, state=MissState.OPEN)
-        .select_related("topic", "presentation__run", "presentation__revision__family__topic")
-        .order_by("-sure", "-opened_at", "-pk")
-    )
-
-
-def miss_counts(enrolment: Enrolment) -> Counter[int]:
-    """Open misses by topic id."""
-    rows = Miss.objects.filter(enrolment=enrolment, state=MissState.OPEN)
-    return Counter(rows.values_list("topic_id", flat=True))
 
 
 def sure_misses(enrolment: Enrolment) -> int:
@@ -66,6 +48,7 @@ def _line(miss: Miss) -> MissOut:
     return MissOut(
         id=miss.pk,
         title=version.title,
+        topic=PlaceOut(key=miss.topic.key, title=miss.topic.title),
         sure=miss.sure or None,
         purpose=Purpose(presentation.run.purpose),
         at=miss.opened_at,
@@ -73,28 +56,30 @@ def _line(miss: Miss) -> MissOut:
     )
 
 
-def miss_list(enrolment: Enrolment) -> MissListOut:
-    """Open misses: topics by what they would gain, and within one the surest first."""
-    learning = learning_of(enrolment)
-    counts = miss_counts(enrolment)
-    rows = list(open_misses(enrolment)[:MOST_SHOWN])
-    value = {s.key: practice_value(s, CHANGE) for s in standings(learning, counts)}
-    topics = {miss.topic_id: miss.topic for miss in rows}
-    ordered = sorted(topics.values(), key=lambda t: (-value.get(t.key, 0.0), t.pk))
-    groups = [
-        MissTopicOut(
-            topic=PlaceOut(key=topic.key, title=topic.title),
-            misses=[_line(miss) for miss in rows if miss.topic_id == topic.pk],
+def miss_list(enrolment: Enrolment, order: MissOrder = "topic") -> MissListOut:
+    """Open misses in an order: by topic in groups, else in one."""
+    rows = ordered_misses(enrolment, order)
+
+    def group_of(miss: Miss) -> int | None:
+        return miss.topic_id if order == "topic" else None
+
+    groups = []
+    for topic, several in groupby(rows, key=group_of):
+        misses = list(several)
+        place = PlaceOut(key=misses[0].topic.key, title=misses[0].topic.title)
+        groups.append(
+            MissTopicOut(
+                topic=place if topic is not None else None, misses=[_line(one) for one in misses]
+            )
         )
-        for topic in ordered
-    ]
     aside = (
         Miss.objects.filter(enrolment=enrolment, state=MissState.SET_ASIDE)
         .select_related("topic", "presentation__run", "presentation__revision__family__topic")
         .order_by("-closed_at", "-pk")[:MOST_SET_ASIDE]
     )
     return MissListOut(
-        total=counts.total(),
+        total=miss_counts(enrolment).total(),
+        order=order,
         shown=len(rows),
         topics=groups,
         set_aside=[_line(miss) for miss in aside],

@@ -15,7 +15,7 @@ from vendaval.levels.learning import learning_of
 from vendaval.work.models import HelpKind, HelpOpened
 
 from .models import Miss, Studied
-from .queries import MOST_SHOWN, open_misses
+from .order import MOST_SHOWN, open_misses
 from .schemas import RevisionItemOut, RevisionOut
 
 Place = tuple[str, str]

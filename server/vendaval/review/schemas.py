@@ -11,6 +11,7 @@ from vendaval.delivery.schemas import PlaceOut, QuestionOut, StudyLinkOut, Worki
 from vendaval.work.models import Purpose
 
 from .models import MissState
+from .run import MissOrder
 
 
 class MissOut(BaseModel):
@@ -18,6 +19,7 @@ class MissOut(BaseModel):
 
     id: int
     title: str
+    topic: PlaceOut
     sure: int | None
     purpose: Purpose
     at: datetime
@@ -25,13 +27,16 @@ class MissOut(BaseModel):
 
 
 class MissTopicOut(BaseModel):
-    topic: PlaceOut
+    """Misses of a topic, or of all in another order."""
+
+    topic: PlaceOut | None
     misses: list[MissOut]
 
 
 class MissListOut(BaseModel):
     """`set_aside`: the latest that were set aside, to be taken up again."""
 
+    order: MissOrder
     total: int
     shown: int
     topics: list[MissTopicOut]

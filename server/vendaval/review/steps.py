@@ -11,4 +11,5 @@ from .queries import sure_misses
 
 def steps(seen: Snapshot) -> list[Step]:
     """At most one step for all of them."""
-    return mend_steps(seen.standings, sure_misses(seen.enrolment) if seen.misses else 0)
+    sure = sure_misses(seen.enrolment) if seen.misses else 0
+    return mend_steps(seen.standings, sure, seen.learning.row.pace.ratio)

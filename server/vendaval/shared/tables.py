@@ -32,7 +32,8 @@ CONTENT: Mapping[str, str] = {
 
 @dataclass(frozen=True, slots=True)
 class Table:
-    """Rows under a head of plain names. wide: widths of columns, in characters, by name."""
+    """Rows under a head of plain names. wide: widths of columns, in characters, by name. `at` is
+    the name of a moment, whose zone a workbook says in the head."""
 
     title: str
     head: tuple[str, ...]
@@ -46,7 +47,7 @@ def as_csv(table: Table) -> bytes:
     writer = csv.writer(out)
     writer.writerow(table.head)
     for row in table.rows:
-        writer.writerow(_cells(row))
+        writer.writerow([_with_offset(value) for value in row])
     return out.getvalue().encode("utf-8-sig")
 
 
@@ -77,6 +78,13 @@ def _harmless(value: Any) -> Any:
     return f"'{text}" if text.startswith(FORMULA) or minus else text
 
 
+def _with_offset(value: Any) -> Any:
+    """A plain value: a moment as ISO 8601 has it, in local time with its offset."""
+    if isinstance(value, datetime):
+        return timezone.localtime(value).isoformat(timespec="seconds")
+    return _harmless(value)
+
+
 def _cells(values: tuple[Any, ...]) -> list[Any]:
     """Plain values: moments as local time without a zone, which spreadsheets know none of."""
     return [
@@ -93,7 +101,8 @@ def _sheet(book: Workbook, table: Table) -> None:
     names = []
     for number, name in enumerate(table.head, start=1):
         sheet.column_dimensions[get_column_letter(number)].width = table.wide.get(name, USUAL_WIDTH)
-        cell = WriteOnlyCell(sheet, value=name.replace("_", " "))
+        zone = f" ({timezone.get_current_timezone_name()})" if name == "at" else ""
+        cell = WriteOnlyCell(sheet, value=name.replace("_", " ") + zone)
         cell.font = Font(bold=True)
         names.append(cell)
     sheet.append(names)

@@ -6,7 +6,6 @@ from __future__ import annotations
 import secrets
 from datetime import date, datetime, timedelta
 
-from django.conf import settings
 from django.db import transaction
 from django.utils.translation import gettext, gettext_noop
 from icalendar import Calendar, Event
@@ -14,6 +13,7 @@ from icalendar import Calendar, Event
 from vendaval.assigning.days import group_days, own_days
 from vendaval.groups.queries import enrolments_of, taught_by
 from vendaval.levels.learning import learning_of
+from vendaval.people.addresses import site_for
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import NotFound
@@ -51,7 +51,7 @@ def feed(key: str) -> bytes:
     held = found.select_related("person").first()
     if held is None:
         raise NotFound(gettext("We can’t find this calendar."))
-    now, calendar = clock.now(), Calendar()
+    now, calendar, site = clock.now(), Calendar(), site_for(held.person)
     calendar.add("prodid", gettext("-//Vendaval//Days to come//EN"))
     calendar.add("version", "2.0")
     calendar.add("method", "PUBLISH")
@@ -61,19 +61,19 @@ def feed(key: str) -> bytes:
         for one in coming(learning, now, choices_in_force(enrolment), AHEAD):
             title, path = f"{one.title} ({course.title})", f"/courses/{course.key}"
             uid = f"{enrolment.pk}-{one.kind}-{_slug(one.title)}"
-            calendar.add_component(_event(uid, title, path, one.on, now))
+            calendar.add_component(_event(uid, title, site + path, one.on, now))
         for day in own_days(enrolment, now, now + AHEAD):
             title = f"{day.title} {gettext(SAYS[day.what])} ({course.title})"
             uid = f"{enrolment.pk}-{day.key}"
-            calendar.add_component(_event(uid, title, day.path, day.at, now))
+            calendar.add_component(_event(uid, title, site + day.path, day.at, now))
     for group in taught_by(held.person):
         for day in group_days(group, now, now + AHEAD):
             title = f"{day.title} {gettext(SAYS[day.what])} ({group.title})"
-            calendar.add_component(_event(f"desk-{day.key}", title, day.desk, day.at, now))
+            calendar.add_component(_event(f"desk-{day.key}", title, site + day.desk, day.at, now))
     return bytes(calendar.to_ical())
 
 
-def _event(uid: str, title: str, path: str, at: datetime | date, now: datetime) -> Event:
+def _event(uid: str, title: str, address: str, at: datetime | date, now: datetime) -> Event:
     """A day, or a moment of one, that takes nobody's time."""
     event = Event()
     event.add("uid", f"{uid}@vendaval")
@@ -82,7 +82,7 @@ def _event(uid: str, title: str, path: str, at: datetime | date, now: datetime) 
     if not isinstance(at, datetime):
         event.add("dtend", at + timedelta(days=1))
     event.add("summary", title)
-    event.add("url", f"{settings.SITE}{path}")
+    event.add("url", address)
     event.add("transp", "TRANSPARENT")
     return event
 

@@ -9,13 +9,12 @@ from vendaval.delivery.payload import reading_out
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning
 from vendaval.levels.snapshot import Snapshot, snapshot_of
-from vendaval.review.queries import miss_counts
+from vendaval.levels.standing import topic_state
+from vendaval.review.order import miss_counts
 from vendaval.shared import clock
 from vendaval.work.models import Purpose, Run
-from vendaval_core.mastery.practice import to_be_checked
-from vendaval_core.measure.level import LevelReading
 
-from .schemas import SubjectOut, TopicLineOut, TopicState, UnderWayOut
+from .schemas import SubjectOut, TopicLineOut, UnderWayOut
 
 MOST_UNDER_WAY = 5
 
@@ -23,17 +22,6 @@ MOST_UNDER_WAY = 5
 def learner_now(enrolment: Enrolment) -> Snapshot:
     """A learner as the pages of this app read one, at this moment."""
     return snapshot_of(enrolment, miss_counts(enrolment), clock.now())
-
-
-def topic_state(learning: Learning, topic: BankTopic, reading: LevelReading) -> TopicState:
-    """What is plainly so of a topic."""
-    history = learning.topic(topic.key)
-    if not learning.taught(topic):
-        return "not_yet"
-    if history.met_at:
-        doubtful = history.lost or to_be_checked(reading.chance)
-        return "check" if doubtful else "secure" if history.secure else "met"
-    return "working" if reading.known else "unknown"
 
 
 def topic_line(

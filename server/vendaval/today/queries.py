@@ -7,17 +7,18 @@ from django.utils.translation import gettext
 
 from vendaval.groups.models import Enrolment
 from vendaval.levels.settings import CHANGE
+from vendaval.levels.standing import reached_by
 from vendaval.shared import clock
 from vendaval.work.models import Purpose
+from vendaval_core.mastery.reached import Reached
 from vendaval_core.mastery.recommend import recommend_practice
-from vendaval_core.words import in_words, share_of
+from vendaval_core.words import in_words
 
 from .choices import choices_in_force, put_aside_out
 from .coming import coming, exam_of
 from .lines import (
     MOST_UNDER_WAY,
     all_lines,
-    is_met,
     learner_now,
     subject_lines,
     under_way,
@@ -47,24 +48,13 @@ def _greeting(name: str) -> str:
     return gettext("Good {part}, {split}").format(part=part, split=name.split()[0])
 
 
-def _lead(steps: list[StepOut], subjects: list[SubjectOut]) -> str:
+def _lead(steps: list[StepOut], subjects: list[SubjectOut], reached: Reached) -> str:
     """One true sentence about where the learner is."""
-    lines = all_lines(subjects)
-    met = sum(map(is_met, lines))
-    if not any(line.answers for line in lines):
+    if not any(line.answers for line in all_lines(subjects)):
         return gettext("Start with a diagnostic. It shows your level in each topic.")
-    if met == len(lines):
-        return gettext("You’ve reached every target.")
-    start = _reached(met, len(lines))
-    return f"{start} {_first_words(steps[0])}" if steps else start
-
-
-def _reached(met: int, topics: int) -> str:
-    if met == 0:
-        return gettext("You haven’t reached a target yet.")
-    return gettext("You’ve reached the target in {topics}.").format(
-        topics=share_of(met, topics, "topic")
-    )
+    done = reached.reached == reached.topics and not reached.doubtful
+    start = f"{reached.words}."
+    return f"{start} {_first_words(steps[0])}" if steps and not done else start
 
 
 def _first_words(step: StepOut) -> str:
@@ -73,25 +63,23 @@ def _first_words(step: StepOut) -> str:
         case "study":
             return gettext("Start by reading one page.")
         case "carry_on" | "spell":
-            return gettext("You can finish what you started in {minutes} minutes.").format(
+            return gettext("You can finish what you started in {minutes} min.").format(
                 minutes=step.minutes
             )
         case "recheck":
-            return gettext("A {minutes}-minute check shows if you still know it.").format(
+            return gettext("A check of {minutes} min shows if you still know it.").format(
                 minutes=step.minutes
             )
         case "review":
-            return gettext("You can correct what you missed in {minutes} minutes.").format(
+            return gettext("You can correct what you missed in {minutes} min.").format(
                 minutes=step.minutes
             )
         case "freshen":
-            return gettext("{minutes} minutes will bring your levels up to date.").format(
+            return gettext("{minutes} min will bring your levels up to date.").format(
                 minutes=step.minutes
             )
         case _:
-            return gettext("{minutes} minutes of this will help you most.").format(
-                minutes=step.minutes
-            )
+            return gettext("{minutes} min of this will help you most.").format(minutes=step.minutes)
 
 
 def today(enrolment: Enrolment) -> TodayOut:
@@ -104,7 +92,7 @@ def today(enrolment: Enrolment) -> TodayOut:
     exam = exam_of(learning, timezone.localtime(now).date())
     return TodayOut(
         greeting=_greeting(enrolment.person.display_name),
-        lead=_lead(steps, subjects),
+        lead=_lead(steps, subjects, reached_by(learning)),
         steps=steps,
         under_way=under_way(seen.runs[:MOST_UNDER_WAY]),
         coming=coming(learning, now, choices),
@@ -123,11 +111,8 @@ def topics(enrolment: Enrolment) -> TopicsOut:
     seen = learner_now(enrolment)
     subjects = subject_lines(seen)
     lines = all_lines(subjects)
-    met = sum(map(is_met, lines))
     known = sum(line.reading.level is not None for line in lines)
-    headline = gettext("You’ve reached the target in {topics}").format(
-        topics=share_of(met, len(lines), "topic")
-    )
+    headline = reached_by(seen.learning).words
     if known < len(lines):
         headline += gettext(", {count} still unknown").format(count=in_words(len(lines) - known))
     return TopicsOut(

@@ -12,10 +12,10 @@ from vendaval.delivery.schemas import PlaceOut, ReadingOut, StudyLinkOut
 from vendaval.work.models import Purpose
 from vendaval.work.schemas import IdeaOut
 from vendaval_core.items.presented import FigureOut
+from vendaval_core.mastery.reached import TopicState
 
 from .models import CalendarKey
 
-TopicState = Literal["unknown", "working", "met", "secure", "check", "not_yet"]
 StepKey = Annotated[str, Field(max_length=140, pattern=r"^[a-z_]+(:[a-z0-9._-]+)?$")]
 
 

@@ -18,13 +18,14 @@ from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.models import LevelReason, LevelRecord, Observation
 from vendaval.levels.queries import latest_observations, level_history, past_levels, standings
 from vendaval.measurement.fit import person_fit
-from vendaval.review.queries import miss_counts
+from vendaval.review.order import miss_counts
 from vendaval.shared import clock
 from vendaval.work.models import Purpose
 from vendaval_core.mastery.outlook import outlook, outlook_sentence
 from vendaval_core.mastery.recommend import questions_to_target
 from vendaval_core.mastery.step_words import practice_reason
 from vendaval_core.measure.evidence import WeightReason
+from vendaval_core.measure.stopping import CLEAR_CHANCE
 from vendaval_core.words import counted, in_words
 
 from .lines import topic_line
@@ -128,6 +129,11 @@ def _target_sentence(
             "You reached the target, and that stays on record. A check showed you’ve "
             "forgotten some of it, so practise it again. {practice_reason}"
         ).format(practice_reason=practice_reason(standing))
+    if line.state == "check" and line.reading.chance <= 1 - CLEAR_CHANCE:
+        return gettext(
+            "You reached the target, and that stays on record. By now you’re most likely below "
+            "it, so practise it again."
+        )
     if line.state == "check":
         return gettext(
             "You reached the target, and that stays on record. We’re no longer sure. A "

@@ -19,9 +19,9 @@ from vendaval.groups.queries import members_of
 from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.models import Observation
 from vendaval.levels.queries import levels_before
+from vendaval.levels.standing import topic_state
 from vendaval.shared import clock
 from vendaval.shared.codes import shown_code
-from vendaval.today.lines import topic_state
 from vendaval.work.models import Run
 from vendaval_core.mastery.attention import (
     STUCK_ANSWERS,
@@ -35,6 +35,9 @@ from vendaval_core.mastery.challenge import Challenge
 from vendaval_core.measure.level import LevelReading
 
 from .schemas import GroupOut, LearnerRowOut, LevelCellOut, TopicColumnOut
+
+REACHED = frozenset({"met", "secure", "check"})
+"""States of a topic whose target was reached, though it may have become doubtful."""
 
 LATELY = timedelta(days=14)
 ORDER = list(Attention)
@@ -135,7 +138,7 @@ def _columns(bank: CourseBank, group: Group, rows: list[LearnerRowOut]) -> list[
             taught=topic.key not in group.settings.not_taught,
             mean=round(sum(known) / len(known)) if (known := levels[topic.number]) else None,
             known=len(known),
-            met=sum(row.cells[topic.number].state in {"met", "secure"} for row in rows),
+            met=sum(row.cells[topic.number].state in REACHED for row in rows),
         )
         for topic in bank.topics
     ]

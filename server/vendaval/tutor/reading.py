@@ -9,12 +9,13 @@ from django.db.models import Sum
 from django.utils import timezone
 
 from vendaval.groups.models import Enrolment
+from vendaval.levels.standing import reached_by
 from vendaval.record.queries import weeks_of
 from vendaval.today.coming import coming, exam_of
-from vendaval.today.lines import all_lines, is_met, learner_now, subject_lines
+from vendaval.today.lines import all_lines, learner_now, subject_lines
 from vendaval.work.models import Try
 from vendaval.work.runs import open_runs
-from vendaval_core.words import counted, sentence_of_share
+from vendaval_core.words import counted
 
 from .athome import help_for, set_for
 from .schemas import RelatedOut
@@ -38,7 +39,6 @@ def related_page(enrolment: Enrolment, *, evidence: bool) -> RelatedOut:
     learning, now = seen.learning, seen.now
     subjects = subject_lines(seen)
     lines = all_lines(subjects)
-    met = sum(map(is_met, lines))
     misses = sum(line.misses for line in lines)
     work = set_for(enrolment)
     return RelatedOut(
@@ -46,7 +46,7 @@ def related_page(enrolment: Enrolment, *, evidence: bool) -> RelatedOut:
         name=enrolment.person.display_name,
         course=enrolment.course.key,
         course_title=enrolment.course.title,
-        lead=sentence_of_share(met, len(lines), "topic", "at the target"),
+        lead=f"{reached_by(learning).words_of_others}.",
         exam_on=exam_of(learning, timezone.localtime(now).date()),
         last_at=learning.row.last_answer_at,
         minutes_this_week=minutes_spent(enrolment, now - WEEK, now),

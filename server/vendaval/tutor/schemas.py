@@ -11,8 +11,9 @@ from vendaval.delivery.schemas import PlaceOut, ReadingOut
 from vendaval.groups.columns import Importance, Share, Target
 from vendaval.record.schemas import WeekOut
 from vendaval.shared.editing import Edited, sorted_once
-from vendaval.today.schemas import SubjectOut, TopicState
+from vendaval.today.schemas import SubjectOut
 from vendaval_core.mastery.attention import Attention
+from vendaval_core.mastery.reached import TopicState
 
 TopicKey = Annotated[str, Field(max_length=50)]
 

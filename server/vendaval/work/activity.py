@@ -161,6 +161,8 @@ class Activities:
     reopened: Sequence[Callable[[Run, str], None]]
     # A first try counts no more, or again.
     counting: Sequence[Callable[[OpenQuestion, bool, datetime, Changes], None]]
+    # Whether the minutes are over that a run is a piece of.
+    time_is_up: Callable[[Run, datetime], bool]
     guard: Callable[[Enrolment], Guard]
 
     @property

@@ -32,12 +32,14 @@ class Sent:
 
 @dataclass(slots=True)
 class Moved:
-    """What a first try did: its weight and why, the level before and after, a target met."""
+    """What a first try did: its weight and why, the level before and after, a target met. answers:
+    that its topic has with it."""
 
     weight: float
     reason: str
     before: LevelReading
     after: LevelReading
+    answers: int
     met_says: str | None = None
 
 

@@ -212,7 +212,7 @@ def _level_change(moved: Moved, question: OpenQuestion) -> LevelChangeOut:
         topic=PlaceOut(key=topic.key, title=topic.title),
         before=reading_out(moved.before),
         after=reading_out(moved.after),
-        sentence=level_sentence(moved.before, moved.after, moved.reason),
+        sentence=level_sentence(moved.before, moved.after, moved.reason, moved.answers),
     )
 
 

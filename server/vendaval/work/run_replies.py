@@ -6,7 +6,9 @@ from typing import Literal
 
 from vendaval.bank.snapshot import course_bank
 from vendaval.delivery.schemas import PlaceOut, StudyLinkOut
+from vendaval.shared import clock
 
+from .activity import activities
 from .models import Purpose, Run
 from .schemas import GoalOut, IdeaOut, LeftOut, RunOut, TopicProgressOut
 
@@ -20,6 +22,8 @@ def run_out(
     goal: GoalOut | None = None,
     ideas: list[IdeaOut] | None = None,
     miss: int | None = None,
+    next_miss: int | None = None,
+    miss_order: Literal["topic", "sure", "newest"] | None = None,
     study_first: StudyLinkOut | None = None,
     topics: list[TopicProgressOut] | None = None,
 ) -> RunOut:
@@ -36,10 +40,13 @@ def run_out(
         left=left,
         suggest_stop=suggest_stop,
         miss=miss,
+        next_miss=next_miss,
+        miss_order=miss_order,
         study_first=study_first,
         wanted=wanted,
         goal=goal,
         ideas=ideas or [],
         spell=run.spell,
+        time_is_up=run.spell is not None and activities().time_is_up(run, clock.now()),
         topics=topics or [],
     )

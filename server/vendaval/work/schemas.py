@@ -73,7 +73,9 @@ class GoalOut(BaseModel):
 
 class RunOut(BaseModel):
     """A run as shown while answering. `wanted`: what its target still wants, in a line. `ideas`:
-    those of its topic that count. `spell`: the spell of work it is a piece of."""
+    those of its topic that count. `next_miss`: to mend after this one, in
+    `miss_order`. `spell`: the spell of work it is a piece of.
+    `time_is_up`: its minutes are over, so that it ends with the question at hand."""
 
     id: int
     purpose: Purpose
@@ -85,11 +87,14 @@ class RunOut(BaseModel):
     left: LeftOut | None
     suggest_stop: Literal["long", "rapid"] | None
     miss: int | None
+    next_miss: int | None
+    miss_order: Literal["topic", "sure", "newest"] | None
     study_first: StudyLinkOut | None
     wanted: str | None
     goal: GoalOut | None
     ideas: list[IdeaOut]
     spell: int | None
+    time_is_up: bool
     topics: list[TopicProgressOut]
 
 

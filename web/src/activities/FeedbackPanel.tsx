@@ -2,13 +2,13 @@ import { t } from '@lingui/core/macro'
 import { useLayoutEffect, useRef } from 'react'
 import { Link } from 'react-router'
 import { useTo } from '../account/course'
-import type { Feedback, Question } from '../api/client'
+import type { Feedback, Question, Run } from '../api/client'
 import { Button, buttonClass } from '../ui/Button'
 import { Html } from '../ui/Html'
 import { Sign } from '../ui/Sign'
 import { useKeys } from '../ui/useKeys'
 import { lowerFirst } from '../ui/words'
-import { onward } from './onward'
+import { onward, type Ways } from './onward'
 import { type Sheet, useStart } from './requests'
 import type { RunActions } from './useRun'
 
@@ -39,16 +39,12 @@ export function FeedbackPanel({
   sheet,
   question,
   actions,
-  read,
-  onRead,
-  onTryAgain,
+  ways,
 }: {
   sheet: Sheet
   question: Question
   actions: RunActions
-  read: boolean
-  onRead: () => void
-  onTryAgain: () => void
+  ways: Ways
 }) {
   const { run } = sheet
   const to = useTo()
@@ -57,7 +53,7 @@ export function FeedbackPanel({
   const heading = useRef<HTMLHeadingElement>(null)
   useLayoutEffect(() => heading.current?.focus({ preventScroll: false }), [])
   const study = question.closed ? run.study_first : null
-  const main = onward(sheet, question, actions, { read, onRead, onTryAgain })
+  const main = onward(sheet, question, actions, ways)
   const can = (what: Question['can'][number]) => question.can.includes(what)
   useKeys({
     enter: () => {
@@ -152,7 +148,7 @@ export function FeedbackPanel({
               >{t`Next task`}</Link>
             )}
             {run.miss !== null && run.spell === null && question.closed && (
-              <AfterMend mended={feedback.mended} miss={run.miss} />
+              <AfterMend mended={feedback.mended} run={run} miss={run.miss} />
             )}
           </div>
         </div>
@@ -161,18 +157,28 @@ export function FeedbackPanel({
   )
 }
 
-function AfterMend({ mended, miss }: { mended: boolean; miss: number }) {
+/** The next of several that are taken one after another; else back to the list. */
+function AfterMend({ mended, run, miss }: { mended: boolean; run: Run; miss: number }) {
   const start = useStart()
   const to = useTo()
+  const { next_miss, miss_order } = run
   return (
     <>
-      <Link to={to(mended ? '/review' : `/review/${miss}`)} className={buttonClass('strong')}>
-        {mended ? t`Next mistake` : t`Back to the mistake`}
-      </Link>
+      {next_miss === null ? (
+        <Link to={to(mended ? '/review' : `/review/${miss}`)} className={buttonClass('strong')}>
+          {mended ? t`All mistakes` : t`Back to the mistake`}
+        </Link>
+      ) : (
+        <Button
+          kind="strong"
+          disabled={start.isPending}
+          onClick={() => start.mutate({ purpose: 'missed', miss: next_miss, order: miss_order })}
+        >{t`Next mistake`}</Button>
+      )}
       {!mended && (
         <Button
           disabled={start.isPending}
-          onClick={() => start.mutate({ purpose: 'missed', miss })}
+          onClick={() => start.mutate({ purpose: 'missed', miss, order: miss_order })}
         >{t`Another with new numbers`}</Button>
       )}
       {start.error && (

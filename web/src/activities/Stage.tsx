@@ -1,6 +1,7 @@
 import { t } from '@lingui/core/macro'
 import { useEffect, useLayoutEffect, useRef, useState } from 'react'
-import { useAccountId, useCourse } from '../account/course'
+import { useNavigate } from 'react-router'
+import { useAccountId, useCourse, useTo } from '../account/course'
 import { keptFor } from '../account/session'
 import type { Question } from '../api/client'
 import { useAloud } from '../player/aloud'
@@ -40,6 +41,8 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
   const answered = Object.fromEntries(question.states.map((s) => [s.id, s.answer]))
   const { draft, change } = useDraft(draftPlace(keptFor(useAccountId()), question.id), answered)
   const course = useCourse()
+  const to = useTo()
+  const navigate = useNavigate()
   const field = useRef<HTMLInputElement | null>(null)
   const heading = useRef<HTMLHeadingElement>(null)
   const asked = useRef<HTMLDivElement>(null)
@@ -49,8 +52,13 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
   )
   const { closed } = question
   const can = (what: Question['can'][number]) => question.can.includes(what)
-  const withRead = { read, onRead: () => onOpen('study'), onTryAgain: () => tryAgain() }
-  const ahead = onward(sheet, question, actions, withRead)
+  const ways = {
+    read,
+    onRead: () => onOpen('study'),
+    onTryAgain: () => tryAgain(),
+    onTimeUp: () => navigate(to(`/spell/${run.spell}`)),
+  }
+  const ahead = onward(sheet, question, actions, ways)
 
   useEffect(() => {
     if (!closed)
@@ -213,9 +221,7 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
             sheet={sheet}
             question={question}
             actions={actions}
-            read={read}
-            onRead={() => onOpen('study')}
-            onTryAgain={tryAgain}
+            ways={ways}
           />
         )}
         {question.solution && (

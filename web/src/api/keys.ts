@@ -17,6 +17,7 @@ export const keys = {
   spell: (course: string, id: number) => ['course', course, 'spell', id] as const,
   aims: (course: string) => ['course', course, 'aims'] as const,
   misses: (course: string) => ['course', course, 'misses'] as const,
+  missList: (course: string, order: string) => ['course', course, 'misses', 'list', order] as const,
   revision: (course: string) => ['course', course, 'misses', 'revision'] as const,
   quiz: (course: string, wanted: object) => ['course', course, 'quiz', wanted] as const,
   miss: (course: string, id: number) => ['course', course, 'misses', id] as const,

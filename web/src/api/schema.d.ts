@@ -2905,7 +2905,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** List Misses */
+        /**
+         * List Misses
+         * @description What was missed, by topic, the surest first or the newest first.
+         */
         get: operations["list_misses"];
         put?: never;
         post?: never;
@@ -7185,7 +7188,7 @@ export interface components {
          * NoticeKind
          * @enum {string}
          */
-        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "marks_out" | "regraded" | "work_set" | "due_soon" | "talk" | "marking" | "challenge";
+        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "marks_out" | "regraded" | "work_set" | "due_soon" | "talk" | "marking" | "copy_ready" | "challenge";
         /** NoticeOut */
         NoticeOut: {
             /** Id */
@@ -7565,10 +7568,11 @@ export interface components {
         };
         /**
          * TopicWeeksOut
-         * @description A topic's level at the end of each week in which it moved, oldest first.
+         * @description A topic's level now, and at the end of each week in which it moved, oldest first.
          */
         TopicWeeksOut: {
             topic: components["schemas"]["PlaceOut"];
+            reading: components["schemas"]["ReadingOut"];
             /** Weeks */
             weeks: components["schemas"]["WeekLevelOut"][];
             /** Events */
@@ -7878,7 +7882,9 @@ export interface components {
         /**
          * RunOut
          * @description A run as shown while answering. `wanted`: what its target still wants, in a line. `ideas`:
-         *     those of its topic that count. `spell`: the spell of work it is a piece of.
+         *     those of its topic that count. `next_miss`: to mend after this one, in
+         *     `miss_order`. `spell`: the spell of work it is a piece of.
+         *     `time_is_up`: its minutes are over, so that it ends with the question at hand.
          */
         RunOut: {
             /** Id */
@@ -7902,6 +7908,10 @@ export interface components {
             suggest_stop: ("long" | "rapid") | null;
             /** Miss */
             miss: number | null;
+            /** Next Miss */
+            next_miss: number | null;
+            /** Miss Order */
+            miss_order: ("topic" | "sure" | "newest") | null;
             study_first: components["schemas"]["StudyLinkOut"] | null;
             /** Wanted */
             wanted: string | null;
@@ -7910,6 +7920,8 @@ export interface components {
             ideas: components["schemas"]["IdeaOut"][];
             /** Spell */
             spell: number | null;
+            /** Time Is Up */
+            time_is_up: boolean;
             /** Topics */
             topics: components["schemas"]["TopicProgressOut"][];
         };
@@ -7977,7 +7989,10 @@ export interface components {
             /** Fresh */
             fresh?: boolean | null;
         };
-        /** StartMendIn */
+        /**
+         * StartMendIn
+         * @description `order`: of the list, to go on with its next miss afterwards.
+         */
         StartMendIn: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -7986,6 +8001,8 @@ export interface components {
             purpose: "missed";
             /** Miss */
             miss: number;
+            /** Order */
+            order?: ("topic" | "sure" | "newest") | null;
         };
         /**
          * StartPracticeIn
@@ -8174,6 +8191,11 @@ export interface components {
          * @description `set_aside`: the latest that were set aside, to be taken up again.
          */
         MissListOut: {
+            /**
+             * Order
+             * @enum {string}
+             */
+            order: "topic" | "sure" | "newest";
             /** Total */
             total: number;
             /** Shown */
@@ -8192,6 +8214,7 @@ export interface components {
             id: number;
             /** Title */
             title: string;
+            topic: components["schemas"]["PlaceOut"];
             /** Sure */
             sure: number | null;
             purpose: components["schemas"]["Purpose"];
@@ -8203,9 +8226,12 @@ export interface components {
             /** Failed Mends */
             failed_mends: number;
         };
-        /** MissTopicOut */
+        /**
+         * MissTopicOut
+         * @description Misses of a topic, or of all in another order.
+         */
         MissTopicOut: {
-            topic: components["schemas"]["PlaceOut"];
+            topic: components["schemas"]["PlaceOut"] | null;
             /** Misses */
             misses: components["schemas"]["MissOut"][];
         };
@@ -13820,7 +13846,9 @@ export interface operations {
     };
     list_misses: {
         parameters: {
-            query?: never;
+            query?: {
+                order?: "topic" | "sure" | "newest";
+            };
             header?: never;
             path: {
                 course: string;

@@ -38,6 +38,7 @@ const SMALL = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eig
 /** What is counted in sentences: one, and several. */
 const NOUNS = {
   answer: [t`answer`, t`answers`],
+  day: [t`day`, t`days`],
   attempt: [t`attempt`, t`attempts`],
   assignment: [t`assignment`, t`assignments`],
   family: [t`family`, t`families`],
@@ -98,7 +99,7 @@ export function since(iso: string): string {
   const minutes = Math.max(0, (Date.now() - new Date(iso).getTime()) / 60_000)
   if (minutes < 90) return `${Math.max(1, Math.round(minutes))} min`
   if (minutes < 36 * 60) return `${Math.round(minutes / 60)} h`
-  return `${Math.round(minutes / 1440)} days`
+  return counted(Math.round(minutes / 1440), 'day')
 }
 
 /** The day so many days after another, as 2026-11-25. */

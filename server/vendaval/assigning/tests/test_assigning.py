@@ -114,8 +114,14 @@ class AssigningTests(CourseTestCase):
         self.answer(run["question"]["id"], right(run["question"]["id"]))
         self.post(f"/runs/{run['run']['id']}/finish")
         self.assertEqual(self.state(), ("done", 1, 1))
+        self.set_work({"kind": "diagnostic", "subject": None})
+        self.assertEqual(self.state(), ("not_begun", 0, 1), "one of tides is none of all")
+        self.post("/runs", {"purpose": "diagnostic", "subject": "weather"})
+        self.assertEqual(self.state(), ("not_begun", 0, 1))
+        self.post("/runs", {"purpose": "diagnostic", "subject": None})
+        self.assertEqual(self.state(), ("under_way", 0, 1))
         waiting = [task["kind"] for task in self.get("/work/waiting")["tasks"]]
-        self.assertEqual(waiting, ["questions"], "what is done waits no more")
+        self.assertEqual(set(waiting), {"questions", "diagnostic"}, "what is done waits no more")
 
     def test_what_cannot_be_is_refused_and_some_have_it(self) -> None:
         self.group.settings.not_taught = ["buoyage"]

@@ -185,8 +185,9 @@ LOGGING = {
     },
 }
 
-# Where mails lead, and who they come from. Without a mail server they stay in the outbox.
-SITE = os.environ.get("VENDAVAL_SITE", "http://127.0.0.1:8000")
+# Where links in mails, calendars and files lead; unset, to the address by which their reader came.
+SITE = os.environ.get("VENDAVAL_SITE", "").rstrip("/")
+# Who mails come from. Without a mail server they stay in the outbox.
 MAIL_FROM = os.environ.get("VENDAVAL_MAIL_FROM", "vendaval@localhost")
 EMAIL_HOST = os.environ.get("VENDAVAL_MAIL_HOST", "")
 EMAIL_PORT = int(os.environ.get("VENDAVAL_MAIL_PORT", "587"))

@@ -21,7 +21,7 @@ from vendaval_core.assessment.attempt import Attempt as CoreAttempt
 from vendaval_core.assessment.attempt import resumed
 from vendaval_core.assessment.clock import MOST_PAUSED
 from vendaval_core.assessment.interventions import extended, paused
-from vendaval_core.words import counted
+from vendaval_core.words import minutes_words
 
 from ..models import Assignment, Attempt, Intervention, InterventionKind
 from ..taking.actions import hand_in_later
@@ -107,7 +107,7 @@ def give_time(
         InterventionKind.MORE_TIME,
         by,
         why,
-        gettext("{minutes} more").format(minutes=counted(minutes, "minute")),
+        gettext("{minutes} more").format(minutes=minutes_words(minutes)),
         lambda _, due, now: timedelta(minutes=minutes if due > now else 0),
     )
 

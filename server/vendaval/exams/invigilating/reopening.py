@@ -22,7 +22,7 @@ from vendaval_core.assessment.attempt import as_of
 from vendaval_core.assessment.interventions import reopened
 from vendaval_core.assessment.wording import told_words
 from vendaval_core.measure.evidence import WeightReason
-from vendaval_core.words import counted
+from vendaval_core.words import minutes_words
 
 from ..assigning.access import assignment_of, attempt_of
 from ..assigning.assigned import assigned_test_of
@@ -88,7 +88,7 @@ def reopen(group: Group, assignment_id: int, attempt_id: int, wanted: ReopenIn, 
 def _note(attempt: Attempt, told: list[str], minutes: int, why: str, by: User) -> None:
     says = "reopened"
     if minutes:
-        says += gettext(", {minutes} more").format(minutes=counted(minutes, "minute"))
+        says += gettext(", {minutes} more").format(minutes=minutes_words(minutes))
     if told:
         says += gettext("; shown before: {told}").format(told=", ".join(told))
     kind = AuditKind.TEST_REOPENED

@@ -6,6 +6,7 @@ from typing import Any
 
 from django.utils.translation import gettext, gettext_noop
 
+from vendaval.shared.markdown import to_words
 from vendaval.shared.tables import FileKind, Table, as_csv, as_xlsx
 from vendaval.work.questions import opened
 from vendaval.work.replies import last_answers
@@ -86,9 +87,9 @@ def _question(answer: AnswerSoFar, *, right: bool) -> tuple[str, str, str]:
     question = opened(answer.presentation)
     given = last_answers(question.tries, question.marks)
     keys = question.version.parts
-    said = "; ".join(key.answer_words(given.get(key.id, ("", None))[0]) for key in keys)
-    text = f"{question.version.stimulus}\n\n{question.version.prompt}".strip()
-    known = "; ".join(key.right_words() for key in keys) if right else ""
+    said = "; ".join(to_words(key.answer_words(given.get(key.id, ("", None))[0])) for key in keys)
+    text = to_words(f"{question.version.stimulus}\n\n{question.version.prompt}")
+    known = "; ".join(to_words(key.right_words()) for key in keys) if right else ""
     return text, said.strip("; ") or (gettext(ON_PAPER) if answer.data.on_paper else ""), known
 
 

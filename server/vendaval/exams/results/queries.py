@@ -96,6 +96,7 @@ def _comparison(attempt: Attempt, given: AssignedTest, now: datetime) -> GroupSt
 
 
 def _levels(attempt: Attempt) -> list[LevelStepOut]:
+    """Levels before and after, of the topics in which both were known."""
     titles = {topic.key: topic.title for topic in course_bank(attempt.enrolment.course).topics}
     return [
         LevelStepOut(
@@ -104,7 +105,7 @@ def _levels(attempt: Attempt) -> list[LevelStepOut]:
             after=step.after,
         )
         for step in attempt.levels
-        if step.topic in titles
+        if step.topic in titles and step.before.level is not None and step.after.level is not None
     ]
 
 

@@ -14,6 +14,7 @@ from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import ReadingOut
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
+from vendaval.levels.models import Observation
 from vendaval.shared.changes import Changes, Stale, claimed
 from vendaval.work.actions import count_in
 from vendaval.work.activity import activities
@@ -59,7 +60,7 @@ def write_tries(attempt: Attempt, now: datetime) -> None:
     rules = attempt.rules.core()
     points: list[QuestionPoints] = []
     by_hand = 0
-    before = _levels(attempt)
+    before = _levels(attempt) | _levels_at_first(attempt)
     live = course_bank(enrolment.course).families
     regrades = regrades_in_force(attempt.assignment_id)
     adjusted = adjusted_by(regrades)
@@ -111,6 +112,20 @@ def _levels(attempt: Attempt) -> dict[str, ReadingOut]:
         for topic in learning.bank.topics
         if topic.key in attempt.run.scope
     }
+
+
+def _levels_at_first(attempt: Attempt) -> dict[str, ReadingOut]:
+    """Levels of topics before the first of the answers that were sent while the attempt went on."""
+    if not attempt.rules.core().individual:
+        return {}
+    seen = Observation.objects.filter(
+        tried__presentation__run=attempt.run_id, before__isnull=False
+    ).select_related("topic")
+    found: dict[str, ReadingOut] = {}
+    for row in seen.order_by("at", "pk"):
+        assert row.before is not None
+        found.setdefault(row.topic.key, reading_out(row.before.reading()))
+    return found
 
 
 def _level_steps(

@@ -231,7 +231,7 @@ def _allowed(given: AssignedTest) -> str | None:
     if allowance.times != 1:
         parts.append(gettext("{times} times the time").format(times=shown_factor(allowance.times)))
     if allowance.minutes:
-        parts.append(gettext("{minutes:g} minutes more").format(minutes=allowance.minutes))
+        parts.append(gettext("{minutes:g} min more").format(minutes=allowance.minutes))
     if allowance.attempts:
         parts.append(counted(allowance.attempts, "more attempt"))
     if allowance.opens or allowance.due or allowance.closes:

@@ -9,12 +9,13 @@ from django.db import connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
 
+from vendaval.bank.snapshot import course_bank
 from vendaval.exams.models import Allowance, AnswerSoFar, Attempt
 from vendaval.exams.taking.state import settle_due
 from vendaval.levels.models import Observation
 from vendaval.review.models import Miss
 from vendaval.work.models import Try
-from vendaval.work.tests.builders import a_learner, enrolment_of
+from vendaval.work.tests.builders import a_learner, enrolment_of, right
 
 from .builders import ExamTestCase
 
@@ -30,7 +31,7 @@ class AttemptTests(ExamTestCase):
         page = self.get(f"/tests/given-{assignment.pk}")
         says = {line["about"]: line["says"] for line in page["lines"]}
         self.assertEqual(says["Questions"], "Four questions, 4 points in total.")
-        self.assertEqual(says["Time"], "30 minutes, from when everything is loaded.")
+        self.assertEqual(says["Time"], "30 min, from when everything is loaded.")
         self.assertEqual(says["Attempts"], "Two; the best one counts.")
         self.assertTrue(page["can_start"])
         self.assertEqual(sum(one["questions"] for one in page["ideas"]), 4)
@@ -199,6 +200,25 @@ class AttemptTests(ExamTestCase):
             status=409,
         )
 
+    def test_levels_are_compared_with_those_before_the_first_answer(self) -> None:
+        topic = course_bank(self.course).families[self.families[0]].family.topic
+        question = self.practise(topic)
+        for _ in range(10):
+            question = self.onward(self.answer(question["id"], right(question["id"])))
+        attempt = self.begin(
+            self.given(submission="individual", release={"correctness": "at_once"})
+        )
+        before = self.get(f"/topics/{topic}")["line"]["reading"]
+        self.assertIsNotNone(before["level"])
+        self.answer(self.question_at(attempt, 1), self.wrong_at(attempt, 1))
+        self.hand_in(attempt)
+        results = self.get(f"/attempts/{attempt['id']}/results")
+        steps = {step["topic"]["key"]: step for step in results["levels"]}
+        self.assertEqual(steps[topic]["before"]["level"], before["level"])
+        self.assertLess(steps[topic]["after"]["middle"], before["middle"])
+        levels = [step[when]["level"] for step in steps.values() for when in ("before", "after")]
+        self.assertNotIn(None, levels, "nothing is compared with what was not known")
+
     def test_a_mirror_has_other_numbers(self) -> None:
         assignment = self.given()
         real = self.begin(assignment)
@@ -206,6 +226,11 @@ class AttemptTests(ExamTestCase):
         page = self.get(f"/tests/given-{assignment.pk}")
         self.assertTrue(self.get(f"/tests/{page['mirror_ref']}")["mirror"])
         practice = self.post(f"/tests/{page['mirror_ref']}/start")
+        practice |= {"interval": self.post(f"/attempts/{practice['id']}/enter")["interval"]}
+        self.save(practice, 1, self.wrong_at(practice, 1))
+        self.hand_in(practice)
+        self.assertEqual(Try.objects.count(), 1)
+        self.assertEqual((Observation.objects.count(), Miss.objects.count()), (0, 0), "no count")
         versions = [
             {(p.family, p.seed) for p in Attempt.objects.get(pk=one["id"]).places}
             for one in (practice, real)

@@ -38,10 +38,11 @@ class ResultsTests(ExamTestCase):
 
     def test_levels_are_those_before_and_after_the_answers_counted(self) -> None:
         attempt = self.taken(self.given(), 4)
-        steps = self.results(attempt)["levels"]
+        self.assertEqual(self.results(attempt)["levels"], [], "no level was known before")
+        steps = self.row(attempt).levels
         self.assertTrue(steps)
         for step in steps:
-            self.assertGreater(step["after"]["middle"], step["before"]["middle"])
+            self.assertGreater(step.after.middle, step.before.middle)
 
     def test_files_say_what_the_page_says(self) -> None:
         attempt = self.taken(self.given(), 2)

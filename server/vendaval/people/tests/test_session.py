@@ -8,6 +8,7 @@ from django.core.cache import cache
 from django.db import DatabaseError
 from django.test import TestCase, override_settings
 
+from vendaval.people.addresses import site_for
 from vendaval.people.models import AuditEntry
 from vendaval.people.sign_in import hashing_slot
 from vendaval.work.tests.builders import an_account
@@ -36,6 +37,10 @@ class SessionTests(TestCase):
             self.sign_in("a long pass phrase")[1]["account"],
             {"id": self.user.pk, "name": "Ana Lima", "roles": [], "practising": False},
         )
+        self.user.refresh_from_db()
+        self.assertEqual(site_for(self.user), "http://testserver", "links lead to where they are")
+        with override_settings(SITE="https://school.example"):
+            self.assertEqual(site_for(self.user), "https://school.example")
         self.assertEqual(self.client.delete("/api/session").json()["account"], None)
 
     def test_wrong_passwords_slow_down(self) -> None:

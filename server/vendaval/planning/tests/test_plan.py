@@ -25,11 +25,11 @@ class DetailsTests(SimpleTestCase):
         (_, more) = details(forecast(0.02, 12.0), forecast(0.27, 15.0), 18)
         self.assertEqual(
             more,
-            "With 10 more minutes a day it rises to 27 in 100, and you reach the target in three "
+            "With 10 min more a day it rises to 27 in 100, and you reach the target in three "
             "more topics.",
         )
         (_, more) = details(forecast(0.0, 12.0), forecast(0.0, 13.0), 18)
-        self.assertEqual(more, "With 10 more minutes a day you reach the target in one more topic.")
+        self.assertEqual(more, "With 10 min more a day you reach the target in one more topic.")
 
 
 class PlanTests(CourseTestCase):

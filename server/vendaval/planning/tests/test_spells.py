@@ -79,5 +79,39 @@ class SpellTests(CourseTestCase):
             for miss in group["misses"]:
                 self.post(f"/misses/{miss['id']}/set-aside")
         spell = self.on(spell)
-        states = [p["state"] for p in spell["pieces"] if p["kind"] == "mend"]
-        self.assertEqual(states, ["passed"] * len(mends))
+        self.assertTrue(mends)
+        left = [p for p in spell["pieces"] if p["kind"] == "mend" and p["state"] != "passed"]
+        self.assertEqual(left, [])
+
+    def test_the_clock_counts_work_and_stands_still_in_a_break(self) -> None:
+        spell = self.begin(20)
+        self.assertEqual(spell["minutes_left"], 20)
+        self.clock.forward(minutes=4)
+        self.assertEqual(self.get(f"/spells/{spell['id']}")["minutes_left"], 16)
+        question = self.get(f"/runs/{self.now(spell)['run']}")["question"]
+        self.answer(question["id"], right(question["id"]), after=0)
+        self.clock.forward(hours=3)
+        left = self.get(f"/spells/{spell['id']}")["minutes_left"]
+        self.assertEqual(left, 11, "five minutes of the break, for nobody knows when it began")
+        (step,) = (one for one in self.get("/today")["steps"] if one["kind"] == "spell")
+        self.assertEqual(step["minutes"], left)
+
+    def test_what_is_left_is_filled_anew_with_what_came_up(self) -> None:
+        spell = self.begin(20)
+        question = self.get(f"/runs/{self.now(spell)['run']}")["question"]
+        self.answer(question["id"], wrong(question["id"]), after=240)
+        self.assertNotIn("mend", [p["kind"] for p in spell["pieces"]])
+        after = self.on(spell)
+        waiting = [p for p in after["pieces"] if p["state"] in {"begun", "waiting"}]
+        self.assertEqual(waiting[0]["kind"], "mend", "a miss came up meanwhile")
+        self.assertLessEqual(sum(p["minutes"] for p in waiting), after["minutes_left"] + 1)
+
+    def test_a_piece_ends_with_its_question_once_the_time_is_up(self) -> None:
+        spell = self.begin(5)
+        question = self.get(f"/runs/{self.now(spell)['run']}")["question"]
+        reply = self.answer(question["id"], right(question["id"]), after=200)
+        self.assertFalse(reply["run"]["time_is_up"])
+        question = self.onward(reply)
+        reply = self.answer(question["id"], right(question["id"]), after=200)
+        self.assertTrue(reply["run"]["time_is_up"])
+        self.assertTrue(self.on(spell)["ended"])

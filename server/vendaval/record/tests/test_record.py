@@ -4,7 +4,7 @@ import csv
 import json
 import re
 import uuid
-from datetime import datetime
+from datetime import datetime, timedelta
 from io import BytesIO, StringIO
 from typing import Any
 
@@ -12,10 +12,12 @@ from django.test import Client
 from openpyxl import load_workbook
 
 from vendaval.levels.models import Observation
-from vendaval.work.models import Try
+from vendaval.shared.markdown import to_words
+from vendaval.work.models import Mark, Presentation, Try
 from vendaval.work.tests.builders import (
     CourseTestCase,
     a_learner,
+    keys_of,
     right,
     run_command,
     wrong,
@@ -100,12 +102,10 @@ class RecordTests(CourseTestCase):
     def test_the_csv_has_every_try_once(self) -> None:
         text = self.file("csv").decode("utf-8-sig")
         rows = list(csv.DictReader(StringIO(text)))
-        self.assertEqual(
-            [int(r["try_number"]) for r in rows], sorted(t.pk for t in Try.objects.all())
-        )
-        by_id = {row.pk: row for row in Try.objects.all()}
-        for row in rows:
-            tried = by_id[int(row["try_number"])]
+        tries = list(Try.objects.order_by("at", "pk"))
+        self.assertEqual([int(r["try_number"]) for r in rows], list(range(1, len(tries) + 1)))
+        for row, tried in zip(rows, tries, strict=True):
+            self.assertEqual(datetime.fromisoformat(row["at"]), tried.at.replace(microsecond=0))
             self.assertAlmostEqual(float(row["seconds"]), tried.seconds, places=1)
             self.assertEqual(row["confidence"], str(tried.confidence or ""))
 
@@ -117,6 +117,41 @@ class RecordTests(CourseTestCase):
         self.assertIsInstance(tries[0][1], datetime)
         steps = list(book["Confidence"].iter_rows(min_row=2, values_only=True))
         self.assertEqual(steps[0][0], 90)
+
+    def test_answers_are_said_in_words(self) -> None:
+        question = self.practise_family("spring-moon")
+        given = right(question["id"])
+        self.answer(question["id"], given)
+        told = list(csv.DictReader(StringIO(self.file("csv").decode("utf-8-sig"))))[-1]
+        shown = Presentation.objects.select_related("revision__family__topic")
+        (key,) = keys_of(shown.get(pk=question["id"]))
+        self.assertEqual(told["answer"], to_words(key.right_words()))
+        self.assertNotIn(told["answer"], given.values(), "a letter of an order tells nothing")
+        plain = "Neap tide, x^2\none\ntwo"
+        self.assertEqual(to_words("**Neap** tide, $x^2$\n\n- one\n- *two*"), plain)
+
+    def test_what_waits_for_a_mark_is_found_as_that(self) -> None:
+        tried = Try.objects.filter(marks__verdict="wrong").latest("pk")
+        self.assertEqual(self.get("/record/tries?result=waiting")["total"], 0)
+        before = self.get("/record/tries?result=wrong")["total"]
+        mark = tried.marks.get()
+        values = {"part": mark.part, "revision": mark.revision, "at": self.clock()}
+        Mark.objects.create(tried=tried, verdict="noted", share="", replaces=mark, **values)
+        (line,) = self.get("/record/tries?result=waiting")["tries"]
+        self.assertEqual((line["id"], line["result"]), (tried.pk, "waiting"))
+        self.assertEqual(self.get("/record/tries?result=wrong")["total"], before - 1)
+
+    def test_the_latest_in_time_comes_first_whatever_was_stored_last(self) -> None:
+        latest = self.get("/record/tries")["tries"][0]["id"]
+        first = Try.objects.earliest("pk")
+        first.pk, first.number, first.replay_key = None, 9, "stored-late"
+        first.at = self.clock() - timedelta(days=400)
+        first.save(force_insert=True)
+        lines = self.get("/record/tries")["tries"]
+        self.assertEqual((lines[0]["id"], lines[-1]["id"]), (latest, first.pk))
+        self.assertEqual([line["at"] for line in lines], sorted(x["at"] for x in lines)[::-1])
+        (older,) = self.get(f"/record/tries?older={lines[-2]['id']}")["tries"]
+        self.assertEqual(older["id"], first.pk)
 
     def test_what_looks_like_a_formula_is_text(self) -> None:
         question = self.practise_family("distance-formula")

@@ -146,6 +146,28 @@ class ReviewTests(CourseTestCase):
         groups = self.get("/misses")["topics"]
         self.assertEqual([miss["sure"] for miss in groups[0]["misses"]], [100, 50])
 
+    def test_over_all_topics_by_sureness_or_day_and_one_after_another(self) -> None:
+        for family, confidence in (("error-sum", 70), ("spring-moon", 90), ("topmarks", 50)):
+            self.miss(family, confidence)
+            self.clock.forward(hours=1)
+
+        def listed(order: str) -> list[tuple[int, int]]:
+            (group,) = self.get(f"/misses?order={order}")["topics"]
+            self.assertIsNone(group["topic"])
+            return [(miss["id"], miss["sure"]) for miss in group["misses"]]
+
+        self.assertEqual([sure for _, sure in listed("newest")], [50, 90, 70])
+        surest = [miss for miss, _ in listed("sure")]
+        self.assertEqual([sure for _, sure in listed("sure")], [90, 70, 50])
+        self.get("/misses?order=oldest", status=422)
+        body = {"purpose": "missed", "miss": surest[0], "order": "sure"}
+        for now, after in ((surest[0], surest[1]), (surest[1], surest[2]), (surest[2], surest[1])):
+            run = self.post("/runs", body | {"miss": now})
+            self.assertEqual((run["run"]["miss"], run["run"]["next_miss"]), (now, None))
+            make = wrong if now == surest[1] else right
+            reply = self.answer(run["question"]["id"], make(run["question"]["id"]))
+            self.assertEqual(reply["run"]["next_miss"], after)
+
     def test_another_learners_misses_are_not_there(self) -> None:
         miss = self.miss()
         self.client.force_login(a_learner(self.course, "rui"))

@@ -9,6 +9,7 @@ from icalendar import Calendar
 from vendaval.groups.actions import set_own_aims
 from vendaval.groups.columns import OwnAimsData
 from vendaval.levels.columns import TopicHistory
+from vendaval.people.models import User
 from vendaval.work.tests.builders import CourseTestCase, enrolment_of, learning_for
 
 
@@ -32,6 +33,10 @@ class CalendarTests(CourseTestCase):
         recheck = events["Recheck: buoyage (Inshore Navigation)"]
         self.assertEqual(recheck["dtstart"].dt, due.date())
         self.assertEqual(events["Exam (Inshore Navigation)"]["dtstart"].dt, exam)
+        self.assertEqual(recheck["url"], "http://127.0.0.1:8000/courses/inshore")
+        User.objects.filter(pk=self.learner.pk).update(came_by="http://tablet.school:8181")
+        (one, *_) = self.read(address).walk("VEVENT")
+        self.assertTrue(one["url"].startswith("http://tablet.school:8181/courses/"))
         again = {str(e["summary"]): e for e in self.read(address).walk("VEVENT")}
         self.assertEqual(recheck["uid"], again["Recheck: buoyage (Inshore Navigation)"]["uid"])
 

@@ -35,10 +35,17 @@ export const planQuery = (course: string) =>
     queryFn: () => call(api.GET('/api/courses/{course}/practice-plan', within(course))),
   })
 
-export const missesQuery = (course: string) =>
+export type MissOrder = Schemas['MissListOut']['order']
+
+export const missesQuery = (course: string, order: MissOrder = 'topic') =>
   queryOptions({
-    queryKey: keys.misses(course),
-    queryFn: () => call(api.GET('/api/courses/{course}/misses', within(course))),
+    queryKey: keys.missList(course, order),
+    queryFn: () =>
+      call(
+        api.GET('/api/courses/{course}/misses', {
+          params: { path: { course }, query: { order } },
+        }),
+      ),
     staleTime: 10_000,
   })
 

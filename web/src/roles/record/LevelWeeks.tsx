@@ -11,7 +11,7 @@ export function LevelWeeks({ topics }: { topics: Schemas['TopicWeeksOut'][] }) {
   return (
     <section className="mt-9">
       <h2 className="text-xl">{t`Levels week by week`}</h2>
-      <p className="text-ink-2">{t`At the end of each week in which a level changed. Open a topic to see them.`}</p>
+      <p className="text-ink-2">{t`Your level now, and inside at the end of each week in which it changed. Open a topic to see them.`}</p>
       <ul className="mt-2">
         {moved.map((topic) => (
           <li key={topic.topic.key} className="border-b border-line">
@@ -26,8 +26,6 @@ export function LevelWeeks({ topics }: { topics: Schemas['TopicWeeksOut'][] }) {
 const GRID = 'grid grid-cols-[5rem_minmax(0,1fr)_2.500rem] items-center gap-x-4'
 
 function Topic({ topic }: { topic: Schemas['TopicWeeksOut'] }) {
-  const last = topic.weeks.at(-1)
-  if (!last) return null
   const met = topic.events.some((event) => event.kind === 'met')
   return (
     <details>
@@ -40,12 +38,12 @@ function Topic({ topic }: { topic: Schemas['TopicWeeksOut'] }) {
         </span>
         <DriftBar
           name={topic.topic.title}
-          reading={last.reading}
-          past={topic.weeks.slice(0, -1).map((week) => week.reading.middle)}
-          met={met && last.reading.at_target}
+          reading={topic.reading}
+          past={topic.weeks.map((week) => week.reading.middle)}
+          met={met && topic.reading.at_target}
         />
         <span className="text-right font-heading font-semibold tabular-nums">
-          {last.reading.level ?? '?'}
+          {topic.reading.level ?? '?'}
         </span>
       </summary>
       <div className="pb-3 pl-4">

@@ -7,7 +7,7 @@ import { buttonClass } from '../../../ui/Button'
 import { DriftBar } from '../../../ui/DriftBar'
 import { Loaded } from '../../../ui/states'
 import { useTitle } from '../../../ui/useTitle'
-import { longDay, shortWeekday } from '../../../ui/words'
+import { counted, longDay, shortWeekday } from '../../../ui/words'
 import { toDateQuery } from '../queries'
 import { Forecast } from './Forecast'
 
@@ -42,7 +42,7 @@ function ToDate({ plan, on }: { plan: Plan; on: string }) {
       <div className="grid gap-x-14 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_22rem]">
         <section className="min-w-0">
           <p className="text-ink-2">
-            {t`Plan to ${longDay(on)} (${plan.days} days), based on ${a_week} minutes a week`}
+            {t`Plan to ${longDay(on)} (${counted(plan.days, 'day')}), based on ${a_week} min a week`}
           </p>
           <h1 className="mt-0.5 max-w-3xl text-3xl">{plan.headline}</h1>
           {plan.details.map((detail) => (

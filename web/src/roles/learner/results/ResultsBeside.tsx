@@ -78,7 +78,7 @@ export function LevelSteps({ steps }: { steps: Schemas['LevelStepOut'][] }) {
           <li key={topic.key} className="border-b border-line py-2">
             <p className="flex flex-wrap justify-between gap-x-4">
               <TextLink to={to(`/topics/${topic.key}`)}>{topic.title}</TextLink>
-              <span className="text-ink-2 tabular-nums">{t`about ${Math.round(before.middle)} before, ${Math.round(after.middle)} after`}</span>
+              <span className="text-ink-2 tabular-nums">{t`${before.level ?? 0} before, ${after.level ?? 0} after`}</span>
             </p>
             <DriftBar
               name={topic.title}

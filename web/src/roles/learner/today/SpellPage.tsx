@@ -9,6 +9,7 @@ import { Problem } from '../../../ui/Field'
 import { Sign } from '../../../ui/Sign'
 import { Loaded } from '../../../ui/states'
 import { useTitle } from '../../../ui/useTitle'
+import { counted } from '../../../ui/words'
 import { endSpell, goOnSpell, spellQuery } from '../queries'
 
 type Spell = Schemas['SpellOut']
@@ -25,7 +26,7 @@ export default function SpellPage() {
 
 /** A spell of work: its pieces, the one at hand, and the way on. */
 function Opened({ spell }: { spell: Spell }) {
-  useTitle(`${spell.minutes} minutes`)
+  useTitle(`${spell.minutes} min`)
   const course = useCourse()
   const to = useTo()
   const cache = useQueryClient()
@@ -46,18 +47,20 @@ function Opened({ spell }: { spell: Spell }) {
   const end = useMutation({ mutationFn: () => endSpell(course, spell.id), onSuccess: took })
   const now = spell.current === null ? undefined : spell.pieces[spell.current]
   const done = spell.pieces.filter((piece) => piece.state === 'done').length
-  const last = now !== undefined && !spell.pieces.some((piece) => piece.state === 'waiting')
+  const last = spell.minutes_left === 0 || !spell.pieces.some((piece) => piece.state === 'waiting')
   return (
     <main id="main" className="max-w-3xl px-5 py-8 @5xl:px-8">
       <h1 className="text-3xl">
         {spell.ended
           ? t`${done} of ${spell.pieces.length} done`
-          : t`${spell.minutes} minutes, about ${spell.minutes_left} left`}
+          : spell.minutes_left > 0
+            ? t`${spell.minutes} min, about ${spell.minutes_left} left`
+            : t`Your ${spell.minutes} min are over`}
       </h1>
       <p className="mt-1 text-ink-2">
         {spell.ended
           ? t`Everything is saved. See it under Topics.`
-          : t`You can leave at any time and continue from Today.`}
+          : t`The clock stops when you take a break. You can leave at any time and continue from Today.`}
       </p>
       <ol className="mt-5">
         {spell.pieces.map((piece, i) => (
@@ -123,6 +126,9 @@ function Line({ piece, now }: { piece: Piece; now: boolean }) {
       <span className="text-ink-2 tabular-nums">{t`${piece.minutes} min`}</span>
       <span>
         <span className="font-semibold">{piece.title}</span>
+        {piece.questions > 1 && (
+          <span className="text-ink-2">, {counted(piece.questions, 'question')}</span>
+        )}
         <span className="block text-ink-2">{piece.why}</span>
       </span>
       <span className="text-sm text-ink-2">{STATE[piece.state]}</span>

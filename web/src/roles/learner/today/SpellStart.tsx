@@ -8,6 +8,7 @@ import { Button } from '../../../ui/Button'
 import { Problem } from '../../../ui/Field'
 import { Sheet } from '../../../ui/Sheet'
 import { Loaded } from '../../../ui/states'
+import { counted } from '../../../ui/words'
 import { spellPlanQuery, startSpell } from '../queries'
 
 const MINUTES = [10, 20, 30, 45]
@@ -66,8 +67,8 @@ export default function SpellStart({ onClose }: { onClose: () => void }) {
                   <span className="text-ink-2 tabular-nums">{t`${piece.minutes} min`}</span>
                   <span>
                     <span className="font-semibold">{piece.title}</span>
-                    {piece.kind === 'practise' && (
-                      <span className="text-ink-2">{t`, ${piece.questions} questions`}</span>
+                    {piece.questions > 1 && (
+                      <span className="text-ink-2">, {counted(piece.questions, 'question')}</span>
                     )}
                     <span className="block text-ink-2">{piece.why}</span>
                   </span>

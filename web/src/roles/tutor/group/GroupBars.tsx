@@ -72,7 +72,7 @@ export function GroupBars({ group, shown }: { group: Group; shown: boolean[] }) 
             {topics.map((topic) => (
               <td key={topic.key} className="px-2 py-2 tabular-nums">
                 <span className="font-heading text-base font-semibold">{topic.mean ?? '?'}</span>{' '}
-                <span className="text-ink-2">{t`(${topic.known}), ${topic.met} at target`}</span>
+                <span className="text-ink-2">{t`(${topic.known}), ${topic.met} reached`}</span>
               </td>
             ))}
           </tr>
