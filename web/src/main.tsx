@@ -14,6 +14,8 @@ import './index.css'
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce
 if (nonce) setNonce(nonce)
 applyPreferences()
+// Fetched after the page stands: nothing has the focus before.
+void import('./app/focus').then(({ keepFocus }) => keepFocus(document))
 
 const queries = new QueryClient({
   queryCache: new QueryCache({

@@ -14,11 +14,13 @@ import { Solution } from '../player/Solution'
 import { WorkingArea } from '../player/WorkingArea'
 import { Button } from '../ui/Button'
 import { Html } from '../ui/Html'
+import { Sending } from '../ui/Sending'
 import { useKeys } from '../ui/useKeys'
 import { FeedbackPanel } from './FeedbackPanel'
 import { GoesOn } from './GoesOn'
 import { onward } from './onward'
 import { requestsOf, type Sheet } from './requests'
+import { SendState } from './SendState'
 import { type Opened, Strip } from './Strip'
 import { TakeABreak } from './TakeABreak'
 import type { RunActions } from './useRun'
@@ -188,6 +190,7 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
                 disabled={actions.busy}
                 className="min-h-11"
               >{t`Send answer`}</Button>
+              <Sending busy={actions.busy && !actions.waiting} />
               {can('not_taught') && (
                 <Button
                   kind="quiet"
@@ -202,19 +205,7 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
         {working && !closed && (
           <WorkingArea working={draft.working} onChange={(next) => change({ working: next })} />
         )}
-        <div aria-live="assertive">
-          {actions.waiting && (
-            <p className="mt-5 max-w-[45rem] rounded-box bg-part-soft p-4 text-part">{t`Not sent yet: you are offline. Your answer is saved here and will be sent when you are back online.`}</p>
-          )}
-          {actions.soon && (
-            <p className="mt-5 max-w-[45rem] rounded-box bg-rail p-4">{t`Still sending. Please wait.`}</p>
-          )}
-          {actions.problem && (
-            <p className="mt-5 max-w-[45rem] rounded-box bg-wrong-soft p-4 text-wrong">
-              {actions.problem}
-            </p>
-          )}
-        </div>
+        <SendState actions={actions} />
         {(feedback || closed) && (
           <FeedbackPanel
             key={feedback ? feedback.headline + question.tries_left : 'closed'}

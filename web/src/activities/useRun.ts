@@ -1,8 +1,9 @@
+import { t } from '@lingui/core/macro'
 import { useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useAccountId, useCourse } from '../account/course'
 import { keptFor } from '../account/session'
-import { type Answer, ApiError, type Question, Unreachable } from '../api/client'
+import { type Answer, ApiError, type Question, ServerTrouble, Unreachable } from '../api/client'
 import { keys } from '../api/keys'
 import { acknowledge, type Draft, draftPlace, forgetDraft, keyFor, newKey } from '../player/draft'
 import { requestsOf, type Sheet } from './requests'
@@ -13,6 +14,8 @@ export interface RunActions {
   busy: boolean
   /** Why the last action did not work; the typed answer is kept. */
   problem: string | null
+  /** Does it again, where trouble on the server was the reason. */
+  again: (() => void) | null
   /** An answer that waits for the connection. */
   waiting: boolean
   answer: (draft: Draft) => void
@@ -42,6 +45,7 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
   const [busy, setBusy] = useState(false)
   const [problem, setProblem] = useState<string | null>(null)
   const [soon, setSoon] = useState(false)
+  const [again, setAgain] = useState<(() => void) | null>(null)
   const [unsent, setUnsent] = useState<(() => void) | null>(null)
   const running = useRef(false)
 
@@ -62,6 +66,7 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
       let gone: string | null = null
       setBusy(true)
       setProblem(told)
+      setAgain(null)
       try {
         const result = await send()
         setUnsent(null)
@@ -69,7 +74,13 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
         changed()
       } catch (error) {
         if (error instanceof Unreachable) setUnsent(() => () => void perform(send, done))
-        else if (error instanceof ApiError) {
+        else if (error instanceof ServerTrouble) {
+          setUnsent(null)
+          setProblem(
+            t`${error.message} Your answer is kept here. If it happens again, save and exit, and come back later.`,
+          )
+          setAgain(() => () => void perform(send, done))
+        } else if (error instanceof ApiError) {
           setUnsent(null)
           setProblem(error.message)
           if (error.code === 'question_closed')
@@ -110,6 +121,7 @@ export function useRun(sheet: Sheet, question: Question | null): RunActions {
   return {
     busy,
     problem,
+    again,
     waiting: unsent !== null,
     answer: (draft) => {
       if (!question) return

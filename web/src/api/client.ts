@@ -45,6 +45,10 @@ export class ApiError extends Error {
 /** The server could not be reached: nothing is known to have arrived. */
 export class Unreachable extends Error {}
 
+/** The server answered, and something went wrong there or the reply can't be read: it may be sent
+ * again, and nothing that was typed is gone. */
+export class ServerTrouble extends Error {}
+
 const client = createClient<paths>({ baseUrl: '/' })
 
 client.use({
@@ -66,7 +70,9 @@ export async function call<T>(pending: Promise<Result<T>>): Promise<T> {
   let result: Result<T>
   try {
     result = await pending
-  } catch {
+  } catch (error) {
+    if (error instanceof SyntaxError)
+      throw new ServerTrouble(t`We couldn’t read the server’s reply. Please try again.`)
     throw new Unreachable(t`You are offline.`)
   }
   if (result.data !== undefined) return result.data
@@ -80,6 +86,7 @@ export async function call<T>(pending: Promise<Result<T>>): Promise<T> {
   const { status } = result.response
   if (status === 502 || status === 503 || status === 504)
     throw new Unreachable(t`Vendaval isn’t answering at the moment.`)
+  if (status >= 500) throw new ServerTrouble(t`Something went wrong on our side. Please try again.`)
   throw new ApiError(
     status,
     body.code ?? 'unknown',

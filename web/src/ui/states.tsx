@@ -2,7 +2,7 @@ import { t } from '@lingui/core/macro'
 import type { UseQueryResult } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { ApiError, Unreachable } from '../api/client'
-import { Button } from './Button'
+import { Button, buttonClass } from './Button'
 
 /** Shown while something loads; quiet at first so that quick answers do not flash. */
 export function Loading({ what }: { what: string }) {
@@ -29,7 +29,13 @@ export function Failed({ error, retry }: { error: unknown; retry: () => void }) 
             ? error.message
             : t`Something went wrong on our side.`}
       </p>
-      {!missing && <Button kind="strong" className="mt-4" onClick={retry}>{t`Try again`}</Button>}
+      {!offline && !missing && (
+        <p className="mt-2 text-ink-2">{t`Everything you sent is saved, and what you typed is kept in this browser.`}</p>
+      )}
+      <p className="mt-4 flex flex-wrap gap-3">
+        {!missing && <Button kind="strong" onClick={retry}>{t`Try again`}</Button>}
+        <a href="/" className={buttonClass('plain')}>{t`Go to the first page`}</a>
+      </p>
     </div>
   )
 }

@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from 'react'
 import type { Question } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { type Filter, FilterRow, filtered } from '../../ui/FilterRow'
+import { Sending } from '../../ui/Sending'
 import { capital, counted } from '../../ui/words'
 import type { Held } from './kept'
 import { Dot, isOpen, standing, WORDS, wantsWorking } from './PlaceList'
@@ -18,13 +19,15 @@ interface Props {
   left: number | null
   over: boolean
   since: string | null
+  /** Whether the server is there and in trouble. */
+  trouble: boolean
   onGo: (number: number) => void
   onHandIn: () => Promise<boolean>
 }
 
 /** Before handing in: every question with its state and points, each one click away. */
 export function CheckView(props: Props) {
-  const { attempt, held, sent, left, over, since, onGo, onHandIn } = props
+  const { attempt, held, sent, left, over, since, trouble, onGo, onHandIn } = props
   const [filter, setFilter] = useState('all')
   const [sure, setSure] = useState(false)
   const [busy, setBusy] = useState(false)
@@ -116,10 +119,11 @@ export function CheckView(props: Props) {
               {t`You can’t undo handing in.`}
             </Dialog.Description>
             {since && (
-              <p
-                role="alert"
-                className="mt-3 text-part"
-              >{t`You are offline. Your answers are saved here. Hand in again when you are back online.`}</p>
+              <p role="alert" className="mt-3 text-part">
+                {trouble
+                  ? t`Something went wrong on our side. Your answers are saved here. Hand in again in a moment.`
+                  : t`You are offline. Your answers are saved here. Hand in again when you are back online.`}
+              </p>
             )}
             <div className="mt-5 flex flex-wrap gap-3">
               <Button
@@ -128,6 +132,7 @@ export function CheckView(props: Props) {
                 onClick={() => void handIn()}
               >{t`Hand in`}</Button>
               <Button kind="quiet" onClick={() => setSure(false)}>{t`Not yet`}</Button>
+              <Sending busy={busy} />
             </div>
           </Dialog.Content>
         </Dialog.Portal>

@@ -131,6 +131,7 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
         left={left}
         savedAt={latestOf(Object.values(going.held).map((one) => one.savedAt))}
         since={going.since}
+        trouble={going.trouble}
         onLeave={() => setOpen('leaving')}
       />
       {going.over?.why === 'elsewhere' && <OverNote says={going.over.says} />}
@@ -150,6 +151,7 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
             left={left}
             over={going.over !== null}
             since={going.since}
+            trouble={going.trouble}
             onGo={goTo}
             onHandIn={going.handIn}
           />

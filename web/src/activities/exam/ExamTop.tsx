@@ -12,11 +12,13 @@ interface Props {
   savedAt: string | null
   /** Since when the server cannot be reached, if it cannot. */
   since: string | null
+  /** Whether the server is there and in trouble. */
+  trouble: boolean
   onLeave: () => void
 }
 
 /** What is being done, when it was saved, the clock, and the way out. */
-export function ExamTop({ attempt, left, savedAt, since, onLeave }: Props) {
+export function ExamTop({ attempt, left, savedAt, since, trouble, onLeave }: Props) {
   const [hidden, setHidden] = useState(false)
   const [whole] = useState(() => Math.max(left ?? 0, ...attempt.warn_at.map((at) => at * 10), 1))
   const warning = useWarning(attempt.warn_at, left)
@@ -72,7 +74,9 @@ export function ExamTop({ attempt, left, savedAt, since, onLeave }: Props) {
       <div role="status">
         {since && (
           <p className="bg-part-soft px-5 py-2 text-part @5xl:px-8">
-            {t`Offline since ${clockTime(since)}. Your answers are saved here and will be sent when you are back online`}
+            {trouble
+              ? t`Something has been wrong on our side since ${clockTime(since)}. Your answers are saved here, and we keep sending them`
+              : t`Offline since ${clockTime(since)}. Your answers are saved here and will be sent when you are back online`}
             {left === null ? '' : t`; the clock keeps running`}.
           </p>
         )}

@@ -6,6 +6,7 @@ import { api, call, type Question } from '../../api/client'
 import { newKey } from '../../player/draft'
 import { Button } from '../../ui/Button'
 import { Problem } from '../../ui/Field'
+import { Sending } from '../../ui/Sending'
 import { counted } from '../../ui/words'
 import type { Place } from './queries'
 
@@ -47,6 +48,7 @@ export function SendOne({
             disabled={send.isPending}
             onClick={() => send.mutate()}
           >{t`Send this answer`}</Button>
+          <Sending busy={send.isPending} />
           {all > 1 && <span className="text-ink-2">{t`${counted(left, 'try')} left`}</span>}
         </div>
       )}

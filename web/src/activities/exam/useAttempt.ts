@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useAccountId, useCourse } from '../../account/course'
 import { keptFor } from '../../account/session'
-import { ApiError, Unreachable } from '../../api/client'
+import { ApiError, ServerTrouble, Unreachable } from '../../api/client'
 import { keys } from '../../api/keys'
 import { acknowledged, changed, type Held, heldOf, keepHeld, placeKey } from './kept'
 import { type Attempt, attemptCalls, type Clock, type SoFar } from './queries'
@@ -37,6 +37,7 @@ export function useAttempt(attempt: Attempt, first: Clock) {
   const interval = useRef(first.interval)
   const [clock, setClock] = useState(() => ({ left: first.left, at: performance.now() }))
   const [since, setSince] = useState<string | null>(null)
+  const [trouble, setTrouble] = useState(false)
   const [over, setOver] = useState<Over | null>(null)
   /** Why the tutor has stopped the clock; null while it goes on. */
   const [paused, setPaused] = useState(first.paused)
@@ -71,8 +72,10 @@ export function useAttempt(attempt: Attempt, first: Clock) {
 
   const failed = useCallback(
     (error: unknown) => {
-      if (error instanceof Unreachable) setSince((before) => before ?? new Date().toISOString())
-      else if (error instanceof ApiError && error.code === 'paused')
+      if (error instanceof Unreachable || error instanceof ServerTrouble) {
+        setSince((before) => before ?? new Date().toISOString())
+        setTrouble(error instanceof ServerTrouble)
+      } else if (error instanceof ApiError && error.code === 'paused')
         setPaused((before) => before ?? '')
       else if (error instanceof ApiError)
         end(error.code === 'elsewhere' ? 'elsewhere' : 'handed_in', error.message)
@@ -218,7 +221,7 @@ export function useAttempt(attempt: Attempt, first: Clock) {
     return found?.handed_in ?? false
   }, [allSent, calls])
 
-  return { held, change, note, clock, since, over, paused, handIn, moveOn, leave }
+  return { held, change, note, clock, since, trouble, over, paused, handIn, moveOn, leave }
 }
 
 export type Going = ReturnType<typeof useAttempt>
