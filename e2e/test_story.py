@@ -149,7 +149,7 @@ class StoryTests(WholeCourseTestCase):
         expect(page.get_by_role("button", name="Send answer")).to_be_visible()
         self.give(right=True)
         expect(page.get_by_text("Well done. This one is off your list")).to_be_visible()
-        page.get_by_role("link", name="Next mistake").click()
+        page.get_by_role("link", name="All mistakes").click()
         expect(page.get_by_role("heading", name=re.compile("to correct"))).to_be_visible()
         expect(
             page.get_by_role("link", name=f"Review {before - 1} mistakes to correct")

@@ -33,7 +33,7 @@ MOST_SINCE = 2
 # --levels`, so that the range holds four times in five for learners of every level from 20 to 95.
 TOLD_BY_OTHERS = 0.1
 FEWEST_SHARE = 0.38
-TOGETHER = 0.15
+TOGETHER = 0.25
 WIDE = 1.5
 MORE = 2.5
 

@@ -20,6 +20,8 @@ from .response import ResponseCurve
 # Shown to people as "usually between": four in five.
 INTERVAL = (0.1, 0.9)
 # Wider than this a needle would claim what nobody knows: only the bar is shown.
+# A level from fewer answers of its own topic rests on what is usual for others.
+FIRST_ANSWERS = 3
 WIDEST_SHOWN = 40.0
 DEFAULT_TARGET = 80.0
 

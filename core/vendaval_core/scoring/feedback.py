@@ -9,11 +9,9 @@ from typing import Literal
 from vendaval_core.language import gettext
 
 from ..items.mark import PartMark
-from ..measure.level import LevelReading
+from ..measure.level import FIRST_ANSWERS, LevelReading
 from .tries import USED_A_TRY, PartResult, Submission
 
-# A level from fewer answers of its own topic rests on what is usual for others.
-FIRST_ANSWERS = 3
 Verdict = Literal["right", "partly", "wrong", "waiting", "not_taught", "not_counted"]
 
 

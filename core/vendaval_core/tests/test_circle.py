@@ -22,6 +22,7 @@ from vendaval_core.mastery.freshening import faded, freshening_due, freshening_q
 from vendaval_core.mastery.goals import ideas_left, next_idea, next_topic
 from vendaval_core.mastery.pace import SLOWEST, Pace
 from vendaval_core.mastery.practice import Coverage
+from vendaval_core.mastery.reached import Reached, TopicState
 from vendaval_core.mastery.week import Task, fitted
 from vendaval_core.mastery.worked import seconds_worked
 from vendaval_core.measure.level import LevelReading
@@ -245,3 +246,21 @@ class WorkedTests(unittest.TestCase):
         self.assertEqual(seconds_worked(at, at[2]), 4 * 60, "what comes later doesn't count yet")
         self.assertEqual(seconds_worked(at[::-1], at[-1]), (4 + 5 + 3) * 60)
         self.assertEqual(seconds_worked([], start), 0)
+
+
+class ReachedTests(unittest.TestCase):
+    def test_one_count_with_what_became_doubtful_beside_it(self) -> None:
+        topics: list[tuple[TopicState, bool]]
+        topics = [("met", True), ("check", False), ("working", True), ("not_yet", False)]
+        found = Reached.of(topics)
+        self.assertEqual((found.topics, found.reached, found.doubtful), (3, 2, 1))
+        self.assertEqual(found.words, "You’ve reached two of three targets, one needs a check")
+        self.assertEqual(found.words_of_others, "Two of three targets reached, one needs a check")
+
+    def test_none_reached_though_a_bar_is_beyond_the_post_says_why(self) -> None:
+        found = Reached.of([("working", True), ("working", True), ("unknown", False)])
+        self.assertEqual(
+            found.words,
+            "You haven’t reached a target yet: two topics above it, not all ideas covered",
+        )
+        self.assertEqual(Reached.of([("secure", True)]).words, "You’ve reached every target")

@@ -35,6 +35,14 @@ TOLD_OF = {"ines", "tomas", "vasco", "benedita", "simao"}
 LATER = {"answers": "closed", "solutions": "closed"}
 
 
+# What is noted beside an answer, by topic.
+WORKINGS = {
+    "speed-time-distance": "$d = v t$, then to the nearest tenth",
+    "latitude-and-distance": "One minute of latitude is one mile",
+    "compass-errors": "$T = C + E - W$",
+    "height-at-a-time": "Hours since low water, then the twelfths",
+    "clearance-windows": "Height of tide less the drying height",
+}
 WRITTEN = (
     "Life jackets are under the seats in the cabin and everybody puts one on before we leave. If "
     "something happens to me, pull the red lever to stop the engine and press the red button on "
@@ -342,7 +350,8 @@ def _put_down(answer: AnswerSoFar, chance: float, rng: Random) -> SoFarData:
     }
     if "brief" in responses:
         responses["brief"] = rng.choice(WRITTEN)
-    note = WorkingNote(lines="$d = v t$, then to the nearest tenth") if rng.random() < 0.2 else None
+    lines = WORKINGS.get(answer.presentation.revision.family.topic.key)
+    note = WorkingNote(lines=lines) if rng.random() < 0.2 and lines else None
     return SoFarData(responses=responses, flagged=rng.random() < 0.1, working=note)
 
 

@@ -81,7 +81,7 @@ def ask_around(
     _ask(
         marta,
         _missed(marta),
-        "I chose by the shape. What tells more, the shape or the colour?",
+        "I understand the worked solution, but not where I went wrong. Can you see it?",
         now - timedelta(hours=26),
     )
     _ask(
@@ -92,5 +92,5 @@ def ask_around(
         also=(alda,),
     )
     with clock.held_by(lambda: now - timedelta(hours=7)):
-        text = "Two of the answers say nearly the same. I think both are right."
+        text = "I think another answer is right too. Please check this question."
         actions.report_fault(gil, COURSE, _missed(gil, "who-gives-way"), ReportFaultIn(text=text))

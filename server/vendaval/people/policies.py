@@ -51,6 +51,7 @@ READS = (
     "get_today",
     "get_practice_plan",
     "list_topics",
+    "search_course",
     "get_topic",
     "get_study",
     "get_resource",

@@ -2,22 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from django.http import FileResponse, HttpRequest, HttpResponse
-from ninja import Router
+from ninja import Query, Router
 
 from vendaval.groups.addresses import CourseKey
 from vendaval.groups.queries import own_enrolment
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.work.actions import open_study
 
-from . import calendar, choices, queries, study, topic
+from . import calendar, choices, queries, search, study, topic
 from .schemas import (
     BringBackIn,
     CalendarOut,
     PracticePlanOut,
     PutAsideIn,
+    SearchOut,
     StudyPageOut,
     StudyTextOut,
     TodayOut,
@@ -52,6 +53,15 @@ def bring_step_back(request: HttpRequest, course: CourseKey, body: BringBackIn) 
 @router.get("/practice-plan", response=PracticePlanOut, operation_id="get_practice_plan")
 def get_practice_plan(request: HttpRequest, course: CourseKey) -> PracticePlanOut:
     return queries.practice_plan(own_enrolment(current_user(request), course, "get_practice_plan"))
+
+
+@router.get("/search", response=SearchOut, operation_id="search_course")
+def search_course(
+    request: HttpRequest, course: CourseKey, words: Annotated[str, Query(max_length=80)]
+) -> SearchOut:
+    """Topics, study sections and my own questions that have these words in them."""
+    enrolment = own_enrolment(current_user(request), course, "search_course")
+    return search.search(enrolment, words)
 
 
 @router.get("/topics", response=TopicsOut, operation_id="list_topics")

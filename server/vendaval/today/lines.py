@@ -13,6 +13,7 @@ from vendaval.levels.standing import topic_state
 from vendaval.review.order import miss_counts
 from vendaval.shared import clock
 from vendaval.work.models import Purpose, Run
+from vendaval_core.measure.level import FIRST_ANSWERS
 
 from .schemas import SubjectOut, TopicLineOut, UnderWayOut
 
@@ -46,6 +47,7 @@ def topic_line(
         misses=misses.get(topic.id, 0),
         answers=learning.answers_in(topic.number),
         state=topic_state(learning, topic, reading),
+        first_estimate=reading.known and learning.answers_in(topic.number) < FIRST_ANSWERS,
         met_at=history.met_at,
         recheck_at=history.recheck_at,
         waits_for=[t.title for t in waits if readings[t.number].chance <= 0.1],

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from vendaval.bank.models import ResourceKind
 from vendaval.delivery.schemas import PlaceOut, ReadingOut, StudyLinkOut
+from vendaval.record.schemas import TryLineOut
 from vendaval.work.models import Purpose
 from vendaval.work.schemas import IdeaOut
 from vendaval_core.items.presented import FigureOut
@@ -94,6 +95,7 @@ class TopicLineOut(BaseModel):
     misses: int
     answers: int
     state: TopicState
+    first_estimate: bool
     met_at: datetime | None
     recheck_at: datetime | None
     waits_for: list[str]
@@ -219,3 +221,13 @@ class CalendarOut(BaseModel):
     @classmethod
     def of(cls, key: CalendarKey | None) -> CalendarOut:
         return cls(address=None if key is None else f"/api/calendar/{key.key}.ics")
+
+
+class SearchOut(BaseModel):
+    """What was found for some words: topics, titles of study sections, and questions of one's own,
+    the latest first."""
+
+    words: str
+    topics: list[PlaceOut]
+    sections: list[StudyLinkOut]
+    tries: list[TryLineOut]

@@ -16,6 +16,7 @@ export const keys = {
     ['course', course, 'spell-plan', minutes] as const,
   spell: (course: string, id: number) => ['course', course, 'spell', id] as const,
   aims: (course: string) => ['course', course, 'aims'] as const,
+  search: (course: string, words: string) => ['course', course, 'search', words] as const,
   misses: (course: string) => ['course', course, 'misses'] as const,
   missList: (course: string, order: string) => ['course', course, 'misses', 'list', order] as const,
   revision: (course: string) => ['course', course, 'misses', 'revision'] as const,

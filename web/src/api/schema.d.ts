@@ -2570,6 +2570,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Search Course
+         * @description Topics, study sections and my own questions that have these words in them.
+         */
+        get: operations["search_course"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/topics": {
         parameters: {
             query?: never;
@@ -5774,6 +5794,8 @@ export interface components {
              * @enum {string}
              */
             state: "unknown" | "working" | "met" | "secure" | "check" | "not_yet";
+            /** First Estimate */
+            first_estimate: boolean;
             /** Met At */
             met_at: string | null;
             /** Recheck At */
@@ -7789,6 +7811,21 @@ export interface components {
             met: components["schemas"]["TopicLineOut"][];
             /** Pace */
             pace: string;
+        };
+        /**
+         * SearchOut
+         * @description What was found for some words: topics, titles of study sections, and questions of one's own,
+         *     the latest first.
+         */
+        SearchOut: {
+            /** Words */
+            words: string;
+            /** Topics */
+            topics: components["schemas"]["PlaceOut"][];
+            /** Sections */
+            sections: components["schemas"]["StudyLinkOut"][];
+            /** Tries */
+            tries: components["schemas"]["TryLineOut"][];
         };
         /** TopicsOut */
         TopicsOut: {
@@ -13412,6 +13449,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PracticePlanOut"];
+                };
+            };
+        };
+    };
+    search_course: {
+        parameters: {
+            query: {
+                words: string;
+            };
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchOut"];
                 };
             };
         };

@@ -1,5 +1,12 @@
-const FOCUSABLE =
-  'a[href], button:enabled, input:enabled, select:enabled, textarea:enabled, summary, [tabindex="0"]'
+const FOCUSABLE = [
+  'a[href]',
+  'button:enabled',
+  'input:enabled',
+  'select:enabled',
+  'textarea:enabled',
+  'summary',
+  '[tabindex="0"]',
+].join()
 /** Time for what was asked for to take the focus by itself. */
 const SETTLE_MS = 60
 /** A button that is disabled for longer is not busy: what it was for is done. */

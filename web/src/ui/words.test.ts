@@ -21,7 +21,7 @@ describe('days', () => {
   })
 
   it('are counted from one to another', () => {
-    expect(untilDay('2026-10-24', '2026-10-26')).toBe('in 2 days')
+    expect(untilDay('2026-10-24', '2026-10-26')).toBe('in two days')
     expect(untilDay('2026-10-24', '2026-10-25')).toBe('tomorrow')
     expect(untilDay('2026-10-24', '2026-10-20')).toBe('today')
   })
@@ -35,7 +35,7 @@ it('says how long ago something was, and never that it is to come', () => {
     '89 min',
     '2 h',
     '35 h',
-    '2 days',
+    'two days',
   ])
 })
 

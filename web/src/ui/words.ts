@@ -118,5 +118,5 @@ export const shortWeekday = (day: string) => weekdayFormat.format(new Date(`${da
 export function untilDay(from: string, to: string): string {
   const days = Math.round((Date.parse(to) - Date.parse(from)) / 86_400_000)
   if (days <= 0) return t`today`
-  return days === 1 ? t`tomorrow` : t`in ${days} days`
+  return days === 1 ? t`tomorrow` : t`in ${counted(days, 'day')}`
 }

@@ -48,6 +48,7 @@ OWN = {
     "get_today": 200,
     "get_practice_plan": 200,
     "list_topics": 200,
+    "search_course": 200,
     "get_topic": 200,
     "get_study": 200,
     "get_resource": 404,
@@ -315,6 +316,7 @@ NO_EDITS = {
 QUERIES = {
     "get_quiz_plan": "?topics=buoyage&questions=4",
     "get_spell_plan": "?minutes=20",
+    "search_course": "?words=tide",
     "export_record": "?kind=csv",
     "export_results": "?kind=xlsx&questions=true",
 }

@@ -146,3 +146,21 @@ class TodayTests(CourseTestCase):
         self.assertTrue(b"".join(captions.streaming_content).startswith(b"WEBVTT"))
         self.clock.forward(days=2)
         self.assertEqual(self.client.get(own).status_code, 404, "a new day, a new opening")
+
+
+class SearchTests(CourseTestCase):
+    def test_topics_sections_and_own_questions_are_found_and_no_texts(self) -> None:
+        question = self.practise("compass-errors")
+        self.answer(question["id"], wrong(question["id"]))
+        found = self.get("/search?words=compass")
+        self.assertIn("compass-errors", [topic["key"] for topic in found["topics"]])
+        self.assertTrue(all(set(one) == SECTION for one in found["sections"]))
+        self.assertEqual([one["title"] for one in found["tries"]], [question["title"]] * 1)
+        self.assertEqual(self.get("/search?words=%20")["topics"], [])
+        self.assertEqual(self.get("/search?words=zzzz")["tries"], [])
+        self.get(f"/search?words={'a' * 81}", status=422)
+        with self.assertNumQueries(10):
+            self.get("/search?words=compass")
+
+
+SECTION = {"topic", "section", "title", "minutes"}

@@ -11,6 +11,7 @@ import { LearnerShell } from './LearnerShell'
 import { TodayPage } from './today/TodayPage'
 
 const RunPage = lazy(() => import('../../activities/RunPage'))
+const SearchPage = lazy(() => import('./SearchPage'))
 const TopicsPage = lazy(() => import('./topics/TopicsPage'))
 const TopicPage = lazy(() => import('./topics/TopicPage'))
 const PractisePage = lazy(() => import('./practise/PractisePage'))
@@ -82,6 +83,7 @@ function InCourse({ account }: { account: Account }) {
         <Route element={<LearnerShell account={account} course={course.key} />}>
           <Route index element={<TodayPage />} />
           <Route path="topics" element={<TopicsPage />} />
+          <Route path="search" element={<SearchPage />} />
           <Route path="topics/:key" element={<TopicPage />} />
           <Route path="practise" element={<PractisePage />} />
           <Route path="review" element={<ReviewPage />} />

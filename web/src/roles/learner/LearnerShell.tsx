@@ -26,6 +26,7 @@ function usePlaces(course: string): Place[] {
 }
 
 const linksOf = (course: string) => [
+  { label: t`Search`, to: `/courses/${course}/search` },
   { label: t`Targets and dates`, to: `/courses/${course}/aims` },
   { label: t`Plan to a date`, to: `/courses/${course}/plan` },
   { label: t`My questions to others`, to: '/threads' },

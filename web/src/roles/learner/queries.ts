@@ -35,6 +35,18 @@ export const planQuery = (course: string) =>
     queryFn: () => call(api.GET('/api/courses/{course}/practice-plan', within(course))),
   })
 
+export const searchQuery = (course: string, words: string) =>
+  queryOptions({
+    queryKey: keys.search(course, words),
+    queryFn: () =>
+      call(
+        api.GET('/api/courses/{course}/search', {
+          params: { path: { course }, query: { words } },
+        }),
+      ),
+    placeholderData: (before) => before,
+  })
+
 export type MissOrder = Schemas['MissListOut']['order']
 
 export const missesQuery = (course: string, order: MissOrder = 'topic') =>

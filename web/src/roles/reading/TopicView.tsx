@@ -29,7 +29,12 @@ export function TopicView({
           size="large"
           met={isMet(line)}
         />
-        <span className="font-heading text-4xl font-bold tabular-nums">{reading.level ?? '?'}</span>
+        <span className="text-right">
+          <span className="block font-heading text-4xl font-bold tabular-nums">
+            {reading.level ?? '?'}
+          </span>
+          {line.first_estimate && <span className="text-sm text-ink-2">{t`first estimate`}</span>}
+        </span>
       </div>
       <dl className="mt-3 flex flex-wrap gap-x-10 gap-y-2">
         <Fact

@@ -4,7 +4,7 @@ import { Link } from 'react-router'
 import { useCourse, useTo } from '../../../account/course'
 import { useStart } from '../../../activities/requests'
 import type { Schemas, TopicLine } from '../../../api/client'
-import { Button } from '../../../ui/Button'
+import { Button, buttonClass } from '../../../ui/Button'
 import { DriftAxis } from '../../../ui/DriftAxis'
 import { DriftBar } from '../../../ui/DriftBar'
 import { Loaded } from '../../../ui/states'
@@ -20,18 +20,22 @@ export default function TopicsPage() {
   useTitle(t`Topics`)
   const query = useQuery(topicsQuery(useCourse()))
   const start = useStart()
+  const to = useTo()
   return (
     <Loaded query={query} what={t`your topics`}>
       {(page) => (
         <main id="main" className="px-5 py-8 @5xl:px-8">
           <div className="flex flex-wrap items-baseline justify-between gap-x-8 gap-y-3">
             <h1 className="text-3xl">{page.headline}</h1>
-            {page.subjects.length > 1 && (
-              <Button
-                disabled={start.isPending}
-                onClick={() => start.mutate({ purpose: 'diagnostic', subject: null })}
-              >{t`Diagnostic: all subjects`}</Button>
-            )}
+            <span className="flex flex-wrap gap-3">
+              <Link to={to('/search')} className={buttonClass('plain')}>{t`Search`}</Link>
+              {page.subjects.length > 1 && (
+                <Button
+                  disabled={start.isPending}
+                  onClick={() => start.mutate({ purpose: 'diagnostic', subject: null })}
+                >{t`Diagnostic: all subjects`}</Button>
+              )}
+            </span>
           </div>
           <p className="mt-1 text-ink-2">{t`Level: how many out of 100 questions on this topic you’d know without guessing`}</p>
           {start.error && (

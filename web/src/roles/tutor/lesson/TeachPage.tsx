@@ -7,7 +7,7 @@ import { Button, buttonClass } from '../../../ui/Button'
 import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
-import { lowerFirst } from '../../../ui/words'
+import { counted, lowerFirst } from '../../../ui/words'
 import { FamilyPreview } from '../../composing/FamilyPreview'
 import { missedQuery } from '../queries'
 
@@ -48,7 +48,7 @@ function Teach({ id, missed }: { id: number; missed: Missed }) {
     <main id="main" className="px-5 py-8 @5xl:px-8">
       <TextLink to={`/tutor/groups/${id}`}>{missed.group}</TextLink>
       <h1 className="mt-1 text-3xl">{headline(missed)}</h1>
-      <p className="mt-1.5 text-ink-2">{t`First answers of the last ${missed.days} days, most missed first.`}</p>
+      <p className="mt-1.5 text-ink-2">{t`First answers of the last ${counted(missed.days, 'day')}, most missed first.`}</p>
       {missed.families.length > 0 && (
         <div className="mt-6 grid gap-x-12 gap-y-8 @5xl:grid-cols-[minmax(0,1fr)_24rem]">
           <ol>
