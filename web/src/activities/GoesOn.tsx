@@ -22,7 +22,10 @@ export function GoesOn() {
     <>
       <div ref={end} aria-hidden="true" className="h-px" />
       {below && (
-        <div aria-hidden="true" className="pointer-events-none sticky bottom-28 h-0 @3xl:bottom-16">
+        <div
+          aria-hidden="true"
+          className="pointer-events-none sticky bottom-[calc(var(--bar,3.5rem)+0.5rem)] h-0"
+        >
           <span className="absolute right-3 bottom-0 flex items-center gap-2 rounded-full border border-gust-mid bg-sheet px-2 py-1.5 @3xl:px-4 text-sm text-gust shadow">
             <ArrowDown size={16} /> <span className="hidden @3xl:inline">{t`more below`}</span>
           </span>

@@ -2,6 +2,7 @@ import { t } from '@lingui/core/macro'
 import type { Question } from '../api/client'
 import { AloudSpeed } from '../player/AloudSpeed'
 import type { useAloud } from '../player/aloud'
+import { BottomBar } from '../ui/BottomBar'
 import { KeyCap } from '../ui/Button'
 import { setPreferences, TEXT_SIZES, usePreferences } from '../ui/preferences'
 import type { RunActions } from './useRun'
@@ -43,10 +44,10 @@ export function Strip(props: Props) {
   const { closed } = question
   const can = (what: Question['can'][number]) => question.can.includes(what)
   return (
-    <div
+    <BottomBar
       role="toolbar"
       aria-label={t`Tools`}
-      className="sticky bottom-0 flex flex-wrap items-center gap-x-1 border-t border-line bg-sheet px-3 py-1 @3xl:gap-x-4 @3xl:px-9"
+      className="flex flex-wrap items-center gap-x-1 bg-sheet px-3 py-1 @3xl:gap-x-4 @3xl:px-9"
     >
       {can('swap') && question.swap && (
         <button
@@ -107,6 +108,6 @@ export function Strip(props: Props) {
           {t`Keys`} <StripKey>?</StripKey>
         </button>
       </span>
-    </div>
+    </BottomBar>
   )
 }

@@ -4,6 +4,7 @@ import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
 import { AloudSpeed } from '../../player/AloudSpeed'
 import type { useAloud } from '../../player/aloud'
+import { BottomBar } from '../../ui/BottomBar'
 import { Button, KeyCap } from '../../ui/Button'
 import { setPreferences, TEXT_SIZES, usePreferences } from '../../ui/preferences'
 import type { SoFar } from './queries'
@@ -62,7 +63,7 @@ export function ExamStrip(props: Props) {
   const { textSize } = usePreferences()
   const bigger = TEXT_SIZES[(TEXT_SIZES.indexOf(textSize) + 1) % TEXT_SIZES.length] ?? 100
   return (
-    <div className="sticky bottom-0 flex flex-wrap @5xl:col-span-2 items-center gap-x-4 gap-y-1 border-t border-line bg-sheet px-3 py-1.5 @3xl:px-9">
+    <BottomBar className="flex flex-wrap @5xl:col-span-2 items-center gap-x-4 gap-y-1 bg-sheet px-3 py-1.5 @3xl:px-9">
       <div
         role="toolbar"
         aria-label={t`Tools`}
@@ -124,7 +125,7 @@ export function ExamStrip(props: Props) {
           {forward.label}
         </Button>
       </div>
-    </div>
+    </BottomBar>
   )
 }
 

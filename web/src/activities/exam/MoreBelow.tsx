@@ -21,7 +21,7 @@ export function MoreBelow() {
       {below && (
         <p
           aria-hidden="true"
-          className="pointer-events-none fixed bottom-16 left-1/2 flex items-center gap-1 rounded-full bg-deep px-3 py-1 text-sm text-on-deep"
+          className="pointer-events-none fixed bottom-[calc(var(--bar,3.5rem)+0.5rem)] left-1/2 flex items-center gap-1 rounded-full bg-deep px-3 py-1 text-sm text-on-deep"
         >
           {t`More below`} <ChevronDown size={16} />
         </p>

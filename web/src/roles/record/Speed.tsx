@@ -48,7 +48,7 @@ export function Speed({ speed }: { speed: Schemas['SpeedOut'][] }) {
                   />
                 </svg>
               </td>
-              <td className="w-64 py-1.5 pl-4 whitespace-nowrap text-ink-2 tabular-nums">
+              <td className="py-1.5 pl-4 @3xl:w-64 @3xl:whitespace-nowrap text-ink-2 tabular-nums">
                 {t`${duration(one.seconds)} for ${duration(one.needed)},`}{' '}
                 <span className="font-semibold text-ink">{t`${one.right}% right`}</span>{' '}
                 {t`of ${one.answers}`}

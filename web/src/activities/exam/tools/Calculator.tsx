@@ -88,7 +88,7 @@ export default function Calculator({
   return (
     <section
       aria-label={t`Calculator`}
-      className="fixed right-3 bottom-28 left-3 z-20 max-h-[70dvh] overflow-y-auto rounded-box border border-edge bg-sheet p-3 shadow-xl @3xl:left-auto @3xl:w-80"
+      className="fixed right-3 bottom-[calc(var(--bar,7rem)+0.5rem)] left-3 z-20 max-h-[calc(100dvh-var(--bar,7rem)-1rem)] overflow-y-auto rounded-box border border-edge bg-sheet p-3 shadow-xl @3xl:left-auto @3xl:w-80"
     >
       <div className="flex items-center justify-between gap-2">
         <h3 className="text-base">{t`Calculator`}</h3>

@@ -10,6 +10,7 @@ import { keys } from '../../../api/keys'
 import { QuestionView } from '../../../player/QuestionView'
 import { Solution } from '../../../player/Solution'
 import { WorkingShown } from '../../../player/WorkingShown'
+import { BottomBar } from '../../../ui/BottomBar'
 import { Button } from '../../../ui/Button'
 import { Problem } from '../../../ui/Field'
 import { Sign } from '../../../ui/Sign'
@@ -192,7 +193,7 @@ function Actions({ miss }: { miss: Miss }) {
     )
   const error = start.error ?? setAside.error
   return (
-    <div className="sticky bottom-0 flex flex-wrap items-center gap-x-5 gap-y-2 border-t border-line bg-sky px-5 py-3.5 @5xl:px-12">
+    <BottomBar className="flex flex-wrap items-center gap-x-5 gap-y-2 bg-sky px-5 py-3.5 @5xl:px-12">
       <Button
         kind="strong"
         disabled={miss.mends_left === 0 || start.isPending}
@@ -222,6 +223,6 @@ function Actions({ miss }: { miss: Miss }) {
           {error.message}
         </p>
       )}
-    </div>
+    </BottomBar>
   )
 }

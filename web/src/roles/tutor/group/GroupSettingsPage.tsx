@@ -206,7 +206,7 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
               : plain(path, value)
           }
         />
-        <div className="sticky bottom-0 mt-4 flex flex-wrap items-center gap-4 border-t border-line bg-sky py-3">
+        <div className="sticky bottom-0 mt-4 max-h-[25dvh] overflow-y-auto flex flex-wrap items-center gap-4 border-t border-line bg-sky py-3">
           <Button type="submit" kind="strong" disabled={edit.isPending}>{t`Save settings`}</Button>
           <span role="status">{edit.isSuccess && t`Saved for every member.`}</span>
           <Problem error={edit.error} />
