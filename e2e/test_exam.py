@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from playwright.sync_api import expect
 
-from e2e.sitting import CHOICES, SittingTestCase
+from e2e.sitting import CHOICES, NUMBERS, SittingTestCase
 from vendaval.exams.models import AnswerSoFar
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
@@ -211,3 +211,21 @@ class ExamTests(SittingTestCase):
         expect(page.get_by_text(allowed)).to_be_visible()
         learner.reload()
         expect(learner.get_by_text("as agreed")).to_be_visible()
+
+    def test_what_is_typed_is_read_back_and_what_cannot_be_read_waits(self) -> None:
+        self.begin(self.given(NUMBERS))
+        page = self.page
+        field = page.get_by_role("textbox", name="Your answer")
+        field.fill("3½ mtr")
+        expect(page.get_by_text("We read this as 3.5")).to_be_visible()
+        expect(field).to_have_accessible_description(re.compile("We read this as 3.5"))
+        field.fill("quite a lot")
+        expect(page.get_by_text("Write only the number")).to_be_visible()
+        questions = page.get_by_role("complementary", name="Questions")
+        expect(questions.get_by_text("can’t be read")).to_be_attached()
+        self.assert_accessible("an answer that can’t be read")
+        questions.get_by_role("button", name="Check and hand in").click()
+        expect(page.get_by_text("We can’t read your answers to one question.")).to_be_visible()
+        page.get_by_role("button", name="Hand in").click()
+        page.get_by_role("dialog").get_by_role("button", name="Hand in").click()
+        expect(page.get_by_text("one question. Your tutor will mark it")).to_be_visible()

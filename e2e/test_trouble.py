@@ -51,6 +51,34 @@ class TroubleTests(WholeCourseTestCase):
         self.assertEqual((len(lost), Try.objects.count()), (1, 1))
         self.errors = [e for e in self.errors if "ERR_FAILED" not in e]
 
+    def test_trouble_on_the_server_says_what_is_kept_and_offers_a_way_on(self) -> None:
+        self.begin()
+        self.think()
+        page, seen = self.page, list[str]()
+
+        def fail_then_garble(route):  # type: ignore[no-untyped-def]
+            if len(seen) == 2:
+                page.wait_for_timeout(700)
+                return route.continue_()
+            seen.append("failed")
+            if len(seen) == 1:
+                return route.fulfill(status=500, body="<h1>Server Error</h1>")
+            return route.fulfill(status=200, content_type="application/json", body="{half")
+
+        page.route("**/questions/*/answer", fail_then_garble)
+        self.fill(right=True)
+        page.get_by_role("button", name="Send answer").click()
+        expect(page.get_by_text("Something went wrong on our side.")).to_be_visible()
+        expect(page.get_by_text("Your answer is kept here.")).to_be_visible()
+        self.assert_accessible("an answer that met an error 500")
+        page.get_by_role("button", name="Try again").click()
+        expect(page.get_by_text("We couldn’t read the server’s reply.")).to_be_visible()
+        page.get_by_role("button", name="Try again").click()
+        expect(page.get_by_text("Sending…")).to_be_visible()
+        expect(page.get_by_role("heading", name="That’s right.")).to_be_visible()
+        self.assertEqual(Try.objects.count(), 1)
+        self.errors = [e for e in self.errors if "status of 500" not in e]
+
     def test_a_reload_at_every_step_the_back_button_and_a_minute_without_a_connection(self) -> None:
         self.sign_in()
         page = self.page

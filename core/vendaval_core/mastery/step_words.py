@@ -82,7 +82,7 @@ def misses_reason(sure: int, most_in: str) -> str:
     """Return why to mend misses. sure: answered with a confidence of 90% or more. most_in: a
     topic's title."""
     if sure:
-        first = in_words(sure).capitalize()
+        first = in_words(sure)
         return gettext("You were sure about {first} of them, so look at those first.").format(
             first=first
         )

@@ -64,7 +64,7 @@ def _rechecks(learning: Learning, now: datetime) -> list[Piece]:
         Piece(
             PieceKind.RECHECK,
             topics[0].key,
-            gettext("Recheck: {names}").format(names=names),
+            gettext("Check: {names}").format(names=names),
             gettext("You last showed that you know it {days} ago.").format(
                 days=counted(days, "day")
             ),
@@ -84,7 +84,7 @@ def _reading(learning: Learning) -> list[Piece]:
                 PieceKind.READ,
                 topic.key,
                 f"Read: {section.title[:1].lower()}{section.title[1:]}",
-                gettext("You said you have not been taught this."),
+                gettext("You said you haven’t been taught this."),
                 section.minutes,
                 READING_GAIN * learning.importance[topic.number],
                 section=section.key,
@@ -106,7 +106,7 @@ def _mends(learning: Learning) -> list[Piece]:
             Piece(
                 PieceKind.MEND,
                 topic.key,
-                f"Mend: {_title(miss)}",
+                gettext("Correct: {title}").format(title=_title(miss)),
                 _sure(miss, topic.title),
                 MINUTES_PER_MISS * learning.row.pace.ratio,
                 MEND_GAIN * learning.importance[topic.number] * (1 + miss.sure / 100),

@@ -92,6 +92,8 @@ function targetOf(trail: Step[], since: number): HTMLElement | undefined {
   const disabled = had.node.isConnected && had.node.matches(':disabled')
   if (disabled && since < BUSY_MS) return undefined
   let gone = had
+  // A page that loads has no main part yet.
+  if (!document.querySelector('main')) return undefined
   for (const step of around) {
     if (step.node.isConnected && isShown(step.node)) {
       const main = step.node.querySelector('main')
