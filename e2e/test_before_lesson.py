@@ -84,7 +84,7 @@ class BeforeLessonTests(BrowserTestCase):
         desk.get_by_role("link", name="Tuesday evening").click()
         desk.get_by_role("link", name="Calendar").click()
         expect(
-            desk.get_by_role("heading", name="One piece of work due, the first in 2")
+            desk.get_by_role("heading", name="One piece of work due, the first in two")
         ).to_be_visible()
         self.assert_accessible("the calendar", desk)
         desk.set_viewport_size(PHONE)

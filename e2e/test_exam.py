@@ -226,6 +226,6 @@ class ExamTests(SittingTestCase):
         self.assert_accessible("an answer that can’t be read")
         questions.get_by_role("button", name="Check and hand in").click()
         expect(page.get_by_text("We can’t read your answers to one question.")).to_be_visible()
-        page.get_by_role("button", name="Hand in").click()
+        page.get_by_role("button", name="Hand in", exact=True).click()
         page.get_by_role("dialog").get_by_role("button", name="Hand in").click()
         expect(page.get_by_text("one question. Your tutor will mark it")).to_be_visible()

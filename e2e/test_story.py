@@ -172,10 +172,11 @@ class KeyboardTests(WholeCourseTestCase):
 
     def tab_to(self, name: str) -> None:
         """Tab until the focus is on the control of a name."""
-        for _ in range(60):
+        for _ in range(120):
             self.press("Tab")
             named = self.page.evaluate(
-                "(document.activeElement.ariaLabel ?? '') + '|' + document.activeElement.innerText"
+                "(a => a === document.body ? '' : `${a.ariaLabel ?? ''}|${a.innerText}`)"
+                "(document.activeElement)"
             )
             if name in named:
                 return

@@ -73,7 +73,12 @@ def by_level(study: Study) -> list[AtLevel]:
     """Diagnostics at each true level, and of learners drawn from the prior."""
     levels = [None, *LEVELS]
     with (
-        tqdm(total=len(levels), desc="Simulating levels", unit=" levels", disable=None) as bar,
+        tqdm(
+            total=len(levels),
+            desc=f"Simulating, {len(levels)} levels",
+            unit=" levels",
+            disable=None,
+        ) as bar,
         ProcessPoolExecutor(os.cpu_count()) as workers,
     ):
         found = []

@@ -9,7 +9,7 @@ const FOCUSABLE = [
 ].join()
 /** Time for what was asked for to take the focus by itself. */
 const SETTLE_MS = 60
-/** A button that is disabled for longer is not busy: what it was for is done. */
+/** What is disabled or hidden for longer is not busy: what it was for is done. */
 const BUSY_MS = 2000
 /** Longer than this nobody waits for a page that loads, or a button that is busy. */
 const GIVE_UP_MS = 8000
@@ -89,8 +89,8 @@ function targetOf(trail: Step[], since: number): HTMLElement | undefined {
   const [had, ...around] = trail
   if (!had) return undefined
   if (canHold(had.node)) return had.node as HTMLElement
-  const disabled = had.node.isConnected && had.node.matches(':disabled')
-  if (disabled && since < BUSY_MS) return undefined
+  // Busy, or hidden while something beside it loads: it comes back.
+  if (had.node.isConnected && since < BUSY_MS) return undefined
   let gone = had
   // A page that loads has no main part yet.
   if (!document.querySelector('main')) return undefined

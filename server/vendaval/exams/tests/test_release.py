@@ -207,7 +207,7 @@ class ReleaseTests(ExamTestCase):
                 self.client.get(self.address(f"/record/tries/{tried.pk}")).status_code,
                 len(self.get(f"/topics/{key}")["answers"]),
                 self.client.get(self.address(f"/misses/{miss.pk}")).status_code,
-                f"{tried.pk},"
+                asked["title"]
                 in self.client.get(self.address("/record/file?kind=csv")).content.decode(),
             ]
 

@@ -68,6 +68,7 @@ QUERIES = {
     "export_results": ("?kind=csv", "?kind=csv&questions=true"),
     "get_quiz_plan": ("?topics=tidal-terms&questions=4",),
     "get_spell_plan": ("?minutes=20",),
+    "search_course": ("?words=tid", "?words=range"),
 }
 MOMENTS = ("under_way", "handed_in", "due", "closed")
 # From which of the moments something is told, by the rule that says when.

@@ -159,7 +159,7 @@ class SearchTests(CourseTestCase):
         self.assertEqual(self.get("/search?words=%20")["topics"], [])
         self.assertEqual(self.get("/search?words=zzzz")["tries"], [])
         self.get(f"/search?words={'a' * 81}", status=422)
-        with self.assertNumQueries(10):
+        with self.assertNumQueries(9):
             self.get("/search?words=compass")
 
 
