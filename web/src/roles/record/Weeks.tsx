@@ -16,7 +16,7 @@ export function Weeks({ weeks, minutes }: { weeks: Schemas['WeekOut'][]; minutes
       <h2 className="text-xl">{t`Time spent`}</h2>
       <p className="text-ink-2">
         {Math.floor(minutes / 60) > 0 && `${Math.floor(minutes / 60)} h `}
-        {minutes % 60} {t`minutes of work a week`}
+        {t`${minutes % 60} min in all. Each bar shows the minutes of a week.`}
       </p>
       <svg
         role="img"
