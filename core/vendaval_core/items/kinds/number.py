@@ -19,7 +19,7 @@ from ..expressions import evaluate_number, fixed, whole
 from ..fields import Expression, Text, Values
 from ..letters import Letter
 from ..mark import BLANK, RIGHT, PartMark, ReadBack, Verdict, read_as, unreadable
-from ..numbers import ANY_DECIMALS, NUMBERS_IN_WORDS, read_number
+from ..numbers import ANY_DECIMALS, NUMBERS_IN_WORDS, ReadNumber, read_number
 from ..presented import Html
 from ..randomness import SeededStream
 from ..reading import Unreadable
@@ -166,15 +166,8 @@ class NumberKey(Typed):
         return Examples(self.shown, wrong, None, "a lot")
 
     def mark(self, response: str) -> PartMark:
-        read = read_number(
-            response,
-            self.unit,
-            angle=self.angle,
-            units=self.units_taken,
-            words=self.words,
-            grouped=abs(self.answer) >= 1000 or self.answer == round(self.answer),
-            letter=self.letter,
-        )
+        whole = abs(self.answer) >= 1000 or self.answer == round(self.answer)
+        read = self._read(response, grouped=whole)
         if isinstance(read, Unreadable):
             return unreadable(read.why)
         canonical = f"{read.value!r} {read.letter}".strip()
@@ -187,18 +180,21 @@ class NumberKey(Typed):
         found = " ".join(text for text in (read.said, says) if text)
         return PartMark(Verdict.WRONG, canonical, found or None)
 
-    def read_back(self, response: str) -> ReadBack:
-        if not response.strip():
-            return BLANK
-        read = read_number(
+    def _read(self, response: str, *, grouped: bool) -> ReadNumber | Unreadable:
+        return read_number(
             response,
             self.unit,
             angle=self.angle,
             units=self.units_taken,
             words=self.words,
-            grouped=False,
+            grouped=grouped,
             letter=self.letter,
         )
+
+    def read_back(self, response: str) -> ReadBack:
+        if not response.strip():
+            return BLANK
+        read = self._read(response, grouped=False)
         if isinstance(read, Unreadable):
             return ReadBack("unreadable", read.why)
         if self.angle:
