@@ -9,8 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from vendaval_core.errors import ExpressionError
-from vendaval_core.items.kinds.protocol import Part
-from vendaval_core.items.mark import Verdict
+from vendaval_core.items.kinds.protocol import Key, Part
+from vendaval_core.items.mark import Verdict, as_it_stands
 from vendaval_core.items.model import Family
 from vendaval_core.packs.checks import check_family
 from vendaval_core.scoring.outcomes import guess_chance
@@ -108,7 +108,10 @@ class MappedPointsTests(TestCase):
     (1EdTech, Assessment, Section and Item Information Model 3.0, from memory)."""
 
     def setUp(self) -> None:
-        self.key = key(
+        self.key = self._key("any")
+
+    def _key(self, choose: int | str) -> Key:
+        return key(
             "choice",
             choices=[
                 {"text": "chart", "right": True, "points": 2},
@@ -116,7 +119,7 @@ class MappedPointsTests(TestCase):
                 {"text": "novel", "says": "A novel is no help.", "points": -2},
                 {"text": "pencil"},
             ],
-            choose="any",
+            choose=choose,
             bounds=(0, 3),
             shuffle=False,
         )
@@ -127,6 +130,14 @@ class MappedPointsTests(TestCase):
             self.assertEqual(self.key.mark(sent).share, Fraction(points, 3), sent)
         self.assertEqual(self.key.mark("a\nb\nc").says, "A novel is no help.")
         self.assertEqual((self.key.units, guess_chance(self.key)), (3, 0.0))
+
+    def test_too_few_or_too_many_is_incomplete_and_never_full_marks(self) -> None:
+        two = self._key(2)
+        for sent, points in {"a": 2, "a\nb\nd": 2, "a\nb\nc": 1}.items():
+            mark = two.mark(sent)
+            self.assertIs(mark.verdict, Verdict.INCOMPLETE, sent)
+            self.assertEqual(as_it_stands(mark).share, Fraction(points, 3), sent)
+        self.assertIs(two.mark("a\nb").verdict, Verdict.RIGHT)
 
 
 class MixUpTests(TestCase):

@@ -9,7 +9,7 @@ wrong one minus a share, and 0 the least (1EdTech, Assessment, Section and Item 
 from __future__ import annotations
 
 import random
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 from math import comb
@@ -193,11 +193,23 @@ class ChoiceKey(MarkedByRule, OnePiece, NoAxes, NotTyped):
         if not chosen or any(id_ not in known for id_ in chosen):
             return unreadable(gettext("Choose one of the answers."))
         says = next((known[c].says for c in chosen if not known[c].right and known[c].says), None)
+        share, full = self._share(chosen)
+        if self.choose is not None and len(chosen) != self.choose:
+            if len(chosen) > self.choose:
+                share = min(share, Fraction(full - 1, full))
+            why = gettext("Choose exactly {choose}. You have chosen {count}.").format(
+                choose=self.choose, count=len(chosen)
+            )
+            return incomplete(why, share, "\n".join(chosen), full)
+        return shared(share, "\n".join(chosen), None if share == 1 else says, full)
+
+    def _share(self, chosen: Sequence[str]) -> tuple[Fraction, int]:
+        """Return the share of the mark that these choices earn, and in how many steps it is
+        told."""
         if self.bounds is not None:
             least, most = self.bounds
-            points = min(most, max(least, sum(known[c].points for c in chosen)))
-            share = Fraction(points, most)
-            return shared(share, "\n".join(chosen), None if share == 1 else says, most)
+            worth = sum(choice.points for choice in self.choices if choice.id in chosen)
+            return Fraction(min(most, max(least, worth)), most), most
         right = {choice.id for choice in self.right}
         hits, misses = len(right & set(chosen)), len(set(chosen) - right)
         share = Fraction(int(hits == len(right) and misses == 0))
@@ -205,12 +217,7 @@ class ChoiceKey(MarkedByRule, OnePiece, NoAxes, NotTyped):
             share = max(Fraction(0), Fraction(hits - misses, len(right)))
             # All the right ones among wrong ones is not full marks, however few are wrong.
             share = min(share, Fraction(len(right) - 1, len(right))) if misses else share
-        if self.choose is not None and len(chosen) != self.choose:
-            why = gettext("Choose exactly {choose}. You have chosen {count}.").format(
-                choose=self.choose, count=len(chosen)
-            )
-            return incomplete(why, share, "\n".join(chosen), len(right))
-        return shared(share, "\n".join(chosen), None if share == 1 else says, len(right))
+        return share, len(right)
 
     def right_words(self) -> str:
         return ", ".join(choice.text for choice in self.right)
