@@ -46,13 +46,7 @@ def at_level(study: Study, level: float | None) -> AtLevel:
     if level is not None:
         block.truth[:] = [scale.ability(level) for scale in block.scales]
     while block.going:
-        posteriors = block.posteriors()
-        for place in list(block.going):
-            family = block.next_family(place, posteriors[place])
-            if family is None:
-                block.going.remove(place)
-            else:
-                block.answer(place, family)
+        block.ask_each(block.posteriors())
     posteriors = block.posteriors()
     held, ended, close = 0, Counter[str](), list[bool]()
     for place, posterior in enumerate(posteriors):

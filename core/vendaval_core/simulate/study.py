@@ -228,6 +228,15 @@ class Block:
         low, high = plan.range_left if plan else (0, 0)
         return low <= len(self.asked[place]) <= high
 
+    def ask_each(self, posteriors: Sequence[Posterior]) -> None:
+        """Ask every learner still going one question; those with none left stop."""
+        for place in list(self.going):
+            family = self.next_family(place, posteriors[place])
+            if family is None:
+                self.going.remove(place)
+            else:
+                self.answer(place, family)
+
     def answer(self, place: int, family: str) -> None:
         """One learner answers, as their ability and luck have it."""
         row = self.table.position[family]
@@ -268,12 +277,7 @@ def run_block(
         squares[turn], errors[turn] = (away**2).sum(), away.sum()
         if turn == study.questions:
             break
-        for place in list(block.going):
-            family = block.next_family(place, posteriors[place])
-            if family is None:
-                block.going.remove(place)
-            else:
-                block.answer(place, family)
+        block.ask_each(posteriors)
         progress(len(block.going))
         if not block.going:
             squares[turn + 1 :], errors[turn + 1 :] = squares[turn], errors[turn]
