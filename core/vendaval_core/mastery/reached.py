@@ -8,11 +8,25 @@ from typing import Literal
 
 from vendaval_core.language import gettext
 
+from ..measure.level import LevelReading
 from ..words import counted, in_words, share_of
+from .practice import to_be_checked
 
 TopicState = Literal["unknown", "working", "met", "secure", "check", "not_yet"]
 """Where a topic stands to its target. check: it was reached and has become doubtful. not_yet: it
 has not been taught."""
+
+
+def state_of(
+    reading: LevelReading, *, taught: bool, met: bool, secure: bool, lost: bool
+) -> TopicState:
+    """Return where a topic stands. met, secure, lost: what its history holds of its target."""
+    if not taught:
+        return "not_yet"
+    if met:
+        doubtful = lost or to_be_checked(reading.chance)
+        return "check" if doubtful else "secure" if secure else "met"
+    return "working" if reading.known else "unknown"
 
 
 @dataclass(frozen=True, slots=True)

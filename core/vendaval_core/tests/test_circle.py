@@ -22,7 +22,7 @@ from vendaval_core.mastery.freshening import faded, freshening_due, freshening_q
 from vendaval_core.mastery.goals import ideas_left, next_idea, next_topic
 from vendaval_core.mastery.pace import SLOWEST, Pace
 from vendaval_core.mastery.practice import Coverage
-from vendaval_core.mastery.reached import Reached, TopicState
+from vendaval_core.mastery.reached import Reached, TopicState, state_of
 from vendaval_core.mastery.week import Task, fitted
 from vendaval_core.mastery.worked import seconds_worked
 from vendaval_core.measure.level import LevelReading
@@ -31,6 +31,30 @@ from vendaval_core.scoring.tries import TryRules
 
 def reading(level: float, width: float = 20, chance: float = 0.2) -> LevelReading:
     return LevelReading(level, level - width / 2, level + width / 2, 0.4, 80.0, chance)
+
+
+class StateTests(unittest.TestCase):
+    def test_a_topic_not_taught_is_not_yet_whatever_else_is_so(self) -> None:
+        sure = reading(90, chance=0.95)
+        state = state_of(sure, taught=False, met=True, secure=True, lost=False)
+        self.assertEqual(state, "not_yet")
+
+    def test_a_target_that_was_met_stands_until_a_recheck_fails_or_it_is_doubtful(self) -> None:
+        for chance, secure, lost, state in (
+            (0.95, False, False, "met"),
+            (0.95, True, False, "secure"),
+            (0.95, False, True, "check"),
+            (0.05, True, False, "check"),
+        ):
+            seen = reading(80, chance=chance)
+            found = state_of(seen, taught=True, met=True, secure=secure, lost=lost)
+            self.assertEqual(found, state, (chance, secure, lost))
+
+    def test_before_that_it_is_worked_at_once_its_level_is_known(self) -> None:
+        for width, state in ((20, "working"), (90, "unknown")):
+            seen = reading(50, width)
+            found = state_of(seen, taught=True, met=False, secure=False, lost=False)
+            self.assertEqual(found, state)
 
 
 class AimsTests(unittest.TestCase):

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 from vendaval.bank.snapshot import BankTopic
-from vendaval_core.mastery.practice import to_be_checked
-from vendaval_core.mastery.reached import Reached, TopicState
+from vendaval_core.mastery.reached import Reached, TopicState, state_of
 from vendaval_core.measure.level import LevelReading
 
 from .learning import Learning
@@ -13,12 +12,13 @@ from .learning import Learning
 def topic_state(learning: Learning, topic: BankTopic, reading: LevelReading) -> TopicState:
     """What is plainly so of a topic. reading: its level now."""
     history = learning.topic(topic.key)
-    if not learning.taught(topic):
-        return "not_yet"
-    if history.met_at:
-        doubtful = history.lost or to_be_checked(reading.chance)
-        return "check" if doubtful else "secure" if history.secure else "met"
-    return "working" if reading.known else "unknown"
+    return state_of(
+        reading,
+        taught=learning.taught(topic),
+        met=bool(history.met_at),
+        secure=history.secure,
+        lost=history.lost,
+    )
 
 
 def is_reached(learning: Learning, topic: BankTopic, reading: LevelReading) -> bool:
