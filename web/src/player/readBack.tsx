@@ -7,6 +7,15 @@ export type ReadBacks = Record<string, ReadBack>
 
 const AFTER = 600
 
+/** What the server read, by part, with the text of each that it read. */
+export const readBacksOf = (
+  found: Schemas['ReadBackOut'][],
+  responses: Record<string, string>,
+): ReadBacks =>
+  Object.fromEntries(
+    found.map(({ id, state, says }) => [id, { state, says, value: responses[id] ?? '' }]),
+  )
+
 /** How what is typed into a question is read, asked for once typing rests. ask: of the server. */
 export function useReadBack(
   responses: Record<string, string>,
@@ -21,15 +30,7 @@ export function useReadBack(
     const timer = window.setTimeout(() => {
       ask(responses)
         .then((found) => {
-          if (!stale)
-            setRead(
-              Object.fromEntries(
-                found.map(({ id, state, says }) => [
-                  id,
-                  { state, says, value: responses[id] ?? '' },
-                ]),
-              ),
-            )
+          if (!stale) setRead(readBacksOf(found, responses))
         })
         // What could not be asked is read when it is sent.
         .catch(() => undefined)

@@ -1,4 +1,4 @@
-import type { ReadBack } from '../../player/readBack'
+import { type ReadBack, readBacksOf } from '../../player/readBack'
 import { forget, keep, readJson } from '../../ui/storage'
 import type { Place, SoFar } from './queries'
 
@@ -30,7 +30,7 @@ export function heldOf(place: Place, key: string): Held {
     waiting: false,
     savedAt: place.saved_at,
     seen: place.seen,
-    read: readOf(place.data, place.read),
+    read: readBacksOf(place.read, place.data.responses ?? {}),
   }
   const kept = readJson<Held>(key)
   if (!kept.data || (kept.counter ?? 0) <= place.counter) {
@@ -56,11 +56,6 @@ export const changed = (held: Held, data: Partial<SoFar>): Held => ({
   seen: true,
 })
 
-const readOf = (data: SoFar, read: ReadBacks): Held['read'] =>
-  Object.fromEntries(
-    read.map(({ id, state, says }) => [id, { state, says, value: data.responses?.[id] ?? '' }]),
-  )
-
 /** The server acknowledged a counter; what was put down since still waits. sent: what it read. */
 export const acknowledged = (
   held: Held,
@@ -72,7 +67,7 @@ export const acknowledged = (
   counter: Math.max(held.counter, counter),
   waiting: held.counter > counter,
   savedAt: saved.saved_at,
-  read: readOf(sent, saved.read),
+  read: readBacksOf(saved.read, sent.responses ?? {}),
 })
 
 export type AnswerState = Place['state']
