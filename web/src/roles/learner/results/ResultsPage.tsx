@@ -118,7 +118,7 @@ const FILTERS: Filter<Line>[] = [
   ['all', t`All`, () => true],
   ['missed', t`Not right`, (line) => ['wrong', 'partly', 'empty'].includes(line.result)],
   ['flagged', t`Flagged`, (line) => line.flagged],
-  ['slow', t`Took much longer than planned`, (line) => line.seconds > 1.5 * line.needed],
+  ['slow', t`Much longer than usual`, (line) => line.seconds > 1.5 * line.needed],
 ]
 
 function Questions({ results }: { results: Results }) {
