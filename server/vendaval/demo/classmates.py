@@ -9,16 +9,15 @@ from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 from functools import partial
 
-from django.conf import settings
-
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
-from vendaval.groups.actions import enrol, join_group, put_in_charge, set_own_aims
+from vendaval.groups.actions import join_group, put_in_charge, set_own_aims
 from vendaval.groups.columns import GroupSettings, OwnAimsData
 from vendaval.groups.models import Group
 from vendaval.people.models import User
 from vendaval.shared import clock
 
+from .accounts import account, enrolled
 from .learners import SimulatedLearner
 
 Progress = Callable[[str], None]
@@ -114,24 +113,15 @@ CREW = (
 )
 
 
-def person(life: Life) -> User:
-    """An account that cannot be signed in to by one click."""
-    email = f"{life.username}@molhe.example"
-    user = User(username=life.username, display_name=life.name, email=email)
-    user.set_password(settings.DEMO_PASSWORD)
-    user.save()
-    return user
-
-
 def classmates_at_work(group: Group, now: datetime, progress: Progress) -> dict[str, User]:
     """Make the classmates and let them live, by username."""
     return {life.username: _live(life, group, now, progress) for life in LIVES}
 
 
 def _live(life: Life, group: Group, now: datetime, progress: Progress) -> User:
-    user, course = person(life), group.course
+    user, course = account(life.username, life.name), group.course
     with clock.held_by(lambda: now - timedelta(days=28)):
-        enrolment = enrol(user, course)
+        enrolment = enrolled(user, course)
         join_group(group, enrolment)
         if life.exam_in is not None:
             day = (now + timedelta(days=life.exam_in)).date()
@@ -168,8 +158,8 @@ def galley_crew(course: Course, also: list[User], now: datetime, progress: Progr
     )
     tutor = Life("anselmo", "Anselmo Vidal", 0.0)
     with clock.held_by(lambda: now - timedelta(days=28)):
-        put_in_charge(group, person(tutor))
+        put_in_charge(group, account(tutor.username, tutor.name))
         for user in also:
-            join_group(group, enrol(user, course))
+            join_group(group, enrolled(user, course))
     for life in CREW:
         _live(life, group, now, progress)

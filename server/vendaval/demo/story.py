@@ -9,12 +9,11 @@ import random
 from collections.abc import Callable
 from datetime import datetime, timedelta
 
-from django.conf import settings
 from django.utils import timezone
 
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
-from vendaval.groups.actions import enrol, join_group, put_in_charge
+from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.columns import GroupSettings
 from vendaval.groups.models import Group
 from vendaval.notices.actions import note_rechecks_due, send_digests
@@ -22,6 +21,7 @@ from vendaval.people.actions import give_role, link_guardian
 from vendaval.people.models import Role, User
 from vendaval.shared import clock
 
+from .accounts import account, enrolled
 from .classmates import classmates_at_work, galley_crew
 from .learners import SimulatedLearner
 from .school import at_the_office
@@ -33,15 +33,6 @@ from .tasks import set_tasks
 COURSE, SECOND = "inshore", "galley"
 MOST_SITTINGS = 12
 Progress = Callable[[str], None]
-
-
-def account(username: str, name: str, note: str) -> User:
-    """A demo account with the demo's password."""
-    email = f"{username}@molhe.example"
-    user = User(username=username, display_name=name, demo_note=note, email=email)
-    user.set_password(settings.DEMO_PASSWORD)
-    user.save()
-    return user
 
 
 def half_way(user: User, course: Course, now: datetime, progress: Progress) -> None:
@@ -124,7 +115,7 @@ def tell(course: Course, second: Course, now: datetime, progress: Progress) -> N
         put_in_charge(group, staff["clara"])
     with clock.held_by(lambda: now - timedelta(days=30)):
         for person in (rita, ines, tomas):
-            join_group(group, enrol(person, course))
+            join_group(group, enrolled(person, course))
     link_guardian(staff["teresa"], ines)
     half_way(ines, course, now, progress)
     nearly_there(tomas, course, now, progress)

@@ -64,7 +64,7 @@ def plan(learning: Learning, run: Run, now: datetime) -> DiagnosticPlan:
         [topic.number for topic in scope],
         [learning.answers_in(topic.number) for topic in bank.topics],
         note.asked,
-        random.Random(f"{learning.enrolment.pk}:{learning.row.presented}"),
+        random.Random(f"{learning.enrolment.seed}:{learning.row.presented}"),
         remembered={
             topic.number: Ahead(**note.ahead[topic.key].model_dump())
             for topic in scope

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import secrets
 from typing import ClassVar, Self, TypeVar
 
 from django.conf import settings
@@ -14,11 +15,16 @@ from vendaval.shared.columns import column
 from .columns import AimsData, GroupSettings, OwnAimsData, StudyFirst
 
 
+def new_seed() -> int:
+    return secrets.randbits(62)
+
+
 class Enrolment(models.Model):
     """A person in a course. Ended ones keep what was done.
 
-    own: what they set for themselves. aims: what holds for them, of their groups and their own,
-    put together whenever one of those changes.
+    seed: what their own draws are made from, beside the server's secret; not the row's number, so
+    that it holds in a copy. own: what they set for themselves. aims: what holds for them, of their
+    groups and their own, put together whenever one of those changes.
     """
 
     person = models.ForeignKey(
@@ -27,6 +33,7 @@ class Enrolment(models.Model):
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="enrolments")
     since = models.DateTimeField()
     until = models.DateTimeField(null=True)
+    seed = models.BigIntegerField(default=new_seed)
     own: OwnAimsData = column(OwnAimsData, OwnAimsData)
     aims: AimsData = column(AimsData, AimsData)
 

@@ -50,7 +50,7 @@ def present(
 
 def _salt(learning: Learning, family_key: str) -> str:
     """What makes a learner's order of a family's versions their own, and nobody's to guess."""
-    return f"{settings.SECRET_KEY}:{learning.enrolment.pk}:{family_key}"
+    return f"{settings.SECRET_KEY}:{learning.enrolment.seed}:{family_key}"
 
 
 def present_again(presentation: Presentation, now: datetime, changes: Changes) -> Presentation:

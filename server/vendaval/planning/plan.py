@@ -82,7 +82,7 @@ def _recheck_ahead(
 
 def _seed(enrolment: Enrolment, day: date) -> int:
     """The same forecast all day long."""
-    return int.from_bytes(sha256(f"{enrolment.pk}:{day}".encode()).digest()[:4])
+    return int.from_bytes(sha256(f"{enrolment.seed}:{day}".encode()).digest()[:4])
 
 
 def plan_page(enrolment: Enrolment) -> PlanOut:

@@ -65,7 +65,7 @@ TABLES: dict[str, Table] = {
     ),
     "people.AuditEntry": Table("account", "at kind says address", "id account named by"),
     "groups.Enrolment": Table(
-        "person", "id course since until own aims", "person", office="course__school"
+        "person", "id course since until own aims", "person seed", office="course__school"
     ),
     "groups.GroupMember": Table(
         "enrolment__person", "group since until", "id enrolment", office="group__course__school"

@@ -17,5 +17,5 @@ def quiz_items(learning: Learning, topics: Sequence[str], questions: int) -> lis
         if topic.key in topics and learning.taught(topic)
         for family in learning.families_to_ask(topic.number)
     ]
-    seed = f"{learning.enrolment.pk}:{learning.row.presented}:{','.join(sorted(topics))}"
+    seed = f"{learning.enrolment.seed}:{learning.row.presented}:{','.join(sorted(topics))}"
     return quiz(families, questions, random.Random(seed))

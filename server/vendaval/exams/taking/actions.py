@@ -155,7 +155,7 @@ def _places(
             gettext("A question of this test was removed from the course. Ask your tutor."),
             code="not_live",
         )
-    who = f"{settings.SECRET_KEY}:{enrolment.pk}"
+    who = f"{settings.SECRET_KEY}:{enrolment.seed}"
     if given.test.mirror_of is None:
         return lay_out(composition, versions, who, number)
     original = given.test.mirror_of.composition.core()
