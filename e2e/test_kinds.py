@@ -207,9 +207,11 @@ class MouseTests(KindsTestCase):
 
     def write(self, key: Any, group: Locator) -> None:
         group.get_by_role("textbox").fill("So that her side is safe.")
+        group.get_by_role("button", name="Special characters").click()
         group.get_by_role("button", name="Insert °").click()
+        expect(group.get_by_role("textbox")).to_have_text("So that her side is safe.°")
         group.get_by_role("button", name="Undo").click()
-        expect(group.get_by_role("textbox")).to_have_value("So that her side is safe.")
+        expect(group.get_by_role("textbox")).to_have_text("So that her side is safe.")
 
 
 class KeyboardTests(KindsTestCase):

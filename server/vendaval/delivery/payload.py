@@ -21,6 +21,7 @@ from vendaval_core.scoring.tries import PartState, QuestionState, TryRules
 
 from .disclosure import Disclosure
 from .part_schemas import PieceOut, sound_out
+from .rich_html import answer_html
 from .schemas import Can, PartStateOut, PlaceOut, QuestionOut, ReadBackOut, ReadingOut, StudyLinkOut
 
 Answer = tuple[str, str | None]
@@ -65,7 +66,7 @@ def state_out(
         share=float(part.best) if disclosure.outcome else 0.0,
         tries=len(part.answers),
         answer=answer[0],
-        answer_html=to_html(answer[0]) if closed and _is_written(key) and answer[0] else None,
+        answer_html=answer_html(answer[0]) if closed and _is_written(key) and answer[0] else None,
         says=answer[1] if disclosure.parts else None,
         right_answer=key.right_words() if revealed and not told else None,
         pieces=[

@@ -10,6 +10,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, PlainSerializer, WithJsonSchema
 
 from vendaval.delivery.schemas import ReadingOut
+from vendaval.shared.responses import Stored
 from vendaval.work.columns import WorkingNote
 from vendaval_core.assessment.attempt import Attempt, HandedIn, HandedInBy
 from vendaval_core.assessment.clock import Interval
@@ -278,10 +279,7 @@ class MarkedText(Kept):
 class SoFarData(Kept):
     """What a learner has put down at a question. struck: choices struck out, by part."""
 
-    responses: Annotated[
-        dict[Annotated[str, Field(max_length=30)], Annotated[str, Field(max_length=20000)]],
-        Field(max_length=12),
-    ] = {}
+    responses: Stored = {}
     flagged: bool = False
     note: Annotated[str, Field(max_length=2000)] = ""
     marked: Annotated[list[MarkedText], Field(max_length=60)] = []

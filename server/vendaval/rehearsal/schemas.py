@@ -6,7 +6,8 @@ from pydantic import BaseModel
 
 from vendaval.delivery.part_schemas import SoundOut
 from vendaval.delivery.schemas import PartStateOut
-from vendaval.work.schemas import Responses, Strict
+from vendaval.shared.responses import Responses
+from vendaval.work.schemas import Strict
 from vendaval_core.items.kinds.registry import AnyPartOut
 from vendaval_core.items.presented import FigureOut
 

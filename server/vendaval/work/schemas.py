@@ -14,16 +14,13 @@ from vendaval.delivery.schemas import (
     ReadingOut,
     StudyLinkOut,
 )
+from vendaval.shared.responses import Responses
 
 from .columns import Verdict, WorkingNote
 from .models import Purpose
 
 TopicStatusName = Literal["open", "settled", "close", "exhausted", "held", "lost"]
 ReplayKey = Annotated[str, Field(min_length=8, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
-Responses = Annotated[
-    dict[Annotated[str, Field(max_length=30)], Annotated[str, Field(max_length=20000)]],
-    Field(max_length=12),
-]
 
 
 class Strict(BaseModel):

@@ -4860,6 +4860,21 @@ export interface components {
             figure: components["schemas"]["FigureOut"] | null;
         };
         /**
+         * DrawnPartOut
+         * @description Kept and not marked.
+         */
+        DrawnPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drawing" | "upload";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * FigureOut
          * @description A drawing with its text alternative. The SVG was checked when the pack was loaded.
          */
@@ -5059,7 +5074,7 @@ export interface components {
             figure: components["schemas"]["FigureOut"] | null;
             sound: components["schemas"]["SoundOut"] | null;
             /** Parts */
-            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["OddOneOutPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["WrittenPartOut"])[];
+            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["OddOneOutPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["TextPartOut"] | components["schemas"]["DrawnPartOut"])[];
             /** States */
             states: components["schemas"]["PartStateOut"][];
             /** Closed */
@@ -5239,6 +5254,25 @@ export interface components {
             /** Symbols */
             symbols: string[];
         };
+        /**
+         * TextPartOut
+         * @description Words asked for, where the author says so.
+         */
+        TextPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "extended_text";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Least Words */
+            least_words: number | null;
+            /** Most Words */
+            most_words: number | null;
+        };
         /** TokenOut */
         TokenOut: {
             /** Id */
@@ -5322,21 +5356,6 @@ export interface components {
             html: string;
             /** Strokes */
             strokes: string[];
-        };
-        /**
-         * WrittenPartOut
-         * @description Kept and not marked.
-         */
-        WrittenPartOut: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "drawing" | "extended_text" | "upload";
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
         };
         /** VoidIn */
         VoidIn: {
@@ -6913,7 +6932,8 @@ export interface components {
         };
         /**
          * PartToMarkOut
-         * @description A part of an answer that a person marks. `text`: as it was written; `latest`: the newest
+         * @description A part of an answer that a person marks. `text`: as it was written, in words; `length`: how
+         *     long it is and was to be; `latest`: the newest
          *     marking of any role; `differ`: whether two markers did and nobody has settled it.
          */
         PartToMarkOut: {
@@ -6928,6 +6948,8 @@ export interface components {
             kind: "extended_text" | "drawing" | "upload" | "paper";
             /** Text */
             text: string;
+            /** Length */
+            length: string;
             /** Criteria */
             criteria: components["schemas"]["CriterionOut"][];
             /** Of */
@@ -9114,15 +9136,16 @@ export interface components {
         };
         /**
          * PersonMarkOut
-         * @description What a person gave a part, as its learner sees it once marks are out.
+         * @description What a person gave a part, as its learner sees it once marks are out. `noted_html`: the text
+         *     with the places of its comments, where it has some.
          */
         PersonMarkOut: {
             /** Part */
             part: string;
             /** Label */
             label: string;
-            /** Text */
-            text: string;
+            /** Noted Html */
+            noted_html: string | null;
             /** Criteria */
             criteria: components["schemas"]["CriterionOut"][];
             /** Points */
@@ -9726,7 +9749,7 @@ export interface components {
             figure: components["schemas"]["FigureOut"] | null;
             sound: components["schemas"]["SoundOut"] | null;
             /** Parts */
-            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["OddOneOutPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["WrittenPartOut"])[];
+            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["OddOneOutPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["TextPartOut"] | components["schemas"]["DrawnPartOut"])[];
             /** States */
             states: components["schemas"]["PartStateOut"][];
             /** Tips */

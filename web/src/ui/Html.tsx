@@ -16,19 +16,24 @@ export async function loadMath() {
   await Promise.all(usual.map((font) => font.load()))
 }
 
-async function typeset(root: HTMLElement) {
-  const nodes = [...root.querySelectorAll<HTMLElement>('.math:not([data-set])')]
-  if (nodes.length === 0) return
+/** Sets a formula into a node. */
+export async function setMath(node: HTMLElement, tex: string, displayMode = false) {
   const { render } = await loadKatex()
-  for (const node of nodes) {
+  render(tex, node, {
+    displayMode,
+    throwOnError: false,
+    strict: 'ignore',
+    output: 'htmlAndMathml',
+    maxSize: 20,
+    maxExpand: 200,
+  })
+}
+
+async function typeset(root: HTMLElement) {
+  for (const node of root.querySelectorAll<HTMLElement>('.math:not([data-set])')) {
     const tex = node.textContent ?? ''
     node.dataset.set = 'yes'
-    render(tex, node, {
-      displayMode: node.classList.contains('block'),
-      throwOnError: false,
-      strict: 'ignore',
-      output: 'htmlAndMathml',
-    })
+    await setMath(node, tex, node.classList.contains('block'))
   }
 }
 

@@ -5,6 +5,7 @@ function typing(target: EventTarget | null): boolean {
   if (!(target instanceof HTMLElement)) return false
   if (
     target.isContentEditable ||
+    target.localName === 'math-field' ||
     target instanceof HTMLTextAreaElement ||
     target instanceof HTMLSelectElement
   )

@@ -13,6 +13,7 @@ from pydantic import Discriminator, Field, Tag
 from ..presented import PartOut
 from .associate import AssociateKey, AssociatePart, AssociatePartOut
 from .choice import ChoiceKey, ChoicePart, ChoicePartOut
+from .extended_text import TextPart, TextPartOut, WrittenKey
 from .formula import FormulaKey, FormulaPart
 from .gap_match import GapMatchKey, GapMatchPart
 from .graphic_gap_match import GraphicGapMatchKey, GraphicGapMatchPart
@@ -30,7 +31,7 @@ from .slots import SlotsPartOut
 from .table_entry import TableEntryPart, TableKey, TablePartOut
 from .time_of_day import TimeKey, TimePart
 from .typed import TextEntryPartOut
-from .written import WrittenKey, WrittenPart, WrittenPartOut
+from .written import DrawnKey, DrawnPart, DrawnPartOut
 
 
 class Kind(NamedTuple):
@@ -58,7 +59,8 @@ KINDS = (
     Kind(TableEntryPart, TableKey, TablePartOut),
     Kind(PointsPart, PointsKey, PointsPartOut),
     Kind(ShadingPart, ShadingKey, ShadingPartOut),
-    Kind(WrittenPart, WrittenKey, WrittenPartOut),
+    Kind(TextPart, WrittenKey, TextPartOut),
+    Kind(DrawnPart, DrawnKey, DrawnPartOut),
 )
 
 TAG = "kind:"

@@ -1,11 +1,12 @@
-"""An answer that no rule can mark: a text, a sketch, or work on paper.
+"""Answers that no rule can mark: what a text, a sketch and files have in common.
 
-It is kept, shown beside the author's model answer, and counted where a person marks it.
+They are kept, shown beside the author's model answer, and counted where a person marks them.
 """
 
 from __future__ import annotations
 
 import re
+from abc import abstractmethod
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import ClassVar, Literal
@@ -34,6 +35,11 @@ Kind = Literal["extended_text", "drawing", "upload"]
 _EMPHASIS = re.compile(r"(\*\*|\*)(\S(?:.*?\S)?)\1")
 
 
+def without_marks(text: str) -> str:
+    """Return a text without the signs by which texts used to be made bold or italic."""
+    return _EMPHASIS.sub(r"\2", text)
+
+
 class CriterionModel(Strict):
     """What a marker looks for, and its points."""
 
@@ -41,29 +47,31 @@ class CriterionModel(Strict):
     points: int = Field(ge=1, le=20)
 
 
-class WrittenPart(Part):
+class PersonPart(Part):
     """`model`: a good answer. `criteria`: by which a person marks it, if any."""
 
     marked_by_rule: ClassVar[bool] = False
-    kind: Kind
     model: Text
     criteria: list[CriterionModel] = Field(default_factory=list, max_length=12)
 
-    def key(self, values: Values, stream: SeededStream) -> WrittenKey:
-        criteria = tuple(Criterion(one.says, one.points) for one in self.criteria)
-        model, label = fill(self.model, values), fill(self.label, values)
-        return WrittenKey(self.id, label, self.kind, model, criteria)
+    def criteria_of(self) -> tuple[Criterion, ...]:
+        """The criteria, as a key has them."""
+        return tuple(Criterion(one.says, one.points) for one in self.criteria)
 
 
 @dataclass(frozen=True, slots=True)
-class WrittenKey(WrongAsExample, OnePiece, NoFigure, NoAxes, NotTyped, NotChosen, Canonical):
+class PersonKey(WrongAsExample, OnePiece, NoFigure, NoAxes, NotTyped, NotChosen, Canonical):
     """An answer that is kept, and marked by a person if at all."""
 
     id: str
     label: str
-    kind: Kind
     model: str
     criteria: tuple[Criterion, ...] = ()
+
+    @property
+    @abstractmethod
+    def kind(self) -> Kind:
+        """As the browser knows it."""
 
     @property
     def units(self) -> int:
@@ -88,8 +96,7 @@ class WrittenKey(WrongAsExample, OnePiece, NoFigure, NoAxes, NotTyped, NotChosen
         return self.model
 
     def answer_words(self, response: str) -> str:
-        text = response.strip()
-        return _EMPHASIS.sub(r"\2", text) if self.kind == "extended_text" else text
+        return response.strip()
 
     def foreseen(self) -> Iterator[Foreseen]:
         yield from ()
@@ -102,14 +109,35 @@ class WrittenKey(WrongAsExample, OnePiece, NoFigure, NoAxes, NotTyped, NotChosen
     def faults(self) -> Iterator[str]:
         yield from ()
 
-    def presented(self, html: Html) -> WrittenPartOut:
-        return WrittenPartOut(kind=self.kind, id=self.id, label=self.label)
+
+class DrawnPart(PersonPart):
+    """A sketch, or work on paper."""
+
+    kind: Literal["drawing", "upload"]
+
+    def key(self, values: Values, stream: SeededStream) -> DrawnKey:
+        model, label = fill(self.model, values), fill(self.label, values)
+        return DrawnKey(self.id, label, model, self.criteria_of(), self.kind)
 
 
-class WrittenPartOut(PartOut):
+@dataclass(frozen=True, slots=True)
+class DrawnKey(PersonKey):
+    """A sketch, or that something was done on paper."""
+
+    shown_as: Literal["drawing", "upload"] = "drawing"
+
+    @property
+    def kind(self) -> Literal["drawing", "upload"]:
+        return self.shown_as
+
+    def presented(self, html: Html) -> DrawnPartOut:
+        return DrawnPartOut(kind=self.kind, id=self.id, label=self.label)
+
+
+class DrawnPartOut(PartOut):
     """Kept and not marked."""
 
-    kind: Kind
+    kind: Literal["drawing", "upload"]
 
     def any_response(self) -> str:
         return "A few words."  # not said

@@ -18,6 +18,7 @@ from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 from vendaval.work.activity import activities
 from vendaval.work.marking import Given, mark_by_hand
 from vendaval.work.models import MarkRule
+from vendaval_core.items.rich_text import length
 from vendaval_core.scoring.criteria import criteria_problems, criteria_share
 from vendaval_core.words import some_of
 
@@ -35,7 +36,7 @@ from ..models import (
 from ..points import Placed, opened_places, recount_points
 from ..taking.handing_in import release_results
 from .schemas import CriteriaIn, MarkIn, SecondMarkerEdit, SecondMarkerIn
-from .to_mark import PartToMark, criteria_edit, one_part, own_criteria, to_mark
+from .to_mark import PartToMark, criteria_edit, one_part, own_criteria, text_of, to_mark
 
 
 def role_of(assignment: Assignment, person: User) -> MarkerRole:
@@ -137,8 +138,8 @@ def _share(part: PartToMark, wanted: MarkIn) -> Fraction:
 
 
 def _within(part: PartToMark, wanted: MarkIn) -> list[NoteInText]:
-    length = len(part.answer.data.responses.get(part.key.id, ""))
-    if any(note.at + note.length > length for note in wanted.notes):
+    size = length(text_of(part))
+    if any(note.at + note.length > size for note in wanted.notes):
         raise Unprocessable(
             gettext("A comment is outside the text."), fields={"notes": gettext("outside the text")}
         )

@@ -11,6 +11,7 @@ from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import version_of
 from vendaval.delivery.disclosure import EVERYTHING
+from vendaval.delivery.rich_html import Stretch, commented_html
 from vendaval.groups.queries import taught_by
 from vendaval.people.models import User
 from vendaval.shared.editing import edit_version
@@ -24,6 +25,7 @@ from vendaval_core.measure.agreement import weighted_kappa
 
 from ..attempts import handed_in_attempts
 from ..by_person import Roles, count_by_hand, given_in
+from ..columns import NoteInText
 from ..models import AnswerSoFar, Assignment, Attempt, Criteria, MarkerRole, Page, SecondMarker
 from .actions import is_changed, role_of, second_edit
 from .schemas import (
@@ -236,6 +238,14 @@ def marked_part(assignment: Assignment, answer_id: int, part: str, person: User)
     return MarkedPartOut(answer=answer_id, part=part_out(found, role_of(assignment, person)))
 
 
+def _noted_html(part: PartToMark, notes: Sequence[NoteInText]) -> str | None:
+    if not notes:
+        return None
+    placed = sorted(notes, key=lambda note: note.at)
+    stretches = [Stretch(note.at, note.length, n) for n, note in enumerate(placed, 1)]
+    return commented_html(part.answer.data.responses.get(part.key.id, ""), stretches)
+
+
 def _answer_out(
     parts: list[PartToMark],
     attempt: Attempt,
@@ -285,13 +295,13 @@ def marks_of_person(attempt: Attempt, answer: AnswerSoFar) -> list[PersonMarkOut
                 PersonMarkOut(
                     part=part.key.id,
                     label=part.key.label,
-                    text=answer.data.responses.get(part.key.id, ""),
+                    noted_html=_noted_html(part, marking.data.notes),
                     criteria=criteria_out(part.criteria),
                     points=points,
                     reached=shown(Fraction(part.of) * marking.data.share),
                     of=part.of,
                     comment=marking.data.comment,
-                    notes=marking.data.notes,
+                    notes=sorted(marking.data.notes, key=lambda note: note.at),
                 )
             )
     return found

@@ -48,13 +48,15 @@ class CriterionOut(BaseModel):
 
 
 class PartToMarkOut(BaseModel):
-    """A part of an answer that a person marks. `text`: as it was written; `latest`: the newest
+    """A part of an answer that a person marks. `text`: as it was written, in words; `length`: how
+    long it is and was to be; `latest`: the newest
     marking of any role; `differ`: whether two markers did and nobody has settled it."""
 
     part: str
     label: str
     kind: Kind
     text: str
+    length: str
     criteria: list[CriterionOut]
     of: int
     first: MarkingOut | None
@@ -191,11 +193,12 @@ class ReleaseIn(Strict):
 
 
 class PersonMarkOut(BaseModel):
-    """What a person gave a part, as its learner sees it once marks are out."""
+    """What a person gave a part, as its learner sees it once marks are out. `noted_html`: the text
+    with the places of its comments, where it has some."""
 
     part: str
     label: str
-    text: str
+    noted_html: str | None
     criteria: list[CriterionOut]
     points: dict[int, str]
     reached: str

@@ -13,6 +13,7 @@ from vendaval.shared.errors import NotFound
 from vendaval.work.questions import with_revisions
 from vendaval_core.assessment.points import shown
 from vendaval_core.items.kinds.protocol import Criterion, Key
+from vendaval_core.items.rich_text import words_of
 from vendaval_core.scoring.criteria import points_of
 
 from ..attempts import handed_in_attempts
@@ -110,17 +111,23 @@ def one_part(assignment: Assignment, answer_id: int, part: str) -> PartToMark:
     raise NotFound(gettext("There’s nothing to mark here."))
 
 
+def text_of(part: PartToMark) -> str:
+    """What was written, as words: comments are anchored in it."""
+    return words_of(part.answer.data.responses.get(part.key.id, ""))
+
+
 def part_out(part: PartToMark, role: MarkerRole) -> PartToMarkOut:
     """A part as a marker of this role sees it: what the other gave only after their own."""
     own = role in part.given
     key = part.key
-    text = part.answer.data.responses.get(key.id, "")
+    text = text_of(part)
     on_paper = part.answer.data.on_paper
     return PartToMarkOut(
         part=key.id,
         label=key.label,
         kind="paper" if on_paper else key.by_person.shown_as if key.by_person else "extended_text",
         text=text,
+        length=key.read_back(part.answer.data.responses.get(key.id, "")).says,
         criteria=criteria_out(part.criteria),
         of=part.of,
         first=_marking_out(part, MarkerRole.FIRST) if own else None,

@@ -5,9 +5,10 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, field_validator
 
 from vendaval.delivery.schemas import PlaceOut, QuestionOut, ReadBackOut, ReadingOut
+from vendaval.shared.responses import tidied_responses
 from vendaval.work.schemas import Strict
 from vendaval_core.assessment.paper import PagesState, PagesWanted
 from vendaval_core.assessment.rules import Navigation, SubmissionMode, Tool
@@ -226,3 +227,8 @@ class SaveIn(Strict):
     counter: Annotated[int, Field(ge=1, le=2_000_000_000)]
     seconds: Annotated[float, Field(ge=0, le=100_000)]
     data: SoFarData
+
+    @field_validator("data")
+    @classmethod
+    def _tidied(cls, data: SoFarData) -> SoFarData:
+        return data.model_copy(update={"responses": tidied_responses(data.responses)})

@@ -111,6 +111,7 @@ function Notes({ part, mark, place, onChange }: Props) {
           }}
         />
       </Labelled>
+      <p className="mt-1 text-sm text-ink-2">{part.length}</p>
       <div className="mt-2 flex flex-wrap items-end gap-2">
         <Labelled
           label={chosen.trim() ? t`About “${shortened(chosen)}”` : t`Comment on the selection`}

@@ -1,35 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { isMarked, markOf, type Note, pieces, sumOf } from './marks'
+import { isMarked, markOf, sumOf } from './marks'
 import type { Part } from './queries'
-
-const TEXT = 'Life jackets first, then the radio.'
-const note = (at: number, length: number, says = 'look'): Note => ({ at, length, says })
-
-describe('a text with comments set into it', () => {
-  it('is cut where they begin and end, and put together again is the text', () => {
-    const notes = [note(20, 4), note(0, 12)]
-    const found = pieces(TEXT, notes)
-    expect(found.map(({ text }) => text).join('')).toBe(TEXT)
-    expect(found.filter((one) => one.note).map(({ text }) => text)).toEqual([
-      'Life jackets',
-      'then',
-    ])
-  })
-
-  it('loses nothing where comments overlap, lie within one another or reach the end', () => {
-    for (const notes of [
-      [note(0, 12), note(5, 14)],
-      [note(0, 20), note(5, 7)],
-      [note(30, 5), note(0, 1)],
-      [],
-    ])
-      expect(
-        pieces(TEXT, notes)
-          .map(({ text }) => text)
-          .join(''),
-      ).toBe(TEXT)
-  })
-})
 
 describe('what a marker is about to give', () => {
   const given = (points: Record<number, string>) =>

@@ -29,18 +29,3 @@ export const isMarked = (part: Part, role: Role) => mine(part, role) !== null
 /** Points of criteria that stand in the form, added up; what is no number counts as none. */
 export const sumOf = (points: Record<number, string>) =>
   Object.values(points).reduce((sum, text) => sum + (Number(text) || 0), 0)
-
-/** A text cut where its notes begin and end, in order; notes that overlap follow one another. */
-export function pieces(text: string, notes: Note[]): { text: string; note: Note | null }[] {
-  const found: { text: string; note: Note | null }[] = []
-  let from = 0
-  for (const note of [...notes].sort((a, b) => a.at - b.at)) {
-    const start = Math.max(note.at, from)
-    const end = Math.max(note.at + note.length, start)
-    if (start > from) found.push({ text: text.slice(from, start), note: null })
-    if (end > start) found.push({ text: text.slice(start, end), note })
-    from = end
-  }
-  if (from < text.length) found.push({ text: text.slice(from), note: null })
-  return found
-}

@@ -5,14 +5,14 @@ import { useEffect, useRef } from 'react'
 MathfieldElement.fontsDirectory = null
 MathfieldElement.soundsDirectory = null
 
-/** A field that shows a formula as mathematics while it is typed. Gives plain text. */
+/** A field that shows a formula as mathematics while it is typed. Gives plain text, and TeX. */
 export default function FormulaField({
   value,
   onChange,
   label,
 }: {
   value: string
-  onChange: (value: string) => void
+  onChange: (value: string, tex: string) => void
   label: string
 }) {
   const place = useRef<HTMLDivElement>(null)
@@ -23,10 +23,13 @@ export default function FormulaField({
     const field = new MathfieldElement()
     field.setAttribute('aria-label', label)
     field.mathVirtualKeyboardPolicy = 'manual'
-    field.menuItems = []
     field.setValue(first.current, { format: 'ascii-math' })
-    field.addEventListener('input', () => latest.current(field.getValue('ascii-math')))
+    field.addEventListener('input', () =>
+      latest.current(field.getValue('ascii-math'), field.getValue('latex')),
+    )
     place.current?.replaceChildren(field)
+    // Only a field that stands in the page has a menu to take away.
+    field.menuItems = []
     field.focus()
     return () => field.remove()
   }, [label])

@@ -106,9 +106,9 @@ function ByPerson({ mark }: { mark: Shown['by_person'][number] }) {
           ))}
         </ul>
       )}
-      {mark.notes.length > 0 && (
+      {mark.noted_html && (
         <div className="mt-3">
-          <NotedText text={mark.text} notes={mark.notes} />
+          <NotedText html={mark.noted_html} notes={mark.notes} />
         </div>
       )}
       {mark.comment && <p className="mt-3 border-l-4 border-sun pl-4">{mark.comment}</p>}
