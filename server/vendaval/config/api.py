@@ -13,6 +13,8 @@ from vendaval.exams.paper.api import router as paper
 from vendaval.exams.regrading.api import router as regrading
 from vendaval.exams.results.api import router as results
 from vendaval.exams.taking.api import router as exams
+from vendaval.files.api import for_others as learner_files
+from vendaval.files.api import router as files
 from vendaval.groups.api import router as groups
 from vendaval.notices.api import router as notices
 from vendaval.office.data_api import router as office_data
@@ -63,6 +65,7 @@ ABOUT_GROUPS = (
     invigilating,
     marking,
     regrading,
+    learner_files,
 )
 OFFICE = (office_people, office_list, office_data, office_groups, office_school, office_system)
 ABOUT_PEOPLE = (people, account, *OFFICE, privacy)
@@ -71,6 +74,7 @@ for router in (*ABOUT_PEOPLE, *ABOUT_GROUPS, notices, threads, record, phone, ow
 for router in (
     today,
     work,
+    files,
     review,
     quiz,
     planning,

@@ -71,6 +71,9 @@ READS = (
     "export_results",
     "get_paper",
     "get_page",
+    "list_files",
+    "get_file",
+    "get_file_page",
     "list_tasks",
     "list_waiting_work",
     "get_task",
@@ -107,6 +110,9 @@ WRITES = (
     "change_page",
     "remove_page",
     "all_pages_in",
+    "start_file",
+    "send_chunk",
+    "remove_file",
 )
 RULES: Mapping[str, Rule] = {
     **dict.fromkeys(READS + WRITES, OWN_WORK),
@@ -123,6 +129,9 @@ RULES: Mapping[str, Rule] = {
     ),
     **dict.fromkeys(("get_record", "list_tries", "get_try", "export_record"), OWN_WORK),
     **dict.fromkeys(("get_learner_record", "list_learner_tries", "get_learner_try"), OF_LEARNER),
+    **dict.fromkeys(
+        ("list_learner_files", "get_learner_file", "get_learner_file_page"), OF_LEARNER
+    ),
     **dict.fromkeys(("get_aims", "set_aims", "make_guardian_code"), OWN_WORK),
     **dict.fromkeys(
         ("list_classmates", "ask_help", "report_fault", "contest_mark", "list_threads"), OWN_WORK

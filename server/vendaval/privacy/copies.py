@@ -20,6 +20,8 @@ from django.utils.translation import gettext
 from pydantic_core import to_jsonable_python
 
 from vendaval.exams.models import PageImage
+from vendaval.files.models import StoredFile
+from vendaval.files.storing import pieces
 from vendaval.groups.models import Enrolment
 from vendaval.people.audit import audit
 from vendaval.people.models import AuditKind, School, User
@@ -140,6 +142,10 @@ def write_data(
         for image in pages.select_related("page").iterator(chunk_size=4):
             name = f"pages/attempt-{image.page.attempt_id}-page-{image.page.place}.jpg"
             files.writestr(name, bytes(image.full))
+        for row in StoredFile.objects.filter(enrolment__person=person).exclude(arrived_at=None):
+            with files.open(f"files/{row.pk}-{row.name}", "w") as sent:
+                for piece in pieces(row):
+                    sent.write(piece)
 
 
 def _write_json(

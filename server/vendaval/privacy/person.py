@@ -16,6 +16,7 @@ from django.utils.translation import gettext
 from vendaval.bank.snapshot import version_of
 from vendaval.exams.columns import SoFarData
 from vendaval.exams.models import AnswerSoFar, Marking, Page
+from vendaval.files.models import StoredFile
 from vendaval.groups.models import Enrolment, GroupMember
 from vendaval.notices.models import Letter, Notice
 from vendaval.people.audit import audit
@@ -104,8 +105,8 @@ def _forget_traces(person: User) -> None:
 
 
 def _forget_own_words(person: User) -> None:
-    """Written answers, sketches and pages of paper, with what was said of them; that there was one
-    stays. What was asked in threads, and notes about them."""
+    """Written answers, sketches, files and pages of paper, with what was said of them; that there
+    was one stays. What was asked in threads, and notes about them."""
     tries = Try.objects.filter(enrolment__person=person).select_related(
         "presentation__revision__family__topic"
     )
@@ -129,6 +130,7 @@ def _forget_own_words(person: User) -> None:
     so_far = AnswerSoFar.objects.filter(attempt__enrolment__person=person)
     so_far.update(data=SoFarData(), late=None)
     Page.objects.filter(attempt__enrolment__person=person).delete()
+    StoredFile.objects.filter(enrolment__person=person).delete()
     for marking in Marking.objects.filter(answer__attempt__enrolment__person=person):
         marking.data = marking.data.model_copy(update={"comment": "", "notes": []})
         marking.save(update_fields=["data"])

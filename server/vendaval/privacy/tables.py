@@ -134,6 +134,11 @@ TABLES: dict[str, Table] = {
     "recheck.Recheck": Table(
         "enrolment__person", "topic held level chance days at", "id enrolment"
     ),
+    "files.StoredFile": Table(
+        "enrolment__person",
+        "id enrolment presentation part name kind size made_at arrived_at drawn",
+        "",
+    ),
     "exams.Allowance": Table(
         "enrolment__person",
         "assignment times minutes attempts opens due closes why at",
@@ -247,6 +252,8 @@ NOT_OUT: dict[str, str] = {
     "shared.Worker": "of the installation",
     "people.Erasing": "of the installation",
     "privacy.DataCopy": "copies like this one",
+    "files.FileChunk": "goes out as files beside the rows",
+    "files.FilePage": "drawn from what goes out as files",
     "exams.PageImage": "goes out as files beside the rows",
     "exams.RegradedAttempt": "totals that may be held back; notices say what changed",
     "notices.Letter": "was sent to them, and may carry links that open something",

@@ -22,13 +22,14 @@ from django.db import connection
 
 from . import clock
 
-Kind = Literal["answer", "save", "hand-in", "reopened", "page", "post", "talk", "restored"]
+Kind = Literal["answer", "save", "hand-in", "reopened", "page", "file", "post", "talk", "restored"]
 
 TABLES: dict[Kind, str] = {
     "answer": "work_try",
     "save": "exams_answersofar",
     "hand-in": "exams_attempt",
     "page": "exams_page",
+    "file": "files_storedfile",
     "post": "threads_post",
     "talk": "threads_talkpost",
 }
@@ -37,6 +38,7 @@ WORDS: dict[Kind, tuple[str, str]] = {
     "save": ("saved change in a test", "saved changes in tests"),
     "hand-in": ("hand-in", "hand-ins"),
     "page": ("page of paper", "pages of paper"),
+    "file": ("file", "files"),
     "post": ("post in a thread", "posts in threads"),
     "talk": ("message to or from a guardian", "messages to or from guardians"),
 }

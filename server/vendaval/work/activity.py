@@ -67,6 +67,17 @@ class Activity(ABC):
         """Why an answer cannot be graded now, though the question is open."""
         return None
 
+    def refuses_files(
+        self, presentation: Presentation, now: datetime, *, working: bool
+    ) -> Conflict | None:
+        """Why a file can't be added to an answer now, or removed. working: a photograph of working
+        on paper, which usually may come at any time."""
+        if working or presentation.closed_at is None:
+            return None
+        return Conflict(
+            gettext("This question is closed. We changed nothing."), code="question_closed"
+        )
+
     @abstractmethod
     def can(self, presentation: Presentation, hints: int) -> list[Can]:
         """What the learner may do now. hints: how many the version has."""

@@ -13,6 +13,7 @@ from vendaval_core.language import gettext
 from ...errors import ExpressionError
 from ..drawn import KeyedMixUp, KeyedNearMiss
 from ..fields import Values
+from ..files import FileRules
 from ..mark import BLANK, PartMark, Piece, ReadBack, Verdict, lines
 from ..presented import Html, TokenOut
 from ..randomness import SeededStream
@@ -31,12 +32,16 @@ class Marked(Protocol):
 
 
 class MarkedByRule:
-    """A part that needs no person."""
+    """A part that needs no person, and takes no files."""
 
     __slots__ = ()
 
     @property
     def by_person(self) -> MarkedByPerson | None:
+        return None
+
+    @property
+    def files(self) -> FileRules | None:
         return None
 
 

@@ -17,6 +17,7 @@ from typing import ClassVar, Literal, Protocol
 
 from ..drawn import Picture
 from ..fields import PartId, Strict, Values
+from ..files import FileRules
 from ..mark import PartMark, Piece, ReadBack
 from ..presented import Html, PartOut
 from ..randomness import SeededStream
@@ -97,6 +98,10 @@ class Key(Protocol):
     @property
     def by_person(self) -> MarkedByPerson | None:
         """How a person marks it, None where a rule does."""
+
+    @property
+    def files(self) -> FileRules | None:
+        """Which files it takes, None where it takes none."""
 
     @property
     def figure(self) -> Picture | None:

@@ -13,6 +13,7 @@ from pydantic import Discriminator, Field, Tag
 from ..presented import PartOut
 from .associate import AssociateKey, AssociatePart, AssociatePartOut
 from .choice import ChoiceKey, ChoicePart, ChoicePartOut
+from .drawing import DrawingKey, DrawingPart, DrawingPartOut
 from .extended_text import TextPart, TextPartOut, WrittenKey
 from .formula import FormulaKey, FormulaPart
 from .gap_match import GapMatchKey, GapMatchPart
@@ -31,7 +32,7 @@ from .slots import SlotsPartOut
 from .table_entry import TableEntryPart, TableKey, TablePartOut
 from .time_of_day import TimeKey, TimePart
 from .typed import TextEntryPartOut
-from .written import DrawnKey, DrawnPart, DrawnPartOut
+from .upload import UploadKey, UploadPart, UploadPartOut
 
 
 class Kind(NamedTuple):
@@ -60,7 +61,8 @@ KINDS = (
     Kind(PointsPart, PointsKey, PointsPartOut),
     Kind(ShadingPart, ShadingKey, ShadingPartOut),
     Kind(TextPart, WrittenKey, TextPartOut),
-    Kind(DrawnPart, DrawnKey, DrawnPartOut),
+    Kind(DrawingPart, DrawingKey, DrawingPartOut),
+    Kind(UploadPart, UploadKey, UploadPartOut),
 )
 
 TAG = "kind:"

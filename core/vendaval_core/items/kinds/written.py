@@ -15,11 +15,9 @@ from pydantic import Field
 
 from vendaval_core.language import gettext
 
-from ..fields import Strict, Text, Values
+from ..fields import Strict, Text
+from ..files import FileRules
 from ..mark import PartMark, Verdict
-from ..presented import Html, PartOut
-from ..randomness import SeededStream
-from ..template import fill
 from .common import (
     Canonical,
     NoAxes,
@@ -74,6 +72,10 @@ class PersonKey(WrongAsExample, OnePiece, NoFigure, NoAxes, NotTyped, NotChosen,
         """As the browser knows it."""
 
     @property
+    def files(self) -> FileRules | None:
+        return None
+
+    @property
     def units(self) -> int:
         return 0
 
@@ -108,36 +110,3 @@ class PersonKey(WrongAsExample, OnePiece, NoFigure, NoAxes, NotTyped, NotChosen,
 
     def faults(self) -> Iterator[str]:
         yield from ()
-
-
-class DrawnPart(PersonPart):
-    """A sketch, or work on paper."""
-
-    kind: Literal["drawing", "upload"]
-
-    def key(self, values: Values, stream: SeededStream) -> DrawnKey:
-        model, label = fill(self.model, values), fill(self.label, values)
-        return DrawnKey(self.id, label, model, self.criteria_of(), self.kind)
-
-
-@dataclass(frozen=True, slots=True)
-class DrawnKey(PersonKey):
-    """A sketch, or that something was done on paper."""
-
-    shown_as: Literal["drawing", "upload"] = "drawing"
-
-    @property
-    def kind(self) -> Literal["drawing", "upload"]:
-        return self.shown_as
-
-    def presented(self, html: Html) -> DrawnPartOut:
-        return DrawnPartOut(kind=self.kind, id=self.id, label=self.label)
-
-
-class DrawnPartOut(PartOut):
-    """Kept and not marked."""
-
-    kind: Literal["drawing", "upload"]
-
-    def any_response(self) -> str:
-        return "A few words."  # not said

@@ -44,6 +44,7 @@ INSTALLED_APPS = [
     "vendaval.groups",
     "vendaval.delivery",
     "vendaval.work",
+    "vendaval.files",
     "vendaval.levels",
     "vendaval.diagnostic",
     "vendaval.practice",

@@ -33,6 +33,7 @@ from vendaval.exams.models import (
     Regrade,
     RegradeState,
 )
+from vendaval.files.models import FileChunk, FilePage, StoredFile
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
 from vendaval.measurement.models import Calibration
@@ -143,6 +144,13 @@ class PolicyCase(TestCase):
         )
         PageImage.objects.create(page=page, full=b"", small=b"")
         self.page = page.pk
+        file = StoredFile.objects.create(
+            enrolment=enrolment_of(self.ana), presentation_id=self.question, name="working.jpg",
+            kind="picture", size=2, made_at=clock.now(), arrived_at=clock.now(), drawn=1,
+        )  # fmt: skip
+        FileChunk.objects.create(file=file, number=0, data=b"ab")
+        FilePage.objects.create(file=file, place=1, full=b"", small=b"")
+        self.file = file.pk
 
     def hand_in_on_paper(self) -> None:
         """Ana handed in a test whose answer is on a sheet: a tutor has to mark it."""
@@ -207,6 +215,9 @@ class PolicyCase(TestCase):
                     "{attempt_id}": self.attempt,
                     "{assignment_id}": self.on_paper if marked else self.assignment.pk,
                     "{page_id}": self.page,
+                    "{file_id}": self.file,
+                    "{piece}": 0,
+                    "{place}": 1,
                     "{task_id}": self.task,
                     "{answer_id}": self.sheet,
                     "{part}": self.part,

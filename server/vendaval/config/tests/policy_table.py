@@ -123,6 +123,12 @@ OWN = {
     "change_page": 200,
     "remove_page": 200,
     "all_pages_in": 200,
+    "list_files": 200,
+    "start_file": 200,
+    "send_chunk": 200,
+    "get_file": 200,
+    "get_file_page": 200,
+    "remove_file": 200,
 }
 # Who else may, by what they are to Ana: the tutor of her group, her guardian, a classmate whom she
 # asked, an author of the course. Everybody not named gets 404.
@@ -148,6 +154,9 @@ RELATED: dict[str, set[str]] = {
     "get_learner_record": {"tutor", "guardian"},
     "list_learner_tries": {"tutor", "guardian"},
     "get_learner_try": {"tutor", "guardian"},
+    "list_learner_files": {"tutor", "guardian"},
+    "get_learner_file": {"tutor", "guardian"},
+    "get_learner_file_page": {"tutor", "guardian"},
     "list_threads": {"classmate"},
     "get_thread": {"tutor", "classmate"},
     "reply_thread": {"tutor", "classmate"},
@@ -244,6 +253,7 @@ RELATED: dict[str, set[str]] = {
 BODIES = {
     "start_run": {"purpose": "practice", "topics": ["buoyage"]},
     "read_back": {"responses": {}},
+    "start_file": {"name": "page.jpg", "size": 5},
     "undo": {"replay_key": "not-used-yet"},
     "try_rehearsal": {"responses": {}},
     "put_step_aside": {"step": "review", "title": "One mistake to correct"},
@@ -311,6 +321,7 @@ NO_EDITS = {
     "note_consent": "a word on paper, kept beside those before",
     "add_to_group": "puts in, and takes nobody out",
     "save_answer": "has an interval and a count of its own",
+    "send_chunk": "a piece of a file of one’s own, the same however often it comes",
     "change_page": "turns or moves one page of one’s own from where it is",
 }
 QUERIES = {

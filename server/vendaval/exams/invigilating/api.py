@@ -5,13 +5,14 @@ from __future__ import annotations
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
+from vendaval.files.api import picture_of
 from vendaval.groups.queries import own_group
 from vendaval.people.permissions import current_user, signed_in
 
 from ..assigning.access import assignment_of, attempt_of
 from ..assigning.schemas import AllowanceIn
 from ..paper import pages
-from ..paper.api import Small, picture_of
+from ..paper.api import Small
 from . import actions, reopening, sitters
 from .allowances import allow
 from .schemas import MoreTimeIn, PauseIn, ReopenCheckOut, ReopenIn, ResumeIn, ShownIn, SittingOut

@@ -7,6 +7,7 @@ from typing import Annotated
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
 
+from vendaval.files.api import picture_of
 from vendaval.groups.addresses import CourseKey
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared.uploads import UPLOAD, uploaded_file
@@ -22,11 +23,6 @@ ATTEMPT = "/attempts/{int:attempt_id}/paper"
 PAGE = f"{ATTEMPT}/pages/{{int:page_id}}"
 Token = Annotated[str, Path(pattern=r"^[A-Za-z0-9_:.\-]{10,200}$")]
 Small = Annotated[bool, Query()]
-
-
-def picture_of(data: bytes) -> HttpResponse:
-    """A picture as it is sent."""
-    return HttpResponse(data, content_type="image/jpeg")
 
 
 @router.get(ATTEMPT, response=PaperOut, operation_id="get_paper")

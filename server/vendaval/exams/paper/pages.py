@@ -13,6 +13,7 @@ from functools import partial
 from django.db import transaction
 from django.utils.translation import gettext, gettext_noop
 
+from vendaval.files.sheets import Sheet, sheets_of, turned
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.acknowledged import note_acknowledged
@@ -30,7 +31,6 @@ from ..attempts import answers_of
 from ..models import AnswerSoFar, Attempt, Page, PageImage
 from ..taking.payload import version_at
 from ..taking.state import own_attempt
-from .images import Sheet, sheets_of, turned
 from .schemas import Came, PageIn, PageOut, PaperOut, PaperQuestionOut
 
 WHY_NOT = {

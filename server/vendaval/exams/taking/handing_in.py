@@ -12,6 +12,7 @@ from django.utils.translation import gettext
 from vendaval.bank.snapshot import course_bank
 from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import ReadingOut
+from vendaval.files.answers import with_file_names
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.levels.models import Observation
@@ -160,9 +161,14 @@ def _take(
 ) -> None:
     """The answer at a place as a try: counted, measured, and on the way to the misses."""
     working = answer.data.working
+    said = answer.data.responses
+    responses = with_file_names(answer.presentation, question.version.parts, said)
+    if responses != said:
+        answer.data = answer.data.model_copy(update={"responses": responses})
+        changes.touch(answer, "data")
     sent = Sent(
         replay_key=_replay_key(attempt, answer),
-        responses=answer.data.responses,
+        responses=responses,
         kind=TryKind.ANSWER,
         working=None if working is None or working.empty else working,
         seconds=answer.seconds,

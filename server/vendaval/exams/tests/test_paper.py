@@ -16,7 +16,7 @@ from PIL import Image, ImageDraw
 from vendaval.exams.columns import LateSave, RulesData
 from vendaval.exams.composing.actions import give, make_test
 from vendaval.exams.models import AnswerSoFar, Attempt, Page, PageImage
-from vendaval.exams.paper.images import sheets_of
+from vendaval.files.sheets import sheets_of
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.people.models import Role
 from vendaval.shared.errors import Unprocessable

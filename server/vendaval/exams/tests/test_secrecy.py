@@ -283,6 +283,8 @@ class SecrecyTests(CourseTestCase):
             "task_id": [1],
             "spell_id": [1],
             "page_id": [1],
+            "file_id": [1],
+            "place": [1],
             "resource_id": [1],
             "what": ["file"],
             "token": ["unknown"],

@@ -11,7 +11,7 @@ from django.conf import settings
 from django.test import SimpleTestCase
 
 from vendaval.demo.load.hostile_files import document, nested_forms, png
-from vendaval.exams.paper.images import DRAWING, sheets_of
+from vendaval.files.sheets import DRAWING, sheets_of
 from vendaval.shared.errors import Conflict, Unprocessable
 from vendaval.shared.sandbox import Limits, _turn, in_sandbox
 

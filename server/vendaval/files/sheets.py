@@ -10,7 +10,7 @@ from django.utils.translation import gettext
 from vendaval.shared.errors import Unprocessable
 from vendaval.shared.sandbox import in_sandbox
 
-DRAWING = "vendaval.exams.paper.drawing"
+DRAWING = "vendaval.files.drawing"
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,0 +1,135 @@
+"""Files in answers: of parts that take some, and working on paper beside any."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+from django.utils.translation import gettext
+
+from vendaval.bank.snapshot import version_of
+from vendaval.groups.models import Enrolment
+from vendaval.people.models import User
+from vendaval.shared import clock
+from vendaval.shared.errors import Conflict, NotFound
+from vendaval.work.activity import activities
+from vendaval.work.models import Presentation
+from vendaval.work.questions import find_presentation
+from vendaval_core.items.files import A_PHOTOGRAPH, FileRules
+from vendaval_core.items.kinds.protocol import Key
+
+from .models import StoredFile
+from .schemas import FileIn, FileOut, FilesOut
+from .storing import announce, file_out, take_chunk
+
+WORKING = ""
+
+
+def _rules(presentation: Presentation) -> dict[str, FileRules]:
+    """What may be sent, by part; under "" what may be sent as working."""
+    version = version_of(presentation.revision, presentation.seed, presentation.order)
+    found = {key.id: key.files for key in version.parts}
+    return {WORKING: A_PHOTOGRAPH} | {part: one for part, one in found.items() if one is not None}
+
+
+def _closed(presentation: Presentation, part: str) -> Conflict | None:
+    activity = activities().of(presentation.run)
+    return activity.refuses_files(presentation, clock.now(), working=part == WORKING)
+
+
+def files_of(presentation: Presentation, base: str) -> FilesOut:
+    """Files of a question, with where more can be added."""
+    rows = StoredFile.objects.filter(presentation=presentation).order_by("pk")
+    return FilesOut(
+        files=[file_out(row, base) for row in rows],
+        closed={
+            part: str(why) if (why := _closed(presentation, part)) else ""
+            for part in _rules(presentation)
+        },
+    )
+
+
+def own_files(person: User, course: str, question_id: int, operation: str) -> FilesOut:
+    """Files of a learner's own question."""
+    presentation = find_presentation(person, course, question_id, operation)
+    return files_of(presentation, f"/api/courses/{course}")
+
+
+def start_file(
+    person: User, course: str, question_id: int, wanted: FileIn, operation: str
+) -> FileOut:
+    """Announce a file to a question, or say why it is not taken."""
+    presentation = find_presentation(person, course, question_id, operation)
+    rules = _rules(presentation).get(wanted.part)
+    if rules is None:
+        raise NotFound(gettext("This question takes no files there."))
+    if why := _closed(presentation, wanted.part):
+        raise why
+    beside = StoredFile.objects.filter(presentation=presentation, part=wanted.part)
+    row = StoredFile(presentation=presentation)
+    enrolment = presentation.run.enrolment
+    return file_out(announce(enrolment, wanted, rules, beside.all, row), f"/api/courses/{course}")
+
+
+def open_file(
+    person: User, course: str, file_id: int, operation: str, *, change: bool = False
+) -> StoredFile:
+    """A learner's own file in the answer of a question, or NotFound. change: Conflict when it can
+    be changed no more."""
+    row = StoredFile.objects.filter(
+        pk=file_id, enrolment__person=person, enrolment__course__key=course
+    ).exclude(presentation=None)
+    found = row.select_related("enrolment").first()
+    question = 0 if found is None else found.presentation_id or 0
+    presentation = find_presentation(person, course, question, operation)
+    assert found is not None, "its question was found by it"
+    if change and (why := _closed(presentation, found.part)):
+        raise why
+    return found
+
+
+def send_chunk(
+    person: User, course: str, file_id: int, number: int, data: bytes, operation: str
+) -> FileOut:
+    """A piece of a file."""
+    row = open_file(person, course, file_id, operation, change=True)
+    return file_out(take_chunk(row, number, data), f"/api/courses/{course}")
+
+
+def others_files(enrolment: Enrolment, question_id: int) -> FilesOut:
+    """Files of a question that was closed, for a tutor or guardian of its learner."""
+    rows = Presentation.objects.filter(run__enrolment=enrolment, pk=question_id)
+    presentation = rows.exclude(closed_at=None).first()
+    if presentation is None:
+        raise NotFound(gettext("We can’t find this question."))
+    base = f"/api/learners/{enrolment.pk}"
+    files = arrived(presentation.pk)
+    return FilesOut(files=[file_out(row, base) for row in files], closed={})
+
+
+def others_file(enrolment: Enrolment, file_id: int) -> StoredFile:
+    """A file of a question that was closed, or NotFound."""
+    rows = StoredFile.objects.filter(pk=file_id, enrolment=enrolment)
+    found = rows.exclude(arrived_at=None).exclude(presentation__closed_at=None).first()
+    if found is None:
+        raise NotFound(gettext("We can’t find this file."))
+    return found
+
+
+def arrived(presentation_id: int) -> list[StoredFile]:
+    """Files of a question that are there as a whole, in the order they were begun."""
+    rows = StoredFile.objects.filter(presentation=presentation_id).exclude(arrived_at=None)
+    return list(rows.order_by("pk"))
+
+
+def with_file_names(
+    presentation: Presentation, keys: Iterable[Key], responses: Mapping[str, str]
+) -> dict[str, str]:
+    """Responses in which a part that takes files says which have arrived, whatever the browser
+    still knew of them."""
+    parts = [key.id for key in keys if key.files is not None]
+    if not parts:
+        return dict(responses)
+    names: dict[str, list[str]] = {}
+    for row in arrived(presentation.pk):
+        names.setdefault(row.part, []).append(row.name)
+    return dict(responses) | {part: "\n".join(names[part]) for part in parts if part in names}

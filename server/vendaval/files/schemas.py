@@ -1,0 +1,46 @@
+"""What browsers get and send about files."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from vendaval.work.schemas import Strict
+from vendaval_core.items.files import MEGABYTE, FileKind
+
+CHUNK = 512 * 1024
+
+
+class FileIn(Strict):
+    """A file that is about to be sent: what it is called, and its size in bytes. `part`: of the
+    question, or "" for working on paper."""
+
+    part: Annotated[str, Field(max_length=30)] = ""
+    name: Annotated[str, Field(min_length=1, max_length=400)]
+    size: Annotated[int, Field(ge=0, le=1000 * MEGABYTE)]
+
+
+class FileOut(BaseModel):
+    """A file. `path`: where its pages (`/pages/1`) and all of it (`/content`) are; `missing`:
+    pieces that have not come, each of `chunk` bytes but the last; `arrived`: when all had."""
+
+    id: int
+    part: str
+    name: str
+    kind: FileKind
+    size: int
+    arrived: datetime | None
+    missing: list[int]
+    chunk: int = CHUNK
+    drawn: int
+    path: str
+
+
+class FilesOut(BaseModel):
+    """Files of a question. `may_add`: why none can be added or removed now, by part, "" where they
+    can; under "" for working on paper."""
+
+    files: list[FileOut]
+    closed: dict[str, str]
