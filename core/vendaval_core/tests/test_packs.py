@@ -28,8 +28,7 @@ class InshoreTests(TestCase):
         self.assertGreaterEqual(sum(f.versions > 1 for f in families) / len(families), 2 / 3)
         asked = {part.called for family in families for part in family.parts}
         named = {name.split(".")[-1] for kind in KINDS for name in names_of(kind.part)}
-        unmarked_or_set_work = {"upload"}
-        self.assertEqual({name.replace("_", " ") for name in named} - asked, unmarked_or_set_work)
+        self.assertEqual({name.replace("_", " ") for name in named} - asked, set())
         shared = {f.stimulus for f in families if f.stimulus}
         self.assertTrue(shared)
         for text in shared:

@@ -2,14 +2,24 @@
 
 from __future__ import annotations
 
+from multiprocessing import current_process
+from pathlib import Path
 from typing import Any
 
 from django.conf import settings
 from django.test.runner import DiscoverRunner, ParallelTestSuite
 
 
+def _own_locks(*arguments: Any) -> None:
+    """A worker with locks of its own: the first learner of each database has the same number."""
+    ParallelTestSuite.init_worker(*arguments)
+    settings.LOCKS = Path(settings.LOCKS) / current_process().name
+
+
 class LongestFirst(ParallelTestSuite):
     """Classes that say how many seconds they take, `lasts`, begin before the others."""
+
+    init_worker = _own_locks
 
     def __init__(self, subsuites: list[Any], *arguments: Any, **options: Any) -> None:
         ordered = sorted(subsuites, key=lambda suite: -self.lasts(suite))

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
-
 from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import version_of
@@ -15,7 +13,6 @@ from vendaval.work.activity import activities
 from vendaval.work.models import Presentation
 from vendaval.work.questions import find_presentation
 from vendaval_core.items.files import A_PHOTOGRAPH, FileRules
-from vendaval_core.items.kinds.protocol import Key
 
 from .models import StoredFile
 from .schemas import FileIn, FileOut, FilesOut
@@ -70,6 +67,12 @@ def start_file(
     return file_out(announce(enrolment, wanted, rules, beside.all, row), f"/api/courses/{course}")
 
 
+def room_for_working(presentation: Presentation) -> None:
+    """Conflict unless a photograph of working can be added now."""
+    if why := _closed(presentation, WORKING):
+        raise why
+
+
 def open_file(
     person: User, course: str, file_id: int, operation: str, *, change: bool = False
 ) -> StoredFile:
@@ -121,15 +124,13 @@ def arrived(presentation_id: int) -> list[StoredFile]:
     return list(rows.order_by("pk"))
 
 
-def with_file_names(
-    presentation: Presentation, keys: Iterable[Key], responses: Mapping[str, str]
-) -> dict[str, str]:
-    """Responses in which a part that takes files says which have arrived, whatever the browser
-    still knew of them."""
-    parts = [key.id for key in keys if key.files is not None]
-    if not parts:
-        return dict(responses)
-    names: dict[str, list[str]] = {}
-    for row in arrived(presentation.pk):
-        names.setdefault(row.part, []).append(row.name)
-    return dict(responses) | {part: "\n".join(names[part]) for part in parts if part in names}
+def names_of_files(run_id: int) -> dict[int, dict[str, str]]:
+    """What parts that take files are answered with in a run, by question and part: the names of
+    those that have arrived, one on each line."""
+    rows = StoredFile.objects.filter(presentation__run=run_id).exclude(arrived_at=None)
+    names: dict[int, dict[str, str]] = {}
+    for row in rows.exclude(part=WORKING).order_by("pk"):
+        assert row.presentation_id is not None, "it was found by its question"
+        of = names.setdefault(row.presentation_id, {})
+        of[row.part] = f"{of[row.part]}\n{row.name}" if row.part in of else row.name
+    return names

@@ -6,6 +6,7 @@ from typing import Annotated
 from urllib.parse import quote
 
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from django.utils.translation import gettext
 from ninja import Path, Query, Router
 
 from vendaval.groups.addresses import CourseKey
@@ -13,9 +14,9 @@ from vendaval.groups.queries import related_enrolment
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared.errors import Unprocessable
 
-from . import answers
+from . import answers, phone
 from .models import StoredFile
-from .schemas import CHUNK, FileIn, FileOut, FilesOut
+from .schemas import CHUNK, FileIn, FileOut, FilesOut, PhoneLinkOut
 from .storing import page, pieces
 
 router = Router(auth=signed_in, tags=["files"])
@@ -55,7 +56,7 @@ def piece_of(request: HttpRequest) -> bytes:
     except ValueError:
         length = 0
     if not 0 < length <= CHUNK:
-        raise Unprocessable("A piece of a file has 1 to 524288 bytes.", fields={"file": "size"})
+        raise Unprocessable(gettext("This piece of the file is too long."), fields={"file": "size"})
     return request.body
 
 
@@ -69,6 +70,13 @@ def list_files(request: HttpRequest, course: CourseKey, question_id: int) -> Fil
 def start_file(request: HttpRequest, course: CourseKey, question_id: int, body: FileIn) -> FileOut:
     """Announce a file, which then comes in pieces."""
     return answers.start_file(current_user(request), course, question_id, body, "start_file")
+
+
+@router.post(f"{FILES}/link", response=PhoneLinkOut, operation_id="make_working_link")
+def make_working_link(request: HttpRequest, course: CourseKey, question_id: int) -> PhoneLinkOut:
+    """A link for a phone that photographs working, good for a quarter of an hour."""
+    address = f"{request.scheme}://{request.get_host()}"
+    return phone.make_link(current_user(request), course, question_id, address)
 
 
 @router.put(

@@ -10,7 +10,27 @@ from pydantic import BaseModel, Field
 from vendaval.work.schemas import Strict
 from vendaval_core.items.files import MEGABYTE, FileKind
 
-CHUNK = 512 * 1024
+CHUNK = 200 * 1024
+
+
+class PhoneLinkOut(BaseModel):
+    """A link for a phone: its path here, good `until` then, and as a QR code in SVG."""
+
+    path: str
+    until: datetime
+    qr: str
+
+
+class PhoneOut(BaseModel):
+    """What a phone shows: what its photographs are for and whose, how many are in and can be, and
+    what is left to do at the computer."""
+
+    test: str
+    learner: str
+    pages: int
+    until: datetime
+    most: int
+    then: str
 
 
 class FileIn(Strict):

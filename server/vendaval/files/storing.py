@@ -72,6 +72,12 @@ def missing(row: StoredFile) -> list[int]:
     return [number for number in range(_expected(row)) if number not in there]
 
 
+def take_photograph(row: StoredFile, data: bytes) -> StoredFile:
+    """A photograph that came as a whole, from a phone. row: announced before."""
+    (sheet, *_) = sheets_of(data, 1, f"learner {row.enrolment.person_id}")
+    return _arrive(row, [sheet])
+
+
 def take_chunk(row: StoredFile, number: int, data: bytes) -> StoredFile:
     """Keep a piece; sent again it changes nothing. With the last one the file is checked and drawn:
     what is not as its name says is refused, and removed."""
@@ -116,10 +122,23 @@ def _arrive(row: StoredFile, sheets: Sequence[Sheet]) -> StoredFile:
             for place, sheet in enumerate(sheets, 1)
         )
         row.drawn, row.arrived_at = len(sheets), clock.now()
-        row.save(update_fields=["drawn", "arrived_at"])
+        if row.kind == FileKind.PICTURE:
+            _keep_drawn(row, sheets[0])
+        row.save(update_fields=["name", "size", "drawn", "arrived_at"])
         person = row.enrolment.person_id
         transaction.on_commit(partial(note_acknowledged, "file", row.pk, person=person))
     return row
+
+
+def _keep_drawn(row: StoredFile, sheet: Sheet) -> None:
+    """A picture is kept as it was drawn: what a camera writes beside it, as where it was, is no
+    part of an answer."""
+    FileChunk.objects.filter(file=row).delete()
+    row.name, row.size = f"{row.name.rpartition('.')[0]}.jpg", len(sheet.full)
+    FileChunk.objects.bulk_create(
+        FileChunk(file=row, number=n, data=sheet.full[n * CHUNK : (n + 1) * CHUNK])
+        for n in range(_expected(row))
+    )
 
 
 def pieces(row: StoredFile) -> Iterator[bytes]:

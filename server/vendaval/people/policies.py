@@ -111,6 +111,7 @@ WRITES = (
     "remove_page",
     "all_pages_in",
     "start_file",
+    "make_working_link",
     "send_chunk",
     "remove_file",
 )

@@ -2007,6 +2007,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/learners/{enrolment_id}/questions/{question_id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Learner Files
+         * @description Files in a learner's answer.
+         */
+        get: operations["list_learner_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners/{enrolment_id}/files/{file_id}/content": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Learner File
+         * @description A file of a learner, to be saved.
+         */
+        get: operations["get_learner_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners/{enrolment_id}/files/{file_id}/pages/{place}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Learner File Page
+         * @description A page of a learner's file, JPEG.
+         */
+        get: operations["get_learner_file_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/notices": {
         parameters: {
             query?: never;
@@ -2444,7 +2504,7 @@ export interface paths {
         put?: never;
         /**
          * Add Phone Pages
-         * @description Add the pages of a file from a phone.
+         * @description Add the pages of a file from a phone, or a photograph of working.
          */
         post: operations["add_phone_pages"];
         delete?: never;
@@ -2910,6 +2970,127 @@ export interface paths {
          * @description Why this question was asked, from the terms stored with it.
          */
         get: operations["why_question"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/questions/{question_id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Files
+         * @description Files in the answer to a question, and photographs of working beside it.
+         */
+        get: operations["list_files"];
+        put?: never;
+        /**
+         * Start File
+         * @description Announce a file, which then comes in pieces.
+         */
+        post: operations["start_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/questions/{question_id}/files/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Working Link
+         * @description A link for a phone that photographs working, good for a quarter of an hour.
+         */
+        post: operations["make_working_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/files/{file_id}/chunks/{piece}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Send Chunk
+         * @description A piece of a file. With the last missing one it has arrived.
+         */
+        put: operations["send_chunk"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/files/{file_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove File */
+        delete: operations["remove_file"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/files/{file_id}/content": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get File
+         * @description A file of one's own, to be saved.
+         */
+        get: operations["get_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/files/{file_id}/pages/{place}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get File Page
+         * @description A page of a file, JPEG.
+         */
+        get: operations["get_file_page"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4860,15 +5041,15 @@ export interface components {
             figure: components["schemas"]["FigureOut"] | null;
         };
         /**
-         * DrawnPartOut
+         * DrawingPartOut
          * @description Kept and not marked.
          */
-        DrawnPartOut: {
+        DrawingPartOut: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            kind: "drawing" | "upload";
+            kind: "drawing";
             /** Id */
             id: string;
             /** Label */
@@ -5074,7 +5255,7 @@ export interface components {
             figure: components["schemas"]["FigureOut"] | null;
             sound: components["schemas"]["SoundOut"] | null;
             /** Parts */
-            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["OddOneOutPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["TextPartOut"] | components["schemas"]["DrawnPartOut"])[];
+            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["OddOneOutPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["TextPartOut"] | components["schemas"]["DrawingPartOut"] | components["schemas"]["UploadPartOut"])[];
             /** States */
             states: components["schemas"]["PartStateOut"][];
             /** Closed */
@@ -5331,6 +5512,27 @@ export interface components {
                 [key: string]: string;
             };
             working: components["schemas"]["WorkingAreaOut"] | null;
+        };
+        /**
+         * UploadPartOut
+         * @description Endings of names that are taken, and how many and how large files may be.
+         */
+        UploadPartOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "upload";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Endings */
+            endings: string[];
+            /** Most */
+            most: number;
+            /** Megabytes */
+            megabytes: number;
         };
         /**
          * VoidedOut
@@ -7229,6 +7431,54 @@ export interface components {
             mean_after: string;
         };
         /**
+         * FileKind
+         * @description What a file holds.
+         * @enum {string}
+         */
+        FileKind: "pdf" | "picture" | "document" | "text" | "sound" | "film";
+        /**
+         * FileOut
+         * @description A file. `path`: where its pages (`/pages/1`) and all of it (`/content`) are; `missing`:
+         *     pieces that have not come, each of `chunk` bytes but the last; `arrived`: when all had.
+         */
+        FileOut: {
+            /** Id */
+            id: number;
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["FileKind"];
+            /** Size */
+            size: number;
+            /** Arrived */
+            arrived: string | null;
+            /** Missing */
+            missing: number[];
+            /**
+             * Chunk
+             * @default 204800
+             */
+            chunk: number;
+            /** Drawn */
+            drawn: number;
+            /** Path */
+            path: string;
+        };
+        /**
+         * FilesOut
+         * @description Files of a question. `may_add`: why none can be added or removed now, by part, "" where they
+         *     can; under "" for working on paper.
+         */
+        FilesOut: {
+            /** Files */
+            files: components["schemas"]["FileOut"][];
+            /** Closed */
+            closed: {
+                [key: string]: string;
+            };
+        };
+        /**
          * NoticeKind
          * @enum {string}
          */
@@ -7663,7 +7913,8 @@ export interface components {
         };
         /**
          * PhoneOut
-         * @description What a phone shows: whose test it is for, and how many pages are in.
+         * @description What a phone shows: what its photographs are for and whose, how many are in and can be, and
+         *     what is left to do at the computer.
          */
         PhoneOut: {
             /** Test */
@@ -7677,11 +7928,10 @@ export interface components {
              * Format: date-time
              */
             until: string;
-            /**
-             * Most
-             * @default 20
-             */
+            /** Most */
             most: number;
+            /** Then */
+            then: string;
         };
         /**
          * CalendarOut
@@ -8244,6 +8494,37 @@ export interface components {
         WhyOut: {
             /** Sentences */
             sentences: string[];
+        };
+        /**
+         * FileIn
+         * @description A file that is about to be sent: what it is called, and its size in bytes. `part`: of the
+         *     question, or "" for working on paper.
+         */
+        FileIn: {
+            /**
+             * Part
+             * @default
+             */
+            part: string;
+            /** Name */
+            name: string;
+            /** Size */
+            size: number;
+        };
+        /**
+         * PhoneLinkOut
+         * @description A link for a phone: its path here, good `until` then, and as a QR code in SVG.
+         */
+        PhoneLinkOut: {
+            /** Path */
+            path: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Qr */
+            qr: string;
         };
         /**
          * MissListOut
@@ -9702,21 +9983,6 @@ export interface components {
             sheet: number | null;
         };
         /**
-         * PhoneLinkOut
-         * @description A link for a phone: its path here, good `until` then, and as a QR code in SVG.
-         */
-        PhoneLinkOut: {
-            /** Path */
-            path: string;
-            /**
-             * Until
-             * Format: date-time
-             */
-            until: string;
-            /** Qr */
-            qr: string;
-        };
-        /**
          * PageIn
          * @description Change a page: turned clockwise by quarters, moved to a place, for these questions.
          */
@@ -9749,7 +10015,7 @@ export interface components {
             figure: components["schemas"]["FigureOut"] | null;
             sound: components["schemas"]["SoundOut"] | null;
             /** Parts */
-            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["OddOneOutPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["TextPartOut"] | components["schemas"]["DrawnPartOut"])[];
+            parts: (components["schemas"]["ChoicePartOut"] | components["schemas"]["TextEntryPartOut"] | components["schemas"]["SliderPartOut"] | components["schemas"]["OrderPartOut"] | components["schemas"]["OddOneOutPartOut"] | components["schemas"]["SlotsPartOut"] | components["schemas"]["AssociatePartOut"] | components["schemas"]["TablePartOut"] | components["schemas"]["PointsPartOut"] | components["schemas"]["ShadingPartOut"] | components["schemas"]["TextPartOut"] | components["schemas"]["DrawingPartOut"] | components["schemas"]["UploadPartOut"])[];
             /** States */
             states: components["schemas"]["PartStateOut"][];
             /** Tips */
@@ -12722,6 +12988,74 @@ export interface operations {
             };
         };
     };
+    list_learner_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+                question_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilesOut"];
+                };
+            };
+        };
+    };
+    get_learner_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_learner_file_page: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                enrolment_id: number;
+                file_id: number;
+                place: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     list_notices: {
         parameters: {
             query?: {
@@ -13925,6 +14259,175 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["WhyOut"];
                 };
+            };
+        };
+    };
+    list_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                question_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilesOut"];
+                };
+            };
+        };
+    };
+    start_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                question_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileOut"];
+                };
+            };
+        };
+    };
+    make_working_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                question_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhoneLinkOut"];
+                };
+            };
+        };
+    };
+    send_chunk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                file_id: number;
+                piece: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileOut"];
+                };
+            };
+        };
+    };
+    remove_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilesOut"];
+                };
+            };
+        };
+    };
+    get_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                file_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_file_page: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                course: string;
+                file_id: number;
+                place: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

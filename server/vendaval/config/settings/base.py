@@ -147,8 +147,8 @@ FLOOD_PACE: tuple[int, float] | None = (200, 25.0)
 # Whether files, uploads and searches of one person have a pace.
 COSTLY_PACE = True
 
-# Answers are small; anything longer is refused before it is read.
-DATA_UPLOAD_MAX_MEMORY_SIZE = 64 * 1024
+# The longest written answer, or a piece of a file; anything longer is refused before it is read.
+DATA_UPLOAD_MAX_MEMORY_SIZE = 256 * 1024
 
 SESSION_ENGINE = "vendaval.people.sessions"
 SESSION_COOKIE_HTTPONLY = True

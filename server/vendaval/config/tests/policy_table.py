@@ -125,6 +125,7 @@ OWN = {
     "all_pages_in": 200,
     "list_files": 200,
     "start_file": 200,
+    "make_working_link": 200,
     "send_chunk": 200,
     "get_file": 200,
     "get_file_page": 200,

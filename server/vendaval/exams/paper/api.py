@@ -7,7 +7,9 @@ from typing import Annotated
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
 
+from vendaval.files import phone as working
 from vendaval.files.api import picture_of
+from vendaval.files.schemas import PhoneLinkOut, PhoneOut
 from vendaval.groups.addresses import CourseKey
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared.uploads import UPLOAD, uploaded_file
@@ -15,7 +17,7 @@ from vendaval_core.assessment.paper import MOST_BYTES
 
 from ..taking.state import own_attempt
 from . import links, pages
-from .schemas import Came, PageIn, PaperOut, PhoneLinkOut, PhoneOut
+from .schemas import Came, PageIn, PaperOut
 
 router = Router(auth=signed_in, tags=["paper"])
 phone = Router(auth=None, tags=["paper"])
@@ -83,6 +85,8 @@ def get_page(
 @phone.get("/phone/{token}", response=PhoneOut, operation_id="get_phone")
 def get_phone(request: HttpRequest, token: Token) -> PhoneOut:
     """What a phone that followed a good link shows."""
+    if working.is_for_working(token):
+        return working.phone_out(token)
     return links.phone_out(token)
 
 
@@ -93,7 +97,9 @@ def get_phone(request: HttpRequest, token: Token) -> PhoneOut:
     openapi_extra=UPLOAD,
 )
 def add_phone_pages(request: HttpRequest, token: Token) -> PhoneOut:
-    """Add the pages of a file from a phone."""
+    """Add the pages of a file from a phone, or a photograph of working."""
+    if working.is_for_working(token):
+        return working.add_photograph(token, lambda: uploaded_file(request, MOST_BYTES))
     links.by_link(token)
     pages.add(lambda: links.by_link(token), uploaded_file(request, MOST_BYTES), Came.PHONE)
     return links.phone_out(token)

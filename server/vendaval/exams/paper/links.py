@@ -5,23 +5,22 @@ A new link puts the one before out of use.
 
 from __future__ import annotations
 
-import io
 from datetime import datetime
 
-import segno
 from django.core import signing
 from django.utils.translation import gettext, gettext_noop
 
+from vendaval.files.phone import qr_code
+from vendaval.files.schemas import PhoneLinkOut, PhoneOut
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.changes import Stale, claimed, until_stored
 from vendaval.shared.errors import NotFound
-from vendaval_core.assessment.paper import LINK_LASTS, link_until
+from vendaval_core.assessment.paper import LINK_LASTS, MOST_PAGES, link_until
 
 from ..models import Attempt, Page
 from ..taking.state import LOADED, own_attempt
 from .pages import refuse_closed
-from .schemas import PhoneLinkOut, PhoneOut
 
 SALT = "pages of paper"  # not said
 GONE = gettext_noop("This link doesn’t work any more. Get a new one where you took the test.")
@@ -43,11 +42,7 @@ def make_link(person: User, course: str, attempt_id: int, address: str) -> Phone
     made = int(clock.now().timestamp())
     token = signing.dumps([attempt.pk, attempt.paper.link, made], salt=SALT, compress=False)
     path = f"/phone/{token}"
-    drawn = io.BytesIO()
-    segno.make(f"{address}{path}", error="m").save(
-        drawn, kind="svg", scale=5, border=2, xmldecl=False, svgns=True, nl=False, omitsize=True
-    )
-    return PhoneLinkOut(path=path, until=_until(attempt, made), qr=drawn.getvalue().decode())
+    return PhoneLinkOut(path=path, until=_until(attempt, made), qr=qr_code(f"{address}{path}"))
 
 
 def _until(attempt: Attempt, made: int) -> datetime:
@@ -81,4 +76,9 @@ def phone_out(token: str) -> PhoneOut:
         learner=attempt.enrolment.person.display_name,
         pages=Page.objects.filter(attempt=attempt).count(),
         until=_until(attempt, made),
+        most=MOST_PAGES,
+        then=gettext(
+            "Now go back to the computer: check the pages, put them in order and say which "
+            "question each one answers."
+        ),
     )

@@ -53,30 +53,12 @@ class PaperOut(BaseModel):
     server_now: datetime
 
 
-class PhoneLinkOut(BaseModel):
-    """A link for a phone: its path here, good `until` then, and as a QR code in SVG."""
-
-    path: str
-    until: datetime
-    qr: str
-
-
 class PageIn(Strict):
     """Change a page: turned clockwise by quarters, moved to a place, for these questions."""
 
     turn: Annotated[int, Field(ge=1, le=3)] | None = None
     place: Annotated[int, Field(ge=1, le=MOST_PAGES)] | None = None
     questions: Annotated[list[int], Field(max_length=40)] | None = None
-
-
-class PhoneOut(BaseModel):
-    """What a phone shows: whose test it is for, and how many pages are in."""
-
-    test: str
-    learner: str
-    pages: int
-    until: datetime
-    most: int = MOST_PAGES
 
 
 SitterState = Literal["not_begun", "working", "away", "paused", "handed_in", "pages_in"]

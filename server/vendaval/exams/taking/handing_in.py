@@ -12,7 +12,7 @@ from django.utils.translation import gettext
 from vendaval.bank.snapshot import course_bank
 from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import ReadingOut
-from vendaval.files.answers import with_file_names
+from vendaval.files.answers import names_of_files
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import learning_of
 from vendaval.levels.models import Observation
@@ -66,9 +66,15 @@ def write_tries(attempt: Attempt, now: datetime) -> None:
     regrades = regrades_in_force(attempt.assignment_id)
     adjusted = adjusted_by(regrades)
     released: list[OpenQuestion] = []
+    # What has arrived was answered, whatever the browser could still save.
+    names = names_of_files(attempt.run_id)
     with asking(gettext("learner {person_id}").format(person_id=enrolment.person_id)):
         for place, answer in zip(attempt.places, answers_of(attempt), strict=True):
             shown = answer.presentation
+            if shown.closed_at is None and shown.pk in names:
+                responses = answer.data.responses | names[shown.pk]
+                answer.data = answer.data.model_copy(update={"responses": responses})
+                changes.touch(answer, "data")
             visible_before, shown.visibility = shown.visibility, visibility
             shown.in_open_test = still_open
             changes.touch(shown, "visibility", "in_open_test", "closed_at", "closing")
@@ -161,14 +167,9 @@ def _take(
 ) -> None:
     """The answer at a place as a try: counted, measured, and on the way to the misses."""
     working = answer.data.working
-    said = answer.data.responses
-    responses = with_file_names(answer.presentation, question.version.parts, said)
-    if responses != said:
-        answer.data = answer.data.model_copy(update={"responses": responses})
-        changes.touch(answer, "data")
     sent = Sent(
         replay_key=_replay_key(attempt, answer),
-        responses=responses,
+        responses=answer.data.responses,
         kind=TryKind.ANSWER,
         working=None if working is None or working.empty else working,
         seconds=answer.seconds,

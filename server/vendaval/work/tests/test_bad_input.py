@@ -91,7 +91,7 @@ class BadInputTests(CourseTestCase):
         self.assert_refused(path, good | {"score": 1}, 422, "invalid")
         self.assert_refused(path, good | {"responses": {"height": 4.7}}, 422, "invalid")
         self.assert_refused(path, good | {"responses": {"height": "9" * 30000}}, 422, "invalid")
-        self.assert_refused(path, '{"replay_key": "' + "x" * 70_000 + '"}', 413, "too_large")
+        self.assert_refused(path, '{"replay_key": "' + "x" * 300_000 + '"}', 413, "too_large")
         self.assert_refused("/questions/999999/answer", good, 404, "not_found")
         practice = {"purpose": "practice", "topics": ["knots"]}
         self.assert_refused("/runs", practice, 404, "not_found")
