@@ -1,9 +1,24 @@
 import { t } from '@lingui/core/macro'
+import { useMutation } from '@tanstack/react-query'
+import { api, call } from '../api/client'
 import { Button } from '../ui/Button'
-import { useEndPractice } from './session'
+import { forgetAll } from '../ui/storage'
+import { keptFor, useSession } from './session'
+
+/** Back to one's own account: nothing of the practice learner is kept in the browser. */
+function useEndPractice() {
+  const learner = useSession().data?.account
+  return useMutation({
+    mutationFn: () => call(api.DELETE('/api/practice-learner')),
+    onSuccess: () => {
+      if (learner) forgetAll(keptFor(learner.id))
+      window.location.assign('/')
+    },
+  })
+}
 
 /** Says that a practice learner is at work, and leads back. */
-export function PracticeBanner({ name }: { name: string }) {
+export default function PracticeBanner({ name }: { name: string }) {
   const end = useEndPractice()
   return (
     <div

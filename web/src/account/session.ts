@@ -57,15 +57,3 @@ export const useBeginPractice = () =>
     mutationFn: (course: string) =>
       call(api.POST('/api/courses/{course}/practice-learner', { params: { path: { course } } })),
   })
-
-/** Back to one's own account: nothing of the practice learner is kept in the browser. */
-export function useEndPractice() {
-  const learner = useSession().data?.account
-  return useMutation({
-    mutationFn: () => call(api.DELETE('/api/practice-learner')),
-    onSuccess: () => {
-      if (learner) forgetAll(keptFor(learner.id))
-      window.location.assign('/')
-    },
-  })
-}

@@ -4,6 +4,8 @@ import { useNavigate } from 'react-router'
 import { useAccountId, useCourse, useTo } from '../account/course'
 import { keptFor } from '../account/session'
 import type { Question } from '../api/client'
+import { PaperWorking } from '../files/PaperWorking'
+import { FilesAt, useFilesAt } from '../files/place'
 import { useAloud } from '../player/aloud'
 import { ConfidencePicker } from '../player/ConfidencePicker'
 import { type Confidence, draftPlace, useDraft } from '../player/draft'
@@ -43,6 +45,7 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
   const answered = Object.fromEntries(question.states.map((s) => [s.id, s.answer]))
   const { draft, change } = useDraft(draftPlace(keptFor(useAccountId()), question.id), answered)
   const course = useCourse()
+  const at = useFilesAt(question.id)
   const to = useTo()
   const navigate = useNavigate()
   const field = useRef<HTMLInputElement | null>(null)
@@ -152,15 +155,17 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
           }}
         >
           <div ref={asked}>
-            <QuestionView
-              question={question}
-              responses={draft.responses}
-              read={readBacks}
-              onChange={set}
-              fieldRef={(node) => {
-                field.current = node
-              }}
-            />
+            <FilesAt value={at}>
+              <QuestionView
+                question={question}
+                responses={draft.responses}
+                read={readBacks}
+                onChange={set}
+                fieldRef={(node) => {
+                  field.current = node
+                }}
+              />
+            </FilesAt>
           </div>
           {hints.length > 0 && (
             <div className="mt-5 max-w-[42rem] border-l-4 border-gust-mid pl-4">
@@ -223,6 +228,7 @@ export function Stage({ sheet, question, actions, read, onLeave, onOpen }: Props
           />
         )}
         {run.suggest_stop && counts && <TakeABreak why={run.suggest_stop} onLeave={onLeave} />}
+        {(closed || working) && <PaperWorking at={at} />}
         <GoesOn />
       </main>
       <Strip

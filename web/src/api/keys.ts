@@ -29,6 +29,7 @@ export const keys = {
   attempt: (course: string, id: number) => ['attempt', course, id] as const,
   receipt: (course: string, id: number) => ['attempt', course, id, 'receipt'] as const,
   paper: (course: string, id: number) => ['attempt', course, id, 'paper'] as const,
+  files: (question: number) => ['files', question] as const,
   phone: (token: string) => ['phone', token] as const,
   results: (course: string, id: number) => ['course', course, 'results', id] as const,
   result: (course: string, id: number, number: number) =>

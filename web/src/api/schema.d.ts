@@ -7070,6 +7070,8 @@ export interface components {
             answer: number;
             /** Attempt */
             attempt: number;
+            /** Enrolment */
+            enrolment: number;
             /** Name */
             name: string | null;
             /** Out */

@@ -1,13 +1,13 @@
 import { t } from '@lingui/core/macro'
 import { lazy, Suspense, useDeferredValue } from 'react'
 import { Navigate, Route, Routes } from 'react-router'
-import { PracticeBanner } from '../account/PracticeBanner'
 import { lastRole, ROLES } from '../account/role'
 import { type Account, type Session, useSession } from '../account/session'
 import { Missing } from '../ui/Missing'
 import { Loaded, Loading } from '../ui/states'
 import { Boundary } from './Boundary'
 
+const PracticeBanner = lazy(() => import('../account/PracticeBanner'))
 const Learner = lazy(() => import('../roles/learner/Learner'))
 const Tutor = lazy(() => import('../roles/tutor/Tutor'))
 const Guardian = lazy(() => import('../roles/guardian/Guardian'))
@@ -55,8 +55,8 @@ function Parts({ session }: { session: Session }) {
     <>
       <Suspense>
         <LeaveGuard />
+        {account?.practising && <PracticeBanner name={account.name} />}
       </Suspense>
-      {account?.practising && <PracticeBanner name={account.name} />}
       <Routes>
         {demo_accounts.length > 0 && <Route path="outbox" element={<OutboxPage />} />}
         <Route path="phone/:token" element={<PhonePage />} />

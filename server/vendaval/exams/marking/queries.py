@@ -265,6 +265,7 @@ def _answer_out(
     return AnswerToMarkOut(
         answer=answer.pk,
         attempt=attempt.pk,
+        enrolment=attempt.enrolment_id,
         name=None if hidden else attempt.enrolment.person.display_name,
         out=attempt.released_at is not None,
         sheet=answer.data.sheet,

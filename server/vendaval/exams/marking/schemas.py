@@ -71,6 +71,7 @@ class AnswerToMarkOut(BaseModel):
 
     answer: int
     attempt: int
+    enrolment: int
     name: str | None
     out: bool
     sheet: int | None

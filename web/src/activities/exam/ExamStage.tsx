@@ -1,12 +1,13 @@
 import { t } from '@lingui/core/macro'
 import { useLayoutEffect, useRef, useState } from 'react'
 import type { Question, Schemas } from '../../api/client'
+import { PaperWorking } from '../../files/PaperWorking'
+import { FilesAt, useFilesAt } from '../../files/place'
 import { useAloud } from '../../player/aloud'
 import { digitsOf } from '../../player/kinds/registry'
 import { QuestionView } from '../../player/QuestionView'
 import { NO_WORKING } from '../../player/strokes'
 import { WorkingArea } from '../../player/WorkingArea'
-import { Labelled, TextArea } from '../../ui/Field'
 import { Html } from '../../ui/Html'
 import { useKeys } from '../../ui/useKeys'
 import { counted } from '../../ui/words'
@@ -14,6 +15,7 @@ import { ExamStrip, LYING, type Opened, type Shown } from './ExamStrip'
 import { MoreBelow } from './MoreBelow'
 import { MoveOn } from './MoveOn'
 import { OnPaper } from './OnPaper'
+import { OwnNote } from './OwnNote'
 import type { Attempt, Place, SoFar } from './queries'
 import { SendOne } from './SendOne'
 import { Marker } from './tools/Marker'
@@ -58,6 +60,7 @@ export function ExamStage(props: Props) {
   const text = useRef<HTMLDivElement>(null)
   const [onward, setOnward] = useState(false)
   const has = (tool: Schemas['Tool']) => attempt.tools.includes(tool)
+  const at = useFilesAt(question.id)
   const linear = attempt.navigation === 'linear'
   const index = attempt.places.findIndex((one) => one.number === number)
   const before = attempt.places[index - 1]
@@ -151,24 +154,26 @@ export function ExamStage(props: Props) {
           }}
         >
           <div ref={asked} inert={!canChange}>
-            <QuestionView
-              question={question}
-              responses={responses}
-              onChange={(part, value) => answer({ ...responses, [part]: value })}
-              textRef={text}
-              read={held?.read}
-              fieldRef={(node) => {
-                field.current = node
-              }}
-              strikeFor={
-                striking && has('strike_out')
-                  ? (part) => ({
-                      struck: data.struck?.[part] ?? [],
-                      toggle: (choice) => strike(part, choice),
-                    })
-                  : undefined
-              }
-            />
+            <FilesAt value={at}>
+              <QuestionView
+                question={question}
+                responses={responses}
+                onChange={(part, value) => answer({ ...responses, [part]: value })}
+                textRef={text}
+                read={held?.read}
+                fieldRef={(node) => {
+                  field.current = node
+                }}
+                strikeFor={
+                  striking && has('strike_out')
+                    ? (part) => ({
+                        struck: data.struck?.[part] ?? [],
+                        toggle: (choice) => strike(part, choice),
+                      })
+                    : undefined
+                }
+              />
+            </FilesAt>
           </div>
           <button
             type="submit"
@@ -183,22 +188,14 @@ export function ExamStage(props: Props) {
         {attempt.submission === 'individual' && (
           <SendOne place={place} responses={responses} canChange={canChange} onSent={onSent} />
         )}
-        {noting && (
-          <Labelled label={t`A note to yourself. Nobody marks it`} className="mt-6 max-w-[45rem]">
-            <TextArea
-              rows={2}
-              maxLength={2000}
-              value={data.note ?? ''}
-              onChange={(event) => change({ note: event.target.value })}
-            />
-          </Labelled>
-        )}
+        {noting && <OwnNote value={data.note ?? ''} onChange={(note) => change({ note })} />}
         {working && (
           <WorkingArea
             working={data.working ?? NO_WORKING}
             onChange={(next) => change({ working: next })}
           />
         )}
+        {working && has('working') && <PaperWorking at={at} />}
         <MoreBelow />
       </main>
       <ExamStrip

@@ -1,9 +1,11 @@
 import { t } from '@lingui/core/macro'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { Suspense, useState } from 'react'
 import { useKept } from '../../account/useKept'
 import { ApiError } from '../../api/client'
 import { keys } from '../../api/keys'
+import { Files } from '../../files/lazily'
+import { PaperWorking } from '../../files/PaperWorking'
 import { QuestionView } from '../../player/QuestionView'
 import { WorkingShown } from '../../player/WorkingShown'
 import { Button } from '../../ui/Button'
@@ -87,6 +89,7 @@ export function MarkPlace(props: Props) {
   })
   const pageAt = (page: number) =>
     `/api/groups/${group}/tests/${assignment}/sitting/${answer.attempt}/pages/${page}`
+  const files = { whose: { enrolment: answer.enrolment }, question: answer.question.id }
   const complete = part.criteria.length > 0 || mark.points[0] !== undefined
   const toggle = (n: number) => () => {
     const criterion = part.criteria[n]
@@ -134,7 +137,16 @@ export function MarkPlace(props: Props) {
         {answer.sheet !== null && answer.pages.length === 0 && (
           <p className="mt-3 text-part">{t`On sheet ${answer.sheet}, but there is no page for it.`}</p>
         )}
+        {answer.question.parts
+          .filter((one) => one.kind === 'upload')
+          .map((one) => (
+            <Suspense key={one.id}>
+              <h3 className="mt-4 mb-2 font-semibold">{one.label || t`Files`}</h3>
+              <Files at={files} part={one.id} />
+            </Suspense>
+          ))}
         {answer.working && <WorkingShown working={answer.working} />}
+        <PaperWorking at={files} />
       </section>
       <section aria-label={t`Marks`}>
         {both && <BothGave part={part} settling={settling} />}

@@ -3,6 +3,8 @@ import { useQuery } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { kindOf } from '../../activities/descriptors'
 import type { Schemas } from '../../api/client'
+import { PaperWorking } from '../../files/PaperWorking'
+import { FilesAt } from '../../files/place'
 import { QuestionView } from '../../player/QuestionView'
 import { Solution } from '../../player/Solution'
 import { WorkingShown } from '../../player/WorkingShown'
@@ -10,6 +12,11 @@ import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { capital, duration, moment } from '../../ui/words'
 import { tryQuery, type Whose } from './queries'
+
+const filesOf = (whose: Whose, question: number) => ({
+  whose: typeof whose === 'string' ? { course: whose } : { enrolment: whose },
+  question,
+})
 
 /** One try with its question as it was. */
 export function TryView({
@@ -42,8 +49,11 @@ export function TryView({
             {voided && (
               <p className="mb-5 border-l-4 border-sun pl-3">{t`Not counted: ${voided.why} (${voided.by}, ${moment(voided.at)})`}</p>
             )}
-            <QuestionView question={question} responses={given} onChange={() => undefined} />
+            <FilesAt value={filesOf(whose, question.id)}>
+              <QuestionView question={question} responses={given} onChange={() => undefined} />
+            </FilesAt>
             {working && <WorkingShown working={working} />}
+            <PaperWorking at={filesOf(whose, question.id)} />
             {question.solution && (
               <Solution
                 steps={question.solution}

@@ -1,4 +1,3 @@
-import { t } from '@lingui/core/macro'
 import { PaperRoom } from '../shared/paper'
 import { ModelReview } from '../shared/reviews'
 import type { KindView } from '../view'
@@ -7,5 +6,5 @@ import { Answer } from './Answer'
 export const upload: KindView<'upload'> = {
   Answer,
   Review: ({ state }) => <ModelReview state={state} />,
-  Printed: ({ value }) => <PaperRoom high>{value && t`Done on separate pages.`}</PaperRoom>,
+  Printed: ({ value }) => <PaperRoom high>{value}</PaperRoom>,
 }

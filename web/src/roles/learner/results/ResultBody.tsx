@@ -2,6 +2,8 @@ import { t } from '@lingui/core/macro'
 import type { ReactNode } from 'react'
 import { useCourse } from '../../../account/course'
 import type { Schemas } from '../../../api/client'
+import { PaperWorking } from '../../../files/PaperWorking'
+import { FilesAt, useFilesAt } from '../../../files/place'
 import { QuestionView } from '../../../player/QuestionView'
 import { Solution } from '../../../player/Solution'
 import { WorkingShown } from '../../../player/WorkingShown'
@@ -26,6 +28,7 @@ export function ResultBody({
 }) {
   const { line, question, working, tries, pages } = shown
   const course = useCourse()
+  const at = useFilesAt(question.id)
   return (
     <>
       {heading}
@@ -42,12 +45,14 @@ export function ResultBody({
           {t`You took ${duration(line.seconds)}. These questions usually take ${duration(line.needed)}`}
         </span>
       </p>
-      <QuestionView
-        question={question}
-        responses={Object.fromEntries(question.states.map((s) => [s.id, s.answer]))}
-        onChange={() => undefined}
-        printed={printed}
-      />
+      <FilesAt value={at}>
+        <QuestionView
+          question={question}
+          responses={Object.fromEntries(question.states.map((s) => [s.id, s.answer]))}
+          onChange={() => undefined}
+          printed={printed}
+        />
+      </FilesAt>
       {shown.by_person.map((one) => (
         <ByPerson key={one.part} mark={one} />
       ))}
@@ -72,6 +77,7 @@ export function ResultBody({
         </ul>
       )}
       {working && <WorkingShown working={working} />}
+      {!printed && <PaperWorking at={at} look />}
       {question.solution && (
         <Solution
           steps={question.solution}

@@ -7,6 +7,8 @@ import { kindOf } from '../../../activities/descriptors'
 import { useStart } from '../../../activities/requests'
 import type { Schemas } from '../../../api/client'
 import { keys } from '../../../api/keys'
+import { PaperWorking } from '../../../files/PaperWorking'
+import { useFilesAt } from '../../../files/place'
 import { QuestionView } from '../../../player/QuestionView'
 import { Solution } from '../../../player/Solution'
 import { WorkingShown } from '../../../player/WorkingShown'
@@ -62,6 +64,7 @@ function Detail({ miss }: { miss: Miss }) {
           </p>
         ))}
         {miss.working && <WorkingShown working={miss.working} />}
+        <PaperWorking at={useFilesAt(miss.question.id)} />
         {miss.solution.length > 0 && (
           <Solution
             steps={miss.solution}

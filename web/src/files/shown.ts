@@ -1,0 +1,3 @@
+export { Files } from './Files'
+export { OwnFiles } from './OwnFiles'
+export { PaperSheets } from './PaperSheets'
