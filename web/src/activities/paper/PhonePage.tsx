@@ -70,7 +70,7 @@ export default function PhonePage() {
               </>
             )}
             <Problem error={send.error} />
-            <p className="text-ink-2">{t`Now go back to the computer: check the pages, put them in order and say which question each one answers.`}</p>
+            <p className="text-ink-2">{query.data.then}</p>
           </>
         )}
       </main>
