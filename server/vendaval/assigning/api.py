@@ -5,12 +5,14 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
+from vendaval.files.schemas import FileIn, FileOut
 from vendaval.groups import withdrawing
 from vendaval.groups.addresses import CourseKey
 from vendaval.groups.queries import own_enrolment, own_group
 from vendaval.people.permissions import current_user, signed_in
 
-from . import learner_work, tasks
+from . import hand_ins, learner_work, tasks
+from .hand_in_schemas import HandInMarkIn, HandInOut, HandInsOut, LinksIn
 from .messages import tell_task_set
 from .models import Task
 from .schemas import (
@@ -93,3 +95,61 @@ def list_waiting_work(request: HttpRequest, course: CourseKey) -> WaitingWorkOut
 def get_task(request: HttpRequest, course: CourseKey, task_id: int) -> OwnTaskOut:
     enrolment = own_enrolment(current_user(request), course, "get_task")
     return learner_work.own_task(enrolment, task_id)
+
+
+HAND_IN = "/work/{int:task_id}/hand-in"
+
+
+@own_tasks.get(HAND_IN, response=HandInOut, operation_id="get_hand_in")
+def get_hand_in(request: HttpRequest, course: CourseKey, task_id: int) -> HandInOut:
+    """What a learner hands in with a piece of work."""
+    enrolment = own_enrolment(current_user(request), course, "get_hand_in")
+    return hand_ins.own_hand_in(enrolment, task_id)
+
+
+@own_tasks.put(f"{HAND_IN}/links", response=HandInOut, operation_id="set_links")
+def set_links(request: HttpRequest, course: CourseKey, task_id: int, body: LinksIn) -> HandInOut:
+    enrolment = own_enrolment(current_user(request), course, "set_links")
+    return hand_ins.set_links(enrolment, task_id, body.links)
+
+
+@own_tasks.post(f"{HAND_IN}/files", response=FileOut, operation_id="start_hand_in_file")
+def start_hand_in_file(
+    request: HttpRequest, course: CourseKey, task_id: int, body: FileIn
+) -> FileOut:
+    """Announce a file, which then comes in pieces."""
+    enrolment = own_enrolment(current_user(request), course, "start_hand_in_file")
+    return hand_ins.start_file(enrolment, task_id, body)
+
+
+@own_tasks.post(HAND_IN, response=HandInOut, operation_id="hand_in_task")
+def hand_in_task(request: HttpRequest, course: CourseKey, task_id: int) -> HandInOut:
+    """Hand in what is there."""
+    enrolment = own_enrolment(current_user(request), course, "hand_in_task")
+    return hand_ins.hand_in(enrolment, task_id)
+
+
+@own_tasks.delete(HAND_IN, response=HandInOut, operation_id="take_back_task")
+def take_back_task(request: HttpRequest, course: CourseKey, task_id: int) -> HandInOut:
+    """Take back what was handed in, to change it."""
+    enrolment = own_enrolment(current_user(request), course, "take_back_task")
+    return hand_ins.take_back(enrolment, task_id)
+
+
+@for_group.get(f"{TASK}/hand-ins", response=HandInsOut, operation_id="list_hand_ins")
+def list_hand_ins(request: HttpRequest, group_id: int, task_id: int) -> HandInsOut:
+    """What learners handed in for a piece of work."""
+    group = own_group(current_user(request), group_id, "list_hand_ins")
+    return hand_ins.group_hand_ins(group, task_id)
+
+
+@for_group.post(
+    f"{TASK}/hand-ins/{{int:enrolment_id}}", response=HandInsOut, operation_id="mark_hand_in"
+)
+def mark_hand_in(
+    request: HttpRequest, group_id: int, task_id: int, enrolment_id: int, body: HandInMarkIn
+) -> HandInsOut:
+    """Mark what a learner handed in."""
+    user = current_user(request)
+    group = own_group(user, group_id, "mark_hand_in")
+    return hand_ins.mark(group, task_id, enrolment_id, body, user)

@@ -17,7 +17,7 @@ from vendaval.shared import clock
 from vendaval.work.models import Visibility
 from vendaval_core.mastery.challenge import Challenge, challenge, challenge_words
 
-from .columns import DiagnosticTask, Goal, IdeasTask, StudyTask
+from .columns import DiagnosticTask, Goal, HandInTask, IdeasTask, StudyTask
 from .evidence import Evidence, answers_since
 from .models import Task
 
@@ -113,7 +113,7 @@ def _pieces(own: Evidence, tasks: Sequence[_Set]) -> list[tuple[datetime, float]
 def _families(goal: Goal, bank: CourseBank) -> set[str]:
     if isinstance(goal, IdeasTask):
         return bank.families.keys() & set(goal.families)
-    if isinstance(goal, DiagnosticTask | StudyTask):
+    if isinstance(goal, DiagnosticTask | StudyTask | HandInTask):
         return set()
     topics = set(goal.topics)
     return {key for key, item in bank.families.items() if item.family.topic in topics}

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from vendaval.groups.columns import StudyFirst
+from vendaval_core.mastery.handing_in import Asked, Wanted
 
 Key = Annotated[str, Field(max_length=60)]
 Topics = Annotated[list[Key], Field(min_length=1, max_length=40)]
@@ -52,7 +53,27 @@ class StudyTask(Kept):
     sections: Annotated[list[StudyFirst], Field(min_length=1, max_length=20)]
 
 
+class HandInTask(Kept):
+    """Something of one's own making to hand in."""
+
+    kind: Literal["hand_in"]
+
+
+class AsksData(Kept):
+    """What is handed in with a piece of work. says: what it should be, in Markdown; points: that
+    there are for it, None where it is not marked with points."""
+
+    files: Wanted = Wanted.NONE
+    links: Wanted = Wanted.NONE
+    says: Annotated[str, Field(max_length=4000)] = ""
+    points: Annotated[int, Field(ge=1, le=100)] | None = None
+
+    def core(self) -> Asked:
+        """As the core takes it."""
+        return Asked(self.files, self.links)
+
+
 Goal = Annotated[
-    TargetTask | IdeasTask | QuestionsTask | DiagnosticTask | StudyTask,
+    TargetTask | IdeasTask | QuestionsTask | DiagnosticTask | StudyTask | HandInTask,
     Field(discriminator="kind"),
 ]

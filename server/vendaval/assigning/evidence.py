@@ -15,14 +15,14 @@ from vendaval.levels.models import Observation, TargetMet
 from vendaval.work.models import HelpKind, HelpOpened, Purpose, Run
 
 from .columns import DiagnosticTask, IdeasTask, QuestionsTask, StudyTask, TargetTask
-from .models import Task
+from .models import HandIn, Task
 
 
 @dataclass(slots=True)
 class Evidence:
     """Of one learner, from some day on. met: targets, by topic. right, tried: first answers by
     family, unhelped and right or all. answered, opened: by topic, and by topic/section. diagnosed,
-    begun: diagnostics ended and begun, by subject or "" for all."""
+    begun: diagnostics ended and begun, by subject or "" for all. handed_in: by piece of work."""
 
     met: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
     right: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
@@ -31,6 +31,7 @@ class Evidence:
     opened: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
     diagnosed: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
     begun: dict[str, list[datetime]] = field(default_factory=lambda: defaultdict(list))
+    handed_in: dict[int, list[datetime]] = field(default_factory=lambda: defaultdict(list))
 
 
 def evidence_of(
@@ -65,6 +66,12 @@ def evidence_of(
             found[enrolment].opened[f"{topic}/{section}"].append(at)
     if any(isinstance(goal, DiagnosticTask) for goal in goals):
         _add_diagnostics(found, ids, since, bank)
+    asking = [task.pk for task in tasks if task.asks.core().anything]
+    if asking:
+        came = HandIn.objects.filter(task__in=asking, enrolment__in=ids).exclude(handed_in_at=None)
+        for row in came:
+            assert row.handed_in_at is not None, "those are left out"
+            found[row.enrolment_id].handed_in[row.task_id].append(row.handed_in_at)
     return found
 
 

@@ -85,6 +85,7 @@ def _out(enrolment: Enrolment, rows: Sequence[Task]) -> list[OwnTaskOut]:
                 families=goal.families if isinstance(goal, IdeasTask) else [],
                 questions=goal.questions if isinstance(goal, QuestionsTask) else 0,
                 subject=goal.subject if isinstance(goal, DiagnosticTask) else None,
+                hands_in=row.asks.core().anything,
                 study=study_steps(study, opened, bank),
                 first=study_steps(row.first, opened, bank),
             )

@@ -50,6 +50,12 @@ def _tell_set(row: GivenToGroup, title: str, path: str) -> None:
     )
 
 
+def tell_hand_in_marked(row: Task, person: User) -> None:
+    """Tell a learner that what they handed in was marked."""
+    says = gettext("Your work is marked: {title}").format(title=row.title)
+    tell([person], NoticeKind.MARKS_OUT, says, task_path(row), "")
+
+
 def test_path(row: Assignment) -> str:
     """Where a learner finds a test."""
     return f"/courses/{row.group.course.key}/tests/given-{row.pk}"

@@ -8,7 +8,15 @@ from datetime import datetime
 from vendaval.bank.snapshot import CourseBank
 from vendaval_core.mastery.set_work import RIGHT_EACH, Progress, Standing, progress, standing
 
-from .columns import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
+from .columns import (
+    DiagnosticTask,
+    Goal,
+    HandInTask,
+    IdeasTask,
+    QuestionsTask,
+    StudyTask,
+    TargetTask,
+)
 from .evidence import Evidence
 from .models import Task
 
@@ -20,14 +28,30 @@ def learner_progress(
 ) -> tuple[Standing, Progress]:
     """Where one learner stands with a task, and how far they are."""
     made, begun = made_by(task, own, bank)
-    state = standing(made, begun=begun, opens=task.opens, due=task.due, closes=task.closes, now=now)
+    state = standing(
+        _whole(task, own, made),
+        begun=begun,
+        opens=task.opens,
+        due=task.due,
+        closes=task.closes,
+        now=now,
+    )
     return state, made
+
+
+def _whole(task: Task, own: Evidence, made: Progress) -> Progress:
+    """How far they are with handing in, where the work is done only then."""
+    if isinstance(task.goal, HandInTask) or not task.asks.core().needed:
+        return made
+    handed_in = own.handed_in.get(task.pk, ())
+    finished = max(made.finished, *handed_in) if made.finished and handed_in else None
+    return Progress(made.done + len(handed_in), made.of + 1, finished)
 
 
 def made_by(task: Task, own: Evidence, bank: CourseBank) -> tuple[Progress, bool]:
     """How far one learner is with a task, and whether they have begun it. A target that was met
     before counts; all else counts from when the task was given."""
-    wanted, times = _wanted(task.goal, own, bank)
+    wanted, times = _wanted(task, own, bank)
     since = task.given_at
     later = {
         key: [at for at in found if at >= since or isinstance(task.goal, TargetTask)]
@@ -38,9 +62,12 @@ def made_by(task: Task, own: Evidence, bank: CourseBank) -> tuple[Progress, bool
     return made, touched
 
 
-def _wanted(goal: Goal, own: Evidence, bank: CourseBank) -> tuple[dict[str, int], Times]:
+def _wanted(task: Task, own: Evidence, bank: CourseBank) -> tuple[dict[str, int], Times]:
     """What a goal wants and how often, and when each was done. What has left the course is not
     wanted any more."""
+    goal = task.goal
+    if isinstance(goal, HandInTask):
+        return {"": 1}, {"": own.handed_in.get(task.pk, ())}
     if isinstance(goal, TargetTask):
         known = {topic.key for topic in bank.topics}
         return {key: 1 for key in goal.topics if key in known}, own.met
@@ -62,7 +89,7 @@ def _touched(goal: Goal, own: Evidence) -> Iterable[datetime]:
     match goal:
         case DiagnosticTask(subject=subject):
             return own.begun[subject or ""]
-        case StudyTask():
+        case StudyTask() | HandInTask():
             return ()
         case IdeasTask(families=families):
             return [at for family in families for at in own.tried.get(family, ())]

@@ -16,7 +16,7 @@ from vendaval.work.schemas import Strict
 from vendaval_core.mastery.challenge import Challenge
 from vendaval_core.mastery.set_work import Standing
 
-from .columns import Goal
+from .columns import AsksData, Goal
 
 
 class TaskIn(Strict):
@@ -30,6 +30,7 @@ class TaskIn(Strict):
     closes: datetime | None = None
     learners: Annotated[list[int], Field(min_length=1, max_length=400)] | None = None
     first: Annotated[list[StudyFirst], Field(max_length=12)] = []
+    asks: AsksData = AsksData()
 
 
 class ChangeTaskIn(TaskIn, Edited):
@@ -72,6 +73,8 @@ class GroupTaskOut(BaseModel):
     closes: datetime | None
     whole_group: bool
     first: list[StudyFirst]
+    asks: AsksData
+    to_mark: int
     learners: list[LearnerTaskOut]
     version: str
 
@@ -85,7 +88,7 @@ class GroupTasksOut(BaseModel):
 class OwnTaskOut(BaseModel):
     """A piece of work as its learner has it: `says` what it is, `made` how far it is. `topics`,
     `families`, `questions`, `subject`: what to begin it with; `study`: what to read, for it or
-    before it."""
+    before it. `hands_in`: whether something is handed in with it."""
 
     id: int
     title: str
@@ -102,6 +105,7 @@ class OwnTaskOut(BaseModel):
     questions: int
     subject: str | None
     study: list[StudyStepOut]
+    hands_in: bool
     first: list[StudyStepOut]
 
 

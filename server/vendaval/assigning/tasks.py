@@ -26,9 +26,17 @@ from vendaval_core.mastery.recommend import questions_to_target
 from vendaval_core.mastery.set_work import RIGHT_EACH, Progress, Standing
 from vendaval_core.mastery.steps import minutes_for
 
-from .columns import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
+from .columns import (
+    DiagnosticTask,
+    Goal,
+    HandInTask,
+    IdeasTask,
+    QuestionsTask,
+    StudyTask,
+    TargetTask,
+)
 from .evidence import evidence_of
-from .models import Task
+from .models import HandIn, Task
 from .progress import learner_progress
 from .schemas import ChangeTaskIn, GroupTaskOut, GroupTasksOut, LearnerTaskOut, TaskCheckOut, TaskIn
 from .wording import goal_says, goal_title
@@ -63,6 +71,9 @@ def problems_of(wanted: TaskIn, bank: CourseBank, group: Group) -> dict[str, str
         case DiagnosticTask(subject=subject):
             if subject is not None and subject not in dict(bank.subjects):
                 found["goal.subject"] = gettext("not in this course")
+        case HandInTask():
+            if not wanted.asks.core().anything:
+                found["asks.files"] = gettext("ask for files or for links")
         case StudyTask(sections=sections):
             if unknown := unknown_study(group.course, sections):
                 found["goal.sections"] = unknown["first"]
@@ -107,6 +118,8 @@ def _minutes(goal: Goal, learning: Learning) -> int:
             topics = [t for t in bank.topics if goal.subject in {None, t.subject}]
             seconds = sum(learning.seconds(topic.number) for topic in topics)
             return minutes_for(QUESTIONS_OF_A_DIAGNOSTIC, seconds)
+        case HandInTask():
+            return 0
         case StudyTask():
             keys = {(one.topic, one.section) for one in goal.sections}
             return sum(
@@ -137,6 +150,7 @@ def _edit(row: Task) -> TaskIn:
         closes=row.closes,
         learners=None if row.whole_group else sorted(one.pk for one in row.learners.all()),
         first=row.first,
+        asks=row.asks,
     )
 
 
@@ -146,7 +160,7 @@ def _stored(row: Task, wanted: TaskIn) -> Task:
     problems = problems_of(wanted, bank, group)
     if problems:
         raise Unprocessable(gettext("This can’t be set yet. Fix what is marked."), fields=problems)
-    for name in ("goal", "opens", "due", "closes", "first"):
+    for name in ("goal", "opens", "due", "closes", "first", "asks"):
         setattr(row, name, getattr(wanted, name))
     row.title = wanted.title.strip() or goal_title(wanted.goal, bank)
     row.whole_group = wanted.learners is None
@@ -182,6 +196,7 @@ def group_tasks(group: Group) -> GroupTasksOut:
     )
     members, bank, now = list(members_of(group)), course_bank(group.course), clock.now()
     found = evidence_of([one.pk for one in members], rows, bank)
+    waiting = _to_mark([row for row in rows if row.asks.core().anything])
     tasks = []
     for row in rows:
         row.group = group
@@ -191,8 +206,16 @@ def group_tasks(group: Group) -> GroupTasksOut:
             if row.whole_group or one.pk in chosen:
                 state, made = learner_progress(row, found[one.pk], bank, now)
                 learners.append(_learner_out(one, state, made))
-        tasks.append(_task_out(row, learners, bank))
+        tasks.append(_task_out(row, learners, bank, waiting.get(row.pk, 0)))
     return GroupTasksOut(group=group.title, tasks=tasks, withdrawn=withdrawn(Task, group, "title"))
+
+
+def _to_mark(rows: Sequence[Task]) -> Counter[int]:
+    """How much was handed in and waits for its marks, by piece of work."""
+    if not rows:
+        return Counter()
+    handed_in = HandIn.objects.filter(task__in=rows, marked_at=None).exclude(handed_in_at=None)
+    return Counter(handed_in.values_list("task", flat=True))
 
 
 def _learner_out(enrolment: Enrolment, state: Standing, made: Progress) -> LearnerTaskOut:
@@ -206,7 +229,9 @@ def _learner_out(enrolment: Enrolment, state: Standing, made: Progress) -> Learn
     )
 
 
-def _task_out(row: Task, learners: Collection[LearnerTaskOut], bank: CourseBank) -> GroupTaskOut:
+def _task_out(
+    row: Task, learners: Collection[LearnerTaskOut], bank: CourseBank, to_mark: int
+) -> GroupTaskOut:
     return GroupTaskOut(
         id=row.pk,
         title=row.title,
@@ -218,6 +243,8 @@ def _task_out(row: Task, learners: Collection[LearnerTaskOut], bank: CourseBank)
         closes=row.closes,
         whole_group=row.whole_group,
         first=row.first,
+        asks=row.asks,
+        to_mark=to_mark,
         learners=list(learners),
         version=edit_version(_edit(row)),
     )

@@ -8,7 +8,15 @@ from vendaval.bank.snapshot import CourseBank
 from vendaval_core.mastery.set_work import Progress
 from vendaval_core.words import counted, some_of
 
-from .columns import DiagnosticTask, Goal, IdeasTask, QuestionsTask, StudyTask, TargetTask
+from .columns import (
+    DiagnosticTask,
+    Goal,
+    HandInTask,
+    IdeasTask,
+    QuestionsTask,
+    StudyTask,
+    TargetTask,
+)
 
 
 def topic_titles(keys: list[str], bank: CourseBank) -> list[str]:
@@ -36,6 +44,8 @@ def goal_says(goal: Goal, bank: CourseBank) -> str:
             )
         case DiagnosticTask():
             return gettext("A diagnostic on {subject}.").format(subject=_subject(goal, bank))
+        case HandInTask():
+            return gettext("Something to make and hand in.")
         case StudyTask():
             titles = [
                 section.title
@@ -64,6 +74,8 @@ def goal_title(goal: Goal, bank: CourseBank) -> str:
             return gettext("Practise {ideas}").format(ideas=counted(len(goal.families), "idea"))
         case DiagnosticTask():
             return f"Diagnostic: {_subject(goal, bank)}"[:120]
+        case HandInTask():
+            return gettext("Work to hand in")
         case StudyTask():
             topics = [one.topic for one in goal.sections]
             return gettext("Read about {topics}").format(
@@ -82,6 +94,8 @@ def made_says(goal: Goal, made: Progress) -> str:
             return gettext("{part} answered").format(part=_part(made, "question"))
         case DiagnosticTask():
             return "ended" if made.done else gettext("not finished yet")
+        case HandInTask():
+            return gettext("handed in") if made.done else gettext("not handed in")
         case StudyTask():
             return gettext("{part} read").format(part=_part(made, "section"))
 

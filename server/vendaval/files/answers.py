@@ -6,15 +6,18 @@ from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import version_of
 from vendaval.groups.models import Enrolment
+from vendaval.groups.queries import own
 from vendaval.people.models import User
+from vendaval.people.policies import Relation, require
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval.work.activity import activities
 from vendaval.work.models import Presentation
-from vendaval.work.questions import find_presentation
+from vendaval.work.questions import LOADED, find_presentation
 from vendaval_core.items.files import A_PHOTOGRAPH, FileRules
 
 from .models import StoredFile
+from .places import Place, place_of
 from .schemas import FileIn, FileOut, FilesOut
 from .storing import announce, file_out, take_chunk
 
@@ -73,19 +76,32 @@ def room_for_working(presentation: Presentation) -> None:
         raise why
 
 
+class InAnswer(Place):
+    """Files in the answer to a question, and working beside it."""
+
+    key = "answer"
+
+    def closed(self, row: StoredFile) -> Conflict | None:
+        return _closed(_question_of(row), row.part)
+
+    def is_shown(self, row: StoredFile) -> bool:
+        return _question_of(row).closed_at is not None
+
+
+def _question_of(row: StoredFile) -> Presentation:
+    return Presentation.objects.select_related(*LOADED).get(files=row)
+
+
 def open_file(
     person: User, course: str, file_id: int, operation: str, *, change: bool = False
 ) -> StoredFile:
-    """A learner's own file in the answer of a question, or NotFound. change: Conflict when it can
-    be changed no more."""
-    row = StoredFile.objects.filter(
-        pk=file_id, enrolment__person=person, enrolment__course__key=course
-    ).exclude(presentation=None)
-    found = row.select_related("enrolment").first()
-    question = 0 if found is None else found.presentation_id or 0
-    presentation = find_presentation(person, course, question, operation)
-    assert found is not None, "its question was found by it"
-    if change and (why := _closed(presentation, found.part)):
+    """A learner's own file, or NotFound. change: Conflict when it can be changed no more."""
+    rows = StoredFile.objects.filter(own(person, course, "enrolment__"), pk=file_id)
+    found = rows.select_related("enrolment").first()
+    require(operation, person.roles, Relation.OWN if found is not None else None)
+    if found is None:
+        raise NotFound(gettext("We can’t find this file."))
+    if change and (why := place_of(found).closed(found)):
         raise why
     return found
 
@@ -112,8 +128,8 @@ def others_files(enrolment: Enrolment, question_id: int) -> FilesOut:
 def others_file(enrolment: Enrolment, file_id: int) -> StoredFile:
     """A file of a question that was closed, or NotFound."""
     rows = StoredFile.objects.filter(pk=file_id, enrolment=enrolment)
-    found = rows.exclude(arrived_at=None).exclude(presentation__closed_at=None).first()
-    if found is None:
+    found = rows.exclude(arrived_at=None).first()
+    if found is None or not place_of(found).is_shown(found):
         raise NotFound(gettext("We can’t find this file."))
     return found
 

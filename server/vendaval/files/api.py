@@ -13,6 +13,7 @@ from vendaval.groups.addresses import CourseKey
 from vendaval.groups.queries import related_enrolment
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared.errors import Unprocessable
+from vendaval.work.schemas import DoneOut
 
 from . import answers, phone
 from .models import StoredFile
@@ -91,13 +92,10 @@ def send_chunk(request: HttpRequest, course: CourseKey, file_id: int, piece: Pie
     return answers.send_chunk(user, course, file_id, piece, data, "send_chunk")
 
 
-@router.delete(FILE, response=FilesOut, operation_id="remove_file")
-def remove_file(request: HttpRequest, course: CourseKey, file_id: int) -> FilesOut:
-    user = current_user(request)
-    row = answers.open_file(user, course, file_id, "remove_file", change=True)
-    question = row.presentation_id or 0
-    row.delete()
-    return answers.own_files(user, course, question, "remove_file")
+@router.delete(FILE, response=DoneOut, operation_id="remove_file")
+def remove_file(request: HttpRequest, course: CourseKey, file_id: int) -> DoneOut:
+    answers.open_file(current_user(request), course, file_id, "remove_file", change=True).delete()
+    return DoneOut(done=True)
 
 
 @router.get(f"{FILE}/content", operation_id="get_file")

@@ -10,11 +10,13 @@ from vendaval.work.models import Presentation
 
 
 class StoredFile(models.Model):
-    """A file of a learner. presentation: the question it is an answer to; part: of it, or "" for
-    working on paper beside the answer. size: in bytes, as it was announced. arrived_at: when all
-    of it was there. drawn: how many of its pages can be looked at."""
+    """A file of a learner. place: what it belongs to. presentation: the question it is an answer
+    to; part: of it, or "" for working on paper beside the answer. size: in bytes, as it was
+    announced. arrived_at: when all of it was there. drawn: how many of its pages can be looked
+    at."""
 
     enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="files")
+    place = models.CharField(max_length=8, default="answer")
     presentation = models.ForeignKey(
         Presentation, null=True, on_delete=models.CASCADE, related_name="files"
     )

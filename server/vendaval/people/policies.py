@@ -77,6 +77,7 @@ READS = (
     "list_tasks",
     "list_waiting_work",
     "get_task",
+    "get_hand_in",
     "list_own_notes",
 )
 WRITES = (
@@ -110,6 +111,10 @@ WRITES = (
     "change_page",
     "remove_page",
     "all_pages_in",
+    "set_links",
+    "start_hand_in_file",
+    "hand_in_task",
+    "take_back_task",
     "start_file",
     "make_working_link",
     "send_chunk",
@@ -172,6 +177,8 @@ RULES: Mapping[str, Rule] = {
             "remove_member",
             "list_group_tests",
             "list_group_tasks",
+            "list_hand_ins",
+            "mark_hand_in",
             "check_task",
             "set_task",
             "change_task",

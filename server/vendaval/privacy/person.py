@@ -13,6 +13,7 @@ from django.db.models import Q
 from django.db.models.deletion import Collector
 from django.utils.translation import gettext
 
+from vendaval.assigning.models import HandIn
 from vendaval.bank.snapshot import version_of
 from vendaval.exams.columns import SoFarData
 from vendaval.exams.models import AnswerSoFar, Marking, Page
@@ -131,6 +132,7 @@ def _forget_own_words(person: User) -> None:
     so_far.update(data=SoFarData(), late=None)
     Page.objects.filter(attempt__enrolment__person=person).delete()
     StoredFile.objects.filter(enrolment__person=person).delete()
+    HandIn.objects.filter(enrolment__person=person).update(links=[], comment="")
     for marking in Marking.objects.filter(answer__attempt__enrolment__person=person):
         marking.data = marking.data.model_copy(update={"comment": "", "notes": []})
         marking.save(update_fields=["data"])

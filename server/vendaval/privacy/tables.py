@@ -136,8 +136,13 @@ TABLES: dict[str, Table] = {
     ),
     "files.StoredFile": Table(
         "enrolment__person",
-        "id enrolment presentation part name kind size made_at arrived_at drawn",
+        "id enrolment place presentation part name kind size made_at arrived_at drawn",
         "",
+    ),
+    "assigning.HandIn": Table(
+        "enrolment__person",
+        "task links handed_in_at points comment marked_at",
+        "id enrolment marked_by",
     ),
     "exams.Allowance": Table(
         "enrolment__person",
@@ -252,6 +257,7 @@ NOT_OUT: dict[str, str] = {
     "shared.Worker": "of the installation",
     "people.Erasing": "of the installation",
     "privacy.DataCopy": "copies like this one",
+    "assigning.HandInFile": "says which files belong to which work",
     "files.FileChunk": "goes out as files beside the rows",
     "files.FilePage": "drawn from what goes out as files",
     "exams.PageImage": "goes out as files beside the rows",

@@ -22,7 +22,9 @@ from django.db import connection
 
 from . import clock
 
-Kind = Literal["answer", "save", "hand-in", "reopened", "page", "file", "post", "talk", "restored"]
+Kind = Literal[
+    "answer", "save", "hand-in", "reopened", "page", "file", "handed", "post", "talk", "restored"
+]
 
 TABLES: dict[Kind, str] = {
     "answer": "work_try",
@@ -30,6 +32,7 @@ TABLES: dict[Kind, str] = {
     "hand-in": "exams_attempt",
     "page": "exams_page",
     "file": "files_storedfile",
+    "handed": "assigning_handin",
     "post": "threads_post",
     "talk": "threads_talkpost",
 }
@@ -39,6 +42,7 @@ WORDS: dict[Kind, tuple[str, str]] = {
     "hand-in": ("hand-in", "hand-ins"),
     "page": ("page of paper", "pages of paper"),
     "file": ("file", "files"),
+    "handed": ("work handed in", "pieces of work handed in"),
     "post": ("post in a thread", "posts in threads"),
     "talk": ("message to or from a guardian", "messages to or from guardians"),
 }

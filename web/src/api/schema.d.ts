@@ -1559,6 +1559,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/tasks/{task_id}/hand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Hand Ins
+         * @description What learners handed in for a piece of work.
+         */
+        get: operations["list_hand_ins"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tasks/{task_id}/hand-ins/{enrolment_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark Hand In
+         * @description Mark what a learner handed in.
+         */
+        post: operations["mark_hand_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{group_id}/tests/{assignment_id}/sitting": {
         parameters: {
             query?: never;
@@ -3772,6 +3812,71 @@ export interface paths {
         get: operations["get_task"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/work/{task_id}/hand-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Hand In
+         * @description What a learner hands in with a piece of work.
+         */
+        get: operations["get_hand_in"];
+        put?: never;
+        /**
+         * Hand In Task
+         * @description Hand in what is there.
+         */
+        post: operations["hand_in_task"];
+        /**
+         * Take Back Task
+         * @description Take back what was handed in, to change it.
+         */
+        delete: operations["take_back_task"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/work/{task_id}/hand-in/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Links */
+        put: operations["set_links"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/work/{task_id}/hand-in/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Hand In File
+         * @description Announce a file, which then comes in pieces.
+         */
+        post: operations["start_hand_in_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6514,6 +6619,24 @@ export interface components {
             first: components["schemas"]["StudyFirst"][];
         };
         /**
+         * AsksData
+         * @description What is handed in with a piece of work. says: what it should be, in Markdown; points: that
+         *     there are for it, None where it is not marked with points.
+         */
+        AsksData: {
+            /** @default none */
+            files: components["schemas"]["Wanted"];
+            /** @default none */
+            links: components["schemas"]["Wanted"];
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /** Points */
+            points?: number | null;
+        };
+        /**
          * DiagnosticTask
          * @description A diagnostic of a subject, or of all where it is null.
          */
@@ -6540,7 +6663,7 @@ export interface components {
             /** Says */
             says: string;
             /** Goal */
-            goal: components["schemas"]["TargetTask"] | components["schemas"]["IdeasTask"] | components["schemas"]["QuestionsTask"] | components["schemas"]["DiagnosticTask"] | components["schemas"]["StudyTask"];
+            goal: components["schemas"]["TargetTask"] | components["schemas"]["IdeasTask"] | components["schemas"]["QuestionsTask"] | components["schemas"]["DiagnosticTask"] | components["schemas"]["StudyTask"] | components["schemas"]["HandInTask"];
             /** Opens */
             opens: string | null;
             /** Due */
@@ -6551,6 +6674,9 @@ export interface components {
             whole_group: boolean;
             /** First */
             first: components["schemas"]["StudyFirst"][];
+            asks: components["schemas"]["AsksData"];
+            /** To Mark */
+            to_mark: number;
             /** Learners */
             learners: components["schemas"]["LearnerTaskOut"][];
             /** Version */
@@ -6564,6 +6690,17 @@ export interface components {
             tasks: components["schemas"]["GroupTaskOut"][];
             /** Withdrawn */
             withdrawn: components["schemas"]["WithdrawnOut"][];
+        };
+        /**
+         * HandInTask
+         * @description Something of one's own making to hand in.
+         */
+        HandInTask: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hand_in";
         };
         /**
          * IdeasTask
@@ -6644,6 +6781,12 @@ export interface components {
             topics: string[];
         };
         /**
+         * Wanted
+         * @description Whether something may or must be handed in.
+         * @enum {string}
+         */
+        Wanted: "none" | "may" | "must";
+        /**
          * TaskIn
          * @description Work to be set. Without a title it is named after its goal. `learners`: for whom, or null for
          *     the whole group; `first`: what to study before.
@@ -6655,7 +6798,7 @@ export interface components {
              */
             title: string;
             /** Goal */
-            goal: components["schemas"]["TargetTask"] | components["schemas"]["IdeasTask"] | components["schemas"]["QuestionsTask"] | components["schemas"]["DiagnosticTask"] | components["schemas"]["StudyTask"];
+            goal: components["schemas"]["TargetTask"] | components["schemas"]["IdeasTask"] | components["schemas"]["QuestionsTask"] | components["schemas"]["DiagnosticTask"] | components["schemas"]["StudyTask"] | components["schemas"]["HandInTask"];
             /** Opens */
             opens?: string | null;
             /** Due */
@@ -6669,6 +6812,15 @@ export interface components {
              * @default []
              */
             first: components["schemas"]["StudyFirst"][];
+            /**
+             * @default {
+             *       "files": "none",
+             *       "links": "none",
+             *       "says": "",
+             *       "points": null
+             *     }
+             */
+            asks: components["schemas"]["AsksData"];
         };
         /**
          * TaskCheckOut
@@ -6704,7 +6856,7 @@ export interface components {
              */
             title: string;
             /** Goal */
-            goal: components["schemas"]["TargetTask"] | components["schemas"]["IdeasTask"] | components["schemas"]["QuestionsTask"] | components["schemas"]["DiagnosticTask"] | components["schemas"]["StudyTask"];
+            goal: components["schemas"]["TargetTask"] | components["schemas"]["IdeasTask"] | components["schemas"]["QuestionsTask"] | components["schemas"]["DiagnosticTask"] | components["schemas"]["StudyTask"] | components["schemas"]["HandInTask"];
             /** Opens */
             opens?: string | null;
             /** Due */
@@ -6718,6 +6870,119 @@ export interface components {
              * @default []
              */
             first: components["schemas"]["StudyFirst"][];
+            /**
+             * @default {
+             *       "files": "none",
+             *       "links": "none",
+             *       "says": "",
+             *       "points": null
+             *     }
+             */
+            asks: components["schemas"]["AsksData"];
+        };
+        /**
+         * FileKind
+         * @description What a file holds.
+         * @enum {string}
+         */
+        FileKind: "pdf" | "picture" | "document" | "text" | "sound" | "film";
+        /**
+         * FileOut
+         * @description A file. `path`: where its pages (`/pages/1`) and all of it (`/content`) are; `missing`:
+         *     pieces that have not come, each of `chunk` bytes but the last; `arrived`: when all had.
+         */
+        FileOut: {
+            /** Id */
+            id: number;
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            kind: components["schemas"]["FileKind"];
+            /** Size */
+            size: number;
+            /** Arrived */
+            arrived: string | null;
+            /** Missing */
+            missing: number[];
+            /**
+             * Chunk
+             * @default 204800
+             */
+            chunk: number;
+            /** Drawn */
+            drawn: number;
+            /** Path */
+            path: string;
+        };
+        /**
+         * HandInMarkOut
+         * @description What a tutor gave. points: None where it is not marked with points.
+         */
+        HandInMarkOut: {
+            /** Points */
+            points: string | null;
+            /** Of */
+            of: number | null;
+            /** Comment */
+            comment: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * HandInsOut
+         * @description What a group handed in for a piece of work.
+         */
+        HandInsOut: {
+            /** Title */
+            title: string;
+            /** Group */
+            group: string;
+            /** Says Html */
+            says_html: string;
+            /** Points */
+            points: number | null;
+            /** Due */
+            due: string | null;
+            /** Learners */
+            learners: components["schemas"]["HandedInOut"][];
+        };
+        /**
+         * HandedInOut
+         * @description What one learner handed in: files and links once it is.
+         */
+        HandedInOut: {
+            /** Learner */
+            learner: number;
+            /** Name */
+            name: string;
+            /** Handed In */
+            handed_in: string | null;
+            /** Late */
+            late: boolean;
+            /** Files */
+            files: components["schemas"]["FileOut"][];
+            /** Links */
+            links: string[];
+            mark: components["schemas"]["HandInMarkOut"] | null;
+        };
+        /**
+         * HandInMarkIn
+         * @description Points, where there are some, and a comment.
+         */
+        HandInMarkIn: {
+            /** Points */
+            points?: number | string | null;
+            /**
+             * Comment
+             * @default
+             */
+            comment: string;
         };
         /**
          * AllowanceOut
@@ -7431,41 +7696,6 @@ export interface components {
             mean_before: string;
             /** Mean After */
             mean_after: string;
-        };
-        /**
-         * FileKind
-         * @description What a file holds.
-         * @enum {string}
-         */
-        FileKind: "pdf" | "picture" | "document" | "text" | "sound" | "film";
-        /**
-         * FileOut
-         * @description A file. `path`: where its pages (`/pages/1`) and all of it (`/content`) are; `missing`:
-         *     pieces that have not come, each of `chunk` bytes but the last; `arrived`: when all had.
-         */
-        FileOut: {
-            /** Id */
-            id: number;
-            /** Part */
-            part: string;
-            /** Name */
-            name: string;
-            kind: components["schemas"]["FileKind"];
-            /** Size */
-            size: number;
-            /** Arrived */
-            arrived: string | null;
-            /** Missing */
-            missing: number[];
-            /**
-             * Chunk
-             * @default 204800
-             */
-            chunk: number;
-            /** Drawn */
-            drawn: number;
-            /** Path */
-            path: string;
         };
         /**
          * FilesOut
@@ -9867,7 +10097,7 @@ export interface components {
          * OwnTaskOut
          * @description A piece of work as its learner has it: `says` what it is, `made` how far it is. `topics`,
          *     `families`, `questions`, `subject`: what to begin it with; `study`: what to read, for it or
-         *     before it.
+         *     before it. `hands_in`: whether something is handed in with it.
          */
         OwnTaskOut: {
             /** Id */
@@ -9899,6 +10129,8 @@ export interface components {
             subject: string | null;
             /** Study */
             study: components["schemas"]["StudyStepOut"][];
+            /** Hands In */
+            hands_in: boolean;
             /** First */
             first: components["schemas"]["StudyStepOut"][];
         };
@@ -9943,6 +10175,42 @@ export interface components {
             /** Tasks */
             tasks: components["schemas"]["OwnTaskOut"][];
             challenge: components["schemas"]["Challenge"] | null;
+        };
+        /**
+         * HandInOut
+         * @description What a learner hands in: `closed` says why it can't be changed now, `lacking` what must still
+         *     be added, "" for nothing.
+         */
+        HandInOut: {
+            files_wanted: components["schemas"]["Wanted"];
+            links_wanted: components["schemas"]["Wanted"];
+            /** Says Html */
+            says_html: string;
+            /** Endings */
+            endings: string[];
+            /** Most */
+            most: number;
+            /** Most Links */
+            most_links: number;
+            /** Files */
+            files: components["schemas"]["FileOut"][];
+            /** Links */
+            links: string[];
+            /** Handed In */
+            handed_in: string | null;
+            /** Closed */
+            closed: string;
+            /** Lacking */
+            lacking: string;
+            mark: components["schemas"]["HandInMarkOut"] | null;
+        };
+        /**
+         * LinksIn
+         * @description All links, in order.
+         */
+        LinksIn: {
+            /** Links */
+            links: string[];
         };
         /**
          * PaperOut
@@ -12372,6 +12640,57 @@ export interface operations {
             };
         };
     };
+    list_hand_ins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                task_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandInsOut"];
+                };
+            };
+        };
+    };
+    mark_hand_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                task_id: number;
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandInMarkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandInsOut"];
+                };
+            };
+        };
+    };
     get_sitting: {
         parameters: {
             query?: never;
@@ -14383,7 +14702,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FilesOut"];
+                    "application/json": components["schemas"]["DoneOut"];
                 };
             };
         };
@@ -15348,6 +15667,129 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OwnTaskOut"];
+                };
+            };
+        };
+    };
+    get_hand_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                task_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandInOut"];
+                };
+            };
+        };
+    };
+    hand_in_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                task_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandInOut"];
+                };
+            };
+        };
+    };
+    take_back_task: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                task_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandInOut"];
+                };
+            };
+        };
+    };
+    set_links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                task_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinksIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandInOut"];
+                };
+            };
+        };
+    };
+    start_hand_in_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                task_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileOut"];
                 };
             };
         };

@@ -29,6 +29,8 @@ PROXIES = int(os.environ.get("VENDAVAL_PROXIES", "0"))
 ALLOWED_HOSTS = os.environ.get("VENDAVAL_ALLOWED_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
 CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("VENDAVAL_TRUSTED_ORIGINS", "").split(",") if o]
 
+FILE_PLACES = ["vendaval.files.answers.InAnswer", "vendaval.assigning.hand_ins.InHandIn"]
+
 INSTALLED_APPS = [
     "django.contrib.auth",
     "django.contrib.contenttypes",

@@ -15,7 +15,7 @@ from django.test import Client, TestCase
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
-from vendaval.assigning.models import Task
+from vendaval.assigning.models import HandIn, Task
 from vendaval.assigning.schemas import TaskIn
 from vendaval.assigning.tasks import set_task
 from vendaval.bank.actions import load_pack
@@ -124,7 +124,9 @@ class PolicyCase(TestCase):
             self.course, "Tides", CompositionData(sections=sections), RulesData(), None
         )
         self.assignment = give(test, self.group, None, pages=PagesWanted.MAY)
-        work = TaskIn.model_validate({"goal": {"kind": "target", "topics": ["tidal-terms"]}})
+        goal = {"kind": "target", "topics": ["tidal-terms"]}
+        asks = {"files": "may", "links": "may"}
+        work = TaskIn.model_validate({"goal": goal, "asks": asks})
         self.task = set_task(self.group, work, self.ana).pk
         self.ref = f"given-{self.assignment.pk}"
         self.pupil = a_learner(self.course, "pia", display_name="Pia Sá", email="pia@x.example")
@@ -287,6 +289,9 @@ class PolicyCase(TestCase):
             asked = Asking(SignalKind.RAPID, "Was there no time?", "4 of 21", ())
             with patch("vendaval.tutor.signals.page.asked_of", return_value=[asked]):
                 return int(client.post(address, body, "application/json").status_code)
+        if operation.name == "mark_hand_in":
+            mine = {"task_id": self.task, "enrolment": enrolment_of(self.ana)}
+            HandIn.objects.update_or_create(**mine, defaults={"handed_in_at": clock.now()})
         if operation.name in SITS:
             self.sits(operation.name)
         if operation.name == "add_to_group":
