@@ -88,6 +88,69 @@ class FilesTests(SittingTestCase):
             desk.keyboard.press(key)
         expect(desk.get_by_text("; 1 marked.")).to_be_visible()
 
+    def test_set_work_with_a_file_and_a_link_from_asking_to_the_marks(self) -> None:
+        clara = an_account("clara", display_name="Clara Nunes")
+        self.group = Group.objects.create(course=self.course, title="Tuesday evening")
+        join_group(self.group, enrolment_of(self.learner))
+        put_in_charge(self.group, clara)
+        desk = self.new_page()
+        self.enter(desk, clara, f"/tutor/work/{self.group.pk}/new")
+        desk.get_by_role("button", name="Work to hand in").click()
+        desk.get_by_label("Title (optional)").fill("Your passage plan")
+        desk.get_by_role("combobox", name="Links").select_option("must")
+        desk.get_by_label("Points (optional)").fill("10")
+        desk.get_by_label("What to hand in").fill("A plan for **two legs**.")
+        self.assert_accessible("asking for work", desk)
+        desk.get_by_role("button", name="Set work", exact=True).click()
+        expect(desk.get_by_text("1 not started")).to_be_visible()
+
+        page, lost = self.page, []
+
+        def lose(route: Route) -> None:
+            lost.append(route.request.url)
+            route.abort("internetdisconnected") if len(lost) < 2 else route.continue_()
+
+        page.set_viewport_size({"width": 390, "height": 844})
+        page.route("**/chunks/0", lose)
+        self.sign_in()
+        page.goto(self.address("/tests"))
+        page.get_by_role("link", name="Your passage plan").click()
+        expect(page.get_by_text("two legs")).to_be_visible()
+        hand_in = page.get_by_role("button", name="Hand in", exact=True)
+        expect(hand_in).to_be_disabled()
+        page.locator("input[type=file]").set_input_files(
+            {"name": "plan.txt", "mimeType": "text/plain", "buffer": b"14:00 off the mole"}
+        )
+        expect(page.get_by_role("link", name="Save the file")).to_be_visible()
+        self.assertEqual(len(lost), 2)
+        page.get_by_label("Address of a page").fill("https://plans.example/mine")
+        page.get_by_role("button", name="Add the link").click()
+        expect(page.get_by_role("link", name="https://plans.example/mine")).to_be_visible()
+        self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
+        self.assert_accessible("handing in")
+        hand_in.click()
+        expect(page.get_by_text("Handed in Mon")).to_be_visible()
+        expect(page.get_by_role("button", name="Remove plan.txt")).to_have_count(0)
+        page.get_by_role("button", name="Take it back to change it").click()
+        page.reload()
+        page.get_by_role("button", name="Hand in", exact=True).click()
+        expect(page.get_by_text("Handed in Mon")).to_be_visible()
+
+        desk.reload()
+        desk.get_by_role("link", name="What was handed in for Your passage plan").click()
+        expect(desk.get_by_text("1 of 1 handed in, 1 to mark.")).to_be_visible()
+        with desk.expect_download() as download:
+            desk.get_by_role("link", name="Save the file").click()
+        self.assertEqual(download.value.suggested_filename, "plan.txt")
+        desk.get_by_label("Points, of 10").fill("7.5")
+        desk.get_by_label("Comment for").fill("And the tide at the bar?")
+        self.assert_accessible("what was handed in", desk)
+        desk.get_by_role("button", name="Save the mark").click()
+        expect(desk.get_by_text("7.5 of 10 points")).to_be_visible()
+        page.reload()
+        expect(page.get_by_role("heading", name="7.5 of 10 points")).to_be_visible()
+        expect(page.get_by_text("And the tide at the bar?")).to_be_visible()
+
     def test_working_beside_the_solution_as_learner_tutor_and_guardian_see_it(self) -> None:
         clara, guardian = an_account("clara"), with_role(self.course, Role.GUARDIAN)
         group = Group.objects.create(course=self.course, title="Tuesday evening")

@@ -1,19 +1,15 @@
 import { t } from '@lingui/core/macro'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation } from '@tanstack/react-query'
 import { type ReactNode, useEffect, useRef } from 'react'
-import { keys } from '../api/keys'
 import { Button } from '../ui/Button'
 import { Problem } from '../ui/Field'
 import { FileLines } from './FileLines'
-import type { FilesPlace } from './place'
-import { fileCalls, filesQuery } from './queries'
 import { SendingLines } from './SendingLines'
+import type { Source } from './sources'
 import { useSending } from './useSending'
 
 interface Props {
-  at: FilesPlace
-  course: string
-  part: string
+  source: Source
   /** Endings of names that are taken. */
   endings: string[]
   most: number
@@ -23,27 +19,21 @@ interface Props {
   /** Other ways to add some. */
   ways?: (send: (file: File) => void, count: number) => ReactNode
   onNames?: (names: string[]) => void
-  /** Whether some may come from elsewhere, as from a phone. */
-  watching?: boolean
 }
 
-/** Files of one's own at a question: those that are there, those on their way, and more. */
-export function OwnFiles(props: Props) {
-  const { at, course, part, endings, most, add, says, ways, onNames, watching } = props
-  const cache = useQueryClient()
-  const query = useQuery(filesQuery(at, watching))
-  const { sendings, send, drop } = useSending(course, at.question, part)
+const NONE: NonNullable<Source['files']> = []
+
+/** Files of one's own in a place: those that are there, those on their way, and more. */
+export function OwnFiles({ source, endings, most, add, says, ways, onNames }: Props) {
+  const { closed, calls, changed } = source
+  const { sendings, send, drop } = useSending(source.place, source.part, calls, changed)
   const input = useRef<HTMLInputElement>(null)
-  const remove = useMutation({
-    mutationFn: fileCalls(course, at.question).remove,
-    onSuccess: (files) => cache.setQueryData(keys.files(at.question), files),
-  })
-  const files = (query.data?.files ?? []).filter((one) => one.part === part && one.arrived)
-  const closed = query.data?.closed[part] ?? ''
+  const remove = useMutation({ mutationFn: calls.remove, onSettled: changed })
+  const files = source.files ?? NONE
   const names = files.map((one) => one.name).join('\n')
   const told = useRef(onNames)
   told.current = onNames
-  const known = query.data !== undefined
+  const known = source.files !== undefined
   useEffect(() => {
     if (known) told.current?.(names ? names.split('\n') : [])
   }, [names, known])
@@ -85,7 +75,7 @@ export function OwnFiles(props: Props) {
         </p>
       )}
       {closed && files.length === 0 && <p className="text-ink-2">{closed}</p>}
-      <Problem error={remove.error ?? query.error} />
+      <Problem error={remove.error ?? source.error} />
     </div>
   )
 }

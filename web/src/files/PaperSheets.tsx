@@ -8,6 +8,7 @@ import { FileLines } from './FileLines'
 import { OwnFiles } from './OwnFiles'
 import type { FilesPlace } from './place'
 import { fileCalls, filesQuery } from './queries'
+import { useQuestionFiles } from './sources'
 
 const ENDINGS = ['jpg', 'jpeg', 'png', 'heic']
 const MOST = 4
@@ -24,9 +25,9 @@ function Own({ at, course }: { at: FilesPlace; course: string }) {
   const [phone, setPhone] = useState(false)
   const [camera, setCamera] = useState(false)
   const [open, setOpen] = useState(false)
-  const query = useQuery(filesQuery(at))
-  const none = !query.data?.files.some((one) => one.part === '')
-  if (!query.data || (none && query.data.closed[''])) return null
+  const source = useQuestionFiles(at, course, '', phone)
+  const none = !source.files?.length
+  if (!source.files || (none && source.closed)) return null
   if (none && !open)
     return (
       <p className="mt-6">
@@ -37,14 +38,11 @@ function Own({ at, course }: { at: FilesPlace; course: string }) {
     <section aria-label={t`Working on paper`} className="mt-6 max-w-[45rem]">
       <h3 className="mb-2 text-lg">{t`Working on paper`}</h3>
       <OwnFiles
-        at={at}
-        course={course}
-        part=""
+        source={source}
         endings={ENDINGS}
         most={MOST}
         add={t`Add a photograph`}
         says={t`Of what you worked out on paper. Your tutor sees it beside your answer.`}
-        watching={phone}
         ways={(send, count) => (
           <>
             <Button kind="quiet" onClick={() => setCamera(true)}>{t`Use the camera`}</Button>

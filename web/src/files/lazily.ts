@@ -4,5 +4,5 @@ const load = () => import('./shown')
 
 /** What shows files, in one piece that is loaded where some are. */
 export const Files = lazy(() => load().then(({ Files }) => ({ default: Files })))
-export const OwnFiles = lazy(() => load().then(({ OwnFiles }) => ({ default: OwnFiles })))
+export const PartFiles = lazy(() => load().then(({ PartFiles }) => ({ default: PartFiles })))
 export const PaperSheets = lazy(() => load().then(({ PaperSheets }) => ({ default: PaperSheets })))

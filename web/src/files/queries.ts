@@ -28,7 +28,24 @@ export const filesQuery = ({ whose, question }: FilesPlace, watching = false) =>
 
 const at = (course: string, file_id: number) => ({ path: { course, file_id } })
 
+/** What is done with any file of one's own. */
+const anyFile = (course: string) => ({
+  chunk: (file: number, piece: number, data: Blob) =>
+    call(
+      api.PUT('/api/courses/{course}/files/{file_id}/chunks/{piece}', {
+        params: { path: { course, file_id: file, piece } },
+        body: data as unknown as string,
+        bodySerializer: (body) => body,
+        headers: { 'Content-Type': 'application/octet-stream' },
+      }),
+    ),
+  remove: (file: number) =>
+    call(api.DELETE('/api/courses/{course}/files/{file_id}', { params: at(course, file) })),
+})
+
+/** Files of a question. */
 export const fileCalls = (course: string, question: number) => ({
+  ...anyFile(course),
   list: () =>
     call(
       api.GET('/api/courses/{course}/questions/{question_id}/files', {
@@ -42,17 +59,6 @@ export const fileCalls = (course: string, question: number) => ({
         body,
       }),
     ),
-  chunk: (file: number, piece: number, data: Blob) =>
-    call(
-      api.PUT('/api/courses/{course}/files/{file_id}/chunks/{piece}', {
-        params: { path: { course, file_id: file, piece } },
-        body: data as unknown as string,
-        bodySerializer: (body) => body,
-        headers: { 'Content-Type': 'application/octet-stream' },
-      }),
-    ),
-  remove: (file: number) =>
-    call(api.DELETE('/api/courses/{course}/files/{file_id}', { params: at(course, file) })),
   link: () =>
     call(
       api.POST('/api/courses/{course}/questions/{question_id}/files/link', {
@@ -60,3 +66,35 @@ export const fileCalls = (course: string, question: number) => ({
       }),
     ),
 })
+
+const ofTask = (course: string, task_id: number) => ({ params: { path: { course, task_id } } })
+
+/** What a learner hands in with set work. */
+export const handInCalls = (course: string, task: number) => ({
+  ...anyFile(course),
+  list: () => call(api.GET('/api/courses/{course}/work/{task_id}/hand-in', ofTask(course, task))),
+  start: (body: Schemas['FileIn']) =>
+    call(
+      api.POST('/api/courses/{course}/work/{task_id}/hand-in/files', {
+        ...ofTask(course, task),
+        body,
+      }),
+    ),
+  links: (links: string[]) =>
+    call(
+      api.PUT('/api/courses/{course}/work/{task_id}/hand-in/links', {
+        ...ofTask(course, task),
+        body: { links },
+      }),
+    ),
+  handIn: () =>
+    call(api.POST('/api/courses/{course}/work/{task_id}/hand-in', ofTask(course, task))),
+  takeBack: () =>
+    call(api.DELETE('/api/courses/{course}/work/{task_id}/hand-in', ofTask(course, task))),
+})
+
+export const handInQuery = (course: string, task: number) =>
+  queryOptions({
+    queryKey: [...keys.task(course, task), 'hand-in'],
+    queryFn: handInCalls(course, task).list,
+  })

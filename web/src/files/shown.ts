@@ -1,3 +1,3 @@
 export { Files } from './Files'
-export { OwnFiles } from './OwnFiles'
 export { PaperSheets } from './PaperSheets'
+export { PartFiles } from './PartFiles'

@@ -1,14 +1,10 @@
-import { useQueryClient } from '@tanstack/react-query'
 import { useSyncExternalStore } from 'react'
-import { keys } from '../api/keys'
-import { fileCalls } from './queries'
-import { sendFile } from './send'
+import { type Calls, sendFile } from './send'
 
 /** A file on its way. share: 0 to 1 of it is there. */
 export interface Sending {
   id: number
-  question: number
-  part: string
+  place: string
   name: string
   share: number
   lost: boolean
@@ -34,16 +30,15 @@ const listen = (listener: () => void) => {
   return () => void listeners.delete(listener)
 }
 
-/** Files of a question on their way, and how to send more. onArrived: after each that has come. */
-export function useSending(course: string, question: number, part: string) {
-  const cache = useQueryClient()
+/** Files on their way to a place, and how to send more. changed: after each that came or didn't. */
+export function useSending(place: string, part: string, calls: Calls, changed: () => void) {
   const all = useSyncExternalStore(listen, () => sendings)
   const send = async (file: File) => {
     last += 1
     const id = last
-    put([...sendings, { id, question, part, name: file.name, share: 0, lost: false, error: null }])
+    put([...sendings, { id, place, name: file.name, share: 0, lost: false, error: null }])
     try {
-      await sendFile(fileCalls(course, question), part, file, {
+      await sendFile(calls, part, file, {
         progress: (share) => change(id, { share }),
         lost: (lost) => change(id, { lost }),
         stopped: () => !sendings.some((one) => one.id === id),
@@ -52,11 +47,7 @@ export function useSending(course: string, question: number, part: string) {
     } catch (error) {
       change(id, { error: error as Error })
     }
-    await cache.invalidateQueries({ queryKey: keys.files(question) })
+    changed()
   }
-  return {
-    sendings: all.filter((one) => one.question === question && one.part === part),
-    send,
-    drop,
-  }
+  return { sendings: all.filter((one) => one.place === place), send, drop }
 }

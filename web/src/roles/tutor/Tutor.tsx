@@ -11,6 +11,7 @@ const SetWorkPage = lazy(() => import('./assigning/SetWorkPage'))
 const TeachPage = lazy(() => import('./lesson/TeachPage'))
 const CalendarPage = lazy(() => import('./assigning/CalendarPage'))
 const SignalsPage = lazy(() => import('./lesson/SignalsPage'))
+const HandInsPage = lazy(() => import('./assigning/HandInsPage'))
 const AssignPage = lazy(() => import('./assigning/AssignPage'))
 const ComposePage = lazy(() => import('../composing/ComposePage'))
 const ComposedPage = lazy(() => import('../composing/ComposedPage'))
@@ -39,6 +40,7 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="work/:group" element={<SetWorkPage />} />
         <Route path="work/:group/new" element={<AssignPage />} />
         <Route path="work/:group/tasks/:task/change" element={<AssignPage key="task" />} />
+        <Route path="work/:group/tasks/:task/hand-ins" element={<HandInsPage />} />
         <Route path="work/:group/:assignment/regrade" element={<RegradesPage />} />
         <Route path="work/:group/:assignment/regrade/:family" element={<RegradePage />} />
         <Route path="marking" element={<WaitingPage />} />

@@ -226,3 +226,23 @@ export const waitingTalksQuery = queryOptions({
   queryFn: () => call(api.GET('/api/talks')),
   refetchInterval: 60_000,
 })
+
+export const handInsQuery = (group: number, task: number) =>
+  queryOptions({
+    queryKey: [...keys.groupTasks(group), task, 'hand-ins'],
+    queryFn: () =>
+      call(api.GET('/api/groups/{group_id}/tasks/{task_id}/hand-ins', atTask(group, task))),
+  })
+
+export const markHandIn = (
+  group_id: number,
+  task_id: number,
+  enrolment_id: number,
+  body: Schemas['HandInMarkIn'],
+) =>
+  call(
+    api.POST('/api/groups/{group_id}/tasks/{task_id}/hand-ins/{enrolment_id}', {
+      params: { path: { group_id, task_id, enrolment_id } },
+      body,
+    }),
+  )

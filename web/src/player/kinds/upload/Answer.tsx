@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro'
 import { Suspense, useContext } from 'react'
-import { Files, OwnFiles } from '../../../files/lazily'
+import { Files, PartFiles } from '../../../files/lazily'
 import { FilesAt } from '../../../files/place'
 import { Check } from '../../../ui/Check'
 import { PartGroup } from '../shared/PartGroup'
@@ -30,7 +30,7 @@ export function Answer({ part, state, value, onChange, review }: PartProps<'uplo
             <NamedOrShown at={at} part={part} value={value} closed={closed} onChange={onChange} />
           ) : (
             !onPaper && (
-              <OwnFiles
+              <PartFiles
                 at={at}
                 course={at.whose.course}
                 part={part.id}

@@ -1,5 +1,6 @@
 import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
+import { lazy, Suspense } from 'react'
 import { useParams } from 'react-router'
 import { useCourse, useTo } from '../../../account/course'
 import { taskQuery } from '../../../activities/exam/queries'
@@ -12,6 +13,8 @@ import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { capital, moment } from '../../../ui/words'
 import { StudyFirst } from './StudyFirst'
+
+const HandIn = lazy(() => import('./HandIn'))
 
 type Task = Schemas['OwnTaskOut']
 
@@ -81,6 +84,11 @@ function Work({ task }: { task: Task }) {
         </Button>
       )}
       <Problem error={start.error} />
+      {task.hands_in && (
+        <Suspense>
+          <HandIn task={task.id} />
+        </Suspense>
+      )}
     </main>
   )
 }

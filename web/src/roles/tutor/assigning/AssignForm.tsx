@@ -18,6 +18,7 @@ import {
   setTask,
   taskCheckQuery,
 } from '../queries'
+import { AssignAsks } from './AssignAsks'
 import { AssignGoal } from './AssignGoal'
 import { AssignMirror } from './AssignMirror'
 import { AssignPaper } from './AssignPaper'
@@ -41,10 +42,18 @@ const KINDS: [Kind, string][] = [
   ['target', t`Practice`],
   ['diagnostic', t`A diagnostic`],
   ['study', t`Something to read`],
+  ['hand_in', t`Work to hand in`],
 ]
 const PRACTICE: Kind[] = ['target', 'ideas', 'questions']
 const isKind = (kind: Kind, chosen: Kind) =>
   kind === chosen || (kind === 'target' && PRACTICE.includes(chosen))
+
+/** Work to hand in asks for files at first. */
+const ofKind = (kind: Kind, { first, asks }: Giving): Partial<Giving> => ({
+  kind,
+  first: kind === 'study' ? [] : first,
+  asks: kind === 'hand_in' && asks.links === 'none' ? { ...asks, files: 'must' } : asks,
+})
 
 interface Props {
   group: Schemas['GroupOut']
@@ -116,7 +125,7 @@ export function AssignForm({ group, list, first, target }: Props) {
                 key={kind}
                 kind={isKind(kind, giving.kind) ? 'strong' : 'plain'}
                 aria-pressed={isKind(kind, giving.kind)}
-                onClick={() => change({ kind, first: kind === 'study' ? [] : giving.first })}
+                onClick={() => change(ofKind(kind, giving))}
               >
                 {words}
               </Button>
@@ -153,6 +162,9 @@ export function AssignForm({ group, list, first, target }: Props) {
           problems={problems}
           onChange={change}
         />
+        {giving.kind !== 'test' && (
+          <AssignAsks giving={giving} problems={problems} onChange={change} />
+        )}
         <AssignDates giving={giving} problems={problems} onChange={change} />
         {giving.kind === 'test' && <AssignPaper giving={giving} onChange={change} />}
         {giving.kind === 'test' && testCheck.data?.mirror_says && (

@@ -26,6 +26,7 @@ const GOALS = [
 /** What work that is no test wants: practice to a goal, a diagnostic, or study sections. */
 export function AssignGoal(props: Props) {
   const { course, list, giving, problems, onChange } = props
+  if (giving.kind === 'hand_in') return null
   if (giving.kind === 'diagnostic')
     return (
       <Labelled label={t`Of`} className="mt-4 max-w-sm">

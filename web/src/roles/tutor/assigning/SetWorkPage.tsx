@@ -193,6 +193,15 @@ function TaskLine({ group, task }: { group: number; task: GroupTask }) {
         </ul>
       </details>
       <p className="flex flex-wrap gap-1 @3xl:col-span-2">
+        {(task.asks.files !== 'none' || task.asks.links !== 'none') && (
+          <Link
+            to={`${at}/hand-ins`}
+            aria-label={t`What was handed in for ${task.title}`}
+            className={`${buttonClass('quiet')} -ml-2`}
+          >
+            {task.to_mark > 0 ? t`Handed in: ${task.to_mark} to mark` : t`Handed in`}
+          </Link>
+        )}
         <Link
           to={`${at}/change`}
           aria-label={t`Change dates and learners of ${task.title}`}

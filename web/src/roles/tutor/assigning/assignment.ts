@@ -14,6 +14,7 @@ export interface Giving {
   questions: number
   subject: string
   sections: Section[]
+  asks: NewTask['asks']
   opens: string | null
   due: string | null
   closes: string | null
@@ -26,6 +27,8 @@ export interface Giving {
 
 export type Section = Schemas['StudyFirst']
 
+const NOTHING_ASKED: NewTask['asks'] = { files: 'none', links: 'none', says: '', points: null }
+
 export const nothingYet = (test: number | null): Giving => ({
   kind: 'test',
   test,
@@ -35,6 +38,7 @@ export const nothingYet = (test: number | null): Giving => ({
   questions: 10,
   subject: '',
   sections: [],
+  asks: NOTHING_ASKED,
   opens: null,
   due: null,
   closes: null,
@@ -80,6 +84,7 @@ export const ofTask = (task: GroupTask, copy: boolean): Giving => {
     closes: copy ? null : task.closes,
     learners: task.whole_group || copy ? null : task.learners.map((one) => one.learner),
     first: task.first,
+    asks: task.asks,
   }
 }
 
@@ -106,8 +111,8 @@ export function asTest(giving: Giving): GiveTest | null {
 export function asTask(giving: Giving): NewTask | null {
   const goal = goalOf(giving)
   if (goal === null) return null
-  const { title, opens, due, closes, learners, first } = giving
-  return { title, goal, opens, due, closes, learners, first }
+  const { title, opens, due, closes, learners, first, asks } = giving
+  return { title, goal, opens, due, closes, learners, first, asks }
 }
 
 function goalOf(giving: Giving): Goal | null {
@@ -121,6 +126,8 @@ function goalOf(giving: Giving): Goal | null {
       return topics.length > 0 ? { kind, topics, questions } : null
     case 'diagnostic':
       return { kind, subject: subject || null }
+    case 'hand_in':
+      return { kind }
     case 'study':
       return sections.length > 0 ? { kind, sections } : null
     default:

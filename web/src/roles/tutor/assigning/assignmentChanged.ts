@@ -16,6 +16,10 @@ const LABELS: Record<string, string> = {
   mirror_early: t`Practice with new numbers before the test`,
   learners: t`For whom`,
   first: t`To study first`,
+  'asks.files': t`Files to hand in`,
+  'asks.links': t`Links to hand in`,
+  'asks.says': t`What to hand in`,
+  'asks.points': t`Points`,
 }
 
 /** What a field of set work is called where two changes of it are put together. */
@@ -44,6 +48,7 @@ export const wordsOf =
         return t`${goal.questions} questions of ${goal.topics.map(titleOf).join(', ')}`
       if ('topics' in goal)
         return t`Until the target is met in ${goal.topics.map(titleOf).join(', ')}`
+      if (goal.kind === 'hand_in') return t`Work to hand in`
       return t`A diagnostic`
     }
     return plain(path, value)
