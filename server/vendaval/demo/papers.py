@@ -48,12 +48,12 @@ ROUGH = (
     "back the same way",
 )
 SUMS = (
-    "HW 14:05   4.6 m",
-    "LW 20:20   1.4 m      range 3.2 m",
+    "rule of twelfths:   1  2  3  3  2  1",
+    "added up:           1  3  6  9  11  12",
     "",
-    "hour 1: 1/12     hour 2: 2/12",
-    "16:05 is 2 h after HW: 3/12 of 3.2 = 0.8",
-    "4.6 - 0.8 = 3.8 m",
+    "range = high water - low water",
+    "one twelfth = range / 12",
+    "count the twelfths, then read off the hour",
 )
 
 
