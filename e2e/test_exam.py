@@ -123,18 +123,30 @@ class ExamTests(SittingTestCase):
                 submission="individual",
                 tries=4,
                 off_per_miss="1/4",
-                release={"correctness": "at_once"},
+                release={"correctness": "at_once", "score": "at_once"},
             )
         )
         page = self.page
+        expect(page.get_by_text("of 0 points so far, 2 in all; 0 of 2 answered")).to_be_visible()
         page.evaluate("document.documentElement.style.setProperty('--text-scale', '2')")
         self.answer(page, attempt, 1, right=False)
         page.get_by_role("button", name="Send this answer").click()
-        expect(page.get_by_text("three tries left")).to_be_visible()
+        expect(page.get_by_text("three tries left", exact=True)).to_be_visible()
         self.answer(page, attempt, 1)
         page.get_by_role("button", name="Send this answer").click()
         expect(page.get_by_role("button", name="Send this answer")).to_have_count(0)
+        expect(page.get_by_text("0.75 of 1 points so far, 2 in all; 1 of 2")).to_be_visible()
         self.assert_accessible("a test at 390 and 200 %")
+        page.get_by_role("button", name="Questions").click()
+        questions = page.get_by_role("dialog")
+        questions.get_by_role("button", name="Not tried 1").click()
+        expect(questions.get_by_role("listitem")).to_have_count(1)
+        questions.get_by_role("button", name="Right 1").click()
+        expect(questions.get_by_role("listitem").filter(has_text="right")).to_have_count(1)
+        page.reload()
+        page.get_by_role("button", name="Questions").click()
+        page.get_by_role("dialog").get_by_role("listitem").first.get_by_role("button").click()
+        expect(page.get_by_role("radio", checked=True)).to_have_count(1)
         page.get_by_role("button", name="Questions").click()
         page.get_by_role("dialog").get_by_role("button", name="Check and hand in").click()
         page.get_by_role("main").get_by_role("button", name="Hand in").click()

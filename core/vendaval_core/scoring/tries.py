@@ -9,11 +9,14 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from fractions import Fraction
+from typing import Literal
 
 from ..items.kinds.protocol import Key
 from ..items.mark import PartMark, Verdict, as_it_stands
 from ..items.versions import Version
 from ..measure.response import category_of
+
+Outcome = Literal["right", "partly", "wrong"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,6 +105,17 @@ class QuestionState:
     def answer_waits(self) -> bool:
         """Whether an answer that was given is still to be marked."""
         return any(part.answers and part.waits for part in self.scored)
+
+    @property
+    def outcome(self) -> Outcome | None:
+        """What came of it by its best answers; None where nothing was answered, or what was waits
+        for marks."""
+        tried = [part for part in self.scored if part.answers]
+        if not tried or self.answer_waits:
+            return None
+        if all(part.right for part in self.scored):
+            return "right"
+        return "partly" if any(part.best > 0 for part in tried) else "wrong"
 
     @property
     def first_tries_right(self) -> bool:

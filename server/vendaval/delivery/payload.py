@@ -180,6 +180,7 @@ def question_out(
         tries_all=rules.tries,
         worth_now=_worth_now(state, rules, disclosure),
         share=float(state.score(rules)) if disclosure.outcome else 0.0,
+        outcome=state.outcome if disclosure.outcome else None,
         hints=[to_html(text) for text in version.hints[: shown.hints_shown]],
         hints_left=len(version.hints) - shown.hints_shown if "hint" in shown.can else 0,
         fresh_left=shown.fresh_left,

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict
 
 from vendaval_core.items.kinds.registry import AnyPartOut
 from vendaval_core.items.presented import FigureOut, PointOut
+from vendaval_core.scoring.tries import Outcome
 
 from .part_schemas import PieceOut, SoundOut
 
@@ -123,6 +124,7 @@ class QuestionOut(BaseModel):
     tries_all: int
     worth_now: str
     share: float
+    outcome: Outcome | None
     hints: list[str]
     hints_left: int
     fresh_left: int

@@ -65,6 +65,7 @@ READS = (
     "list_tests",
     "get_test",
     "get_attempt",
+    "get_so_far",
     "get_receipt",
     "get_results",
     "get_result_question",

@@ -3444,6 +3444,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/courses/{course}/attempts/{attempt_id}/so-far": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get So Far
+         * @description Points of the questions that were sent, where the score is told at once.
+         */
+        get: operations["get_so_far"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/courses/{course}/attempts/{attempt_id}": {
         parameters: {
             query?: never;
@@ -5375,6 +5395,8 @@ export interface components {
             worth_now: string;
             /** Share */
             share: number;
+            /** Outcome */
+            outcome: ("right" | "partly" | "wrong") | null;
             /** Hints */
             hints: string[];
             /** Hints Left */
@@ -9297,7 +9319,8 @@ export interface components {
         /**
          * AttemptOut
          * @description An attempt under way, whole: nothing more is asked of the server to open a question.
-         *     `interval`: the one that has it now; `left`: seconds of the clock, null without a limit.
+         *     `interval`: the one that has it now; `left`: seconds of the clock, null without a limit;
+         *     `so_far`: null where the score isn’t told at once.
          */
         AttemptOut: {
             /** Id */
@@ -9314,6 +9337,7 @@ export interface components {
             sections: components["schemas"]["SectionOut"][];
             /** Places */
             places: components["schemas"]["PlaceStateOut"][];
+            so_far: components["schemas"]["ScoreSoFarOut"] | null;
             navigation: components["schemas"]["Navigation"];
             submission: components["schemas"]["SubmissionMode"];
             /** Tools */
@@ -9391,6 +9415,23 @@ export interface components {
             saved_at: string | null;
             data: components["schemas"]["SoFarData"];
             question: components["schemas"]["QuestionOut"];
+        };
+        /**
+         * ScoreSoFarOut
+         * @description Points while a test goes on whose score is told at once: `reached` of those `marked`, `of` in
+         *     all; questions `sent`, of all `questions`.
+         */
+        ScoreSoFarOut: {
+            /** Reached */
+            reached: string;
+            /** Marked */
+            marked: string;
+            /** Of */
+            of: string;
+            /** Sent */
+            sent: number;
+            /** Questions */
+            questions: number;
         };
         /** SectionOut */
         SectionOut: {
@@ -15127,6 +15168,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AttemptOut"];
+                };
+            };
+        };
+    };
+    get_so_far: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScoreSoFarOut"] | null;
                 };
             };
         };

@@ -106,6 +106,7 @@ OWN = {
     "get_test": 200,
     "start_attempt": 200,
     "get_attempt": 200,
+    "get_so_far": 200,
     "enter_attempt": 200,
     "sign_attempt": 200,
     "move_on_attempt": 200,

@@ -24,6 +24,7 @@ from .schemas import (
     ReceiptOut,
     SavedOut,
     SaveIn,
+    ScoreSoFarOut,
     TestPageOut,
     TestsOut,
 )
@@ -57,6 +58,13 @@ def get_test(request: HttpRequest, course: CourseKey, ref: Ref) -> TestPageOut:
 def start_attempt(request: HttpRequest, course: CourseKey, ref: Ref) -> AttemptOut:
     """Begin an attempt, or take up the one under way."""
     return payload.attempt_out(actions.start(current_user(request), course, *_parts(ref)))
+
+
+@router.get(f"{ATTEMPT}/so-far", response=ScoreSoFarOut | None, operation_id="get_so_far")
+def get_so_far(request: HttpRequest, course: CourseKey, attempt_id: int) -> ScoreSoFarOut | None:
+    """Points of the questions that were sent, where the score is told at once."""
+    attempt = state.own_attempt(current_user(request), course, attempt_id, "get_so_far")
+    return payload.score_so_far(attempt)
 
 
 @router.get(ATTEMPT, response=AttemptOut, operation_id="get_attempt")

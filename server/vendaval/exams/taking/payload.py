@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import datetime
+from fractions import Fraction
 
 from django.utils.translation import gettext
 
@@ -16,12 +17,13 @@ from vendaval.work.replies import presented
 from vendaval_core.assessment.attempt import Attempt as CoreAttempt
 from vendaval_core.assessment.attempt import can_be_reached, seconds_left
 from vendaval_core.assessment.paper import pages_state
-from vendaval_core.assessment.points import shown
-from vendaval_core.assessment.rules import ClockKind
+from vendaval_core.assessment.points import shown, total_of
+from vendaval_core.assessment.rules import ClockKind, When
 from vendaval_core.items.versions import Version
 
 from ..attempts import answers_of, pause_reason
 from ..models import AnswerSoFar, Attempt
+from ..points import opened_places, points_at
 from .queries import OVER, ref_of_attempt
 from .schemas import (
     AnswerState,
@@ -30,6 +32,7 @@ from .schemas import (
     PlaceStateOut,
     ReceiptOut,
     SavedOut,
+    ScoreSoFarOut,
     SectionOut,
 )
 
@@ -56,6 +59,7 @@ def attempt_out(attempt: Attempt) -> AttemptOut:
         directions_html=to_html(attempt.test.directions) if attempt.test.directions else "",
         sections=sections_out(attempt),
         places=places,
+        so_far=score_so_far(attempt),
         navigation=rules.navigation,
         submission=rules.submission,
         tools=sorted(rules.tools),
@@ -69,6 +73,23 @@ def attempt_out(attempt: Attempt) -> AttemptOut:
         pages=attempt.paper.wanted,
         handed_in=core.handed_in is not None,
         server_now=now,
+    )
+
+
+def score_so_far(attempt: Attempt) -> ScoreSoFarOut | None:
+    """Points of the questions that were sent, where the rules tell the score at once."""
+    if attempt.rules.core().release.score is not When.AT_ONCE:
+        return None
+    placed = opened_places([attempt])[attempt.pk]
+    sent = [one for one in placed if one.question.tries]
+    points = [points_at(attempt, one.place, one.question, one.answer, {}) for one in sent]
+    so_far = total_of(points)
+    return ScoreSoFarOut(
+        reached=shown(so_far.reached),
+        marked=shown(so_far.marked),
+        of=shown(sum((one.place.points for one in placed), Fraction(0))),
+        sent=len(sent),
+        questions=len(placed),
     )
 
 

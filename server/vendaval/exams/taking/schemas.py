@@ -140,9 +140,21 @@ class SectionOut(BaseModel):
     minutes: int | None
 
 
+class ScoreSoFarOut(BaseModel):
+    """Points while a test goes on whose score is told at once: `reached` of those `marked`, `of` in
+    all; questions `sent`, of all `questions`."""
+
+    reached: str
+    marked: str
+    of: str
+    sent: int
+    questions: int
+
+
 class AttemptOut(BaseModel):
     """An attempt under way, whole: nothing more is asked of the server to open a question.
-    `interval`: the one that has it now; `left`: seconds of the clock, null without a limit."""
+    `interval`: the one that has it now; `left`: seconds of the clock, null without a limit;
+    `so_far`: null where the score isn’t told at once."""
 
     id: int
     ref: str
@@ -151,6 +163,7 @@ class AttemptOut(BaseModel):
     directions_html: str
     sections: list[SectionOut]
     places: list[PlaceStateOut]
+    so_far: ScoreSoFarOut | None
     navigation: Navigation
     submission: SubmissionMode
     tools: list[Tool]

@@ -20,6 +20,7 @@ import { Instrument } from './tools/Instrument'
 import { loadCalculator } from './tools/loading'
 import { useAttempt } from './useAttempt'
 import { useLeft } from './useLeft'
+import { useSoFar } from './useSoFar'
 
 const KEYS: [string, string][] = [
   [t`1 to 9`, t`Choose an answer`],
@@ -60,6 +61,7 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
   const [checking, setChecking] = useState(false)
   const [open, setOpen] = useState<Opened | null>(null)
   const [sent, setSent] = useState<Record<number, Question>>({})
+  const { soFar, ask } = useSoFar(attempt)
   const [shown, setShown] = useState(NOTHING_LIES)
   const show = (what: keyof Shown) => setShown((now) => ({ ...now, [what]: !now[what] }))
   const paused = going.paused !== null
@@ -129,6 +131,7 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
       <ExamTop
         attempt={attempt}
         left={left}
+        soFar={soFar}
         savedAt={latestOf(Object.values(going.held).map((one) => one.savedAt))}
         since={going.since}
         trouble={going.trouble}
@@ -163,7 +166,10 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
               sent[place.number] ? { ...place, question: sent[place.number] as Question } : place
             }
             going={going}
-            onSent={(question) => setSent({ ...sent, [place.number]: question })}
+            onSent={(question) => {
+              setSent({ ...sent, [place.number]: question })
+              ask()
+            }}
             onGo={goTo}
             onMoveOn={linear || timedSections ? moveOn : undefined}
             onCheck={() => setChecking(true)}

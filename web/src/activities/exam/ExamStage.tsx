@@ -18,6 +18,7 @@ import { OnPaper } from './OnPaper'
 import { OwnNote } from './OwnNote'
 import type { Attempt, Place, SoFar } from './queries'
 import { SendOne } from './SendOne'
+import { lastAnswers } from './sent'
 import { Marker } from './tools/Marker'
 import type { MarkedText } from './tools/marks'
 import { useAnswer } from './useAnswer'
@@ -73,7 +74,10 @@ export function ExamStage(props: Props) {
   }, [])
 
   const change = (next: Partial<SoFar>) => canChange && going.change(number, next)
-  const { responses, answer, clear, undo, redo, canUndo, canRedo, strike } = useAnswer(data, change)
+  const individual = attempt.submission === 'individual'
+  const own = question.closed ? {} : data.responses
+  const put = individual ? { ...data, responses: { ...lastAnswers(question), ...own } } : data
+  const { responses, answer, clear, undo, redo, canUndo, canRedo, strike } = useAnswer(put, change)
   const only = question.parts.length === 1 ? question.parts[0] : undefined
   const readAloud = () => (aloud.reading ? aloud.stop() : aloud.start(asked.current, aloud.speed))
   const back = !linear && before?.can_change ? () => onGo(before.number) : undefined
@@ -185,7 +189,7 @@ export function ExamStage(props: Props) {
         {attempt.pages !== 'none' && (
           <OnPaper data={data} disabled={!canChange} onChange={change} />
         )}
-        {attempt.submission === 'individual' && (
+        {individual && (
           <SendOne place={place} responses={responses} canChange={canChange} onSent={onSent} />
         )}
         {noting && <OwnNote value={data.note ?? ''} onChange={(note) => change({ note })} />}

@@ -9,6 +9,7 @@ import { clockFace } from './useLeft'
 interface Props {
   attempt: Attempt
   left: number | null
+  soFar: Attempt['so_far']
   savedAt: string | null
   /** Since when the server cannot be reached, if it cannot. */
   since: string | null
@@ -18,7 +19,7 @@ interface Props {
 }
 
 /** What is being done, when it was saved, the clock, and the way out. */
-export function ExamTop({ attempt, left, savedAt, since, trouble, onLeave }: Props) {
+export function ExamTop({ attempt, left, soFar, savedAt, since, trouble, onLeave }: Props) {
   const [hidden, setHidden] = useState(false)
   const [whole] = useState(() => Math.max(left ?? 0, ...attempt.warn_at.map((at) => at * 10), 1))
   const warning = useWarning(attempt.warn_at, left)
@@ -40,6 +41,12 @@ export function ExamTop({ attempt, left, savedAt, since, trouble, onLeave }: Pro
         <p className="text-on-deep-2 tabular-nums @3xl:ml-auto">
           {savedAt ? t`saved ${clockTime(savedAt)}` : t`nothing saved yet`}
         </p>
+        {soFar && (
+          <p className="tabular-nums">
+            <span className="font-heading text-xl font-semibold">{soFar.reached}</span>{' '}
+            {t`of ${soFar.marked} points so far, ${soFar.of} in all; ${soFar.sent} of ${soFar.questions} answered`}
+          </p>
+        )}
         {left !== null && !hidden && (
           <p className="flex items-center gap-4">
             <span

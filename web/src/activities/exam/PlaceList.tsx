@@ -3,8 +3,10 @@ import { Flag } from 'lucide-react'
 import { useState } from 'react'
 import type { Question } from '../../api/client'
 import { Button } from '../../ui/Button'
+import { Sign } from '../../ui/Sign'
 import { type AnswerState, type Held, stateOf } from './kept'
 import type { Attempt, Place } from './queries'
+import { hasTriesLeft, sentOf, sentWords } from './sent'
 
 export const WORDS: Record<AnswerState, string> = {
   not_seen: t`not seen`,
@@ -16,7 +18,26 @@ export const WORDS: Record<AnswerState, string> = {
   paper: t`on paper`,
 }
 
-type Filter = 'all' | 'open' | 'flagged'
+type Standing = ReturnType<typeof standing>
+type Filter = [key: string, label: string, keeps: (one: Standing) => boolean]
+
+const FILTERS: Filter[] = [
+  ['all', t`All`, () => true],
+  ['open', t`Open`, (one) => isOpen(one.state)],
+  ['flagged', t`Flagged`, (one) => one.flagged],
+]
+const again = ({ place: { question } }: Standing) =>
+  sentOf(question) !== 'not_tried' && hasTriesLeft(question)
+const finished = ({ place: { question } }: Standing) =>
+  sentOf(question) !== 'right' && sentOf(question) !== 'not_tried' && !hasTriesLeft(question)
+const SENT_FILTERS: Filter[] = [
+  ['all', t`All`, () => true],
+  ['not_tried', t`Not tried`, (one) => sentOf(one.place.question) === 'not_tried'],
+  ['right', t`Right`, (one) => sentOf(one.place.question) === 'right'],
+  ['again', t`Can try again`, again],
+  ['finished', t`No tries left`, finished],
+  ['flagged', t`Flagged`, (one) => one.flagged],
+]
 
 interface Props {
   attempt: Attempt
@@ -52,34 +73,35 @@ export function wantsWorking(place: Place, held: Record<number, Held>) {
 
 /** Questions by short title with their states; filters over it; any of them a click away. */
 export function PlaceList({ attempt, held, sent, at, onGo, onCheck }: Props) {
-  const [filter, setFilter] = useState<Filter>('all')
+  const [filter, setFilter] = useState('all')
   const all = attempt.places.map((place) => standing(place, held, sent))
-  const kinds: Record<Filter, typeof all> = {
-    all,
-    open: all.filter((one) => isOpen(one.state)),
-    flagged: all.filter((one) => one.flagged),
-  }
-  const labels: Record<Filter, string> = { all: t`All`, open: t`Open`, flagged: t`Flagged` }
+  const singly = attempt.submission === 'individual'
+  const filters = singly ? SENT_FILTERS : FILTERS
+  const kinds = filters
+    .map(([key, label, keeps]) => ({ key, label, places: all.filter(keeps) }))
+    .filter(({ key, places }) => !singly || key === 'all' || places.length > 0)
+  const chosen = kinds.find(({ key }) => key === filter) ?? kinds[0]
+  const shown = chosen?.places ?? []
   const sections = attempt.sections.length > 1
   return (
     <nav aria-label={t`Questions of the test`}>
-      <fieldset className="flex gap-1 text-sm">
+      <fieldset className="flex flex-wrap gap-1 text-sm">
         <legend className="sr-only">{t`Show`}</legend>
-        {(Object.keys(kinds) as Filter[]).map((kind) => (
+        {kinds.map(({ key, label, places }) => (
           <button
-            key={kind}
+            key={key}
             type="button"
-            aria-pressed={filter === kind}
-            onClick={() => setFilter(kind)}
-            className={`min-h-8 rounded-md px-2 ${filter === kind ? 'font-semibold text-ink underline underline-offset-4' : 'text-ink-2'}`}
+            aria-pressed={chosen?.key === key}
+            onClick={() => setFilter(key)}
+            className={`min-h-8 rounded-md px-2 ${chosen?.key === key ? 'font-semibold text-ink underline underline-offset-4' : 'text-ink-2'}`}
           >
-            {labels[kind]} {kinds[kind].length}
+            {label} {places.length}
           </button>
         ))}
       </fieldset>
       <ol className="mt-2 grid gap-0.5">
-        {kinds[filter].map(({ place, state, flagged }, i) => {
-          const before = kinds[filter][i - 1]?.place.section
+        {shown.map(({ place, state, flagged }, i) => {
+          const before = shown[i - 1]?.place.section
           const reachable = attempt.navigation !== 'linear' || place.number === attempt.position
           return (
             <li key={place.number}>
@@ -96,8 +118,16 @@ export function PlaceList({ attempt, held, sent, at, onGo, onCheck }: Props) {
                 className={`flex min-h-9 w-full items-center gap-3 rounded-lg px-2 py-1 text-left disabled:text-ink-3 ${at === place.number ? 'bg-sheet font-semibold' : 'hover:bg-sheet/60'}`}
               >
                 <Dot number={place.number} state={state} />
-                <span className="min-w-0 flex-1">{place.question.title}</span>
-                <span className="sr-only">, {WORDS[state]}</span>
+                <span className="min-w-0 flex-1">
+                  {place.question.title}
+                  {singly && sentOf(place.question) !== 'not_tried' && (
+                    <span className="block text-sm font-normal text-ink-2">
+                      {sentWords(place.question)}
+                    </span>
+                  )}
+                </span>
+                {singly && <SentSign question={place.question} />}
+                {!singly && <span className="sr-only">, {WORDS[state]}</span>}
                 {flagged && (
                   <>
                     <Flag size={16} aria-hidden="true" className="shrink-0 fill-sun text-ink" />
@@ -109,7 +139,7 @@ export function PlaceList({ attempt, held, sent, at, onGo, onCheck }: Props) {
           )
         })}
       </ol>
-      {kinds[filter].length === 0 && (
+      {shown.length === 0 && (
         <p className="px-2 py-3 text-ink-2">
           {filter === 'open'
             ? t`Every question has an answer.`
@@ -119,6 +149,13 @@ export function PlaceList({ attempt, held, sent, at, onGo, onCheck }: Props) {
       <Button hint="C" className="mt-4 w-full" onClick={onCheck}>{t`Check and hand in`}</Button>
     </nav>
   )
+}
+
+/** Right, partly or wrong, where it is told. */
+function SentSign({ question }: { question: Question }) {
+  const how = sentOf(question)
+  if (how === 'not_tried') return <span className="sr-only">, {sentWords(question)}</span>
+  return how === 'sent' ? null : <Sign kind={how} size={18} word={false} />
 }
 
 /** A number that shows how far its question is answered: ring, half, full; dotted when not seen. */

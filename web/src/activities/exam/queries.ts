@@ -77,6 +77,7 @@ export const resultQuery = (course: string, attempt_id: number, number: number) 
 
 /** What an attempt asks of the server while it goes on. */
 export const attemptCalls = (course: string, id: number) => ({
+  soFar: () => call(api.GET('/api/courses/{course}/attempts/{attempt_id}/so-far', at(course, id))),
   enter: () => call(api.POST('/api/courses/{course}/attempts/{attempt_id}/enter', at(course, id))),
   sign: (interval: number) =>
     call(
