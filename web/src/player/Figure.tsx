@@ -1,6 +1,11 @@
+import { t } from '@lingui/core/macro'
+import { Maximize2 } from 'lucide-react'
 import { Slider } from 'radix-ui'
-import { useId, useState } from 'react'
+import { lazy, Suspense, useId, useState } from 'react'
 import type { Schemas } from '../api/client'
+import { IconButton } from '../ui/IconButton'
+
+const Enlarged = lazy(() => import('./Enlarged'))
 
 type FigureOut = Schemas['FigureOut']
 
@@ -9,6 +14,26 @@ export function Figure({ figure, className = '' }: { figure: FigureOut; classNam
   if (figure.moving)
     return <MovingFigure moving={figure.moving} alt={figure.alt} className={className} />
   return <Drawing svg={figure.svg} alt={figure.alt} className={className} />
+}
+
+/** The same, and a way to look at it closely. Nothing may be drawn over it. */
+export function LargeFigure({ figure, className = '' }: { figure: FigureOut; className?: string }) {
+  const [open, setOpen] = useState(false)
+  return (
+    <div className={`relative ${className}`}>
+      <Figure figure={figure} />
+      {!figure.moving && (
+        <span className="absolute top-1 right-1 rounded-lg bg-sheet/80 print:hidden">
+          <IconButton icon={Maximize2} label={t`Enlarge the figure`} act={() => setOpen(true)} />
+        </span>
+      )}
+      {open && (
+        <Suspense>
+          <Enlarged svg={figure.svg} alt={figure.alt} onClose={() => setOpen(false)} />
+        </Suspense>
+      )}
+    </div>
+  )
 }
 
 function Drawing({ svg, alt, className }: { svg: string; alt: string; className: string }) {

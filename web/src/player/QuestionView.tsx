@@ -3,7 +3,7 @@ import { type Ref, useId } from 'react'
 import type { Question } from '../api/client'
 import { Html } from '../ui/Html'
 import type { Draft } from './draft'
-import { Figure } from './Figure'
+import { LargeFigure } from './Figure'
 import { PartView, PrintedPart } from './kinds/PartView'
 import { viewOf } from './kinds/registry'
 import type { Strike } from './kinds/view'
@@ -59,7 +59,7 @@ export function QuestionView({
         )}
         <Html html={question.prompt_html} className="prose-question" />
       </div>
-      {question.figure && <Figure figure={question.figure} className="mt-4 max-w-[28rem]" />}
+      {question.figure && <LargeFigure figure={question.figure} className="mt-4 max-w-[28rem]" />}
       {question.sound && <Sound sound={question.sound} />}
       <div className="flex flex-wrap gap-x-8">
         {question.parts.map((part) => {

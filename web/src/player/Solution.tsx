@@ -1,7 +1,7 @@
 import { t } from '@lingui/core/macro'
 import type { Schemas } from '../api/client'
 import { Html } from '../ui/Html'
-import { Figure } from './Figure'
+import { LargeFigure } from './Figure'
 
 /** A worked solution, step by step, with its figure and source. */
 export function Solution({
@@ -18,7 +18,7 @@ export function Solution({
   return (
     <section className="mt-6 max-w-[42rem]">
       <h2 className="text-xl">{heading}</h2>
-      {figure && <Figure figure={figure} className="mt-3 max-w-[30rem]" />}
+      {figure && <LargeFigure figure={figure} className="mt-3 max-w-[30rem]" />}
       <ol className="mt-2 grid gap-2.5">
         {steps.map((step, i) => (
           <li key={step} className="grid grid-cols-[1.75rem_1fr] text-[1.05rem]">

@@ -2,7 +2,7 @@ import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
 import { useCourse } from '../account/course'
-import { Figure } from '../player/Figure'
+import { LargeFigure } from '../player/Figure'
 import { Html } from '../ui/Html'
 import { Loaded } from '../ui/states'
 import { openedQuery } from './queries'
@@ -30,7 +30,9 @@ export function SectionText({
       {(text) => (
         <>
           <Html html={text.html} className="prose-study mt-3" />
-          {text.figure && <Figure figure={text.figure} className="-mx-4 mt-5 max-w-xl @3xl:mx-0" />}
+          {text.figure && (
+            <LargeFigure figure={text.figure} className="-mx-4 mt-5 max-w-xl @3xl:mx-0" />
+          )}
           <Resources resources={text.resources} />
         </>
       )}

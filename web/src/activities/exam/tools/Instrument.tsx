@@ -1,6 +1,7 @@
 import { t } from '@lingui/core/macro'
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react'
 import { type Kind, type Lying, MM, readAt, readingOf, turned, turnTowards } from './instruments'
+import { useScale } from './useScale'
 
 const HEIGHT = 58
 const STEP = 4
@@ -9,8 +10,8 @@ const BESIDE_LIST = 1100
 const SETTING_OFF: Record<Kind, number> = { ruler: 40, protractor: 60 }
 
 /** How long a ruler fits the page, in millimetres. */
-const fitting = () =>
-  Math.max(60, Math.min(150, Math.floor((window.innerWidth - 60) / MM / 10) * 10))
+const fitting = (scale: number) =>
+  Math.max(60, Math.min(150, Math.floor((window.innerWidth - 60) / (MM * scale) / 10) * 10))
 
 const begin = (kind: Kind): Lying => ({
   x:
@@ -30,7 +31,8 @@ const begin = (kind: Kind): Lying => ({
  */
 export function Instrument({ kind, onClose }: { kind: Kind; onClose: () => void }) {
   const [lying, setLying] = useState(() => begin(kind))
-  const [long] = useState(fitting)
+  const scale = useScale()
+  const [long] = useState(() => fitting(scale))
   const held = useRef<{ what: 'body' | 'turn' | 'read'; dx: number; dy: number } | null>(null)
   const most = kind === 'ruler' ? long : 180
   const name = kind === 'ruler' ? t`Ruler` : t`Protractor`
@@ -53,7 +55,7 @@ export function Instrument({ kind, onClose }: { kind: Kind; onClose: () => void 
       if (what === 'body')
         setLying({ ...lying, x: Math.max(0, to.x - hand.dx), y: Math.max(0, to.y - hand.dy) })
       else if (what === 'turn') setLying({ ...lying, turn: turnTowards(lying, to) })
-      else setLying({ ...lying, read: readAt(kind, lying, to, most) })
+      else setLying({ ...lying, read: readAt(kind, lying, to, most, scale) })
     },
     onPointerUp: () => {
       held.current = null
@@ -88,7 +90,10 @@ export function Instrument({ kind, onClose }: { kind: Kind; onClose: () => void 
       width={1}
       height={1}
     >
-      <g transform={`rotate(${lying.turn})`} className="pointer-events-auto touch-none">
+      <g
+        transform={`rotate(${lying.turn}) scale(${kind === 'ruler' ? scale : 1})`}
+        className="pointer-events-auto touch-none"
+      >
         {/* biome-ignore lint/a11y/noInteractiveElementToNoninteractiveRole: keys move it two ways */}
         <g
           role="application"

@@ -1,10 +1,21 @@
 import { describe, expect, it } from 'vitest'
-import { type Lying, MM, readAt, turnTowards } from './instruments'
+import { type Lying, MM, readAt, scaleOf, turnTowards } from './instruments'
 
 const at = (turn: number): Lying => ({ x: 100, y: 200, turn, read: 0 })
 const away = (lying: Lying, degrees: number, pixels: number) => ({
   x: lying.x + pixels * Math.cos((degrees * Math.PI) / 180),
   y: lying.y + pixels * Math.sin((degrees * Math.PI) / 180),
+})
+
+describe('a ruler on a figure that is shown larger', () => {
+  it('reads the same at every size', () => {
+    const lying = { x: 10, y: 20, turn: 0, read: 0 }
+    for (const width of [224, 448, 896]) {
+      const scale = scaleOf(width, 28)
+      const across = 0.5 * width
+      expect(readAt('ruler', lying, { x: 10 + across, y: 20 }, 150, scale)).toBe(59)
+    }
+  })
 })
 
 describe('a ruler', () => {

@@ -33,12 +33,17 @@ export const turned = (angle: number) => {
 /** The turn that points the far end at a spot, whole degrees. */
 export const turnTowards = (lying: Lying, spot: Spot) => turned(Math.round(direction(lying, spot)))
 
-/** What is read where a spot is held against the instrument. most: its last line. */
-export function readAt(kind: Kind, lying: Lying, spot: Spot, most: number): number {
+/** How much larger than at its usual size a figure is shown. The ruler grows with it, so that it
+ * reads the same at every size. rem: the pixels of one where nothing is enlarged. */
+export const scaleOf = (width: number, rems: number, rem = 16) => width / (rems * rem)
+
+/** What is read where a spot is held against the instrument. most: its last line; scale: how much
+ * larger than usual it is drawn. */
+export function readAt(kind: Kind, lying: Lying, spot: Spot, most: number, scale = 1): number {
   const angle = direction(lying, spot) - lying.turn
   if (kind === 'ruler') {
     const away = Math.hypot(spot.x - lying.x, spot.y - lying.y)
-    return within(0, most, Math.round((away * Math.cos((angle * Math.PI) / 180)) / MM))
+    return within(0, most, Math.round((away * Math.cos((angle * Math.PI) / 180)) / (MM * scale)))
   }
   const up = turned(-angle)
   if (up < 0) return up < -90 ? most : 0

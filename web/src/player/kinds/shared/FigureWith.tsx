@@ -13,7 +13,7 @@ export function FigureWith({
   children: ReactNode
 }) {
   return (
-    <div className="relative max-w-[34rem] rounded-box bg-sheet">
+    <div data-over className="relative max-w-[34rem] rounded-box bg-sheet">
       <Figure figure={figure} />
       <svg
         className="absolute inset-0 size-full"
