@@ -29,7 +29,8 @@ class ZoomTests(SittingTestCase):
         before = drawing.bounding_box()
         page.keyboard.press("ArrowRight")
         after = drawing.bounding_box()
-        assert before is not None and after is not None
+        assert before is not None
+        assert after is not None
         self.assertAlmostEqual(before["x"] - after["x"], 60, delta=1)
         page.mouse.move(500, 400)
         page.mouse.wheel(0, -100)

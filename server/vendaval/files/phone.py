@@ -25,7 +25,7 @@ from .schemas import FileIn, PhoneLinkOut, PhoneOut
 from .storing import announce, take_photograph
 
 SALT = "working on paper"  # not said
-BEGINS = "w."
+BEGINS = "w."  # not said
 GONE = gettext_noop("This link doesn’t work any more. Get a new one at the question.")
 
 
