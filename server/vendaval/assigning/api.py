@@ -10,9 +10,10 @@ from vendaval.groups import withdrawing
 from vendaval.groups.addresses import CourseKey
 from vendaval.groups.queries import own_enrolment, own_group
 from vendaval.people.permissions import current_user, signed_in
+from vendaval.people.policies import Relation, require
 
 from . import hand_ins, learner_work, tasks
-from .hand_in_schemas import HandInMarkIn, HandInOut, HandInsOut, LinksIn
+from .hand_in_schemas import HandInMarkIn, HandInOut, HandInsOut, LinksIn, WaitingHandInsOut
 from .messages import tell_task_set
 from .models import Task
 from .schemas import (
@@ -24,6 +25,7 @@ from .schemas import (
     TaskIn,
     WaitingWorkOut,
 )
+from .waiting_hand_ins import waiting_hand_ins
 
 for_group = Router(auth=signed_in, tags=["assigning"])
 own_tasks = Router(auth=signed_in, tags=["assigning"])
@@ -134,6 +136,14 @@ def take_back_task(request: HttpRequest, course: CourseKey, task_id: int) -> Han
     """Take back what was handed in, to change it."""
     enrolment = own_enrolment(current_user(request), course, "take_back_task")
     return hand_ins.take_back(enrolment, task_id)
+
+
+@for_group.get("/hand-ins", response=WaitingHandInsOut, operation_id="list_waiting_hand_ins")
+def list_waiting_hand_ins(request: HttpRequest) -> WaitingHandInsOut:
+    """What was handed in to a tutor's groups and waits for marks."""
+    person = current_user(request)
+    require("list_waiting_hand_ins", person.roles, Relation.OWN)
+    return waiting_hand_ins(person)
 
 
 @for_group.get(f"{TASK}/hand-ins", response=HandInsOut, operation_id="list_hand_ins")

@@ -75,3 +75,18 @@ class HandInMarkIn(Strict):
 
     points: Annotated[Decimal, Field(ge=0, le=100, decimal_places=2)] | None = None
     comment: Annotated[str, Field(max_length=4000)] = ""
+
+
+class WaitingHandInOut(BaseModel):
+    """A piece of work of which something waits for marks: how much, and since when."""
+
+    group: int
+    group_title: str
+    task: int
+    title: str
+    waiting: int
+    since: datetime
+
+
+class WaitingHandInsOut(BaseModel):
+    tasks: list[WaitingHandInOut]

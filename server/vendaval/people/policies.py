@@ -146,7 +146,14 @@ RULES: Mapping[str, Rule] = {
     **dict.fromkeys(("get_thread", "reply_thread"), ANSWERS),
     "settle_thread": SETTLES,
     **dict.fromkeys(
-        ("list_groups", "list_inbox", "list_marking", "list_waiting_talks"), OWN_GROUPS
+        (
+            "list_groups",
+            "list_inbox",
+            "list_marking",
+            "list_waiting_talks",
+            "list_waiting_hand_ins",
+        ),
+        OWN_GROUPS,
     ),
     "list_faults": OWN_COURSES,
     **dict.fromkeys(

@@ -8,6 +8,7 @@ from datetime import datetime
 
 from django.db.models import Q
 
+from vendaval.delivery.answer_words import given_words
 from vendaval.groups.models import Enrolment
 from vendaval.shared.markdown import to_words
 from vendaval.work.models import Try
@@ -88,6 +89,6 @@ def answer_in_words(version: Version, response: Mapping[str, str]) -> str:
     given = [key for key in version.parts if response.get(key.id, "").strip()]
     told = []
     for key in given:
-        words = to_words(key.answer_words(response[key.id])).replace("\n", ", ")
+        words = given_words(key, response[key.id]).replace("\n", ", ")
         told.append(f"{to_words(key.label)}: {words}" if key.label and len(given) > 1 else words)
     return "; ".join(told)

@@ -1559,6 +1559,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Waiting Hand Ins
+         * @description What was handed in to a tutor's groups and waits for marks.
+         */
+        get: operations["list_waiting_hand_ins"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/groups/{group_id}/tasks/{task_id}/hand-ins": {
         parameters: {
             query?: never;
@@ -6901,6 +6921,32 @@ export interface components {
              *     }
              */
             asks: components["schemas"]["AsksData"];
+        };
+        /**
+         * WaitingHandInOut
+         * @description A piece of work of which something waits for marks: how much, and since when.
+         */
+        WaitingHandInOut: {
+            /** Group */
+            group: number;
+            /** Group Title */
+            group_title: string;
+            /** Task */
+            task: number;
+            /** Title */
+            title: string;
+            /** Waiting */
+            waiting: number;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+        };
+        /** WaitingHandInsOut */
+        WaitingHandInsOut: {
+            /** Tasks */
+            tasks: components["schemas"]["WaitingHandInOut"][];
         };
         /**
          * FileKind
@@ -12677,6 +12723,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GroupTasksOut"];
+                };
+            };
+        };
+    };
+    list_waiting_hand_ins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaitingHandInsOut"];
                 };
             };
         };

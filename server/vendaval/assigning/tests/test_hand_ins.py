@@ -96,6 +96,8 @@ class HandInTests(FilesCase):
         self.assertEqual(self.state(task)[0], "done_late")
 
         self.assertEqual(self.tasks()["tasks"][0]["to_mark"], 1)
+        (waiting,) = self.desk.get("/api/hand-ins").json()["tasks"]
+        self.assertEqual((waiting["title"], waiting["waiting"]), ("A passage plan", 1))
         (line,) = self.tasks(f"/{task}/hand-ins")["learners"]
         self.assertTrue(line["late"])
         self.assertEqual(line["links"], ["https://plans.example/1"])
@@ -111,6 +113,7 @@ class HandInTests(FilesCase):
         self.assertEqual(Notice.objects.filter(kind=NoticeKind.MARKS_OUT).count(), 1)
         self.assertEqual(self.client.delete(self.address(f"/work/{task}/hand-in")).status_code, 409)
         self.assertEqual(self.tasks()["tasks"][0]["to_mark"], 0)
+        self.assertEqual(self.desk.get("/api/hand-ins").json()["tasks"], [])
 
     def test_practice_that_also_asks_for_a_file_is_done_once_both_are(self) -> None:
         goal = {"kind": "study", "sections": [{"topic": "tidal-terms", "section": "words"}]}

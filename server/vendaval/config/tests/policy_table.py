@@ -179,6 +179,7 @@ RELATED: dict[str, set[str]] = {
     "change_test": {"tutor", "author"},
     "list_group_tasks": {"tutor"},
     "list_hand_ins": {"tutor"},
+    "list_waiting_hand_ins": {"tutor"},
     "mark_hand_in": {"tutor"},
     "check_task": {"tutor"},
     "set_task": {"tutor"},

@@ -6,8 +6,10 @@ import json
 import re
 from unittest import TestCase
 
+from vendaval.delivery.answer_words import given_words
 from vendaval.delivery.rich_html import Stretch, answer_html, commented_html
 from vendaval_core.items.rich_text import tidied, words_of
+from vendaval_core.tests.parts import key
 
 TRICK = "<script>alert(1)</script>"
 
@@ -39,6 +41,14 @@ class RichHtmlTests(TestCase):
         self.assertEqual(html, "<p>Wear <strong>&lt;script&gt;alert(1)&lt;/script&gt;</strong></p>")
         self.assertEqual(answer_html("so **bold**"), "<p>so <strong>bold</strong></p>")
         self.assertNotIn("<script", answer_html(TRICK) + commented_html(TRICK, []))
+
+    def test_files_say_the_words_as_they_were_written(self) -> None:
+        essay = key("extended_text", id="w", model="m")
+        answer = sent([("2*3*4", "bold"), (" is 24", "")], [("1. _no_ list", "")])
+        self.assertEqual(given_words(essay, answer), "2*3*4 is 24\n1. _no_ list")
+        choices = [{"text": "a **north** mark", "right": True}, {"text": "none"}]
+        choice = key("choice", id="c", choices=choices)
+        self.assertEqual(given_words(choice, choice.examples.right), "a north mark")
 
     def test_comments_stand_where_they_were_set(self) -> None:
         answer = sent(

@@ -6,6 +6,7 @@ from typing import Any
 
 from django.utils.translation import gettext, gettext_noop
 
+from vendaval.delivery.answer_words import given_words
 from vendaval.shared.markdown import to_words
 from vendaval.shared.tables import FileKind, Table, as_csv, as_xlsx
 from vendaval.work.questions import opened
@@ -87,7 +88,7 @@ def _question(answer: AnswerSoFar, *, right: bool) -> tuple[str, str, str]:
     question = opened(answer.presentation)
     given = last_answers(question.tries, question.marks)
     keys = question.version.parts
-    said = "; ".join(to_words(key.answer_words(given.get(key.id, ("", None))[0])) for key in keys)
+    said = "; ".join(given_words(key, given.get(key.id, ("", None))[0]) for key in keys)
     text = to_words(f"{question.version.stimulus}\n\n{question.version.prompt}")
     known = "; ".join(to_words(key.right_words()) for key in keys) if right else ""
     return text, said.strip("; ") or (gettext(ON_PAPER) if answer.data.on_paper else ""), known

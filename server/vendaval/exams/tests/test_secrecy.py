@@ -30,6 +30,7 @@ from vendaval.config.api import api
 from vendaval.exams.columns import CompositionData, EntryData, RulesData, SectionData
 from vendaval.exams.composing.actions import give, make_test
 from vendaval.exams.models import Assignment, Attempt
+from vendaval.files.models import FileChunk, FilePage, StoredFile
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Enrolment, Group
 from vendaval.people.actions import give_role, link_guardian
@@ -53,6 +54,8 @@ NOT_REACHED = {
     "get_learner_page": "no paper",
     "get_page": "no paper",
     "get_task": "no work but tests",
+    "get_hand_in": "no work but tests",
+    "list_hand_ins": "no work but tests",
     "get_spell": "no spell",
     "get_question_to_mark": "nothing that a person marks",
     "get_resource": "no film or file",
@@ -224,7 +227,16 @@ class SecrecyTests(CourseTestCase):
         self.assertEqual(reply.status_code, 200, reply.content)
         fault = {"text": "Is the low water right?"}
         self.post(f"/questions/{shown.pk}/fault", fault)
+        self.photograph_working(shown)
         return int(attempt["id"])
+
+    def photograph_working(self, shown: Presentation) -> None:
+        file = StoredFile.objects.create(
+            enrolment=shown.run.enrolment, presentation=shown, name="sums.jpg", kind="picture",
+            size=4, made_at=self.clock(), arrived_at=self.clock(), drawn=1,
+        )  # fmt: skip
+        FileChunk.objects.create(file=file, number=0, data=b"sums")
+        FilePage.objects.create(file=file, place=1, full=b"sums", small=b"sums")
 
     def right_number(self, shown: Presentation) -> str:
         value = version_of(shown.revision, shown.seed, shown.order).variables[RANGE]
@@ -283,7 +295,7 @@ class SecrecyTests(CourseTestCase):
             "task_id": [1],
             "spell_id": [1],
             "page_id": [1],
-            "file_id": [1],
+            "file_id": ids(StoredFile),
             "place": [1],
             "resource_id": [1],
             "what": ["file"],

@@ -4,11 +4,12 @@ import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
 import { capital, counted, since } from '../../ui/words'
-import { waitingMarksQuery } from './queries'
+import { waitingHandInsQuery, waitingMarksQuery } from './queries'
 
 /** What waits for a marker over all groups. */
 export default function WaitingPage() {
   const query = useQuery(waitingMarksQuery)
+  const handedIn = useQuery(waitingHandInsQuery).data?.tasks ?? []
   useTitle(t`Marking`)
   return (
     <Loaded query={query} what={t`what is waiting`}>
@@ -16,7 +17,7 @@ export default function WaitingPage() {
         <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
           <h1 className="text-3xl">{t`Marking`}</h1>
           <p className="mt-1.5 text-ink-2">
-            {tests.length === 0
+            {tests.length + handedIn.length === 0
               ? t`You have no answers to mark, and all marks are released.`
               : t`Longest wait first. Learners see marks once you release them.`}
           </p>
@@ -47,6 +48,28 @@ export default function WaitingPage() {
                       .join('; '),
                   )}
                 </p>
+              </li>
+            ))}
+          </ul>
+          {handedIn.length > 0 && <h2 className="mt-7 text-xl">{t`Handed in with set work`}</h2>}
+          <ul>
+            {handedIn.map((one) => (
+              <li
+                key={one.task}
+                className="grid gap-x-6 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_24rem]"
+              >
+                <div>
+                  <TextLink
+                    to={`/tutor/work/${one.group}/tasks/${one.task}/hand-ins`}
+                    className="text-lg font-semibold"
+                  >
+                    {one.title}
+                  </TextLink>
+                  <p className="text-ink-2">
+                    {t`${one.group_title}, first handed in`} {since(one.since)} {t`ago`}
+                  </p>
+                </div>
+                <p>{t`${one.waiting} to mark`}</p>
               </li>
             ))}
           </ul>

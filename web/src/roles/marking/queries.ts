@@ -16,6 +16,13 @@ export const waitingMarksQuery = queryOptions({
   staleTime: 30_000,
 })
 
+/** What was handed in with set work and waits for marks. */
+export const waitingHandInsQuery = queryOptions({
+  queryKey: [...keys.marking, 'hand-ins'],
+  queryFn: () => call(api.GET('/api/hand-ins')),
+  staleTime: 30_000,
+})
+
 export const markingQuery = (group: number, assignment: number) =>
   queryOptions({
     queryKey: keys.markingOf(group, assignment),

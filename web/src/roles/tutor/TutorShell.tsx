@@ -2,14 +2,15 @@ import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
 import { Shell } from '../../account/Shell'
 import type { Account } from '../../account/session'
-import { waitingMarksQuery } from '../marking/queries'
+import { waitingHandInsQuery, waitingMarksQuery } from '../marking/queries'
 import { groupsQuery, waitingTalksQuery } from './queries'
 
 /** The tutor's bar. */
 export function TutorShell({ account }: { account: Account }) {
   const groups = useQuery(groupsQuery).data?.groups ?? []
   const marking = useQuery(waitingMarksQuery).data?.tests ?? []
-  const toMark = marking.reduce((sum, test) => sum + test.waiting, 0)
+  const handedIn = useQuery(waitingHandInsQuery).data?.tasks ?? []
+  const toMark = [...marking, ...handedIn].reduce((sum, one) => sum + one.waiting, 0)
   const talks = useQuery(waitingTalksQuery).data?.talks ?? []
   const waiting = groups.reduce((sum, group) => sum + group.waiting, talks.length)
   return (

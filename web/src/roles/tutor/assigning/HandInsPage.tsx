@@ -137,6 +137,7 @@ function MarkForm({ line, page, group, task, onKept }: Props & { onKept: () => v
       kept.saved(value)
       cache.setQueryData(handInsQuery(group, task).queryKey, next)
       void cache.invalidateQueries({ queryKey: keys.groupTasks(group), exact: true })
+      void cache.invalidateQueries({ queryKey: keys.marking })
       onKept()
     },
   })
