@@ -46,7 +46,7 @@ class CircleTests(BrowserTestCase):
         page.get_by_role("button", name=re.compile("^Mark as studied")).click()
         expect(page.get_by_role("heading", name="0 min of reading for one mistake")).to_be_visible()
         page.get_by_role("button", name="Try two questions").click()
-        expect(page.get_by_text("Two questions left")).to_be_visible()
+        expect(page.get_by_role("complementary").get_by_text("Two questions left")).to_be_visible()
 
         page.goto(self.address("/review"))
         page.get_by_role("button", name="Try it with new numbers").click()
@@ -123,7 +123,9 @@ class CircleTests(BrowserTestCase):
         self.assert_accessible("minutes to fill")
         sheet.get_by_role("button", name=re.compile("^Start, about")).click()
         expect(page.get_by_role("button", name="Send answer")).to_be_visible()
-        expect(page.get_by_text(re.compile("questions left of"))).to_be_visible()
+        expect(
+            page.get_by_role("complementary").get_by_text(re.compile("questions left of"))
+        ).to_be_visible()
         self.give(right=True)
         page.get_by_role("button", name="Save and exit").click()
         page.get_by_role("link", name=re.compile("^Continue: Continue your 10 min")).click()

@@ -115,13 +115,12 @@ def send_chunk(
 
 
 def others_files(enrolment: Enrolment, question_id: int) -> FilesOut:
-    """Files of a question that was closed, for a tutor or guardian of its learner."""
-    rows = Presentation.objects.filter(run__enrolment=enrolment, pk=question_id)
-    presentation = rows.exclude(closed_at=None).first()
+    """Files of a question, for a tutor or guardian of its learner: none before it is closed."""
+    presentation = Presentation.objects.filter(run__enrolment=enrolment, pk=question_id).first()
     if presentation is None:
         raise NotFound(gettext("We can’t find this question."))
     base = f"/api/learners/{enrolment.pk}"
-    files = arrived(presentation.pk)
+    files = arrived(presentation.pk) if presentation.closed_at is not None else []
     return FilesOut(files=[file_out(row, base) for row in files], closed={})
 
 

@@ -30,7 +30,7 @@ export function RunTop({
             {number}
           </span>
         </h1>
-        {run.goal && <p className="tabular-nums">{run.goal.says}</p>}
+        {run.goal && <p className="tabular-nums @5xl:hidden">{run.goal.says}</p>}
         <p className="text-on-deep-2 tabular-nums @3xl:ml-auto">{t`saved ${clockTime(run.saved_at)}`}</p>
         <button
           type="button"

@@ -16,6 +16,7 @@ from vendaval.demo.load.hostile_files import nested_forms, png
 from vendaval.exams.columns import CompositionData, EntryData, SectionData
 from vendaval.exams.models import AnswerSoFar
 from vendaval.exams.tests.builders import ExamTestCase
+from vendaval.files.answers import others_files
 from vendaval.files.models import FileChunk, StoredFile
 from vendaval.files.schemas import CHUNK
 from vendaval.groups.actions import put_in_charge
@@ -170,8 +171,11 @@ class WorkingTests(FilesCase):
     def test_beside_an_answer_of_practice_before_it_and_after(self) -> None:
         question = self.practise("tidal-terms")["id"]
         self.send(question, "before.jpg", photograph(200))
+        mine = enrolment_of(self.learner)
+        self.assertEqual(others_files(mine, question).files, [], "nobody’s before it is closed")
         self.answer(question, right(question))
         file = self.send(question, "after.png", png(40, 40))
+        self.assertEqual(len(others_files(mine, question).files), 2)
         files = self.get(f"/questions/{question}/files")
         self.assertEqual([one["name"] for one in files["files"]], ["before.jpg", "after.jpg"])
         self.assertEqual(files["closed"], {"": ""})
