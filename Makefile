@@ -54,7 +54,7 @@ check-contracts: .stamps/python .stamps/web
 	@echo "== import contracts"; PYTHONPATH=core:server:. .venv/bin/lint-imports --no-cache > .stamps/imports.log || { cat .stamps/imports.log; exit 1; }
 	@mkdir -p var; echo "== migrations"; $(PY) manage.py makemigrations --check --dry-run -v0
 	@echo "== API contract"; scripts/check-openapi
-	@echo "== reading grade"; cd web && npx lingui extract --clean > /dev/null && cd .. && $(PY) scripts/strings.py --grades
+	@echo "== reading grade"; cd web && npx lingui extract --clean --workers 1 > /dev/null && cd .. && $(PY) scripts/strings.py --grades
 
 check-content: .stamps/python
 	@echo "== content"; $(PY) manage.py load_pack --check
@@ -72,7 +72,7 @@ screenshots: .stamps/build ## Take docs/screenshots from fresh demo data
 	@$(PY) scripts/take_screenshots.py
 
 strings: .stamps/python .stamps/web ## Print every sentence of the interface, and its reading grade
-	@cd web && npx lingui extract --clean > /dev/null
+	@cd web && npx lingui extract --clean --workers 1 > /dev/null
 	@$(PY) scripts/strings.py
 
 fuzz: .stamps/python ## Send CALLS (6000) made-up calls to the API with SEED (1): no 5xx, none over a second
