@@ -60,7 +60,9 @@ export default function SetWorkPage() {
               </p>
             </div>
             <AssignAgain group={id} tests={withdrawn} tasks={work?.withdrawn ?? []} />
-            {tasks.length > 0 && <h2 className="mt-7 text-xl">{t`Practice and reading`}</h2>}
+            {tasks.length > 0 && (
+              <h2 className="mt-7 text-xl">{t`Practice, reading and work to hand in`}</h2>
+            )}
             <ul>
               {tasks.map((task) => (
                 <TaskLine key={task.id} group={id} task={task} />
