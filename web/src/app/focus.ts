@@ -30,7 +30,7 @@ export function keepFocus(page: Document): () => void {
   let lostAt = 0
   let timer = 0
 
-  const remember = ({ target }: FocusEvent) => {
+  const remember = ({ target }: Pick<FocusEvent, 'target'>) => {
     if (!(target instanceof Element) || target === page.body) return
     lostAt = 0
     trail = []
@@ -69,9 +69,12 @@ export function keepFocus(page: Document): () => void {
     childList: true,
     subtree: true,
     attributes: true,
-    attributeFilter: ['disabled', 'hidden', 'inert'],
+    // A part that waits for something is hidden by its style.
+    attributeFilter: ['disabled', 'hidden', 'inert', 'style'],
   })
   page.addEventListener('focusin', remember)
+  // Something may have been pressed before this was loaded.
+  remember({ target: page.activeElement })
   return () => {
     window.clearTimeout(timer)
     watch.disconnect()
