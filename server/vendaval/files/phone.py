@@ -13,7 +13,7 @@ from django.utils.translation import gettext, gettext_noop
 
 from vendaval.people.models import User
 from vendaval.shared import clock
-from vendaval.shared.errors import NotFound, Unprocessable
+from vendaval.shared.errors import Conflict, NotFound, Unprocessable
 from vendaval.work.models import Presentation
 from vendaval.work.questions import LOADED, find_presentation
 from vendaval_core.assessment.paper import LINK_LASTS
@@ -95,7 +95,7 @@ def add_photograph(token: str, read: Callable[[], bytes]) -> PhoneOut:
     row = announce(enrolment, wanted, A_PHOTOGRAPH, lambda: _beside(presentation), row)
     try:
         take_photograph(row, data)
-    except Unprocessable:
+    except (Unprocessable, Conflict):
         row.delete()
         raise
     return phone_out(token)

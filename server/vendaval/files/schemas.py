@@ -59,7 +59,7 @@ class FileOut(BaseModel):
 
 
 class FilesOut(BaseModel):
-    """Files of a question. `may_add`: why none can be added or removed now, by part, "" where they
+    """Files of a question. `closed`: why none can be added or removed now, by part, "" where they
     can; under "" for working on paper."""
 
     files: list[FileOut]

@@ -11,7 +11,7 @@ export interface Calls {
 
 const WAITS = [1_000, 2_000, 4_000, 8_000]
 const BUSY = 'one_at_a_time'
-/** Ways in which a server says that it has too much to do now. */
+/** How a busy server says that it takes nothing more for a moment. */
 const LATER = 429
 
 const passes = (error: unknown) =>

@@ -18,7 +18,8 @@ from vendaval_core.assessment.attempt import Attempt as CoreAttempt
 from vendaval_core.assessment.attempt import can_be_reached, seconds_left
 from vendaval_core.assessment.paper import pages_state
 from vendaval_core.assessment.points import shown, total_of
-from vendaval_core.assessment.rules import ClockKind, When
+from vendaval_core.assessment.release import Moment, released
+from vendaval_core.assessment.rules import ClockKind
 from vendaval_core.items.versions import Version
 
 from ..attempts import answers_of, pause_reason
@@ -78,7 +79,9 @@ def attempt_out(attempt: Attempt) -> AttemptOut:
 
 def score_so_far(attempt: Attempt) -> ScoreSoFarOut | None:
     """Points of the questions that were sent, where the rules tell the score at once."""
-    if attempt.rules.core().release.score is not When.AT_ONCE:
+    core = attempt.core()
+    sent_now = Moment(clock.now(), handed_in=False, sent=True)
+    if core.handed_in is not None or not released(core.rules, sent_now).score:
         return None
     placed = opened_places([attempt])[attempt.pk]
     sent = [one for one in placed if one.question.tries]

@@ -33,7 +33,8 @@ export function useAnswer(data: SoFar, change: (next: Partial<SoFar>) => void) {
   return {
     responses,
     answer,
-    clear: () => answer({}),
+    // Emptied and not left out: what was sent before must not come back.
+    clear: () => answer(Object.fromEntries(Object.keys(responses).map((part) => [part, '']))),
     undo: step('back', 'on'),
     redo: step('on', 'back'),
     canUndo: steps.current.back.length > 0,
