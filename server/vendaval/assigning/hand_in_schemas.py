@@ -48,7 +48,8 @@ class LinksIn(Strict):
 
 
 class HandedInOut(BaseModel):
-    """What one learner handed in: files and links once it is."""
+    """What one learner handed in: files and links once it is. `version`: changes when it is handed
+    in again or marked."""
 
     learner: int
     name: str
@@ -57,6 +58,7 @@ class HandedInOut(BaseModel):
     files: list[FileOut]
     links: list[str]
     mark: HandInMarkOut | None
+    version: str
 
 
 class HandInsOut(BaseModel):
@@ -71,8 +73,9 @@ class HandInsOut(BaseModel):
 
 
 class HandInMarkIn(Strict):
-    """Points, where there are some, and a comment."""
+    """Points, where there are some, and a comment. `seen`: the version that was looked at."""
 
+    seen: Annotated[str, Field(max_length=80)]
     points: Annotated[Decimal, Field(ge=0, le=100, decimal_places=2)] | None = None
     comment: Annotated[str, Field(max_length=4000)] = ""
 

@@ -202,6 +202,7 @@ def group_hand_ins(group: Group, task_id: int) -> HandInsOut:
                 ],
                 links=row.links if row and handed_in else [],
                 mark=_mark(task, row),
+                version=version_of_hand_in(row),
             )
         )
     return HandInsOut(
@@ -212,6 +213,13 @@ def group_hand_ins(group: Group, task_id: int) -> HandInsOut:
         due=task.due,
         learners=found,
     )
+
+
+def version_of_hand_in(row: HandIn | None) -> str:
+    """What changes when it is handed in again or marked, so that nobody marks what they have not
+    seen."""
+    moments = () if row is None else (row.handed_in_at, row.marked_at)
+    return " ".join(at.isoformat() for at in moments if at is not None)
 
 
 def mark(
@@ -231,6 +239,11 @@ def mark(
         row = rows.filter(task=task, enrolment=enrolment_id).first()
         if row is None or row.handed_in_at is None:
             raise NotFound(gettext("This learner hasn’t handed this in."))
+        if wanted.seen != version_of_hand_in(row):
+            raise Conflict(
+                gettext("This was handed in again, or marked, since you opened it. Look again."),
+                code="marked_elsewhere",
+            )
         row.points = None if wanted.points is None else Decimal(wanted.points)
         row.comment, row.marked_by, row.marked_at = wanted.comment, by, clock.now()
         row.save(update_fields=["points", "comment", "marked_by", "marked_at"])

@@ -10,6 +10,7 @@ from vendaval.assigning import hand_ins
 from vendaval.assigning.columns import AsksData, HandInTask
 from vendaval.assigning.hand_in_schemas import HandInMarkIn
 from vendaval.assigning.messages import tell_task_set
+from vendaval.assigning.models import HandIn
 from vendaval.assigning.schemas import TaskIn
 from vendaval.assigning.tasks import set_task
 from vendaval.files.answers import start_file
@@ -89,7 +90,9 @@ def plans_handed_in(group: Group, people: dict[str, User], tutor: User, now: dat
             hand_ins.hand_in(enrolment, task.pk)
     ines = Enrolment.objects.get(person=people["ines"], course=group.course)
     given = HandInMarkIn(
-        points=Decimal("8.5"), comment="Clear, and I like the time to turn round. Which tide table?"
+        points=Decimal("8.5"),
+        comment="Clear, and I like the time to turn round. Which tide table?",
+        seen=hand_ins.version_of_hand_in(HandIn.objects.get(task=task, enrolment=ines)),
     )
     with clock.held_by(lambda: now - timedelta(hours=30)):
         hand_ins.mark(group, task.pk, ines.pk, given, tutor)

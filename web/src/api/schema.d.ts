@@ -7022,7 +7022,8 @@ export interface components {
         };
         /**
          * HandedInOut
-         * @description What one learner handed in: files and links once it is.
+         * @description What one learner handed in: files and links once it is. `version`: changes when it is handed
+         *     in again or marked.
          */
         HandedInOut: {
             /** Learner */
@@ -7038,12 +7039,16 @@ export interface components {
             /** Links */
             links: string[];
             mark: components["schemas"]["HandInMarkOut"] | null;
+            /** Version */
+            version: string;
         };
         /**
          * HandInMarkIn
-         * @description Points, where there are some, and a comment.
+         * @description Points, where there are some, and a comment. `seen`: the version that was looked at.
          */
         HandInMarkIn: {
+            /** Seen */
+            seen: string;
             /** Points */
             points?: number | string | null;
             /**
@@ -7767,7 +7772,7 @@ export interface components {
         };
         /**
          * FilesOut
-         * @description Files of a question. `may_add`: why none can be added or removed now, by part, "" where they
+         * @description Files of a question. `closed`: why none can be added or removed now, by part, "" where they
          *     can; under "" for working on paper.
          */
         FilesOut: {

@@ -79,7 +79,7 @@ class HandInTests(FilesCase):
         self.assertEqual((none["files"], none["links"]), ([], []), "not before it is handed in")
         hidden = self.desk.get(f"/api/learners/{none['learner']}/files/{file['id']}/content")
         self.assertEqual(hidden.status_code, 404)
-        self.tasks(f"/{task}/hand-ins/{none['learner']}", {"points": 5}, status=404)
+        self.tasks(f"/{task}/hand-ins/{none['learner']}", {"points": 5, "seen": ""}, status=404)
 
         self.post(f"/work/{task}/hand-in")
         at = self.clock()
@@ -89,6 +89,7 @@ class HandInTests(FilesCase):
         refused = self.client.delete(self.address(f"/files/{file['id']}"))
         self.assertEqual(refused.status_code, 409)
         self.links(task, [], status=409)
+        self.before = self.tasks(f"/{task}/hand-ins")["learners"][0]["version"]
         self.client.delete(self.address(f"/work/{task}/hand-in"))
         self.assertEqual(self.state(task)[0], "not_begun")
         self.clock.forward(days=3)
@@ -104,9 +105,13 @@ class HandInTests(FilesCase):
         seen = self.saved(self.desk, f"{line['files'][0]['path']}/content")
         self.assertEqual(seen[:3], b"\xff\xd8\xff")
         place = f"/{task}/hand-ins/{line['learner']}"
+        seen_as = {"seen": line["version"]}
         for wrong in ({"points": 11}, {"points": -1}, {"comment": "No points."}):
-            self.tasks(place, wrong, status=422)
-        self.tasks(place, {"points": 7.5, "comment": "Where is the tide?"})
+            self.tasks(place, wrong | seen_as, status=422)
+        self.tasks(place, {"points": 3, "seen": self.before}, status=409)
+        self.tasks(place, {"points": 7.5, "comment": "Where is the tide?"} | seen_as)
+        again = self.tasks(place, {"points": 2} | seen_as, status=409)
+        self.assertEqual(again["code"], "marked_elsewhere", "a second tutor overwrites nothing")
         mark = self.get(f"/work/{task}/hand-in")["mark"]
         self.assertEqual((mark["points"], mark["of"]), ("7.5", 10))
         self.assertEqual(mark["comment"], "Where is the tide?")

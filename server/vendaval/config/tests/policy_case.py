@@ -15,6 +15,7 @@ from django.test import Client, TestCase
 from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
+from vendaval.assigning.hand_ins import version_of_hand_in
 from vendaval.assigning.models import HandIn, Task
 from vendaval.assigning.schemas import TaskIn
 from vendaval.assigning.tasks import set_task
@@ -291,7 +292,9 @@ class PolicyCase(TestCase):
                 return int(client.post(address, body, "application/json").status_code)
         if operation.name == "mark_hand_in":
             mine = {"task_id": self.task, "enrolment": enrolment_of(self.ana)}
-            HandIn.objects.update_or_create(**mine, defaults={"handed_in_at": clock.now()})
+            now = {"handed_in_at": clock.now(), "marked_at": None}
+            row, _ = HandIn.objects.update_or_create(**mine, defaults=now)
+            body = body | {"seen": version_of_hand_in(row)}
         if operation.name in SITS:
             self.sits(operation.name)
         if operation.name == "add_to_group":

@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useParams } from 'react-router'
 import { useKept } from '../../../account/useKept'
-import type { Schemas } from '../../../api/client'
+import { ApiError, type Schemas } from '../../../api/client'
 import { keys } from '../../../api/keys'
 import { FileLines } from '../../../files/FileLines'
 import { Button } from '../../../ui/Button'
@@ -132,7 +132,12 @@ function MarkForm({ line, page, group, task, onKept }: Props & { onKept: () => v
       markHandIn(group, task, line.learner, {
         points: page.points === null ? null : value.points === '' ? null : value.points,
         comment: value.comment,
+        seen: line.version,
       }),
+    onError: (error) => {
+      if (error instanceof ApiError && error.code === 'marked_elsewhere')
+        void cache.invalidateQueries({ queryKey: handInsQuery(group, task).queryKey })
+    },
     onSuccess: (next) => {
       kept.saved(value)
       cache.setQueryData(handInsQuery(group, task).queryKey, next)
