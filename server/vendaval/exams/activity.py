@@ -17,7 +17,7 @@ from vendaval.work.models import Closing, Presentation, Purpose, Run, Visibility
 from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.schemas import RunOut, StartIn
-from vendaval_core.assessment.attempt import Refusal, as_of, refusal
+from vendaval_core.assessment.attempt import Attempt, Refusal, as_of, refusal
 from vendaval_core.assessment.points import try_rules
 from vendaval_core.assessment.release import Released
 from vendaval_core.assessment.rules import Tool
@@ -40,6 +40,17 @@ def visibility_of(told: Released) -> Visibility:
     if not told.answers:
         return Visibility.OUTCOME
     return Visibility.ALL if told.solutions else Visibility.ANSWERS
+
+
+def _refused(core: Attempt, presentation: Presentation, now: datetime) -> Conflict | None:
+    """Why the answer at a place can't be changed now. core: its attempt as it stands."""
+    places = presentation.run.attempt.places
+    place = next(one for one in places if one.number == presentation.number)
+    last = core.intervals[-1].id if core.intervals else 0
+    why = refusal(core, place.core(), last, now)
+    if why is None and core.handed_in is not None:
+        why = Refusal.HANDED_IN
+    return None if why is None else Conflict(refused_words(why), code=why)
 
 
 class Testing(Activity):
@@ -75,28 +86,16 @@ class Testing(Activity):
             return Conflict(
                 gettext("This test is marked when it is handed in."), code="not_sent_singly"
             )
-        place = next(one for one in attempt.places if one.number == question.presentation.number)
-        last = core.intervals[-1].id if core.intervals else 0
-        why = refusal(core, place.core(), last, now)
-        if why is None and core.handed_in is not None:
-            why = Refusal.HANDED_IN
-        return None if why is None else Conflict(refused_words(why), code=why)
+        return _refused(core, question.presentation, now)
 
     def refuses_files(
         self, presentation: Presentation, now: datetime, *, working: bool
     ) -> Conflict | None:
-        attempt = presentation.run.attempt
-        core = as_of(attempt.core(), now)
+        core = as_of(presentation.run.attempt.core(), now)
         if working and Tool.WORKING not in core.rules.tools:
             return Conflict(gettext("This test takes no working on paper."), code="no_working")
-        place = next(one for one in attempt.places if one.number == presentation.number)
-        last = core.intervals[-1].id if core.intervals else 0
-        why = refusal(core, place.core(), last, now)
-        if why is None and core.handed_in is not None:
-            why = Refusal.HANDED_IN
-        if why is not None:
-            return Conflict(refused_words(why), code=why)
-        return super().refuses_files(presentation, now, working=working)
+        closed = super().refuses_files(presentation, now, working=working)
+        return _refused(core, presentation, now) or closed
 
     def start(self, enrolment: Enrolment, wanted: StartIn, now: datetime, changes: Changes) -> Run:
         raise Conflict(gettext("Start a test on its own page."), code="begins_elsewhere")

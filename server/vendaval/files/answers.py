@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import version_of
@@ -39,12 +41,19 @@ def _closed(presentation: Presentation, part: str) -> Conflict | None:
 def files_of(presentation: Presentation, base: str) -> FilesOut:
     """Files of a question, with where more can be added."""
     rows = StoredFile.objects.filter(presentation=presentation).order_by("pk")
+    closed = {
+        part: str(why) if (why := _closed(presentation, part)) else ""
+        for part in _rules(presentation)
+    }
+    return _out(rows, base, closed)
+
+
+def _out(rows: Iterable[StoredFile], base: str, closed: dict[str, str]) -> FilesOut:
     return FilesOut(
         files=[file_out(row, base) for row in rows],
-        closed={
-            part: str(why) if (why := _closed(presentation, part)) else ""
-            for part in _rules(presentation)
-        },
+        closed=closed,
+        endings=A_PHOTOGRAPH.endings,
+        most=A_PHOTOGRAPH.most,
     )
 
 
@@ -121,7 +130,7 @@ def others_files(enrolment: Enrolment, question_id: int) -> FilesOut:
         raise NotFound(gettext("We can’t find this question."))
     base = f"/api/learners/{enrolment.pk}"
     files = arrived(presentation.pk) if presentation.closed_at is not None else []
-    return FilesOut(files=[file_out(row, base) for row in files], closed={})
+    return _out(files, base, {})
 
 
 def others_file(enrolment: Enrolment, file_id: int) -> StoredFile:

@@ -60,7 +60,9 @@ class FileOut(BaseModel):
 
 class FilesOut(BaseModel):
     """Files of a question. `closed`: why none can be added or removed now, by part, "" where they
-    can; under "" for working on paper."""
+    can; under "" for working on paper. `endings`, `most`: of photographs of it."""
 
     files: list[FileOut]
     closed: dict[str, str]
+    endings: list[str]
+    most: int

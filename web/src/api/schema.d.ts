@@ -7773,7 +7773,7 @@ export interface components {
         /**
          * FilesOut
          * @description Files of a question. `closed`: why none can be added or removed now, by part, "" where they
-         *     can; under "" for working on paper.
+         *     can; under "" for working on paper. `endings`, `most`: of photographs of it.
          */
         FilesOut: {
             /** Files */
@@ -7782,6 +7782,10 @@ export interface components {
             closed: {
                 [key: string]: string;
             };
+            /** Endings */
+            endings: string[];
+            /** Most */
+            most: number;
         };
         /**
          * NoticeKind

@@ -10,8 +10,6 @@ import type { FilesPlace } from './place'
 import { fileCalls, filesQuery } from './queries'
 import { useQuestionFiles } from './sources'
 
-const ENDINGS = ['jpg', 'jpeg', 'png', 'heic']
-const MOST = 4
 const PHOTOGRAPH = 'photograph.jpg'
 
 /** Working on paper beside an answer: photographs by file, camera or phone; for others, to look
@@ -26,8 +24,9 @@ function Own({ at, course }: { at: FilesPlace; course: string }) {
   const [camera, setCamera] = useState(false)
   const [open, setOpen] = useState(false)
   const source = useQuestionFiles(at, course, '', phone)
+  const rules = useQuery(filesQuery(at)).data
   const none = !source.files?.length
-  if (!source.files || (none && source.closed)) return null
+  if (!rules || (none && source.closed)) return null
   if (none && !open)
     return (
       <p className="mt-6">
@@ -39,8 +38,8 @@ function Own({ at, course }: { at: FilesPlace; course: string }) {
       <h3 className="mb-2 text-lg">{t`Working on paper`}</h3>
       <OwnFiles
         source={source}
-        endings={ENDINGS}
-        most={MOST}
+        endings={rules.endings}
+        most={rules.most}
         add={t`Add a photograph`}
         says={t`Of what you worked out on paper. Your tutor sees it beside your answer.`}
         ways={(send, count) => (
@@ -67,7 +66,7 @@ function Own({ at, course }: { at: FilesPlace; course: string }) {
 
 function Others({ at }: { at: FilesPlace }) {
   const query = useQuery(filesQuery(at))
-  const files = (query.data?.files ?? []).filter((one) => one.part === '')
+  const files = (query.data?.files ?? []).filter((one) => one.part === '' && one.arrived)
   if (files.length === 0) return null
   return (
     <section aria-label={t`Working on paper`} className="mt-6 max-w-[45rem]">

@@ -1,5 +1,6 @@
 import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
+import type { ReactNode } from 'react'
 import { Loaded } from '../../ui/states'
 import { TextLink } from '../../ui/TextLink'
 import { useTitle } from '../../ui/useTitle'
@@ -23,58 +24,63 @@ export default function WaitingPage() {
           </p>
           <ul className="mt-4">
             {tests.map((test) => (
-              <li
+              <Line
                 key={test.assignment}
-                className="grid gap-x-6 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_24rem]"
+                to={`/tutor/work/${test.group}/${test.assignment}/marking`}
+                title={test.test}
+                group={test.group_title}
+                from={test.since}
               >
-                <div>
-                  <TextLink
-                    to={`/tutor/work/${test.group}/${test.assignment}/marking`}
-                    className="text-lg font-semibold"
-                  >
-                    {test.test}
-                  </TextLink>
-                  <p className="text-ink-2">
-                    {t`${test.group_title}, first handed in`} {since(test.since)} {t`ago`}
-                  </p>
-                </div>
-                <p>
-                  {capital(
-                    [
-                      test.waiting > 0 && t`${counted(test.waiting, 'answer')} to mark`,
-                      test.held > 0 && t`${counted(test.held, 'attempt')} not released`,
-                    ]
-                      .filter(Boolean)
-                      .join('; '),
-                  )}
-                </p>
-              </li>
+                {capital(
+                  [
+                    test.waiting > 0 && t`${counted(test.waiting, 'answer')} to mark`,
+                    test.held > 0 && t`${counted(test.held, 'attempt')} not released`,
+                  ]
+                    .filter(Boolean)
+                    .join('; '),
+                )}
+              </Line>
             ))}
           </ul>
           {handedIn.length > 0 && <h2 className="mt-7 text-xl">{t`Handed in with set work`}</h2>}
           <ul>
             {handedIn.map((one) => (
-              <li
+              <Line
                 key={one.task}
-                className="grid gap-x-6 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_24rem]"
+                to={`/tutor/work/${one.group}/tasks/${one.task}/hand-ins`}
+                title={one.title}
+                group={one.group_title}
+                from={one.since}
               >
-                <div>
-                  <TextLink
-                    to={`/tutor/work/${one.group}/tasks/${one.task}/hand-ins`}
-                    className="text-lg font-semibold"
-                  >
-                    {one.title}
-                  </TextLink>
-                  <p className="text-ink-2">
-                    {t`${one.group_title}, first handed in`} {since(one.since)} {t`ago`}
-                  </p>
-                </div>
-                <p>{t`${one.waiting} to mark`}</p>
-              </li>
+                {t`${one.waiting} to mark`}
+              </Line>
             ))}
           </ul>
         </main>
       )}
     </Loaded>
+  )
+}
+
+/** What waits in one place, and since when. */
+function Line(props: {
+  to: string
+  title: string
+  group: string
+  from: string
+  children: ReactNode
+}) {
+  return (
+    <li className="grid gap-x-6 border-b border-line py-3 @3xl:grid-cols-[minmax(0,1fr)_24rem]">
+      <div>
+        <TextLink to={props.to} className="text-lg font-semibold">
+          {props.title}
+        </TextLink>
+        <p className="text-ink-2">
+          {t`${props.group}, first handed in`} {since(props.from)} {t`ago`}
+        </p>
+      </div>
+      <p>{props.children}</p>
+    </li>
   )
 }
