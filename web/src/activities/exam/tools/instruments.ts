@@ -19,6 +19,8 @@ export interface Spot {
 
 /** Pixels of a millimetre: a CSS inch has 96 pixels. */
 export const MM = 96 / 25.4
+/** Pixels of a rem where nothing is enlarged. */
+export const USUAL_REM = 16
 
 const degrees = (radians: number) => (radians * 180) / Math.PI
 const direction = (from: Spot, to: Spot) => degrees(Math.atan2(to.y - from.y, to.x - from.x))
@@ -34,8 +36,8 @@ export const turned = (angle: number) => {
 export const turnTowards = (lying: Lying, spot: Spot) => turned(Math.round(direction(lying, spot)))
 
 /** How much larger than at its usual size a figure is shown. The ruler grows with it, so that it
- * reads the same at every size. rem: the pixels of one where nothing is enlarged. */
-export const scaleOf = (width: number, rems: number, rem = 16) => width / (rems * rem)
+ * reads the same at every size. width: in pixels; rems: its usual width. */
+export const scaleOf = (width: number, rems: number) => width / (rems * USUAL_REM)
 
 /** What is read where a spot is held against the instrument. most: its last line; scale: how much
  * larger than usual it is drawn. */
