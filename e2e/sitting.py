@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from playwright.sync_api import Page, expect
@@ -19,6 +20,12 @@ CHOICES = ("springs-or-neaps", "order-of-levels")
 NUMBERS = ("range-of-tide", "drying-rock")
 
 
+def section(title: str, families: Sequence[str], **options: Any) -> SectionData:
+    """A section of a test with one question of each family."""
+    entries = [EntryData(families=[key]) for key in families]
+    return SectionData(title=title, entries=entries, **options)
+
+
 class SittingTestCase(BrowserTestCase):
     """Steps that every story of a test takes."""
 
@@ -29,13 +36,13 @@ class SittingTestCase(BrowserTestCase):
         self,
         families: tuple[str, ...] = CHOICES + NUMBERS,
         pages: PagesWanted = PagesWanted.NONE,
+        sections: list[SectionData] | None = None,
         **rules: Any,
     ) -> Assignment:
-        """A test given to the learner's group."""
+        """A test given to the learner's group, of one section where no others are said."""
         self.group = Group.objects.create(course=self.course, title="Tuesday evening")
         join_group(self.group, enrolment_of(self.learner))
-        entries = [EntryData(families=[key]) for key in families]
-        composition = CompositionData(sections=[SectionData(title="All", entries=entries)])
+        composition = CompositionData(sections=sections or [section("All", families)])
         test = make_test(self.course, "Tides, end of unit", composition, RulesData(**rules), None)
         return give(test, self.group, None, pages=pages)
 

@@ -57,9 +57,10 @@ class Attempt:
     """How an attempt stands.
 
     limits: seconds of each stretch, None without. stretches: when each that was reached began.
-    position: number of the question that forward-only navigation has reached. cut_off: when
-    closing, or the time work is due where late work is not taken, ends it whatever the clock says.
-    paused: since when whoever watches over it has stopped its clock.
+    position: the page that forward-only navigation was moved to (see `Place.page`, `reached`).
+    cut_off: when closing, or the time work is due where late work is not taken, ends it whatever
+    the clock says. paused: since when whoever watches over it has stopped its clock. places: its
+    questions.
     """
 
     rules: Rules
@@ -70,6 +71,7 @@ class Attempt:
     position: int = 1
     handed_in: HandedIn | None = None
     paused: datetime | None = None
+    places: tuple[Place, ...] = ()
 
     @property
     def begun(self) -> datetime:
@@ -80,6 +82,20 @@ class Attempt:
     def stretch(self) -> int:
         """The stretch that it is in, from 0."""
         return len(self.stretches) - 1
+
+    @property
+    def in_stretches(self) -> bool:
+        """Whether its sections have limits of their own, so that one comes after the other."""
+        return len(self.limits) > 1
+
+    @property
+    def reached(self) -> int:
+        """The page that forward-only navigation is at: never before the section that is open, which
+        begins by itself when the one before it is over."""
+        if not self.in_stretches:
+            return self.position
+        pages = (place.page for place in self.places if place.section == self.stretch)
+        return max(self.position, next(pages, 1))
 
 
 def limits_of(composition: Composition, rules: Rules, extra: Extra) -> tuple[float | None, ...]:
@@ -277,20 +293,55 @@ def left(attempt: Attempt, interval: int, now: datetime) -> Attempt:
     return replace(attempt, intervals=(*attempt.intervals[:-1], replace(last, left=now)))
 
 
-def moved_on(attempt: Attempt, places: Sequence[Place], now: datetime) -> Attempt:
-    """Go one question forward if there is no way back, or to the next section if sections have
-    limits. At the last one nothing changes."""
+class Onward(StrEnum):
+    """What going forward without a way back leads to."""
+
+    PAGE = "page"
+    SECTION = "section"
+
+
+def is_forward_only(attempt: Attempt, place: Place) -> bool:
+    """Return whether there is no way back to a place once it was left."""
+    return attempt.rules.linear or place.forward_only
+
+
+def position_at_start(rules: Rules, places: Sequence[Place]) -> int:
+    """Return the page that forward-only navigation begins at: the first that knows no way back."""
+    pages = [place.page for place in places if rules.linear or place.forward_only]
+    return min(pages, default=1)
+
+
+def _pages_ahead(attempt: Attempt) -> list[int]:
+    """Pages without a way back after the one reached; of the current section where each has its own
+    limit."""
+    return [
+        place.page
+        for place in attempt.places
+        if is_forward_only(attempt, place)
+        and place.page > attempt.reached
+        and (not attempt.in_stretches or place.section == attempt.stretch)
+    ]
+
+
+def onward(attempt: Attempt, now: datetime) -> Onward | None:
+    """Return what `moved_on` leads to now; None if it changes nothing."""
     attempt = as_of(attempt, now)
     if attempt.handed_in is not None or attempt.paused is not None:
-        return attempt
-    if attempt.rules.linear:
-        on = min(attempt.position + 1, len(places))
-        attempt = replace(attempt, position=on)
-        if len(attempt.limits) > 1 and places[on - 1].section > attempt.stretch:
-            attempt = replace(attempt, stretches=(*attempt.stretches, now))
-        return attempt
-    if attempt.stretch + 1 < len(attempt.limits):
-        return replace(attempt, stretches=(*attempt.stretches, now))
+        return None
+    if _pages_ahead(attempt):
+        return Onward.PAGE
+    return Onward.SECTION if attempt.stretch + 1 < len(attempt.limits) else None
+
+
+def moved_on(attempt: Attempt, now: datetime) -> Attempt:
+    """Go one page forward where there is no way back, or to the next section if sections have
+    limits. At the last one nothing changes."""
+    attempt = as_of(attempt, now)
+    match onward(attempt, now):
+        case Onward.PAGE:
+            return replace(attempt, position=min(_pages_ahead(attempt)))
+        case Onward.SECTION:
+            return replace(attempt, stretches=(*attempt.stretches, now))
     return attempt
 
 
@@ -331,17 +382,19 @@ def _over(attempt: Attempt, now: datetime) -> Refusal | None:
 
 
 def _out_of_reach(attempt: Attempt, place: Place, now: datetime) -> Refusal | None:
-    if len(attempt.limits) > 1:
+    if attempt.in_stretches:
         # What was made before a section's end may still be on its way.
         begun = attempt.stretches[-1]
         behind = place.section < attempt.stretch
         just = place.section == attempt.stretch - 1 and now <= begun + SAVE_AFTER_END
-        if behind and not just:
-            return Refusal.BEHIND
+        if behind:
+            gone = is_forward_only(attempt, place) and place.page != attempt.position
+            return None if just and not gone else Refusal.BEHIND
         if place.section > attempt.stretch:
             return Refusal.NOT_YET
-    if attempt.rules.linear and place.number != attempt.position:
-        return Refusal.BEHIND if place.number < attempt.position else Refusal.NOT_YET
+    at = attempt.reached
+    if is_forward_only(attempt, place) and place.page != at:
+        return Refusal.BEHIND if place.page < at else Refusal.NOT_YET
     return None
 
 

@@ -15,6 +15,7 @@ from vendaval_core.language import gettext
 from ..items.randomness import SeededStream
 
 MOST_QUESTIONS = 120
+MOST_ON_A_PAGE = 20
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,12 +36,21 @@ class Entry:
 
 @dataclass(frozen=True, slots=True)
 class Section:
-    """A part of a test. minutes: of its own, None without. shuffled: its questions, per attempt."""
+    """A part of a test. minutes: of its own, None without. shuffled: its questions, per attempt.
+    one_page: whether its questions stand under one another, else one at a time. forward_only:
+    whether there is no way back in it, also where the rules of the test allow one."""
 
     title: str
     entries: tuple[Entry, ...]
     minutes: int | None = None
     shuffled: bool = False
+    one_page: bool = False
+    forward_only: bool = False
+
+    @property
+    def questions(self) -> int:
+        """How many an attempt has of it."""
+        return sum(entry.count for entry in self.entries)
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +66,7 @@ class Composition:
     @property
     def questions(self) -> int:
         """How many an attempt has."""
-        return sum(entry.count for section in self.sections for entry in section.entries)
+        return sum(section.questions for section in self.sections)
 
     @property
     def points(self) -> Fraction:
@@ -79,7 +89,8 @@ class Composition:
 class Place:
     """A question's place in an attempt. number: from 1. section: from 0. seed: of the version,
     from 1. order: by which its choices are shuffled, 0 as written. points: what it is worth.
-    working: as of its entry."""
+    working: as of its entry. page: number of the first question on its page, its own where it
+    stands alone. forward_only: as of its section."""
 
     number: int
     section: int
@@ -87,7 +98,9 @@ class Place:
     seed: int
     order: int
     points: Fraction
+    page: int
     working: bool = False
+    forward_only: bool = False
 
 
 def composition_problems(
@@ -113,6 +126,10 @@ def composition_problems(
             found[f"{place}.entries"] = gettext("a section has at least one question")
         if section.minutes is not None and section.minutes < 1:
             found[f"{place}.minutes"] = gettext("choose at least one")
+        if section.one_page and section.questions > MOST_ON_A_PAGE:
+            found[f"{place}.one_page"] = gettext(
+                "at most {most} questions on one page; this section has {count}"
+            ).format(most=MOST_ON_A_PAGE, count=section.questions)
         for e, entry in enumerate(section.entries):
             for name, says in _entry_problems(entry, versions, fixed):
                 found[f"{place}.entries.{e}.{name}"] = says
@@ -211,6 +228,7 @@ def lay_out(
                 drawn.append((family, entry))
         if section.shuffled:
             drawn = SeededStream("places", composition.seed, s, who, attempt).shuffled(drawn)
+        first = len(places) + 1
         for family, entry in drawn:
             number = len(places) + 1
             order = 0
@@ -220,7 +238,19 @@ def lay_out(
                 )
             stream = SeededStream("version", composition.seed, family, *own)
             seed = 1 + stream.below(versions[family])
-            places.append(Place(number, s, family, seed, order, entry.points, entry.working))
+            places.append(
+                Place(
+                    number,
+                    s,
+                    family,
+                    seed,
+                    order,
+                    entry.points,
+                    page=first if section.one_page else number,
+                    working=entry.working,
+                    forward_only=section.forward_only,
+                )
+            )
     return tuple(places)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -59,7 +59,7 @@ def rule_lines(rules: Rules, composition: Composition, seconds: float | None) ->
             *_size(composition),
             *_time(rules, composition, seconds),
             *_attempts(rules),
-            *_way(rules),
+            *_way(rules, composition),
             *_points(rules),
             *_result(rules),
             *_told(rules),
@@ -185,13 +185,16 @@ def _attempts(rules: Rules) -> Iterator[Pair]:
         )
 
 
-def _way(rules: Rules) -> Iterator[Pair]:
-    yield (
-        gettext("Order"),
-        gettext("Forward only: you can’t go back to a question.")
-        if rules.linear
-        else gettext("Any order, and you can change answers until you hand in."),
-    )
+def _way(rules: Rules, composition: Composition) -> Iterator[Pair]:
+    yield gettext("Order"), _order(rules, composition)
+    pages = [section.title for section in composition.sections if section.one_page]
+    if pages and len(composition.sections) == 1:
+        yield gettext("Pages"), gettext("All questions are on one page.")
+    elif pages:
+        yield (
+            gettext("Pages"),
+            gettext("All questions on one page: {sections}.").format(sections=_quoted(pages)),
+        )
     if rules.individual and rules.tries > 1:
         off = rules.off_per_miss
         takes = (
@@ -210,6 +213,24 @@ def _way(rules: Rules) -> Iterator[Pair]:
             gettext("Tries"),
             gettext("One for each question. You can’t change an answer after sending it."),
         )
+
+
+def _order(rules: Rules, composition: Composition) -> str:
+    forward = [section.title for section in composition.sections if section.forward_only]
+    if rules.linear or (forward and len(forward) == len(composition.sections)):
+        if any(section.one_page for section in composition.sections):
+            return gettext("Forward only: you can’t go back to a question or a page.")
+        return gettext("Forward only: you can’t go back to a question.")
+    if forward:
+        return gettext(
+            "Any order, and you can change answers until you hand in. Only forward, with no way "
+            "back: {sections}."
+        ).format(sections=_quoted(forward))
+    return gettext("Any order, and you can change answers until you hand in.")
+
+
+def _quoted(titles: Sequence[str]) -> str:
+    return ", ".join(gettext("“{title}”").format(title=title) for title in titles)
 
 
 def _points(rules: Rules) -> Iterator[Pair]:

@@ -4,6 +4,7 @@ rules."""
 from __future__ import annotations
 
 import unittest
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime, timedelta
 from fractions import Fraction
@@ -15,6 +16,7 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, pr
 from vendaval_core.assessment.attempt import (
     Attempt,
     HandedInBy,
+    Onward,
     Refusal,
     as_of,
     cut_off_of,
@@ -24,6 +26,8 @@ from vendaval_core.assessment.attempt import (
     limits_of,
     may_be_marked,
     moved_on,
+    onward,
+    position_at_start,
     refusal,
     resumed,
     seconds_left,
@@ -46,7 +50,7 @@ from vendaval_core.assessment.rules import (
 )
 
 START = datetime(2026, 3, 2, 9, tzinfo=UTC)
-PLACES = tuple(Place(n, (n - 1) // 2, f"f{n}", 0, 0, Fraction(1)) for n in range(1, 7))
+PLACES = tuple(Place(n, (n - 1) // 2, f"f{n}", 0, 0, Fraction(1), n) for n in range(1, 7))
 SECTIONS = tuple(Section(f"S{i}", (Entry((f"f{2 * i}", f"f{2 * i + 1}"), 2),), 5) for i in range(3))
 
 
@@ -56,7 +60,12 @@ def at(seconds: float) -> datetime:
 
 def begun(rules: Rules, *limits: float | None, cut_off: float | None = None) -> Attempt:
     cut = None if cut_off is None else at(cut_off)
-    return entered(Attempt(rules, limits or (None,), (START,), cut), 1, START)
+    new = Attempt(rules, limits or (None,), (START,), cut, places=PLACES)
+    return entered(new, 1, START)
+
+
+def refusals(attempt: Attempt, places: Sequence[Place], second: float) -> list[Refusal | None]:
+    return [refusal(attempt, place, 1, at(second)) for place in places]
 
 
 class ClockTests(unittest.TestCase):
@@ -144,7 +153,7 @@ class ClockTests(unittest.TestCase):
     def test_sections_with_limits_come_one_after_the_other(self) -> None:
         attempt = begun(Rules(), 300, 300, 300)
         self.assertEqual(refusal(attempt, PLACES[2], 1, at(10)), Refusal.NOT_YET)
-        early = moved_on(attempt, PLACES, at(100))
+        early = moved_on(attempt, at(100))
         self.assertIsNone(refusal(early, PLACES[2], 1, at(120)))
         self.assertEqual(refusal(early, PLACES[0], 1, at(120)), Refusal.BEHIND)
         self.assertEqual(seconds_left(early, at(130)), 270)
@@ -155,10 +164,49 @@ class ClockTests(unittest.TestCase):
         self.assertEqual(over.handed_in.at, at(900))
 
     def test_forward_only(self) -> None:
-        attempt = begun(Rules(navigation=Navigation.LINEAR))
-        attempt = moved_on(attempt, PLACES, at(5))
-        found = [refusal(attempt, place, 1, at(6)) for place in PLACES[:3]]
-        self.assertEqual(found, [Refusal.BEHIND, None, Refusal.NOT_YET])
+        attempt = moved_on(begun(Rules(navigation=Navigation.LINEAR)), at(5))
+        self.assertEqual(refusals(attempt, PLACES[:3], 6), [Refusal.BEHIND, None, Refusal.NOT_YET])
+
+    def test_forward_only_goes_by_pages(self) -> None:
+        """Questions 2 to 4 stand on one page."""
+        places = tuple(replace(one, page=2) if 2 <= one.number <= 4 else one for one in PLACES)
+        attempt = replace(begun(Rules(navigation=Navigation.LINEAR)), places=places)
+        attempt = moved_on(attempt, at(5))
+        self.assertEqual(
+            refusals(attempt, places, 6),
+            [Refusal.BEHIND, None, None, None, Refusal.NOT_YET, Refusal.NOT_YET],
+        )
+        attempt = moved_on(attempt, at(7))
+        self.assertEqual(attempt.reached, 5, "one step leaves the whole page")
+        self.assertEqual(refusals(attempt, places, 8)[1:5], [Refusal.BEHIND] * 3 + [None])
+        last = moved_on(moved_on(attempt, at(9)), at(10))
+        self.assertEqual((last.reached, onward(last, at(11))), (6, None))
+
+    def test_one_section_forward_only(self) -> None:
+        """The middle one of three: around it everything stays in any order."""
+        places = tuple(replace(one, forward_only=one.section == 1) for one in PLACES)
+        attempt = begun(Rules())
+        at_start = position_at_start(attempt.rules, places)
+        attempt = replace(attempt, places=places, position=at_start)
+        not_yet = [None, None, None, Refusal.NOT_YET, None, None]
+        self.assertEqual(refusals(attempt, places, 1), not_yet)
+        self.assertEqual(onward(attempt, at(1)), Onward.PAGE)
+        attempt = moved_on(attempt, at(2))
+        behind = [None, None, Refusal.BEHIND, None, None, None]
+        self.assertEqual(refusals(attempt, places, 3), behind)
+        self.assertEqual(onward(attempt, at(3)), None)
+
+    def test_a_section_that_ended_by_itself_takes_forward_only_along(self) -> None:
+        attempt = begun(Rules(navigation=Navigation.LINEAR), 300, 300, 300)
+        later = as_of(attempt, at(310))
+        self.assertEqual((later.stretch, later.reached), (1, 3))
+        still = [None, Refusal.BEHIND, None, Refusal.NOT_YET]
+        self.assertEqual(refusals(later, PLACES[:4], 310), still, "what was on its way counts")
+        self.assertEqual(refusals(later, PLACES[:4], 316)[0], Refusal.BEHIND)
+        steps = [moved_on(later, at(320))]
+        steps.append(moved_on(steps[0], at(330)))
+        self.assertEqual([one.reached for one in steps], [4, 5])
+        self.assertEqual(steps[1].stretches[-1], at(330), "the next section began then")
 
     def test_late_work_is_cut_off_when_it_is_not_taken(self) -> None:
         due, closes = at(100), at(200)
@@ -286,7 +334,7 @@ class RandomLearner(RuleBasedStateMachine):
 
     @rule()
     def move_on(self) -> None:
-        self.attempt = moved_on(self.attempt, PLACES, self.now)
+        self.attempt = moved_on(self.attempt, self.now)
 
     @rule(place=st.sampled_from(PLACES), back=st.integers(1, 2))
     def save(self, place: Place, back: int) -> None:

@@ -97,3 +97,18 @@ class ProblemTests(unittest.TestCase):
         other = Section("Two", (Entry(("f3",)),))
         found = composition_problems(made(one, other), VERSIONS)
         self.assertEqual(list(found), ["sections.1.minutes"])
+
+    def test_a_page_holds_only_so_many(self) -> None:
+        versions = {f"g{n}": 3 for n in range(30)}
+        long = Section("Long", tuple(Entry((key,)) for key in versions), one_page=True)
+        found = composition_problems(made(long), versions)
+        self.assertEqual(list(found), ["sections.0.one_page"])
+
+
+class PageTests(unittest.TestCase):
+    def test_a_section_on_one_page_keeps_together(self) -> None:
+        """Each of the others has a page to itself, which is known by its first question."""
+        sections = (MIXED.sections[0], replace(MIXED.sections[1], one_page=True, forward_only=True))
+        places = lay_out(replace(MIXED, sections=sections), VERSIONS, "somebody", 1)
+        self.assertEqual([place.page for place in places], [1, 2, 3, 4, 5, 6, 6, 6, 6])
+        self.assertEqual([place.forward_only for place in places], [False] * 5 + [True] * 4)

@@ -59,7 +59,8 @@ WRITTEN = (
 
 @dataclass(frozen=True, slots=True)
 class Planned:
-    """A test of the demo. due, closes: days from now. drawn: (how many, of these)."""
+    """A test of the demo. due, closes: days from now. drawn: (how many, of these). one_page: title
+    of a section of the families on one page, before one with what is drawn."""
 
     title: str
     families: tuple[str, ...]
@@ -74,6 +75,7 @@ class Planned:
     same: bool = True
     shuffled: bool = True
     pages: PagesWanted = PagesWanted.NONE
+    one_page: str = ""
 
 
 TESTS = (
@@ -193,6 +195,15 @@ TESTS = (
         due=-3,
         closes=12,
     ),
+    Planned(
+        "A day trip, on one page",
+        ("plan-first-leg", "plan-water", "plan-bar-open", "plan-arrival"),
+        {"minutes": 15, "navigation": "linear", "tools": [*USUAL, "calculator"]},
+        drawn=(2, ("eta", "thirds", "legs")),
+        due=7,
+        closes=14,
+        one_page="The day trip",
+    ),
 )
 
 
@@ -239,11 +250,18 @@ def _given(
         EntryData(families=[key], points=Fraction(planned.points.get(key, 1)))
         for key in planned.families
     ]
+    drawn = []
     if planned.drawn is not None:
         count, pool = planned.drawn
-        entries.append(EntryData(families=list(pool), count=count))
+        drawn.append(EntryData(families=list(pool), count=count))
+    sections = [SectionData(title="All questions", entries=[*entries, *drawn])]
+    if planned.one_page:
+        sections = [
+            SectionData(title=planned.one_page, entries=entries, one_page=True),
+            SectionData(title="Two more", entries=drawn),
+        ]
     composition = CompositionData(
-        sections=[SectionData(title="All questions", entries=entries)],
+        sections=sections,
         seed=101 + 10 * seed,
         same_versions=planned.same,
         shuffled_choices=planned.shuffled,
@@ -320,7 +338,7 @@ def sit(
             saving = attempts.Saving(interval, 1, data, seconds)
             attempts.save(person, course, attempt.pk, row.number, saving)
             if attempt.rules.core().linear:
-                attempts.move_on(person, course, attempt.pk, row.number)
+                attempts.move_on(person, course, attempt.pk, (0, row.number))
         attempts.give_in(person, course, attempt.pk, interval)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict
 from datetime import datetime
 from fractions import Fraction
@@ -137,6 +138,19 @@ class SectionData(Kept):
     entries: Annotated[list[EntryData], Field(max_length=120)]
     minutes: Annotated[int, Field(ge=1, le=600)] | None = None
     shuffled: bool = False
+    one_page: bool = False
+    forward_only: bool = False
+
+    def core(self) -> Section:
+        """As the core takes it."""
+        return Section(
+            self.title,
+            tuple(Entry(tuple(e.families), e.count, e.points, e.working) for e in self.entries),
+            self.minutes,
+            self.shuffled,
+            self.one_page,
+            self.forward_only,
+        )
 
 
 class CompositionData(Kept):
@@ -149,17 +163,7 @@ class CompositionData(Kept):
 
     def core(self) -> Composition:
         """As the core takes it."""
-        sections = tuple(
-            Section(
-                section.title,
-                tuple(
-                    Entry(tuple(e.families), e.count, e.points, e.working) for e in section.entries
-                ),
-                section.minutes,
-                section.shuffled,
-            )
-            for section in self.sections
-        )
+        sections = tuple(section.core() for section in self.sections)
         return Composition(sections, self.seed, self.same_versions, self.shuffled_choices)
 
 
@@ -187,8 +191,8 @@ class StandingData(BaseModel):
     handed_in_by: HandedInBy | None = None
     paused: datetime | None = None
 
-    def core(self, rules: Rules) -> Attempt:
-        """As the core takes it."""
+    def core(self, rules: Rules, places: Sequence[PlaceData]) -> Attempt:
+        """As the core takes it. places: of the attempt."""
         handed_in = None
         if self.handed_in_at is not None and self.handed_in_by is not None:
             handed_in = HandedIn(self.handed_in_at, self.handed_in_by)
@@ -201,6 +205,7 @@ class StandingData(BaseModel):
             self.position,
             handed_in,
             self.paused,
+            tuple(place.core() for place in places),
         )
 
     @classmethod
@@ -231,11 +236,13 @@ class PlaceData(BaseModel):
     seed: int
     order: int
     points: Exact
+    page: int | None = None
     working: bool = False
+    forward_only: bool = False
 
     def core(self) -> Place:
-        """As the core takes it."""
-        return Place(**dict(self))
+        """As the core takes it. Those of attempts before there were pages stand alone."""
+        return Place(**{**dict(self), "page": self.page or self.number})
 
     @classmethod
     def of(cls, place: Place) -> PlaceData:

@@ -130,7 +130,7 @@ class Attempt(Versioned):
 
     def core(self) -> CoreAttempt:
         """As the core's functions take it."""
-        return self.standing.core(self.rules.core())
+        return self.standing.core(self.rules.core(), self.places)
 
 
 class InterventionKind(models.TextChoices):

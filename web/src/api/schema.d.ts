@@ -9375,7 +9375,8 @@ export interface components {
          * AttemptOut
          * @description An attempt under way, whole: nothing more is asked of the server to open a question.
          *     `interval`: the one that has it now; `left`: seconds of the clock, null without a limit;
-         *     `so_far`: null where the score isn’t told at once.
+         *     `so_far`: null where the score isn’t told at once. `section`, `position`: the section with a
+         *     limit, and the page without a way back, that are reached; `onward`: what moving on leads to.
          */
         AttemptOut: {
             /** Id */
@@ -9393,7 +9394,6 @@ export interface components {
             /** Places */
             places: components["schemas"]["PlaceStateOut"][];
             so_far: components["schemas"]["ScoreSoFarOut"] | null;
-            navigation: components["schemas"]["Navigation"];
             submission: components["schemas"]["SubmissionMode"];
             /** Tools */
             tools: components["schemas"]["Tool"][];
@@ -9407,6 +9407,7 @@ export interface components {
             section: number;
             /** Position */
             position: number;
+            onward: components["schemas"]["Onward"] | null;
             /** Left */
             left: number | null;
             /** Warn At */
@@ -9432,21 +9433,26 @@ export interface components {
             length: number;
         };
         /**
-         * Navigation
-         * @description Whether questions come in any order or forward only.
+         * Onward
+         * @description What going forward without a way back leads to.
          * @enum {string}
          */
-        Navigation: "nonlinear" | "linear";
+        Onward: "page" | "section";
         /**
          * PlaceStateOut
          * @description A place of an attempt: its question without anything that gives it away, what stands there
-         *     and how that is read, and whether it can be changed now.
+         *     and how that is read, and whether it can be changed now. `page`: number of the first question
+         *     on its page, its own where it stands alone.
          */
         PlaceStateOut: {
             /** Number */
             number: number;
             /** Section */
             section: number;
+            /** Page */
+            page: number;
+            /** Forward Only */
+            forward_only: boolean;
             /** Points */
             points: string;
             /** Working Wanted */
@@ -9583,9 +9589,11 @@ export interface components {
         };
         /**
          * MoveOnIn
-         * @description `position`: of the question, or the section, that is left.
+         * @description The section and the page that are left, as the attempt said them.
          */
         MoveOnIn: {
+            /** Section */
+            section: number;
             /** Position */
             position: number;
         };
@@ -10017,6 +10025,12 @@ export interface components {
          */
         LateWork: "not_taken" | "taken" | "less";
         /**
+         * Navigation
+         * @description Whether questions come in any order or forward only.
+         * @enum {string}
+         */
+        Navigation: "nonlinear" | "linear";
+        /**
          * RulesData
          * @description The rules of a test; see the core's `Rules`.
          */
@@ -10119,6 +10133,16 @@ export interface components {
              * @default false
              */
             shuffled: boolean;
+            /**
+             * One Page
+             * @default false
+             */
+            one_page: boolean;
+            /**
+             * Forward Only
+             * @default false
+             */
+            forward_only: boolean;
         };
         /**
          * WorkingWanted

@@ -24,6 +24,8 @@ interface Props {
   /** What holds the text of the question, without its parts. */
   textRef?: Ref<HTMLDivElement>
   fieldRef?: (node: HTMLInputElement | null) => void
+  /** Whether digits choose here: of several questions on a page, only in one. */
+  digits?: boolean
   /** Striking out choices of a part, where it is allowed. */
   strikeFor?: (part: string) => Strike
   /** Whether it is laid out for paper. */
@@ -38,6 +40,7 @@ export function QuestionView({
   onChange,
   textRef,
   fieldRef,
+  digits = true,
   strikeFor,
   printed = false,
 }: Props) {
@@ -79,7 +82,7 @@ export function QuestionView({
                 state={state}
                 value={value}
                 onChange={(next) => onChange(part.id, next)}
-                keys={question.parts.length === 1}
+                keys={digits && question.parts.length === 1}
                 fieldRef={part === firstOpenField ? fieldRef : undefined}
                 strike={strikeFor?.(part.id)}
               />

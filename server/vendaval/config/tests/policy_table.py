@@ -324,7 +324,7 @@ BODIES = {
     "sign_attempt": {"interval": 1},
     "leave_attempt": {"interval": 1},
     "hand_in_attempt": {"interval": 1},
-    "move_on_attempt": {"position": 0},
+    "move_on_attempt": {"section": 0, "position": 1},
     "save_answer": {"interval": 1, "counter": 1, "seconds": 9, "data": {"flagged": True}},
 }
 # Changes that name no version of what they change, and why they need none.

@@ -36,6 +36,7 @@ from vendaval_core.assessment.attempt import (
     left,
     may_be_marked,
     moved_on,
+    position_at_start,
     refusal,
     signed,
     stretch_ends,
@@ -126,7 +127,10 @@ def _begun(enrolment: Enrolment, given: AssignedTest, now: datetime, changes: Ch
         rules=test.rules,
         places=[PlaceData.of(place) for place in places],
         standing=StandingData(
-            limits=list(given.limits), stretches=[now + LOADING], cut_off=given.cut_off
+            limits=list(given.limits),
+            stretches=[now + LOADING],
+            cut_off=given.cut_off,
+            position=position_at_start(given.rules, places),
         ),
         confirmed_at=now,
         due=given.due,
@@ -261,14 +265,13 @@ def leave(person: User, course: str, attempt_id: int, interval: int) -> Attempt:
     )
 
 
-def move_on(person: User, course: str, attempt_id: int, position: int) -> Attempt:
-    """Forward from a question, or from a section. position: what was seen as reached; moving on
-    from there twice moves once."""
+def move_on(person: User, course: str, attempt_id: int, seen: tuple[int, int]) -> Attempt:
+    """Forward from a page, or from a section with a limit. seen: the section and the page that are
+    left; moving on from there twice moves once."""
 
-    def change(attempt: Attempt, core: CoreAttempt, now: datetime) -> CoreAttempt:
-        places = [place.core() for place in attempt.places]
-        at = core.position if core.rules.linear else core.stretch
-        return moved_on(core, places, now) if at == position else core
+    def change(_: Attempt, core: CoreAttempt, now: datetime) -> CoreAttempt:
+        core = as_of(core, now)
+        return moved_on(core, now) if (core.stretch, core.reached) == seen else core
 
     return _change(person, course, attempt_id, "move_on_attempt", change)
 

@@ -102,8 +102,8 @@ def move_on_attempt(
     request: HttpRequest, course: CourseKey, attempt_id: int, body: MoveOnIn
 ) -> AttemptOut:
     """Forward from a question or a section that there is no way back to."""
-    user = current_user(request)
-    return payload.attempt_out(actions.move_on(user, course, attempt_id, body.position))
+    user, seen = current_user(request), (body.section, body.position)
+    return payload.attempt_out(actions.move_on(user, course, attempt_id, seen))
 
 
 @router.put(f"{ATTEMPT}/answers/{{int:number}}", response=SavedOut, operation_id="save_answer")

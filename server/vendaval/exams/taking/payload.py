@@ -15,7 +15,7 @@ from vendaval.shared import clock
 from vendaval.shared.markdown import to_html
 from vendaval.work.replies import presented
 from vendaval_core.assessment.attempt import Attempt as CoreAttempt
-from vendaval_core.assessment.attempt import can_be_reached, seconds_left
+from vendaval_core.assessment.attempt import can_be_reached, is_forward_only, onward, seconds_left
 from vendaval_core.assessment.paper import pages_state
 from vendaval_core.assessment.points import shown, total_of
 from vendaval_core.assessment.release import Moment, released
@@ -44,12 +44,11 @@ def attempt_out(attempt: Attempt) -> AttemptOut:
     """An attempt as the player has it."""
     now, core = clock.now(), attempt.core()
     rules = core.rules
-    timed_sections = len(core.limits) > 1
     places = [
         _place_out(attempt, answer, now)
         for answer in answers_of(attempt)
         # What comes in a section with a limit of its own waits for its time.
-        if not timed_sections or attempt.places[answer.number - 1].section <= core.stretch
+        if not core.in_stretches or attempt.places[answer.number - 1].section <= core.stretch
     ]
     limit = core.limits[core.stretch]
     return AttemptOut(
@@ -61,14 +60,14 @@ def attempt_out(attempt: Attempt) -> AttemptOut:
         sections=sections_out(attempt),
         places=places,
         so_far=score_so_far(attempt),
-        navigation=rules.navigation,
         submission=rules.submission,
         tools=sorted(rules.tools),
         one_sitting=rules.one_sitting,
         stops=rules.clock is ClockKind.STOPS,
         interval=core.intervals[-1].id if core.intervals else 0,
-        section=core.stretch if timed_sections else 0,
-        position=core.position,
+        section=core.stretch,
+        position=core.reached,
+        onward=onward(core, now),
         left=left_out(core, now),
         warn_at=[] if limit is None else sorted({round(limit / 10), 60}, reverse=True),
         pages=attempt.paper.wanted,
@@ -129,6 +128,8 @@ def _place_out(attempt: Attempt, answer: AnswerSoFar, now: datetime) -> PlaceSta
     return PlaceStateOut(
         number=answer.number,
         section=place.section,
+        page=place.core().page,
+        forward_only=is_forward_only(core, place.core()),
         points=shown(place.points),
         working_wanted=core.rules.wants_working(marked=place.working),
         state=answer_state(answer, read),
@@ -166,7 +167,7 @@ def clock_out(attempt: Attempt) -> ClockOut:
         interval=core.intervals[-1].id if core.intervals else 0,
         left=left_out(core, now),
         section=core.stretch,
-        position=core.position,
+        position=core.reached,
         handed_in=core.handed_in is not None,
         paused=None if core.paused is None else pause_reason(attempt),
         server_now=now,

@@ -10,8 +10,9 @@ from pydantic import BaseModel, Field, field_validator
 from vendaval.delivery.schemas import PlaceOut, QuestionOut, ReadBackOut, ReadingOut
 from vendaval.shared.responses import tidied_responses
 from vendaval.work.schemas import Strict
+from vendaval_core.assessment.attempt import Onward
 from vendaval_core.assessment.paper import PagesState, PagesWanted
-from vendaval_core.assessment.rules import Navigation, SubmissionMode, Tool
+from vendaval_core.assessment.rules import SubmissionMode, Tool
 
 from ..assigning.schemas import StudyStepOut
 from ..columns import SoFarData
@@ -117,10 +118,13 @@ class TestPageOut(BaseModel):
 
 class PlaceStateOut(BaseModel):
     """A place of an attempt: its question without anything that gives it away, what stands there
-    and how that is read, and whether it can be changed now."""
+    and how that is read, and whether it can be changed now. `page`: number of the first question
+    on its page, its own where it stands alone."""
 
     number: int
     section: int
+    page: int
+    forward_only: bool
     points: str
     working_wanted: bool
     state: AnswerState
@@ -154,7 +158,8 @@ class ScoreSoFarOut(BaseModel):
 class AttemptOut(BaseModel):
     """An attempt under way, whole: nothing more is asked of the server to open a question.
     `interval`: the one that has it now; `left`: seconds of the clock, null without a limit;
-    `so_far`: null where the score isn’t told at once."""
+    `so_far`: null where the score isn’t told at once. `section`, `position`: the section with a
+    limit, and the page without a way back, that are reached; `onward`: what moving on leads to."""
 
     id: int
     ref: str
@@ -164,7 +169,6 @@ class AttemptOut(BaseModel):
     sections: list[SectionOut]
     places: list[PlaceStateOut]
     so_far: ScoreSoFarOut | None
-    navigation: Navigation
     submission: SubmissionMode
     tools: list[Tool]
     one_sitting: bool
@@ -172,6 +176,7 @@ class AttemptOut(BaseModel):
     interval: int
     section: int
     position: int
+    onward: Onward | None
     left: float | None
     warn_at: list[float]
     pages: PagesWanted
@@ -228,9 +233,10 @@ class IntervalIn(Strict):
 
 
 class MoveOnIn(Strict):
-    """`position`: of the question, or the section, that is left."""
+    """The section and the page that are left, as the attempt said them."""
 
-    position: Annotated[int, Field(ge=0, le=200)]
+    section: Annotated[int, Field(ge=0, le=20)]
+    position: Annotated[int, Field(ge=1, le=200)]
 
 
 class SaveIn(Strict):

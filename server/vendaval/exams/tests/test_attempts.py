@@ -175,7 +175,7 @@ class AttemptTests(ExamTestCase):
         self.save(attempt, 1, self.right_at(attempt, 1))
         self.assertEqual(self.save(attempt, 2, {"x": "1"}, status=409)["code"], "not_yet")
         for _ in range(2):
-            on = self.post(f"/attempts/{attempt['id']}/move-on", {"position": 1})
+            on = self.post(f"/attempts/{attempt['id']}/move-on", {"section": 0, "position": 1})
         self.assertEqual(on["position"], 2, "moving on from the same place twice moves once")
         self.assertEqual(self.save(attempt, 1, {}, counter=2, status=409)["code"], "behind")
 

@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro'
 import { useQueryClient } from '@tanstack/react-query'
-import { lazy, Suspense, useEffect, useRef, useState } from 'react'
+import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useCourse, useTo } from '../../account/course'
 import type { Question } from '../../api/client'
@@ -26,8 +26,8 @@ const KEYS: [string, string][] = [
   [t`1 to 9`, t`Choose an answer`],
   ['Enter', t`Next question, from a field`],
   ['Esc', t`Leave the field, so that shortcuts work`],
-  ['[', t`Previous question`],
-  [']', t`Next question`],
+  ['[', t`Previous question or page`],
+  [']', t`Next question or page`],
   ['F', t`Flag`],
   ['N', t`Note`],
   ['S', t`Cross out choices`],
@@ -58,6 +58,7 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
   const navigate = useNavigate()
   const first = attempt.places.find((place) => place.can_change) ?? attempt.places[0]
   const [at, setAt] = useState(first?.number ?? 1)
+  const [asked, setAsked] = useState({})
   const [checking, setChecking] = useState(false)
   const [open, setOpen] = useState<Opened | null>(null)
   const [sent, setSent] = useState<Record<number, Question>>({})
@@ -70,39 +71,46 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
   useTitle(t`${attempt.title}, question ${at}`)
 
   const place = attempt.places.find((one) => one.number === at)
-  const linear = attempt.navigation === 'linear'
-  const timedSections =
-    attempt.places.some((one) => one.section > attempt.section) || attempt.section > 0
-
   const receipt = to(`/tests/attempts/${attempt.id}/receipt`)
   const handedIn = going.over?.why === 'handed_in'
   useEffect(() => {
     if (handedIn) navigate(receipt, { replace: true })
   }, [handedIn, navigate, receipt])
+  const timed = attempt.sections.some(({ minutes }) => minutes !== null)
+  const goesOn = timed && attempt.section + 1 < attempt.sections.length
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the time is up
   useEffect(() => {
-    if (left === 0 && !ended.current && !going.over) {
-      ended.current = true
-      void going.handIn()
-    }
+    if (left === 0 && !ended.current && !going.over)
+      void (goesOn ? going.sectionOver() : going.handIn())
+    ended.current = left === 0
   }, [left, going.over])
 
   const course = useCourse()
   const cache = useQueryClient()
   const wasPaused = useRef(paused)
+  const anew = useCallback(
+    () => cache.fetchQuery({ ...attemptQuery(course, loaded.id), staleTime: 0 }),
+    [cache, course, loaded.id],
+  )
   useEffect(() => {
     // What was loaded in a pause could not be changed then.
-    if (wasPaused.current && !paused)
-      void cache.fetchQuery({ ...attemptQuery(course, loaded.id), staleTime: 0 }).then(setAttempt)
+    if (wasPaused.current && !paused) void anew().then(setAttempt)
     wasPaused.current = paused
-  }, [cache, course, loaded.id, paused])
+  }, [anew, paused])
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when the section is another one
+  useEffect(() => {
+    if (going.section > attempt.section) void anew().then(goOn)
+  }, [anew, going.section, attempt.section])
 
-  const moveOn = async () => {
-    const next = await going.moveOn(linear ? attempt.position : attempt.section)
-    if (!next) return
+  /** Where the attempt is now, and the first question there. */
+  const goOn = (next: Attempt) => {
     setAttempt(next)
-    const following = next.places.find((one) => one.can_change)
-    if (following) setAt(following.number)
+    const following = next.places.find((one) => one.page > (place?.page ?? 0) && one.can_change)
+    if (following) goTo(following.number)
+  }
+  const moveOn = async () => {
+    const next = await going.moveOn(attempt)
+    if (next) goOn(next)
   }
   const leave = async () => {
     const handed = await going.leave()
@@ -110,6 +118,7 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
   }
   const goTo = (number: number) => {
     setAt(number)
+    setAsked({})
     setChecking(false)
     setOpen(null)
   }
@@ -160,18 +169,19 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
           />
         ) : (
           <ExamStage
-            key={`${place.number}:${place.question.id}`}
+            key={place.page}
             attempt={attempt}
-            place={
-              sent[place.number] ? { ...place, question: sent[place.number] as Question } : place
-            }
+            at={place}
+            asked={asked}
+            sent={sent}
             going={going}
-            onSent={(question) => {
-              setSent({ ...sent, [place.number]: question })
+            onAt={setAt}
+            onSent={(number, question) => {
+              setSent((before) => ({ ...before, [number]: question }))
               ask()
             }}
             onGo={goTo}
-            onMoveOn={linear || timedSections ? moveOn : undefined}
+            onMoveOn={moveOn}
             onCheck={() => setChecking(true)}
             onOpen={setOpen}
             shown={shown}

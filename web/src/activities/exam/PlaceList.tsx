@@ -5,6 +5,7 @@ import type { Question } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Sign } from '../../ui/Sign'
 import { type AnswerState, type Held, stateOf } from './kept'
+import { canGoTo } from './pages'
 import type { Attempt, Place } from './queries'
 import { hasTriesLeft, sentOf, sentWords } from './sent'
 
@@ -102,7 +103,7 @@ export function PlaceList({ attempt, held, sent, at, onGo, onCheck }: Props) {
       <ol className="mt-2 grid gap-0.5">
         {shown.map(({ place, state, flagged }, i) => {
           const before = shown[i - 1]?.place.section
-          const reachable = attempt.navigation !== 'linear' || place.number === attempt.position
+          const reachable = canGoTo(attempt, place)
           return (
             <li key={place.number}>
               {sections && place.section !== before && (

@@ -40,6 +40,10 @@ export function heldOf(place: Place, key: string): Held {
   return { ...server, ...kept, seen: true, waiting: true }
 }
 
+/** Places by their numbers. key: of each. */
+export const heldAt = (places: Place[], key: (number: number) => string): Record<number, Held> =>
+  Object.fromEntries(places.map((place) => [place.number, heldOf(place, key(place.number))]))
+
 /** Keep what the server does not have yet; forget it once it has. */
 export function keepHeld(key: string, held: Held) {
   if (held.waiting)

@@ -93,11 +93,11 @@ export const attemptCalls = (course: string, id: number) => ({
         body: { interval },
       }),
     ),
-  moveOn: (position: number) =>
+  moveOn: ({ section, position }: Schemas['MoveOnIn']) =>
     call(
       api.POST('/api/courses/{course}/attempts/{attempt_id}/move-on', {
         ...at(course, id),
-        body: { position },
+        body: { section, position },
       }),
     ),
   handIn: (interval: number) =>

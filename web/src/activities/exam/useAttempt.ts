@@ -5,7 +5,7 @@ import { useAccountId, useCourse } from '../../account/course'
 import { keptFor } from '../../account/session'
 import { ApiError, ServerTrouble, Unreachable } from '../../api/client'
 import { keys } from '../../api/keys'
-import { acknowledged, changed, type Held, heldOf, keepHeld, placeKey } from './kept'
+import { acknowledged, changed, type Held, heldAt, keepHeld, placeKey } from './kept'
 import { type Attempt, attemptCalls, type Clock, type SoFar } from './queries'
 
 const SIGN_EACH = 15_000
@@ -28,12 +28,14 @@ export function useAttempt(attempt: Attempt, first: Clock) {
     (number: number) => placeKey(owner, attempt.id, number),
     [owner, attempt.id],
   )
-  const [held, setHeld] = useState<Record<number, Held>>(() =>
-    Object.fromEntries(
-      attempt.places.map((place) => [place.number, heldOf(place, key(place.number))]),
-    ),
-  )
+  const [held, setHeld] = useState(() => heldAt(attempt.places, key))
   const latest = useRef(held)
+  // Those of a section with a limit come when it begins.
+  const fresh = attempt.places.filter((place) => !latest.current[place.number])
+  if (fresh.length > 0) {
+    latest.current = { ...latest.current, ...heldAt(fresh, key) }
+    setHeld(latest.current)
+  }
   const interval = useRef(first.interval)
   const [clock, setClock] = useState(() => ({ left: first.left, at: performance.now() }))
   const [since, setSince] = useState<string | null>(null)
@@ -41,6 +43,7 @@ export function useAttempt(attempt: Attempt, first: Clock) {
   const [over, setOver] = useState<Over | null>(null)
   /** Why the tutor has stopped the clock; null while it goes on. */
   const [paused, setPaused] = useState(first.paused)
+  const [section, setSection] = useState(first.section)
   const busy = useRef(false)
   const stopped = useRef(false)
 
@@ -140,6 +143,29 @@ export function useAttempt(attempt: Attempt, first: Clock) {
     [put, soon],
   )
 
+  /** Ask how the attempt stands: it may have been handed in, opened elsewhere, or be in its next
+   * section. */
+  const look = useCallback(
+    () =>
+      calls
+        .sign(interval.current)
+        .then(async (found) => {
+          setPaused(found.paused)
+          if (found.handed_in) {
+            // What still waits here is sent all the same: it is kept as late.
+            await flush()
+            end('handed_in', t`This attempt has been handed in.`)
+          } else if (found.interval !== interval.current)
+            end('elsewhere', t`You opened this test elsewhere. Continue there.`)
+          else {
+            tell(found.left)
+            setSection(found.section)
+          }
+        })
+        .catch(failed),
+    [calls, end, failed, flush, tell],
+  )
+
   const isPaused = paused !== null
   useEffect(() => {
     const again = window.setInterval(() => {
@@ -147,20 +173,7 @@ export function useAttempt(attempt: Attempt, first: Clock) {
     }, AGAIN_AFTER)
     const alive = window.setInterval(
       () => {
-        if (!stopped.current)
-          calls
-            .sign(interval.current)
-            .then(async (found) => {
-              setPaused(found.paused)
-              if (found.handed_in) {
-                // What still waits here is sent all the same: it is kept as late.
-                await flush()
-                end('handed_in', t`This attempt has been handed in.`)
-              } else if (found.interval !== interval.current)
-                end('elsewhere', t`You opened this test elsewhere. Continue there.`)
-              else tell(found.left)
-            })
-            .catch(failed)
+        if (!stopped.current) void look()
       },
       isPaused ? LOOK_WHILE_PAUSED : SIGN_EACH,
     )
@@ -173,7 +186,7 @@ export function useAttempt(attempt: Attempt, first: Clock) {
       window.clearTimeout(timer.current)
       window.removeEventListener('online', back)
     }
-  }, [calls, end, failed, flush, isPaused, tell])
+  }, [flush, isPaused, look])
 
   /** Everything sent that waited, also what was being sent just now. */
   const allSent = useCallback(async (): Promise<boolean> => {
@@ -199,11 +212,12 @@ export function useAttempt(attempt: Attempt, first: Clock) {
 
   /** Everything sent, then forward without a way back; nothing when it could not be. */
   const moveOn = useCallback(
-    async (position: number): Promise<Attempt | undefined> => {
+    async (from: { section: number; position: number }): Promise<Attempt | undefined> => {
       if (!(await allSent())) return undefined
       try {
-        const next = await calls.moveOn(position)
+        const next = await calls.moveOn(from)
         tell(next.left)
+        setSection(next.section)
         return next
       } catch (error) {
         failed(error)
@@ -221,7 +235,16 @@ export function useAttempt(attempt: Attempt, first: Clock) {
     return found?.handed_in ?? false
   }, [allSent, calls])
 
-  return { held, change, note, clock, since, trouble, over, paused, handIn, moveOn, leave }
+  /** The time of a section is over: everything sent, then asked what comes. */
+  const sectionOver = useCallback(async () => {
+    await allSent()
+    await look()
+  }, [allSent, look])
+
+  return {
+    ...{ held, change, note, clock, since, trouble, over, paused, section },
+    ...{ handIn, moveOn, leave, sectionOver },
+  }
 }
 
 export type Going = ReturnType<typeof useAttempt>

@@ -17,6 +17,7 @@ import { ComposeQuestions } from './ComposeQuestions'
 import { ComposeRules } from './ComposeRules'
 import { labelOf, wordsOf } from './changed'
 import { composedOneQuery, composedQuery, keepTest, type NewTest, testCheckQuery } from './queries'
+import { newSection } from './SectionForm'
 
 const seedOfNow = () => (crypto.getRandomValues(new Uint32Array(1))[0] ?? 1) % 1_000_000
 
@@ -25,7 +26,7 @@ const empty = (list: Schemas['ComposedListOut']): NewTest => ({
   directions: '',
   materials: '',
   composition: {
-    sections: [{ title: t`All questions`, directions: '', entries: [], shuffled: false }],
+    sections: [newSection(t`All questions`)],
     seed: seedOfNow(),
     same_versions: true,
     shuffled_choices: true,

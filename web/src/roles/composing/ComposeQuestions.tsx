@@ -5,7 +5,7 @@ import { Button } from '../../ui/Button'
 import { Check } from '../../ui/Check'
 import { fieldClass, Labelled } from '../../ui/Field'
 import { BankSearch } from './BankSearch'
-import { type Entry, type Section, SectionForm } from './SectionForm'
+import { type Entry, newSection, type Section, SectionForm } from './SectionForm'
 
 type Composition = Schemas['CompositionData']
 
@@ -73,15 +73,7 @@ export function ComposeQuestions(props: Props) {
           onClick={() => {
             onChange({
               ...composition,
-              sections: [
-                ...sections,
-                {
-                  title: t`Part ${sections.length + 1}`,
-                  directions: '',
-                  entries: [],
-                  shuffled: false,
-                },
-              ],
+              sections: [...sections, newSection(t`Part ${sections.length + 1}`)],
             })
             setInto(sections.length)
           }}

@@ -9,6 +9,15 @@ import { IconButton } from '../../ui/IconButton'
 export type Section = Schemas['SectionData']
 export type Entry = Section['entries'][number]
 
+export const newSection = (title: string): Section => ({
+  title,
+  directions: '',
+  entries: [],
+  shuffled: false,
+  one_page: false,
+  forward_only: false,
+})
+
 /** One section: its own title and minutes where there are several, and its questions in order. */
 export function SectionForm({
   section,
@@ -71,6 +80,16 @@ export function SectionForm({
           on={section.shuffled ?? false}
           set={(on) => onChange({ shuffled: on })}
         >{t`shuffle questions for each attempt`}</Check>
+        <Check
+          on={section.one_page ?? false}
+          set={(on) => onChange({ one_page: on })}
+        >{t`all questions on one page`}</Check>
+        {!alone && (
+          <Check
+            on={section.forward_only ?? false}
+            set={(on) => onChange({ forward_only: on })}
+          >{t`forward only`}</Check>
+        )}
       </div>
       {!alone && (
         <Labelled label={t`Instructions for this section (optional)`} className="mt-2">
@@ -82,7 +101,14 @@ export function SectionForm({
           />
         </Labelled>
       )}
-      {problems[`${place}.minutes`] && <p className="text-wrong">{problems[`${place}.minutes`]}</p>}
+      {['minutes', 'one_page'].map(
+        (field) =>
+          problems[`${place}.${field}`] && (
+            <p key={field} className="text-wrong">
+              {problems[`${place}.${field}`]}
+            </p>
+          ),
+      )}
       {entries.length === 0 && (
         <p className="mt-2 text-ink-2">{t`No questions yet. Add some from the bank below.`}</p>
       )}

@@ -22,10 +22,15 @@ const wordsOf = (root: Element | null) =>
     length: word.range.toString().length,
   }))
 
-function show(name: string, ranges: Range[]) {
-  if (!('highlights' in CSS)) return
-  if (ranges.length) CSS.highlights.set(name, new Highlight(...ranges))
+/** Shows ranges in the place of those shown before, beside those of other questions on the page. */
+function shown(name: string, before: Range[], ranges: Range[]): Range[] {
+  if (!('highlights' in CSS)) return ranges
+  const all = CSS.highlights.get(name) ?? new Highlight()
+  for (const range of before) all.delete(range)
+  for (const range of ranges) all.add(range)
+  if (all.size) CSS.highlights.set(name, all)
   else CSS.highlights.delete(name)
+  return ranges
 }
 
 /** Marks on the text of a question: by dragging over it or pressing a word, or word by word with
@@ -37,14 +42,22 @@ export function Marker({ text, marked, on, onChange }: Props) {
   const last = Math.max(span.from, span.to)
 
   useEffect(() => {
+    let now: Range[] = []
+    let chosenNow: Range[] = []
     const draw = () => {
       const words = wordsOf(text.current)
       const chosen = wordsMarked(marked, words)
-      show(
+      now = shown(
         MARKED,
+        now,
         words.flatMap((word, index) => (chosen.has(index) ? [word.range] : [])),
       )
-      show(CHOSEN, on ? words.slice(first, last + 1).map((word) => word.range) : [])
+      const under = on ? words.slice(first, last + 1) : []
+      chosenNow = shown(
+        CHOSEN,
+        chosenNow,
+        under.map((word) => word.range),
+      )
     }
     draw()
     // Mathematics is set after the page stands: its words are other ones then.
@@ -52,8 +65,8 @@ export function Marker({ text, marked, on, onChange }: Props) {
     if (text.current) changes.observe(text.current, { childList: true, subtree: true })
     return () => {
       changes.disconnect()
-      show(MARKED, [])
-      show(CHOSEN, [])
+      shown(MARKED, now, [])
+      shown(CHOSEN, chosenNow, [])
     }
   }, [text, marked, on, first, last])
 

@@ -7,7 +7,7 @@ import {
 } from '@dnd-kit/sortable'
 import { t } from '@lingui/core/macro'
 import { ArrowDown, ArrowUp, GripVertical } from 'lucide-react'
-import { useEffect, useRef } from 'react'
+import { useEffect, useId, useRef } from 'react'
 import type { Schemas } from '../../../api/client'
 import { Html } from '../../../ui/Html'
 import { linesOf, plain } from '../../values'
@@ -22,6 +22,7 @@ export default function Answer({ review, part, state, value, onChange }: PartPro
   const order = linesOf(value).length ? linesOf(value) : part.items.map((item) => item.id)
   const items = order.flatMap((id) => part.items.find((item) => item.id === id) ?? [])
   const focus = useRef<string | null>(null)
+  const name = useId()
   const move = (from: number, to: number, key: string) => {
     if (to < 0 || to >= order.length) return
     focus.current = key
@@ -58,7 +59,7 @@ export default function Answer({ review, part, state, value, onChange }: PartPro
                 place={i}
                 count={items.length}
                 closed={closed}
-                name={part.id}
+                name={`${name}${part.id}`}
                 onMove={move}
               />
             ))}
