@@ -6,7 +6,6 @@ the whole test, or one section after the other where sections have limits of the
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from enum import StrEnum
@@ -87,6 +86,10 @@ class Attempt:
     def in_stretches(self) -> bool:
         """Whether its sections have limits of their own, so that one comes after the other."""
         return len(self.limits) > 1
+
+    def is_forward_only(self, place: Place) -> bool:
+        """Whether there is no way back to a place once it was left."""
+        return self.rules.linear or place.forward_only
 
     @property
     def reached(self) -> int:
@@ -293,58 +296,6 @@ def left(attempt: Attempt, interval: int, now: datetime) -> Attempt:
     return replace(attempt, intervals=(*attempt.intervals[:-1], replace(last, left=now)))
 
 
-class Onward(StrEnum):
-    """What going forward without a way back leads to."""
-
-    PAGE = "page"
-    SECTION = "section"
-
-
-def is_forward_only(attempt: Attempt, place: Place) -> bool:
-    """Return whether there is no way back to a place once it was left."""
-    return attempt.rules.linear or place.forward_only
-
-
-def position_at_start(rules: Rules, places: Sequence[Place]) -> int:
-    """Return the page that forward-only navigation begins at: the first that knows no way back."""
-    pages = [place.page for place in places if rules.linear or place.forward_only]
-    return min(pages, default=1)
-
-
-def _pages_ahead(attempt: Attempt) -> list[int]:
-    """Pages without a way back after the one reached; of the current section where each has its own
-    limit."""
-    return [
-        place.page
-        for place in attempt.places
-        if is_forward_only(attempt, place)
-        and place.page > attempt.reached
-        and (not attempt.in_stretches or place.section == attempt.stretch)
-    ]
-
-
-def onward(attempt: Attempt, now: datetime) -> Onward | None:
-    """Return what `moved_on` leads to now; None if it changes nothing."""
-    attempt = as_of(attempt, now)
-    if attempt.handed_in is not None or attempt.paused is not None:
-        return None
-    if _pages_ahead(attempt):
-        return Onward.PAGE
-    return Onward.SECTION if attempt.stretch + 1 < len(attempt.limits) else None
-
-
-def moved_on(attempt: Attempt, now: datetime) -> Attempt:
-    """Go one page forward where there is no way back, or to the next section if sections have
-    limits. At the last one nothing changes."""
-    attempt = as_of(attempt, now)
-    match onward(attempt, now):
-        case Onward.PAGE:
-            return replace(attempt, position=min(_pages_ahead(attempt)))
-        case Onward.SECTION:
-            return replace(attempt, stretches=(*attempt.stretches, now))
-    return attempt
-
-
 def refusal(attempt: Attempt, place: Place, interval: int, now: datetime) -> Refusal | None:
     """Return why an answer at a place can't be changed from an interval, or None if it can. Only
     the current interval may change answers, so nobody answers beside the clock. What arrives within
@@ -388,12 +339,12 @@ def _out_of_reach(attempt: Attempt, place: Place, now: datetime) -> Refusal | No
         behind = place.section < attempt.stretch
         just = place.section == attempt.stretch - 1 and now <= begun + SAVE_AFTER_END
         if behind:
-            gone = is_forward_only(attempt, place) and place.page != attempt.position
+            gone = attempt.is_forward_only(place) and place.page != attempt.position
             return None if just and not gone else Refusal.BEHIND
         if place.section > attempt.stretch:
             return Refusal.NOT_YET
     at = attempt.reached
-    if is_forward_only(attempt, place) and place.page != at:
+    if attempt.is_forward_only(place) and place.page != at:
         return Refusal.BEHIND if place.page < at else Refusal.NOT_YET
     return None
 

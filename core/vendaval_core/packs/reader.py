@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import partial
 from pathlib import Path
@@ -34,7 +34,8 @@ class PackFamily:
 class Pack:
     """A checked course: families, study pages and resources by topic key.
 
-    rehearsal: families of every kind to try out, in no topic and never counted.
+    rehearsal: families of every kind to try out, in no topic and never counted. The course says
+    which of them make up the whole test to rehearse.
     """
 
     course: CourseModel
@@ -42,6 +43,23 @@ class Pack:
     study: dict[str, tuple[StudySection, ...]]
     rehearsal: tuple[PackFamily, ...] = ()
     resources: Mapping[str, tuple[Resource, ...]] = field(default_factory=dict)
+
+
+def _rehearsal_problems(
+    course: CourseModel, source: LocatedYaml, known: Collection[str]
+) -> Iterable[PackProblem]:
+    """Questions of the test to rehearse that are not in rehearsal/, or come twice."""
+    used: set[str] = set()
+    for s, section in enumerate(course.rehearsal.sections if course.rehearsal else ()):
+        for q, key in enumerate(section.questions):
+            where: list[str | int] = ["rehearsal", "sections", s, "questions", q]
+            if key not in known:
+                yield source.problem(
+                    where, gettext("rehearsal/{key}.yaml is missing").format(key=key)
+                )
+            elif key in used:
+                yield source.problem(where, gettext("“{key}” is in it already").format(key=key))
+            used.add(key)
 
 
 ORDERED = ("variables", "values")
@@ -262,6 +280,7 @@ def _read_pack(root: Path, progress: Callable[[str], None], versions: bool) -> P
             )
     rehearsal, wrong = _read_families(root, root / "rehearsal", "", sources, check)
     problems += wrong
+    problems += _rehearsal_problems(course, source, {item.family.key for item in rehearsal})
     for item in [*families, *rehearsal]:
         where, _, section = item.family.study.rpartition("#")
         sections_there = study.get(where or item.family.topic, ())

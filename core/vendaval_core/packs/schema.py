@@ -129,6 +129,24 @@ class LanguageModel(Strict):
     doubled: list[Text] = []
 
 
+class RehearsalSectionModel(Strict):
+    """A section of the whole test to rehearse. questions: names of files in rehearsal/."""
+
+    title: Text
+    directions: str = ""
+    questions: list[str] = Field(min_length=1, max_length=60)
+    one_page: bool = False
+    forward_only: bool = False
+
+
+class RehearsalModel(Strict):
+    """The whole test to rehearse: its minutes and sections."""
+
+    minutes: int = Field(default=40, ge=1, le=600)
+    directions: str = ""
+    sections: list[RehearsalSectionModel] = Field(min_length=1, max_length=20)
+
+
 class CourseModel(Strict):
     """course.yaml at the top of a pack."""
 
@@ -138,6 +156,7 @@ class CourseModel(Strict):
     school: Text
     prior: PriorModel = PriorModel()
     language: LanguageModel = LanguageModel()
+    rehearsal: RehearsalModel | None = None
     subjects: list[SubjectModel] = Field(min_length=1)
 
 

@@ -4,7 +4,6 @@ rules."""
 from __future__ import annotations
 
 import unittest
-from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from datetime import UTC, datetime, timedelta
 from fractions import Fraction
@@ -16,7 +15,6 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, pr
 from vendaval_core.assessment.attempt import (
     Attempt,
     HandedInBy,
-    Onward,
     Refusal,
     as_of,
     cut_off_of,
@@ -25,9 +23,6 @@ from vendaval_core.assessment.attempt import (
     left,
     limits_of,
     may_be_marked,
-    moved_on,
-    onward,
-    position_at_start,
     refusal,
     resumed,
     seconds_left,
@@ -36,6 +31,7 @@ from vendaval_core.assessment.attempt import (
 from vendaval_core.assessment.clock import BACK_WITHIN, SAVE_AFTER_END, Extra, begins_at
 from vendaval_core.assessment.composition import Composition, Entry, Place, Section
 from vendaval_core.assessment.interventions import extended, paused
+from vendaval_core.assessment.navigation import moved_on
 from vendaval_core.assessment.release import Moment, Released, released
 from vendaval_core.assessment.rules import (
     ClockKind,
@@ -62,10 +58,6 @@ def begun(rules: Rules, *limits: float | None, cut_off: float | None = None) -> 
     cut = None if cut_off is None else at(cut_off)
     new = Attempt(rules, limits or (None,), (START,), cut, places=PLACES)
     return entered(new, 1, START)
-
-
-def refusals(attempt: Attempt, places: Sequence[Place], second: float) -> list[Refusal | None]:
-    return [refusal(attempt, place, 1, at(second)) for place in places]
 
 
 class ClockTests(unittest.TestCase):
@@ -162,51 +154,6 @@ class ClockTests(unittest.TestCase):
         over = as_of(attempt, at(2000))
         assert over.handed_in is not None
         self.assertEqual(over.handed_in.at, at(900))
-
-    def test_forward_only(self) -> None:
-        attempt = moved_on(begun(Rules(navigation=Navigation.LINEAR)), at(5))
-        self.assertEqual(refusals(attempt, PLACES[:3], 6), [Refusal.BEHIND, None, Refusal.NOT_YET])
-
-    def test_forward_only_goes_by_pages(self) -> None:
-        """Questions 2 to 4 stand on one page."""
-        places = tuple(replace(one, page=2) if 2 <= one.number <= 4 else one for one in PLACES)
-        attempt = replace(begun(Rules(navigation=Navigation.LINEAR)), places=places)
-        attempt = moved_on(attempt, at(5))
-        self.assertEqual(
-            refusals(attempt, places, 6),
-            [Refusal.BEHIND, None, None, None, Refusal.NOT_YET, Refusal.NOT_YET],
-        )
-        attempt = moved_on(attempt, at(7))
-        self.assertEqual(attempt.reached, 5, "one step leaves the whole page")
-        self.assertEqual(refusals(attempt, places, 8)[1:5], [Refusal.BEHIND] * 3 + [None])
-        last = moved_on(moved_on(attempt, at(9)), at(10))
-        self.assertEqual((last.reached, onward(last, at(11))), (6, None))
-
-    def test_one_section_forward_only(self) -> None:
-        """The middle one of three: around it everything stays in any order."""
-        places = tuple(replace(one, forward_only=one.section == 1) for one in PLACES)
-        attempt = begun(Rules())
-        at_start = position_at_start(attempt.rules, places)
-        attempt = replace(attempt, places=places, position=at_start)
-        not_yet = [None, None, None, Refusal.NOT_YET, None, None]
-        self.assertEqual(refusals(attempt, places, 1), not_yet)
-        self.assertEqual(onward(attempt, at(1)), Onward.PAGE)
-        attempt = moved_on(attempt, at(2))
-        behind = [None, None, Refusal.BEHIND, None, None, None]
-        self.assertEqual(refusals(attempt, places, 3), behind)
-        self.assertEqual(onward(attempt, at(3)), None)
-
-    def test_a_section_that_ended_by_itself_takes_forward_only_along(self) -> None:
-        attempt = begun(Rules(navigation=Navigation.LINEAR), 300, 300, 300)
-        later = as_of(attempt, at(310))
-        self.assertEqual((later.stretch, later.reached), (1, 3))
-        still = [None, Refusal.BEHIND, None, Refusal.NOT_YET]
-        self.assertEqual(refusals(later, PLACES[:4], 310), still, "what was on its way counts")
-        self.assertEqual(refusals(later, PLACES[:4], 316)[0], Refusal.BEHIND)
-        steps = [moved_on(later, at(320))]
-        steps.append(moved_on(steps[0], at(330)))
-        self.assertEqual([one.reached for one in steps], [4, 5])
-        self.assertEqual(steps[1].stretches[-1], at(330), "the next section began then")
 
     def test_late_work_is_cut_off_when_it_is_not_taken(self) -> None:
         due, closes = at(100), at(200)

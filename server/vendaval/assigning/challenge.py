@@ -123,7 +123,7 @@ def note_challenges() -> int:
     """Tell tutors, once a month at the most for a learner, for whom set work is too hard or too
     easy. Returns how many messages."""
     told = 0
-    for group in Group.objects.select_related("course").defer("course__rehearsal"):
+    for group in Group.objects.select_related("course"):
         members = {one.pk: one for one in members_of(group)}
         found = challenges(members, course_bank(group.course))
         tutors = [row.person for row in group.tutors.filter(until=None).select_related("person")]

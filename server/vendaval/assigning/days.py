@@ -19,7 +19,6 @@ from .models import Task
 What = Literal["opens", "due", "closes"]
 WHATS: tuple[What, ...] = ("opens", "due", "closes")
 MOST = 200
-REHEARSAL = "group__course__rehearsal"
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,21 +61,14 @@ def _days(rows: Iterable[GivenToGroup], since: datetime, until: datetime) -> lis
 def group_days(group: Group, since: datetime, until: datetime) -> list[WorkDay]:
     """What set work brings a group between two moments; two queries."""
     within = _within(since, until)
-    rows = Assignment.objects.filter(within, group=group).select_related("test", "group__course")
-    tests = rows.defer(REHEARSAL)
+    tests = Assignment.objects.filter(within, group=group).select_related("test", "group__course")
     tasks = Task.objects.filter(within, group=group).select_related("group__course")
-    tasks = tasks.defer(REHEARSAL)
     return _days([*tests[:MOST], *tasks[:MOST]], since, until)
 
 
 def own_days(enrolment: Enrolment, since: datetime, until: datetime) -> list[WorkDay]:
     """The same for one learner."""
     own = given_to_learner(enrolment) & _within(since, until)
-    tests = (
-        Assignment.objects.filter(own)
-        .select_related("test", "group__course")
-        .defer(REHEARSAL)
-        .distinct()
-    )
-    tasks = Task.objects.filter(own).select_related("group__course").defer(REHEARSAL).distinct()
+    tests = Assignment.objects.filter(own).select_related("test", "group__course").distinct()
+    tasks = Task.objects.filter(own).select_related("group__course").distinct()
     return _days([*tests[:MOST], *tasks[:MOST]], since, until)

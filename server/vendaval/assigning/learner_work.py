@@ -9,7 +9,7 @@ from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import course_bank
 from vendaval.exams.assigning.study_first import sections_opened, study_steps
-from vendaval.exams.taking.open_tests import waiting_tests
+from vendaval.exams.taking.open_tests import to_rehearse, waiting_tests
 from vendaval.groups.models import Enrolment
 from vendaval.groups.queries import given_to_learner
 from vendaval.shared import clock
@@ -46,10 +46,12 @@ def own_task(enrolment: Enrolment, task_id: int) -> OwnTaskOut:
 def waiting_work(enrolment: Enrolment) -> WaitingWorkOut:
     """Return the set work that a learner can do now, for Today."""
     bank = course_bank(enrolment.course)
+    tests = waiting_tests(enrolment, clock.now())
     return WaitingWorkOut(
-        tests=waiting_tests(enrolment, clock.now()),
+        tests=tests,
         tasks=[one for one in own_tasks(enrolment).tasks if one.can_begin],
         challenge=challenges([enrolment.pk], bank).get(enrolment.pk),
+        rehearsal=to_rehearse(enrolment) if tests else None,
     )
 
 

@@ -111,11 +111,13 @@ class OwnTaskOut(BaseModel):
 
 class WaitingWorkOut(BaseModel):
     """What a tutor has set and a learner can do now. challenge: whether set work has regularly been
-    too hard or too easy."""
+    too hard or too easy. rehearsal: the `ref` of a test to rehearse, where one of these would be
+    the learner's first."""
 
     tests: list[WaitingTestOut]
     tasks: list[OwnTaskOut]
     challenge: Challenge | None
+    rehearsal: str | None
 
 
 class OwnTasksOut(BaseModel):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 
 from django.db import transaction
@@ -25,10 +25,12 @@ def _digest(data: object) -> str:
     return hashlib.sha256(json.dumps(data, sort_keys=True, ensure_ascii=False).encode()).hexdigest()
 
 
-def _load_families(topic: models.Topic, pack: Pack) -> None:
+def _load_families(
+    topic: models.Topic, wanted: Mapping[str, object], *, rehearsal: bool = False
+) -> None:
     """The families of a topic, in few queries: those that are new, that changed, that came from
-    another topic or are live again."""
-    wanted = {one.family.key: one.data for one in pack.families if one.family.topic == topic.key}
+    another topic or are live again. wanted: their data by key. rehearsal: whether they are only to
+    be tried out."""
     rows = models.Family.objects.filter(course=topic.course, key__in=wanted)
     known = {row.key: row for row in rows.select_related("latest")}
     models.Family.objects.bulk_create(
@@ -59,8 +61,25 @@ def _load_families(topic: models.Topic, pack: Pack) -> None:
     for row, revision in zip(changed, made, strict=True):
         row.latest = revision
     for row in known.values():
-        row.topic, row.live, row.pack = topic, True, topic.pack
-    models.Family.objects.bulk_update(known.values(), ["topic", "live", "pack", "latest"])
+        row.topic, row.live, row.pack = topic, not rehearsal, topic.pack
+        row.rehearsal = rehearsal
+    fields = ["topic", "live", "rehearsal", "pack", "latest"]
+    models.Family.objects.bulk_update(known.values(), fields)
+
+
+def _load_rehearsal(course: models.Course, pack: Pack) -> None:
+    """The questions to try out, each in the topic that explains it."""
+    topics = {topic.key: topic for topic in course.topics.order_by("pk")}
+    wanted: dict[str, dict[str, object]] = defaultdict(dict)
+    for item in pack.rehearsal:
+        explained = item.family.study.rpartition("#")[0]
+        topic = explained if explained in topics else next(iter(topics))
+        wanted[topic][item.family.key] = item.data
+    for key, families in wanted.items():
+        _load_families(topics[key], families, rehearsal=True)
+    kept = {key for families in wanted.values() for key in families}
+    gone = course.families.filter(pack=course.key, rehearsal=True).exclude(key__in=kept)
+    gone.update(rehearsal=False)
 
 
 def _picture(figure: Picture | None) -> models.PictureData | None:
@@ -139,10 +158,7 @@ def load_pack(pack: Pack) -> models.Course:
             "school": School.objects.get_or_create(name=source.school)[0],
             "prior": models.PriorData.model_validate(source.prior.model_dump()),
             "content": content,
-            "rehearsal": [
-                (item.family.key, models.FamilyData.model_validate(item.data))
-                for item in pack.rehearsal
-            ],
+            "rehearsal": source.rehearsal if pack.rehearsal else None,
         },
     )
     for s, subject_source in enumerate(source.subjects):
@@ -164,7 +180,9 @@ def load_pack(pack: Pack) -> models.Course:
             )
             _load_study(topic, pack)
             load_resources(topic, pack.resources.get(topic.key, ()))
-            _load_families(topic, pack)
+            of_topic = [one for one in pack.families if one.family.topic == topic.key]
+            _load_families(topic, {one.family.key: one.data for one in of_topic})
+    _load_rehearsal(course, pack)
     course.families.filter(pack=source.key).exclude(key__in=families).update(live=False)
     _take_out_topics(course, {t.key for s in source.subjects for t in s.topics})
     gone = course.subjects.exclude(key__in=[subject.key for subject in source.subjects])
@@ -182,7 +200,7 @@ def refresh_digest(course: models.Course) -> None:
     for topic_id, pk in applied.values_list("family__topic_id", "pk"):
         curves[topic_id].append(pk)
     for topic_id, *row in course.families.order_by("pk").values_list(
-        "topic_id", "pk", "live", "latest", "latest__digest"
+        "topic_id", "pk", "live", "rehearsal", "latest", "latest__digest"
     ):
         held[topic_id].append(row)
     pages: dict[int, list[object]] = defaultdict(list)

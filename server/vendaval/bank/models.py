@@ -5,6 +5,7 @@ from pydantic import BaseModel, ConfigDict
 
 from vendaval.people.models import School
 from vendaval.shared.columns import column
+from vendaval_core.packs.schema import RehearsalModel
 
 
 class PriorData(BaseModel):
@@ -49,9 +50,9 @@ class CurveErrors(BaseModel):
 class Course(models.Model):
     """A course as loaded from a pack.
 
-    rehearsal: (key, family) of every kind to try out. files: digest of the pack's files and of the
-    code that checked them. content: digest of what the pack says. digest: of the content and the
-    parameters in force. open_to_all: whether anybody may learn in it without being put into it.
+    rehearsal: the whole test to rehearse, if it has one. files: digest of the pack's files and of
+    the code that checked them. content: digest of what the pack says. digest: of the content and
+    the parameters in force. open_to_all: whether anybody may learn in it without being put into it.
     """
 
     key = models.SlugField(unique=True)
@@ -59,7 +60,7 @@ class Course(models.Model):
     school = models.ForeignKey(School, on_delete=models.PROTECT, related_name="courses")
     open_to_all = models.BooleanField(default=False)
     prior: PriorData = column(PriorData)
-    rehearsal: list[tuple[str, FamilyData]] = column(list[tuple[str, FamilyData]], list)
+    rehearsal: RehearsalModel | None = column(RehearsalModel)
     files = models.CharField(max_length=64, default="")
     content = models.CharField(max_length=64, default="")
     digest = models.CharField(max_length=64, default="")
@@ -139,6 +140,7 @@ class Resource(models.Model):
 
 class Family(models.Model):
     """A question idea. Its content lives in revisions; `live` ones are asked and make the level.
+    rehearsal: whether it is one to try out, which is never live and never counts.
 
     pack: the pack it came from, empty for one written here. timed_answers, timed_seconds: first
     tries given so far and the seconds they took, kept by a trigger on the log of tries.
@@ -148,6 +150,7 @@ class Family(models.Model):
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="families")
     key = models.SlugField(max_length=60)
     live = models.BooleanField(default=True)
+    rehearsal = models.BooleanField(default=False)
     pack = models.SlugField(blank=True)
     latest = models.ForeignKey(
         "FamilyRevision", null=True, on_delete=models.PROTECT, related_name="+"

@@ -14,7 +14,7 @@ __all__ = ["CourseBank", "course_bank", "course_of_key", "study_page"]
 
 def course_of_key(key: str) -> models.Course:
     """The course of a key, or NotFound."""
-    found = models.Course.objects.defer("rehearsal").filter(key=key).first()
+    found = models.Course.objects.filter(key=key).first()
     if found is None:
         raise NotFound(gettext("We can’t find this course."))
     return found

@@ -81,8 +81,9 @@ class PastFamily:
 class CourseBank:
     """A course's live content. subjects: (key, title) in order.
 
-    past: every family that was ever loaded, by id. base: digest of prior and topics, on which
-    every state depends; curves are held against each family that a learner has answered.
+    rehearsed: those only to be tried out. past: every family that was ever loaded, by id. base:
+    digest of prior and topics, on which every state depends; curves are held against each family
+    that a learner has answered.
     """
 
     course_id: int
@@ -91,6 +92,7 @@ class CourseBank:
     subjects: tuple[tuple[str, str], ...]
     topics: tuple[BankTopic, ...]
     families: dict[str, BankFamily]
+    rehearsed: dict[str, BankFamily]
     table: FamilyTable
     scales: tuple[LevelScale, ...]
     prior: Prior
@@ -104,6 +106,10 @@ class CourseBank:
         if found is None:
             raise NotFound(gettext("This course doesn’t have that topic."))
         return found
+
+    def known(self, key: str) -> BankFamily | None:
+        """A family that may be answered: live, or only to be tried out."""
+        return self.families.get(key) or self.rehearsed.get(key)
 
     def of_topic(self, number: int) -> list[BankFamily]:
         """Live families of a topic."""
@@ -203,13 +209,15 @@ def _built(course_id: int, digest: str) -> CourseBank:
         for number, (row, content) in enumerate(zip(rows, contents, strict=True))
     )
     families: dict[str, BankFamily] = {}
+    rehearsed: dict[str, BankFamily] = {}
     past: dict[int, PastFamily] = {}
     for number, content in enumerate(contents):
         for kept, family, curve, title in content.families:
             past[kept.pk] = PastFamily(kept.key, number, curve, curve_mark(curve))
-            if kept.live and kept.latest is not None:
-                families[kept.key] = BankFamily(kept.pk, kept.latest, family, curve, number, title)
-    families = dict(sorted(families.items()))
+            if kept.latest is not None and (kept.live or kept.rehearsal):
+                into = families if kept.live else rehearsed
+                into[kept.key] = BankFamily(kept.pk, kept.latest, family, curve, number, title)
+    families, rehearsed = dict(sorted(families.items())), dict(sorted(rehearsed.items()))
     table = FamilyTable.of([(k, f.topic, f.curve) for k, f in families.items()], len(topics))
     scales = tuple(
         LevelScale.of([families[table.keys[row]].curve for row in table.of_topic(topic.number)])
@@ -232,6 +240,7 @@ def _built(course_id: int, digest: str) -> CourseBank:
         subjects,
         topics,
         families,
+        rehearsed,
         table,
         scales,
         prior,

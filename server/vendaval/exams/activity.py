@@ -77,7 +77,7 @@ class Testing(Activity):
         return ["answer"] if waits and presentation.run.attempt.rules.core().individual else []
 
     def counts(self, run: Run) -> bool:
-        return run.attempt.test.mirror_of_id is None
+        return run.attempt.test.counts
 
     def refusal(self, question: OpenQuestion, now: datetime) -> Conflict | None:
         attempt = question.run.attempt

@@ -35,7 +35,8 @@ PERSON = settings.AUTH_USER_MODEL
 
 class Test(models.Model):
     """A test of a course. mirror_of: the one whose entries it has with other numbers; it never
-    counts, and opens as `mirror_waits` of the core says."""
+    counts, and opens as `mirror_waits` of the core says. rehearsal: whether it is the one of its
+    course to try everything out in, which never counts either."""
 
     course = models.ForeignKey(Course, on_delete=models.CASCADE, related_name="tests")
     title = models.CharField(max_length=120)
@@ -47,7 +48,20 @@ class Test(models.Model):
     mirror_of = models.OneToOneField(
         "self", null=True, on_delete=models.CASCADE, related_name="mirror"
     )
+    rehearsal = models.BooleanField(default=False)
     made_at = models.DateTimeField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["course"], condition=models.Q(rehearsal=True), name="one_rehearsal"
+            )
+        ]
+
+    @property
+    def counts(self) -> bool:
+        """Whether what is answered in it makes levels and misses."""
+        return self.mirror_of_id is None and not self.rehearsal
 
 
 class Assignment(GivenToGroup):

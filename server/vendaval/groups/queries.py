@@ -22,14 +22,14 @@ def own(person: User, course: str, at: str = "") -> Q:
 def enrolments_of(person: User) -> QuerySet[Enrolment]:
     """Courses a person learns in now, in the order they came to them."""
     rows = Enrolment.objects.filter(person=person, until=None).select_related("course")
-    return rows.defer("course__rehearsal").order_by("since", "pk")
+    return rows.order_by("since", "pk")
 
 
 def open_courses(person: User) -> QuerySet[Course]:
     """Courses that anybody may learn in, and this person does not yet."""
     mine = Enrolment.objects.filter(person=person, until=None)
     rows = Course.objects.filter(open_to_all=True).exclude(pk__in=mine.values("course"))
-    return rows.defer("rehearsal").order_by("title")
+    return rows.order_by("title")
 
 
 def own_enrolment(person: User, course: str, operation: str) -> Enrolment:
@@ -38,7 +38,7 @@ def own_enrolment(person: User, course: str, operation: str) -> Enrolment:
     The learner's state is loaded with it, where there is one yet.
     """
     rows = Enrolment.objects.filter(own(person, course))
-    found = rows.select_related("course", "state").defer("course__rehearsal").first()
+    found = rows.select_related("course", "state").first()
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:
         raise NotFound(gettext("You aren’t in this course."))
@@ -49,7 +49,7 @@ def own_enrolment(person: User, course: str, operation: str) -> Enrolment:
 def related_enrolment(person: User, enrolment_id: int, operation: str) -> Enrolment:
     """A present enrolment of somebody that a person may do an operation with; else NotFound."""
     rows = Enrolment.objects.filter(pk=enrolment_id, until=None)
-    found = rows.select_related("course", "state", "person").defer("course__rehearsal").first()
+    found = rows.select_related("course", "state", "person").first()
     relations = relations_to(person, found) if found is not None else set()
     require(operation, person.roles, *relations)
     if found is None:
@@ -60,7 +60,7 @@ def related_enrolment(person: User, enrolment_id: int, operation: str) -> Enrolm
 def taught_by(person: User) -> QuerySet[Group]:
     """Groups that a person teaches now."""
     mine = Group.objects.filter(tutors__person=person, tutors__until=None)
-    return mine.select_related("course").defer("course__rehearsal").order_by("pk")
+    return mine.select_related("course").order_by("pk")
 
 
 def courses_of_staff(person: User) -> QuerySet[Course]:
@@ -71,7 +71,7 @@ def courses_of_staff(person: User) -> QuerySet[Course]:
         school__memberships__role=Role.AUTHOR,
         school__memberships__until=None,
     )
-    rows = Course.objects.filter(teaching | writing).defer("rehearsal")
+    rows = Course.objects.filter(teaching | writing)
     return rows.distinct().order_by("title")
 
 
@@ -107,7 +107,7 @@ def own_group(person: User, group_id: int, operation: str) -> Group:
 def members_of(group: Group) -> QuerySet[Enrolment]:
     """The learners of a group now, by name, with their states."""
     mine = Enrolment.objects.filter(groups__group=group, groups__until=None, until=None)
-    rows = mine.select_related("person", "course", "state").defer("course__rehearsal")
+    rows = mine.select_related("person", "course", "state")
     return rows.order_by("person__display_name", "pk")
 
 

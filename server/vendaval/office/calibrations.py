@@ -41,7 +41,7 @@ def calibrations_of(school: School) -> list[CalibrationLineOut]:
             applied_at=row.applied_at,
             waits=row.pk in waiting,
         )
-        for row in rows.defer("course__rehearsal").order_by("-pk")[:MOST]
+        for row in rows.order_by("-pk")[:MOST]
     ]
 
 

@@ -68,12 +68,12 @@ def refuse_of_two_schools(person: User, school: School) -> None:
 
 
 def courses_of(school: School) -> QuerySet[Course]:
-    return Course.objects.filter(school=school).defer("rehearsal").order_by("title", "pk")
+    return Course.objects.filter(school=school).order_by("title", "pk")
 
 
 def groups_of(school: School) -> QuerySet[Group]:
     rows = Group.objects.filter(course__school=school).select_related("course")
-    return rows.defer("course__rehearsal").order_by("title", "pk")
+    return rows.order_by("title", "pk")
 
 
 def group_of(school: School, group_id: int) -> Group:

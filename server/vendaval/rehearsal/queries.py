@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from functools import lru_cache
 
 from django.utils.translation import gettext
 
 from vendaval.bank.models import Course
+from vendaval.bank.snapshot import course_bank, version_of
 from vendaval.delivery.disclosure import EVERYTHING
 from vendaval.delivery.part_schemas import sound_out
 from vendaval.delivery.payload import state_out
@@ -15,19 +15,11 @@ from vendaval.delivery.schemas import PartStateOut
 from vendaval.shared.errors import NotFound
 from vendaval.shared.markdown import to_html, to_inline_html
 from vendaval_core.items.presented import figure_out
-from vendaval_core.items.versions import Version, make_version
-from vendaval_core.packs.reader import family_from_data
+from vendaval_core.items.versions import Version
 from vendaval_core.scoring.feedback import rehearsal_sentence
 from vendaval_core.scoring.tries import MISSING, ONE_TRY, QuestionState, Submission, submit
 
 from .schemas import RehearsalOut, RehearsalQuestionOut, TriedOut
-
-
-@lru_cache(maxsize=4)
-def _versions(course_id: int, digest: str) -> dict[str, Version]:
-    rows = Course.objects.get(pk=course_id).rehearsal
-    families = (family_from_data(key, "", data.model_dump(mode="json")) for key, data in rows)
-    return {family.key: make_version(family, 1) for family in families}
 
 
 def _states(
@@ -53,7 +45,8 @@ def _states(
 def rehearsal(course: Course) -> RehearsalOut:
     """Every question of the rehearsal."""
     found = []
-    for key, version in _versions(course.pk, course.digest).items():
+    for key, item in course_bank(course).rehearsed.items():
+        version = version_of(item.revision, 1, 0)
         state = QuestionState.fresh(version.parts)
         found.append(
             RehearsalQuestionOut(
@@ -68,14 +61,15 @@ def rehearsal(course: Course) -> RehearsalOut:
                 tips=[to_html(tip) for tip in version.hints],
             )
         )
-    return RehearsalOut(questions=found)
+    return RehearsalOut(whole=course.rehearsal is not None, questions=found)
 
 
 def try_out(course: Course, key: str, responses: Mapping[str, str]) -> TriedOut:
     """Mark a try at one question of the rehearsal."""
-    version = _versions(course.pk, course.digest).get(key)
-    if version is None:
+    item = course_bank(course).rehearsed.get(key)
+    if item is None:
         raise NotFound(gettext("The rehearsal doesn’t have this question."))
+    version = version_of(item.revision, 1, 0)
     fresh = QuestionState.fresh(version.parts)
     tried = submit(version, fresh, responses, ONE_TRY)
     complete = not set(tried.results.values()) & MISSING

@@ -27,6 +27,9 @@ class RehearsalQuestionOut(BaseModel):
 
 
 class RehearsalOut(BaseModel):
+    """`whole`: whether there is a whole test to rehearse too."""
+
+    whole: bool
     questions: list[RehearsalQuestionOut]
 
 

@@ -194,7 +194,7 @@ def list_wards(request: HttpRequest) -> WardsOut:
     mine = Enrolment.objects.filter(
         person__guardians__guardian=user, person__guardians__until=None, until=None
     )
-    rows = mine.select_related("person", "course").defer("course__rehearsal")
+    rows = mine.select_related("person", "course")
     return WardsOut(
         wards=[
             WardOut(id=row.pk, name=row.person.display_name, course_title=row.course.title)

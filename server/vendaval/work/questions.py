@@ -150,7 +150,7 @@ def find_presentation(
 
 def bank_family(bank: CourseBank, version: Version) -> BankFamily:
     """The bank's entry for a version's family; one no longer live cannot be answered."""
-    item = bank.families.get(version.family)
+    item = bank.known(version.family)
     if item is None:
         raise Conflict(
             gettext("This question was removed from the course. We counted nothing."),

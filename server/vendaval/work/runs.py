@@ -30,9 +30,7 @@ LOADED = (
 
 def loaded_runs() -> QuerySet[Run]:
     """Runs with what their pages need."""
-    return Run.objects.select_related(*LOADED).defer(
-        "enrolment__course__rehearsal", "current__revision__data"
-    )
+    return Run.objects.select_related(*LOADED).defer("current__revision__data")
 
 
 def open_runs(enrolment: Enrolment, purpose: Purpose | None = None) -> QuerySet[Run]:

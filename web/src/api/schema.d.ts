@@ -9238,10 +9238,15 @@ export interface components {
             /** Counts */
             counts: string | null;
         };
-        /** TestsOut */
+        /**
+         * TestsOut
+         * @description Tests of a learner, and the `ref` of the one to rehearse, if there is one.
+         */
         TestsOut: {
             /** Tests */
             tests: components["schemas"]["TestLineOut"][];
+            /** Rehearsal */
+            rehearsal: string | null;
         };
         /**
          * AttemptLineOut
@@ -9331,6 +9336,8 @@ export interface components {
             title: string;
             /** Mirror */
             mirror: boolean;
+            /** Rehearsal */
+            rehearsal: boolean;
             /** First */
             first: components["schemas"]["StudyStepOut"][];
             /** Directions Html */
@@ -9385,6 +9392,8 @@ export interface components {
             ref: string;
             /** Title */
             title: string;
+            /** Rehearsal */
+            rehearsal: boolean;
             /** Number */
             number: number;
             /** Directions Html */
@@ -9636,14 +9645,16 @@ export interface components {
         };
         /**
          * ReceiptOut
-         * @description `number`: a check number that the tutor can look up. `unreadable`: questions in which no rule
-         *     could read an answer, which wait for a tutor.
+         * @description `rehearsal`: whether it counts for nothing. `number`: a check number that the tutor can look
+         *     up. `unreadable`: questions in which no rule could read an answer, which wait for a tutor.
          */
         ReceiptOut: {
             /** Attempt */
             attempt: number;
             /** Ref */
             ref: string;
+            /** Rehearsal */
+            rehearsal: boolean;
             /** Test */
             test: string;
             /** Learner */
@@ -9692,7 +9703,8 @@ export interface components {
         /**
          * ResultLineOut
          * @description A question of an attempt that is over. `result`, `sum` and `points` as far as they may be
-         *     told; `needed`: seconds that such questions take.
+         *     told; `by_hand`: of a rehearsal, what a tutor would mark; `needed`: seconds that such questions
+         *     take.
          */
         ResultLineOut: {
             /** Number */
@@ -9710,7 +9722,7 @@ export interface components {
              * Result
              * @enum {string}
              */
-            result: "right" | "partly" | "wrong" | "empty" | "waiting" | "dropped" | "not_told";
+            result: "right" | "partly" | "wrong" | "empty" | "waiting" | "by_hand" | "dropped" | "not_told";
             /** Sum */
             sum: string | null;
             /** Seconds */
@@ -10287,7 +10299,8 @@ export interface components {
         /**
          * WaitingWorkOut
          * @description What a tutor has set and a learner can do now. challenge: whether set work has regularly been
-         *     too hard or too easy.
+         *     too hard or too easy. rehearsal: the `ref` of a test to rehearse, where one of these would be
+         *     the learner's first.
          */
         WaitingWorkOut: {
             /** Tests */
@@ -10295,6 +10308,8 @@ export interface components {
             /** Tasks */
             tasks: components["schemas"]["OwnTaskOut"][];
             challenge: components["schemas"]["Challenge"] | null;
+            /** Rehearsal */
+            rehearsal: string | null;
         };
         /**
          * HandInOut
@@ -10384,8 +10399,13 @@ export interface components {
             /** Questions */
             questions?: number[] | null;
         };
-        /** RehearsalOut */
+        /**
+         * RehearsalOut
+         * @description `whole`: whether there is a whole test to rehearse too.
+         */
         RehearsalOut: {
+            /** Whole */
+            whole: boolean;
             /** Questions */
             questions: components["schemas"]["RehearsalQuestionOut"][];
         };

@@ -69,7 +69,7 @@ def _mirror_says(test: Test, course: Course) -> str:
 
 
 def _test_of(group: Group, test_id: int) -> Test:
-    rows = Test.objects.filter(course=group.course_id, mirror_of=None)
+    rows = Test.objects.filter(course=group.course_id, mirror_of=None, rehearsal=False)
     found = rows.filter(pk=test_id).first()
     if found is None:
         raise NotFound(gettext("This course doesn’t have this test."))

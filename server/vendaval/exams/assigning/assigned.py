@@ -24,16 +24,17 @@ from vendaval_core.assessment.release import Moment, Released, released, still_o
 from vendaval_core.assessment.rules import Rules
 
 from ..columns import PaperData
+from ..composing.rehearsing import rehearsal_of
 from ..models import Allowance, Assignment, Attempt, Test
 
 MOST = 200
-RefKind = Literal["given", "mirror", "trial"]
+RefKind = Literal["given", "mirror", "trial", "rehearsal"]
 
 
 @dataclass(frozen=True, slots=True)
 class AssignedTest:
-    """A test as one learner has it. assignment: None for a mirror, and for what a practice learner
-    tries before it is given. attempts: theirs, in order.
+    """A test as one learner has it. assignment: None for a mirror, the rehearsal, and for what a
+    practice learner tries before it is given. attempts: theirs, in order.
     latest_due, latest_closes: of anybody in the group, for what is told by dates. practising: it is
     a practice learner, for whom it is always open. left_out, waits: of a mirror, the families that
     are not in it yet, and why it may not be tried yet."""
@@ -85,6 +86,8 @@ class AssignedTest:
     @property
     def paper(self) -> PaperData:
         """What is agreed about pages of paper."""
+        if self.test.rehearsal:
+            return PaperData(wanted=PagesWanted.MAY)
         if self.assignment is None:
             return PaperData()
         return PaperData(
@@ -168,6 +171,9 @@ def assigned_test(enrolment: Enrolment, kind: RefKind, number: int) -> AssignedT
     rows = _assignments(enrolment)
     if kind == "given":
         found = _given(enrolment, list(rows.filter(pk=number)))
+    elif kind == "rehearsal":
+        test = rehearsal_of(enrolment.course)
+        found = [] if test is None else [_alone(enrolment, test)]
     elif _staff(enrolment):
         tests = Test.objects.filter(course=enrolment.course_id, pk=number)
         found = [_alone(enrolment, test) for test in tests.select_related("mirror_of")]
@@ -237,9 +243,9 @@ def _given(enrolment: Enrolment, assignments: Sequence[Assignment]) -> list[Assi
 
 
 def _alone(enrolment: Enrolment, test: Test) -> AssignedTest:
-    """A mirror, or a test that a practice learner tries before it is given."""
+    """A mirror, the rehearsal, or a test that a practice learner tries before it is given."""
     test.course = enrolment.course
-    tried = Attempt.objects.filter(enrolment=enrolment, test=test).order_by("number")
+    tried = Attempt.objects.filter(enrolment=enrolment, test=test.pk).order_by("number")
     practising = enrolment.person.practice_for_id is not None
     return AssignedTest(test, None, attempts=tuple(tried), practising=practising)
 

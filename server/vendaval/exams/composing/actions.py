@@ -24,9 +24,10 @@ from ..columns import CompositionData, RulesData, SectionData
 from ..models import Assignment, Test
 
 
-def versions_in(bank: CourseBank) -> dict[str, int]:
-    """How many versions each live family has."""
-    return {key: item.family.versions for key, item in bank.families.items()}
+def versions_in(bank: CourseBank, *, rehearsal: bool = False) -> dict[str, int]:
+    """How many versions each live family has. rehearsal: each that is only tried out."""
+    known = bank.rehearsed if rehearsal else bank.families
+    return {key: item.family.versions for key, item in known.items()}
 
 
 def problems_of(

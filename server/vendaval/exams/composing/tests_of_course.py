@@ -63,7 +63,7 @@ def list_composed(course: Course, asker: User) -> ComposedListOut:
 def _rows(course: Course) -> QuerySet[Test]:
     real = Q(attempts__enrolment__person__practice_for=None)
     return (
-        Test.objects.filter(course=course, mirror_of=None)
+        Test.objects.filter(course=course, mirror_of=None, rehearsal=False)
         .select_related("author")
         .annotate(
             given=Count("assignments", filter=Q(assignments__withdrawn_at=None), distinct=True),

@@ -136,7 +136,7 @@ def line_of(
     """A question of an attempt in the list of its results."""
     row = answer.presentation
     bank = course_bank(attempt.enrolment.course)
-    topic, item = row.revision.family.topic, bank.families.get(place.family)
+    topic, item = row.revision.family.topic, bank.known(place.family)
     guess = item.family.seconds if item is not None else USUAL_SECONDS
     points = None
     if item is not None and told.correctness and attempt.marked:
@@ -150,7 +150,7 @@ def line_of(
         points=shown(points.reached)
         if told.score and points and points.reached is not None
         else None,
-        result=_result(answer, points),
+        result=_result(attempt, answer, points),
         sum=sum_of(points) if told.score and points is not None else None,
         seconds=round(answer.seconds),
         needed=round(typical_seconds(row.revision.family, guess)),
@@ -159,7 +159,7 @@ def line_of(
     )
 
 
-def _result(answer: AnswerSoFar, points: QuestionPoints | None) -> Result:
+def _result(attempt: Attempt, answer: AnswerSoFar, points: QuestionPoints | None) -> Result:
     if points is not None and points.adjusted is Adjusted.DROPPED:
         return "dropped"
     if not answer.presentation.tried and not answer.data.answered and not answer.data.on_paper:
@@ -167,7 +167,7 @@ def _result(answer: AnswerSoFar, points: QuestionPoints | None) -> Result:
     if points is None:
         return "not_told"
     if points.share is None:
-        return "waiting"
+        return "by_hand" if attempt.test.rehearsal else "waiting"
     if points.share == 1:
         return "right"
     return "partly" if points.share > 0 else "wrong"
@@ -224,7 +224,7 @@ def result_question(attempt: Attempt, number: int) -> ResultQuestionOut:
         working=working,
         tries=[_try(row, question, told) for row in question.tries if row.kind == TryKind.ANSWER],
         pages=[page.pk for page in pages_of(attempt) if number in page.questions],
-        can_contest=told.correctness and bool(question.tries),
+        can_contest=told.correctness and bool(question.tries) and not attempt.test.rehearsal,
         by_person=marks_of_person(attempt, answer) if told.correctness else [],
     )
 

@@ -13,12 +13,13 @@ from ..composing.schemas import LineOut
 from ..marking.schemas import PersonMarkOut
 from ..taking.schemas import AttemptLineOut, SectionOut
 
-Result = Literal["right", "partly", "wrong", "empty", "waiting", "dropped", "not_told"]
+Result = Literal["right", "partly", "wrong", "empty", "waiting", "by_hand", "dropped", "not_told"]
 
 
 class ResultLineOut(BaseModel):
     """A question of an attempt that is over. `result`, `sum` and `points` as far as they may be
-    told; `needed`: seconds that such questions take."""
+    told; `by_hand`: of a rehearsal, what a tutor would mark; `needed`: seconds that such questions
+    take."""
 
     number: int
     section: int

@@ -35,20 +35,20 @@ from vendaval_core.assessment.attempt import (
     hand_in,
     left,
     may_be_marked,
-    moved_on,
-    position_at_start,
     refusal,
     signed,
     stretch_ends,
 )
 from vendaval_core.assessment.clock import LOADING, SAVE_AFTER_END, begins_at
 from vendaval_core.assessment.composition import Place, lay_out, lay_out_mirror
+from vendaval_core.assessment.navigation import moved_on, position_at_start
 from vendaval_core.assessment.paper import PagesWanted
 from vendaval_core.assessment.rules import When
 
 from ..assigning.assigned import AssignedTest, RefKind, assigned_test
 from ..columns import LateSave, PlaceData, SoFarData, StandingData
 from ..composing.actions import versions_in
+from ..composing.rehearsing import keep_rehearsal
 from ..models import AnswerSoFar, Attempt
 from ..refusals import NOTHING_TO_MIRROR, mirror_words, refused_words
 from .handing_in import write_tries
@@ -113,9 +113,12 @@ def _refuse_start(given: AssignedTest, now: datetime) -> None:
 
 def _begun(enrolment: Enrolment, given: AssignedTest, now: datetime, changes: Changes) -> Attempt:
     bank, test = learning_of(enrolment).bank, given.test
+    if test.rehearsal:
+        keep_rehearsal(test)
     number = len(given.attempts) + 1
     places = _places(enrolment, given, bank, number)
-    scope = list(dict.fromkeys(bank.families[place.family].family.topic for place in places))
+    live = [item for place in places if (item := bank.families.get(place.family)) is not None]
+    scope = list(dict.fromkeys(item.family.topic for item in live))
     run = new_run(enrolment, Purpose.TEST, test.title, scope, NoNote(), now, changes)
     run.presented = len(places)
     attempt = Attempt(
@@ -147,7 +150,8 @@ def _begun(enrolment: Enrolment, given: AssignedTest, now: datetime, changes: Ch
 def _places(
     enrolment: Enrolment, given: AssignedTest, bank: CourseBank, number: int
 ) -> tuple[Place, ...]:
-    composition, versions = given.composition, versions_in(bank)
+    composition = given.composition
+    versions = versions_in(bank, rehearsal=given.test.rehearsal)
     missing = {
         family
         for section in composition.sections
@@ -176,12 +180,14 @@ def visibility_at_start(attempt: Attempt) -> Visibility:
 def _presented(enrolment: Enrolment, attempt: Attempt, place: Place, now: datetime) -> Presentation:
     """A question of the attempt. Practice will show other versions of its family first."""
     learning = learning_of(enrolment)
-    history = learning.family(place.family)
-    learning.row.presented += 1
-    history.seeds[place.seed] = learning.row.presented
+    item = learning.bank.known(place.family)
+    assert item is not None, "a place is laid out from families that are known"
+    if place.family in learning.bank.families:
+        learning.row.presented += 1
+        learning.family(place.family).seeds[place.seed] = learning.row.presented
     return Presentation(
         run=attempt.run,
-        revision=learning.bank.families[place.family].revision,
+        revision=item.revision,
         seed=place.seed,
         order=place.order,
         number=place.number,

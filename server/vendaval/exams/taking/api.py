@@ -30,7 +30,7 @@ from .schemas import (
 )
 
 router = Router(auth=signed_in, tags=["tests"])
-Ref = Annotated[str, Path(pattern=r"^(given|mirror|trial)-[0-9]{1,9}$")]
+Ref = Annotated[str, Path(pattern=r"^(given|mirror|trial|rehearsal)-[0-9]{1,9}$")]
 ATTEMPT = "/attempts/{int:attempt_id}"
 
 

@@ -62,7 +62,7 @@ def write_tries(attempt: Attempt, now: datetime) -> None:
     points: list[QuestionPoints] = []
     by_hand = 0
     before = _levels(attempt) | _levels_at_first(attempt)
-    live = course_bank(enrolment.course).families
+    bank = course_bank(enrolment.course)
     regrades = regrades_in_force(attempt.assignment_id)
     adjusted = adjusted_by(regrades)
     released: list[OpenQuestion] = []
@@ -78,7 +78,7 @@ def write_tries(attempt: Attempt, now: datetime) -> None:
             visible_before, shown.visibility = shown.visibility, visibility
             shown.in_open_test = still_open
             changes.touch(shown, "visibility", "in_open_test", "closed_at", "closing")
-            if place.family not in live:
+            if bank.known(place.family) is None:
                 by_hand += len(parts_by_hand(answer))
                 close(shown, Closing.WITHDRAWN, now)
                 continue
@@ -94,6 +94,9 @@ def write_tries(attempt: Attempt, now: datetime) -> None:
                 close(shown, Closing.ANSWERED if question.tries else Closing.WITHDRAWN, now)
             points.append(points_at(attempt, place, question, answer, adjusted))
     _count_released(attempt, released, adjusted, now, changes)
+    if attempt.test.rehearsal:
+        # Nobody marks a rehearsal by hand: what no rule can mark stays out of its points.
+        points = [one for one in points if one.share is not None]
     attempt.total = TotalData.of_core(total_of(points, late_off(rules, attempt.due, handed_in)))
     attempt.marked, attempt.by_hand = True, by_hand
     after = _levels(attempt)
@@ -252,7 +255,7 @@ def release_results(attempt: Attempt, now: datetime) -> None:
     if not held:
         return
     changes, released = Changes(learning_of(attempt.enrolment)), list[OpenQuestion]()
-    live = course_bank(attempt.enrolment.course).families
+    bank = course_bank(attempt.enrolment.course)
     before = _levels(attempt)
     for row in held:
         shown = row.presentation
@@ -260,7 +263,7 @@ def release_results(attempt: Attempt, now: datetime) -> None:
         shown.visibility = max(visibility, Visibility(visible_before), key=_step)
         shown.in_open_test = still_open
         changes.touch(shown, "visibility", "in_open_test")
-        if shown.revision.family.key in live:
+        if bank.known(shown.revision.family.key) is not None:
             _release(opened(shown), visible_before, released, now, changes)
     if released:
         _count_released(attempt, released, adjustments(attempt.assignment_id), now, changes)

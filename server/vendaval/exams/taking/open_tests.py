@@ -11,6 +11,7 @@ from vendaval.groups.queries import given_to_learner
 from vendaval_core.assessment.attempt import cut_off_of
 
 from ..models import Allowance, Assignment, Attempt
+from .queries import rehearsal_ref
 from .schemas import WaitingTestOut, WorkState
 
 MOST = 12
@@ -39,6 +40,13 @@ def waiting_tests(enrolment: Enrolment, now: datetime) -> list[WaitingTestOut]:
     far = datetime.max.replace(tzinfo=now.tzinfo)
     found.sort(key=lambda line: (line.state != "under_way", line.due or line.closes or far))
     return found[:MOST]
+
+
+def to_rehearse(enrolment: Enrolment) -> str | None:
+    """The ref of the test to rehearse for a learner who hasn't finished any test yet, this one
+    neither; None for others."""
+    done = Attempt.objects.filter(enrolment=enrolment, handed_in_at__isnull=False)
+    return None if done.exists() else rehearsal_ref(enrolment)
 
 
 def _line(row: Assignment, now: datetime) -> WaitingTestOut | None:

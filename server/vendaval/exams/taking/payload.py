@@ -15,7 +15,8 @@ from vendaval.shared import clock
 from vendaval.shared.markdown import to_html
 from vendaval.work.replies import presented
 from vendaval_core.assessment.attempt import Attempt as CoreAttempt
-from vendaval_core.assessment.attempt import can_be_reached, is_forward_only, onward, seconds_left
+from vendaval_core.assessment.attempt import can_be_reached, seconds_left
+from vendaval_core.assessment.navigation import onward
 from vendaval_core.assessment.paper import pages_state
 from vendaval_core.assessment.points import shown, total_of
 from vendaval_core.assessment.release import Moment, released
@@ -55,6 +56,7 @@ def attempt_out(attempt: Attempt) -> AttemptOut:
         id=attempt.pk,
         ref=ref_of_attempt(attempt),
         title=attempt.test.title,
+        rehearsal=attempt.test.rehearsal,
         number=attempt.number,
         directions_html=to_html(attempt.test.directions) if attempt.test.directions else "",
         sections=sections_out(attempt),
@@ -129,7 +131,7 @@ def _place_out(attempt: Attempt, answer: AnswerSoFar, now: datetime) -> PlaceSta
         number=answer.number,
         section=place.section,
         page=place.core().page,
-        forward_only=is_forward_only(core, place.core()),
+        forward_only=core.is_forward_only(place.core()),
         points=shown(place.points),
         working_wanted=core.rules.wants_working(marked=place.working),
         state=answer_state(answer, read),
@@ -197,6 +199,7 @@ def receipt(attempt: Attempt) -> ReceiptOut | None:
     return ReceiptOut(
         attempt=attempt.pk,
         ref=ref_of_attempt(attempt),
+        rehearsal=attempt.test.rehearsal,
         test=attempt.test.title,
         learner=attempt.enrolment.person.display_name,
         attempt_number=attempt.number,

@@ -48,6 +48,7 @@ OVER = {
     HandedInBy.TUTOR: gettext_noop("Your tutor handed it in."),
 }
 SCALE = 20
+REHEARSAL = "rehearsal-0"  # there is only one
 
 
 def ref_of(given: AssignedTest) -> str:
@@ -65,6 +66,8 @@ def ref_of_attempt(attempt: Attempt) -> str:
 
 
 def _ref_alone(test: Test) -> str:
+    if test.rehearsal:
+        return REHEARSAL
     return f"trial-{test.pk}" if test.mirror_of_id is None else f"mirror-{test.pk}"
 
 
@@ -89,7 +92,15 @@ def tests_page(enrolment: Enrolment) -> TestsOut:
     """Every test that was given to a learner, what waits soonest first."""
     now = clock.now()
     bank = course_bank(enrolment.course)
-    return TestsOut(tests=[_test_line(one, bank, now) for one in in_order(enrolment, now)])
+    return TestsOut(
+        tests=[_test_line(one, bank, now) for one in in_order(enrolment, now)],
+        rehearsal=rehearsal_ref(enrolment),
+    )
+
+
+def rehearsal_ref(enrolment: Enrolment) -> str | None:
+    """How the test to rehearse is named in addresses; None where the course has none."""
+    return None if enrolment.course.rehearsal is None else REHEARSAL
 
 
 def in_order(enrolment: Enrolment, now: datetime) -> list[AssignedTest]:
@@ -176,6 +187,7 @@ def test_page(given: AssignedTest, enrolment: Enrolment) -> TestPageOut:
         ref=ref_of(given),
         title=given.test.title,
         mirror=given.test.mirror_of_id is not None,
+        rehearsal=given.test.rehearsal,
         first=_first(given, enrolment, bank),
         directions_html=to_html(given.test.directions) if given.test.directions else "",
         materials=given.test.materials,

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field, field_validator
 from vendaval.delivery.schemas import PlaceOut, QuestionOut, ReadBackOut, ReadingOut
 from vendaval.shared.responses import tidied_responses
 from vendaval.work.schemas import Strict
-from vendaval_core.assessment.attempt import Onward
+from vendaval_core.assessment.navigation import Onward
 from vendaval_core.assessment.paper import PagesState, PagesWanted
 from vendaval_core.assessment.rules import SubmissionMode, Tool
 
@@ -68,7 +68,10 @@ class WaitingTestOut(BaseModel):
 
 
 class TestsOut(BaseModel):
+    """Tests of a learner, and the `ref` of the one to rehearse, if there is one."""
+
     tests: list[TestLineOut]
+    rehearsal: str | None
 
 
 class AttemptLineOut(BaseModel):
@@ -96,6 +99,7 @@ class TestPageOut(BaseModel):
     ref: str
     title: str
     mirror: bool
+    rehearsal: bool
     first: list[StudyStepOut]
     directions_html: str
     materials: str
@@ -164,6 +168,7 @@ class AttemptOut(BaseModel):
     id: int
     ref: str
     title: str
+    rehearsal: bool
     number: int
     directions_html: str
     sections: list[SectionOut]
@@ -211,11 +216,12 @@ class SavedOut(BaseModel):
 
 
 class ReceiptOut(BaseModel):
-    """`number`: a check number that the tutor can look up. `unreadable`: questions in which no rule
-    could read an answer, which wait for a tutor."""
+    """`rehearsal`: whether it counts for nothing. `number`: a check number that the tutor can look
+    up. `unreadable`: questions in which no rule could read an answer, which wait for a tutor."""
 
     attempt: int
     ref: str
+    rehearsal: bool
     test: str
     learner: str
     attempt_number: int

@@ -60,7 +60,7 @@ SAVED_TO = (
 
 def own_attempt(person: User, course: str, attempt_id: int, operation: str) -> Attempt:
     """A learner's own attempt as it stands now, or NotFound: what time did to it is stored."""
-    rows = Attempt.objects.select_related(*LOADED).defer("enrolment__course__rehearsal")
+    rows = Attempt.objects.select_related(*LOADED)
     found = rows.filter(own(person, course, "enrolment__"), pk=attempt_id).first()
     require(operation, person.roles, Relation.OWN if found is not None else None)
     if found is None:

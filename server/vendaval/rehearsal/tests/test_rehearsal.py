@@ -1,8 +1,8 @@
 """The rehearsal over the API: every kind, marked when tried, nothing kept."""
 
+from vendaval.bank.snapshot import course_bank, version_of
 from vendaval.levels.models import LearnerState
 from vendaval.people.models import Role
-from vendaval.rehearsal.queries import _versions
 from vendaval.work.models import Presentation, Try
 from vendaval.work.tests.builders import CourseTestCase, with_role
 from vendaval_core.items.kinds.registry import KINDS, names_of
@@ -15,12 +15,11 @@ class RehearsalTests(CourseTestCase):
         named = {name.partition(".")[0] for kind in KINDS for name in names_of(kind.part)}
         self.assertEqual(kinds, named)
         course = self.course
-        with self.assertNumQueries(0):
-            versions = _versions(course.pk, course.digest)
+        families = course_bank(course).rehearsed
         for question in questions:
             self.assertTrue(question["tips"], question["key"])
             self.assertFalse(any(s["right_answer"] or s["pieces"] for s in question["states"]))
-            parts = versions[question["key"]].parts
+            parts = version_of(families[question["key"]].revision, 1, 0).parts
             for right in (True, False):
                 given = {p.id: p.examples.right if right else p.examples.wrong for p in parts}
                 reply = self.post(f"/rehearsal/{question['key']}", {"responses": given})

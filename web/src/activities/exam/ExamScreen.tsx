@@ -48,6 +48,7 @@ const KEYS: [string, string][] = [
 ]
 
 const Calculator = lazy(loadCalculator)
+const CALCULATORS = ['calculator', 'scientific'] as const
 const NOTHING_LIES: Shown = { calculator: false, ruler: false, protractor: false }
 
 /** One attempt: bar on top, questions at the left, the one worked on, tools at the bottom. */
@@ -144,6 +145,7 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
         savedAt={latestOf(Object.values(going.held).map((one) => one.savedAt))}
         since={going.since}
         trouble={going.trouble}
+        outage={attempt.rehearsal ? { offline: going.offline, set: going.setOffline } : undefined}
         onLeave={() => setOpen('leaving')}
       />
       {going.over?.why === 'elsewhere' && <OverNote says={going.over.says} />}
@@ -153,7 +155,9 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
         className="grid flex-1 grid-cols-[minmax(0,1fr)] grid-rows-[1fr_auto] @5xl:grid-cols-[17rem_minmax(0,1fr)]"
       >
         <aside aria-label={t`Questions`} className="hidden bg-rail px-4 py-5 @5xl:block">
-          {list}
+          <div className="sticky top-5 flex max-h-[calc(100dvh-var(--bar,7rem)-2.5rem)] flex-col">
+            {list}
+          </div>
         </aside>
         {checking || !place ? (
           <CheckView
@@ -194,7 +198,7 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
       {shown.calculator && (
         <Suspense fallback={null}>
           <Calculator
-            kind={attempt.tools.includes('scientific') ? 'scientific' : 'basic'}
+            kinds={CALCULATORS.filter((kind) => attempt.tools.includes(kind))}
             onClose={() => show('calculator')}
           />
         </Suspense>

@@ -32,6 +32,8 @@ interface Props {
   onShow: (what: keyof Shown) => void
 }
 
+const ON_PAGE = '-ml-5 border-t border-l-4 border-t-line pt-5 pb-8 pl-4'
+
 /** The page being worked on in a test: one question, or a section with all of its own. */
 export function ExamStage(props: Props) {
   const { attempt, at, asked, sent, going, onAt, onGo, onCheck, onOpen, shown, onShow } = props
@@ -74,6 +76,8 @@ export function ExamStage(props: Props) {
           const { number, question } = place
           const text = question.stimulus_html
           const textAbove = Boolean(text) && page[i - 1]?.place.question.stimulus_html === text
+          const withText = page.find(({ place: one }) => one.question.stimulus_html === text)?.place
+            .number
           const next = page[i + 1]?.place.number
           const words = (
             <>
@@ -84,7 +88,11 @@ export function ExamStage(props: Props) {
           return (
             <div
               key={number}
-              className={alone ? '' : 'border-t border-line pt-5 pb-8 first-of-type:border-t-0'}
+              className={
+                alone
+                  ? ''
+                  : `${ON_PAGE} ${number === at.number ? 'border-l-gust' : 'border-l-transparent'}`
+              }
             >
               <PlaceBody
                 attempt={attempt}
@@ -117,14 +125,23 @@ export function ExamStage(props: Props) {
                       {section && <Directions html={section.directions_html} />}
                     </>
                   ) : (
-                    <h3
-                      ref={ref}
-                      tabIndex={-1}
-                      className="mb-3 font-sans text-base font-semibold outline-none"
-                    >
-                      {t`Question ${number}`}
-                      {words}
-                    </h3>
+                    <div className="mb-3 flex flex-wrap items-baseline gap-x-6">
+                      <h3
+                        ref={ref}
+                        tabIndex={-1}
+                        className="font-sans text-base font-semibold outline-none"
+                      >
+                        {t`Question ${number}`}
+                        {words}
+                      </h3>
+                      {textAbove && (
+                        <button
+                          type="button"
+                          className="min-h-8 text-gust underline-offset-4 hover:underline"
+                          onClick={() => onGo(withText ?? number)}
+                        >{t`Go to the text`}</button>
+                      )}
+                    </div>
                   )
                 }
               />

@@ -15,11 +15,14 @@ interface Props {
   since: string | null
   /** Whether the server is there and in trouble. */
   trouble: boolean
+  /** In a rehearsal: whether its connection is cut, and how to cut it or bring it back. */
+  outage?: { offline: boolean; set: (offline: boolean) => void }
   onLeave: () => void
 }
 
 /** What is being done, when it was saved, the clock, and the way out. */
-export function ExamTop({ attempt, left, soFar, savedAt, since, trouble, onLeave }: Props) {
+export function ExamTop(props: Props) {
+  const { attempt, left, soFar, savedAt, since, trouble, outage, onLeave } = props
   const [hidden, setHidden] = useState(false)
   const [whole] = useState(() => Math.max(left ?? 0, ...attempt.warn_at.map((at) => at * 10), 1))
   const warning = useWarning(attempt.warn_at, left)
@@ -70,6 +73,16 @@ export function ExamTop({ attempt, left, soFar, savedAt, since, trouble, onLeave
             className="min-h-9 text-on-deep-2 underline-offset-4 hover:underline"
           >
             {hidden ? t`Show the clock` : t`Hide`}
+          </button>
+        )}
+        {outage && (
+          <button
+            type="button"
+            aria-pressed={outage.offline}
+            onClick={() => outage.set(!outage.offline)}
+            className="min-h-9 text-on-deep-2 underline-offset-4 hover:underline aria-pressed:font-semibold aria-pressed:text-on-deep"
+          >
+            {outage.offline ? t`Go online again` : t`Go offline`}
           </button>
         )}
         <button

@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro'
 import { Flag } from 'lucide-react'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import type { Question } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Sign } from '../../ui/Sign'
@@ -75,6 +75,11 @@ export function wantsWorking(place: Place, held: Record<number, Held>) {
 /** Questions by short title with their states; filters over it; any of them a click away. */
 export function PlaceList({ attempt, held, sent, at, onGo, onCheck }: Props) {
   const [filter, setFilter] = useState('all')
+  const list = useRef<HTMLOListElement>(null)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when another one is in view
+  useEffect(() => {
+    list.current?.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest' })
+  }, [at])
   const all = attempt.places.map((place) => standing(place, held, sent))
   const singly = attempt.submission === 'individual'
   const filters = singly ? SENT_FILTERS : FILTERS
@@ -85,7 +90,7 @@ export function PlaceList({ attempt, held, sent, at, onGo, onCheck }: Props) {
   const shown = chosen?.places ?? []
   const sections = attempt.sections.length > 1
   return (
-    <nav aria-label={t`Questions of the test`}>
+    <nav aria-label={t`Questions of the test`} className="flex min-h-0 flex-col">
       <fieldset className="flex flex-wrap gap-1 text-sm">
         <legend className="sr-only">{t`Show`}</legend>
         {kinds.map(({ key, label, places }) => (
@@ -100,7 +105,7 @@ export function PlaceList({ attempt, held, sent, at, onGo, onCheck }: Props) {
           </button>
         ))}
       </fieldset>
-      <ol className="mt-2 grid gap-0.5">
+      <ol ref={list} className="mt-2 grid min-h-0 gap-0.5 overflow-y-auto p-1">
         {shown.map(({ place, state, flagged }, i) => {
           const before = shown[i - 1]?.place.section
           const reachable = canGoTo(attempt, place)
@@ -147,7 +152,11 @@ export function PlaceList({ attempt, held, sent, at, onGo, onCheck }: Props) {
             : t`You haven’t flagged any questions.`}
         </p>
       )}
-      <Button hint="C" className="mt-4 w-full" onClick={onCheck}>{t`Check and hand in`}</Button>
+      <Button
+        hint="C"
+        className="mt-4 w-full shrink-0"
+        onClick={onCheck}
+      >{t`Check and hand in`}</Button>
     </nav>
   )
 }

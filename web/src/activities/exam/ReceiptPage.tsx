@@ -37,7 +37,11 @@ export default function ReceiptPage() {
         return (
           <main id="main" className="max-w-2xl px-5 py-8 @5xl:px-8">
             <h1 className="text-3xl">{t`Handed in`}</h1>
-            <p className="mt-1.5 text-ink-2">{t`This is your receipt. Your tutor can look up the check number.`}</p>
+            <p className="mt-1.5 text-ink-2">
+              {receipt.rehearsal
+                ? t`This is how a receipt looks. Your tutor can look up the check number of a real test.`
+                : t`This is your receipt. Your tutor can look up the check number.`}
+            </p>
             <dl className="mt-5 grid grid-cols-[auto_1fr] gap-x-8 gap-y-2 rounded-box bg-sheet p-6">
               {facts.map(([what, says]) => (
                 <div key={what} className="contents">
@@ -63,6 +67,12 @@ export default function ReceiptPage() {
                 className={buttonClass(receipt.pages === 'open' ? 'plain' : 'strong')}
               >{t`See the results`}</Link>
               <Button onClick={() => window.print()}>{t`Print`}</Button>
+              {receipt.rehearsal && (
+                <Link
+                  to={to(`/tests/${receipt.ref}`)}
+                  className={buttonClass('plain')}
+                >{t`Rehearse again`}</Link>
+              )}
               <Link to={to('/tests')} className={buttonClass('quiet')}>{t`All tests`}</Link>
             </div>
           </main>

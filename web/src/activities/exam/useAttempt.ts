@@ -1,12 +1,13 @@
 import { t } from '@lingui/core/macro'
 import { useQueryClient } from '@tanstack/react-query'
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import { useAccountId, useCourse } from '../../account/course'
 import { keptFor } from '../../account/session'
 import { ApiError, ServerTrouble, Unreachable } from '../../api/client'
 import { keys } from '../../api/keys'
 import { acknowledged, changed, type Held, heldAt, keepHeld, placeKey } from './kept'
-import { type Attempt, attemptCalls, type Clock, type SoFar } from './queries'
+import { useCalls } from './outage'
+import type { Attempt, Clock, SoFar } from './queries'
 
 const SIGN_EACH = 15_000
 const SAVE_AFTER = 500
@@ -23,7 +24,7 @@ export function useAttempt(attempt: Attempt, first: Clock) {
   const course = useCourse()
   const owner = keptFor(useAccountId())
   const cache = useQueryClient()
-  const calls = useMemo(() => attemptCalls(course, attempt.id), [course, attempt.id])
+  const { calls, offline, setOffline } = useCalls(course, attempt.id)
   const key = useCallback(
     (number: number) => placeKey(owner, attempt.id, number),
     [owner, attempt.id],
@@ -143,8 +144,7 @@ export function useAttempt(attempt: Attempt, first: Clock) {
     [put, soon],
   )
 
-  /** Ask how the attempt stands: it may have been handed in, opened elsewhere, or be in its next
-   * section. */
+  /** Ask how the attempt stands: it may be handed in, opened elsewhere, or in its next section. */
   const look = useCallback(
     () =>
       calls
@@ -243,7 +243,7 @@ export function useAttempt(attempt: Attempt, first: Clock) {
 
   return {
     ...{ held, change, note, clock, since, trouble, over, paused, section },
-    ...{ handIn, moveOn, leave, sectionOver },
+    ...{ handIn, moveOn, leave, sectionOver, offline, setOffline },
   }
 }
 

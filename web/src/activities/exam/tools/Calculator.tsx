@@ -39,12 +39,15 @@ const SAID: Record<string, string> = {
 
 /** A line to type a sum on, and the lines worked out so far; a press on one puts it back. */
 export default function Calculator({
-  kind,
+  kinds,
   onClose,
 }: {
-  kind: 'basic' | 'scientific'
+  /** Those that are allowed; with both, one can be changed for the other. */
+  kinds: ('calculator' | 'scientific')[]
   onClose: () => void
 }) {
+  const [chosen, setChosen] = useState(kinds[0])
+  const kind = chosen === 'scientific' ? 'scientific' : 'basic'
   const [typed, setTyped] = useState('')
   const [lines, setLines] = useState<Line[]>([])
   const [says, setSays] = useState('')
@@ -92,6 +95,15 @@ export default function Calculator({
     >
       <div className="flex items-center justify-between gap-2">
         <h3 className="text-base">{t`Calculator`}</h3>
+        {kinds.length > 1 && (
+          <button
+            type="button"
+            className="min-h-8 rounded px-2 text-sm text-gust hover:underline"
+            onClick={() => setChosen(kind === 'basic' ? 'scientific' : 'calculator')}
+          >
+            {kind === 'basic' ? t`Change to scientific` : t`Change to basic`}
+          </button>
+        )}
         {kind === 'scientific' && (
           <button
             type="button"

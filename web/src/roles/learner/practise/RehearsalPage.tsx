@@ -1,25 +1,36 @@
 import { t } from '@lingui/core/macro'
 import { useMutation, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { useCourse } from '../../../account/course'
+import { useCourse, useTo } from '../../../account/course'
 import type { Schemas } from '../../../api/client'
 import { QuestionView } from '../../../player/QuestionView'
 import { Button } from '../../../ui/Button'
 import { Html } from '../../../ui/Html'
 import { Loaded } from '../../../ui/states'
+import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { rehearsalQuery, tryOut } from '../queries'
 
 /** Every kind of question on one page, as often as wanted. Nothing here counts. */
 export default function RehearsalPage() {
   useTitle(t`Rehearsal`)
+  const to = useTo()
   const query = useQuery(rehearsalQuery(useCourse()))
   return (
     <Loaded query={query} what={t`the rehearsal`}>
-      {({ questions }) => (
+      {({ whole, questions }) => (
         <main id="main" className="max-w-5xl px-5 py-8 @5xl:px-8">
           <h1 className="text-3xl">{t`Try every kind of question`}</h1>
           <p className="mt-1 max-w-prose text-ink-2">{t`Nothing here counts or is saved. Each question shows how to answer it: with the mouse, by touch, or with the keyboard.`}</p>
+          {whole && (
+            <p className="mt-3 max-w-prose">
+              <TextLink
+                to={to('/tests/rehearsal-0')}
+                className="font-semibold"
+              >{t`Rehearse a whole test`}</TextLink>
+              {t`: with every tool, the clock, the check before handing in, and the results.`}
+            </p>
+          )}
           <nav aria-label={t`Kinds of question`} className="mt-4">
             <ol className="flex flex-wrap gap-x-5 gap-y-1">
               {questions.map((question) => (

@@ -24,6 +24,7 @@ export const RESULTS: Record<Line['result'], string> = {
   wrong: 'wrong',
   empty: 'empty',
   waiting: t`not marked yet`,
+  by_hand: t`a tutor would mark this`,
   dropped: 'dropped',
   not_told: t`not shown yet`,
 }
@@ -33,6 +34,7 @@ export const SIGNS = {
   wrong: 'wrong',
   empty: 'note',
   waiting: 'note',
+  by_hand: 'note',
   dropped: 'note',
   not_told: 'note',
 } as const

@@ -46,11 +46,13 @@ function Test({ page }: { page: Page }) {
         <div className="max-w-2xl">
           <h1 className="text-3xl">{page.title}</h1>
           <p className="mt-1.5 text-[1.05rem] text-ink-2">
-            {page.mirror
-              ? t`The same questions with new numbers, as often as you like. It never counts.`
-              : dates.length > 0
-                ? `${dates.join(', ')}.`.replace(/^./, (first) => first.toUpperCase())
-                : t`You can take it at any time.`}
+            {page.rehearsal
+              ? t`Try everything before your first test. Nothing here counts, and you can start again as often as you like.`
+              : page.mirror
+                ? t`The same questions with new numbers, as often as you like. It never counts.`
+                : dates.length > 0
+                  ? `${dates.join(', ')}.`.replace(/^./, (first) => first.toUpperCase())
+                  : t`You can take it at any time.`}
           </p>
           {page.allowed && <p className="mt-1.5 font-semibold">{page.allowed}</p>}
         </div>
@@ -81,39 +83,43 @@ function Test({ page }: { page: Page }) {
             )}
           </dl>
         </section>
-        <section aria-labelledby="covers">
-          <h2 id="covers" className="text-xl">{t`What it covers, and your levels`}</h2>
-          <ul className="mt-2">
-            {page.ideas.map(({ topic, reading, questions }) => (
-              <li key={topic.key} className="border-b border-line py-2.5">
-                <p className="flex justify-between gap-4">
-                  <TextLink to={to(`/topics/${topic.key}`)}>{topic.title}</TextLink>
-                  <span className="text-ink-2">{counted(questions, 'question')}</span>
-                </p>
-                <DriftBar name={topic.title} reading={reading} met={reading.at_target} />
-              </li>
-            ))}
-          </ul>
-          <p className="mt-3 flex flex-wrap gap-3">
-            <Button
-              disabled={practice.isPending}
-              onClick={() =>
-                practice.mutate({
-                  purpose: 'practice',
-                  topics: page.ideas.map(({ topic }) => topic.key),
-                })
-              }
-            >{t`Practise these topics`}</Button>
-            {page.mirror_ref && (
-              <Link
-                to={to(`/tests/${page.mirror_ref}`)}
-                className={buttonClass('plain')}
-              >{t`Practise with new numbers`}</Link>
+        {!page.rehearsal && (
+          <section aria-labelledby="covers">
+            <h2 id="covers" className="text-xl">{t`What it covers, and your levels`}</h2>
+            <ul className="mt-2">
+              {page.ideas.map(({ topic, reading, questions }) => (
+                <li key={topic.key} className="border-b border-line py-2.5">
+                  <p className="flex justify-between gap-4">
+                    <TextLink to={to(`/topics/${topic.key}`)}>{topic.title}</TextLink>
+                    <span className="text-ink-2">{counted(questions, 'question')}</span>
+                  </p>
+                  <DriftBar name={topic.title} reading={reading} met={reading.at_target} />
+                </li>
+              ))}
+            </ul>
+            <p className="mt-3 flex flex-wrap gap-3">
+              <Button
+                disabled={practice.isPending}
+                onClick={() =>
+                  practice.mutate({
+                    purpose: 'practice',
+                    topics: page.ideas.map(({ topic }) => topic.key),
+                  })
+                }
+              >{t`Practise these topics`}</Button>
+              {page.mirror_ref && (
+                <Link
+                  to={to(`/tests/${page.mirror_ref}`)}
+                  className={buttonClass('plain')}
+                >{t`Practise with new numbers`}</Link>
+              )}
+            </p>
+            {page.mirror_says && (
+              <p className="mt-2 text-[0.95rem] text-ink-2">{page.mirror_says}</p>
             )}
-          </p>
-          {page.mirror_says && <p className="mt-2 text-[0.95rem] text-ink-2">{page.mirror_says}</p>}
-          <Problem error={practice.error} />
-        </section>
+            <Problem error={practice.error} />
+          </section>
+        )}
       </div>
       <Attempts page={page} />
     </main>
@@ -175,7 +181,9 @@ function Attempts({ page }: { page: Page }) {
   return (
     <section aria-labelledby="attempts" className="mt-8 max-w-3xl">
       <h2 id="attempts" className="text-xl">{t`Your attempts`}</h2>
-      {page.counts && <p className="mt-1 text-ink-2">{t`What counts: ${page.counts}.`}</p>}
+      {page.counts && !page.rehearsal && (
+        <p className="mt-1 text-ink-2">{t`What counts: ${page.counts}.`}</p>
+      )}
       <ul className="mt-1">
         {page.attempts.map((attempt) => (
           <li

@@ -41,16 +41,25 @@ export default function TestsPage() {
   useTitle(t`Tests`)
   return (
     <Loaded query={query} what={t`your tests`}>
-      {({ tests }) => (
+      {({ tests, rehearsal }) => (
         <Loaded query={tasks} what={t`your work`}>
-          {(work) => <Tests tests={tests} tasks={work.tasks} />}
+          {(work) => <Tests tests={tests} tasks={work.tasks} rehearsal={rehearsal} />}
         </Loaded>
       )}
     </Loaded>
   )
 }
 
-function Tests({ tests, tasks }: { tests: Line[]; tasks: Task[] }) {
+function Tests({
+  tests,
+  tasks,
+  rehearsal,
+}: {
+  tests: Line[]
+  tasks: Task[]
+  rehearsal: string | null
+}) {
+  const to = useTo()
   const [kind, setKind] = useState('')
   const [subject, setSubject] = useState('')
   const [state, setState] = useState('')
@@ -76,6 +85,12 @@ function Tests({ tests, tasks }: { tests: Line[]; tasks: Task[] }) {
     <main id="main" className="px-5 py-8 @5xl:px-8">
       <h1 className="text-3xl">{t`Tests and set work`}</h1>
       <p className="mt-1.5 text-ink-2">{lead(tests, tasks, openTests.length, openTasks.length)}</p>
+      {rehearsal && (
+        <p className="mt-1.5">
+          <TextLink to={to(`/tests/${rehearsal}`)}>{t`Rehearse a test`}</TextLink>
+          {t`, as often as you like. It never counts.`}
+        </p>
+      )}
       {tests.length + tasks.length > 0 && (
         <>
           <div className="mt-5 flex flex-wrap gap-3">

@@ -4,9 +4,8 @@ import type { Schemas } from '../../../api/client'
 import { TextLink } from '../../../ui/TextLink'
 
 /** Work of another difficulty, where set work has been too hard or too easy four times of five. */
-export function OtherDifficulty({ what }: { what: Schemas['WaitingWorkOut']['challenge'] }) {
+export default function OtherDifficulty({ what }: { what: Schemas['Challenge'] }) {
   const to = useTo()
-  if (!what) return null
   const hard = what === 'too_hard'
   return (
     <section

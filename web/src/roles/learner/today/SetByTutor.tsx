@@ -1,30 +1,52 @@
 import { t } from '@lingui/core/macro'
 import { useQuery } from '@tanstack/react-query'
+import { lazy, Suspense } from 'react'
 import { useCourse, useTo } from '../../../account/course'
 import type { Schemas } from '../../../api/client'
 import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { moment } from '../../../ui/words'
 import { waitingWorkQuery } from '../queries'
-import { OtherDifficulty } from './OtherDifficulty'
+
+const OtherDifficulty = lazy(() => import('./OtherDifficulty'))
 
 /** What a tutor has set: fetched beside Today, so that the next steps don’t wait for it. */
 export function SetByTutor() {
   const query = useQuery(waitingWorkQuery(useCourse()))
   return (
     <Loaded query={query} what={t`the work set by your tutor`}>
-      {({ tests, tasks, challenge }) => (
+      {({ tests, tasks, challenge, rehearsal }) => (
         <>
-          <OtherDifficulty what={challenge} />
+          {challenge && (
+            <Suspense>
+              <OtherDifficulty what={challenge} />
+            </Suspense>
+          )}
           <Waiting tests={tests} tasks={tasks} />
+          {rehearsal && <Rehearse rehearsal={rehearsal} />}
         </>
       )}
     </Loaded>
   )
 }
 
+/** Offered before the first test of a learner. */
+function Rehearse({ rehearsal }: { rehearsal: string }) {
+  const to = useTo()
+  return (
+    <p className="mt-3">
+      {t`Your first test here?`}{' '}
+      <TextLink
+        to={to(`/tests/${rehearsal}`)}
+        className="font-semibold"
+      >{t`Rehearse one first`}</TextLink>
+      {t`, with every tool. It never counts.`}
+    </p>
+  )
+}
+
 /** Tests and other work that can be done now: in progress, late, or not started. */
-function Waiting({ tests, tasks }: Omit<Schemas['WaitingWorkOut'], 'challenge'>) {
+function Waiting({ tests, tasks }: Pick<Schemas['WaitingWorkOut'], 'tests' | 'tasks'>) {
   const to = useTo()
   if (tests.length + tasks.length === 0) return null
   return (
