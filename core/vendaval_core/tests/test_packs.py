@@ -1,6 +1,8 @@
 """The pack reader: a good pack loads whole, a faulty one says file, line, field and what."""
 
 import json
+import shutil
+from pathlib import Path
 from unittest import TestCase
 
 import jsonschema
@@ -196,6 +198,23 @@ class FaultyPackTests(TestCase):
             found = self.problems(family, part, f"  - {{{new}}}\n")
             self.assertTrue(any(expected in line for line in found), (expected, found))
             self.assertTrue(all(line.startswith(f"{family}:") for line in found), found)
+
+    def test_a_test_to_rehearse_asks_for_what_is_there(self) -> None:
+        plan = "rehearsal: {sections: [{title: All, questions: [bow, bow, stern]}]}\nsubjects:"
+
+        def change(root: Path) -> None:
+            replaced("course.yaml", "subjects:", plan)(root)
+            (root / "rehearsal").mkdir()
+            shutil.copy(INSHORE / "rehearsal/08-word.yaml", root / "rehearsal/bow.yaml")
+
+        found = [line.partition("rehearsal.sections")[2] for line in refused(change)]
+        self.assertEqual(
+            found,
+            [
+                ".0.questions.1: “bow” is in it already",
+                ".0.questions.2: rehearsal/stern.yaml is missing",
+            ],
+        )
 
     def test_every_fault_is_told_at_once(self) -> None:
         found = self.problems("course.yaml", "key: tidal-terms", "key: tidal-term")

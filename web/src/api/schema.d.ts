@@ -9703,7 +9703,7 @@ export interface components {
         /**
          * ResultLineOut
          * @description A question of an attempt that is over. `result`, `sum` and `points` as far as they may be
-         *     told; `by_hand`: of a rehearsal, what a tutor would mark; `needed`: seconds that such questions
+         *     told; `topic`: null in a rehearsal, `by_hand`: what a tutor would mark of one; `needed`: seconds that such questions
          *     take.
          */
         ResultLineOut: {
@@ -9713,7 +9713,7 @@ export interface components {
             section: number;
             /** Title */
             title: string;
-            topic: components["schemas"]["PlaceOut"];
+            topic: components["schemas"]["PlaceOut"] | null;
             /** Of */
             of: string;
             /** Points */

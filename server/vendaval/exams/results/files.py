@@ -67,7 +67,7 @@ def _line(line: ResultLineOut, section: str) -> tuple[Any, ...]:
         line.number,
         section,
         line.title,
-        line.topic.title,
+        line.topic.title if line.topic else "",
         line.result.replace("_", " "),
         _number(line.points),
         _number(line.of),

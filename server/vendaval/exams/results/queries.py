@@ -145,7 +145,7 @@ def line_of(
         number=answer.number,
         section=place.section,
         title=version_at(answer).title,
-        topic=PlaceOut(key=topic.key, title=topic.title),
+        topic=None if attempt.test.rehearsal else PlaceOut(key=topic.key, title=topic.title),
         of=shown(place.points),
         points=shown(points.reached)
         if told.score and points and points.reached is not None

@@ -18,13 +18,13 @@ Result = Literal["right", "partly", "wrong", "empty", "waiting", "by_hand", "dro
 
 class ResultLineOut(BaseModel):
     """A question of an attempt that is over. `result`, `sum` and `points` as far as they may be
-    told; `by_hand`: of a rehearsal, what a tutor would mark; `needed`: seconds that such questions
-    take."""
+    told; `topic`: null in a rehearsal, `by_hand`: what a tutor would mark of one; `needed`: seconds
+    that such questions take."""
 
     number: int
     section: int
     title: str
-    topic: PlaceOut
+    topic: PlaceOut | None
     of: str
     points: str | None
     result: Result

@@ -151,7 +151,7 @@ function Questions({ results }: { results: Results }) {
               >
                 {line.title}
               </TextLink>
-              <span className="block text-ink-2">{line.topic.title}</span>
+              {line.topic && <span className="block text-ink-2">{line.topic.title}</span>}
               {line.note && <span className="block text-ink-2">{t`Note: ${line.note}`}</span>}
             </span>
             <span className="inline-flex items-center gap-2">
