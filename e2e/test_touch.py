@@ -139,6 +139,23 @@ class TouchTests(BrowserTestCase):
             expect(rows.nth(place)).to_contain_text(texts[item])
         self.check(section, version.title)
 
+    def test_two_fingers_enlarge_a_figure_with_its_places(self) -> None:
+        page = self.page
+        section = self.section("A place on a figure")
+        places = section.locator("[data-hotspot]").count()
+        section.get_by_role("button", name="Enlarge the figure").tap()
+        figure = page.get_by_role("application", name=re.compile("Plus and minus"))
+        expect(figure).to_be_focused()
+        x, y = self.middle(figure)
+        for kind, apart in (("touchStart", 20), ("touchMove", 40), ("touchMove", 60)):
+            self.touch(kind, (x - apart, y), (x + apart, y))
+        self.touch("touchEnd")
+        expect(page.get_by_text(re.compile(r"^300%|^29\d%"))).to_be_visible()
+        expect(figure.locator("[data-hotspot]")).to_have_count(places)
+        self.assert_accessible("a figure with places, enlarged")
+        page.get_by_role("button", name="Close").tap()
+        expect(section.get_by_role("button", pressed=True)).to_have_count(0)
+
     def test_taps_and_strokes(self) -> None:
         shading = self.section("A grid to shade")
         for place in range(6):

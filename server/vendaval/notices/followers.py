@@ -28,8 +28,10 @@ def note_met(graded: Graded, activity: Activity, now: datetime, changes: Changes
 
 
 def note_handed_in(run: Run, changes: Changes) -> None:
-    """The receipt of a test goes to its learner as a message."""
+    """The receipt of a test goes to its learner as a message; that of a rehearsal is only shown."""
     attempt, person = run.attempt, run.enrolment.person
+    if attempt.test.rehearsal:
+        return
     path = f"/courses/{run.enrolment.course.key}/tests/attempts/{attempt.pk}/receipt"
     text = gettext("Attempt {number}, check number {receipt}.").format(
         number=attempt.number, receipt=attempt.receipt

@@ -9647,6 +9647,7 @@ export interface components {
          * ReceiptOut
          * @description `rehearsal`: whether it counts for nothing. `number`: a check number that the tutor can look
          *     up. `unreadable`: questions in which no rule could read an answer, which wait for a tutor.
+         *     `pages_needed`: whether pages of paper belong to it; else they only may be added.
          */
         ReceiptOut: {
             /** Attempt */
@@ -9677,6 +9678,8 @@ export interface components {
             /** Number */
             number: string;
             pages: components["schemas"]["PagesState"];
+            /** Pages Needed */
+            pages_needed: boolean;
         };
         /**
          * GroupStripOut
@@ -9703,8 +9706,8 @@ export interface components {
         /**
          * ResultLineOut
          * @description A question of an attempt that is over. `result`, `sum` and `points` as far as they may be
-         *     told; `topic`: null in a rehearsal, `by_hand`: what a tutor would mark of one; `needed`: seconds that such questions
-         *     take.
+         *     told; `topic`: null in a rehearsal, `by_hand`: what a tutor would mark of one; `needed`: seconds
+         *     that such questions take.
          */
         ResultLineOut: {
             /** Number */

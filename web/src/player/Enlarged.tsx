@@ -1,9 +1,9 @@
 import { t } from '@lingui/core/macro'
 import { Maximize, X, ZoomIn, ZoomOut } from 'lucide-react'
 import { Dialog } from 'radix-ui'
-import { type KeyboardEvent, type PointerEvent, useRef, useState } from 'react'
+import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef, useState } from 'react'
 import { IconButton } from '../ui/IconButton'
-import { moved, type View, WHOLE, zoomed } from './zoom'
+import { moved, type View, viewBoxOf, WHOLE, zoomed } from './zoom'
 
 const STEP = 1.4
 const ARROW = 60
@@ -20,10 +20,13 @@ const MIDDLE = { x: 0, y: 0 }
 export default function Enlarged({
   svg,
   alt,
+  over,
   onClose,
 }: {
   svg: string
   alt: string
+  /** What is drawn over it, in its own units; it is only looked at here. */
+  over?: ReactNode
   onClose: () => void
 }) {
   const area = useRef<HTMLDivElement | null>(null)
@@ -116,10 +119,23 @@ export default function Enlarged({
             onPointerCancel={letGo}
           >
             <div
-              className="figure enlarged size-full"
+              className="relative size-full"
               style={{ transform: `translate(${view.x}px, ${view.y}px) scale(${view.scale})` }}
-              dangerouslySetInnerHTML={{ __html: svg }}
-            />
+            >
+              <div
+                className="figure enlarged size-full"
+                dangerouslySetInnerHTML={{ __html: svg }}
+              />
+              {over && (
+                <svg
+                  className="pointer-events-none absolute inset-0 size-full"
+                  viewBox={viewBoxOf(svg)}
+                  aria-hidden="true"
+                >
+                  {over}
+                </svg>
+              )}
+            </div>
           </div>
         </Dialog.Content>
       </Dialog.Portal>

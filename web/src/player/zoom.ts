@@ -32,3 +32,7 @@ export function zoomed(view: View, factor: number, at: { x: number; y: number },
 /** Moved, as by a hand. */
 export const moved = (view: View, dx: number, dy: number, room: Size): View =>
   bounded({ ...view, x: view.x + dx, y: view.y + dy }, room)
+
+/** The units of a drawing. */
+export const viewBoxOf = (svg: string): string =>
+  /viewBox="([^"]+)"/.exec(svg)?.[1] ?? '0 0 100 100'

@@ -17,7 +17,7 @@ from vendaval.work.replies import presented
 from vendaval_core.assessment.attempt import Attempt as CoreAttempt
 from vendaval_core.assessment.attempt import can_be_reached, seconds_left
 from vendaval_core.assessment.navigation import onward
-from vendaval_core.assessment.paper import pages_state
+from vendaval_core.assessment.paper import PagesWanted, pages_state
 from vendaval_core.assessment.points import shown, total_of
 from vendaval_core.assessment.release import Moment, released
 from vendaval_core.assessment.rules import ClockKind
@@ -210,6 +210,8 @@ def receipt(attempt: Attempt) -> ReceiptOut | None:
         questions=len(attempt.places),
         number=attempt.receipt,
         pages=pages_state(attempt.paper.core(), attempt.handed_in_at, clock.now()),
+        pages_needed=attempt.paper.wanted is PagesWanted.MUST
+        or any(one.data.on_paper for one in answers),
     )
 
 

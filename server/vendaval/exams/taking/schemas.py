@@ -217,7 +217,8 @@ class SavedOut(BaseModel):
 
 class ReceiptOut(BaseModel):
     """`rehearsal`: whether it counts for nothing. `number`: a check number that the tutor can look
-    up. `unreadable`: questions in which no rule could read an answer, which wait for a tutor."""
+    up. `unreadable`: questions in which no rule could read an answer, which wait for a tutor.
+    `pages_needed`: whether pages of paper belong to it; else they only may be added."""
 
     attempt: int
     ref: str
@@ -232,6 +233,7 @@ class ReceiptOut(BaseModel):
     questions: int
     number: str
     pages: PagesState
+    pages_needed: bool
 
 
 class IntervalIn(Strict):

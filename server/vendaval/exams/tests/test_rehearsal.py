@@ -7,6 +7,7 @@ from typing import Any
 from vendaval.bank.snapshot import course_bank
 from vendaval.exams.models import Attempt, Test
 from vendaval.levels.models import LearnerState, Observation
+from vendaval.notices.models import Notice
 from vendaval.people.models import Role
 from vendaval.review.models import Miss
 from vendaval.work.tests.builders import with_role
@@ -48,7 +49,7 @@ class RehearsalTests(ExamTestCase):
         solved = self.get(f"/attempts/{attempt['id']}/results/1")
         self.assertIsNotNone(solved["question"]["solution"])
         self.assertFalse(solved["can_contest"])
-        for model in (Observation, Miss):
+        for model in (Observation, Miss, Notice):
             self.assertFalse(model.objects.exists())
         after = list(LearnerState.objects.values_list("presented", "answers"))
         self.assertIn(before, ([], after), "the learner’s state knows nothing of it")

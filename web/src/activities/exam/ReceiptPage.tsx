@@ -51,7 +51,11 @@ export default function ReceiptPage() {
               ))}
             </dl>
             {receipt.pages === 'open' && (
-              <p className="mt-5 rounded-box bg-part-soft p-4 font-semibold text-part print:hidden">{t`You still need to add your pages.`}</p>
+              <p className="mt-5 rounded-box bg-part-soft p-4 font-semibold text-part print:hidden">
+                {receipt.pages_needed
+                  ? t`You still need to add your pages.`
+                  : t`You can add pages of paper now.`}
+              </p>
             )}
             <div className="mt-5 flex flex-wrap gap-3 print:hidden">
               {receipt.pages !== 'not_wanted' && (

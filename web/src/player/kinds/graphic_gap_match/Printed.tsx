@@ -1,5 +1,5 @@
 import { Printed as PrintedPairs } from '../match/Printed'
-import { FigureWith, RegionShape } from '../shared/FigureWith'
+import { PrintedFigureWith, RegionShape } from '../shared/FigureWith'
 import type { PrintedProps } from '../view'
 import { PlaceNumber } from './PlaceNumber'
 
@@ -9,7 +9,7 @@ export function Printed(props: PrintedProps<'graphic_gap_match'>) {
   return (
     <>
       {part.figure && (
-        <FigureWith figure={part.figure}>
+        <PrintedFigureWith figure={part.figure}>
           {part.slots.map(
             (slot, i) =>
               slot.region && (
@@ -19,7 +19,7 @@ export function Printed(props: PrintedProps<'graphic_gap_match'>) {
                 </g>
               ),
           )}
-        </FigureWith>
+        </PrintedFigureWith>
       )}
       <PrintedPairs {...props} />
     </>

@@ -1,6 +1,6 @@
 import { Html } from '../../../ui/Html'
 import { linesOf } from '../../values'
-import { FigureWith, RegionShape } from '../shared/FigureWith'
+import { PrintedFigureWith, RegionShape } from '../shared/FigureWith'
 import { PaperBox } from '../shared/paper'
 import type { PrintedProps } from '../view'
 
@@ -10,7 +10,7 @@ export function Printed({ part, value }: PrintedProps<'hotspot'>) {
   return (
     <>
       {part.figure && (
-        <FigureWith figure={part.figure}>
+        <PrintedFigureWith figure={part.figure}>
           {part.choices.map(
             (choice) =>
               choice.region && (
@@ -19,7 +19,7 @@ export function Printed({ part, value }: PrintedProps<'hotspot'>) {
                 </g>
               ),
           )}
-        </FigureWith>
+        </PrintedFigureWith>
       )}
       <ul className="mt-3 flex flex-wrap gap-x-6 gap-y-1.5">
         {part.choices.map((choice) => (

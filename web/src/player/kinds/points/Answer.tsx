@@ -1,6 +1,6 @@
 import { t } from '@lingui/core/macro'
 import { type PointerEvent, useRef, useState } from 'react'
-import { Figure } from '../../Figure'
+import { Enlarge, Figure } from '../../Figure'
 import { fromPoints, type Point, pointsOf } from '../../values'
 import { PartGroup } from '../shared/PartGroup'
 import type { PartProps } from '../view'
@@ -81,6 +81,15 @@ export default function Answer({ review, part, state, value, onChange }: PartPro
       review={review}
       note={closed ? null : t`${points.length} of ${part.count} placed`}
     >
+      {part.figure && (
+        <p className="max-w-[28rem] text-right">
+          <Enlarge
+            svg={part.figure.svg}
+            alt={part.figure.alt}
+            over={<Grid part={part} scale={scale} />}
+          />
+        </p>
+      )}
       <div className="grid gap-5 @4xl:grid-cols-[minmax(0,28rem)_minmax(0,1fr)]">
         <div className="relative rounded-box bg-sheet">
           {part.figure && <Figure figure={part.figure} className="absolute inset-0" />}

@@ -1,30 +1,32 @@
 import type { ReactNode } from 'react'
 import type { Schemas } from '../../../api/client'
-import { Figure } from '../../Figure'
+import { Enlarge, Figure } from '../../Figure'
+import { viewBoxOf } from '../../zoom'
 
-const viewBoxOf = (svg: string): string => /viewBox="([^"]+)"/.exec(svg)?.[1] ?? '0 0 100 100'
-
-/** A figure with something drawn over it in its own units. */
-export function FigureWith({
-  figure,
-  children,
-}: {
+interface Props {
   figure: Schemas['FigureOut']
   children: ReactNode
-}) {
-  return (
-    <div data-over className="relative max-w-[34rem] rounded-box bg-sheet">
-      <Figure figure={figure} />
-      <svg
-        className="absolute inset-0 size-full"
-        viewBox={viewBoxOf(figure.svg)}
-        aria-hidden="true"
-      >
-        {children}
-      </svg>
-    </div>
-  )
 }
+
+/** A figure with something drawn over it in its own units, and a way to look at both closely. */
+export const FigureWith = (props: Props) => (
+  <div className="max-w-[34rem]">
+    <PrintedFigureWith {...props} />
+    <p className="-mb-2 text-right">
+      <Enlarge svg={props.figure.svg} alt={props.figure.alt} over={props.children} />
+    </p>
+  </div>
+)
+
+/** The same on paper. */
+export const PrintedFigureWith = ({ figure, children }: Props) => (
+  <div data-over className="relative max-w-[34rem] rounded-box bg-sheet">
+    <Figure figure={figure} />
+    <svg className="absolute inset-0 size-full" viewBox={viewBoxOf(figure.svg)} aria-hidden="true">
+      {children}
+    </svg>
+  </div>
+)
 
 /** A place on a figure. */
 export function RegionShape({ region, chosen }: { region: Schemas['RegionOut']; chosen: boolean }) {

@@ -87,7 +87,10 @@ function Tests({
       <p className="mt-1.5 text-ink-2">{lead(tests, tasks, openTests.length, openTasks.length)}</p>
       {rehearsal && (
         <p className="mt-1.5">
-          <TextLink to={to(`/tests/${rehearsal}`)}>{t`Rehearse a test`}</TextLink>
+          <TextLink
+            to={to(`/tests/${rehearsal}`)}
+            className="font-semibold"
+          >{t`Rehearse a test`}</TextLink>
           {t`, as often as you like. It never counts.`}
         </p>
       )}

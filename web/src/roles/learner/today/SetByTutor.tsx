@@ -22,8 +22,7 @@ export function SetByTutor() {
               <OtherDifficulty what={challenge} />
             </Suspense>
           )}
-          <Waiting tests={tests} tasks={tasks} />
-          {rehearsal && <Rehearse rehearsal={rehearsal} />}
+          <Waiting tests={tests} tasks={tasks} rehearsal={rehearsal} />
         </>
       )}
     </Loaded>
@@ -34,7 +33,7 @@ export function SetByTutor() {
 function Rehearse({ rehearsal }: { rehearsal: string }) {
   const to = useTo()
   return (
-    <p className="mt-3">
+    <p className="mt-1 mb-1.5">
       {t`Your first test here?`}{' '}
       <TextLink
         to={to(`/tests/${rehearsal}`)}
@@ -46,12 +45,13 @@ function Rehearse({ rehearsal }: { rehearsal: string }) {
 }
 
 /** Tests and other work that can be done now: in progress, late, or not started. */
-function Waiting({ tests, tasks }: Pick<Schemas['WaitingWorkOut'], 'tests' | 'tasks'>) {
+function Waiting({ tests, tasks, rehearsal }: Omit<Schemas['WaitingWorkOut'], 'challenge'>) {
   const to = useTo()
   if (tests.length + tasks.length === 0) return null
   return (
     <section className="mt-8">
       <h2 className="text-lg">{t`Set by your tutor`}</h2>
+      {rehearsal && <Rehearse rehearsal={rehearsal} />}
       <ul className="mt-1">
         {tasks.map((task) => (
           <li key={task.id} className="flex flex-wrap items-baseline gap-x-4 py-1.5">
