@@ -48,8 +48,8 @@ class StandingTests(unittest.TestCase):
 
 
 class GroupPaceTests(unittest.TestCase):
-    def test_the_middle_of_twice_and_half_as_long_is_as_needed(self) -> None:
+    def test_minutes_of_a_group_are_the_mean_of_its_learners(self) -> None:
         ratio, known = group_ratio([Pace(2.0, 30), Pace(0.5, 30), Pace(4.0, 3)])
-        self.assertAlmostEqual(ratio, 1.0)
+        self.assertAlmostEqual(ratio, 1.25)
         self.assertEqual(known, 2, "three answers say nothing yet")
         self.assertEqual(group_ratio([]), (1.0, 0))
