@@ -38,7 +38,7 @@ test: ## Run all checks and all tests, in the browser too
 	@scripts/need-chromium
 	@echo "== web tests"; cd web && npx vitest run --reporter=dot
 	@echo "== tests"
-	@DJANGO_ALLOW_ASYNC_UNSAFE=true $(PY) -W "ignore::UserWarning" manage.py test --noinput --parallel 2 core server e2e
+	@DJANGO_ALLOW_ASYNC_UNSAFE=true $(PY) -W "ignore::UserWarning" manage.py test --noinput --parallel 3 core server e2e
 
 check: ## Check format, lint, types, import contracts, API contract and content
 	@$(MAKE) -j2 --no-print-directory --output-sync=target $(CHECKS)

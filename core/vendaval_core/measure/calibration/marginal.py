@@ -18,7 +18,7 @@ from scipy.special import expit, logit, logsumexp
 from vendaval_core.language import gettext
 
 from ...errors import DoesNotSettle
-from ..grid import Array
+from ..grid import THETA, Array
 from .curves import Shape, Tables, tables
 from .table import MISSING, ResponseTable
 
@@ -31,6 +31,7 @@ SMALL_STEP = 1e-6
 LONGEST_STEP = 1.0
 MEMORY = 4
 RIDGE = 1e-9
+LEAST_BELIEF = 1e-12
 SLOPE_RANGE = (0.02, 12.0)
 OTHER_RANGE = (-25.0, 25.0)
 
@@ -96,7 +97,8 @@ class MarginalFit:
 
 @dataclass(slots=True)
 class _Problem:
-    """Responses as counts of patterns, and which parameters are free or shared."""
+    """Responses as counts of patterns, and which parameters are free or shared. log_weights: of
+    the nodes (Q,), or of each row's own (N, Q); rows with one of their own are no pattern."""
 
     table: ResponseTable
     shape: Shape
@@ -110,9 +112,14 @@ class _Problem:
     pattern: NDArray[np.int64] = field(default_factory=lambda: np.zeros(0, dtype=np.int64))
 
     def __post_init__(self) -> None:
-        rows, self.pattern, counts = np.unique(
-            self.table.scores, axis=0, return_inverse=True, return_counts=True
-        )
+        if self.log_weights.ndim == 1:
+            rows, self.pattern, counts = np.unique(
+                self.table.scores, axis=0, return_inverse=True, return_counts=True
+            )
+        else:
+            rows = self.table.scores
+            self.pattern = np.arange(len(rows))
+            counts = np.ones(len(rows), dtype=np.int64)
         self.counts = counts.astype(float)
         self.marks = [(rows == c).astype(float) for c in range(int(self.shape.categories.max()))]
 
@@ -296,7 +303,11 @@ def _observed_information(problem: _Problem, parameters: Array, now: _Expectatio
 
 
 def _problem(
-    table: ResponseTable, model: Model, guess: Array | None, priors: Priors | None
+    table: ResponseTable,
+    model: Model,
+    guess: Array | None,
+    priors: Priors | None,
+    beliefs: Array | None,
 ) -> _Problem:
     """Which parameters are free under a model, and where to start."""
     items = len(table.items)
@@ -323,8 +334,10 @@ def _problem(
             start[item, v] = logit(share)
     start[:, -1] = logit(np.clip(np.where(fixed > 0, fixed, 0.2), 0.01, 0.9))
     nodes = np.linspace(-HALF_WIDTH, HALF_WIDTH, NODE_COUNT)
-    log_weights = -0.5 * nodes**2
+    log_weights = np.asarray(-0.5 * nodes**2)
     log_weights -= logsumexp(log_weights)
+    if beliefs is not None:
+        nodes, log_weights = THETA, np.log(np.maximum(beliefs, LEAST_BELIEF))
     chosen = priors or (THREE_PRIORS if model is Model.THREE else NO_PRIORS)
     return _Problem(table, shape, groups, start, chosen, nodes, log_weights)
 
@@ -335,17 +348,19 @@ def fit_marginal(
     *,
     guess: Array | None = None,
     priors: Priors | None = None,
+    beliefs: Array | None = None,
     progress: Callable[[int, float], None] = lambda step, log_likelihood: None,
 ) -> MarginalFit:
     """Fit a model to a table by marginal maximum likelihood (Bock and Aitkin 1981).
 
     guess (J,): known chances of guessing an item, 0 for none; with it the 2PL has a fixed c per
-    item. priors: none by default, THREE_PRIORS for the 3PL. progress: called with step number and
+    item. priors: none by default, THREE_PRIORS for the 3PL. beliefs (N, NODES): masses of each
+    row's own ability over the grid, in place of N(0, 1). progress: called with step number and
     log likelihood. An item whose standard error can't be found has nan for it; `settled` says
     whether the estimates converged. Raises DoesNotSettle for a model that can't produce the table's
     scores.
     """
-    problem = _problem(table, model, guess, priors)
+    problem = _problem(table, model, guess, priors, beliefs)
     free, now, steps, settled = _climb(problem, progress)
     parameters = problem.spread(free)
     information = _observed_information(problem, parameters, now)
