@@ -66,6 +66,14 @@ def learning_kernel(settings: ChangeSettings) -> Array:
     return kernel
 
 
+@lru_cache(maxsize=32)
+def time_kernel(days: float, settings: ChangeSettings) -> Array:
+    """Return the kernel of some days (0 or more) without an answer."""
+    kernel = _kernel(_gaussian_weights(0.0, settings.variance_per_day * days))
+    kernel.setflags(write=False)
+    return kernel
+
+
 @dataclass(frozen=True, slots=True)
 class _Moved:
     """Some marginals after a change: rows (n, NODES), the cavities they stand against, and what

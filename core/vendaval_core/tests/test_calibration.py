@@ -12,9 +12,9 @@ import numpy as np
 
 from vendaval_core.errors import DoesNotSettle, TableInvalid
 from vendaval_core.measure.calibration.conditional import fit_conditional, symmetric_functions
-from vendaval_core.measure.calibration.course import LogResponse, propose
-from vendaval_core.measure.calibration.itemfit import Offset, item_fit, spread
-from vendaval_core.measure.calibration.marginal import Model, fit_marginal
+from vendaval_core.measure.calibration.em import Model
+from vendaval_core.measure.calibration.itemfit import item_fit
+from vendaval_core.measure.calibration.marginal import fit_marginal
 from vendaval_core.measure.calibration.report import item_reports, report_json
 from vendaval_core.measure.calibration.screening import screened
 from vendaval_core.measure.calibration.table import MISSING, ResponseTable, read_table
@@ -299,47 +299,3 @@ class TableTests(TestCase):
         table = read_table('\ufeff"one";"two";"three"\n' + body)
         self.assertEqual(table.items, ("one", "two", "three"))
         self.assertEqual(table.scores[0].tolist(), [0, MISSING, 0])
-
-
-class CourseTests(TestCase):
-    present = {f"f{i}": ResponseCurve(1.3, -1.0 + 0.5 * i, 0.25 * (i % 2)) for i in range(5)}
-
-    def responses(self, units: int) -> list[LogResponse]:
-        """Versions 1 to 6 of f2 differ by 0.9; f3 grows easier by 1.5 half way through."""
-        rng = np.random.default_rng(6)
-        shift = {version: 0.9 * (-1) ** version for version in range(1, 7)}
-        found = []
-        for unit in range(units):
-            ability = rng.normal(0, 1.3)
-            for number in rng.choice(5, 4, replace=False):
-                key, version = f"f{number}", int(rng.integers(1, 7))
-                theta = ability - (shift[version] if key == "f2" else 0.0)
-                theta += 1.5 if key == "f3" and unit > units / 2 else 0.0
-                chance = self.present[key].probabilities(np.array([theta]))[1, 0]
-                outcome = int(rng.random() < chance)
-                found.append(LogResponse(str(unit), key, version, outcome, float(unit)))
-        return found
-
-    def test_proposals_keep_the_scale_and_tell_spread_and_drift(self) -> None:
-        proposals = {p.family: p for p in propose(self.present, self.responses(900))}
-        curves = [p.proposed for p in proposals.values() if p.proposed]
-        self.assertEqual(len(curves), 5)
-        mean = np.mean([curve.b for curve in curves])
-        self.assertAlmostEqual(mean, np.mean([c.b for c in self.present.values()]), places=6)
-        self.assertGreater(proposals["f2"].version_spread or 0, 0.5)
-        self.assertLess(proposals["f1"].version_spread or 0, 0.4)
-        self.assertTrue(proposals["f2"].varies)
-        self.assertFalse(proposals["f0"].varies)
-        self.assertTrue(proposals["f3"].drifted)
-        self.assertLess(proposals["f3"].drift or 0, -0.6)
-        self.assertFalse(proposals["f0"].drifted)
-        self.assertEqual(proposals["f1"].proposed.c, 0.25)  # type: ignore[union-attr]
-
-    def test_too_few_answers_are_reported_and_nothing_moves(self) -> None:
-        for proposal in propose(self.present, self.responses(20)):
-            self.assertIsNone(proposal.proposed)
-            self.assertIn("are needed", proposal.problems[0])
-
-    def test_a_spread_wants_three_versions_of_eight(self) -> None:
-        self.assertIsNone(spread([Offset(0.1, 0.2, 9), Offset(0.3, 0.2, 7), Offset(0, 0.2, 8)]))
-        self.assertEqual(spread([Offset(0.1, 0.5, 9)] * 3), 0.0)

@@ -12,13 +12,14 @@ from vendaval.bank.actions import apply_curves
 from vendaval.bank.models import Course, FamilyCurve
 from vendaval.bank.snapshot import course_bank
 from vendaval.levels.checking import refresh_states
+from vendaval.levels.settings import CHANGE
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict
 from vendaval_core.measure.calibration.course import Proposal, propose
 from vendaval_core.measure.response import ResponseCurve
 
 from .models import Calibration
-from .queries import log_responses
+from .queries import log_answers
 
 
 def curve_data(curve: ResponseCurve) -> dict[str, Any]:
@@ -44,10 +45,11 @@ def proposal_data(proposal: Proposal) -> dict[str, Any]:
         "se": {name: rounded(value) for name, value in proposal.errors.items()},
         "answers": proposal.answers,
         "fit": {"infit": rounded(proposal.infit), "outfit": rounded(proposal.outfit)},
-        "version_spread": rounded(proposal.version_spread),
+        "version_spread": rounded(proposal.spread.sd) if proposal.spread else None,
         "varies": proposal.varies,
         "drifted": proposal.drifted,
         "drift": rounded(proposal.drift),
+        "asks": list(proposal.asks),
         "problems": list(proposal.problems),
     }
 
@@ -57,18 +59,19 @@ def propose_calibration(
 ) -> Calibration:
     """Calibrate every topic from the course's log and keep the result as a proposal."""
     bank = course_bank(course)
-    responses = log_responses(course)
+    answers, counted = log_answers(course), 0
     proposals: list[dict[str, Any]] = []
     for topic in bank.topics:
         progress(topic.title)
         present = {item.family.key: item.curve for item in bank.of_topic(topic.number)}
-        own = [r for r in responses.get(topic.id, []) if r.family in present]
-        found = propose(present, own, course.prior.sd)
+        own = answers.get(topic.id, [])
+        found = propose(present, own, (course.prior.mean, course.prior.sd), CHANGE)
         proposals += [proposal_data(proposal) | {"topic": topic.key} for proposal in found]
+        counted += sum(proposal.answers for proposal in found)
     return Calibration.objects.create(
         course=course,
         proposals=proposals,
-        responses=sum(map(len, responses.values())),
+        responses=counted,
         made_by=by,
         made_at=clock.now(),
     )

@@ -3,33 +3,51 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Iterator
+from itertools import groupby
+
+from django.db.models import F
 
 from vendaval.bank.models import Course
 from vendaval.levels.models import Observation
-from vendaval_core.measure.calibration.course import LogResponse
+from vendaval.levels.rebuild import FIELDS, latest
+from vendaval_core.measure.calibration.course import LogAnswer
+
+AT_ONCE = 2000
 
 
-def log_responses(course: Course) -> dict[int, list[LogResponse]]:
-    """Weight-1 observations of a course by topic id, oldest first: those in force, with an outcome.
-    What was said to be not taught is left out, since it has another likelihood, and so are practice
-    learners."""
+def log_answers(course: Course) -> dict[int, list[list[LogAnswer]]]:
+    """Each learner's answers by topic id, in order, with the time between them. What was said to be
+    not taught, was undone or waits for its marks is no evidence and keeps its time. Practice
+    learners are left out."""
     rows = (
-        Observation.objects.in_force()
-        .filter(enrolment__course=course, weight=1.0, enrolment__person__practice_for=None)
-        .exclude(outcome=None)
-        .order_by("pk")
-        .values_list(
-            "topic_id",
-            "enrolment_id",
-            "sitting",
-            "family__key",
-            "tried__presentation__seed",
-            "outcome",
-            "pk",
-        )
+        Observation.objects.filter(enrolment__course=course, enrolment__person__practice_for=None)
+        .annotate(key=F("family__key"), seed=F("tried__presentation__seed"))
+        .order_by("enrolment_id", "pk")
+        .only(*FIELDS, "topic_id")
     )
-    found: dict[int, list[LogResponse]] = defaultdict(list)
-    for topic, enrolment, sitting, family, seed, outcome, number in rows.iterator():
-        unit = f"{enrolment}:{sitting}"
-        found[topic].append(LogResponse(unit, family, seed, outcome or 0, float(number)))
+    found: dict[int, list[list[LogAnswer]]] = defaultdict(list)
+    for _, own in groupby(rows.iterator(AT_ONCE), key=lambda row: row.enrolment_id):
+        by_topic: dict[int, list[LogAnswer]] = defaultdict(list)
+        for topic, answer in _answers(latest(list(own))):
+            by_topic[topic].append(answer)
+        for topic, history in by_topic.items():
+            found[topic].append(history)
     return found
+
+
+def _answers(rows: list[Observation]) -> Iterator[tuple[int, LogAnswer]]:
+    """One learner's answers with their topics. days: since the last one in the same topic."""
+    day, seen = 0.0, dict[int, float]()
+    for row in rows:
+        day += row.days
+        since = day - seen.get(row.topic_id, day)
+        seen[row.topic_id] = day
+        given = vars(row)
+        outcome = row.outcome if row.counts else None
+        teaches = row.learning and row.counts and row.weight > 0
+        weight = 0.0 if outcome is None else row.weight
+        yield (
+            row.topic_id,
+            LogAnswer(given["key"], given["seed"], outcome, weight, since, teaches, float(row.pk)),
+        )

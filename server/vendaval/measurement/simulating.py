@@ -19,6 +19,13 @@ from vendaval_core.measure.response import ResponseCurve
 from vendaval_core.packs.reader import Pack, read_pack
 from vendaval_core.scoring.outcomes import family_curve
 from vendaval_core.simulate.by_level import LEVELS, AtLevel, at_level
+from vendaval_core.simulate.calibrating import (
+    Known,
+    known_blocks,
+    practised_log,
+    recovered,
+    recovery_summary,
+)
 from vendaval_core.simulate.circle import Choice, Circle, CircleFamily, circle_blocks, run_circle
 from vendaval_core.simulate.circle_summary import circle_summary
 from vendaval_core.simulate.journey import (
@@ -94,6 +101,25 @@ def simulated_journey(journey: Journey) -> dict[str, Any]:
     calls = in_pieces(run_journeys, journey, journey_blocks(journey), f"Journey, {journey.crowd}")
     found = journey_summary(journey, reduce(Calls.plus, calls))
     return found | {"seconds": round(time.perf_counter() - started, 1)}
+
+
+def simulated_calibration(known: Known, turn: Sequence[int]) -> dict[str, Any]:
+    """Whether a log gives known curves back. turn: numbers of the families whose key is turned, one
+    at a time, in each topic."""
+    started = time.perf_counter()
+    pieces = in_pieces(practised_log, known, known_blocks(known), f"Practice, {known.learners}")
+    log = [learner for piece in pieces for learner in piece]
+    with (
+        tqdm(total=known.topics, desc="Calibrating", unit=" topics", disable=None) as bar,
+        ProcessPoolExecutor(os.cpu_count()) as workers,
+    ):
+        found = []
+        work = partial(recovered, known, log, turn=tuple(turn))
+        for topic in workers.map(work, range(known.topics)):
+            found.append(topic)
+            bar.update()
+    seconds = round(time.perf_counter() - started, 1)
+    return recovery_summary(known, found) | {"seconds": seconds}
 
 
 def simulated_circle(circle: Circle) -> dict[str, Any]:

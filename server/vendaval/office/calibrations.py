@@ -14,9 +14,10 @@ from vendaval.people.models import AuditKind, School, User
 from vendaval.shared.errors import Conflict, NotFound
 from vendaval.shared.jobs import GOING
 
-from .system_schemas import CalibrationLineOut
+from .system_schemas import CalibrationAskOut, CalibrationLineOut
 
 MOST = 10
+MOST_ASKS = 40
 
 
 def _waiting() -> set[int]:
@@ -40,9 +41,20 @@ def calibrations_of(school: School) -> list[CalibrationLineOut]:
             applied_by=row.applied_by,
             applied_at=row.applied_at,
             waits=row.pk in waiting,
+            asks=_asks(row),
         )
         for row in rows.order_by("-pk")[:MOST]
     ]
+
+
+def _asks(calibration: Calibration) -> list[CalibrationAskOut]:
+    """What a calibration would have authors look at; the first ones."""
+    found = [
+        CalibrationAskOut(family=one["item"], says=says)
+        for one in calibration.proposals
+        for says in one.get("asks", [])
+    ]
+    return found[:MOST_ASKS]
 
 
 def apply_soon(school: School, calibration_id: int, by: User, request: HttpRequest) -> None:

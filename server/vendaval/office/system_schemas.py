@@ -75,9 +75,17 @@ class JobOut(BaseModel):
     again: bool
 
 
+class CalibrationAskOut(BaseModel):
+    """A family that a calibration doubts, and why."""
+
+    family: str
+    says: str
+
+
 class CalibrationLineOut(BaseModel):
     """A calibration of a course: so many families would have another curve, from so many answers.
-    applied_by: empty while it is a proposal; waits: a job is about to put it in force."""
+    applied_by: empty while it is a proposal; waits: a job is about to put it in force. asks: what
+    authors should look at."""
 
     id: int
     course: str
@@ -88,6 +96,7 @@ class CalibrationLineOut(BaseModel):
     applied_by: str
     applied_at: datetime | None
     waits: bool
+    asks: list[CalibrationAskOut]
 
 
 class SystemOut(BaseModel):

@@ -4914,9 +4914,20 @@ export interface components {
             at: string;
         };
         /**
+         * CalibrationAskOut
+         * @description A family that a calibration doubts, and why.
+         */
+        CalibrationAskOut: {
+            /** Family */
+            family: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * CalibrationLineOut
          * @description A calibration of a course: so many families would have another curve, from so many answers.
-         *     applied_by: empty while it is a proposal; waits: a job is about to put it in force.
+         *     applied_by: empty while it is a proposal; waits: a job is about to put it in force. asks: what
+         *     authors should look at.
          */
         CalibrationLineOut: {
             /** Id */
@@ -4940,6 +4951,8 @@ export interface components {
             applied_at: string | null;
             /** Waits */
             waits: boolean;
+            /** Asks */
+            asks: components["schemas"]["CalibrationAskOut"][];
         };
         /** JobOut */
         JobOut: {

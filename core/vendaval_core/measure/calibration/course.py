@@ -1,40 +1,62 @@
 """Calibration of a topic's families from a course's own log.
 
-One ability per learner, topic and sitting; only tries of weight 1. Adaptive choice is ignorable
-for marginal likelihood. Guessing chances stay those of the kind of question. The scale is kept by
-linking mean difficulty and mean slope to the present ones (Loyd and Hoover 1980).
+Learners move while they answer, as the model of change says (`moving.py`); guessing chances stay
+those of the kind of question. A family whose outcomes go against ability is left out: its key is
+probably wrong. The scale is kept by linking to the present curves by trimmed means, so that one bad
+family moves no other.
 """
 
 from __future__ import annotations
 
 import math
-from collections import defaultdict
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping, Sequence, Set
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.stats import trim_mean
 
 from vendaval_core.language import gettext
 
+from ..change import ChangeSettings
 from ..response import ResponseCurve
-from .itemfit import WIDE_SPREAD, Offset, has_drifted, offset_of, spread
-from .marginal import MarginalFit, Model, Priors, fit_marginal
+from .em import Priors
+from .itemfit import (
+    WIDE_SPREAD,
+    Answered,
+    Offset,
+    Spread,
+    agreement,
+    has_drifted,
+    offset_of,
+    spread_of,
+)
+from .marginal import MarginalFit
+from .moving import Given, Moving, fit_moving, normal_start, parameters_of
 from .report import FEWEST_ANSWERS, ItemReport, item_reports
-from .table import MISSING, ResponseTable
 
-FEWEST_UNITS = 40
+FEWEST_LEARNERS = 20
 SLOPE_SD = 0.4
 """Judgement: sd of log slope about the present mean; a few hundred answers outweigh it."""
+AGAINST_Z = -3.5
+"""Standard errors below what the curve expects at which a key is asked about."""
+LEAST_SLOPE = 0.3
+MOST_ERROR = 1.0
+MOST_DIFFICULTY = 5.0
+TRIMMED = 0.2
 
 
 @dataclass(frozen=True, slots=True)
-class LogResponse:
-    """One weight-1 first try. unit: learner and sitting. at: any number that grows with time."""
+class LogAnswer:
+    """One first try of a learner in a topic. outcome: None for one that is no evidence, such as
+    "not taught". weight: 0 to 1; curves are fitted to those of weight 1. days: since their answer
+    before it in the topic. teaches: whether feedback followed. at: grows with time."""
 
-    unit: str
     family: str
     version: int
-    outcome: int
+    outcome: int | None
+    weight: float
+    days: float
+    teaches: bool
     at: float
 
 
@@ -42,9 +64,11 @@ class LogResponse:
 class Proposal:
     """A family's present and proposed curve.
 
-    proposed: None when it should stay as it is; problems say why. version_spread: σ_b in logits,
-    None with too few answers. drifted: whether late answers are plainly harder or easier, with
-    the change in logits.
+    proposed: None when it should stay as it is; problems say why. spread: of its versions, None
+    with too few answers. drifted: whether late answers are plainly harder or easier, with the
+    change in logits. against: whether outcomes go against ability, so that its key is doubted.
+    shift: by how much linking moved the topic's difficulties, as one. weak: whether it tells
+    little about learners.
     """
 
     family: str
@@ -54,30 +78,45 @@ class Proposal:
     answers: int
     infit: float | None
     outfit: float | None
-    version_spread: float | None
+    spread: Spread | None
     drifted: bool
     drift: float | None
     problems: tuple[str, ...]
+    against: bool = False
+    shift: float = 0.0
+    weak: bool = False
+
+    @property
+    def asks(self) -> tuple[str, ...]:
+        """What the author should look at, in words; empty when there is nothing."""
+        found = list(self.problems) if self.against or self.weak else []
+        if self.drifted and self.drift is not None:
+            sentence = (
+                gettext("later answers show it harder by {by:.1f} logits")
+                if self.drift > 0
+                else gettext("later answers show it easier by {by:.1f} logits")
+            )
+            found.append(sentence.format(by=abs(self.drift)))
+        if self.varies and self.spread is not None:
+            found.append(
+                gettext("its versions are not equally hard (± {sd:.1f} logits)").format(
+                    sd=self.spread.sd
+                )
+            )
+        return tuple(found)
 
     @property
     def varies(self) -> bool:
         """Whether its versions differ in difficulty so much that the author should look."""
-        return self.version_spread is not None and self.version_spread > WIDE_SPREAD
+        found = self.spread
+        return found is not None and found.sure and found.sd > WIDE_SPREAD
 
 
-def _unmoved(family: str, present: ResponseCurve, answers: int, problem: str) -> Proposal:
-    return Proposal(family, present, None, {}, answers, None, None, None, False, None, (problem,))
-
-
-def _table(
-    families: Sequence[str], responses: Sequence[LogResponse]
-) -> tuple[ResponseTable, dict[str, int]]:
-    units = {unit: row for row, unit in enumerate(dict.fromkeys(r.unit for r in responses))}
-    column = {family: j for j, family in enumerate(families)}
-    scores = np.full((len(units), len(families)), MISSING, dtype=np.int16)
-    for response in responses:
-        scores[units[response.unit], column[response.family]] = response.outcome
-    return ResponseTable(tuple(families), scores), units
+def _unmoved(
+    family: str, present: ResponseCurve, answers: int, problem: str, *, against: bool = False
+) -> Proposal:
+    none = (None, None, None, False, None)
+    return Proposal(family, present, None, {}, answers, *none, (problem,), against)
 
 
 def _why_not(curve: ResponseCurve, outcomes: Sequence[int]) -> str | None:
@@ -96,106 +135,187 @@ def _why_not(curve: ResponseCurve, outcomes: Sequence[int]) -> str | None:
 
 def _linked(
     reports: Sequence[ItemReport], present: Mapping[str, ResponseCurve]
-) -> dict[str, ResponseCurve]:
-    """Curves on the present scale: mean slope and mean difficulty are kept."""
-    wide = math.exp(np.mean([math.log(r.a) - math.log(present[r.item].a) for r in reports]))
-    shift = float(np.mean([present[r.item].b - wide * r.b for r in reports]))
-    return {
+) -> tuple[dict[str, ResponseCurve], float]:
+    """Curves on the present scale, and the shift that brings them there.
+
+    The unit is that of the abilities that were fitted. Difficulties are moved as one, by the mean
+    of the middle ones, a fifth on each side left out."""
+    sound = [report for report in reports if not report.problems] or reports
+    shift = float(trim_mean([present[r.item].b - r.b for r in sound], TRIMMED))
+    curves = {
         r.item: ResponseCurve(
-            r.a / wide,
-            wide * r.b + shift,
-            present[r.item].c,
-            tuple(wide * step + shift for step in r.steps),
+            r.a, r.b + shift, present[r.item].c, tuple(step + shift for step in r.steps)
         )
         for r in reports
     }
+    return curves, shift
+
+
+@dataclass(frozen=True, slots=True)
+class _Log:
+    """A topic's answers in the order in which they are fitted. rows: numbers of those of weight 1,
+    by family."""
+
+    moving: Moving
+    answers: list[LogAnswer]
+    rows: dict[str, list[int]]
+
+
+def _log(
+    present: Mapping[str, ResponseCurve],
+    histories: Sequence[Sequence[LogAnswer]],
+    begins: tuple[float, float],
+    settings: ChangeSettings,
+    left_out: Set[str] = frozenset(),
+) -> _Log:
+    column = {family: item for item, family in enumerate(present)}
+    # The order in which `Moving` puts them: shorter histories first.
+    kept = sorted((history for history in histories if history), key=len)
+
+    def given(one: LogAnswer) -> Given:
+        curve = present.get(one.family)
+        told = curve is not None and one.outcome is not None and one.family not in left_out
+        if not told or curve is None or one.outcome is None or one.outcome >= curve.categories:
+            return Given(0, 0, 0.0, one.days, one.teaches)
+        return Given(column[one.family], one.outcome, one.weight, one.days, one.teaches)
+
+    moving = Moving([[given(one) for one in own] for own in kept], normal_start(*begins), settings)
+    answers = [one for own in kept for one in own]
+    rows: dict[str, list[int]] = {family: [] for family in present}
+    for number, (one, taken) in enumerate(zip(answers, moving.answers, strict=True)):
+        if taken.weight == 1.0:
+            rows[one.family].append(number)
+    return _Log(moving, answers, rows)
+
+
+def _answered(fit: MarginalFit, log: _Log, family: str, rows: Sequence[int]) -> Answered:
+    outcomes = np.array([log.moving.answers[row].outcome for row in rows], dtype=np.int64)
+    return Answered.of(fit, fit.items.index(family), np.array(rows, dtype=np.int64), outcomes)
 
 
 def _parts(
-    fit: MarginalFit, family: str, responses: Sequence[LogResponse], units: Mapping[str, int]
-) -> tuple[float | None, bool, float | None]:
+    fit: MarginalFit, log: _Log, report: ItemReport, present: ResponseCurve
+) -> tuple[Spread | None, bool, float]:
     """Spread over versions, whether the difficulty drifted, and by how many logits."""
-    item = fit.items.index(family)
-    scores = np.full((len(fit.pattern), len(fit.items)), MISSING, dtype=np.int16)
-    by_version: dict[int, list[int]] = defaultdict(list)
-    for response in responses:
-        row = units[response.unit]
-        scores[row, item] = response.outcome
-        by_version[response.version].append(row)
+    family = report.item
+    own = ResponseCurve(report.a, report.b, present.c, report.steps)
+    shape, parameters = parameters_of([own])
 
     def offset(rows: Sequence[int]) -> Offset:
-        return offset_of(fit, item, scores, np.array(rows))
+        return offset_of(_answered(fit, log, family, rows), shape, parameters)
 
-    rows = [units[r.unit] for r in sorted(responses, key=lambda r: r.at)]
+    rows = sorted(log.rows[family], key=lambda row: log.answers[row].at)
     early, late = offset(rows[: len(rows) // 2]), offset(rows[len(rows) // 2 :])
-    versions = spread([offset(found) for found in by_version.values()])
-    return versions, has_drifted(early, late), late.offset - early.offset
+    versions = np.array([log.answers[row].version for row in rows])
+    spread = spread_of(_answered(fit, log, family, rows), versions, shape, parameters)
+    return spread, has_drifted(early, late), late.offset - early.offset
+
+
+def _against(
+    fit: MarginalFit, log: _Log, present: Mapping[str, ResponseCurve], fitted: Sequence[str]
+) -> dict[str, str]:
+    """Families whose outcomes fall where ability rises, with the reason."""
+    found = {}
+    for family in fitted:
+        shape, parameters = parameters_of([present[family]])
+        agrees = agreement(_answered(fit, log, family, log.rows[family]), shape, parameters)
+        if agrees.z < AGAINST_Z and not agrees.rises:
+            found[family] = gettext(
+                "able learners get it wrong more often (z = {z:.1f}): check which answer is right"
+            ).format(z=agrees.z)
+    return found
 
 
 def propose(
     present: Mapping[str, ResponseCurve],
-    responses: Sequence[LogResponse],
-    ability_sd: float = 1.3,
+    histories: Sequence[Sequence[LogAnswer]],
+    begins: tuple[float, float] = (0.0, 1.3),
+    settings: ChangeSettings = ChangeSettings(),  # noqa: B008 - frozen
 ) -> list[Proposal]:
     """Return proposed curves for the families of one topic, each with any reasons against it.
 
-    present: current curves by family. ability_sd: of the course's prior, logits; slopes are fitted
-    for abilities of sd 1.
+    present: current curves by family. histories: each learner's answers in the topic, in order.
+    begins: mean and sd of the ability before any answer, logits.
     """
-    by_family: dict[str, list[LogResponse]] = {family: [] for family in present}
-    for response in responses:
-        by_family[response.family].append(response)
-    why = {f: _why_not(present[f], [r.outcome for r in found]) for f, found in by_family.items()}
+    log = _log(present, histories, begins, settings)
+    outcomes = {
+        family: [log.moving.answers[row].outcome for row in rows]
+        for family, rows in log.rows.items()
+    }
+    why = {family: _why_not(curve, outcomes[family]) for family, curve in present.items()}
     fitted = [family for family in present if why[family] is None]
-    used = [r for r in responses if why[r.family] is None]
-    units_there = len({r.unit for r in used})
-    if len(fitted) < 2 or units_there < FEWEST_UNITS:
+    learners = sum(sum(one.weight == 1.0 for one in own) > 1 for own in histories)
+    if len(fitted) < 2 or learners < FEWEST_LEARNERS:
         few = gettext(
-            "only {units_there} sittings with two or more families, at least "
-            "{fewest_units} are needed"
-        ).format(units_there=units_there, fewest_units=FEWEST_UNITS)
-        return [_unmoved(f, c, len(by_family[f]), why[f] or few) for f, c in present.items()]
-    table, units = _table(fitted, used)
-    mean_slope = float(np.mean([math.log(ability_sd * present[f].a) for f in fitted]))
-    fit = fit_marginal(
-        table,
-        Model.PARTIAL,
-        guess=np.array([present[f].c for f in fitted]),
-        priors=Priors(log_slope=(mean_slope, SLOPE_SD)),
-    )
-    reports = {report.item: report for report in item_reports(fit)}
-    curves = _linked([reports[f] for f in fitted], present)
+            "only {learners} learners with two or more answers, at least {fewest} are needed"
+        ).format(learners=learners, fewest=FEWEST_LEARNERS)
+        return [_unmoved(f, c, len(outcomes[f]), why[f] or few) for f, c in present.items()]
+
+    def fit(log: _Log, kept: Sequence[str]) -> MarginalFit:
+        mean_slope = float(np.mean([math.log(present[family].a) for family in fitted]))
+        priors = Priors(log_slope=(mean_slope, SLOPE_SD))
+        return fit_moving(dict(present), log.moving, kept, priors=priors)
+
+    kept = [family for family in present if why[family] is not None]
+    found = fit(log, kept)
+    against = _against(found, log, present, fitted)
+    if against:
+        why |= against
+        fitted = [family for family in fitted if family not in against]
+        log = _log(present, histories, begins, settings, frozenset(against))
+        found = fit(log, [*kept, *against])
+    reports = {report.item: report for report in item_reports(found)}
+    curves, shift = _linked([reports[family] for family in fitted], present)
     return [
-        _unmoved(family, curve, len(by_family[family]), reason)
+        _unmoved(family, curve, len(outcomes[family]), reason, against=family in against)
         if (reason := why[family]) is not None
         else _proposal(
             reports[family],
             curve,
-            curves[family] if fit.settled else None,
-            _parts(fit, family, by_family[family], units),
+            curves[family] if found.settled else None,
+            _parts(found, log, reports[family], curve),
+            shift,
         )
         for family, curve in present.items()
     ]
+
+
+def _weak(report: ItemReport) -> tuple[str, ...]:
+    """What a log can't tell of a family."""
+    found = []
+    if report.a < LEAST_SLOPE:
+        found.append(gettext("it hardly tells learners apart (slope {a:.2f})").format(a=report.a))
+    error = report.errors["b"]
+    if error is not None and error > MOST_ERROR:
+        found.append(gettext("its difficulty is too uncertain (± {error:.1f})").format(error=error))
+    if abs(report.b) > MOST_DIFFICULTY:
+        found.append(gettext("nearly everybody, or nobody, gets it right"))
+    return tuple(found)
 
 
 def _proposal(
     report: ItemReport,
     present: ResponseCurve,
     fitted: ResponseCurve | None,
-    parts: tuple[float | None, bool, float | None],
+    parts: tuple[Spread | None, bool, float],
+    shift: float,
 ) -> Proposal:
     """What a fit proposes for a family; no curve where its report names problems."""
-    versions, drifted, drift = parts
+    spread, drifted, drift = parts
+    weak = _weak(report)
+    problems = report.problems + weak
     return Proposal(
         report.item,
         present,
-        None if report.problems else fitted,
+        None if problems else fitted,
         report.errors,
         report.fit.answers,
         report.fit.infit,
         report.fit.outfit,
-        versions,
+        spread,
         drifted,
         drift,
-        report.problems,
+        problems,
+        shift=shift,
+        weak=bool(weak),
     )

@@ -10,8 +10,9 @@ import numpy as np
 from vendaval_core.language import gettext
 
 from .conditional import ConditionalFit
+from .em import SLOPE_RANGE
 from .itemfit import ItemFit, item_fit
-from .marginal import SLOPE_RANGE, MarginalFit
+from .marginal import MarginalFit
 
 Value = float | None
 FEWEST_ANSWERS = 30

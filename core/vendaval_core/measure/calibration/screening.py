@@ -10,7 +10,7 @@ import numpy as np
 from vendaval_core.language import gettext
 
 from ...errors import TableInvalid
-from .marginal import Model
+from .em import Model
 from .table import FEWEST_ITEMS, MISSING, ResponseTable
 
 PLAINLY_REVERSED = -2.5

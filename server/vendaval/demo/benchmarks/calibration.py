@@ -9,7 +9,8 @@ from typing import Any
 
 import numpy as np
 
-from vendaval_core.measure.calibration.marginal import Model, fit_marginal
+from vendaval_core.measure.calibration.em import Model
+from vendaval_core.measure.calibration.marginal import fit_marginal
 from vendaval_core.measure.calibration.table import ResponseTable
 
 from .timing import Figures

@@ -8,7 +8,7 @@ from django.test import Client
 
 from vendaval.exams.tests.builders import ExamTestCase
 from vendaval.groups.actions import put_in_charge
-from vendaval.measurement.queries import log_responses
+from vendaval.measurement.queries import log_answers
 from vendaval.people.models import AuditEntry, AuditKind, Role, User
 from vendaval.people.sessions import end_sessions
 from vendaval.work.tests.builders import with_role
@@ -31,7 +31,7 @@ class PracticeLearnerTests(ExamTestCase):
         self.assertEqual(account["roles"], ["learner"])
         for _ in range(2):
             self.assertEqual(self.taken(assignment, 2)["ref"], f"given-{assignment.pk}")
-        self.assertEqual(log_responses(self.course), {})
+        self.assertEqual(log_answers(self.course), {})
         self.assertEqual(self.begin_practice(status=409)["code"], "practising")
         back = self.client.delete("/api/practice-learner").json()["account"]
         self.assertEqual((back["id"], back["practising"]), (self.tutor.pk, False))

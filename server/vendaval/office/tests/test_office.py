@@ -125,9 +125,16 @@ class JobTests(OfficeTestCase):
 
     def test_a_calibration_is_put_in_force_once(self) -> None:
         row = Calibration.objects.create(
-            course=self.course, proposals=[], responses=7, made_by="rui", made_at=self.clock()
+            course=self.course,
+            proposals=[{"item": "rock", "proposed": None, "asks": ["check which answer is right"]}],
+            responses=7,
+            made_by="rui",
+            made_at=self.clock(),
         )
-        self.assertEqual(self.read("/system")["calibrations"][0]["answers"], 7)
+        line = self.read("/system")["calibrations"][0]
+        self.assertEqual(line["answers"], 7)
+        asked = {"family": "rock", "says": "check which answer is right"}
+        self.assertEqual(line["asks"], [asked])
         page = self.ask(f"/system/calibrations/{row.pk}").json()
         self.assertTrue(page["calibrations"][0]["waits"])
         again = self.ask(f"/system/calibrations/{row.pk}")

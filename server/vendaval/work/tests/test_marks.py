@@ -9,7 +9,7 @@ from typing import Any
 from vendaval.bank.actions import load_pack
 from vendaval.levels.checking import check_states
 from vendaval.levels.models import Observation
-from vendaval.measurement.queries import log_responses
+from vendaval.measurement.queries import log_answers
 from vendaval.review.models import Miss
 from vendaval.shared.errors import Unprocessable
 from vendaval.work.marking import Given, mark_by_hand
@@ -81,8 +81,9 @@ class MarkedLaterTests(CourseTestCase):
         listed = self.get("/topics/passage-planning")["answers"]
         self.assertEqual([one["result"] for one in listed], ["wrong"])
         self.assertTrue(all(found.agrees for found in check_states(self.course)))
-        used = [r for rows in log_responses(self.course).values() for r in rows]
-        self.assertEqual([r.outcome for r in used if r.family == BRIEFING], [0])
+        logged = log_answers(self.course).values()
+        used = [one for histories in logged for own in histories for one in own if one.weight]
+        self.assertEqual([one.outcome for one in used if one.family == BRIEFING], [0])
 
     def test_late_marks_open_a_miss_and_close_it(self) -> None:
         first, _ = self.write()

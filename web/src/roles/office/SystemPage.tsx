@@ -134,6 +134,20 @@ function Calibrations({ calibrations }: { calibrations: Schemas['CalibrationLine
                 <span className="sr-only"> {t`for ${one.course}`}</span>
               </Button>
             )}
+            {one.asks.length > 0 && (
+              <details className="w-full">
+                <summary className="py-1 text-gust">
+                  {t`${counted(one.asks.length, 'question')} for authors`}
+                </summary>
+                <ul className="mt-1">
+                  {one.asks.map(({ family, says }) => (
+                    <li key={family + says} className="py-0.5">
+                      <strong>{family}</strong>: {says}
+                    </li>
+                  ))}
+                </ul>
+              </details>
+            )}
           </li>
         ))}
       </ul>

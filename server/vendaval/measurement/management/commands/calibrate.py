@@ -15,7 +15,8 @@ from vendaval.measurement.actions import propose_calibration
 from vendaval.measurement.models import Calibration
 from vendaval_core.errors import CoreError, TableInvalid
 from vendaval_core.measure.calibration.conditional import fit_conditional
-from vendaval_core.measure.calibration.marginal import Model, fit_marginal
+from vendaval_core.measure.calibration.em import Model
+from vendaval_core.measure.calibration.marginal import fit_marginal
 from vendaval_core.measure.calibration.report import report_json
 from vendaval_core.measure.calibration.screening import screened
 from vendaval_core.measure.calibration.table import MOST_SCORE, read_table

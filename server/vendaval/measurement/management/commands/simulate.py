@@ -14,6 +14,7 @@ from vendaval.measurement.simulating import (
     by_level,
     circle_of_pack,
     journey_of_pack,
+    simulated_calibration,
     simulated_circle,
     simulated_journey,
     simulated_study,
@@ -21,6 +22,7 @@ from vendaval.measurement.simulating import (
 )
 from vendaval_core.errors import CoreError
 from vendaval_core.packs.located import PackInvalid
+from vendaval_core.simulate.calibrating import Known
 from vendaval_core.simulate.circle import Choice
 from vendaval_core.simulate.journey import Crowd
 from vendaval_core.simulate.signals import every_signal
@@ -35,6 +37,7 @@ class Command(BaseCommand):
         "With --calls: whether a target called met is met, and intervals of levels. "
         "With --journey: weeks of learning, as recommended and with random topics. "
         "With --levels: how long diagnostics last at each true level. "
+        "With --calibration: whether the log of practice gives known curves back. "
         "With --signals: how often honest and planted learners raise a signal."
     )
 
@@ -76,6 +79,14 @@ class Command(BaseCommand):
             action="store_true",
             help="simulate diagnostics until they stop at true levels from 20 to 95 instead",
         )
+        parser.add_argument(
+            "--calibration",
+            action="store_true",
+            help="calibrate simulated practice with known curves instead",
+        )
+        parser.add_argument(
+            "--spread", type=float, default=0.0, help="sd of a family’s versions, for --calibration"
+        )
         parser.add_argument("--days", type=int, default=56, help="days of a journey")
         parser.add_argument(
             "--minutes", type=float, default=20.0, help="minutes a day of a journey"
@@ -109,6 +120,12 @@ class Command(BaseCommand):
             if options["signals"]:
                 asked = every_signal(options["learners"], options["seed"])
                 self.stdout.write(json.dumps([asdict(one) for one in asked], indent=1))
+                return
+            if options["calibration"]:
+                names = ("learners", "seed", "spread")
+                known = Known(**{name: options[name] for name in names})
+                found = simulated_calibration(known, range(0, known.families, 2))
+                self.stdout.write(json.dumps(found, indent=1))
                 return
             if calls is not None:
                 self._calls(calls, **options)
