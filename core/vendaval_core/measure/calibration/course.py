@@ -17,6 +17,7 @@ from scipy.stats import trim_mean
 
 from vendaval_core.language import gettext
 
+from ...words import counted
 from ..change import ChangeSettings
 from ..response import ResponseCurve
 from .em import Priors
@@ -122,8 +123,8 @@ def _unmoved(
 def _why_not(curve: ResponseCurve, outcomes: Sequence[int]) -> str | None:
     """Why a family cannot be fitted at all."""
     if len(outcomes) < FEWEST_ANSWERS:
-        return gettext("only {count} answers, at least {fewest_answers} are needed").format(
-            count=len(outcomes), fewest_answers=FEWEST_ANSWERS
+        return gettext("only {answers}, at least {fewest_answers} are needed").format(
+            answers=counted(len(outcomes), "answer"), fewest_answers=FEWEST_ANSWERS
         )
     missing = set(range(curve.categories)) - set(outcomes)
     if missing:

@@ -9,6 +9,7 @@ import numpy as np
 
 from vendaval_core.language import gettext
 
+from ...words import counted
 from .conditional import ConditionalFit
 from .em import SLOPE_RANGE
 from .itemfit import ItemFit, item_fit
@@ -66,8 +67,8 @@ def _problems(slope: float, errors: dict[str, Value], fit: ItemFit) -> tuple[str
     found = []
     if fit.answers < FEWEST_ANSWERS:
         found.append(
-            gettext("only {answers} answers, at least {fewest_answers} are needed").format(
-                answers=fit.answers, fewest_answers=FEWEST_ANSWERS
+            gettext("only {answers}, at least {fewest_answers} are needed").format(
+                answers=counted(fit.answers, "answer"), fewest_answers=FEWEST_ANSWERS
             )
         )
     if not SLOPE_RANGE[0] * 1.01 < slope < SLOPE_RANGE[1] * 0.99:

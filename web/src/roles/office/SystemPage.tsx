@@ -137,7 +137,7 @@ function Calibrations({ calibrations }: { calibrations: Schemas['CalibrationLine
             {one.asks.length > 0 && (
               <details className="w-full">
                 <summary className="py-1 text-gust">
-                  {t`${counted(one.asks.length, 'question')} for authors`}
+                  {t`${counted(one.asks.length, 'thing')} for authors to check`}
                 </summary>
                 <ul className="mt-1">
                   {one.asks.map(({ family, says }) => (
