@@ -9,6 +9,7 @@ from pathlib import Path
 from unittest import TestCase
 
 import numpy as np
+from scipy.special import expit
 
 from vendaval_core.errors import DoesNotSettle, TableInvalid
 from vendaval_core.measure.calibration.conditional import fit_conditional, symmetric_functions
@@ -17,6 +18,11 @@ from vendaval_core.measure.calibration.itemfit import item_fit
 from vendaval_core.measure.calibration.marginal import fit_marginal
 from vendaval_core.measure.calibration.report import item_reports, report_json
 from vendaval_core.measure.calibration.screening import screened
+from vendaval_core.measure.calibration.sumscores import (
+    SumScoreFit,
+    score_chances,
+    sum_score_fit,
+)
 from vendaval_core.measure.calibration.table import MISSING, ResponseTable, read_table
 from vendaval_core.measure.response import ResponseCurve
 
@@ -198,6 +204,38 @@ class MarginalTests(TestCase):
         found = item_fit(fit)
         self.assertGreater(found[0].outfit, 1.25)
         self.assertLess(np.abs(np.mean([f.infit for f in found]) - 1), 0.05)
+
+    def test_sum_scores_follow_the_curves_and_not_a_wrong_key(self) -> None:
+        """S-X² (Orlando and Thissen 2000) is chi-squared where the model holds: its mean is its
+        degrees of freedom, and one in twenty is beyond the 5% point."""
+        self.assertEqual(len(score_chances(np.full((4, 1), 0.5))), 5)
+        np.testing.assert_allclose(
+            score_chances(np.full((4, 1), 0.5))[:, 0], np.array([1, 4, 6, 4, 1]) / 16
+        )
+        rng = np.random.default_rng(1)
+        found: list[SumScoreFit] = []
+        for _ in range(10):
+            slopes, difficulties = rng.lognormal(0.2, 0.3, 12), rng.normal(size=12)
+            logits = slopes * (rng.normal(size=(800, 1)) - difficulties)
+            scores = (rng.random((800, 12)) < expit(logits)).astype(np.int16)
+            table = ResponseTable(tuple(f"i{n}" for n in range(12)), scores)
+            found += filter(None, sum_score_fit(fit_marginal(table, Model.TWO), table))
+        self.assertAlmostEqual(
+            sum(one.value for one in found) / sum(one.freedom for one in found), 1.0, delta=0.12
+        )
+        self.assertLess(np.mean([one.chance < 0.05 for one in found]), 0.12)
+        turned = table.scores.copy()
+        turned[:, 3] = 1 - turned[:, 3]
+        table = ResponseTable(table.items, turned)
+        fit = fit_marginal(table, Model.TWO)
+        report = report_json(fit, sums=sum_score_fit(fit, table))
+        bad = [item for item in report["items"] if "S-X²" in str(item.get("problems"))]  # type: ignore[attr-defined]
+        self.assertEqual([item["item"] for item in bad], ["i3"])
+        self.assertLess(bad[0]["s_x2"]["chance"], 1e-5)
+        missing = table.scores.copy()
+        missing[0, 0] = MISSING
+        table = ResponseTable(table.items, missing)
+        self.assertEqual(sum_score_fit(fit, table), [None] * 12)
 
     def test_the_report_says_everything_that_is_asked(self) -> None:
         report = report_json(fit_marginal(LSAT6, Model.TWO), fit_conditional(LSAT6))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -14,9 +14,11 @@ from .conditional import ConditionalFit
 from .em import SLOPE_RANGE
 from .itemfit import ItemFit, item_fit
 from .marginal import MarginalFit
+from .sumscores import SumScoreFit
 
 Value = float | None
 FEWEST_ANSWERS = 30
+TOO_SELDOM = 0.001
 FIT_RANGE = (0.7, 1.4)
 """Mean squares outside are looked at: common practice, no published source."""
 
@@ -124,24 +126,42 @@ def item_reports(fit: MarginalFit) -> list[ItemReport]:
     return found
 
 
+def _add_sums(item: dict[str, object], found: SumScoreFit) -> None:
+    """Put S-X² beside the other figures of fit, and among the problems where it is too great."""
+    item["s_x2"] = {
+        "value": round(found.value, 3),
+        "freedom": found.freedom,
+        "chance": round(found.chance, 5),
+    }
+    if found.chance < TOO_SELDOM:
+        says = gettext("S-X² {value:.1f} on {freedom}: it doesn’t follow its curve")
+        problem = says.format(value=found.value, freedom=found.freedom)
+        before = item.get("problems", [])
+        item["problems"] = [*before, problem] if isinstance(before, list) else [problem]
+
+
 def report_json(
     fit: MarginalFit,
     conditional: ConditionalFit | None = None,
     left_out: Mapping[str, str] = {},
+    sums: Sequence[SumScoreFit | None] = (),
 ) -> dict[str, object]:
     """Return the whole result of a calibration as JSON data, with the conditional cross-check if
     there is one.
 
-    left_out: items that were not fitted, with the reason.
+    left_out: items that were not fitted, with the reason. sums: S-X² of each item, where known.
     """
+    items = [item.as_json() for item in item_reports(fit)]
+    for item, found_sum in zip(items, sums, strict=False):
+        if found_sum is not None:
+            _add_sums(item, found_sum)
     found: dict[str, object] = {
         "model": fit.model.value,
         "log_likelihood": round(fit.log_likelihood, 6),
         "persons": len(fit.pattern),
         "steps": fit.steps,
         "settled": fit.settled,
-        "items": [item.as_json() for item in item_reports(fit)]
-        + [{"item": item, "problems": [why]} for item, why in left_out.items()],
+        "items": items + [{"item": item, "problems": [why]} for item, why in left_out.items()],
     }
     if conditional is not None:
         found["conditional"] = {

@@ -19,6 +19,7 @@ from vendaval_core.measure.calibration.em import Model
 from vendaval_core.measure.calibration.marginal import fit_marginal
 from vendaval_core.measure.calibration.report import report_json
 from vendaval_core.measure.calibration.screening import screened
+from vendaval_core.measure.calibration.sumscores import sum_score_fit
 from vendaval_core.measure.calibration.table import MOST_SCORE, read_table
 
 
@@ -87,7 +88,7 @@ class Command(BaseCommand):
             self.stderr.write(f"{item} was left out: {why}")
         if not fit.settled:
             self.stderr.write("The estimates did not come to rest: see the items' problems.")
-        return report_json(fit, conditional, left_out)
+        return report_json(fit, conditional, left_out, sum_score_fit(fit, table))
 
     def _course(self, name: str, by: str) -> dict[str, object]:
         found = Course.objects.filter(key=name).first()
