@@ -155,7 +155,7 @@ export function ExamScreen({ attempt: loaded, entered }: { attempt: Attempt; ent
         className="grid flex-1 grid-cols-[minmax(0,1fr)] grid-rows-[1fr_auto] @5xl:grid-cols-[17rem_minmax(0,1fr)]"
       >
         <aside aria-label={t`Questions`} className="hidden bg-rail px-4 py-5 @5xl:block">
-          <div className="sticky top-5 flex max-h-[calc(100dvh-var(--bar,7rem)-2.5rem)] flex-col">
+          <div className="sticky top-5 flex max-h-[calc(100dvh-var(--bar,7rem)-6.5rem)] flex-col">
             {list}
           </div>
         </aside>

@@ -45,6 +45,7 @@ export function ExamStage(props: Props) {
   const alone = page.length === 1
   const section = attempt.sections[at.section]
   const last = attempt.places.at(-1)?.number
+  const begins = attempt.places.find((one) => one.section === at.section) === at
 
   const { note } = going
   const numbers = page.map(({ place }) => place.number).join()
@@ -71,7 +72,7 @@ export function ExamStage(props: Props) {
             {t`Questions ${at.page} to ${at.page + page.length - 1} of`} {last}
           </h2>
         )}
-        {!alone && section && <Directions html={section.directions_html} />}
+        {!alone && section && <Directions html={section.directions_html} begins />}
         {page.map(({ place }, i) => {
           const { number, question } = place
           const text = question.stimulus_html
@@ -122,7 +123,7 @@ export function ExamStage(props: Props) {
                         {t`Question ${number} of`} {last}
                         {words}
                       </h2>
-                      {section && <Directions html={section.directions_html} />}
+                      {section && <Directions html={section.directions_html} begins={begins} />}
                     </>
                   ) : (
                     <div className="mb-3 flex flex-wrap items-baseline gap-x-6">
@@ -166,5 +167,15 @@ export function ExamStage(props: Props) {
   )
 }
 
-const Directions = ({ html }: { html: string }) =>
-  html ? <Html html={html} className="prose-study mb-4 max-w-[42rem] text-ink-2" /> : null
+/** Directions of a section: open where it begins, a press away at its later questions. */
+function Directions({ html, begins }: { html: string; begins: boolean }) {
+  if (!html) return null
+  const text = <Html html={html} className="prose-study mb-4 max-w-[42rem] text-ink-2" />
+  if (begins) return text
+  return (
+    <details className="mb-3">
+      <summary className="py-1 text-ink-2">{t`Instructions for this section`}</summary>
+      {text}
+    </details>
+  )
+}
