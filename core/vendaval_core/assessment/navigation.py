@@ -28,11 +28,12 @@ def position_at_start(rules: Rules, places: Sequence[Place]) -> int:
 def _pages_ahead(attempt: Attempt) -> list[int]:
     """Pages without a way back after the one reached; of the current section where each has its own
     limit."""
+    reached = attempt.reached
     return [
         place.page
         for place in attempt.places
         if attempt.is_forward_only(place)
-        and place.page > attempt.reached
+        and place.page > reached
         and (not attempt.in_stretches or place.section == attempt.stretch)
     ]
 

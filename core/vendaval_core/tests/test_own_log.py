@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import lru_cache
 from unittest import TestCase
+from unittest.mock import patch
 
 import numpy as np
 
@@ -221,6 +222,22 @@ class CourseTests(TestCase):
         self.assertIn("not equally hard", asked["f2"])
         self.assertIn("easier by 1.", asked["f3"])
         self.assertEqual(proposals["f1"].proposed.c, 0.25)  # type: ignore[union-attr]
+
+    def test_a_log_in_which_every_key_is_doubted_moves_nothing(self) -> None:
+        log = [
+            [
+                replace(one, outcome=1 - (one.outcome or 0))
+                for one in own
+                if one.family in {"f0", "f2"}
+            ]
+            + [replace(one, outcome=None) for one in own if one.family not in {"f0", "f2"}]
+            for own in self.histories(900)
+        ]
+        with patch("vendaval_core.measure.calibration.course._against") as doubts:
+            doubts.return_value = {"f0": "check it", "f2": "check it"}
+            found = {one.family: one for one in propose(self.present, log)}
+        self.assertFalse(any(one.proposed for one in found.values()))
+        self.assertEqual([key for key, one in found.items() if one.against], ["f0", "f2"])
 
     def test_too_few_answers_are_reported_and_nothing_moves(self) -> None:
         for proposal in propose(self.present, self.histories(19)):

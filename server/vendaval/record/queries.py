@@ -214,7 +214,8 @@ def _topic_speed(topic: PlaceOut, own: Sequence[tuple[float, float | None, bool]
 
 
 def _runs(enrolment: Enrolment) -> list[RunLineOut]:
-    rows = Run.objects.filter(enrolment=enrolment).order_by("-started_at", "-pk")[:MOST_RUNS]
+    rows = Run.objects.filter(enrolment=enrolment, rehearsal=False)
+    rows = rows.order_by("-started_at", "-pk")[:MOST_RUNS]
     return [
         RunLineOut(
             id=run.pk,

@@ -28,7 +28,8 @@ Statement = dict[str, Any]
 def statements(enrolment: Enrolment) -> Iterator[Statement]:
     """Everything of a learner in a course: runs begun, tries, sections opened, targets met."""
     teller = _Teller(enrolment)
-    for run in Run.objects.filter(enrolment=enrolment).order_by("started_at", "pk").iterator(500):
+    runs = Run.objects.filter(enrolment=enrolment, rehearsal=False).order_by("started_at", "pk")
+    for run in runs.iterator(500):
         yield teller.run(run)
     for row, tried in record_rows(enrolment):
         yield teller.tried(row, tried)

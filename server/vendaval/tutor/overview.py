@@ -63,7 +63,7 @@ def _lately(ids: Iterable[int], now: datetime) -> _Lately:
     if many:
         learners, topics = ({pair[n] for pair in many} for n in (0, 1))
         found.before = levels_before(learners, since, topics)
-    runs = Run.objects.filter(enrolment__in=ids, ended_at=None, deadline_at=None)
+    runs = Run.objects.filter(enrolment__in=ids, ended_at=None, deadline_at=None, rehearsal=False)
     for run in runs.order_by("touched_at").only("enrolment", "title", "answered", "touched_at"):
         found.left[run.enrolment_id] = run
     return found

@@ -27,7 +27,8 @@ class Run(models.Model):
 
     scope: topic keys. presented: questions shown so far. note: what the activity keeps about it.
     deadline_at: when it ends by itself; settled by whoever reads it next, and by a job. spell:
-    number of the spell of work that it is a piece of.
+    number of the spell of work that it is a piece of. rehearsal: whether it is to try things out
+    in, and no part of the learner's record.
     """
 
     enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="runs")
@@ -42,6 +43,7 @@ class Run(models.Model):
     deadline_at = models.DateTimeField(null=True)
     ended_at = models.DateTimeField(null=True)
     spell = models.PositiveIntegerField(null=True)
+    rehearsal = models.BooleanField(default=False)
     current = models.ForeignKey(
         "Presentation", null=True, on_delete=models.SET_NULL, related_name="+"
     )
@@ -133,9 +135,10 @@ class Tries(models.QuerySet["Try"]):
     """Tries, and those of them that stand."""
 
     def standing(self) -> Tries:
-        """Without what was undone, and without what undid it."""
+        """Without what was undone, without what undid it, and without rehearsals."""
         undone = Try.objects.filter(kind__in=UNDOING, undoes=models.OuterRef("pk"))
-        return self.exclude(kind__in=UNDOING).exclude(models.Exists(undone))
+        rows = self.exclude(kind__in=UNDOING).exclude(models.Exists(undone))
+        return rows.filter(presentation__run__rehearsal=False)
 
 
 class Try(models.Model):

@@ -263,6 +263,12 @@ def propose(
     if against:
         why |= against
         fitted = [family for family in fitted if family not in against]
+    if not fitted:
+        return [
+            _unmoved(f, c, len(outcomes[f]), why[f] or "", against=f in against)
+            for f, c in present.items()
+        ]
+    if against:
         log = _log(present, histories, begins, settings, frozenset(against))
         found = fit(log, [*kept, *against])
     reports = {report.item: report for report in item_reports(found)}

@@ -179,7 +179,7 @@ def spread_of(
     own = np.zeros((len(counts), len(OFFSETS)))
     for place, offset in enumerate(OFFSETS):
         chances = np.exp(tables(_moved(parameters, offset), shape, answered.nodes).logs[0])
-        said = (answered.beliefs * chances[answered.outcomes]).sum(axis=1)
+        said = (answered.beliefs @ chances.T)[np.arange(len(number)), answered.outcomes]
         np.add.at(own[:, place], number, np.log(np.maximum(said, 1e-300)))
     heights = np.array(
         [logsumexp(own + _normal(sd)[None, :], axis=1).sum() for sd in SPREADS], dtype=np.float64

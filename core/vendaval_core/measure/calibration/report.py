@@ -152,7 +152,7 @@ def report_json(
     left_out: items that were not fitted, with the reason. sums: S-X² of each item, where known.
     """
     items = [item.as_json() for item in item_reports(fit)]
-    for item, found_sum in zip(items, sums, strict=False):
+    for item, found_sum in zip(items, sums or [None] * len(items), strict=True):
         if found_sum is not None:
             _add_sums(item, found_sum)
     found: dict[str, object] = {

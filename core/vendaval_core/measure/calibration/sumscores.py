@@ -21,6 +21,8 @@ from .table import ResponseTable
 
 FEWEST_PERSONS = 100
 FEWEST_ITEMS = 4
+MOST_ITEMS = 150
+"""The time grows with the third power of them."""
 LEAST_EXPECTED = 1.0
 
 
@@ -47,10 +49,10 @@ def score_chances(right: Array) -> Array:
 
 def sum_score_fit(fit: MarginalFit, table: ResponseTable) -> list[SumScoreFit | None]:
     """Return S-X² of every item. None for all where the table is incomplete, has outcomes beside
-    right and wrong, or is too small; and for an item with no degree of freedom left."""
+    right and wrong, or is too small or too wide; and for an item with no degree of freedom left."""
     persons, items = table.scores.shape
-    small = persons < FEWEST_PERSONS or items < FEWEST_ITEMS
-    if small or not table.complete or int(table.categories.max()) > 2:
+    fits = persons >= FEWEST_PERSONS and FEWEST_ITEMS <= items <= MOST_ITEMS
+    if not fits or not table.complete or int(table.categories.max()) > 2:
         return [None] * items
     right = np.exp(tables(fit.parameters, fit.shape, fit.nodes).logs[:, 1])
     logs = -0.5 * fit.nodes**2

@@ -25,12 +25,17 @@ def rehearsal_of(course: Course) -> Test | None:
     return test
 
 
-def keep_rehearsal(test: Test) -> None:
-    """Store it, so that it can be begun. What was begun before keeps its own questions."""
-    if test.pk is None:
-        test.save()
-    else:
-        test.save(update_fields=KEPT)
+def kept_rehearsal(test: Test) -> Test:
+    """The same, stored, so that it can be begun; two learners who are first make one. What was
+    begun before keeps its own questions."""
+    content = {name: getattr(test, name) for name in KEPT}
+    kept, _ = Test.objects.update_or_create(
+        course=test.course,
+        rehearsal=True,
+        defaults=content,
+        create_defaults=content | {"made_at": test.made_at},
+    )
+    return kept
 
 
 def _composition(plan: RehearsalModel) -> CompositionData:

@@ -48,7 +48,7 @@ from vendaval_core.assessment.rules import When
 from ..assigning.assigned import AssignedTest, RefKind, assigned_test
 from ..columns import LateSave, PlaceData, SoFarData, StandingData
 from ..composing.actions import versions_in
-from ..composing.rehearsing import keep_rehearsal
+from ..composing.rehearsing import kept_rehearsal
 from ..models import AnswerSoFar, Attempt
 from ..refusals import NOTHING_TO_MIRROR, mirror_words, refused_words
 from .handing_in import write_tries
@@ -114,13 +114,13 @@ def _refuse_start(given: AssignedTest, now: datetime) -> None:
 def _begun(enrolment: Enrolment, given: AssignedTest, now: datetime, changes: Changes) -> Attempt:
     bank, test = learning_of(enrolment).bank, given.test
     if test.rehearsal:
-        keep_rehearsal(test)
+        test = kept_rehearsal(test)
     number = len(given.attempts) + 1
     places = _places(enrolment, given, bank, number)
     live = [item for place in places if (item := bank.families.get(place.family)) is not None]
     scope = list(dict.fromkeys(item.family.topic for item in live))
     run = new_run(enrolment, Purpose.TEST, test.title, scope, NoNote(), now, changes)
-    run.presented = len(places)
+    run.presented, run.rehearsal = len(places), test.rehearsal
     attempt = Attempt(
         enrolment=enrolment,
         test=test,

@@ -6,11 +6,13 @@ from typing import Any
 
 from vendaval.bank.snapshot import course_bank
 from vendaval.exams.models import Attempt, Test
+from vendaval.groups.actions import put_in_charge
 from vendaval.levels.models import LearnerState, Observation
 from vendaval.notices.models import Notice
 from vendaval.people.models import Role
+from vendaval.record.statements import statements
 from vendaval.review.models import Miss
-from vendaval.work.tests.builders import with_role
+from vendaval.work.tests.builders import enrolment_of, with_role
 from vendaval_core.assessment.rules import Tool
 
 from .builders import ExamTestCase
@@ -51,6 +53,10 @@ class RehearsalTests(ExamTestCase):
         self.assertFalse(solved["can_contest"])
         for model in (Observation, Miss, Notice):
             self.assertFalse(model.objects.exists())
+        record = self.get("/record")
+        self.assertEqual((record["tries"], record["minutes"], record["runs"]), (0, 0, []))
+        self.assertEqual(self.get("/record/tries")["total"], 0)
+        self.assertEqual(list(statements(enrolment_of(self.learner))), [])
         after = list(LearnerState.objects.values_list("presented", "answers"))
         self.assertIn(before, ([], after), "the learner’s state knows nothing of it")
         self.assertFalse(any(row[1] for row in after))
@@ -73,6 +79,12 @@ class RehearsalTests(ExamTestCase):
 
     def test_staff_find_it_nowhere_and_cannot_ask_its_questions(self) -> None:
         self.rehearse()
+        tutor = with_role(self.course, Role.TUTOR)
+        put_in_charge(self.group, tutor)
+        self.client.force_login(tutor)
+        seen = self.client.get(f"/api/groups/{self.group.pk}").content.decode()
+        self.assertIn(self.learner.display_name, seen)
+        self.assertNotIn("Rehearsal", seen, "nothing that was begun and left")
         author = with_role(self.course, Role.AUTHOR)
         self.client.force_login(author)
         listed = self.client.get(f"/api/courses/{self.course.key}/composed").json()
