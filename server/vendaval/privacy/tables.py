@@ -75,7 +75,8 @@ TABLES: dict[str, Table] = {
     ),
     "work.Run": Table(
         "enrolment__person",
-        "id enrolment purpose title scope presented answered started_at touched_at ended_at",
+        "id enrolment purpose title scope presented answered started_at touched_at ended_at "
+        "rehearsal",
         "note deadline_at spell current",
     ),
     "work.Presentation": Table(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from django.utils.translation import gettext
+
 from vendaval.bank.models import Course
 from vendaval.shared import clock
 from vendaval_core.assessment.rules import ScoreKept, Tool
@@ -20,7 +22,7 @@ def rehearsal_of(course: Course) -> Test | None:
         return None
     found = Test.objects.filter(course=course, rehearsal=True).first()
     test = found or Test(course=course, rehearsal=True, made_at=clock.now())
-    test.title, test.directions = "Rehearsal", plan.directions
+    test.title, test.directions = gettext("Rehearsal"), plan.directions
     test.composition, test.rules = _composition(plan), _rules(plan)
     return test
 

@@ -47,6 +47,7 @@ export function ExamStage(props: Props) {
   const last = attempt.places.at(-1)?.number
   const begins = attempt.places.find((one) => one.section === at.section) === at
 
+  // Everything on the page was seen.
   const { note } = going
   const numbers = page.map(({ place }) => place.number).join()
   useEffect(() => {

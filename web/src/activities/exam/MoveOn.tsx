@@ -22,7 +22,7 @@ const NOT_ANSWERED: Record<Leaving, string> = {
 
 interface Props {
   open: boolean
-  /** What is gone to, and what is left for good. */
+  /** What is left for good, for the next of its kind. */
   to: Leaving
   answered: boolean
   onClose: () => void

@@ -1,8 +1,8 @@
 import { useCallback, useEffect, useRef } from 'react'
 
 /**
- * Seconds a question is in view, noted when it goes out of it; and that it was seen. What it gives
- * back notes them at once, for good: before a step that there is no way back from.
+ * Seconds a question is in view, noted when it goes out of it. What it gives back notes them at
+ * once, for good: before a step that there is no way back from.
  */
 export function useTimeInView(number: number, note: (number: number, seconds: number) => void) {
   const latest = useRef(note)
@@ -14,8 +14,7 @@ export function useTimeInView(number: number, note: (number: number, seconds: nu
   }, [number])
   useEffect(() => {
     from.current = performance.now()
-    latest.current(number, 0)
     return noteNow
-  }, [number, noteNow])
+  }, [noteNow])
   return noteNow
 }
