@@ -11,9 +11,12 @@ from enum import StrEnum
 
 from vendaval_core.language import gettext
 
+from ..measure.kernels import ChangeSettings
 from ..measure.level import LevelReading
+from ..measure.rates import Paces
 from ..words import counted, in_words
 from .challenge import Challenge, challenge_words
+from .own_pace import no_rise_words
 from .practice import LIKELY_ENOUGH, Coverage
 
 # Fewer answers than a target usually takes say nothing about being stuck; three points are
@@ -54,7 +57,7 @@ class TopicLook:
     lately: int
 
     @property
-    def stuck(self) -> bool:
+    def flat(self) -> bool:
         """Many answers and no rise, below the target."""
         below = not self.met and self.reading.chance < LIKELY_ENOUGH
         flat = self.before is not None and self.reading.level - self.before < NO_RISE
@@ -72,31 +75,41 @@ class TopicLook:
 class LearnerLook:
     """One learner. answers: ever. days_away: since the last answer, None when there was none.
     left: title of a run begun and not ended, with its answers and the days since it was touched.
-    challenge: whether set work has been too hard or too easy.
+    challenge: whether set work has been too hard or too easy. paces: what is known of how fast they
+    learn, for it takes longer or shorter until somebody is stuck.
     """
 
     topics: Sequence[TopicLook]
     answers: int
     days_away: float | None
+    paces: Paces
+    change: ChangeSettings
     left: tuple[str, int, float] | None = None
     challenge: Challenge | None = None
 
 
 def attention(look: LearnerLook) -> tuple[Attention, str]:
     """Return the most important thing to know about a learner, and a sentence on it."""
-    stuck = [topic for topic in look.topics if topic.stuck]
+    stuck = [
+        (topic, why)
+        for topic in look.topics
+        if topic.flat and (why := no_rise_words(look.paces, topic.lately, look.change)) is not None
+    ]
     if not look.answers and look.left is None:
         return Attention.NOT_BEGUN, "hasn’t started"
     if stuck:
-        first = stuck[0]
+        first, why = stuck[0]
         rise = (
             gettext("no progress")
             if first.before is None
             else _rise(first.reading.level - first.before)
         )
         return Attention.STUCK, (
-            gettext("{answers} on {first} in two weeks, {rise}").format(
-                answers=counted(first.lately, "answer"), first=first.title.lower(), rise=rise
+            gettext("{answers} on {first} in two weeks, {rise}: {why}").format(
+                answers=counted(first.lately, "answer"),
+                first=first.title.lower(),
+                rise=rise,
+                why=why,
             )
         )
     if look.left is not None and look.left[2] >= LEFT_AFTER_DAYS:

@@ -1,9 +1,9 @@
 """The plan to a date: the learner played forward with the learning model, many times.
 
-Each path draws the abilities from what is believed now and a learning rate of its own (people learn
-faster or slower than the model's mean), takes the rechecks that are due, practises topic after
-topic, learns by the model of `measure/change.py`, answers by the topic's typical curve, and is told
-"met" by the rule for it. What is believed along a path is followed by an extended Kalman filter,
+Each path draws the abilities, and a pace of learning and one of forgetting, from what is believed
+now, takes the rechecks that are due, mends what was missed, practises topic after topic, learns and
+forgets by the model of `measure/change.py`, answers by the topic's typical curve, and is told "met"
+by the rule for it. What is believed along a path is followed by an extended Kalman filter,
 one Gaussian per topic: fast, and near enough to the grid that measures (docs/measurement.md, "Plan
 to a date").
 """
@@ -17,12 +17,13 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import expit, logit, ndtr
 
-from ..measure.change import ChangeSettings
-from ..measure.grid import THETA, Array
+from ..measure.grid import HALF_WIDTH, THETA, Array
+from ..measure.kernels import ChangeSettings
 from ..measure.posterior import Posterior
+from ..measure.rates import Paces
 from ..measure.response import ResponseCurve
 from .practice import BEST_CHANCE, LIKELY_ENOUGH, STEADY_ENOUGH
-from .recheck import FIRST_AFTER_DAYS, GROWS, QUESTIONS
+from .recheck import FIRST_AFTER_DAYS, QUESTIONS
 
 # The chance of a target is then known within 7 points, which is what is shown.
 PATHS = 200
@@ -30,8 +31,18 @@ PATHS = 200
 WITHOUT_A_BREAK = 12
 MOST_DAYS = 200
 PART_CREDIT_AS = 2.0
-# Of the logarithm of how fast people learn (a judgement, until it is measured per learner).
-RATE_SD = 0.3
+# Misses that are mended before a day's practice begins.
+MENDS_A_DAY = 4
+# After so many answers, and so many days, half of how a path's own paces differ from what is
+# believed now is known (judgements, held to simulated weeks).
+HALF_KNOWN_ANSWERS, HALF_KNOWN_DAYS = 150.0, 20.0
+WIDEST = 2.25
+# A Gaussian follows a step more slowly than the grid, which expects one: so much of it is seen at
+# once (a judgement, held to simulated weeks).
+CAUGHT = 0.35
+TINY = 1e-12
+# Rechecks of a topic come about twice as late each time.
+GROWS = 2.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +52,7 @@ class TopicAhead:
     target: ability wanted, logits. seconds: a question takes this learner, feedback included.
     answers_left: right answers that coverage wants. steady: see `steady_after`. met: is already.
     curves: of its families. recheck: days until the next one of a topic that is met, and days since
-    it was met or last held by then.
+    it was met or last held by then. misses: open in it.
     """
 
     target: float
@@ -51,6 +62,7 @@ class TopicAhead:
     met: bool
     curves: tuple[ResponseCurve, ...]
     recheck: tuple[float, float] | None = None
+    misses: int = 0
 
 
 @dataclass(frozen=True, slots=True)
@@ -113,6 +125,7 @@ class _Paths:
     def __init__(
         self,
         posterior: Posterior,
+        paces: Paces,
         topics: Sequence[TopicAhead],
         change: ChangeSettings,
         rng: np.random.Generator,
@@ -121,7 +134,13 @@ class _Paths:
         size = len(topics)
         self.rng, self.change, self.typical = rng, change, _Typical.of(topics)
         self.truth = _drawn(posterior, paths, rng)
-        self.rate = np.exp(rng.normal(0, RATE_SD, size=paths))
+        pairs = rng.choice(paces.chances.size, size=paths, p=paces.chances.ravel())
+        self.rate = paces.learning[pairs // len(paces.forgetting)]
+        self.forgets = paces.forgetting[pairs % len(paces.forgetting)]
+        self.expected = paces.learning_mean, paces.forgetting_mean
+        self.answers = np.zeros(paths)
+        self.families = np.array([len(t.curves) for t in topics])
+        self.misses = np.tile(np.array([float(t.misses) for t in topics]), (paths, 1))
         self.mean = np.tile(posterior.mean, (paths, 1))
         self.variance = np.tile(posterior.sd**2, (paths, 1))
         self.target = np.array([t.target for t in topics])
@@ -140,8 +159,22 @@ class _Paths:
         self.due = np.where(due, day + self.held, self.due)
         return due @ (QUESTIONS * seconds)
 
-    def answer(self, who: NDArray[np.intp], topic: NDArray[np.intp], day: int) -> None:
-        """One question each of paths `who` in `topic`: answered, believed, learned from."""
+    def sleep(self, days: int) -> None:
+        """One more day passes, after `days` of them."""
+        change, own = self.change, self.forgets[:, None]
+        self.truth += np.sqrt(change.variance_per_day) * self.rng.normal(size=self.truth.shape)
+        self.truth -= own
+        known = days / (days + HALF_KNOWN_DAYS)
+        self.mean -= self.expected[1] + known * (own - self.expected[1])
+        self.variance = np.maximum(
+            np.minimum(self.variance + change.variance_per_day, WIDEST), self.variance
+        )
+
+    def answer(
+        self, who: NDArray[np.intp], topic: NDArray[np.intp], day: int, *, mending: bool = False
+    ) -> None:
+        """One question each of paths `who` in `topic`: answered, believed, learned from. mending:
+        it is one that was missed."""
         typical, at = self.typical, (who, topic)
         a, c = typical.a[topic], typical.c[topic]
         mean, variance = self.mean[at], self.variance[at]
@@ -152,12 +185,16 @@ class _Paths:
         believed = expit(a * (mean - b))
         chance = c + (1 - c) * believed
         slope = (1 - c) * a * believed * (1 - believed)
-        gain = variance * slope / (slope**2 * variance + chance * (1 - chance))
+        gain = variance * slope / (slope**2 * variance + chance * (1 - chance) + TINY)
         mean = mean + gain * (right - chance)
         variance = np.maximum(variance * (1 - gain * slope), 1e-3)
         likely = ndtr((mean - self.target[topic]) / np.sqrt(variance)) >= LIKELY_ENOUGH
         self.steady[at] = np.where(likely, self.steady[at] + 1, 0)
         self.left[at] -= right
+        cleared = 1.0 if mending else self.misses[at] / self.families[topic]
+        self.misses[at] = np.clip(
+            self.misses[at] + np.where(right, -cleared, not mending), 0, self.families[topic]
+        )
         before = self.met[at]
         self.met[at] |= (self.steady[at] >= STEADY_ENOUGH) & (self.left[at] <= 0)
         newly = self.met[at] & ~before
@@ -170,17 +207,24 @@ class _Paths:
         self, at: tuple[NDArray[np.intp], NDArray[np.intp]], mean: Array, variance: Array
     ) -> None:
         change, count = self.change, len(mean)
-        jumps = self.rng.random(count) < self.rate[at[0]] * change.jump_chance
-        self.truth[at] += change.drift_sd * self.rng.normal(size=count)
-        self.truth[at] += jumps * self.rng.normal(change.jump_mean, change.jump_sd, size=count)
-        by_jump = change.jump_chance * change.jump_mean
-        square = change.jump_chance * (change.jump_mean**2 + change.jump_sd**2)
+        who = at[0]
+        jumps = self.rng.random(count) < self.rate[who] * change.jump_chance
+        jumped = jumps * self.rng.normal(change.jump_mean, change.jump_sd, size=count)
+        drift = change.drift_sd * self.rng.normal(size=count)
+        self.truth[at] = np.minimum(self.truth[at] + drift + jumped, HALF_WIDTH)
+        mean = np.minimum(mean + CAUGHT * jumped, HALF_WIDTH)
+        known = self.answers[who] / (self.answers[who] + HALF_KNOWN_ANSWERS)
+        pace = self.expected[0] + known * (self.rate[who] - self.expected[0])
+        self.answers[who] += 1
+        by_jump = pace * change.jump_chance * change.jump_mean
+        square = pace * change.jump_chance * (change.jump_mean**2 + change.jump_sd**2)
         self.mean[at] = mean + by_jump
         self.variance[at] = variance + change.drift_sd**2 + square - by_jump**2
 
 
 def forecasts(
     posterior: Posterior,
+    paces: Paces,
     topics: Sequence[TopicAhead],
     order: Sequence[int],
     minutes: Array,
@@ -189,13 +233,14 @@ def forecasts(
 ) -> list[Forecast]:
     """Simulate a learner's days, once for each plan of minutes.
 
-    order: topics to practise, in the recommended order; others count but are not practised. minutes
-    (plans, days): of practice each day, at most 200 days. After twelve questions in a topic that is
-    not met, the next topic has its turn. seed: the same seed gives the same forecast.
+    paces: of learning and forgetting, as believed of this learner. order: topics to practise, in
+    the recommended order; others count but are not practised. minutes (plans, days): of practice
+    each day, at most 200 days. After twelve questions in a topic that is not met, the next topic
+    has its turn. seed: the same seed gives the same forecast.
     """
     minutes = minutes[:, :MOST_DAYS]
     plans, days = minutes.shape
-    paths = _Paths(posterior, topics, change, np.random.default_rng(seed), plans * PATHS)
+    paths = _Paths(posterior, paces, topics, change, np.random.default_rng(seed), plans * PATHS)
     plan = np.repeat(np.arange(plans), PATHS)
     budget = 60 * np.repeat(minutes, PATHS, axis=0)
     size, seconds = len(topics), np.array([topic.seconds for topic in topics])
@@ -203,9 +248,22 @@ def forecasts(
     rank[list(order)] = np.arange(len(order))
     spent, met = np.zeros((plans, days, size)), np.zeros((plans, days, 3))
     left = np.zeros(plans * PATHS)
+
+    def spend(day: int, who: NDArray[np.intp], topic: NDArray[np.intp]) -> None:
+        both = np.bincount(plan[who] * size + topic, seconds[topic], plans * size)
+        spent[:, day] += both.reshape(plans, size) / 60 / PATHS
+
     for day in range(days):
         left = np.minimum(left, 0) + budget[:, day]
+        if day:
+            paths.sleep(day)
         left -= paths.rechecks(day, budget[:, day] > 0, seconds)
+        for _ in range(MENDS_A_DAY):
+            who = np.flatnonzero((left > 0) & np.any(paths.misses >= 1, axis=1))
+            topic = np.argmax(paths.misses[who], axis=1)
+            paths.answer(who, topic, day, mending=True)
+            left[who] -= seconds[topic]
+            spend(day, who, topic)
         while True:
             who = np.flatnonzero((left > 0) & ~np.all(paths.met[:, order], axis=1))
             if len(who) == 0:
@@ -214,8 +272,7 @@ def forecasts(
             topic = np.argmin(np.where(paths.met[who], np.inf, rounds * size + rank), axis=1)
             paths.answer(who, topic, day)
             left[who] -= seconds[topic]
-            both = np.bincount(plan[who] * size + topic, seconds[topic], plans * size)
-            spent[:, day] += both.reshape(plans, size) / 60 / PATHS
+            spend(day, who, topic)
         count = paths.met.sum(axis=1).reshape(plans, PATHS)
         low, high = np.quantile(count, (0.1, 0.9), axis=1)
         met[:, day] = np.stack([count.mean(axis=1), low, high], axis=1)

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ..measure.change import ChangeSettings
 from ..measure.grid import THETA
+from ..measure.kernels import ChangeSettings
 from .practice import LIKELY_ENOUGH, target_met
 from .step_words import practice_reason
 from .steps import SLACK, Step, StepKind, TopicStanding, answers_running, minutes_for
@@ -23,6 +23,8 @@ PER_MISS = 0.15
 # What was practised today may wait for tomorrow: by turns teaches better than in blocks.
 RECENT_EFFORT = 0.5
 FEWEST, MOST = 3, 15
+# Who seems not to learn at all is still given an order of topics.
+SLOWEST_PACE = 0.2
 
 
 def questions_to_target(standing: TopicStanding) -> int:
@@ -33,7 +35,7 @@ def questions_to_target(standing: TopicStanding) -> int:
     return max(fewest, min(MOST, max(by_chance, standing.coverage.answers_left)))
 
 
-def practice_value(standing: TopicStanding, settings: ChangeSettings) -> float:
+def practice_value(standing: TopicStanding, settings: ChangeSettings, pace: float = 1.0) -> float:
     """Return the targets expected to be met per minute of practice, weighted by importance.
 
     A learner at the target already needs the answers that cover it and show it. A learner below
@@ -47,7 +49,7 @@ def practice_value(standing: TopicStanding, settings: ChangeSettings) -> float:
     short = float(marginal[below] @ (target - THETA[below])) / max(1 - reading.chance, LEAST)
     shown = standing.coverage.answers_left / EXPECTED_RIGHT
     shown = max(shown, answers_running(standing.steady), 1.0)
-    learned = short / (settings.jump_chance * settings.jump_mean)
+    learned = short / (max(pace, SLOWEST_PACE) * settings.jump_chance * settings.jump_mean)
     met = reading.chance / shown + (1 - reading.chance) / (shown + learned)
     value = standing.importance * met / (standing.seconds * SLACK / 60)
     value *= 1 + PER_MISS * min(standing.misses, 4)
@@ -61,8 +63,11 @@ def wants_practice(standing: TopicStanding) -> bool:
     return standing.taught and not done
 
 
-def recommend_practice(standings: Sequence[TopicStanding], settings: ChangeSettings) -> list[Step]:
-    """Return a practice step for every topic that wants practice, best first."""
+def recommend_practice(
+    standings: Sequence[TopicStanding], settings: ChangeSettings, pace: float = 1.0
+) -> list[Step]:
+    """Return a practice step for every topic that wants practice, best first. pace: of learning, as
+    expected of this learner."""
     steps = []
     for standing in standings:
         if not wants_practice(standing):
@@ -76,7 +81,7 @@ def recommend_practice(standings: Sequence[TopicStanding], settings: ChangeSetti
                 practice_reason(standing),
                 minutes_for(questions, standing.seconds),
                 questions,
-                practice_value(standing, settings),
+                practice_value(standing, settings, pace),
             )
         )
     return sorted(steps, key=lambda step: -step.value)

@@ -3,75 +3,26 @@
 Both are changes of the learner and not news about them: a topic's marginal is convolved with a
 kernel, and no other topic may move. So the learner's own base Gaussian takes up what mean and
 variance gained, with every covariance left as it was; the topic's row and site are expressed anew
-against a cavity that moved in the same way. The constants are judgements, in `ChangeSettings`.
+against a cavity that moved in the same way. The kernels are the learner's own: averaged over the
+paces of learning and forgetting that they may have (`measure/rates.py`).
 """
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from .grid import NODES, STEP, THETA, Array, moments
+from .grid import THETA, Array, moments
+from .kernels import ChangeSettings, gaussian_weights, kernel_of, lapse_kernel, learning_kernels
 from .posterior import Prior
 from .sweeps import Joint, tilted_weights
 
 LEAST_DENSITY = 1e-290
 LEAST_ADDED = 1e-9
 MOST_TAKEN = 0.9
-
-
-@dataclass(frozen=True, slots=True)
-class ChangeSettings:
-    """Judgements about change. Means, sds and jumps in logits, variance in logits² per day."""
-
-    drift_sd: float = 0.05
-    jump_chance: float = 0.034
-    jump_mean: float = 1.2
-    jump_sd: float = 0.6
-    variance_per_day: float = 0.01
-
-
-def _gaussian_weights(mean: float, variance: float) -> Array:
-    """Masses of N(mean, variance) over the offsets between nodes. Shape (2·NODES - 1,).
-
-    A Gaussian narrower than the grid is replaced by three masses with the same variance.
-    """
-    offsets = STEP * np.arange(-(NODES - 1), NODES)
-    if variance < 0.5 * STEP * STEP and mean == 0.0:
-        weights = np.zeros(len(offsets))
-        side = variance / (2 * STEP * STEP)
-        weights[NODES - 2 : NODES + 1] = (side, 1 - 2 * side, side)
-        return weights
-    weights = np.exp(-0.5 * (offsets - mean) ** 2 / variance)
-    return np.asarray(weights / weights.sum())
-
-
-def _kernel(weights: Array) -> Array:
-    """Chance of moving to node i from node j. Shape (NODES, NODES); columns sum to 1."""
-    index = np.arange(NODES)
-    kernel = weights[(index[:, None] - index[None, :]) + NODES - 1]
-    return np.asarray(kernel / kernel.sum(axis=0, keepdims=True))
-
-
-@lru_cache(maxsize=8)
-def learning_kernel(settings: ChangeSettings) -> Array:
-    """Return the kernel of one learning opportunity: a small drift and, rarely, a step up."""
-    drift = _gaussian_weights(0.0, settings.drift_sd**2)
-    jump = _gaussian_weights(settings.jump_mean, settings.jump_sd**2)
-    kernel = _kernel((1 - settings.jump_chance) * drift + settings.jump_chance * jump)
-    kernel.setflags(write=False)
-    return kernel
-
-
-@lru_cache(maxsize=32)
-def time_kernel(days: float, settings: ChangeSettings) -> Array:
-    """Return the kernel of some days (0 or more) without an answer."""
-    kernel = _kernel(_gaussian_weights(0.0, settings.variance_per_day * days))
-    kernel.setflags(write=False)
-    return kernel
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,17 +38,18 @@ class _Moved:
 
 
 def _moved(
-    kernel: Array, rows: Array, precision: Array, shift: Array, conditional: Array
+    move: Callable[[Array], Array], rows: Array, precision: Array, shift: Array, conditional: Array
 ) -> _Moved:
-    """Marginals moved by a kernel, and expressed as row and cavity again.
+    """Marginals moved, and expressed as row and cavity again.
 
-    rows (n, NODES); precision, shift (n,) of their cavities; conditional (n,): variance of the
-    topic when all others are known, of which a change at the grid's end takes away nine tenths at
-    the most. Where a density is below 1e-290 it is taken as that, so that no logarithm is of 0.
+    move: masses (n, NODES) before to masses after. rows (n, NODES); precision, shift (n,) of their
+    cavities; conditional (n,): variance of the topic when all others are known, of which a change
+    at the grid's end takes away nine tenths at the most. Where a density is below 1e-290 it is
+    taken as that, so that no logarithm is of 0.
     """
     before = tilted_weights(rows, precision, shift)
     before /= before.sum(axis=1, keepdims=True)
-    after = before @ kernel.T
+    after = move(before)
     (old_mean, old_variance), (new_mean, new_variance) = moments(before), moments(after)
     mean = new_mean - old_mean
     variance = np.maximum(new_variance - old_variance, -MOST_TAKEN * conditional)
@@ -108,6 +60,16 @@ def _moved(
     found = np.log(np.maximum(after, LEAST_DENSITY)) - outside
     found -= found.max(axis=1, keepdims=True)
     return _Moved(found, cavity_precision, cavity_shift, mean, variance)
+
+
+@dataclass(frozen=True, slots=True)
+class Away:
+    """What time without answers does. days: since the last one. fallen (K,): by how much each topic
+    has been forgotten in them, logits; spread (K,): variance of that."""
+
+    days: float
+    fallen: Array
+    spread: Array
 
 
 @dataclass(slots=True)
@@ -150,24 +112,25 @@ def _global_precision(believed: Believed, who: NDArray[np.intp], joint: Joint) -
     return precision
 
 
-def learn(
+def move_topics(
     believed: Believed,
     who: NDArray[np.intp],
     topics: NDArray[np.intp],
     joint: Joint,
-    settings: ChangeSettings,
+    move: Callable[[Array], Array],
 ) -> None:
-    """Apply one learning opportunity to the learners `who` (n,), each in one of `topics` (n,).
-    Changes `believed` and `joint` in place.
+    """Change the learners `who` (n,), each in one of `topics` (n,). Changes `believed` and `joint`
+    in place.
 
-    joint: of these learners, converged. It moves along, so nothing has to be swept again. Every
-    other marginal and every covariance between two topics stays as it was.
+    joint: of these learners, converged. It moves along, so nothing has to be swept again. move:
+    masses (n, NODES) before to masses after. Every other marginal and every covariance between two
+    topics stays as it was.
     """
     precision = _global_precision(believed, who, joint)
     one = np.arange(len(who))
     own = precision[one, topics, topics]
     moved = _moved(
-        learning_kernel(settings),
+        move,
         believed.rows[who, topics],
         joint.cavity_precision[one, topics],
         joint.cavity_shift[one, topics],
@@ -184,43 +147,64 @@ def learn(
     _rebase(believed, who, joint, precision)
 
 
+def learning(paces: Array, settings: ChangeSettings) -> Callable[[Array], Array]:
+    """What one opportunity to learn does. paces (n,): expected of each learner."""
+    drift, jump = learning_kernels(settings)
+    chance = (settings.jump_chance * paces)[:, None]
+    return lambda before: (1 - chance) * (before @ drift.T) + chance * (before @ jump.T)
+
+
+def lapsing(chances: Array, settings: ChangeSettings) -> Callable[[Array], Array]:
+    """What may have been lost of a topic by the time it is checked. chances (n,): of each learner
+    that it was."""
+    lapse, chance = lapse_kernel(settings), chances[:, None]
+    return lambda before: (1 - chance) * before + chance * (before @ lapse.T)
+
+
 def age(
     prior: Prior,
     believed: Believed,
     learner: int,
     joint: Joint,
-    days: float,
+    time: Away,
     settings: ChangeSettings,
 ) -> None:
-    """Apply `days` (0 or more) without answers to one learner, in every topic at once. Changes
-    `believed` and `joint` in place.
+    """Apply days without answers to one learner, in every topic at once. Changes `believed` and
+    `joint` in place.
 
-    joint: of this learner alone, converged; it moves along. Variance grows at most to the prior's;
-    no mean moves.
+    joint: of this learner alone, converged; it moves along. What is forgotten moves means down and,
+    as its pace is not known, widens. The variance that time adds by itself brings none above the
+    prior's.
     """
     rows = believed.rows[learner]
+    size = len(rows)
     weights = tilted_weights(rows, joint.cavity_precision[0], joint.cavity_shift[0])
     _, variance = moments(weights / weights.sum(axis=1, keepdims=True))
-    room = np.diagonal(prior.covariance) - variance
-    added = np.clip(room, 0.0, settings.variance_per_day * days)
+    room = np.maximum(np.diagonal(prior.covariance) - variance, 0.0)
+    added = np.minimum(room, settings.variance_per_day * time.days)
+    gained = added + time.spread
+    own = np.diagonal(_global_precision(believed, np.array([learner]), joint)[0])
     active = np.any(rows, axis=-1)
     cavity_precision, cavity_shift = joint.cavity_precision[0], joint.cavity_shift[0]
-    mean, gained = joint.mean[0], added.copy()
-    for amount in np.unique(added[active & (added > LEAST_ADDED)]):
-        topics = np.flatnonzero(active & (added == amount))
+    mean = joint.mean[0]
+    mean[~active] -= time.fallen[~active]
+    changes = np.stack([time.fallen, gained], axis=1)
+    moving = active & (gained + np.abs(time.fallen) > LEAST_ADDED)
+    for change in np.unique(changes[moving], axis=0):
+        topics = np.flatnonzero(moving & np.all(changes == change, axis=1))
+        kernel = kernel_of(gaussian_weights(-float(change[0]), float(change[1])))
         moved = _moved(
-            _kernel(_gaussian_weights(0.0, float(amount))),
+            lambda before, kernel=kernel: before @ kernel.T,  # type: ignore[misc]
             rows[topics],
             cavity_precision[topics],
             cavity_shift[topics],
-            np.full(len(topics), amount),
+            1.0 / own[topics],
         )
         rows[topics] = moved.rows
         cavity_precision[topics] = moved.cavity_precision
         cavity_shift[topics] = moved.cavity_shift
         mean[topics] += moved.mean
         gained[topics] = moved.variance
-    size = len(rows)
     joint.covariance[0, np.arange(size), np.arange(size)] += gained
     untouched = ~active
     cavity_precision[untouched] = 1.0 / np.diagonal(joint.covariance[0])[untouched]

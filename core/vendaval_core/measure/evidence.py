@@ -27,6 +27,10 @@ class WeightReason(StrEnum):
     SAME_FAMILY = "same_family"
     HELPED = "helped"
     RAPID = "rapid"
+    GAVE_UP = "gave_up"
+
+
+UNTRIED = frozenset({WeightReason.RAPID, WeightReason.GAVE_UP})
 
 
 def rapid_threshold(mean_seconds: float) -> float:
@@ -52,17 +56,21 @@ def weight_of(
     helped: bool,
     seconds: float | None,
     mean_seconds: float,
+    gave_up: bool = False,
     not_taught: bool = False,
 ) -> tuple[float, WeightReason]:
     """Return the weight (0, 0.5 or 1) of a first try and the reason for it.
 
-    seconds: that the learner had for it; None if unknown, which is not rapid. not_taught: people
+    seconds: that the learner had for it; None if unknown, which is not rapid. gave_up: see
+    `Effort`. not_taught: people
     say at once that something wasn't taught, so that is never rapid.
     """
     if helped:
         return 0.0, WeightReason.HELPED
     if not not_taught and seconds is not None and seconds < rapid_threshold(mean_seconds):
         return 0.0, WeightReason.RAPID
+    if gave_up and not not_taught:
+        return 0.0, WeightReason.GAVE_UP
     if family_in_sitting:
         return SAME_FAMILY_WEIGHT, WeightReason.SAME_FAMILY
     return 1.0, WeightReason.FULL

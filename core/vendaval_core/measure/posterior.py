@@ -17,6 +17,7 @@ from vendaval_core.language import gettext
 
 from ..errors import OutOfRange
 from .grid import NODES, Array, moments
+from .rates import OneFollowed
 from .sweeps import Gaussian, Joint, converge_damped, tilted_weights
 
 # A pack that asks for more would let one answer decide about a topic, or about another one.
@@ -71,13 +72,15 @@ class LearnerState:
 
     rows: (K, NODES) log evidence per topic. sites: (2K,) precisions and then shifts of the
     Gaussian sites, kept so that the next update starts warm. precision (K, K), shift (K,): of the
-    learner's own base Gaussian, the prior with learning and time in it.
+    learner's own base Gaussian, the prior with learning and time in it. followed: what is known of
+    their paces of learning and forgetting, None before any answer.
     """
 
     rows: Array
     sites: Array
     precision: Array
     shift: Array
+    followed: OneFollowed | None = None
 
     @classmethod
     def of(cls, prior: Prior) -> LearnerState:

@@ -171,6 +171,11 @@ def level_sentence(
             "You answered faster than the question can be read, so this answer doesn’t "
             "count. Take your time."
         )
+    if weight_reason == "gave_up":
+        return gettext(
+            "After two misses you answered very quickly, so this answer doesn’t count either way. "
+            "When a question is too hard, look at the hint or the working, or take a break."
+        )
     if not after.known:
         low, high = round(after.low), round(after.high)
         return gettext(

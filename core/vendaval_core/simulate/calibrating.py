@@ -17,8 +17,8 @@ from numpy.typing import NDArray
 
 from ..mastery.practice import PracticeFamily, choose_practice
 from ..measure.calibration.course import LogAnswer, Proposal, propose
-from ..measure.change import ChangeSettings
 from ..measure.journal import Entry, SideBySide
+from ..measure.kernels import ChangeSettings
 from ..measure.posterior import LearnerState, Posterior, Prior
 from ..measure.response import ResponseCurve
 from ..measure.selection import FamilyTable, success_chances
@@ -135,7 +135,7 @@ def practised_log(known: Known, numbers: NDArray[np.int64]) -> Log:
     judged, true = known.judged, known.true
     rows = [(key, t, curve) for t, own in enumerate(judged) for key, curve in own.items()]
     table = FamilyTable.of(rows, known.topics)
-    batch = SideBySide(prior, [LearnerState.of(prior)] * len(learners))
+    batch = SideBySide(prior, [LearnerState.of(prior)] * len(learners), known.change)
     places = np.arange(len(learners))
     joint = batch.converge(places)
     for turn in range(known.topics * known.answers):
@@ -145,7 +145,7 @@ def practised_log(known: Known, numbers: NDArray[np.int64]) -> Log:
             posterior: Posterior = batch.posterior(joint, place, place)
             key = learner.family(judged[topic], success_chances(table, posterior, topic))
             entries[place] = learner.answer(known, topic, turn, key, true[key])
-        joint = batch.fold(entries, known.change)
+        joint = batch.fold(entries)
     return [learner.log for learner in learners]
 
 

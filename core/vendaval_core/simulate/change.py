@@ -19,9 +19,9 @@ from ..mastery.practice import (
     choose_practice,
     steady_after,
 )
-from ..measure.change import ChangeSettings
 from ..measure.evidence import SAME_FAMILY_WEIGHT
 from ..measure.journal import Entry, advance
+from ..measure.kernels import ChangeSettings
 from ..measure.level import DEFAULT_TARGET, LevelScale, read_level
 from ..measure.posterior import LearnerState, Prior, infer
 from ..measure.response import DISCRIMINATION, ResponseCurve

@@ -7,9 +7,9 @@ from collections.abc import Callable, Sequence
 
 import numpy as np
 
-from vendaval_core.measure.change import ChangeSettings
 from vendaval_core.measure.grid import Array
 from vendaval_core.measure.journal import Entry
+from vendaval_core.measure.kernels import ChangeSettings
 from vendaval_core.measure.response import Outcome, ResponseCurve
 
 Answer = tuple[int, ResponseCurve, Outcome]

@@ -5,16 +5,18 @@ from unittest import TestCase
 import numpy as np
 
 from vendaval_core.measure import journal
-from vendaval_core.measure.change import ChangeSettings, learn
+from vendaval_core.measure.change import learning, move_topics
 from vendaval_core.measure.grid import moments, probability_above
 from vendaval_core.measure.journal import Entry, advance, largest_difference, rebuild
+from vendaval_core.measure.kernels import ChangeSettings
 from vendaval_core.measure.posterior import LearnerState, Prior, infer
 from vendaval_core.measure.response import ResponseCurve
 from vendaval_core.simulate.change import Jump, median_questions, questions_to_met, share_met
 
 from .quadrature import ExactPair
 
-SETTINGS = ChangeSettings()
+# Of somebody whose paces are known: what paces may be is for test_rates.
+SETTINGS = ChangeSettings(learning=((1.0, 1.0),), forgetting=((0.0, 1.0),))
 CURVE = ResponseCurve(1.3, 0.0)
 
 
@@ -104,10 +106,11 @@ class OtherTopicsTests(TestCase):
         state = LearnerState.of(prior)
         for topic, outcome in ((0, 1), (0, 0), (1, 1), (3, 0)):
             before, state = advance(prior, state, Entry(topic, CURVE, outcome, 1.0), SETTINGS)
+        once = learning(np.ones(1), SETTINGS)
         for _ in range(100):
-            batch = journal.SideBySide(prior, [state])
+            batch = journal.SideBySide(prior, [state], SETTINGS)
             joint = batch.converge(np.array([0]))
-            learn(batch.believed, np.array([0]), np.array([0]), joint, SETTINGS)
+            move_topics(batch.believed, np.array([0]), np.array([0]), joint, once)
             state = batch.state(0)
         after, _ = infer(prior, state)
         self.assertTrue(after.converged)

@@ -7,6 +7,7 @@ import unittest
 from datetime import UTC, date, datetime, timedelta
 from fractions import Fraction
 
+import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -21,12 +22,16 @@ from vendaval_core.mastery.attention import (
 from vendaval_core.mastery.filling import Piece, PieceKind, blocks, fill
 from vendaval_core.mastery.freshening import faded, freshening_due, freshening_questions
 from vendaval_core.mastery.goals import ideas_left, next_idea, next_topic
+from vendaval_core.mastery.own_pace import own_pace, pace_words
 from vendaval_core.mastery.pace import SLOWEST, Pace
 from vendaval_core.mastery.practice import Coverage
 from vendaval_core.mastery.reached import Reached, TopicState, state_of
 from vendaval_core.mastery.week import Task, fitted
 from vendaval_core.mastery.worked import seconds_worked
+from vendaval_core.measure.effort import Effort
+from vendaval_core.measure.kernels import ChangeSettings
 from vendaval_core.measure.level import LevelReading
+from vendaval_core.measure.rates import Paces, paces_of
 from vendaval_core.scoring.tries import TryRules
 
 
@@ -211,6 +216,54 @@ class FresheningTests(unittest.TestCase):
         self.assertEqual([freshening_questions(n) for n in (1, 4, 9)], [10, 12, 15])
 
 
+def some_paces(learning: float, forgetting: float = 0.0) -> Paces:
+    return Paces(np.array([learning]), np.array([forgetting]), np.ones((1, 1)))
+
+
+class OwnPaceTests(unittest.TestCase):
+    def test_nothing_is_said_before_it_is_known(self) -> None:
+        change = ChangeSettings()
+        self.assertEqual(pace_words(own_pace(paces_of(None, change), change)), "")
+
+    def test_in_words(self) -> None:
+        change = ChangeSettings()
+        said = pace_words(own_pace(some_paces(1.0), change))
+        self.assertEqual(
+            said,
+            "You usually need about 29 questions for a clear step up; after two weeks without "
+            "practice you keep nearly all of it.",
+        )
+        self.assertIn("keep most of it", pace_words(own_pace(some_paces(1.0, 0.03), change)))
+        much = pace_words(own_pace(some_paces(0.0, 0.1), change))
+        self.assertIn("Practice alone has moved you little so far", much)
+        self.assertIn("comes right about 4 times in 10", much)
+
+
+class EffortTests(unittest.TestCase):
+    """Wise and DeMars (2006): effort by time and by answer."""
+
+    def counted(self, *given: tuple[bool, float | None]) -> list[bool]:
+        effort, found = Effort(), []
+        for right, share in given:
+            effort = effort.after(right=right, share=share)
+            found.append(not effort.given_up)
+        return found
+
+    def test_quick_answers_after_two_misses_count_no_more(self) -> None:
+        found = self.counted((False, 0.9), (False, 1.2), (False, 0.2), (True, 0.3), (False, 0.5))
+        self.assertEqual(found, [True, True, False, False, False])
+
+    def test_who_takes_their_time_again_is_believed(self) -> None:
+        gave_up = [(False, 0.9), (False, 1.0), (False, 0.1)]
+        for again in ((False, 0.9), (True, 0.5), (False, None)):
+            self.assertTrue(self.counted(*gave_up, again)[-1], again)
+
+    def test_quick_is_not_enough_nor_are_misses(self) -> None:
+        self.assertTrue(all(self.counted(*[(True, 0.2)] * 8)))
+        self.assertTrue(all(self.counted(*[(False, 0.6)] * 8)))
+        self.assertTrue(all(self.counted(*[(False, None)] * 8)))
+
+
 def look(**more: object) -> TopicLook:
     kept: dict[str, object] = {
         "title": "Tides",
@@ -228,14 +281,16 @@ def look(**more: object) -> TopicLook:
 class AttentionTests(unittest.TestCase):
     def told(self, topic: TopicLook, answers: int = 9, **more: object) -> tuple[Attention, str]:
         kept: dict[str, object] = {"topics": [topic], "answers": answers, "days_away": 1.0}
+        kept |= {"paces": some_paces(0.1), "change": ChangeSettings()}
         return attention(LearnerLook(**(kept | more)))  # type: ignore[arg-type]
 
     def test_what_is_told_apart(self) -> None:
         self.assertEqual(self.told(look(), 0, days_away=None)[0], Attention.NOT_BEGUN)
         kind, says = self.told(look(lately=14, before=59.5))
-        self.assertEqual(
-            (kind, says), (Attention.STUCK, "14 answers on tides in two weeks, no progress")
+        says_why = (
+            "14 answers on tides in two weeks, no progress: practice alone teaches them little"
         )
+        self.assertEqual((kind, says), (Attention.STUCK, f"{says_why} (9 in 10 sure)"))
         self.assertEqual(self.told(look(lately=14, before=50.0))[0], Attention.WORKING)
         self.assertEqual(self.told(look(lately=11, before=60.0))[0], Attention.WORKING)
         kind, says = self.told(look(), left=("Tides", 2, 4.0))
@@ -245,6 +300,18 @@ class AttentionTests(unittest.TestCase):
         kind, says = self.told(look(reading=reading(85, chance=0.8)))
         self.assertEqual((kind, says), (Attention.WAITING, "Tides: two ideas still to cover"))
         self.assertEqual(self.told(look(met=True, secure=True))[0], Attention.SECURE)
+
+    def test_no_rise_is_told_when_it_is_unusual_for_this_learner(self) -> None:
+        """Of people who take a step after about thirty questions, two in three take none in 12."""
+        flat = {"before": 60.0}
+        usual, fast = some_paces(1.0), some_paces(3.2)
+        self.assertEqual(self.told(look(lately=14, **flat), paces=usual)[0], Attention.WORKING)
+        kind, says = self.told(look(lately=30, **flat), paces=usual)
+        self.assertEqual(kind, Attention.STUCK)
+        self.assertIn("at their own pace a step up was due (6 in 10 sure)", says)
+        self.assertEqual(self.told(look(lately=14, **flat), paces=fast)[0], Attention.STUCK)
+        unknown = paces_of(None, ChangeSettings())
+        self.assertEqual(self.told(look(lately=14, **flat), paces=unknown)[0], Attention.WORKING)
 
     def test_a_group_in_a_sentence(self) -> None:
         self.assertEqual(group_headline([Attention.WORKING], 0), "Everybody is active.")

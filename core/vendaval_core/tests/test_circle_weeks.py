@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from typing import Any
 
 import numpy as np
 
@@ -12,16 +13,16 @@ from vendaval_core.simulate.circle import (
     Choice,
     Circle,
     CircleFamily,
-    Course,
     Told,
-    run_circle,
 )
 from vendaval_core.simulate.circle_summary import (
     circle_summary,
     forecasts_by_tenths,
     mean_error,
+    share,
 )
-from vendaval_core.simulate.pupil import Kind, kind_of
+from vendaval_core.simulate.pupil import Crowd, crowd_of
+from vendaval_core.simulate.weeks import run_circle
 
 TOPICS = 3
 
@@ -45,9 +46,9 @@ def circle(**more: object) -> Circle:
 
 class WeeksTests(unittest.TestCase):
     def test_a_third_is_not_as_the_model_thinks_and_all_is_told_again_the_same(self) -> None:
-        kinds = [kind_of(number) for number in range(24)]
-        self.assertEqual(kinds.count(Kind.LIKE), 16)
-        self.assertEqual(len(set(kinds)), 5)
+        kinds = [crowd_of(Crowd.MIXED, number) for number in range(30)]
+        self.assertEqual(kinds.count(Crowd.LIKE), 20)
+        self.assertEqual(len(set(kinds)), 6)
         one, other = (run_circle(circle(), np.arange(9)) for _ in range(2))
         self.assertEqual(one, other)
 
@@ -70,13 +71,18 @@ class WeeksTests(unittest.TestCase):
         self.assertGreater(met[Choice.RECOMMENDED], met[Choice.RANDOM])
 
     def test_the_figures(self) -> None:
-        wanted = circle()
-        found = circle_summary(wanted, run_circle(wanted, np.arange(9)))
-        whole = found["all"]
-        assert isinstance(whole, dict)
-        self.assertEqual(whole["learners"], 9)
-        self.assertEqual(len(found["met_by_day"]), 18)  # type: ignore[arg-type]
-        course = Course(Kind.LIKE, told=[Told(7, 0.62, True), Told(7, 0.68, False)])
-        tenths = forecasts_by_tenths([course])
+        wanted = circle(crowd=Crowd.GIVE_UP)
+        found: Any = circle_summary(wanted, {"give_up": run_circle(wanted, np.arange(9))})
+        own = found["crowds"]["give_up"]
+        self.assertEqual((own["learners"], len(own["met_by_day"])), (9, 18))
+        self.assertEqual(own["interval_80_holds"]["end"]["of"], 9 * TOPICS)
+        self.assertEqual(set(own["recheck_finds_held_at"]), {"90", "60", "50"})
+        tenths = forecasts_by_tenths([Told(7, 0.62, True), Told(7, 0.68, False)])
         self.assertEqual(tenths, [{"said": 0.65, "came": 0.5, "count": 2}])
         self.assertAlmostEqual(mean_error(tenths), 0.15)
+
+    def test_the_error_of_a_share_is_over_people(self) -> None:
+        """Two people of ten answers each who are always right and always wrong know no more than
+        two coins: the ratio estimator's error (Cochran 1977, chapter 2, from memory)."""
+        self.assertEqual(share([10, 0], [10, 10]), {"share": 0.5, "se": 0.354, "of": 20})
+        self.assertIsNone(share([0], [0]))

@@ -17,8 +17,8 @@ from vendaval_core.mastery.practice import (
 )
 from vendaval_core.mastery.recommend import recommend_practice
 from vendaval_core.mastery.steps import StepKind, TopicStanding, in_order
-from vendaval_core.measure.change import ChangeSettings
 from vendaval_core.measure.grid import THETA, normalised
+from vendaval_core.measure.kernels import ChangeSettings
 from vendaval_core.measure.level import LevelScale, read_level
 from vendaval_core.measure.response import judged_curve
 

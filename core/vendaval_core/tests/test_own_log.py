@@ -19,8 +19,8 @@ from vendaval_core.measure.calibration.moving import (
     normal_start,
     parameters_of,
 )
-from vendaval_core.measure.change import ChangeSettings
 from vendaval_core.measure.grid import NODES, THETA
+from vendaval_core.measure.kernels import ChangeSettings
 from vendaval_core.measure.response import ResponseCurve
 
 LEARNERS = 200

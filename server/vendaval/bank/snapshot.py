@@ -17,6 +17,7 @@ from django.utils.translation import gettext
 from vendaval.shared.errors import NotFound
 from vendaval_core.items.model import Family
 from vendaval_core.items.versions import Version, make_version
+from vendaval_core.measure.journal import MODEL
 from vendaval_core.measure.level import LevelScale
 from vendaval_core.measure.posterior import Prior
 from vendaval_core.measure.response import ResponseCurve
@@ -231,7 +232,7 @@ def _built(course_id: int, digest: str) -> CourseBank:
         within=course.prior.within_subject,
         across=course.prior.across_subjects,
     )
-    based = [course.prior.model_dump(), [(t.subject, t.key) for t in topics]]
+    based = [MODEL, course.prior.model_dump(), [(t.subject, t.key) for t in topics]]
     base = hashlib.sha256(json.dumps(based, sort_keys=True).encode()).hexdigest()
     return CourseBank(
         course_id,

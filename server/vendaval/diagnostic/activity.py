@@ -31,7 +31,7 @@ from vendaval_core.mastery.diagnostic import (
 )
 from vendaval_core.mastery.freshening import freshening_due, freshening_questions
 from vendaval_core.mastery.steps import minutes_for
-from vendaval_core.measure.evidence import WeightReason
+from vendaval_core.measure.evidence import UNTRIED
 
 from .queries import faded_topics, freshening_under_way
 from .run import AheadNote, DiagnosticNote, StartDiagnosticIn
@@ -179,7 +179,7 @@ class Diagnosing(Activity):
         question, row = graded.question, graded.row
         self._lengthen_stretch(question, row.seconds, now)
         note = note_of(question.run)
-        rapid = graded.moved is not None and graded.moved.reason == WeightReason.RAPID
+        rapid = graded.moved is not None and graded.moved.reason in UNTRIED
         note.rapid = note.rapid + 1 if rapid else 0
         not_taught = row.kind == TryKind.NOT_TAUGHT
         close(question.presentation, Closing.NOT_TAUGHT if not_taught else Closing.ANSWERED, now)

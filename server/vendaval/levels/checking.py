@@ -145,5 +145,5 @@ def check_states(course: Course) -> Iterator[Checked]:
             if outdated(row, bank):
                 yield Checked(name, None)
                 continue
-            stored = decode(bytes(row.state), bank.prior)
+            stored = decode(bytes(row.state), bank.prior, CHANGE)
             yield Checked(name, largest_difference(bank.prior, stored, state))

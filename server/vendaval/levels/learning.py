@@ -12,10 +12,12 @@ from vendaval.groups.models import Enrolment
 from vendaval.shared.changes import Stale, claimed
 from vendaval.work.questions import open_in_test
 from vendaval_core.mastery.practice import Coverage, PracticeFamily, coverage, target_met
+from vendaval_core.mastery.recheck import next_after
 from vendaval_core.measure.journal import after_days
 from vendaval_core.measure.level import LevelReading, read_levels
 from vendaval_core.measure.posterior import LearnerState as CoreState
 from vendaval_core.measure.posterior import Posterior, infer
+from vendaval_core.measure.rates import Paces, paces_of
 from vendaval_core.measure.selection import success_chances
 
 from .columns import FamilyHistory, ReadingData, TopicHistory
@@ -41,6 +43,7 @@ STORED = (
     "sitting",
     "idle_days",
     "pace",
+    "effort",
     "freshened_at",
     "last_answer_at",
 )
@@ -100,6 +103,11 @@ class Learning:
         if not own:
             return self.bank.digest
         return sha256(f"{self.bank.digest}:{sorted(own.items())}".encode()).hexdigest()
+
+    @property
+    def paces(self) -> Paces:
+        """What is known of how fast this learner learns and forgets."""
+        return paces_of(self.state.followed, CHANGE)
 
     @property
     def targets(self) -> list[float]:
@@ -208,6 +216,12 @@ class Learning:
         """Whether a topic's target is met now."""
         return target_met(self.steady(number), self.coverage(number))
 
+    def next_check(self, number: int, held_for: float | None) -> float:
+        """Days until a topic is to be rechecked. held_for: see `next_after`."""
+        mass = self.posterior.marginals[number]
+        target = self.bank.scales[number].ability(self.targets[number])
+        return next_after(held_for, mass, target, self.paces, CHANGE)
+
     def answers_in(self, number: int) -> int:
         """First tries given in a topic, ever."""
         keys = (item.family.key for item in self.bank.of_topic(number))
@@ -254,7 +268,7 @@ def _loaded(enrolment: Enrolment) -> Learning:
         row = LearnerState(enrolment=enrolment, base=bank.base)
         return Learning(enrolment, bank, row, CoreState.of(bank.prior))
     if not row.state or not outdated(row, bank):
-        return Learning(enrolment, bank, row, decode(bytes(row.state), bank.prior))
+        return Learning(enrolment, bank, row, decode(bytes(row.state), bank.prior, CHANGE))
     learning = Learning(enrolment, bank, row, rebuilt_state(enrolment.pk, bank))
     note_curves(learning)
     learning.refresh_standing()

@@ -11,6 +11,7 @@ from vendaval.shared.changes import Versioned
 from vendaval.shared.columns import column
 from vendaval.work.models import Try
 from vendaval_core.mastery.pace import Pace
+from vendaval_core.measure.effort import Effort
 from vendaval_core.measure.level import LevelReading
 
 from .columns import FamilyHistory, ReadingData, StudyPlace, TopicHistory
@@ -24,7 +25,7 @@ class LearnerState(Versioned):
     each topic. to_study: by topic key the section to read first. digest: of the content that the
     standing was computed with. base: of the prior and topics that the state was computed with.
     idle_days: time away that no observation has taken in yet. pace: how long questions take this
-    learner. freshened_at: when the last freshening began.
+    learner. effort: where the present sitting stands. freshened_at: when the last freshening began.
     """
 
     enrolment = models.OneToOneField(Enrolment, on_delete=models.CASCADE, related_name="state")
@@ -40,6 +41,7 @@ class LearnerState(Versioned):
     sitting = models.PositiveIntegerField(default=0)
     idle_days = models.FloatField(default=0.0)
     pace: Pace = column(Pace, Pace)
+    effort: Effort = column(Effort, Effort)
     freshened_at = models.DateTimeField(null=True)
     last_answer_at = models.DateTimeField(null=True)
 
@@ -59,7 +61,8 @@ class Observation(models.Model):
     The newest that replaces another stands in its place, also in order. tried: the try whose marks
     it comes from. outcome: category of the first tries, null for "not taught"; `counts` is false
     for one that was undone, or that waits for its marks. of: outcomes there were. days: time
-    away before it. learning: whether feedback followed. before, after: the topic's reading.
+    away before it. learning: whether feedback followed. lapse: chance that some of the topic was
+    lost before it, where it begins a recheck. before, after: the topic's reading.
     """
 
     enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="observations")
@@ -74,6 +77,7 @@ class Observation(models.Model):
     sitting = models.PositiveIntegerField()
     days = models.FloatField(default=0.0)
     learning = models.BooleanField(default=False)
+    lapse = models.FloatField(default=0.0)
     before: ReadingData | None = column(ReadingData)
     after: ReadingData | None = column(ReadingData)
     replaces = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="+")

@@ -12,9 +12,10 @@ from vendaval.work.grading import Graded, Moved
 from vendaval.work.models import HelpOpened, Try
 from vendaval.work.questions import OpenQuestion
 from vendaval_core.mastery.practice import steady_after, target_met
-from vendaval_core.mastery.recheck import FIRST_AFTER_DAYS
+from vendaval_core.measure.effort import Effort
 from vendaval_core.measure.evidence import (
     HELP_REMEMBERED_SECONDS,
+    UNTRIED,
     WeightReason,
     starts_sitting,
     weight_of,
@@ -44,19 +45,24 @@ def observe(graded: Graded, activity: Activity, now: datetime, changes: Changes)
     gap = None if row.last_answer_at is None else (now - row.last_answer_at).total_seconds()
     if starts_sitting(gap):
         row.sitting += 1
+        row.effort = Effort()
         row.idle_days += 0.0 if gap is None else max(0.0, gap) / 86400
     row.last_answer_at = now
     row.answers += 1
     if graded.row.first:
-        _observe(graded, learning, activity.teaches, now, changes)
+        _observe(graded, learning, activity, now, changes)
 
 
 def _observe(
-    graded: Graded, learning: Learning, teaches: bool, now: datetime, changes: Changes
+    graded: Graded, learning: Learning, activity: Activity, now: datetime, changes: Changes
 ) -> None:
     question, row = graded.question, learning.row
     item, history = question.item, learning.family(question.item.family.key)
-    weight, reason = _weight(graded, history.sitting == row.sitting, now)
+    if graded.outcome != NOT_TAUGHT:
+        usual = question.mean_seconds * row.pace.ratio
+        share = None if graded.had is None else graded.had / usual
+        row.effort = row.effort.after(right=graded.right, share=share)
+    weight, reason = _weight(graded, history.sitting == row.sitting, row.effort.given_up, now)
     waits = graded.outcome is None or question.presentation.outcome_held
     outcome = NOT_TAUGHT if graded.outcome is None else graded.outcome
     seen = Observation(
@@ -71,7 +77,8 @@ def _observe(
         reason=reason.value,
         sitting=row.sitting,
         days=row.idle_days,
-        learning=teaches,
+        learning=activity.teaches,
+        lapse=activity.lapse(question),
         at=now,
     )
     changes.add(seen)
@@ -94,7 +101,7 @@ def _observe(
         history.right.append(seed)
     if outcome == NOT_TAUGHT:
         row.to_study[item.family.topic] = _study_place(question)
-    if reason is not WeightReason.RAPID and outcome != NOT_TAUGHT and graded.had:
+    if reason not in UNTRIED and outcome != NOT_TAUGHT and graded.had:
         row.pace = row.pace.after(graded.had, question.mean_seconds)
     answers = learning.answers_in(item.topic)
     graded.moved = Moved(weight, reason.value, before[item.topic], after[item.topic], answers)
@@ -103,12 +110,15 @@ def _observe(
     graded.moved.met_says = _meet(learning, item.topic, now, changes)
 
 
-def _weight(graded: Graded, same_sitting: bool, now: datetime) -> tuple[float, WeightReason]:
+def _weight(
+    graded: Graded, same_sitting: bool, gave_up: bool, now: datetime
+) -> tuple[float, WeightReason]:
     return weight_of(
         family_in_sitting=same_sitting,
         helped=graded.question.presentation.helped or _helped_before(graded.question, now),
         seconds=graded.had,
         mean_seconds=graded.question.mean_seconds,
+        gave_up=gave_up,
         not_taught=graded.outcome == NOT_TAUGHT,
     )
 
@@ -167,8 +177,8 @@ def _meet(learning: Learning, number: int, now: datetime, changes: Changes) -> s
     if not target_met(history.steady, covered):
         return None
     if history.recheck_at is None:
-        history.recheck_days = FIRST_AFTER_DAYS
-        history.recheck_at = now + timedelta(days=FIRST_AFTER_DAYS)
+        history.recheck_days = learning.next_check(number, None)
+        history.recheck_at = now + timedelta(days=history.recheck_days)
         history.lost = False
     if history.met_at is not None:
         return None
@@ -238,6 +248,7 @@ def _in_place_of(seen: Observation, tried: Try, now: datetime) -> Observation:
         sitting=seen.sitting,
         days=seen.days,
         learning=seen.learning,
+        lapse=seen.lapse,
         before=seen.before,
         replaces=seen,
         at=now,

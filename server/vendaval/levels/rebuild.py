@@ -23,6 +23,7 @@ FIELDS = (
     "weight",
     "days",
     "learning",
+    "lapse",
     "replaces_id",
 )
 
@@ -53,7 +54,7 @@ def entry_of(row: Observation, bank: CourseBank) -> Entry:
     outcome = NOT_TAUGHT if row.outcome is None else round(top * row.outcome / (row.of - 1))
     weight = row.weight if row.counts else 0.0
     learning = row.learning and row.counts
-    return Entry(family.topic, family.curve, outcome, weight, row.days, learning)
+    return Entry(family.topic, family.curve, outcome, weight, row.days, learning, row.lapse)
 
 
 def _entries(rows: Sequence[Observation], bank: CourseBank) -> Iterator[Entry]:

@@ -6,6 +6,7 @@ import os
 import time
 from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
+from dataclasses import replace
 from functools import partial, reduce
 from pathlib import Path
 from typing import Any, TypeVar
@@ -26,18 +27,11 @@ from vendaval_core.simulate.calibrating import (
     recovered,
     recovery_summary,
 )
-from vendaval_core.simulate.circle import Choice, Circle, CircleFamily, circle_blocks, run_circle
+from vendaval_core.simulate.circle import Choice, Circle, CircleFamily, Course, circle_blocks
 from vendaval_core.simulate.circle_summary import circle_summary
-from vendaval_core.simulate.journey import (
-    Calls,
-    Crowd,
-    Journey,
-    JourneyFamily,
-    journey_blocks,
-    journey_summary,
-    run_journeys,
-)
+from vendaval_core.simulate.pupil import Crowd
 from vendaval_core.simulate.study import Record, Study, blocks, run_block, summary
+from vendaval_core.simulate.weeks import run_circle
 
 FEWEST_FOR_WORKERS = 64
 
@@ -95,14 +89,6 @@ def by_level(study: Study) -> list[AtLevel]:
     return found
 
 
-def simulated_journey(journey: Journey) -> dict[str, Any]:
-    """A journey's figures."""
-    started = time.perf_counter()
-    calls = in_pieces(run_journeys, journey, journey_blocks(journey), f"Journey, {journey.crowd}")
-    found = journey_summary(journey, reduce(Calls.plus, calls))
-    return found | {"seconds": round(time.perf_counter() - started, 1)}
-
-
 def simulated_calibration(known: Known, turn: Sequence[int]) -> dict[str, Any]:
     """Whether a log gives known curves back. turn: numbers of the families whose key is turned, one
     at a time, in each topic."""
@@ -122,15 +108,26 @@ def simulated_calibration(known: Known, turn: Sequence[int]) -> dict[str, Any]:
     return recovery_summary(known, found) | {"seconds": seconds}
 
 
-def simulated_circle(circle: Circle) -> dict[str, Any]:
-    """The figures of some weeks of the whole circle."""
+def simulated_weeks(circle: Circle, crowds: Sequence[Crowd]) -> dict[str, Any]:
+    """The figures of some weeks of the whole circle, for each crowd; and of the first of them where
+    topics come at random."""
     started = time.perf_counter()
-    pieces = in_pieces(run_circle, circle, circle_blocks(circle), f"Weeks, {circle.choice}")
-    found = circle_summary(circle, [course for piece in pieces for course in piece])
-    return found | {"seconds": round(time.perf_counter() - started, 1)}
+    found: dict[str, list[Course]] = {}
+    for crowd in crowds:
+        own = replace(circle, crowd=crowd)
+        found[crowd.value] = _weeks(own, crowd.value)
+    random = replace(circle, crowd=crowds[0], choice=Choice.RANDOM, trials=False)
+    name = f"{crowds[0].value}, random topics"
+    found[name] = _weeks(random, name)
+    return circle_summary(circle, found) | {"seconds": round(time.perf_counter() - started)}
 
 
-def circle_of_pack(folder: Path, choice: Choice, **options: Any) -> Circle:
+def _weeks(circle: Circle, name: str) -> list[Course]:
+    pieces = in_pieces(run_circle, circle, circle_blocks(circle), f"Weeks, {name}")
+    return [course for piece in pieces for course in piece]
+
+
+def circle_of_pack(folder: Path, **options: Any) -> Circle:
     """The whole circle over a pack's own families, its curves as judged."""
     pack = read_pack(folder, versions=False)
     numbers, curves = _topics(pack), _curves(pack)
@@ -150,7 +147,6 @@ def circle_of_pack(folder: Path, choice: Choice, **options: Any) -> Circle:
         ),
         tuple(topic.target for topic in topics),
         tuple(topic.importance for topic in topics),
-        choice=choice,
         **options,
     )
 
@@ -180,29 +176,6 @@ def _curves(pack: Pack) -> dict[str, ResponseCurve]:
         item.family.key: family_curve(make_version(item.family, 1), item.family.difficulty)
         for item in pack.families
     }
-
-
-def journey_of_pack(folder: Path, crowd: Crowd, learners: int, seed: int) -> Journey:
-    """Practice of all topics of a pack, its curves as judged."""
-    pack = read_pack(folder, versions=False)
-    numbers, curves = _topics(pack), _curves(pack)
-    return Journey(
-        _prior(pack),
-        tuple(
-            JourneyFamily(
-                item.family.key,
-                numbers[item.family.topic],
-                curves[item.family.key],
-                item.family.essential,
-                item.family.versions,
-            )
-            for item in pack.families
-        ),
-        tuple(topic.target for subject in pack.course.subjects for topic in subject.topics),
-        learners=learners,
-        crowd=crowd,
-        seed=seed,
-    )
 
 
 def study_of_pack(folder: Path, subject: str | None, **options: Any) -> Study:

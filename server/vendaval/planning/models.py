@@ -52,7 +52,8 @@ class TopicForecast(BaseModel):
 class PlanForecast(models.Model):
     """What was forecast on a day for a date: kept, so that it can be held against what came.
 
-    chance: of every target met. minutes: a week, that it was made for.
+    chance: of every target met. minutes: a week, that it was made for. low, high: topics at their
+    target by then, the fewest and most of four in five; unknown in old ones.
     """
 
     enrolment = models.ForeignKey(Enrolment, on_delete=models.CASCADE, related_name="forecasts")
@@ -60,6 +61,8 @@ class PlanForecast(models.Model):
     exam_on = models.DateField()
     minutes = models.PositiveIntegerField()
     chance = models.FloatField()
+    low = models.FloatField(null=True)
+    high = models.FloatField(null=True)
     topics: list[TopicForecast] = column(list[TopicForecast], list)
     at = models.DateTimeField()
 

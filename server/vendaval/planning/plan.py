@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 from hashlib import sha256
@@ -15,7 +16,6 @@ from vendaval.delivery.payload import reading_out
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.groups.models import Enrolment
 from vendaval.levels.learning import Learning, learning_of
-from vendaval.levels.models import TargetMet
 from vendaval.levels.queries import standings
 from vendaval.levels.settings import CHANGE
 from vendaval.recheck.queries import days_since, due_topics
@@ -30,21 +30,20 @@ from vendaval_core.mastery.forecast import (
     forecasts,
 )
 from vendaval_core.mastery.next_steps import MINUTES_PER_MISS
+from vendaval_core.mastery.own_pace import own_pace, pace_words
 from vendaval_core.mastery.recheck import QUESTIONS
 from vendaval_core.mastery.recommend import recommend_practice
 from vendaval_core.mastery.steps import SLACK, minutes_for
 from vendaval_core.mastery.week import Task, fitted
 from vendaval_core.words import counted, share_of
 
-from .models import PlanForecast, TopicForecast
-from .schemas import PlanDayOut, PlanItemOut, PlanOut, PlanPointOut, PlanTopicOut, TenthOut
+from .past import earlier_says, keep_forecast, past_forecasts, past_says
+from .schemas import PlanDayOut, PlanItemOut, PlanOut, PlanPointOut, PlanTopicOut
 
 USUAL_MINUTES = 20
 MORE_MINUTES = 10
 LEAST_ITEM = 3.0
-FEWEST_PAST = 10
 DAYS_SHOWN = 7
-MOST_PAST = 2000
 
 
 def minutes_a_week(enrolment: Enrolment) -> list[int]:
@@ -52,7 +51,7 @@ def minutes_a_week(enrolment: Enrolment) -> list[int]:
     return enrolment.aims.minutes or [USUAL_MINUTES] * 7
 
 
-def _topics_ahead(learning: Learning, now: datetime) -> list[TopicAhead]:
+def _topics_ahead(learning: Learning, misses: Counter[int], now: datetime) -> list[TopicAhead]:
     found = []
     for topic in learning.bank.topics:
         scale, target = learning.bank.scales[topic.number], learning.targets[topic.number]
@@ -65,6 +64,7 @@ def _topics_ahead(learning: Learning, now: datetime) -> list[TopicAhead]:
                 met=learning.topic(topic.key).met_at is not None or not learning.taught(topic),
                 curves=tuple(item.curve for item in learning.bank.of_topic(topic.number)),
                 recheck=_recheck_ahead(learning, topic, now),
+                misses=misses[topic.id],
             )
         )
     return found
@@ -96,23 +96,26 @@ def plan_page(enrolment: Enrolment) -> PlanOut:
     days = [today + timedelta(days=i) for i in range(min((exam - today).days, MOST_DAYS))]
     minutes = np.array([[week[day.weekday()] for day in days]], dtype=float)
     more = minutes + MORE_MINUTES * (minutes > 0)
+    misses, pace = miss_counts(enrolment), learning.paces.learning_mean
     order = [
         learning.bank.topic(step.topic).number
-        for step in recommend_practice(standings(learning, miss_counts(enrolment)), CHANGE)
+        for step in recommend_practice(standings(learning, misses), CHANGE, pace)
         if step.topic is not None
     ]
     both = np.concatenate([minutes, more])
     usual, longer = forecasts(
         learning.posterior,
-        _topics_ahead(learning, now),
+        learning.paces,
+        _topics_ahead(learning, misses, now),
         order,
         both,
         CHANGE,
         _seed(enrolment, today),
     )
-    _keep(enrolment, today, exam, sum(week), learning, usual)
     untaught = len(learning.bank.topics) - len(taught)
     expected = usual.met_by_day[-1, 0] - untaught if days else _met(learning)
+    between = _between(usual, untaught) if days else None
+    keep_forecast(enrolment, today, exam, sum(week), learning, usual, between)
     past = past_forecasts()
     return PlanOut(
         exam_on=exam,
@@ -133,7 +136,9 @@ def plan_page(enrolment: Enrolment) -> PlanOut:
         deciding=_deciding(learning, usual),
         week=_week(learning, days, week, usual, now),
         past=past,
-        past_says=_past_says(past),
+        past_says=past_says(past),
+        pace_says=_pace_says(learning),
+        earlier_says=earlier_says(enrolment, today, exam, between),
     )
 
 
@@ -154,6 +159,8 @@ def _without_date(week: list[int], said: bool, topics: int) -> PlanOut:
         week=[],
         past=[],
         past_says="",
+        pace_says="",
+        earlier_says="",
     )
 
 
@@ -287,64 +294,17 @@ def _practice(learning: Learning, minutes: np.ndarray, left: float) -> list[Plan
     return items
 
 
-def _keep(
-    enrolment: Enrolment, today: date, exam: date, minutes: int, learning: Learning, found: Forecast
-) -> None:
-    """Keep the day's first forecast, to hold it against what comes."""
-    topics = [
-        TopicForecast(topic=topic.key, chance=round(float(found.by_topic[topic.number]), 4))
-        for topic in learning.bank.topics
-        if learning.taught(topic) and learning.topic(topic.key).met_at is None
-    ]
-    PlanForecast.objects.get_or_create(
-        enrolment=enrolment,
-        made_on=today,
-        exam_on=exam,
-        defaults={
-            "minutes": minutes,
-            "chance": round(found.all_met, 4),
-            "topics": topics,
-            "at": clock.now(),
-        },
-    )
+def _between(usual: Forecast, untaught: int) -> tuple[float, float]:
+    """Topics at their target on the date: the fewest and most of four in five."""
+    _, low, high = usual.met_by_day[-1]
+    return float(low) - untaught, float(high) - untaught
 
 
-def past_forecasts() -> list[TenthOut]:
-    """How forecasts did whose date has passed, topic by topic, by tenths of what they said."""
-    today = timezone.localtime(clock.now()).date()
-    rows = list(PlanForecast.objects.filter(exam_on__lt=today).order_by("-pk")[:MOST_PAST])
-    met = {
-        (enrolment, key): at
-        for enrolment, key, at in TargetMet.objects.filter(
-            enrolment__in={row.enrolment_id for row in rows}
-        ).values_list("enrolment", "topic__key", "at")
-    }
-    said: dict[int, list[tuple[float, bool]]] = {}
-    for row in rows:
-        for one in row.topics:
-            at = met.get((row.enrolment_id, one.topic))
-            came = at is not None and timezone.localtime(at).date() <= row.exam_on
-            said.setdefault(min(9, int(10 * one.chance)), []).append((one.chance, came))
-    return [
-        TenthOut(
-            said=round(sum(chance for chance, _ in pairs) / len(pairs), 3),
-            came=round(sum(came for _, came in pairs) / len(pairs), 3),
-            count=len(pairs),
-        )
-        for _, pairs in sorted(said.items())
-    ]
-
-
-def _past_says(past: Sequence[TenthOut]) -> str:
-    count = sum(one.count for one in past)
-    promise = gettext("This is an estimate, not a promise")
-    if count < FEWEST_PAST:
-        return gettext("{promise}. We can’t yet say how good earlier estimates were.").format(
-            promise=promise
-        )
-    said = sum(one.said * one.count for one in past) / count
-    came = sum(one.came * one.count for one in past) / count
+def _pace_says(learning: Learning) -> str:
+    said = pace_words(own_pace(learning.paces, CHANGE))
+    if said:
+        return gettext("What the estimate knows of you: {said}").format(said=said)
     return gettext(
-        "{promise}. Of {count} earlier estimates for a topic we expected {said} in 100 to "
-        "come true, and {came} in 100 did."
-    ).format(promise=promise, count=count, said=round(100 * said), came=round(100 * came))
+        "We don’t know yet how fast you learn and forget, so the estimate is wide. It gets "
+        "narrower as you practise."
+    )

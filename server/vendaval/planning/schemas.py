@@ -102,6 +102,8 @@ class PlanOut(BaseModel):
 
     `headline`, `details`: in words. `chance`: of every target met, and with ten minutes a day
     more. `paths`: how often the learner was played forward. `past`: how such forecasts did.
+    `pace_says`: how fast this learner learns and forgets. `earlier_says`: what was forecast for the
+    same date before.
     """
 
     exam_on: date | None
@@ -119,3 +121,5 @@ class PlanOut(BaseModel):
     week: list[PlanDayOut]
     past: list[TenthOut]
     past_says: str
+    pace_says: str
+    earlier_says: str

@@ -10,4 +10,5 @@ from vendaval_core.mastery.steps import Step
 
 def steps(seen: Snapshot) -> list[Step]:
     """Topics with a level whose target is not met, best first."""
-    return recommend_practice([one for one in seen.standings if one.reading.known], CHANGE)
+    known = [one for one in seen.standings if one.reading.known]
+    return recommend_practice(known, CHANGE, seen.learning.paces.learning_mean)

@@ -109,7 +109,7 @@ TABLES: dict[str, Table] = {
     "levels.LearnerState": Table(
         "enrolment__person",
         "enrolment standing answers sitting pace freshened_at last_answer_at",
-        "id version state families topics to_study digest base presented idle_days",
+        "id version state families topics to_study digest base presented idle_days effort",
     ),
     "levels.Observation": Table(
         "enrolment__person",
@@ -206,7 +206,7 @@ TABLES: dict[str, Table] = {
         "enrolment__person", "minutes started_at touched_at ended_at", "id enrolment pieces"
     ),
     "planning.PlanForecast": Table(
-        "enrolment__person", "made_on exam_on minutes chance topics at", "id enrolment"
+        "enrolment__person", "made_on exam_on minutes chance low high topics at", "id enrolment"
     ),
     "today.StepChoice": Table("enrolment__person", "step title until at undone_at", "id enrolment"),
     "today.CalendarKey": Table("person", "made_at ended_at", "id person key"),

@@ -18,15 +18,17 @@ from vendaval.work.activity import Activity
 from vendaval.work.columns import Why
 from vendaval.work.grading import Graded
 from vendaval.work.models import Closing, Presentation, Purpose, Run
-from vendaval.work.questions import close
+from vendaval.work.questions import OpenQuestion, close
 from vendaval.work.run_replies import run_out
 from vendaval.work.runs import loaded_runs, new_run, replace_retired
 from vendaval.work.schemas import LeftOut, RunOut, StartIn, TopicStatusName
 from vendaval_core.mastery.recheck import (
+    LAPSE_CHANCE,
     MOST_TOPICS,
     has_held,
+    is_secure,
     mixed,
-    next_after,
+    questions_more,
     recheck_families,
     verdict_words,
 )
@@ -97,11 +99,25 @@ class Rechecking(Activity):
         close(question.presentation, Closing.ANSWERED, now)
         learning = learning_of(question.enrolment)
         families, own = learning.bank.families, question.item.topic
-        left = [key for key in note_of(question.run).left if key in families]
+        note, topic = note_of(question.run), learning.bank.topics[own]
+        note.asked[topic.key] = note.asked.get(topic.key, 0) + 1
+        left = [key for key in note.left if key in families]
         if not any(families[key].topic == own for key in left):
-            topic = learning.bank.topics[own]
+            more = self._more(learning, topic, note.asked[topic.key])
+            note.left += more
+            if more:
+                return self.ask(question.run, now, changes)
             graded.detail = self._judge(question.run, learning, topic, now, changes)
         return self.ask(question.run, now, changes)
+
+    def lapse(self, question: OpenQuestion) -> float:
+        asked = note_of(question.run).asked
+        return 0.0 if asked.get(question.item.family.topic) else LAPSE_CHANCE
+
+    def _more(self, learning: Learning, topic: BankTopic, asked: int) -> list[str]:
+        """Families of the questions that a topic still in doubt is asked beyond those planned."""
+        more = questions_more(asked, learning.readings[topic.number].chance)
+        return recheck_families(learning.families_to_ask(topic.number))[:more] if more else []
 
     def _judge(
         self, run: Run, learning: Learning, topic: BankTopic, now: datetime, changes: Changes
@@ -112,9 +128,10 @@ class Rechecking(Activity):
             return None
         history, days = learning.topic(topic.key), note.days[topic.key]
         held = note.held[topic.key] = has_held(reading.chance)
-        history.secure, history.lost = held, not held
+        history.secure = held and is_secure(history.secure, days)
+        history.lost = not held
         if held:
-            history.recheck_days = next_after(days)
+            history.recheck_days = learning.next_check(topic.number, days)
             history.recheck_at = now + timedelta(days=history.recheck_days)
         else:
             history.recheck_at, history.steady = None, 0.0
@@ -130,7 +147,7 @@ class Rechecking(Activity):
                 at=now,
             )
         )
-        return verdict_words(topic.title, held, history.recheck_days)
+        return verdict_words(topic.title, history.recheck_days, held=held, secure=history.secure)
 
     def run_out(self, run: Run) -> RunOut:
         """A run with what is left of it, and its topics with what held."""

@@ -11,11 +11,12 @@ from vendaval.work.schemas import StartIn
 
 class RecheckNote(RunNote):
     """left: families still to be asked, in order. days: since each topic was met or last held.
-    held: what was found, by topic."""
+    asked: questions answered, by topic. held: what was found, by topic."""
 
     of: Literal["recheck"] = "recheck"
     left: list[str] = []
     days: dict[str, float] = {}
+    asked: dict[str, int] = {}
     held: dict[str, bool] = {}
 
 

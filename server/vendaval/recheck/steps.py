@@ -30,7 +30,9 @@ def steps(seen: Snapshot) -> list[Step]:
             return []
         questions, title = QUESTIONS * len(topics), gettext("Check you still remember")
         days = [days_since(seen.learning, topic, seen.now) for topic in topics]
-        reason = recheck_reason([topic.title for topic in topics], days)
+        now = seen.learning.readings_at(seen.now)
+        chance = min(now[topic.number].chance for topic in topics)
+        reason = recheck_reason([topic.title for topic in topics], days, chance)
     minutes = minutes_for(questions, seen.seconds_of(topics))
     run = left.pk if left is not None else None
     return [Step(StepKind.RECHECK, None, title, reason, minutes, questions, 0.95, run)]

@@ -35,6 +35,7 @@ USUAL_SECONDS = 60.0
 WHY = {
     WeightReason.HELPED: gettext_noop("you opened help first"),
     WeightReason.RAPID: gettext_noop("faster than you can read it"),
+    WeightReason.GAVE_UP: gettext_noop("very quick after misses"),
     WeightReason.SAME_FAMILY: "",
     WeightReason.FULL: "",
 }

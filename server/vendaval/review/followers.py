@@ -20,6 +20,7 @@ from .models import Miss, MissState
 
 NOT_MENDED = {
     "rapid": gettext_noop("You answered faster than you can read it, so it stays on the list."),
+    "gave_up": gettext_noop("You answered very quickly after misses, so it stays on the list."),
     "helped": gettext_noop("You opened help first, so it stays on the list."),
 }
 

@@ -46,8 +46,9 @@ def ordered_misses(enrolment: Enrolment, order: MissOrder) -> list[Miss]:
     """The misses that Review shows, in its order; by topic, topics by what they would gain."""
     rows = list(open_misses(enrolment, order)[:MOST_SHOWN])
     if order == "topic":
-        found = standings(learning_of(enrolment), miss_counts(enrolment))
-        value = {one.key: practice_value(one, CHANGE) for one in found}
+        learning = learning_of(enrolment)
+        found, pace = standings(learning, miss_counts(enrolment)), learning.paces.learning_mean
+        value = {one.key: practice_value(one, CHANGE, pace) for one in found}
         rows.sort(key=lambda miss: (-value.get(miss.topic.key, 0.0), miss.topic_id))
     return rows
 

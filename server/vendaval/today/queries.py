@@ -30,7 +30,8 @@ from .steps import step_out, steps_for
 def practice_plan(enrolment: Enrolment) -> PracticePlanOut:
     """Every topic in the order worth practising."""
     seen = learner_now(enrolment)
-    found = recommend_practice(seen.standings, CHANGE)
+    pace = seen.learning.paces.learning_mean
+    found = recommend_practice(seen.standings, CHANGE, pace)
     steps = [step_out(step, seen) for step in found]
     wanted = {step.topic for step in found}
     lines = all_lines(subject_lines(seen))

@@ -165,6 +165,7 @@ class TopicPageOut(BaseModel):
     history: list[LevelPointOut]
     answers: list[TopicAnswerOut]
     answers_note: str
+    pace_says: str
     outlook: OutlookOut
     ideas: list[IdeaOut]
     sections: list[StudyLinkOut]

@@ -17,11 +17,13 @@ from vendaval.levels.ideas import ideas_of
 from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.models import LevelReason, LevelRecord, Observation
 from vendaval.levels.queries import latest_observations, level_history, past_levels, standings
+from vendaval.levels.settings import CHANGE
 from vendaval.measurement.fit import person_fit
 from vendaval.review.order import miss_counts
 from vendaval.shared import clock
 from vendaval.work.models import Purpose
 from vendaval_core.mastery.outlook import outlook, outlook_sentence
+from vendaval_core.mastery.own_pace import own_pace, pace_words
 from vendaval_core.mastery.recommend import questions_to_target
 from vendaval_core.mastery.step_words import practice_reason
 from vendaval_core.measure.evidence import WeightReason
@@ -60,7 +62,13 @@ def _answers_note(learning: Learning, topic: BankTopic, answers: list[Observatio
     if not answers:
         return ""
     rapid = sum(row.reason == WeightReason.RAPID for row in answers)
+    gave_up = sum(row.reason == WeightReason.GAVE_UP for row in answers)
     note = gettext("You took your time over all of them.")
+    if gave_up and not rapid:
+        note = gettext(
+            "{gave_up} of them came so quickly after misses that they say nothing about what you "
+            "know, so we didn’t count them."
+        ).format(gave_up=in_words(gave_up).capitalize())
     if rapid:
         were = "was" if rapid == 1 else "were"
         note = gettext(
@@ -156,6 +164,7 @@ def topic_page(enrolment: Enrolment, key: str) -> TopicPageOut:
         history=[_point(row) for row in level_history(enrolment, topic.id)],
         answers=[_answer(row) for row in answers],
         answers_note=_answers_note(learning, topic, answers),
+        pace_says=pace_words(own_pace(learning.paces, CHANGE)),
         outlook=_outlook(learning, topic),
         ideas=ideas_of(learning, topic.number),
         sections=[

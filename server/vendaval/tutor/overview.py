@@ -19,6 +19,7 @@ from vendaval.groups.queries import members_of
 from vendaval.levels.learning import Learning, learning_of
 from vendaval.levels.models import Observation
 from vendaval.levels.queries import levels_before
+from vendaval.levels.settings import CHANGE
 from vendaval.levels.standing import topic_state
 from vendaval.shared import clock
 from vendaval.shared.codes import shown_code
@@ -95,6 +96,8 @@ def _look(
         ],
         answers=row.answers,
         days_away=None if last is None else (now - last).total_seconds() / 86400,
+        paces=learning.paces,
+        change=CHANGE,
         left=None
         if run is None
         else (run.title, run.answered, (now - run.touched_at).total_seconds() / 86400),

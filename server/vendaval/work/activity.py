@@ -63,6 +63,10 @@ class Activity(ABC):
         """Whether answers in a run are evidence: they move levels and open misses."""
         return True
 
+    def lapse(self, question: OpenQuestion) -> float:
+        """Chance that some of the topic was lost before this answer: a check looks for that."""
+        return 0.0
+
     def refusal(self, question: OpenQuestion, now: datetime) -> Conflict | None:
         """Why an answer cannot be graded now, though the question is open."""
         return None

@@ -6278,6 +6278,8 @@ export interface components {
             answers: components["schemas"]["TopicAnswerOut"][];
             /** Answers Note */
             answers_note: string;
+            /** Pace Says */
+            pace_says: string;
             outlook: components["schemas"]["OutlookOut"];
             /** Ideas */
             ideas: components["schemas"]["IdeaOut"][];
@@ -9064,6 +9066,8 @@ export interface components {
          *
          *     `headline`, `details`: in words. `chance`: of every target met, and with ten minutes a day
          *     more. `paths`: how often the learner was played forward. `past`: how such forecasts did.
+         *     `pace_says`: how fast this learner learns and forgets. `earlier_says`: what was forecast for the
+         *     same date before.
          */
         PlanOut: {
             /** Exam On */
@@ -9096,6 +9100,10 @@ export interface components {
             past: components["schemas"]["TenthOut"][];
             /** Past Says */
             past_says: string;
+            /** Pace Says */
+            pace_says: string;
+            /** Earlier Says */
+            earlier_says: string;
         };
         /**
          * PlanPointOut

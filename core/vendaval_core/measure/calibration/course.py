@@ -18,7 +18,7 @@ from scipy.stats import trim_mean
 from vendaval_core.language import gettext
 
 from ...words import counted
-from ..change import ChangeSettings
+from ..kernels import ChangeSettings
 from ..response import ResponseCurve
 from .em import Priors
 from .itemfit import (

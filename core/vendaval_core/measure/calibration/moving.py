@@ -16,8 +16,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import logit
 
-from ..change import ChangeSettings, learning_kernel, time_kernel
 from ..grid import NODES, THETA, Array
+from ..kernels import ChangeSettings, learning_kernel, time_kernel
 from ..response import ResponseCurve
 from .curves import Shape
 from .em import Expected, Model, Priors, Unknowns, climb, expectation, gradient

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from tqdm import tqdm
 
-from vendaval_core.measure.change import ChangeSettings
+from vendaval_core.measure.kernels import ChangeSettings
 from vendaval_core.simulate.change import Jump, median_questions, questions_to_met, share_met
 
 from .timing import Figures

@@ -9,8 +9,8 @@ from concurrent.futures import ProcessPoolExecutor
 import numpy as np
 from tqdm import tqdm
 
-from vendaval_core.measure.change import ChangeSettings
 from vendaval_core.measure.journal import Entry, rebuild
+from vendaval_core.measure.kernels import ChangeSettings
 from vendaval_core.measure.posterior import Prior
 from vendaval_core.measure.response import judged_curve
 

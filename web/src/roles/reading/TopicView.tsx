@@ -61,6 +61,12 @@ export function TopicView({
           ) : (
             <p className="mt-2 text-ink-2">{t`No answers on this topic yet.`}</p>
           )}
+          {page.pace_says && (
+            <>
+              <h2 className="mt-6 text-xl">{t`Your own pace`}</h2>
+              <p className="mt-1 max-w-xl">{page.pace_says}</p>
+            </>
+          )}
           {studyAt && (
             <>
               <h2 className="mt-6 text-xl">{t`To read`}</h2>
@@ -128,6 +134,7 @@ const WEIGHTS: Record<string, string> = {
   same_family: t`counted half: same idea again`,
   helped: t`not counted: help was opened first`,
   rapid: t`not counted: answered too fast to have read it`,
+  gave_up: t`not counted: very quick after misses`,
 }
 
 function Answers({ answers }: { answers: Schemas['TopicAnswerOut'][] }) {

@@ -13,18 +13,15 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from vendaval.measurement.simulating import (
     by_level,
     circle_of_pack,
-    journey_of_pack,
     simulated_calibration,
-    simulated_circle,
-    simulated_journey,
     simulated_study,
+    simulated_weeks,
     study_of_pack,
 )
 from vendaval_core.errors import CoreError
 from vendaval_core.packs.located import PackInvalid
 from vendaval_core.simulate.calibrating import Known
-from vendaval_core.simulate.circle import Choice
-from vendaval_core.simulate.journey import Crowd
+from vendaval_core.simulate.pupil import Crowd
 from vendaval_core.simulate.signals import every_signal
 from vendaval_core.simulate.study import Policy, Study
 
@@ -34,8 +31,7 @@ CROWDS = tuple(crowd.value for crowd in Crowd)
 class Command(BaseCommand):
     help = (
         "Simulates diagnostics: questions used, RMSE, bias, coverage, right calls, exposure. "
-        "With --calls: whether a target called met is met, and intervals of levels. "
-        "With --journey: weeks of learning, as recommended and with random topics. "
+        "With --journey: weeks of learning of crowds like the model and not. "
         "With --levels: how long diagnostics last at each true level. "
         "With --calibration: whether the log of practice gives known curves back. "
         "With --signals: how often honest and planted learners raise a signal."
@@ -87,16 +83,12 @@ class Command(BaseCommand):
         parser.add_argument(
             "--spread", type=float, default=0.0, help="sd of a family’s versions, for --calibration"
         )
-        parser.add_argument("--days", type=int, default=56, help="days of a journey")
+        parser.add_argument("--days", type=int, default=42, help="days of a journey")
         parser.add_argument(
             "--minutes", type=float, default=20.0, help="minutes a day of a journey"
         )
         parser.add_argument(
-            "--calls",
-            nargs="?",
-            const="like",
-            metavar="CROWDS",
-            help=f"simulate practice of all topics instead: {', '.join(CROWDS)}, or all",
+            "--crowds", default="all", help=f"of a journey: {', '.join(CROWDS)}, or all"
         )
         parser.add_argument("--json", action="store_true", help="print one JSON object")
         parser.add_argument("--plot", type=Path, metavar="FILE.svg", help="draw RMSE and bias")
@@ -107,7 +99,6 @@ class Command(BaseCommand):
         policy: str,
         plot: Path | None,
         journey: bool,
-        calls: str | None,
         **options: Any,
     ) -> None:
         for name in ("learners", "topics", "families", "questions", "days"):
@@ -126,9 +117,6 @@ class Command(BaseCommand):
                 known = Known(**{name: options[name] for name in names})
                 found = simulated_calibration(known, range(0, known.families, 2))
                 self.stdout.write(json.dumps(found, indent=1))
-                return
-            if calls is not None:
-                self._calls(calls, **options)
                 return
             if options["levels"]:
                 rows = by_level(self._study("joint", options | {"until_stopped": True}))
@@ -160,20 +148,12 @@ class Command(BaseCommand):
     def _journeys(self, plot: Path | None, **options: Any) -> None:
         folder = options["pack"] or settings.PACKS / "inshore"
         wanted = {name: options[name] for name in ("learners", "days", "minutes", "seed")}
-        figures = [simulated_circle(circle_of_pack(folder, choice, **wanted)) for choice in Choice]
+        named = options["crowds"]
+        crowds = [Crowd(one) for one in (CROWDS if named == "all" else named.split(","))]
+        figures = simulated_weeks(circle_of_pack(folder, **wanted), crowds)
         if plot is not None:
             _draw_journeys(figures, plot)
             self.stderr.write(f"Drawn to {plot}")
-        self.stdout.write(json.dumps(figures, indent=1))
-
-    def _calls(self, crowds: str, **options: Any) -> None:
-        folder = options["pack"] or settings.PACKS / "inshore"
-        figures = [
-            simulated_journey(
-                journey_of_pack(folder, Crowd(crowd), options["learners"], options["seed"])
-            )
-            for crowd in (CROWDS if crowds == "all" else crowds.split(","))
-        ]
         self.stdout.write(json.dumps(figures, indent=1))
 
 
@@ -190,17 +170,17 @@ def _two_panels() -> tuple[Any, Any, Any, Any]:
     return pyplot, figure, left, right
 
 
-def _draw_journeys(figures: list[dict[str, Any]], file: Path) -> None:
+def _draw_journeys(figures: dict[str, Any], file: Path) -> None:
     """Targets met by day, and forecasts against what came. SVG or PNG by the file's ending."""
     pyplot, figure, left, right = _two_panels()
-    for found in figures:
-        left.plot(found["met_by_day"], label=found["choice"])
-        tenths = found["like"]["forecasts"]
-        said, came = [t["said"] for t in tenths], [t["came"] for t in tenths]
-        right.plot(said, came, marker="o", label=found["choice"])
+    for name, found in figures["crowds"].items():
+        left.plot(found["met_by_day"], label=name.replace("_", " "))
+    tenths = figures["forecasts"]
+    said, came = [t["said"] for t in tenths], [t["came"] for t in tenths]
+    right.plot(said, came, marker="o")
     right.plot([0, 1], [0, 1], linestyle="--", color="grey")
     left.set(title="Targets met", xlabel="day", ylim=(0, None))
-    right.set(title="Forecasts of learners like the model", xlabel="said", ylabel="came")
+    right.set(title="Forecasts, all crowds", xlabel="said", ylabel="came")
     left.legend()
     figure.savefig(file)
     pyplot.close(figure)

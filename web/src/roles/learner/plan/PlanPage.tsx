@@ -51,6 +51,8 @@ function ToDate({ plan, on }: { plan: Plan; on: string }) {
             </p>
           ))}
           <Forecast curve={plan.curve} topics={plan.topics} />
+          <p className="mt-2 max-w-2xl">{plan.pace_says}</p>
+          {plan.earlier_says && <p className="mt-1 max-w-2xl">{plan.earlier_says}</p>}
           <p className="mt-1 max-w-2xl text-sm text-ink-2">
             {t`Topics at the target in ${plan.paths} simulations from today. Four out of five end in the pale band. ${plan.past_says}`}
           </p>
