@@ -1,7 +1,8 @@
 """What is known of how fast somebody learns and forgets, in words for them and for their tutor.
 
 Nothing here compares people. Nothing is said before it is known: a pace counts as known when its
-spread is small beside it (judgements).
+spread is small beside it and it rests on enough answers, for a few odd ones can look like anything
+(judgements).
 """
 
 from __future__ import annotations
@@ -17,6 +18,7 @@ from ..measure.rates import Paces
 
 KNOWN_SPREAD, LEAST_PACE = 0.5, 0.4
 KNOWN_FORGETTING = 0.015
+ENOUGH_ANSWERS = 100
 # Below this, practice alone has hardly moved somebody.
 HARDLY = 0.2
 FORTNIGHT = 14.0
@@ -39,15 +41,16 @@ class OwnPace:
     kept: float
 
 
-def own_pace(paces: Paces, change: ChangeSettings) -> OwnPace:
-    """Return what is known of somebody's paces."""
+def own_pace(paces: Paces, answers: int, change: ChangeSettings) -> OwnPace:
+    """Return what is known of somebody's paces. answers (0 or more): they have given."""
     mean, forgets = paces.learning_mean, paces.forgetting_mean
     spread = float(paces.learns @ (paces.learning - mean) ** 2) ** 0.5
     doubt = float(paces.forgets @ (paces.forgetting - forgets) ** 2) ** 0.5
     questions = None if mean < HARDLY else round(1 / (change.jump_chance * mean))
     kept = float(expit(logit(WELL_KNOWN) - SLOPE * forgets * FORTNIGHT))
-    known = spread <= KNOWN_SPREAD * max(mean, LEAST_PACE)
-    return OwnPace(known, questions, doubt <= KNOWN_FORGETTING, kept)
+    enough = answers >= ENOUGH_ANSWERS
+    known = enough and spread <= KNOWN_SPREAD * max(mean, LEAST_PACE)
+    return OwnPace(known, questions, enough and doubt <= KNOWN_FORGETTING, kept)
 
 
 def pace_words(pace: OwnPace) -> str:

@@ -223,18 +223,19 @@ def some_paces(learning: float, forgetting: float = 0.0) -> Paces:
 class OwnPaceTests(unittest.TestCase):
     def test_nothing_is_said_before_it_is_known(self) -> None:
         change = ChangeSettings()
-        self.assertEqual(pace_words(own_pace(paces_of(None, change), change)), "")
+        self.assertEqual(pace_words(own_pace(paces_of(None, change), 300, change)), "")
+        self.assertEqual(pace_words(own_pace(some_paces(1.0, 0.1), 40, change)), "", "few answers")
 
     def test_in_words(self) -> None:
         change = ChangeSettings()
-        said = pace_words(own_pace(some_paces(1.0), change))
+        said = pace_words(own_pace(some_paces(1.0), 300, change))
         self.assertEqual(
             said,
             "You usually need about 29 questions for a clear step up; after two weeks without "
             "practice you keep nearly all of it.",
         )
-        self.assertIn("keep most of it", pace_words(own_pace(some_paces(1.0, 0.03), change)))
-        much = pace_words(own_pace(some_paces(0.0, 0.1), change))
+        self.assertIn("keep most of it", pace_words(own_pace(some_paces(1.0, 0.03), 300, change)))
+        much = pace_words(own_pace(some_paces(0.0, 0.1), 300, change))
         self.assertIn("Practice alone has moved you little so far", much)
         self.assertIn("comes right about 4 times in 10", much)
 

@@ -122,6 +122,13 @@ def refresh_states(course: Course, progress: Callable[[int], None] = lambda _: N
     return done
 
 
+def any_outdated(course: Course) -> bool:
+    """Whether states were stored by an earlier way to measure, or under other curves."""
+    bank = course_bank(course)
+    rows = LearnerState.objects.filter(enrolment__course=course).exclude(answers=0)
+    return any(outdated(row, bank) for row in rows.defer("state").iterator(CHUNK))
+
+
 @dataclass(frozen=True, slots=True)
 class Checked:
     """A learner's stored state held against their log: greatest difference in logits, None when

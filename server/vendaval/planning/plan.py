@@ -301,10 +301,8 @@ def _between(usual: Forecast, untaught: int) -> tuple[float, float]:
 
 
 def _pace_says(learning: Learning) -> str:
-    said = pace_words(own_pace(learning.paces, CHANGE))
-    if said:
-        return gettext("What the estimate knows of you: {said}").format(said=said)
-    return gettext(
+    said = pace_words(own_pace(learning.paces, learning.row.answers, CHANGE))
+    return said or gettext(
         "We don’t know yet how fast you learn and forget, so the estimate is wide. It gets "
         "narrower as you practise."
     )

@@ -114,7 +114,7 @@ TABLES: dict[str, Table] = {
     "levels.Observation": Table(
         "enrolment__person",
         "tried topic outcome of counts weight reason sitting days at",
-        "id enrolment family learning before after replaces",
+        "id enrolment family learning lapse before after replaces",
         needs=(
             "tried__presentation__run__enrolment",
             "tried__presentation__revision__family__topic",

@@ -164,7 +164,7 @@ def topic_page(enrolment: Enrolment, key: str) -> TopicPageOut:
         history=[_point(row) for row in level_history(enrolment, topic.id)],
         answers=[_answer(row) for row in answers],
         answers_note=_answers_note(learning, topic, answers),
-        pace_says=pace_words(own_pace(learning.paces, CHANGE)),
+        pace_says=pace_words(own_pace(learning.paces, learning.row.answers, CHANGE)),
         outlook=_outlook(learning, topic),
         ideas=ideas_of(learning, topic.number),
         sections=[

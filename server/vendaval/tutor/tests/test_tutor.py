@@ -54,7 +54,7 @@ class GroupTests(CourseTestCase):
 
     def test_many_answers_without_a_rise_are_said(self) -> None:
         question = self.practise("height-at-a-time")
-        for turn in range(36):
+        for turn in range(60):
             if turn == 20:
                 self.clock.forward(days=15)
             well = turn % 2 and turn < 20
@@ -65,7 +65,8 @@ class GroupTests(CourseTestCase):
             question = self.onward(reply)
         row = self.row()
         self.assertEqual(row["kind"], "stuck", row["says"])
-        self.assertIn("on height at a time in two weeks", row["says"])
+        self.assertIn("40 answers on height at a time in two weeks, no progress", row["says"])
+        self.assertRegex(row["says"], r"practice alone teaches them little \(\d in 10 sure\)")
 
     def test_means_are_of_known_levels_and_say_of_how_many(self) -> None:
         column = next(t for t in self.page()["topics"] if t["key"] == "tidal-terms")

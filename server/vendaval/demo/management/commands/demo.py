@@ -11,6 +11,7 @@ from tqdm import tqdm
 
 from vendaval.bank.queries import course_of_key
 from vendaval.demo.story import COURSE, SECOND, tell
+from vendaval.levels.checking import any_outdated, refresh_states
 from vendaval.people.models import User
 from vendaval.shared import clock
 
@@ -38,6 +39,7 @@ class Command(BaseCommand):
             call_command("load_pack", folder, if_changed=True, stdout=self.stdout)
         if User.objects.exists():
             self.stdout.write("Demo data is there already and was kept.")
+            self._levels_as_measured_now()
             return
         with tqdm(desc="Simulating learners", unit=" parts", disable=None) as bar:
 
@@ -48,3 +50,10 @@ class Command(BaseCommand):
             with transaction.atomic():
                 tell(course_of_key(COURSE), course_of_key(SECOND), clock.now(), progress)
         self.stdout.write("Demo data is loaded.")
+
+    def _levels_as_measured_now(self) -> None:
+        for key in (COURSE, SECOND):
+            course = course_of_key(key)
+            if any_outdated(course):
+                done = refresh_states(course)
+                self.stdout.write(f"{course.title}: {done} learners’ levels were measured anew.")
