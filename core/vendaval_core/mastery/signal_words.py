@@ -12,13 +12,15 @@ from enum import StrEnum
 from vendaval_core.language import gettext
 
 from ..measure.pairs import SamePair
-from ..measure.personfit import PersonFit
+from ..measure.personfit import PersonFit, Slack
 from ..measure.signals import Counted, Timed, fast_and_high, rapid_and_low, second_try_only
 from ..words import counted
 
 # First answers of a learner in a term, which is what one in a hundred is meant of.
 TERM_ANSWERS = 80
 FEWEST_FITTED, MISFIT = 20, -3.0
+# Honest people slip in one of ten, and guess right in some of what they do not know.
+SLACK = Slack(slips=0.1, guesses=0.15)
 
 
 class SignalKind(StrEnum):
@@ -89,7 +91,9 @@ def ask_fast(answers: Sequence[Timed]) -> Asking | None:
             ).format(count=found.count, of=found.of, middle=middle)
         ),
         (
-            gettext("they knew it already: harder work would show it"),
+            gettext(
+                "they knew it already: able people can be this quick, and harder work shows it"
+            ),
             gettext("they worked the questions out on paper before opening them"),
         ),
     )
@@ -115,7 +119,7 @@ def ask_second(firsts: Counted, seconds: Counted) -> Asking | None:
             ).format(count=firsts.count, of=firsts.of, count2=found.count, of2=found.of)
         ),
         (
-            gettext("they understand the feedback on a wrong answer well"),
+            gettext("they understand the words on a wrong answer well; no help was opened here"),
             gettext("they send a first try only to see the hint"),
         ),
     )
@@ -144,6 +148,7 @@ def ask_misfit(fit: PersonFit | None) -> Asking | None:
         (
             gettext("they learnt the topic in between"),
             gettext("they didn’t understand how the question was asked"),
+            gettext("they guess or slip more often than most, which looks a little like this"),
         ),
         gettext("Person fit l_z* = −{lz_star:.1f}; the limit is −{misfit:.1f}.").format(
             lz_star=abs(fit.lz_star), misfit=abs(MISFIT)
@@ -172,7 +177,7 @@ def ask_same(pair: SamePair, test: str) -> Asking:
         ),
         (
             gettext("they learnt it together, with the same mistake"),
-            gettext("the lesson itself suggested the mistake"),
+            gettext("the lesson itself suggested the mistake, and few others made it"),
         ),
         gettext("Answer copying index ω = {omega:.1f}.").format(omega=pair.omega),
     )

@@ -12,6 +12,10 @@ from .signals import SURE_OF_PAIRS, answer_chance, at_least, for_pairs, omega
 RIGHT = "right"
 FEWEST_COMMON = 10
 FEWEST_SAME_WRONG = 2
+# In smaller groups nobody can say how usual a wrong answer is.
+FEWEST_SHEETS = 10
+# Of a third learner who is alike with both: then it is more likely a mistake that several share.
+ALIKE_WITH_BOTH = 0.05
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,7 +31,8 @@ class Sheet:
 class SamePair:
     """Two learners whose answers are alike. of: questions both answered in the same version;
     matches: with the same answer; wrong: with the same wrong one, by question. omega, chance: of
-    the direction that explains less, the chance corrected for all pairs."""
+    the direction that explains less, the chance corrected for all pairs; alone: not corrected.
+    """
 
     one: int
     other: int
@@ -36,6 +41,7 @@ class SamePair:
     wrong: tuple[str, ...]
     omega: float
     chance: float
+    alone: float
 
 
 def alike_pairs(sheets: Mapping[int, Sheet]) -> list[SamePair]:
@@ -44,17 +50,31 @@ def alike_pairs(sheets: Mapping[int, Sheet]) -> list[SamePair]:
 
     Pairs need ten questions in common. Of these, only pairs that share two wrong answers are worked
     out. That can only reduce false alarms, because the correction is for all pairs in both
-    directions.
+    directions. Pairs that a third learner is alike with are left out: a misconception that several
+    share looks like that. Nobody is compared where there are fewer than ten.
     """
+    if len(sheets) < FEWEST_SHEETS:
+        return []
     given: dict[str, dict[int, str]] = {}
     for learner, sheet in sheets.items():
         for question, answer in sheet.answers.items():
             given.setdefault(question, {})[learner] = answer
-    found = [
+    pairs = [
         pair
         for (one, other), wrong in _shared_wrong(given).items()
         if len(wrong) >= FEWEST_SAME_WRONG
         and (pair := _pair(one, other, sheets, given, tuple(sorted(wrong)))) is not None
+    ]
+    alike: dict[int, set[int]] = {}
+    for pair in pairs:
+        if pair.alone < ALIKE_WITH_BOTH:
+            alike.setdefault(pair.one, set()).add(pair.other)
+            alike.setdefault(pair.other, set()).add(pair.one)
+    found = [
+        pair
+        for pair in pairs
+        if pair.chance < SURE_OF_PAIRS
+        and not alike.get(pair.one, set()) & alike.get(pair.other, set())
     ]
     return sorted(found, key=lambda pair: (pair.chance, pair.one, pair.other))
 
@@ -100,9 +120,8 @@ def _pair(
             )
             for q in common
         ]
-        found = for_pairs(at_least(matches, chances), pairs), omega(matches, chances)
+        found = at_least(matches, chances), omega(matches, chances)
         best = found if best is None or found[0] < best[0] else best
     assert best is not None
-    if best[0] >= SURE_OF_PAIRS:
-        return None
-    return SamePair(one, other, len(common), matches, wrong, best[1], best[0])
+    alone, index = best
+    return SamePair(one, other, len(common), matches, wrong, index, for_pairs(alone, pairs), alone)

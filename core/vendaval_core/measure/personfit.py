@@ -1,7 +1,9 @@
 """Whether a learner's answers hang together, and effort from response times.
 
 l_z: Drasgow, Levine and Williams 1985. l_z*: Snijders 2001, at the mode of the posterior with its
-own r₀. The power is low at ten answers: a low value is a question to ask, not a verdict.
+own r₀. The power is low at ten answers: a low value is a question to ask, not a verdict. People
+slip and guess without anything being wrong: `Slack` leaves room for that, with an upper asymptote
+below 1 (Barton and Lord 1981) and a lower one above 0.
 """
 
 from __future__ import annotations
@@ -50,21 +52,31 @@ class PersonFit:
         return self.answers >= FEWEST_ANSWERS and self.lz_star <= STRANGE
 
 
+@dataclass(frozen=True, slots=True)
+class Slack:
+    """Chances, 0 to 1, that anybody misses what they know, and is right where they do not."""
+
+    slips: float = 0.0
+    guesses: float = 0.0
+
+
 @dataclass(slots=True)
 class _Arrays:
     topic: np.ndarray
     a: Array
     b: Array
     c: Array
+    d: float
     x: Array
 
     def at(self, theta: Array) -> tuple[Array, Array]:
         """Chance of right, and its derivative by ability."""
         knows = 1 / (1 + np.exp(-self.a * (theta[self.topic] - self.b)))
-        return self.c + (1 - self.c) * knows, (1 - self.c) * self.a * knows * (1 - knows)
+        room = self.d - self.c
+        return self.c + room * knows, room * self.a * knows * (1 - knows)
 
 
-def _arrays(answers: Sequence[Answered]) -> _Arrays:
+def _arrays(answers: Sequence[Answered], slack: Slack = Slack()) -> _Arrays:
     if not answers:
         raise OutOfRange(gettext("fit needs at least one answer"))
     if any(answer.curve.steps for answer in answers):
@@ -72,7 +84,8 @@ def _arrays(answers: Sequence[Answered]) -> _Arrays:
     columns = [[getattr(answer.curve, name) for answer in answers] for name in "abc"]
     a, b, c = (np.array(column, dtype=float) for column in columns)
     topic = np.array([answer.topic for answer in answers])
-    return _Arrays(topic, a, b, c, np.array([float(answer.right) for answer in answers]))
+    right = np.array([float(answer.right) for answer in answers])
+    return _Arrays(topic, a, b, np.maximum(c, slack.guesses), 1 - slack.slips, right)
 
 
 def _statistics(arrays: _Arrays, theta: Array, r0: Array) -> PersonFit:
@@ -135,13 +148,18 @@ def fit_at_maximum(answers: Sequence[Answered]) -> PersonFit:
     return _statistics(arrays, theta, np.zeros(1))
 
 
-def fit_at_mode(answers: Sequence[Answered], mean: Array, covariance: Array) -> PersonFit:
+def fit_at_mode(
+    answers: Sequence[Answered],
+    mean: Array,
+    covariance: Array,
+    slack: Slack = Slack(),
+) -> PersonFit:
     """Return the statistics at the mode of the posterior over K topics.
 
     mean (K,), covariance (K, K): the prior, logits. r₀ = Σ⁻¹(μ − θ̂), which is conservative for
     several topics.
     """
-    arrays = _arrays(answers)
+    arrays = _arrays(answers, slack)
     precision = np.asarray(np.linalg.inv(covariance), dtype=np.float64)
     theta = _solved(arrays, mean, precision)
     return _statistics(arrays, theta, precision @ (mean - theta))

@@ -20,7 +20,9 @@ EFFORT = 0.90
 FEWEST = 20
 FEWEST_FAST = 15
 FEWEST_MISSES = 8
-PACE_SD = 0.35
+# A third of the usual time, which able and quick people need too.
+QUICK = 1 / 3
+PACE_ERRORS = 2.0
 HIGH = 0.90
 GUESSED = 0.05
 SURE = 0.01
@@ -70,21 +72,24 @@ def rapid_and_low(answers: Sequence[Timed]) -> Counted | None:
 
 
 def fast_and_high(answers: Sequence[Timed]) -> Counted | None:
-    """Return the answers if nearly all are right in much less time than they need: three spreads of
-    an honest pace below the mean, on a logarithmic scale. The spread is a judgement."""
+    """Return the answers if nearly all are right in much less time than they need: clearly (by two
+    standard errors) below a third of it, on a logarithmic scale. The third is a judgement: able
+    people are quick, and most who are asked to show it can."""
     right = Counted(sum(one.right for one in answers), len(answers))
     if right.of < FEWEST_FAST or right.share < HIGH:
         return None
-    pace = float(np.mean([log(one.taken) for one in answers]))
-    return right if pace < -3 * PACE_SD else None
+    logs = np.array([log(one.taken) for one in answers])
+    error = float(logs.std(ddof=1)) / sqrt(len(logs))
+    return right if float(logs.mean()) + PACE_ERRORS * error < log(QUICK) else None
 
 
 def second_try_only(firsts: Counted, seconds: Counted) -> Counted | None:
     """Return the second tries if answers are again and again right at the second try and seldom at
     the first.
 
-    firsts: right at the first try, of all; seconds: right at the second, of those missed. Compared
-    with three in five, the most that a hint explains: a judgement.
+    firsts: right at the first try, of all; seconds: right at the second, of those missed where no
+    help was opened, for a good hint explains any of them. Compared with three in five, the most
+    that the words on a wrong answer explain: a judgement.
     """
     if seconds.of < FEWEST_MISSES or firsts.share > 0.4 or seconds.share < HIGH:
         return None

@@ -1,12 +1,17 @@
-"""How often signals ask about honest learners, and how often about those they are meant for."""
+"""How often signals ask about honest learners, and how often about those they are meant for.
+
+Honest are not only those like the model: quick and able ones, who slip, who guess, who live by
+good hints, groups with one tempting wrong answer, and groups that share a misconception.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
 
-from ..mastery.signal_words import ask_misfit
+from ..mastery.signal_words import SLACK, ask_misfit
 from ..measure.grid import Array
 from ..measure.pairs import RIGHT, Sheet, alike_pairs
 from ..measure.personfit import Answered, fit_at_mode
@@ -15,25 +20,32 @@ from ..measure.signals import Counted, Timed, fast_and_high, rapid_and_low, seco
 
 ANSWERS = 80
 GUESS = 0.25
-GROUP = 20
+GROUP, LARGE_GROUP, SMALL_GROUP = 20, 30, 8
 QUESTIONS = 20
 OPTIONS = 4
 COPIED = 0.5
 FITTED = 60
+# Of a group that shares a misconception: how many do, and in how many questions it shows.
+MISLED, MISLEADING = 0.3, 6
+LURE = (0.85, 0.10, 0.05)
 
 
 @dataclass(frozen=True, slots=True)
 class Asked:
-    """Shares of learners who are asked about, of honest ones and of planted ones."""
+    """Shares of learners who are asked about: of honest ones by crowd, and of planted ones."""
 
     signal: str
-    honest: float
+    honest: dict[str, float]
     planted: float
     learners: int
 
 
 def _rng(seed: int, name: str) -> np.random.Generator:
     return np.random.default_rng([seed, *name.encode()])
+
+
+def _share(learners: int, asked: Callable[[], bool]) -> float:
+    return sum(asked() for _ in range(learners)) / learners
 
 
 def _term(rng: np.random.Generator, ability: float, rapid: float, pace: float) -> list[Timed]:
@@ -48,41 +60,55 @@ def _term(rng: np.random.Generator, ability: float, rapid: float, pace: float) -
 
 
 def rapid(learners: int, seed: int) -> Asked:
-    """Honest learners whose attention slips in one answer of fifty; planted ones guess a quarter of
-    the time."""
+    """Honest learners whose attention slips in one answer of fifty, quick ones among them; planted
+    ones guess a quarter of the time."""
     rng = _rng(seed, "rapid")
 
-    def asked(share: float) -> float:
-        terms = (_term(rng, rng.normal(), share, rng.normal(0, 0.3)) for _ in range(learners))
-        return sum(rapid_and_low(term) is not None for term in terms) / learners
+    def asked(share: float, pace: float = 0.0) -> Callable[[], bool]:
+        return lambda: (
+            rapid_and_low(_term(rng, rng.normal(), share, rng.normal(pace, 0.3))) is not None
+        )
 
-    return Asked("rapid and low", asked(0.02), asked(0.25), learners)
+    honest = {
+        "usual": _share(learners, asked(0.02)),
+        "quick": _share(learners, asked(0.02, np.log(0.37))),
+    }
+    return Asked("rapid and low", honest, _share(learners, asked(0.25)), learners)
 
 
 def fast(learners: int, seed: int) -> Asked:
-    """Honest learners of every ability and pace; planted ones have the answers beforehand."""
+    """Honest learners of every ability and pace, and able ones who need 37% of the usual time;
+    planted ones have the answers beforehand."""
     rng = _rng(seed, "fast")
-    honest = (_term(rng, rng.normal(0, 1.5), 0.0, rng.normal(0, 0.3)) for _ in range(learners))
-    planted = (_term(rng, 5.0, 0.0, rng.normal(-1.4, 0.2)) for _ in range(learners))
-    return Asked(
-        "fast and high",
-        sum(fast_and_high(term) is not None for term in honest) / learners,
-        sum(fast_and_high(term) is not None for term in planted) / learners,
-        learners,
-    )
+
+    def asked(ability: float, spread: float, pace: float, paces: float) -> Callable[[], bool]:
+        return lambda: (
+            fast_and_high(_term(rng, rng.normal(ability, spread), 0.0, rng.normal(pace, paces)))
+            is not None
+        )
+
+    honest = {
+        "usual": _share(learners, asked(0.0, 1.5, 0.0, 0.3)),
+        "able and quick": _share(learners, asked(3.0, 0.5, np.log(0.37), 0.05)),
+    }
+    return Asked("fast and high", honest, _share(learners, asked(5.0, 0.0, -1.4, 0.2)), learners)
 
 
 def misfit(learners: int, seed: int) -> Asked:
     """Honest learners of every ability over 60 questions, the fit looked at as it stands at the end
-    of every tenth answer; planted ones miss half of the easier half carelessly and have the answers
-    to half of the harder one from elsewhere."""
+    of every tenth answer; some slip in one of ten, some are right one time in four on what they do
+    not know. Planted ones miss half of the easier half carelessly and have the answers to half of
+    the harder one from elsewhere."""
     rng = _rng(seed, "misfit")
 
-    def asked(careless: float) -> float:
-        count = 0
-        for _ in range(learners):
+    def asked(
+        slips: float = 0.0, guesses: float = 0.0, careless: float = 0.0
+    ) -> Callable[[], bool]:
+        def one() -> bool:
             ability, b = rng.normal(0, 1), rng.normal(0, 1, FITTED)
             right = rng.random(FITTED) < 1 / (1 + np.exp(-(ability - b)))
+            right &= rng.random(FITTED) >= slips
+            right |= rng.random(FITTED) < guesses
             other = rng.random(FITTED) < careless
             right = np.where(other, b > np.median(b), right)
             answers = [
@@ -90,45 +116,72 @@ def misfit(learners: int, seed: int) -> Asked:
                 for d, r in zip(b, right, strict=True)
             ]
             fits = (
-                fit_at_mode(answers[:n], np.zeros(1), np.array([[1.0]]))
+                fit_at_mode(answers[:n], np.zeros(1), np.array([[1.0]]), SLACK)
                 for n in range(20, FITTED + 1, 10)
             )
-            count += any(ask_misfit(fit) is not None for fit in fits)
-        return count / learners
+            return any(ask_misfit(fit) is not None for fit in fits)
 
-    return Asked("does not fit", asked(0.0), asked(0.5), learners)
+        return one
+
+    honest = {
+        "usual": _share(learners, asked()),
+        "slip": _share(learners, asked(slips=0.1)),
+        "guess": _share(learners, asked(guesses=0.25)),
+    }
+    return Asked("does not fit", honest, _share(learners, asked(careless=0.5)), learners)
 
 
 def second(learners: int, seed: int) -> Asked:
-    """Honest learners mend a miss at the second try about half the time; planted ones always, and
-    are right at the first a quarter of the time."""
+    """Honest learners mend a miss at the second try about half the time; weak ones nearly always
+    once they opened a good hint, as they do in four of five. Planted ones always mend, without a
+    hint, and are right at the first try a quarter of the time."""
     rng = _rng(seed, "second")
 
-    def asked(ability: float | None, mends: float | None) -> float:
-        count = 0
-        for _ in range(learners):
+    def asked(ability: float | None, mends: float | None, hints: float) -> Callable[[], bool]:
+        def one() -> bool:
             level = 1 / (1 + np.exp(-rng.normal())) if ability is None else ability
             first = int(rng.binomial(ANSWERS, level))
             again = rng.uniform(0.2, 0.6) if mends is None else mends
-            misses = ANSWERS - first
-            mended = int(rng.binomial(misses, again))
-            found = second_try_only(Counted(first, ANSWERS), Counted(mended, misses))
-            count += found is not None
-        return count / learners
+            without = int(rng.binomial(ANSWERS - first, 1 - hints))
+            mended = int(rng.binomial(without, again))
+            found = second_try_only(Counted(first, ANSWERS), Counted(mended, without))
+            return found is not None
 
-    return Asked("second try only", asked(None, None), asked(0.25, 0.97), learners)
+        return one
+
+    honest = {
+        "usual": _share(learners, asked(None, None, 0.0)),
+        "weak, good hints": _share(learners, asked(0.2, None, 0.8)),
+    }
+    planted = _share(learners, asked(0.25, 0.97, 0.0))
+    return Asked("second try only", honest, planted, learners)
 
 
-def _class(rng: np.random.Generator) -> tuple[Array, Array, Array]:
-    """A group at a test with the same versions: answers (learner, question), of which 0 is right,
-    chances of being right, and shares of wrong answers (question, option)."""
-    ability, difficulty = rng.normal(0, 1, GROUP), rng.normal(0, 1, QUESTIONS)
-    knows = 1 / (1 + np.exp(-(ability[:, None] - difficulty[None, :])))
-    chance = GUESS + (1 - GUESS) * knows
-    shares = rng.dirichlet(np.ones(OPTIONS - 1), QUESTIONS)
-    wrong = np.array([1 + rng.choice(OPTIONS - 1, GROUP, p=shares[q]) for q in range(QUESTIONS)]).T
-    answers = np.where(rng.random((GROUP, QUESTIONS)) < chance, 0, wrong)
-    return answers, chance, shares
+@dataclass(frozen=True, slots=True)
+class _Class:
+    """A group at a test with the same versions. lure: one wrong answer tempts most who are wrong.
+    misled: some share a misconception."""
+
+    size: int = GROUP
+    lure: bool = False
+    misled: bool = False
+
+    def answers(self, rng: np.random.Generator) -> tuple[Array, Array]:
+        """Answers (learner, question), of which 0 is right, and chances of being right."""
+        ability, difficulty = rng.normal(0, 1, self.size), rng.normal(0, 1, QUESTIONS)
+        knows = 1 / (1 + np.exp(-(ability[:, None] - difficulty[None, :])))
+        chance = GUESS + (1 - GUESS) * knows
+        shares = (
+            np.tile(LURE, (QUESTIONS, 1))
+            if self.lure
+            else rng.dirichlet(np.ones(OPTIONS - 1), QUESTIONS)
+        )
+        wrong = [1 + rng.choice(OPTIONS - 1, self.size, p=shares[q]) for q in range(QUESTIONS)]
+        answers = np.where(rng.random(chance.shape) < chance, 0, np.array(wrong).T)
+        if self.misled:
+            who = rng.random(self.size) < MISLED
+            answers[np.ix_(who, rng.permutation(QUESTIONS)[:MISLEADING])] = 1
+        return answers, chance
 
 
 def _sheets(answers: Array, chance: Array) -> dict[int, Sheet]:
@@ -143,19 +196,32 @@ def _sheets(answers: Array, chance: Array) -> dict[int, Sheet]:
 
 
 def same_answers(groups: int, seed: int) -> Asked:
-    """Honest groups of twenty at a test of twenty questions, every pair looked at; in planted ones
-    a learner takes half of the answers of another."""
+    """Honest groups at a test of twenty questions, every pair looked at; in planted ones a learner
+    takes half of the answers of another."""
     rng = _rng(seed, "same")
-    honest = planted = 0
+
+    def alarms(kind: _Class) -> float:
+        asked: list[int] = []
+        for _ in range(groups):
+            found = alike_pairs(_sheets(*kind.answers(rng)))
+            asked += {learner for pair in found for learner in (pair.one, pair.other)}
+        return len(asked) / (groups * kind.size)
+
+    honest = {
+        "usual": alarms(_Class()),
+        "a tempting answer": alarms(_Class(lure=True)),
+        "a shared misconception": alarms(_Class(misled=True)),
+        "a shared misconception, group of 30": alarms(_Class(LARGE_GROUP, misled=True)),
+        "a group of 8": alarms(_Class(SMALL_GROUP)),
+    }
+    planted = 0
     for _ in range(groups):
-        answers, chance, _ = _class(rng)
-        found = alike_pairs(_sheets(answers, chance))
-        honest += len({learner for pair in found for learner in (pair.one, pair.other)})
+        answers, chance = _Class().answers(rng)
         taken = rng.random(QUESTIONS) < COPIED
         answers[0] = np.where(taken, answers[1], answers[0])
-        again = alike_pairs(_sheets(answers, chance))
-        planted += any((pair.one, pair.other) == (0, 1) for pair in again)
-    return Asked("the same answers", honest / (groups * GROUP), planted / groups, groups * GROUP)
+        found = alike_pairs(_sheets(answers, chance))
+        planted += any((pair.one, pair.other) == (0, 1) for pair in found)
+    return Asked("the same answers", honest, planted / groups, groups * GROUP)
 
 
 def every_signal(learners: int, seed: int) -> list[Asked]:

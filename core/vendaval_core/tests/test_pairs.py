@@ -53,14 +53,18 @@ class PairTests(unittest.TestCase):
         self.assertEqual(alike_pairs(common), [])
 
     def test_the_chance_by_all_cases(self) -> None:
-        """Two learners, ten questions: every way in which one could match the other is gone
-        through, each as likely as its chances say."""
+        """Ten learners, ten questions: every way in which one of two could match the other is gone
+        through, each as likely as its chances say. The others answered other questions."""
         questions = QUESTIONS[:10]
         source = {q: "a" if n < 5 else RIGHT for n, q in enumerate(questions)}
         sheets = {
             1: Sheet(source, dict.fromkeys(questions, 0.3)),
             2: Sheet(dict(source), dict.fromkeys(questions, 0.3)),
         }
+        self.assertEqual(alike_pairs(sheets), [], "too few to tell")
+        for n in range(3, 11):
+            others = {f"{n} {q}": RIGHT for q in questions}
+            sheets[n] = Sheet(others, dict.fromkeys(others, 0.3))
         (found,) = alike_pairs(sheets)
         chances = [0.7 if answer != RIGHT else 0.3 for answer in source.values()]
         total = 0.0
@@ -70,7 +74,15 @@ class PairTests(unittest.TestCase):
                 for hit, chance in zip(case, chances, strict=True):
                     weight *= chance if hit else 1 - chance
                 total += weight
-        self.assertAlmostEqual(found.chance, 2 * total)
+        self.assertAlmostEqual(found.alone, total)
+        self.assertAlmostEqual(found.chance, 90 * total)
+
+    def test_a_mistake_that_three_share_is_nobodys_copy(self) -> None:
+        sheets = self.group()
+        sheets[7] = Sheet(dict(sheets[3].answers), sheets[7].chances)
+        self.assertEqual(len(alike_pairs(sheets)), 1)
+        sheets[8] = Sheet(dict(sheets[3].answers), sheets[8].chances)
+        self.assertEqual(alike_pairs(sheets), [])
 
 
 class WordingTests(unittest.TestCase):
@@ -85,7 +97,7 @@ class WordingTests(unittest.TestCase):
         assert fast is not None
         self.assertIn("20 of the latest 20", fast.evidence)
         self.assertIn("within 30% of the usual time", fast.evidence)
-        pair = SamePair(1, 2, 20, 17, ("a", "b", "c"), 4.23, 0.012)
+        pair = SamePair(1, 2, 20, 17, ("a", "b", "c"), 4.23, 0.012, 0.0001)
         same = ask_same(pair, "Tides")
         self.assertEqual(same.kind, SignalKind.SAME)
         self.assertIn("17 of 20 answers are the same, 3 of them the same wrong ones", same.evidence)

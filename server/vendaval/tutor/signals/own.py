@@ -14,6 +14,7 @@ from vendaval.shared import clock
 from vendaval.work.models import Mark, TryKind
 from vendaval.work.questions import typical_seconds
 from vendaval_core.mastery.signal_words import (
+    SLACK,
     TERM_ANSWERS,
     Asking,
     SignalKind,
@@ -86,6 +87,8 @@ def _second_tries(ids: list[int], since: datetime) -> dict[int, list[tuple[bool,
         tried__number=2,
         tried__kind=TryKind.ANSWER,
         tried__at__gte=since,
+        tried__presentation__hints_shown=0,
+        tried__presentation__helped=False,
     ).order_by("pk")
     columns = ("tried__enrolment_id", "tried_id", "tried__at", "part", "verdict")
     parts: dict[tuple[int, int, datetime], dict[str, bool]] = defaultdict(dict)
@@ -125,7 +128,7 @@ def asked_of(enrolment: int, lately: Lately, bank: CourseBank, looked: Since) ->
         if row.weight > 0 and not (family := bank.past[row.family]).curve.steps
     ]
     prior = bank.prior
-    fit = fit_at_mode(answered, prior.mean, prior.covariance) if answered else None
+    fit = fit_at_mode(answered, prior.mean, prior.covariance, SLACK) if answered else None
     asked = (
         ask_rapid(timed(SignalKind.RAPID)),
         ask_fast(timed(SignalKind.FAST)),
