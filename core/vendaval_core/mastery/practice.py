@@ -13,10 +13,10 @@ from ..errors import NothingToAsk
 # Practice teaches most when about three in four come right; below 0.6 it discourages, above
 # 0.9 it only repeats (common practice, no published source).
 LOW_CHANCE, BEST_CHANCE, HIGH_CHANCE = 0.6, 0.75, 0.9
-# Found by trying rules on 300 simulated learners a crowd: looked at once, even 0.8 was true
-# in 83 of 100 calls; kept up for answers of weight three, 0.75 is true in 92
-# (docs/measurement.md, "Change").
-LIKELY_ENOUGH = 0.75
+# Found by trying rules on simulated learners: looked at once, even 0.8 was true in 83 of 100
+# calls; kept up for answers of weight three, 0.76 is true in 92 (docs/measurement.md, "Weeks of
+# learning").
+LIKELY_ENOUGH = 0.76
 STEADY_ENOUGH = 3.0
 # Below an even chance the page stops saying "met" without a word of doubt.
 TO_BE_CHECKED = 0.5

@@ -12,7 +12,7 @@ import numpy as np
 
 from .grid import NODES, STEP, Array
 
-Paces = tuple[tuple[float, float], ...]
+PaceChances = tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,8 +30,15 @@ class ChangeSettings:
     jump_mean: float = 1.2
     jump_sd: float = 0.6
     variance_per_day: float = 0.01
-    learning: Paces = ((0, 0.15), (0.3, 0.14), (0.6, 0.19), (1, 0.25), (1.8, 0.17), (3.2, 0.1))
-    forgetting: Paces = ((0, 0.55), (0.02, 0.25), (0.05, 0.15), (0.1, 0.05))
+    learning: PaceChances = (
+        (0, 0.15),
+        (0.3, 0.14),
+        (0.6, 0.19),
+        (1, 0.25),
+        (1.8, 0.17),
+        (3.2, 0.1),
+    )
+    forgetting: PaceChances = ((0, 0.55), (0.02, 0.25), (0.05, 0.15), (0.1, 0.05))
     forgotten_for: float = 60.0
     lapse_mean: float = -1.0
     lapse_sd: float = 0.7

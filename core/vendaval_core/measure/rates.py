@@ -65,9 +65,10 @@ class Paces:
 @lru_cache(maxsize=16)
 def prior_paces(settings: ChangeSettings) -> tuple[Array, Array]:
     """Paces of learning (R,) and of forgetting (F,)."""
-    return tuple(  # type: ignore[return-value]
+    learning, forgetting = (
         np.array([pace for pace, _ in pairs]) for pairs in (settings.learning, settings.forgetting)
     )
+    return learning, forgetting
 
 
 @lru_cache(maxsize=16)
@@ -88,7 +89,7 @@ def _lapse(settings: ChangeSettings) -> Masses:
     return lapse_kernel(settings, COARSE_NODES, COARSE_STEP).T.astype(np.float32)
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=128)
 def _away_kernels(days: float, settings: ChangeSettings) -> Masses:
     """Kernels of days without an answer, turned, at each pace of forgetting. (F, nodes, nodes)."""
     days = min(days, settings.forgotten_for)

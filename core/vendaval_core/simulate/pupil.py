@@ -12,6 +12,7 @@ from ..measure.grid import Array
 from ..measure.kernels import ChangeSettings
 from ..measure.posterior import Prior
 from ..measure.response import ResponseCurve
+from ..scoring.outcomes import LUCK
 
 PACE_SD = 0.3
 BURST_DAYS = 7
@@ -115,12 +116,12 @@ class Pupil:
         return TRAITS[self.crowd]
 
     def curve(self, key: str, curve: ResponseCurve) -> ResponseCurve:
-        """A family's curve as it is for them."""
-        if not self.traits.misjudged:
-            return curve
-        by = self.off.setdefault(key, self.rng.gauss(0, self.traits.misjudged))
-        steps = tuple(step + by for step in curve.steps)
-        return ResponseCurve(curve.a, curve.b + by, curve.c, steps)
+        """A family's curve as it is for them: what is typed is not guessed, but by who guesses."""
+        c = 0.0 if curve.c <= LUCK else curve.c
+        by = 0.0
+        if self.traits.misjudged:
+            by = self.off.setdefault(key, self.rng.gauss(0, self.traits.misjudged))
+        return ResponseCurve(curve.a, curve.b + by, c, tuple(step + by for step in curve.steps))
 
     def answer(self, key: str, curve: ResponseCurve, topic: int) -> Answered:
         """What they answer to a question."""

@@ -93,7 +93,7 @@ class PracticeTests(TestCase):
 
     def test_steady_by_the_weight_of_answers_running(self) -> None:
         steady = [0.0]
-        for chance, weight in [(0.8, 1), (0.75, 0.5), (0.1, 0), (0.9, 0.5), (0.74, 0.5)]:
+        for chance, weight in [(0.8, 1), (0.76, 0.5), (0.1, 0), (0.9, 0.5), (0.74, 0.5)]:
             steady.append(steady_after(steady[-1], chance, weight))
         self.assertEqual(steady, [0, 1, 1.5, 1.5, 2, 0])
 

@@ -79,9 +79,10 @@ LIVES = (
         practised=(
             (20, "tidal-terms", 14),
             (17, "tidal-terms", 12),
-            (9, "tidal-terms", 10),
+            (12, "tidal-terms", 16),
+            (9, "tidal-terms", 14),
             (3, "height-at-a-time", 6),
-            (2, "tidal-terms", 9),
+            (2, "tidal-terms", 14),
         ),
         gain=0.0,
         pace=1.5,
