@@ -53,34 +53,46 @@ def own_pace(paces: Paces, answers: int, change: ChangeSettings) -> OwnPace:
     return OwnPace(known, questions, enough and doubt <= KNOWN_FORGETTING, kept)
 
 
-def pace_words(pace: OwnPace) -> str:
-    """Return what a learner is told of their own pace; "" while nothing is known."""
+def pace_words(pace: OwnPace, *, own: bool = True) -> str:
+    """Return what is known of somebody's pace; "" while that is nothing. own: said to them, and not
+    to somebody who reads along."""
     parts = []
     if pace.learning_known and pace.questions is not None:
-        parts.append(
-            gettext("you usually need about {questions} questions for a clear step up").format(
-                questions=pace.questions
-            )
+        said = (
+            gettext("you usually need about {questions} questions for a clear step up")
+            if own
+            else gettext("they usually need about {questions} questions for a clear step up")
         )
+        parts.append(said.format(questions=pace.questions))
     elif pace.learning_known:
         parts.append(
             gettext(
                 "practice alone has moved you little so far, so try a study page or ask for help"
             )
+            if own
+            else gettext("practice alone has moved them little so far")
         )
     if pace.forgetting_known:
-        parts.append(_kept_words(pace.kept))
+        parts.append(_kept_words(pace.kept, own=own))
     said = "; ".join(parts)
     return f"{said[:1].upper()}{said[1:]}." if said else ""
 
 
-def _kept_words(kept: float) -> str:
+def _kept_words(kept: float, *, own: bool) -> str:
     if kept >= NEARLY_ALL:
-        return gettext("after two weeks without practice you keep nearly all of it")
+        return (
+            gettext("after two weeks without practice you keep nearly all of it")
+            if own
+            else gettext("after two weeks without practice they keep nearly all of it")
+        )
     if kept >= MOST:
-        return gettext("after two weeks without practice you keep most of it")
+        return (
+            gettext("after two weeks without practice you keep most of it")
+            if own
+            else gettext("after two weeks without practice they keep most of it")
+        )
     return gettext(
-        "after two weeks without practice, what you got right 8 times in 10 comes right about "
+        "after two weeks without practice, what came right 8 times in 10 comes right about "
         "{times} times in 10"
     ).format(times=round(10 * kept))
 

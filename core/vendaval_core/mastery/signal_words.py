@@ -13,7 +13,14 @@ from vendaval_core.language import gettext
 
 from ..measure.pairs import SamePair
 from ..measure.personfit import PersonFit, Slack
-from ..measure.signals import Counted, Timed, fast_and_high, rapid_and_low, second_try_only
+from ..measure.signals import (
+    Counted,
+    Timed,
+    fast_and_high,
+    rapid_and_low,
+    second_try_only,
+    usual_at_second,
+)
 from ..words import counted
 
 # First answers of a learner in a term, which is what one in a hundred is meant of.
@@ -99,10 +106,10 @@ def ask_fast(answers: Sequence[Timed]) -> Asking | None:
     )
 
 
-def ask_second(firsts: Counted, seconds: Counted) -> Asking | None:
+def ask_second(firsts: Counted, seconds: Counted, others: Counted) -> Asking | None:
     """Return a question if answers were seldom right at the first try and nearly always at the
-    second; otherwise None."""
-    found = second_try_only(firsts, seconds)
+    second, more often than those of others; otherwise None."""
+    found = second_try_only(firsts, seconds, usual_at_second(others))
     if found is None:
         return None
     return Asking(
@@ -119,7 +126,7 @@ def ask_second(firsts: Counted, seconds: Counted) -> Asking | None:
             ).format(count=firsts.count, of=firsts.of, count2=found.count, of2=found.of)
         ),
         (
-            gettext("they understand the words on a wrong answer well; no help was opened here"),
+            gettext("they understand the hint or the words on a wrong answer well"),
             gettext("they send a first try only to see the hint"),
         ),
     )

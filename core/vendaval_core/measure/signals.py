@@ -29,6 +29,7 @@ SURE = 0.01
 # Of a whole group at once, so about one in two hundred for each of twenty learners.
 SURE_OF_PAIRS = 0.10
 SECOND_RIGHT = 0.60
+LEANING = 10
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,18 +84,26 @@ def fast_and_high(answers: Sequence[Timed]) -> Counted | None:
     return right if float(logs.mean()) + PACE_ERRORS * error < log(QUICK) else None
 
 
-def second_try_only(firsts: Counted, seconds: Counted) -> Counted | None:
+def second_try_only(
+    firsts: Counted, seconds: Counted, usual: float = SECOND_RIGHT
+) -> Counted | None:
     """Return the second tries if answers are again and again right at the second try and seldom at
     the first.
 
-    firsts: right at the first try, of all; seconds: right at the second, of those missed where no
-    help was opened, for a good hint explains any of them. Compared with three in five, the most
-    that the words on a wrong answer explain: a judgement.
+    firsts: right at the first try, of all; seconds: right at the second, of those missed. usual:
+    chance, 0 to 1, that others in the group are right at the second try: good hints make that high
+    for everybody. Compared with three in five at the least (a judgement).
     """
     if seconds.of < FEWEST_MISSES or firsts.share > 0.4 or seconds.share < HIGH:
         return None
-    by_chance = float(bdtrc(seconds.count - 1, seconds.of, SECOND_RIGHT))
+    by_chance = float(bdtrc(seconds.count - 1, seconds.of, max(SECOND_RIGHT, usual)))
     return seconds if by_chance < SURE else None
+
+
+def usual_at_second(others: Counted) -> float:
+    """Return the chance, 0 to 1, that others are right at the second try, leaning on three in five
+    while there are few."""
+    return (others.count + LEANING * SECOND_RIGHT) / (others.of + LEANING)
 
 
 def answer_chance(right: float, answer: str, key: str, wrong: Mapping[str, int]) -> float:

@@ -16,7 +16,15 @@ from ..measure.grid import Array
 from ..measure.pairs import RIGHT, Sheet, alike_pairs
 from ..measure.personfit import Answered, fit_at_mode
 from ..measure.response import ResponseCurve
-from ..measure.signals import Counted, Timed, fast_and_high, rapid_and_low, second_try_only
+from ..measure.signals import (
+    FEWEST_MISSES,
+    Counted,
+    Timed,
+    fast_and_high,
+    rapid_and_low,
+    second_try_only,
+    usual_at_second,
+)
 
 ANSWERS = 80
 GUESS = 0.25
@@ -132,28 +140,30 @@ def misfit(learners: int, seed: int) -> Asked:
 
 
 def second(learners: int, seed: int) -> Asked:
-    """Honest learners mend a miss at the second try about half the time; weak ones nearly always
-    once they opened a good hint, as they do in four of five. Planted ones always mend, without a
-    hint, and are right at the first try a quarter of the time."""
+    """Honest learners mend a miss at the second try about half the time; where hints are good,
+    everybody nearly always, and weak ones have many misses. Planted ones always mend, among others
+    who do not, and are right at the first try a quarter of the time."""
     rng = _rng(seed, "second")
 
-    def asked(ability: float | None, mends: float | None, hints: float) -> Callable[[], bool]:
+    def asked(ability: float | None, mends: float | None, usual: float) -> Callable[[], bool]:
         def one() -> bool:
             level = 1 / (1 + np.exp(-rng.normal())) if ability is None else ability
             first = int(rng.binomial(ANSWERS, level))
             again = rng.uniform(0.2, 0.6) if mends is None else mends
-            without = int(rng.binomial(ANSWERS - first, 1 - hints))
-            mended = int(rng.binomial(without, again))
-            found = second_try_only(Counted(first, ANSWERS), Counted(mended, without))
+            misses = ANSWERS - first
+            mended = int(rng.binomial(misses, again))
+            theirs = GROUP * FEWEST_MISSES
+            others = usual_at_second(Counted(int(rng.binomial(theirs, usual)), theirs))
+            found = second_try_only(Counted(first, ANSWERS), Counted(mended, misses), others)
             return found is not None
 
         return one
 
     honest = {
-        "usual": _share(learners, asked(None, None, 0.0)),
-        "weak, good hints": _share(learners, asked(0.2, None, 0.8)),
+        "usual": _share(learners, asked(None, None, 0.4)),
+        "weak, good hints": _share(learners, asked(0.2, 0.92, 0.92)),
     }
-    planted = _share(learners, asked(0.25, 0.97, 0.0))
+    planted = _share(learners, asked(0.25, 0.97, 0.4))
     return Asked("second try only", honest, planted, learners)
 
 

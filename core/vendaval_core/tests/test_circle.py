@@ -234,6 +234,8 @@ class OwnPaceTests(unittest.TestCase):
             "You usually need about 29 questions for a clear step up; after two weeks without "
             "practice you keep nearly all of it.",
         )
+        others = pace_words(own_pace(some_paces(1.0), 300, change), own=False)
+        self.assertIn("They usually need about 29 questions", others)
         self.assertIn("keep most of it", pace_words(own_pace(some_paces(1.0, 0.03), 300, change)))
         much = pace_words(own_pace(some_paces(0.0, 0.1), 300, change))
         self.assertIn("Practice alone has moved you little so far", much)

@@ -71,7 +71,8 @@ def list_topics(request: HttpRequest, course: CourseKey) -> TopicsOut:
 
 @router.get("/topics/{slug:key}", response=TopicPageOut, operation_id="get_topic")
 def get_topic(request: HttpRequest, course: CourseKey, key: str) -> TopicPageOut:
-    return topic.topic_page(own_enrolment(current_user(request), course, "get_topic"), key)
+    enrolment = own_enrolment(current_user(request), course, "get_topic")
+    return topic.topic_page(enrolment, key, own=True)
 
 
 @router.get("/study/{slug:key}", response=StudyPageOut, operation_id="get_study")

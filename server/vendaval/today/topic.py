@@ -152,8 +152,9 @@ def _target_sentence(
     )
 
 
-def topic_page(enrolment: Enrolment, key: str) -> TopicPageOut:
-    """One topic: its level over time, the answers that made it, and what would settle it."""
+def topic_page(enrolment: Enrolment, key: str, *, own: bool) -> TopicPageOut:
+    """One topic: its level over time, the answers that made it, and what would settle it. own: its
+    learner looks, and not somebody who reads along."""
     learning, misses = learning_of(enrolment), miss_counts(enrolment)
     topic = learning.bank.topic(key)
     line = topic_line(learning, topic, past_levels(enrolment), misses)
@@ -164,7 +165,7 @@ def topic_page(enrolment: Enrolment, key: str) -> TopicPageOut:
         history=[_point(row) for row in level_history(enrolment, topic.id)],
         answers=[_answer(row) for row in answers],
         answers_note=_answers_note(learning, topic, answers),
-        pace_says=pace_words(own_pace(learning.paces, learning.row.answers, CHANGE)),
+        pace_says=pace_words(own_pace(learning.paces, learning.row.answers, CHANGE), own=own),
         outlook=_outlook(learning, topic),
         ideas=ideas_of(learning, topic.number),
         sections=[

@@ -183,7 +183,7 @@ def get_learner(request: HttpRequest, enrolment_id: int) -> RelatedOut:
 @router.get(LEARNER + "/topics/{slug:key}", response=TopicPageOut, operation_id="get_learner_topic")
 def get_learner_topic(request: HttpRequest, enrolment_id: int, key: str) -> TopicPageOut:
     found = related_enrolment(current_user(request), enrolment_id, "get_learner_topic")
-    return topic_page(found, key)
+    return topic_page(found, key, own=False)
 
 
 @router.get("/wards", response=WardsOut, operation_id="list_wards")

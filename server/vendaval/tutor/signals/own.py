@@ -87,8 +87,6 @@ def _second_tries(ids: list[int], since: datetime) -> dict[int, list[tuple[bool,
         tried__number=2,
         tried__kind=TryKind.ANSWER,
         tried__at__gte=since,
-        tried__presentation__hints_shown=0,
-        tried__presentation__helped=False,
     ).order_by("pk")
     columns = ("tried__enrolment_id", "tried_id", "tried__at", "part", "verdict")
     parts: dict[tuple[int, int, datetime], dict[str, bool]] = defaultdict(dict)
@@ -98,6 +96,14 @@ def _second_tries(ids: list[int], since: datetime) -> dict[int, list[tuple[bool,
     for (enrolment, _, at), verdicts in parts.items():
         found[enrolment].append((all(verdicts.values()), at))
     return found
+
+
+def _others(enrolment: int, lately: Lately) -> Counted:
+    """How often others of the group were right at the second try."""
+    rows = [
+        right for own, tries in lately.seconds.items() if own != enrolment for right, _ in tries
+    ]
+    return Counted(sum(rows), len(rows))
 
 
 def asked_of(enrolment: int, lately: Lately, bank: CourseBank, looked: Since) -> list[Asking]:
@@ -133,7 +139,9 @@ def asked_of(enrolment: int, lately: Lately, bank: CourseBank, looked: Since) ->
         ask_rapid(timed(SignalKind.RAPID)),
         ask_fast(timed(SignalKind.FAST)),
         ask_second(
-            Counted(sum(row.right for row in second), len(second)), Counted(sum(tried), len(tried))
+            Counted(sum(row.right for row in second), len(second)),
+            Counted(sum(tried), len(tried)),
+            _others(enrolment, lately),
         ),
         ask_misfit(fit),
     )

@@ -54,12 +54,14 @@ class GroupTests(CourseTestCase):
 
     def test_many_answers_without_a_rise_are_said(self) -> None:
         question = self.practise("height-at-a-time")
-        for turn in range(60):
-            if turn == 20:
+        for turn in range(70):
+            if turn == 30:
                 self.clock.forward(days=15)
-            well = turn % 2 and turn < 20
+            elif turn < 30:
+                self.clock.forward(minutes=40)
+            well = turn % 2 and turn < 30
             given = right(question["id"]) if well else wrong(question["id"])
-            reply = self.answer(question["id"], given)
+            reply = self.answer(question["id"], given, after=150)
             if not reply["question"]["closed"]:
                 reply = self.post(f"/questions/{question['id']}/working")
             question = self.onward(reply)

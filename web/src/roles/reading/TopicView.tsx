@@ -63,7 +63,7 @@ export function TopicView({
           )}
           {page.pace_says && (
             <>
-              <h2 className="mt-6 text-xl">{t`Your own pace`}</h2>
+              <h2 className="mt-6 text-xl">{t`Own pace`}</h2>
               <p className="mt-1 max-w-xl">{page.pace_says}</p>
             </>
           )}
