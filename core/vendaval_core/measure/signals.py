@@ -25,7 +25,7 @@ QUICK = 1 / 3
 PACE_ERRORS = 2.0
 HIGH = 0.90
 GUESSED = 0.05
-SURE = 0.01
+SURE = 0.005
 # Of a whole group at once, so about one in two hundred for each of twenty learners.
 SURE_OF_PAIRS = 0.10
 SECOND_RIGHT = 0.60
