@@ -8,6 +8,7 @@ from vendaval.exams.composing.api import everywhere as composing_for
 from vendaval.exams.composing.api import router as composing
 from vendaval.exams.invigilating.api import router as invigilating
 from vendaval.exams.marking.api import router as marking
+from vendaval.exams.outcomes.api import router as outcomes
 from vendaval.exams.paper.api import phone
 from vendaval.exams.paper.api import router as paper
 from vendaval.exams.regrading.api import router as regrading
@@ -63,6 +64,7 @@ ABOUT_GROUPS = (
     setting,
     for_group,
     invigilating,
+    outcomes,
     marking,
     regrading,
     learner_files,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from datetime import datetime
 from fractions import Fraction
@@ -17,7 +17,7 @@ from vendaval_core.assessment.attempt import Attempt, HandedIn, HandedInBy
 from vendaval_core.assessment.clock import Interval
 from vendaval_core.assessment.composition import Composition, Entry, Place, Section
 from vendaval_core.assessment.paper import MOST_MINUTES, USUAL_MINUTES, PagesWanted, Paper
-from vendaval_core.assessment.points import Total
+from vendaval_core.assessment.points import Adjusted, QuestionPoints, Total
 from vendaval_core.assessment.rules import (
     USUAL_BANDS,
     USUAL_TOOLS,
@@ -250,28 +250,52 @@ class PlaceData(BaseModel):
         return cls(**asdict(place))
 
 
+class PlacePoints(BaseModel):
+    """Points of one question of an attempt; see the core's `QuestionPoints`."""
+
+    of: Exact
+    reached: Exact | None
+    share: Exact | None
+    empty: bool
+    adjusted: Adjusted | None = None
+
+    @classmethod
+    def of_core(cls, points: QuestionPoints) -> PlacePoints:
+        """To keep what the core worked out."""
+        return cls(
+            of=points.of,
+            reached=points.reached,
+            share=points.share,
+            empty=points.empty,
+            adjusted=points.adjusted,
+        )
+
+
 class TotalData(BaseModel):
-    """Points of an attempt, as far as they are marked; see the core's `Total`."""
+    """Points of an attempt, as far as they are marked; see the core's `Total`. places: by number of
+    the question; none in what was marked before they were kept."""
 
     reached: Exact
     marked: Exact
     of: Exact
     waiting: int
     late_off: Exact = Fraction(0)
+    places: dict[int, PlacePoints] = {}
 
     def core(self) -> Total:
         """As the core takes it."""
         return Total(self.reached, self.marked, self.of, self.waiting, self.late_off)
 
     @classmethod
-    def of_core(cls, total: Total) -> TotalData:
-        """To keep what the core worked out."""
+    def of_core(cls, total: Total, places: Mapping[int, QuestionPoints]) -> TotalData:
+        """To keep what the core worked out. places: points by number of the question."""
         return cls(
             reached=total.reached,
             marked=total.marked,
             of=total.of,
             waiting=total.waiting,
             late_off=total.late_off,
+            places={number: PlacePoints.of_core(one) for number, one in places.items()},
         )
 
 

@@ -111,10 +111,13 @@ def opened_places(
 
 def total_by(attempt: Attempt, places: Sequence[Placed], adjusted: Adjustments) -> TotalData:
     """Points of an attempt by the marks of its questions."""
-    points = [points_at(attempt, one.place, one.question, one.answer, adjusted) for one in places]
+    points = {
+        one.answer.number: points_at(attempt, one.place, one.question, one.answer, adjusted)
+        for one in places
+    }
     assert attempt.handed_in_at is not None
     lateness = late_off(attempt.rules.core(), attempt.due, attempt.handed_in_at)
-    return TotalData.of_core(total_of(points, lateness))
+    return TotalData.of_core(total_of(list(points.values()), lateness), points)
 
 
 def recount_points(attempt: Attempt, now: datetime | None) -> None:

@@ -61,6 +61,8 @@ export const keys = {
   groupSettings: (id: number) => ['groups', id, 'settings'] as const,
   groupTests: (id: number) => ['groups', id, 'tests'] as const,
   sitting: (id: number, test: number) => ['groups', id, 'tests', test] as const,
+  outcomes: (id: number, test: number) => ['groups', id, 'outcomes', test] as const,
+  analysis: (id: number, test: number) => ['groups', id, 'analysis', test] as const,
   reopening: (id: number, test: number, attempt: number) =>
     ['groups', id, 'tests', test, 'reopening', attempt] as const,
   marking: ['marking'] as const,

@@ -1823,6 +1823,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/tests/{assignment_id}/outcomes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Outcomes
+         * @description Everybody at a test, question by question.
+         */
+        get: operations["get_outcomes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/outcomes/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Outcomes
+         * @description The same as a workbook or comma-separated values.
+         */
+        get: operations["export_outcomes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/tests/{assignment_id}/analysis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Analysis
+         * @description What a test says about itself.
+         */
+        get: operations["get_analysis"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/marking": {
         parameters: {
             query?: never;
@@ -7308,6 +7368,256 @@ export interface components {
              * @default 0
              */
             minutes: number;
+        };
+        /**
+         * AttemptBriefOut
+         * @description One of a learner's attempts. `kept`: whether its score counts.
+         */
+        AttemptBriefOut: {
+            /** Id */
+            id: number;
+            /** Number */
+            number: number;
+            /** Per Cent */
+            per_cent: number | null;
+            /** Handed In */
+            handed_in: string | null;
+            /** Kept */
+            kept: boolean;
+        };
+        /**
+         * OutcomeCellOut
+         * @description A learner's answer to a question. `share`: of its points, 0 to 1; null while it waits for
+         *     marks. `tried`: the try to look at.
+         */
+        OutcomeCellOut: {
+            /** Number */
+            number: number;
+            /**
+             * Result
+             * @enum {string}
+             */
+            result: "right" | "partly" | "wrong" | "empty" | "waiting" | "dropped";
+            /** Points */
+            points: number | null;
+            /** Share */
+            share: number | null;
+            /** Seconds */
+            seconds: number;
+            /** Tried */
+            tried: number | null;
+        };
+        /**
+         * OutcomeColumnOut
+         * @description A question of a test, as far as learners share it. `of`: points; learners who drew another
+         *     question have none in this column.
+         */
+        OutcomeColumnOut: {
+            /** Family */
+            family: string;
+            /** Title */
+            title: string;
+            /** Topic */
+            topic: string;
+            /** Of */
+            of: number;
+        };
+        /**
+         * OutcomesOut
+         * @description Everybody of a group at a test. `scale`: of marks. `can_analyse`: whether there are enough
+         *     attempts to say something about the test.
+         */
+        OutcomesOut: {
+            /** Group */
+            group: string;
+            /** Test */
+            test: string;
+            /** Headline */
+            headline: string;
+            /** Scale */
+            scale: number;
+            /** Pass Mark */
+            pass_mark: number | null;
+            /** Columns */
+            columns: components["schemas"]["OutcomeColumnOut"][];
+            /** Learners */
+            learners: components["schemas"]["SatOut"][];
+            spread: components["schemas"]["SpreadOut"] | null;
+            /** Can Analyse */
+            can_analyse: boolean;
+            /**
+             * Server Now
+             * Format: date-time
+             */
+            server_now: string;
+        };
+        /**
+         * SatOut
+         * @description A learner at a test: `cells`, points and minutes of the attempt that counts, or of the one
+         *     under way; cells stand by column, null where the learner had another question. `answered`, `of`:
+         *     questions of that attempt. `until`: when its time is up.
+         */
+        SatOut: {
+            /** Learner */
+            learner: number;
+            /** Name */
+            name: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_begun" | "under_way" | "handed_in" | "waiting" | "held" | "told";
+            /** Attempts */
+            attempts: components["schemas"]["AttemptBriefOut"][];
+            /** Attempt */
+            attempt: number | null;
+            /** Points */
+            points: number | null;
+            /** Out Of */
+            out_of: number | null;
+            /** Per Cent */
+            per_cent: number | null;
+            /** Scaled */
+            scaled: number | null;
+            /** Band */
+            band: string;
+            /** Minutes */
+            minutes: number | null;
+            /** Late */
+            late: boolean;
+            /** Answered */
+            answered: number;
+            /** Of */
+            of: number;
+            /** Until */
+            until: string | null;
+            /** Cells */
+            cells: (components["schemas"]["OutcomeCellOut"] | null)[];
+        };
+        /**
+         * SpreadOut
+         * @description How results are spread: see the core's `Spread`. Per cent.
+         */
+        SpreadOut: {
+            /** Count */
+            count: number;
+            /** Mean */
+            mean: number;
+            /** Median */
+            median: number;
+            /** Sd */
+            sd: number;
+            /** Tenths */
+            tenths: number[];
+            /** Passed */
+            passed: number | null;
+        };
+        /**
+         * AnalysisOut
+         * @description What a test says about itself; from ten attempts on, before that only how many there are.
+         */
+        AnalysisOut: {
+            /** Group */
+            group: string;
+            /** Test */
+            test: string;
+            /** Headline */
+            headline: string;
+            /** Attempts */
+            attempts: number;
+            figures: components["schemas"]["FiguresOut"] | null;
+            /** Questions */
+            questions: components["schemas"]["QuestionSeenOut"][];
+        };
+        /**
+         * AnswerThirdsOut
+         * @description A wrong answer, and how many of the lower, middle and upper third gave it.
+         */
+        AnswerThirdsOut: {
+            /** Answer */
+            answer: string;
+            /** Lower */
+            lower: number;
+            /** Middle */
+            middle: number;
+            /** Upper */
+            upper: number;
+        };
+        /**
+         * FiguresOut
+         * @description The test as a whole, on the scale. `alpha` with its 95% interval, `error`: of a mark; null
+         *     where learners had too few questions in common. `tenths`: attempts by tenths of the scale.
+         */
+        FiguresOut: {
+            /** Mean */
+            mean: number;
+            /** Median */
+            median: number;
+            /** Sd */
+            sd: number;
+            /** Scale */
+            scale: number;
+            /** Tenths */
+            tenths: number[];
+            /** Passed */
+            passed: number | null;
+            /** Alpha */
+            alpha: number | null;
+            /** Alpha Low */
+            alpha_low: number | null;
+            /** Alpha High */
+            alpha_high: number | null;
+            /** Error */
+            error: number | null;
+            /** Says */
+            says: string;
+            /** Near Pass */
+            near_pass: string;
+            /** Minutes */
+            minutes: number;
+            /** Ran Out */
+            ran_out: number;
+        };
+        /**
+         * QuestionSeenOut
+         * @description What a question did. `share`: of its points, with the ends of a 95% interval; `expected`:
+         *     from its curve and these learners' levels; `rest`: correlation with the rest of the test;
+         *     `thirds`: share in the lower, middle and upper third. `doubtful`: whether its key is to be
+         *     looked at; `says`: what to ask, empty if nothing stands out. `seconds`: in the middle.
+         */
+        QuestionSeenOut: {
+            /** Family */
+            family: string;
+            /** Title */
+            title: string;
+            /** Topic */
+            topic: string;
+            /** Attempts */
+            attempts: number;
+            /** Share */
+            share: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Expected */
+            expected: number | null;
+            /** Rest */
+            rest: number | null;
+            /** Thirds */
+            thirds: number[];
+            /** Empty */
+            empty: number;
+            /** Unreached */
+            unreached: number;
+            /** Seconds */
+            seconds: number;
+            /** Doubtful */
+            doubtful: boolean;
+            /** Says */
+            says: string;
+            /** Answers */
+            answers: components["schemas"]["AnswerThirdsOut"][];
         };
         /**
          * WaitingMarksOut
@@ -13156,6 +13466,75 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    get_outcomes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutcomesOut"];
+                };
+            };
+        };
+    };
+    export_outcomes: {
+        parameters: {
+            query: {
+                kind: "xlsx" | "csv";
+            };
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    get_analysis: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnalysisOut"];
+                };
             };
         };
     };

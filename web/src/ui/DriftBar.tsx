@@ -15,6 +15,8 @@ interface Props {
   size?: 'small' | 'large'
   met?: boolean
   muted?: boolean
+  /** What it says in words, where it shows something else than a level. */
+  says?: string
 }
 
 /** The facts of a drift bar in a sentence: what a reader who cannot see it gets. */
@@ -29,7 +31,7 @@ function driftWords(name: string, { level, low, high, target }: DriftReading): s
  * A level on a track from 0 to 100: soft bar for the range believed, needle at the level, post at
  * the target, fading dots for where the needle stood before. Numbers stand beside it, not on it.
  */
-export function DriftBar({ name, reading, past = [], size = 'small', met, muted }: Props) {
+export function DriftBar({ name, reading, past = [], size = 'small', met, muted, says }: Props) {
   const tall = size === 'large'
   const height = tall ? 56 : 28
   const centre = height / 2
@@ -51,7 +53,7 @@ export function DriftBar({ name, reading, past = [], size = 'small', met, muted 
       className="drift block w-full overflow-visible"
       height={height}
       role="img"
-      aria-label={driftWords(name, reading)}
+      aria-label={says ?? driftWords(name, reading)}
     >
       <line
         x1="0"

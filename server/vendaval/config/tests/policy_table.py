@@ -189,6 +189,9 @@ RELATED: dict[str, set[str]] = {
     "get_given": {"tutor"},
     "change_given": {"tutor"},
     "get_sitting": {"tutor"},
+    "get_outcomes": {"tutor"},
+    "export_outcomes": {"tutor"},
+    "get_analysis": {"tutor"},
     "list_marking": {"tutor"},
     "list_regrades": {"tutor"},
     "get_regrade_choice": {"tutor"},
@@ -344,4 +347,5 @@ QUERIES = {
     "search_course": "?words=tide",
     "export_record": "?kind=csv",
     "export_results": "?kind=xlsx&questions=true",
+    "export_outcomes": "?kind=xlsx",
 }

@@ -59,7 +59,7 @@ def write_tries(attempt: Attempt, now: datetime) -> None:
     still_open = given.still_open(attempt, now)
     changes = Changes(learning_of(enrolment))
     rules = attempt.rules.core()
-    points: list[QuestionPoints] = []
+    points: dict[int, QuestionPoints] = {}
     by_hand = 0
     before = _levels(attempt) | _levels_at_first(attempt)
     bank = course_bank(enrolment.course)
@@ -92,12 +92,13 @@ def write_tries(attempt: Attempt, now: datetime) -> None:
             by_hand += len(parts_by_hand(answer))
             if shown.closed_at is None:
                 close(shown, Closing.ANSWERED if question.tries else Closing.WITHDRAWN, now)
-            points.append(points_at(attempt, place, question, answer, adjusted))
+            points[answer.number] = points_at(attempt, place, question, answer, adjusted)
     _count_released(attempt, released, adjusted, now, changes)
     if attempt.test.rehearsal:
         # Nobody marks a rehearsal by hand: what no rule can mark stays out of its points.
-        points = [one for one in points if one.share is not None]
-    attempt.total = TotalData.of_core(total_of(points, late_off(rules, attempt.due, handed_in)))
+        points = {n: one for n, one in points.items() if one.share is not None}
+    total = total_of(list(points.values()), late_off(rules, attempt.due, handed_in))
+    attempt.total = TotalData.of_core(total, points)
     attempt.marked, attempt.by_hand = True, by_hand
     after = _levels(attempt)
     attempt.levels = _level_steps(before, after)

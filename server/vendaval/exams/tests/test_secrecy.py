@@ -69,6 +69,7 @@ CHANGES = {"health", "get_session", "get_system"}
 QUERIES = {
     "export_record": ("?kind=csv", "?kind=xapi"),
     "export_results": ("?kind=csv", "?kind=csv&questions=true"),
+    "export_outcomes": ("?kind=csv",),
     "get_quiz_plan": ("?topics=tidal-terms&questions=4",),
     "get_spell_plan": ("?minutes=20",),
     "search_course": ("?words=tid", "?words=range"),

@@ -17,6 +17,8 @@ const ComposePage = lazy(() => import('../composing/ComposePage'))
 const ComposedPage = lazy(() => import('../composing/ComposedPage'))
 const SittingPage = lazy(() => import('./sitting/SittingPage'))
 const RegradesPage = lazy(() => import('../regrading/RegradesPage'))
+const OutcomesPage = lazy(() => import('./outcomes/OutcomesPage'))
+const AnalysisPage = lazy(() => import('./outcomes/AnalysisPage'))
 const RegradePage = lazy(() => import('../regrading/RegradePage'))
 const WaitingPage = lazy(() => import('../marking/WaitingPage'))
 const MarkingPage = lazy(() => import('../marking/MarkingPage'))
@@ -41,6 +43,8 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="work/:group/new" element={<AssignPage />} />
         <Route path="work/:group/tasks/:task/change" element={<AssignPage key="task" />} />
         <Route path="work/:group/tasks/:task/hand-ins" element={<HandInsPage />} />
+        <Route path="work/:group/:assignment/results" element={<OutcomesPage />} />
+        <Route path="work/:group/:assignment/analysis" element={<AnalysisPage />} />
         <Route path="work/:group/:assignment/regrade" element={<RegradesPage />} />
         <Route path="work/:group/:assignment/regrade/:family" element={<RegradePage />} />
         <Route path="marking" element={<WaitingPage />} />

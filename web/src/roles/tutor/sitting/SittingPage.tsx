@@ -66,6 +66,10 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
       <Problem error={change.error} />
       <p className="mt-2">
         <TextLink
+          to={`/tutor/work/${group}/${assignment}/results`}
+          className="mr-6 font-semibold"
+        >{t`Results`}</TextLink>
+        <TextLink
           to={`/tutor/work/${group}/${assignment}/marking`}
           className="font-semibold"
         >{t`Mark and release`}</TextLink>

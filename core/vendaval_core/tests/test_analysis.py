@@ -1,0 +1,157 @@
+"""Statistics of a test, against published examples and a reference library."""
+
+from __future__ import annotations
+
+import csv
+import unittest
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+from scipy.stats import f as f_distribution
+
+from vendaval_core.measure.analysis.fairness import (
+    Difference,
+    MantelHaenszel,
+    mantel_haenszel,
+    matched_tables,
+)
+from vendaval_core.measure.analysis.questions import (
+    answers_by_thirds,
+    by_thirds,
+    question_figures,
+)
+from vendaval_core.measure.analysis.reliability import feldt_interval, other_side, reliability
+
+DATA = Path(__file__).parent / "data"
+
+
+class ReliabilityTests(unittest.TestCase):
+    def test_law_school_admission_test_section_6(self) -> None:
+        """Bock and Lieberman (1970), 1000 × 5; alpha 0.295 as printed in the manual of ltm
+        (Rizopoulos 2006), from memory."""
+        with (DATA / "lsat6.csv").open(newline="") as file:
+            rows = list(csv.reader(file))[1:]
+        found = reliability(np.array(rows, dtype=float))
+        assert found is not None
+        self.assertAlmostEqual(found.alpha, 0.295, places=3)
+        self.assertLess(found.low, found.alpha)
+        self.assertGreater(found.high, found.alpha)
+
+    def test_by_hand(self) -> None:
+        """Two questions, four attempts: totals 0, 1, 1, 2, variances 1/3 each and 2/3."""
+        found = reliability(np.array([[0, 0], [0, 1], [1, 0], [1, 1]], dtype=float))
+        assert found is not None
+        self.assertAlmostEqual(found.alpha, 0.0)
+        self.assertAlmostEqual(found.error, (2 / 3) ** 0.5)
+        self.assertIsNone(reliability(np.ones((12, 4))))
+        self.assertIsNone(reliability(np.ones((1, 4))))
+
+    def test_the_interval_holds_what_it_says(self) -> None:
+        """Feldt's own distribution: (1 − true)/(1 − found) is F with n − 1 and (n − 1)(k − 1)."""
+        low, high = feldt_interval(0.8, 41, 8)
+        for end, tail in ((low, 0.975), (high, 0.025)):
+            ratio = (1 - end) / (1 - 0.8)
+            self.assertAlmostEqual(float(f_distribution.cdf(ratio, 40, 280)), tail, places=6)
+        rng = np.random.default_rng(3)
+        held = 0
+        for _ in range(300):
+            points = rng.normal(size=(40, 1)) + rng.normal(size=(40, 5))
+            found = reliability(points)
+            assert found is not None
+            held += found.low <= 5 / 6 <= found.high
+        self.assertAlmostEqual(held / 300, 0.95, delta=0.035)
+
+    def test_near_the_pass_mark(self) -> None:
+        """Against two parallel tests drawn many times."""
+        rng = np.random.default_rng(5)
+        true = rng.normal(12, 3, 200_000)
+        one, other = (np.round(true + rng.normal(0, 1.7, true.size)) for _ in range(2))
+        found = reliability(np.stack([one, other], axis=1))
+        assert found is not None
+        single = one.var(ddof=1)
+        alpha = float(np.corrcoef(one, other)[0, 1])
+        exact = float((other[one == 10] < 9.5).mean())
+        own = replace(found, alpha=alpha, sd=float(single**0.5))
+        self.assertAlmostEqual(other_side(10, 9.5, 12, own), exact, delta=0.02)
+        self.assertAlmostEqual(
+            other_side(9, 9.5, 12, own), float((other[one == 9] >= 9.5).mean()), delta=0.02
+        )
+
+
+class QuestionTests(unittest.TestCase):
+    SHARES = np.array(
+        [[0, 0, 1], [0, 1, 0], [1, 0, 0], [1, 1, 0], [1, 1, 0], [1, 1, 1]], dtype=float
+    )
+
+    def test_each_question_beside_the_rest(self) -> None:
+        """Against numpy's correlation, by hand."""
+        totals = self.SHARES.sum(axis=1)
+        first, _, third = (question_figures(own, totals - own, totals) for own in self.SHARES.T)
+        self.assertAlmostEqual(first.share, 4 / 6)
+        assert first.rest is not None
+        assert third.rest is not None
+        rest = self.SHARES[:, 1:].sum(axis=1)
+        self.assertAlmostEqual(first.rest, float(np.corrcoef(self.SHARES[:, 0], rest)[0, 1]))
+        self.assertLess(third.rest, 0, "the strong miss it: is the key right?")
+        self.assertEqual(first.thirds, (0.0, 1.0, 1.0))
+        same = question_figures(np.ones(6), np.ones(6), np.ones(6))
+        self.assertIsNone(same.rest)
+
+    def test_wrong_answers_by_thirds(self) -> None:
+        thirds = by_thirds(np.array([1, 2, 3, 4, 5, 6]))
+        told = answers_by_thirds(["a", "b", "b", "", "b", "c"], thirds)
+        self.assertEqual(told["b"], (1, 1, 1))
+        self.assertEqual(next(iter(told)), "b")
+        self.assertEqual(told[""], (0, 1, 0))
+
+
+class FairnessTests(unittest.TestCase):
+    # Bickel, Hammel and O'Connell (1975), Sex bias in graduate admissions: men and women, admitted
+    # and rejected, in six departments.
+    ADMISSIONS = np.array(
+        [
+            [[512, 313], [89, 19]], [[353, 207], [17, 8]], [[120, 205], [202, 391]],
+            [[138, 279], [131, 244]], [[53, 138], [94, 299]], [[22, 351], [24, 317]],
+        ]
+    )  # fmt: skip
+
+    def test_published_admissions(self) -> None:
+        """Common odds ratio 0.9046968, squared 1.4269, chance 0.2323: as printed by R's manual for
+        the same test, from memory."""
+        found = mantel_haenszel(self.ADMISSIONS)
+        assert found is not None
+        self.assertAlmostEqual(found.odds, 0.9046968, places=6)
+        self.assertAlmostEqual(found.squared, 1.4269, places=4)
+        self.assertAlmostEqual(found.chance, 0.2323, places=4)
+        low, high = (np.exp(np.log(found.odds) + z * found.error / 2.35) for z in (-1.96, 1.96))
+        self.assertAlmostEqual(low, 0.7719, places=3)
+        self.assertAlmostEqual(high, 1.0603, places=3)
+
+    def test_classes(self) -> None:
+        for delta, error, chance, size in (
+            (-0.9, 0.1, 0.0001, Difference.SLIGHT), (-1.8, 0.6, 0.2, Difference.SLIGHT),
+            (1.2, 0.2, 0.01, Difference.MODERATE), (-1.8, 0.6, 0.01, Difference.MODERATE),
+            (-2.4, 0.3, 0.001, Difference.LARGE),
+        ):  # fmt: skip
+            found = MantelHaenszel(1.0, 1.0, chance, delta, error)
+            self.assertEqual(found.size, size, (delta, error))
+
+    def test_a_planted_difference_is_found_and_ability_is_none(self) -> None:
+        rng = np.random.default_rng(9)
+        focal = np.arange(800) % 2
+        ability = rng.normal(0, 1, 800) - 0.7 * focal
+        b = np.linspace(-1.5, 1.5, 16)
+        harder = np.zeros((800, 16))
+        harder[:, 3] = 1.2 * focal
+        chance = 1 / (1 + np.exp(-(ability[:, None] - b - harder)))
+        right = (rng.random((800, 16)) < chance).astype(int)
+        totals = right.sum(axis=1)
+        sizes = []
+        for number in range(16):
+            found = mantel_haenszel(matched_tables(right[:, number], totals, focal))
+            assert found is not None
+            sizes.append(found.size)
+        self.assertEqual(sizes[3], Difference.LARGE)
+        self.assertLessEqual(sum(size is not Difference.SLIGHT for size in sizes), 3)
+        self.assertIsNone(mantel_haenszel(np.array([[[5, 0], [5, 0]]])))

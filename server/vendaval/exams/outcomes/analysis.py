@@ -1,0 +1,263 @@
+"""What a test says about itself: its reliability, and each question beside the rest."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from django.utils.translation import gettext
+
+from vendaval.bank.snapshot import CourseBank, course_bank
+from vendaval.delivery.answer_words import given_words
+from vendaval.work.questions import with_revisions
+from vendaval_core.assessment.attempt import HandedInBy
+from vendaval_core.measure.analysis.questions import (
+    ENOUGH,
+    answers_by_thirds,
+    by_thirds,
+    question_figures,
+)
+from vendaval_core.measure.analysis.reliability import Reliability, reliability
+from vendaval_core.measure.analysis.spread import spread_of
+from vendaval_core.measure.analysis.words import (
+    Seen,
+    near_pass_words,
+    question_words,
+    reliability_words,
+    test_headline,
+)
+from vendaval_core.words import counted
+
+from ..columns import PlacePoints
+from ..models import AnswerSoFar, Assignment, Attempt
+from ..taking.payload import version_at
+from ..taking.queries import SCALE
+from .gathering import Answered, Gathered, gathered
+from .queries import columns_of, kept_attempt
+from .schemas import AnalysisOut, AnswerThirdsOut, FiguresOut, OutcomeColumnOut, QuestionSeenOut
+
+MOST_ANSWERS = 6
+FEWEST_ALIKE = 3
+
+
+@dataclass(frozen=True, slots=True)
+class _Sat:
+    """An attempt that counts, with its points and answers by number of the question."""
+
+    attempt: Attempt
+    points: dict[int, PlacePoints]
+    answers: dict[int, Answered]
+    numbers: dict[str, int]
+
+    @property
+    def share(self) -> float:
+        assert self.attempt.total is not None
+        return float(self.attempt.total.core().share)
+
+
+@dataclass(frozen=True, slots=True)
+class _Whole:
+    """Reliability of the questions that everybody had, and their points in all."""
+
+    found: Reliability
+    of: float
+
+
+def analysis(assignment: Assignment) -> AnalysisOut:
+    """A test held against itself; only how many took it while these are too few."""
+    all_, bank = gathered(assignment), course_bank(assignment.group.course)
+    sat = _counting(all_, assignment)
+    if len(sat) < ENOUGH:
+        return AnalysisOut(
+            group=assignment.group.title,
+            test=assignment.test.title,
+            headline=gettext("Too few to tell: {needed} are needed.").format(
+                needed=counted(ENOUGH, "attempt")
+            ),
+            attempts=len(sat),
+            figures=None,
+            questions=[],
+        )
+    sat.sort(key=lambda one: one.share)
+    columns = columns_of(all_, bank)
+    seen = [(column, found) for column in columns if (found := _seen(column, sat, bank))]
+    whole = _whole(columns, sat)
+    doubtful = sum(one.key_doubtful and bool(question_words(one)) for _, one in seen)
+    said = sum(bool(question_words(one)) for _, one in seen)
+    return AnalysisOut(
+        group=assignment.group.title,
+        test=assignment.test.title,
+        headline=test_headline(doubtful, said - doubtful),
+        attempts=len(sat),
+        figures=_figures(assignment, sat, whole),
+        questions=[_out(column, one, sat) for column, one in seen],
+    )
+
+
+def _counting(all_: Gathered, assignment: Assignment) -> list[_Sat]:
+    rules, found = assignment.test.rules.core(), []
+    for attempts in all_.attempts.values():
+        kept, share = kept_attempt(attempts, rules)
+        attempt = kept or (attempts[-1] if share is not None else None)
+        if attempt is None or attempt.pk not in all_.points:
+            continue
+        numbers = {place.family: number for number, place in enumerate(attempt.places, 1)}
+        points, answers = all_.points[attempt.pk], all_.answers.get(attempt.pk, {})
+        found.append(_Sat(attempt, dict(points), dict(answers), numbers))
+    return found
+
+
+def _share(one: _Sat, family: str) -> float | None:
+    points = one.points.get(one.numbers.get(family, 0))
+    return None if points is None or points.share is None else float(points.share)
+
+
+def _seen(column: OutcomeColumnOut, sat: Sequence[_Sat], bank: CourseBank) -> Seen | None:
+    """One question among those who had it, beside the rest of their test; None if too few did."""
+    having = [(one, share) for one in sat if (share := _share(one, column.family)) is not None]
+    if len(having) < ENOUGH:
+        return None
+    shares = np.array([share for _, share in having])
+    rest = np.array([_rest(one, column.family) for one, _ in having])
+    figures = question_figures(shares, rest, np.array([one.share for one, _ in having]))
+    empty = [not one.answers[one.numbers[column.family]].given for one, _ in having]
+    left = [_unreached(one, one.numbers[column.family]) for one, _ in having]
+    return Seen(
+        figures,
+        _expected(column.family, [one for one, _ in having], bank),
+        sum(empty),
+        sum(left),
+        len(having),
+    )
+
+
+def _rest(one: _Sat, family: str) -> float:
+    """Share of the points of all other questions."""
+    others = [p for n, p in one.points.items() if n != one.numbers[family]]
+    of = float(sum(p.of for p in others))
+    return float(sum(p.reached or 0 for p in others)) / of if of else 0.0
+
+
+def _unreached(one: _Sat, number: int) -> bool:
+    return not any(answer.given for n, answer in one.answers.items() if n >= number)
+
+
+def _expected(family: str, having: Sequence[_Sat], bank: CourseBank) -> float | None:
+    """Mean share of the points from the curve, at the levels these learners have."""
+    item = bank.families[family]
+    topic, scale = bank.topics[item.topic], bank.scales[item.topic]
+    found = []
+    for one in having:
+        state = getattr(one.attempt.enrolment, "state", None)
+        reading = None if state is None else state.standing.get(topic.key)
+        if reading is not None:
+            theta = scale.ability(min(99.0, max(1.0, reading.level)))
+            chances = item.curve.probabilities(np.array([theta]))[:, 0]
+            top = item.curve.categories - 1
+            found.append(float(chances @ np.arange(top + 1)) / top)
+    return float(np.mean(found)) if found else None
+
+
+def _whole(columns: Sequence[OutcomeColumnOut], sat: Sequence[_Sat]) -> _Whole | None:
+    """Reliability over the questions that everybody had; None if these are less than half."""
+    common = [c for c in columns if all(_share(one, c.family) is not None for one in sat)]
+    if 2 * len(common) < max(len(one.numbers) for one in sat):
+        return None
+    points = [[(_share(one, c.family) or 0.0) * c.of for c in common] for one in sat]
+    found = reliability(np.array(points))
+    return None if found is None else _Whole(found, sum(c.of for c in common))
+
+
+def _figures(assignment: Assignment, sat: Sequence[_Sat], whole: _Whole | None) -> FiguresOut:
+    rules = assignment.test.rules.core()
+    pass_mark = None if rules.pass_mark is None else float(rules.pass_mark)
+    spread = spread_of([100 * one.share for one in sat], pass_mark)
+    assert spread is not None
+    minutes = sorted(_minutes(one.attempt) for one in sat)
+    ran_out = sum(one.attempt.standing.handed_in_by is HandedInBy.CLOCK for one in sat)
+    near = ""
+    if whole is not None and pass_mark is not None:
+        mean, least = (share * whole.of / 100 for share in (spread.mean, pass_mark))
+        near = near_pass_words(whole.found, mean, least, whole.of, SCALE)
+    found = None if whole is None else whole.found
+    return FiguresOut(
+        mean=round(spread.mean * SCALE / 100, 1),
+        median=round(spread.median * SCALE / 100, 1),
+        sd=round(spread.sd * SCALE / 100, 1),
+        scale=SCALE,
+        tenths=list(spread.tenths),
+        passed=spread.passed,
+        alpha=None if found is None else round(found.alpha, 2),
+        alpha_low=None if found is None else round(found.low, 2),
+        alpha_high=None if found is None else round(found.high, 2),
+        error=None if whole is None else round(whole.found.error * SCALE / whole.of, 1),
+        says="" if found is None else reliability_words(found),
+        near_pass=near,
+        minutes=round(minutes[len(minutes) // 2]),
+        ran_out=ran_out,
+    )
+
+
+def _minutes(attempt: Attempt) -> float:
+    spans = ((one.left or one.seen) - one.entered for one in attempt.standing.intervals)
+    return sum(span.total_seconds() for span in spans) / 60
+
+
+def _out(column: OutcomeColumnOut, seen: Seen, sat: Sequence[_Sat]) -> QuestionSeenOut:
+    figures = seen.figures
+    answers: list[AnswerThirdsOut] = []
+    says = question_words(seen)
+    if says:
+        answers = _answers(column.family, [one for one in sat if column.family in one.numbers])
+        strong = next((one for one in answers if one.upper > one.lower and one.upper > 1), None)
+        if seen.key_doubtful and strong is not None:
+            says = question_words(replace(seen, strong=strong.answer))
+    low, middle, high = figures.thirds
+    seconds = sorted(
+        one.answers[one.numbers[column.family]].seconds
+        for one in sat
+        if one.numbers.get(column.family) in one.answers
+    )
+    return QuestionSeenOut(
+        family=column.family,
+        title=column.title,
+        topic=column.topic,
+        attempts=seen.attempts,
+        share=round(figures.share, 3),
+        low=round(max(0.0, figures.share - 1.96 * figures.error), 3),
+        high=round(min(1.0, figures.share + 1.96 * figures.error), 3),
+        expected=None if seen.expected is None else round(seen.expected, 3),
+        rest=None if figures.rest is None else round(figures.rest, 2),
+        thirds=[round(low, 3), round(middle, 3), round(high, 3)],
+        empty=seen.empty,
+        unreached=seen.unreached,
+        seconds=round(seconds[len(seconds) // 2]) if seconds else 0,
+        doubtful=seen.key_doubtful and bool(says),
+        says=says,
+        answers=answers,
+    )
+
+
+def _answers(family: str, sat: Sequence[_Sat]) -> list[AnswerThirdsOut]:
+    """Wrong answers by thirds of the attempts, where several gave the same one."""
+    ids = [one.attempt.pk for one in sat]
+    rows = AnswerSoFar.objects.filter(
+        attempt__in=ids, presentation__revision__family__key=family
+    ).select_related("presentation")
+    found = list(rows)
+    with_revisions(row.presentation for row in found)
+    said: dict[int, str] = {}
+    for row in found:
+        version = version_at(row)
+        words = (given_words(key, row.data.responses.get(key.id, "")) for key in version.parts)
+        said[row.attempt_id] = "; ".join(one for one in words if one)
+    wrong = [
+        said.get(one.attempt.pk, "") if (_share(one, family) or 0.0) < 1 else "" for one in sat
+    ]
+    thirds = by_thirds(np.arange(len(sat), dtype=float))
+    return [
+        AnswerThirdsOut(answer=answer, lower=low, middle=middle, upper=high)
+        for answer, (low, middle, high) in answers_by_thirds(wrong, thirds).items()
+        if answer and low + middle + high >= FEWEST_ALIKE
+    ][:MOST_ANSWERS]

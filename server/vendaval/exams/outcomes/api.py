@@ -1,0 +1,42 @@
+"""Endpoints of everybody's results of a test, for whoever teaches the group."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from vendaval.people.permissions import current_user, signed_in
+from vendaval.shared.tables import FileKind, download
+
+from ..assigning.access import own_assignment
+from .analysis import analysis
+from .files import outcomes_file
+from .queries import outcomes
+from .schemas import AnalysisOut, OutcomesOut
+
+router = Router(auth=signed_in, tags=["tests"])
+GIVEN = "/groups/{int:group_id}/tests/{int:assignment_id}"
+
+
+@router.get(f"{GIVEN}/outcomes", response=OutcomesOut, operation_id="get_outcomes")
+def get_outcomes(request: HttpRequest, group_id: int, assignment_id: int) -> OutcomesOut:
+    """Everybody at a test, question by question."""
+    user = current_user(request)
+    return outcomes(own_assignment(user, group_id, assignment_id, "get_outcomes"))
+
+
+@router.get(f"{GIVEN}/outcomes/file", operation_id="export_outcomes")
+def export_outcomes(
+    request: HttpRequest, group_id: int, assignment_id: int, kind: FileKind
+) -> HttpResponse:
+    """The same as a workbook or comma-separated values."""
+    user = current_user(request)
+    found = outcomes(own_assignment(user, group_id, assignment_id, "export_outcomes"))
+    return download(f"outcomes-{assignment_id}", kind, outcomes_file(found, kind))
+
+
+@router.get(f"{GIVEN}/analysis", response=AnalysisOut, operation_id="get_analysis")
+def get_analysis(request: HttpRequest, group_id: int, assignment_id: int) -> AnalysisOut:
+    """What a test says about itself."""
+    user = current_user(request)
+    return analysis(own_assignment(user, group_id, assignment_id, "get_analysis"))
