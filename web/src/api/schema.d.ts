@@ -10071,7 +10071,9 @@ export interface components {
         /**
          * ResultsOut
          * @description An attempt that is over. `told_when`: what is not told yet, and when it will be. `group`:
-         *     where at least ten took the test. `levels`: once right and wrong may be told.
+         *     where at least ten took the test. `levels`: once right and wrong may be told. `topics`: of a
+         *     test over several, once points and right and wrong may be told; `study`: what explains the
+         *     questions that were not right, likewise.
          */
         ResultsOut: {
             attempt: components["schemas"]["AttemptLineOut"];
@@ -10094,8 +10096,29 @@ export interface components {
             group: components["schemas"]["GroupStripOut"] | null;
             /** Levels */
             levels: components["schemas"]["LevelStepOut"][];
+            /** Topics */
+            topics: components["schemas"]["TopicPointsOut"][];
+            /** Study */
+            study: components["schemas"]["StudyLinkOut"][];
             /** Mirror Ref */
             mirror_ref: string | null;
+        };
+        /**
+         * TopicPointsOut
+         * @description What an attempt brought in one topic: points, questions right at once, seconds.
+         */
+        TopicPointsOut: {
+            topic: components["schemas"]["PlaceOut"];
+            /** Points */
+            points: string;
+            /** Of */
+            of: string;
+            /** Right */
+            right: number;
+            /** Questions */
+            questions: number;
+            /** Seconds */
+            seconds: number;
         };
         /**
          * PersonMarkOut

@@ -30,6 +30,7 @@ from ..points import Adjustments, adjustments, points_at
 from ..taking.handing_in import release_results
 from ..taking.payload import sections_out, version_at
 from ..taking.queries import attempt_line, counts, kept_share, ref_of_attempt, told_of
+from .by_topic import study_after, topics_of
 from .schemas import (
     GroupStripOut,
     LevelStepOut,
@@ -73,6 +74,8 @@ def results(attempt: Attempt) -> ResultsOut:
         answered=sum(line.result != "empty" for line in lines),
         group=_comparison(attempt, given, now),
         levels=_levels(attempt) if told.correctness else [],
+        topics=topics_of(attempt, lines, told),
+        study=study_after(attempt, lines) if told.correctness else [],
         mirror_ref=None if mirror is None else f"mirror-{mirror.pk}",
     )
 

@@ -7,7 +7,13 @@ from typing import Literal
 
 from pydantic import BaseModel
 
-from vendaval.delivery.schemas import PlaceOut, QuestionOut, ReadingOut, WorkingAreaOut
+from vendaval.delivery.schemas import (
+    PlaceOut,
+    QuestionOut,
+    ReadingOut,
+    StudyLinkOut,
+    WorkingAreaOut,
+)
 
 from ..composing.schemas import LineOut
 from ..marking.schemas import PersonMarkOut
@@ -52,9 +58,22 @@ class LevelStepOut(BaseModel):
     after: ReadingOut
 
 
+class TopicPointsOut(BaseModel):
+    """What an attempt brought in one topic: points, questions right at once, seconds."""
+
+    topic: PlaceOut
+    points: str
+    of: str
+    right: int
+    questions: int
+    seconds: int
+
+
 class ResultsOut(BaseModel):
     """An attempt that is over. `told_when`: what is not told yet, and when it will be. `group`:
-    where at least ten took the test. `levels`: once right and wrong may be told."""
+    where at least ten took the test. `levels`: once right and wrong may be told. `topics`: of a
+    test over several, once points and right and wrong may be told; `study`: what explains the
+    questions that were not right, likewise."""
 
     attempt: AttemptLineOut
     ref: str
@@ -67,6 +86,8 @@ class ResultsOut(BaseModel):
     answered: int
     group: GroupStripOut | None
     levels: list[LevelStepOut]
+    topics: list[TopicPointsOut]
+    study: list[StudyLinkOut]
     mirror_ref: str | None
 
 

@@ -130,3 +130,33 @@ class AnalysisTests(OutcomeTestCase):
         page = self.page(self.sat_by(3), "analysis")
         self.assertEqual(page["headline"], "Too few to tell: ten attempts are needed.")
         self.assertEqual((page["attempts"], page["figures"], page["questions"]), (3, None, []))
+
+
+class ByTopicTests(ExamTestCase):
+    def test_points_time_and_what_to_study_by_topic(self) -> None:
+        bank, families = course_bank(self.course), {}
+        for key, item in bank.families.items():
+            if item.family.versions > 3 and len(item.family.parts) == 1:
+                families.setdefault(item.topic, []).append(key)
+        (first, pair), (second, other) = [
+            one for one in sorted(families.items()) if len(one[1]) > 1
+        ][:2]
+        self.families = [*pair[:2], *other[:2]]
+        attempt = self.taken(self.given(), 3)
+        page = self.get(f"/attempts/{attempt['id']}/results")
+        told = [
+            (one["points"], one["of"], one["right"], one["questions"]) for one in page["topics"]
+        ]
+        self.assertEqual(told, [("2", "2", 2, 2), ("1", "2", 1, 2)])
+        keys = [bank.topics[first].key, bank.topics[second].key]
+        self.assertEqual([one["topic"]["key"] for one in page["topics"]], keys)
+        missed = bank.families[other[1]].family
+        topic, section = bank.section(missed.study, missed.topic)
+        study = [(one["topic"], one["section"]) for one in page["study"]]
+        self.assertEqual(study, [(topic.key, section.key)])
+
+    def test_nothing_of_it_before_it_may_be_told(self) -> None:
+        later = {"score": "handed_in", "correctness": "never"}
+        attempt = self.taken(self.given(release=later), 3)
+        page = self.get(f"/attempts/{attempt['id']}/results")
+        self.assertEqual((page["topics"], page["study"]), ([], []))

@@ -13,6 +13,7 @@ import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { counted, duration, moment } from '../../../ui/words'
 import { GroupStrip, LevelSteps } from './ResultsBeside'
+import { ResultsByTopic, StudyAfter } from './ResultsByTopic'
 import { ResultsFiles } from './ResultsFiles'
 
 type Results = Schemas['ResultsOut']
@@ -90,6 +91,8 @@ function Shown({ results }: { results: Results }) {
           >{t`Practise with new numbers`}</Link>
         )}
       </p>
+      {results.topics.length > 0 && <ResultsByTopic topics={results.topics} />}
+      {results.study.length > 0 && <StudyAfter study={results.study} />}
       {results.group && <GroupStrip group={results.group} />}
       {results.levels.length > 0 && <LevelSteps steps={results.levels} />}
       <ResultsFiles attempt={attempt.id} />
