@@ -13,7 +13,7 @@ RIGHT = "right"
 FEWEST_COMMON = 10
 FEWEST_SAME_WRONG = 2
 # In smaller groups nobody can say how usual a wrong answer is.
-FEWEST_SHEETS = 15
+FEWEST_SHEETS = 20
 # Of a third learner who is alike with both: then it is more likely a mistake that several share.
 ALIKE_WITH_BOTH = 0.02
 
@@ -51,7 +51,7 @@ def alike_pairs(sheets: Mapping[int, Sheet]) -> list[SamePair]:
     Pairs need ten questions in common. Of these, only pairs that share two wrong answers are worked
     out. That can only reduce false alarms, because the correction is for all pairs in both
     directions. Pairs that a third learner is alike with are left out: a misconception that several
-    share looks like that. Nobody is compared where there are fewer than fifteen.
+    share looks like that. Nobody is compared where there are fewer than twenty.
     """
     if len(sheets) < FEWEST_SHEETS:
         return []

@@ -18,7 +18,7 @@ from .grid import THETA, Array
 # What has not settled by then goes in a circle: it is done again, damped by a half.
 SWEEPS = 200
 DAMPING = 0.5
-TOLERANCE = 1e-5
+TOLERANCE = 3e-5
 LEAST_PRECISION = 1e-6
 LEAST_STEP = 1e-6
 WORSE = 2.0
@@ -217,7 +217,7 @@ class _Batch:
 
 
 def converge(base: Gaussian, rows: Array, sites: Array, damping: float = 1.0) -> Joint:
-    """Sweep until no site's precision or shift moves by 1e-5 or more.
+    """Sweep until no site's precision or shift moves by 3e-5 or more.
 
     base: the Gaussian without the rows. rows (B, K, NODES): log evidence. sites (B, 2K): where to
     start; never clipped. damping: share of each step that is taken; below 1, plain steps without

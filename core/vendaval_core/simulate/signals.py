@@ -28,7 +28,7 @@ from ..measure.signals import (
 
 ANSWERS = 80
 GUESS = 0.25
-GROUP, LARGE_GROUP, SMALL_GROUP = 20, 30, 15
+GROUP, LARGE_GROUP = 20, 30
 QUESTIONS = 20
 OPTIONS = 4
 COPIED = 0.5
@@ -222,7 +222,6 @@ def same_answers(groups: int, seed: int) -> Asked:
         "a tempting answer": alarms(_Class(lure=True)),
         "a shared misconception": alarms(_Class(misled=True)),
         "a shared misconception, group of 30": alarms(_Class(LARGE_GROUP, misled=True)),
-        "a shared misconception, group of 15": alarms(_Class(SMALL_GROUP, misled=True)),
     }
     planted = 0
     for _ in range(groups):

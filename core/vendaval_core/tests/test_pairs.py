@@ -17,7 +17,7 @@ def honest(rng: random.Random, right: float) -> Sheet:
 
 
 class PairTests(unittest.TestCase):
-    def group(self, size: int = 16) -> dict[int, Sheet]:
+    def group(self, size: int = 20) -> dict[int, Sheet]:
         rng = random.Random(4)
         return {n: honest(rng, 0.5) for n in range(size)}
 
@@ -48,25 +48,25 @@ class PairTests(unittest.TestCase):
         wrong = dict.fromkeys(QUESTIONS, "a")
         for n in (3, 7):
             alone[n] = Sheet(wrong, dict.fromkeys(QUESTIONS, 0.2))
-        common = {n: Sheet(wrong, dict.fromkeys(QUESTIONS, 0.2)) for n in range(16)}
+        common = {n: Sheet(wrong, dict.fromkeys(QUESTIONS, 0.2)) for n in range(20)}
         self.assertTrue(alike_pairs(alone))
         self.assertEqual(alike_pairs(common), [])
 
     def test_the_chance_by_all_cases(self) -> None:
-        """Fifteen learners, ten questions: every way in which one of two could match the other is gone
+        """Twenty learners, ten questions: every way in which one of two could match the other is gone
         through, each as likely as its chances say. The others answered other questions."""
         questions = QUESTIONS[:10]
         source = {q: "a" if n < 5 else RIGHT for n, q in enumerate(questions)}
         sheets = {
-            1: Sheet(source, dict.fromkeys(questions, 0.3)),
-            2: Sheet(dict(source), dict.fromkeys(questions, 0.3)),
+            1: Sheet(source, dict.fromkeys(questions, 0.2)),
+            2: Sheet(dict(source), dict.fromkeys(questions, 0.2)),
         }
         self.assertEqual(alike_pairs(sheets), [], "too few to tell")
-        for n in range(3, 16):
+        for n in range(3, 21):
             others = {f"{n} {q}": RIGHT for q in questions}
-            sheets[n] = Sheet(others, dict.fromkeys(others, 0.3))
+            sheets[n] = Sheet(others, dict.fromkeys(others, 0.2))
         (found,) = alike_pairs(sheets)
-        chances = [0.7 if answer != RIGHT else 0.3 for answer in source.values()]
+        chances = [0.8 if answer != RIGHT else 0.2 for answer in source.values()]
         total = 0.0
         for case in product((True, False), repeat=10):
             if sum(case) >= found.matches:
@@ -75,7 +75,7 @@ class PairTests(unittest.TestCase):
                     weight *= chance if hit else 1 - chance
                 total += weight
         self.assertAlmostEqual(found.alone, total)
-        self.assertAlmostEqual(found.chance, 210 * total)
+        self.assertAlmostEqual(found.chance, 380 * total)
 
     def test_a_mistake_that_three_share_is_nobodys_copy(self) -> None:
         sheets = self.group()

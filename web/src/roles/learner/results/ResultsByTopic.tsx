@@ -15,10 +15,10 @@ export function ResultsByTopic({ topics }: { topics: Results['topics'] }) {
       <table className="mt-2 w-full border-collapse text-left">
         <thead className="border-b border-edge text-sm text-ink-2">
           <tr>
-            <th scope="col" className="py-1 font-normal">{t`Topic`}</th>
-            <th scope="col" className="py-1 font-normal">{t`Points`}</th>
-            <th scope="col" className="py-1 font-normal">{t`Right`}</th>
-            <th scope="col" className="py-1 font-normal">{t`Time`}</th>
+            <th scope="col" className="py-1 pr-4 font-normal">{t`Topic`}</th>
+            <th scope="col" className="py-1 pr-4 font-normal">{t`Points`}</th>
+            <th scope="col" className="py-1 pr-4 font-normal">{t`Right`}</th>
+            <th scope="col" className="py-1 pr-4 font-normal">{t`Time`}</th>
           </tr>
         </thead>
         <tbody>
@@ -27,8 +27,8 @@ export function ResultsByTopic({ topics }: { topics: Results['topics'] }) {
               <th scope="row" className="py-1.5 pr-3 text-left font-normal">
                 <TextLink to={to(`/topics/${one.topic.key}`)}>{one.topic.title}</TextLink>
               </th>
-              <td className="py-1.5 tabular-nums">{t`${one.points} of ${one.of}`}</td>
-              <td className="py-1.5 tabular-nums">{t`${one.right} of ${one.questions}`}</td>
+              <td className="py-1.5 pr-4 tabular-nums">{t`${one.points} of ${one.of}`}</td>
+              <td className="py-1.5 pr-4 tabular-nums">{t`${one.right} of ${one.questions}`}</td>
               <td className="py-1.5 text-ink-2 tabular-nums">{duration(one.seconds)}</td>
             </tr>
           ))}

@@ -32,7 +32,7 @@ export default function SignalsPage() {
                 ? t`${capital(counted(signals.length, 'thing'))} worth a conversation`
                 : t`Nothing to ask about`}
             </h1>
-            <p className="mt-1 max-w-2xl text-ink-2">{t`These are questions, not accusations: at most 2 in 100 honest learners appear here for each of them in a term, quick, forgetful and guessing ones included. Ask, listen and note what you found out. It then stays quiet unless new answers bring it back. Answers to a test are compared only where fifteen learners or more sat it: with fewer it’s too few to tell.`}</p>
+            <p className="mt-1 max-w-2xl text-ink-2">{t`These are questions, not accusations: at most 2 in 100 honest learners appear here for each of them in a term, quick, forgetful and guessing ones included. Ask, listen and note what you found out. It then stays quiet unless new answers bring it back. Answers to a test are compared only where twenty learners or more sat it: with fewer it’s too few to tell.`}</p>
             <ul className="mt-6 grid gap-6">
               {signals.map((one) => (
                 <Asked
