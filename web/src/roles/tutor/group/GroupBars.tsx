@@ -4,19 +4,33 @@ import { Link } from 'react-router'
 import type { Schemas } from '../../../api/client'
 import { DriftBar } from '../../../ui/DriftBar'
 import { TextLink } from '../../../ui/TextLink'
+import { day } from '../../../ui/words'
 import { nextCell } from './cells'
+import type { Row } from './listed'
 
 type Group = Schemas['GroupOut']
-type Row = Schemas['LearnerRowOut']
 
 /** Topics across, learners down. One cell is in the order of Tab; arrows, Home and End go to the
  * others, so that sixty learners by thirty topics are reached without pressing Tab so often. */
-export function GroupBars({ group, shown }: { group: Group; shown: boolean[] }) {
+export function GroupBars({
+  group,
+  learners,
+  shown,
+}: {
+  group: Group
+  learners: Row[]
+  shown: boolean[]
+}) {
   const table = useRef<HTMLTableElement>(null)
-  const [at, setAt] = useState<[number, number]>([0, 0])
+  const [chosen, setAt] = useState<[number, number]>([0, 0])
   const topics = group.topics.filter((_, i) => shown[i])
+  // Fewer rows or columns than before: one cell stays in the order of Tab.
+  const at: [number, number] = [
+    Math.max(0, Math.min(chosen[0], learners.length - 1)),
+    Math.max(0, Math.min(chosen[1], topics.length - 1)),
+  ]
   const go = (event: KeyboardEvent) => {
-    const next = nextCell(event.key, at, group.learners.length, topics.length)
+    const next = nextCell(event.key, at, learners.length, topics.length)
     if (!next || !(event.target as Element).closest('[data-cell]')) return
     event.preventDefault()
     setAt(next)
@@ -41,7 +55,7 @@ export function GroupBars({ group, shown }: { group: Group; shown: boolean[] }) 
             <th
               scope="col"
               className="sticky left-0 z-[1] min-w-60 bg-sky py-1.5 pr-4 font-normal"
-            >{t`Learner (most in need first)`}</th>
+            >{t`Learner`}</th>
             {topics.map((topic) => (
               <th key={topic.key} scope="col" className="min-w-32 px-2 py-1.5 font-normal">
                 {topic.title}
@@ -51,7 +65,7 @@ export function GroupBars({ group, shown }: { group: Group; shown: boolean[] }) 
           </tr>
         </thead>
         <tbody>
-          {group.learners.map((row, r) => (
+          {learners.map((row, r) => (
             <LearnerRow
               key={row.id}
               row={row}
@@ -110,6 +124,9 @@ const LearnerRow = memo(function LearnerRow({
         <span className={`block text-sm ${LOUD.includes(row.kind) ? 'text-part' : 'text-ink-2'}`}>
           {row.says}
         </span>
+        {row.last_at && row.kind !== 'away' && (
+          <span className="block text-sm text-ink-2">{t`last active ${day(row.last_at)}`}</span>
+        )}
       </th>
       {cells.map(({ topic, cell }, c) => (
         <td key={topic.key} className="px-2">

@@ -4,13 +4,15 @@ import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import type { Schemas } from '../../../api/client'
 import { buttonClass } from '../../../ui/Button'
-import { fieldClass } from '../../../ui/Field'
+import { fieldClass, Labelled, TextField } from '../../../ui/Field'
+import { FilterRow, filtered } from '../../../ui/FilterRow'
 import { Loaded } from '../../../ui/states'
 import { useTitle } from '../../../ui/useTitle'
 import { counted, day } from '../../../ui/words'
 import { groupQuery, signalsQuery } from '../queries'
 import { GroupBars } from './GroupBars'
 import { Invite } from './Invite'
+import { type By, KIND_FILTERS, listed } from './listed'
 
 type Group = Schemas['GroupOut']
 
@@ -30,6 +32,11 @@ function Opened({ group }: { group: Group }) {
   const subjects = [...new Set(group.topics.map((topic) => topic.subject))]
   const [subject, setSubject] = useState<string>('')
   const shown = group.topics.map((topic) => !subject || topic.subject === subject)
+  const [words, setWords] = useState('')
+  const [kind, setKind] = useState('all')
+  const [by, setBy] = useState<By>('need')
+  const topics = group.topics.map((topic) => topic.key)
+  const learners = listed(filtered([...group.learners], KIND_FILTERS, kind), words, by, topics)
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
       <p className="text-ink-2">
@@ -82,7 +89,44 @@ function Opened({ group }: { group: Group }) {
       {group.learners.length === 0 ? (
         <p className="mt-6 text-ink-2">{t`Give your learners the group’s code. They’ll appear here once they’ve joined.`}</p>
       ) : (
-        <GroupBars group={group} shown={shown} />
+        <>
+          <div className="mt-6 flex flex-wrap items-end gap-x-6 gap-y-2">
+            <FilterRow
+              all={group.learners}
+              filters={KIND_FILTERS}
+              chosen={kind}
+              onChoose={setKind}
+            />
+            <TextField
+              label={t`Find a learner`}
+              value={words}
+              onText={setWords}
+              fieldWidth="w-56"
+            />
+            <Labelled label={t`Sort by`}>
+              <select
+                value={by}
+                onChange={(event) => setBy(event.target.value as By)}
+                className={fieldClass}
+              >
+                <option value="need">{t`who needs most`}</option>
+                <option value="name">{t`name`}</option>
+                <option value="last">{t`last active`}</option>
+                {group.topics
+                  .filter((_, i) => shown[i])
+                  .map((topic) => (
+                    <option key={topic.key} value={`topic:${topic.key}`}>
+                      {topic.title}
+                    </option>
+                  ))}
+              </select>
+            </Labelled>
+          </div>
+          <p className="sr-only" aria-live="polite">
+            {counted(learners.length, 'learner')}
+          </p>
+          <GroupBars group={group} learners={learners} shown={shown} />
+        </>
       )}
     </main>
   )
