@@ -80,7 +80,6 @@ class BeforeLessonTests(BrowserTestCase):
         desk.get_by_label("Find a learner").fill("")
         desk.get_by_role("button", name="inactive").click()
         expect(names).to_have_count(2)
-        expect(desk.get_by_role("link", name="Rita Calado, Compass errors")).to_be_visible()
         desk.get_by_role("link", name="Worth a conversation: 1").click()
         expect(desk.get_by_role("heading", name="One thing worth a conversation")).to_be_visible()
         expect(desk.get_by_text("of the latest 24 first answers")).to_be_visible()
