@@ -262,13 +262,8 @@ class PlacePoints(BaseModel):
     @classmethod
     def of_core(cls, points: QuestionPoints) -> PlacePoints:
         """To keep what the core worked out."""
-        return cls(
-            of=points.of,
-            reached=points.reached,
-            share=points.share,
-            empty=points.empty,
-            adjusted=points.adjusted,
-        )
+        names = ("of", "reached", "share", "empty", "adjusted")
+        return cls(**{name: getattr(points, name) for name in names})
 
 
 class TotalData(BaseModel):

@@ -117,7 +117,7 @@ def simulated_weeks(circle: Circle, crowds: Sequence[Crowd]) -> dict[str, Any]:
         own = replace(circle, crowd=crowd)
         found[crowd.value] = _weeks(own, crowd.value)
     random = replace(circle, crowd=crowds[0], choice=Choice.RANDOM, trials=False)
-    name = f"{crowds[0].value}, random topics"
+    name = f"{crowds[0].value}_at_random"
     found[name] = _weeks(random, name)
     return circle_summary(circle, found) | {"seconds": round(time.perf_counter() - started)}
 

@@ -126,34 +126,11 @@ export const restoreTest = (group: number, assignment: number) =>
 export const restoreTask = (id: number, task: number) =>
   call(api.POST('/api/groups/{group_id}/tasks/{task_id}/restore', atTask(id, task)))
 
-const LOOK_AGAIN = 5_000
+export const LOOK_AGAIN = 5_000
 
-const atTest = (group_id: number, assignment_id: number) => ({ path: { group_id, assignment_id } })
-
-/** Everybody's results; looked at again while somebody sits the test. */
-export const outcomesQuery = (group: number, assignment: number) =>
-  queryOptions({
-    queryKey: keys.outcomes(group, assignment),
-    queryFn: () =>
-      call(
-        api.GET('/api/groups/{group_id}/tests/{assignment_id}/outcomes', {
-          params: atTest(group, assignment),
-        }),
-      ),
-    refetchInterval: ({ state }) =>
-      state.data?.learners.some((one) => one.state === 'under_way') ? LOOK_AGAIN : false,
-  })
-
-export const analysisQuery = (group: number, assignment: number) =>
-  queryOptions({
-    queryKey: keys.analysis(group, assignment),
-    queryFn: () =>
-      call(
-        api.GET('/api/groups/{group_id}/tests/{assignment_id}/analysis', {
-          params: atTest(group, assignment),
-        }),
-      ),
-  })
+export const atTest = (group_id: number, assignment_id: number) => ({
+  path: { group_id, assignment_id },
+})
 
 export const sittingQuery = (group: number, assignment: number) =>
   queryOptions({

@@ -8,7 +8,7 @@ import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { counted } from '../../../ui/words'
-import { analysisQuery } from '../queries'
+import { analysisQuery } from './queries'
 import { Tenths } from './Tenths'
 
 type Analysis = Schemas['AnalysisOut']

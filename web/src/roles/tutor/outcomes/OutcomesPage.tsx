@@ -9,9 +9,9 @@ import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { counted } from '../../../ui/words'
-import { outcomesQuery } from '../queries'
 import { OutcomesTable } from './OutcomesTable'
 import { type By, filtersFor, listed, type Outcomes } from './outcomes'
+import { outcomesQuery } from './queries'
 import { Tenths } from './Tenths'
 
 /** Everybody's results of a test: who, question by question, while they sit it and after. */

@@ -1,0 +1,29 @@
+import { queryOptions } from '@tanstack/react-query'
+import { api, call } from '../../../api/client'
+import { keys } from '../../../api/keys'
+import { atTest, LOOK_AGAIN } from '../queries'
+
+/** Everybody's results; looked at again while somebody sits the test. */
+export const outcomesQuery = (group: number, assignment: number) =>
+  queryOptions({
+    queryKey: keys.outcomes(group, assignment),
+    queryFn: () =>
+      call(
+        api.GET('/api/groups/{group_id}/tests/{assignment_id}/outcomes', {
+          params: atTest(group, assignment),
+        }),
+      ),
+    refetchInterval: ({ state }) =>
+      state.data?.learners.some((one) => one.state === 'under_way') ? LOOK_AGAIN : false,
+  })
+
+export const analysisQuery = (group: number, assignment: number) =>
+  queryOptions({
+    queryKey: keys.analysis(group, assignment),
+    queryFn: () =>
+      call(
+        api.GET('/api/groups/{group_id}/tests/{assignment_id}/analysis', {
+          params: atTest(group, assignment),
+        }),
+      ),
+  })
