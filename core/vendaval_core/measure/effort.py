@@ -11,7 +11,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 MISSES_BEFORE = 2
-QUICK_SHARE, UNHURRIED_SHARE = 0.4, 0.8
+QUICK_SHARE, UNHURRIED_SHARE = 0.5, 0.9
 
 
 @dataclass(frozen=True, slots=True)
