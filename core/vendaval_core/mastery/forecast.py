@@ -36,13 +36,14 @@ MENDS_A_DAY = 4
 # After so many answers, and so many days, half of how a path's own paces differ from what is
 # believed now is known (judgements, held to simulated weeks).
 HALF_KNOWN_ANSWERS, HALF_KNOWN_DAYS = 150.0, 20.0
+# Variance, logits², that time alone brings a topic to at the most.
 WIDEST = 2.25
 # A Gaussian follows a step more slowly than the grid, which expects one: so much of it is seen at
 # once (a judgement, held to simulated weeks).
 CAUGHT = 0.35
 TINY = 1e-12
 # Rechecks of a topic come about twice as late each time.
-GROWS = 2.0
+RECHECKS_GROW = 2.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -155,7 +156,7 @@ class _Paths:
     def rechecks(self, day: int, working: NDArray[np.bool_], seconds: Array) -> Array:
         """Seconds (paths,) that the rechecks due on a day take those who work on it."""
         due = (self.due <= day) & working[:, None]
-        self.held = np.where(due, GROWS * (self.held + day - self.due), self.held)
+        self.held = np.where(due, RECHECKS_GROW * (self.held + day - self.due), self.held)
         self.due = np.where(due, day + self.held, self.due)
         return due @ (QUESTIONS * seconds)
 

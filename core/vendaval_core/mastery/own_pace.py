@@ -32,7 +32,7 @@ SURE, SLOW_PACE = 0.6, 0.3
 class OwnPace:
     """questions: that bring a clear step up in a topic, None where practice has hardly brought any.
     kept: chance, 0 to 1, of what came right eight times in ten, after two weeks without practice.
-    Each None too while it is not known, see `learning_known` and `forgetting_known`.
+    Neither is told before it is known: `learning_known`, `forgetting_known`.
     """
 
     learning_known: bool

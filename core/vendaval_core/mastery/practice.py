@@ -14,7 +14,7 @@ from ..errors import NothingToAsk
 # 0.9 it only repeats (common practice, no published source).
 LOW_CHANCE, BEST_CHANCE, HIGH_CHANCE = 0.6, 0.75, 0.9
 # Found by trying rules on simulated learners: looked at once, even 0.8 was true in 83 of 100
-# calls; kept up for answers of weight three, 0.76 is true in 92 (docs/measurement.md, "Weeks of
+# calls; kept up for answers of weight three, 0.76 is true in 93 (docs/measurement.md, "Weeks of
 # learning").
 LIKELY_ENOUGH = 0.76
 STEADY_ENOUGH = 3.0

@@ -100,7 +100,7 @@ class SideBySide:
         for place, entry in entries.items():
             if entry.days > 0:
                 self.pass_days(place, self.converge(np.array([place])), entry.days)
-        self._move(entries, [place for place, entry in entries.items() if entry.lapse > 0])
+        self._lapse(entries, [place for place, entry in entries.items() if entry.lapse > 0])
         for place, entry in entries.items():
             if entry.weight > 0:
                 self._take(place, entry)
@@ -117,7 +117,7 @@ class SideBySide:
             joint.put(np.array(taught), some, np.ones(len(taught), dtype=bool))
         return joint
 
-    def _move(self, entries: dict[int, Entry], checked: list[int]) -> None:
+    def _lapse(self, entries: dict[int, Entry], checked: list[int]) -> None:
         """What may have been lost of topics before they are checked."""
         if not checked:
             return

@@ -58,12 +58,15 @@ def _observe(
 ) -> None:
     question, row = graded.question, learning.row
     item, history = question.item, learning.family(question.item.family.key)
-    if graded.outcome != NOT_TAUGHT:
+    waits = graded.outcome is None or question.presentation.outcome_held
+    # What may not be told yet must not show in how later answers count.
+    if not waits and graded.outcome != NOT_TAUGHT:
         usual = question.mean_seconds * row.pace.ratio
         share = None if graded.had is None else graded.had / usual
         row.effort = row.effort.after(right=graded.right, share=share)
-    weight, reason = _weight(graded, history.sitting == row.sitting, row.effort.given_up, now)
-    waits = graded.outcome is None or question.presentation.outcome_held
+    weight, reason = _weight(
+        graded, history.sitting == row.sitting, row.effort.given_up and not waits, now
+    )
     outcome = NOT_TAUGHT if graded.outcome is None else graded.outcome
     seen = Observation(
         enrolment=learning.enrolment,
