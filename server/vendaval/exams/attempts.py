@@ -23,6 +23,12 @@ def handed_in_attempts(assignment: Assignment, *, with_answer: int | None = None
     return list(rows.order_by("enrolment__person__display_name", "number").distinct())
 
 
+def minutes_inside(attempt: Attempt) -> float:
+    """Minutes that its learner was in an attempt."""
+    spans = ((one.left or one.seen) - one.entered for one in attempt.standing.intervals)
+    return sum(span.total_seconds() for span in spans) / 60
+
+
 def pause_reason(attempt: Attempt) -> str:
     """Why an attempt is paused, as its learner reads it."""
     rows = Intervention.objects.filter(attempt=attempt, kind=InterventionKind.PAUSED)

@@ -278,7 +278,7 @@ class TotalData(BaseModel):
     places: dict[int, PlacePoints] = {}
 
     def core(self) -> Total:
-        """As the core takes it."""
+        """As the core takes it, which is what two of them are compared by."""
         return Total(self.reached, self.marked, self.of, self.waiting, self.late_off)
 
     @classmethod

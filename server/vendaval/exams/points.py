@@ -20,7 +20,7 @@ from vendaval_core.assessment.points import (
     wrong_choices,
 )
 
-from .columns import PlaceData, TotalData
+from .columns import PlaceData, PlacePoints, TotalData
 from .models import AnswerSoFar, Attempt, Regrade, RegradeState
 
 Adjustments = Mapping[str, Adjusted]
@@ -118,6 +118,18 @@ def total_by(attempt: Attempt, places: Sequence[Placed], adjusted: Adjustments) 
     assert attempt.handed_in_at is not None
     lateness = late_off(attempt.rules.core(), attempt.due, attempt.handed_in_at)
     return TotalData.of_core(total_of(list(points.values()), lateness), points)
+
+
+def points_by_number(attempts: Sequence[Attempt]) -> dict[int, Mapping[int, PlacePoints]]:
+    """By attempt that is marked, points by number of the question: as they were kept with the
+    total, which is made anew with every mark that counts; worked out for what was marked before
+    they were kept. Attempts are of one assignment."""
+    found = {one.pk: one.total.places for one in attempts if one.total is not None}
+    old = [one for one in attempts if one.total is not None and not one.total.places]
+    if old:
+        adjusted, places = adjustments(old[0].assignment_id), opened_places(old)
+        found |= {one.pk: total_by(one, places[one.pk], adjusted).places for one in old}
+    return dict(found)
 
 
 def recount_points(attempt: Attempt, now: datetime | None) -> None:

@@ -29,6 +29,7 @@ from vendaval_core.measure.analysis.words import (
 )
 from vendaval_core.words import counted
 
+from ..attempts import minutes_inside
 from ..columns import PlacePoints
 from ..models import AnswerSoFar, Assignment, Attempt
 from ..taking.payload import version_at
@@ -174,7 +175,7 @@ def _figures(assignment: Assignment, sat: Sequence[_Sat], whole: _Whole | None) 
     pass_mark = None if rules.pass_mark is None else float(rules.pass_mark)
     spread = spread_of([100 * one.share for one in sat], pass_mark)
     assert spread is not None
-    minutes = sorted(_minutes(one.attempt) for one in sat)
+    minutes = sorted(minutes_inside(one.attempt) for one in sat)
     ran_out = sum(one.attempt.standing.handed_in_by is HandedInBy.CLOCK for one in sat)
     near = ""
     if whole is not None and pass_mark is not None:
@@ -197,11 +198,6 @@ def _figures(assignment: Assignment, sat: Sequence[_Sat], whole: _Whole | None) 
         minutes=round(minutes[len(minutes) // 2]),
         ran_out=ran_out,
     )
-
-
-def _minutes(attempt: Attempt) -> float:
-    spans = ((one.left or one.seen) - one.entered for one in attempt.standing.intervals)
-    return sum(span.total_seconds() for span in spans) / 60
 
 
 def _out(column: OutcomeColumnOut, seen: Seen, sat: Sequence[_Sat]) -> QuestionSeenOut:

@@ -14,7 +14,7 @@ from vendaval.work.models import Try, TryKind
 
 from ..columns import PlacePoints
 from ..models import AnswerSoFar, Assignment, Attempt
-from ..points import adjustments, opened_places, points_at
+from ..points import points_by_number
 from ..taking.state import settle_all
 
 
@@ -52,33 +52,7 @@ def gathered(assignment: Assignment) -> Gathered:
         attempt.enrolment = by_id[attempt.enrolment_id]
         attempts.setdefault(attempt.enrolment_id, []).append(attempt)
     every = [one for own in attempts.values() for one in own]
-    return Gathered(people, attempts, _points(assignment, every), _answers(every))
-
-
-def _points(
-    assignment: Assignment, attempts: Sequence[Attempt]
-) -> dict[int, Mapping[int, PlacePoints]]:
-    """As they were kept with the total; worked out where they were not, or where a person may have
-    marked something since."""
-    found: dict[int, Mapping[int, PlacePoints]] = {}
-    again = []
-    for attempt in attempts:
-        if attempt.total is None:
-            continue
-        if attempt.total.waiting or not attempt.total.places:
-            again.append(attempt)
-        else:
-            found[attempt.pk] = attempt.total.places
-    if again:
-        adjusted, places = adjustments(assignment.pk), opened_places(again)
-        for attempt in again:
-            found[attempt.pk] = {
-                one.answer.number: PlacePoints.of_core(
-                    points_at(attempt, one.place, one.question, one.answer, adjusted)
-                )
-                for one in places[attempt.pk]
-            }
-    return found
+    return Gathered(people, attempts, points_by_number(every), _answers(every))
 
 
 def _answers(attempts: Sequence[Attempt]) -> dict[int, dict[int, Answered]]:
@@ -87,7 +61,8 @@ def _answers(attempts: Sequence[Attempt]) -> dict[int, dict[int, Answered]]:
         "attempt", "number", "presentation", "data", "seconds"
     )
     tries = dict(
-        Try.objects.filter(presentation__so_far__attempt__in=ids, kind=TryKind.ANSWER)
+        Try.objects.standing()
+        .filter(presentation__so_far__attempt__in=ids, kind=TryKind.ANSWER)
         .values_list("presentation")
         .annotate(Max("pk"))
         .order_by()

@@ -18,6 +18,7 @@ from vendaval_core.measure.analysis.questions import ENOUGH
 from vendaval_core.measure.analysis.spread import Spread, spread_of
 from vendaval_core.words import counted
 
+from ..attempts import minutes_inside
 from ..columns import PlacePoints
 from ..models import Assignment, Attempt
 from ..taking.queries import SCALE
@@ -88,7 +89,7 @@ def _headline(learners: Sequence[SatOut], spread: Spread | None) -> str:
 
 
 def columns_of(all_: Gathered, bank: CourseBank) -> list[OutcomeColumnOut]:
-    """The questions that anybody had, in the order of the test, the commonest place first."""
+    """The questions that anybody had, each where it stood first."""
     first: dict[str, tuple[int, Fraction]] = {}
     for attempts in all_.attempts.values():
         for attempt in attempts:
@@ -129,7 +130,7 @@ def _sat(
         per_cent=None if per_cent is None else round(float(per_cent), 2),
         scaled=None if share is None else round(float(share * SCALE), 2),
         band="" if per_cent is None else band_of(rules.bands, per_cent),
-        minutes=None if shown is None else _minutes(shown),
+        minutes=None if shown is None else round(minutes_inside(shown)),
         late=total is not None and total.late_off > 0,
         answered=sum(one.given for one in answers.values()),
         of=0 if shown is None else len(shown.places),
@@ -174,11 +175,6 @@ def _brief(attempt: Attempt, kept: bool) -> AttemptBriefOut:
         handed_in=attempt.handed_in_at,
         kept=kept,
     )
-
-
-def _minutes(attempt: Attempt) -> int:
-    spans = ((one.left or one.seen) - one.entered for one in attempt.standing.intervals)
-    return round(sum(span.total_seconds() for span in spans) / 60)
 
 
 def _cells(

@@ -50,7 +50,8 @@ def _apply(row: Regrade, attempt: Attempt) -> None:
     after = _retotalled(attempt)
     RegradedAttempt.objects.create(regrade=row, attempt=attempt, before=before, after=after)
     Regrade.objects.filter(pk=row.pk).update(done=F("done") + 1)
-    if before != after and attempt.released_at is not None:
+    was, now = (None if one is None else one.core() for one in (before, after))
+    if was != now and attempt.released_at is not None:
         for follower in activities().regraded:
             follower(attempt.run, row.family, row.why)
 

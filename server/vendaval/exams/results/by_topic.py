@@ -10,9 +10,8 @@ from vendaval.delivery.schemas import StudyLinkOut
 from vendaval_core.assessment.points import Adjusted, shown
 from vendaval_core.assessment.release import Released
 
-from ..columns import PlacePoints
 from ..models import Attempt
-from ..points import adjustments, opened_places, points_at
+from ..points import points_by_number
 from .schemas import ResultLineOut, TopicPointsOut
 
 NOT_RIGHT = {"wrong", "partly", "empty"}
@@ -26,7 +25,7 @@ def topics_of(
     own = {line.topic.key: line.topic for line in lines if line.topic is not None}
     if not (told.score and told.correctness and attempt.marked) or len(own) < 2:
         return []
-    points = _points(attempt)
+    points = points_by_number([attempt])[attempt.pk]
     found = []
     for topic in course_bank(attempt.enrolment.course).topics:
         mine = [line for line in lines if line.topic is not None and line.topic.key == topic.key]
@@ -45,19 +44,6 @@ def topics_of(
                 )
             )
     return found
-
-
-def _points(attempt: Attempt) -> dict[int, PlacePoints]:
-    """By number of the question; worked out where they were not kept with the total."""
-    if attempt.total is not None and attempt.total.places:
-        return attempt.total.places
-    adjusted = adjustments(attempt.assignment_id)
-    return {
-        one.answer.number: PlacePoints.of_core(
-            points_at(attempt, one.place, one.question, one.answer, adjusted)
-        )
-        for one in opened_places([attempt])[attempt.pk]
-    }
 
 
 def study_after(attempt: Attempt, lines: Sequence[ResultLineOut]) -> list[StudyLinkOut]:

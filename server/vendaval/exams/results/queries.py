@@ -20,7 +20,7 @@ from vendaval_core.assessment.release import Released
 from vendaval_core.assessment.wording import TOLD
 
 from ..assigning.assigned import AssignedTest, mirror_of_test
-from ..attempts import answers_of
+from ..attempts import answers_of, minutes_inside
 from ..columns import PlaceData
 from ..composing.schemas import LineOut
 from ..marking.queries import marks_of_person
@@ -59,15 +59,12 @@ def results(attempt: Attempt) -> ResultsOut:
     mirror = None if attempt.assignment_id is None else mirror_of_test(attempt.test)
     if mirror is not None and given.mirror_waits(now) is not None:
         mirror = None
-    inside = sum(
-        ((i.left or i.seen) - i.entered).total_seconds() for i in attempt.standing.intervals
-    )
     return ResultsOut(
         attempt=attempt_line(attempt, given, now),
         ref=ref_of_attempt(attempt),
         test=attempt.test.title,
         due=attempt.due,
-        minutes=round(inside / 60),
+        minutes=round(minutes_inside(attempt)),
         sections=sections_out(attempt),
         lines=lines,
         told_when=_told_when(attempt, told),
