@@ -6,6 +6,7 @@ The limits are judgements; each line says its numbers.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import atanh, sqrt
 
 from vendaval_core.language import gettext
 
@@ -18,6 +19,7 @@ EASY, HARD = 0.95, 0.10
 SURPRISE = 0.25
 ERRORS = 2.0
 EMPTY_SHARE = 0.2
+AGAINST = -1.645
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,15 +38,19 @@ class Seen:
 
     @property
     def key_doubtful(self) -> bool:
-        """Whether the strong do worse than the weak, or it runs against the rest."""
+        """Whether the strong do worse than the weak, and it runs against the rest by more than
+        chance explains (Fisher's z 1921, one-sided 5%); never where nearly all agree."""
         low, _, high = self.figures.thirds
-        return high < low or (self.figures.rest is not None and self.figures.rest < 0)
+        if self.figures.rest is None or not HARD / 2 < self.figures.share < EASY:
+            return False
+        rest = max(self.figures.rest, -0.999)
+        return high < low and atanh(rest) * sqrt(self.attempts - 3) < AGAINST
 
 
 def question_words(seen: Seen) -> str:
     """Return what to ask about a question; "" if nothing stands out."""
     figures = seen.figures
-    if seen.key_doubtful and HARD / 2 < figures.share < EASY:
+    if seen.key_doubtful:
         if seen.strong:
             return gettext("More of the strong answered {answer}. Is the key right?").format(
                 answer=seen.strong

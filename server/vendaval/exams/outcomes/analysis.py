@@ -84,7 +84,7 @@ def analysis(assignment: Assignment) -> AnalysisOut:
     columns = columns_of(all_, bank)
     seen = [(column, found) for column in columns if (found := _seen(column, sat, bank))]
     whole = _whole(columns, sat)
-    doubtful = sum(one.key_doubtful and bool(question_words(one)) for _, one in seen)
+    doubtful = sum(one.key_doubtful for _, one in seen)
     said = sum(bool(question_words(one)) for _, one in seen)
     return AnalysisOut(
         group=assignment.group.title,
@@ -229,7 +229,7 @@ def _out(column: OutcomeColumnOut, seen: Seen, sat: Sequence[_Sat]) -> QuestionS
         empty=seen.empty,
         unreached=seen.unreached,
         seconds=round(seconds[len(seconds) // 2]) if seconds else 0,
-        doubtful=seen.key_doubtful and bool(says),
+        doubtful=seen.key_doubtful,
         says=says,
         answers=answers,
     )
