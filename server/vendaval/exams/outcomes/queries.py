@@ -12,7 +12,7 @@ from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.groups.models import Enrolment
 from vendaval.shared import clock
 from vendaval_core.assessment.attempt import seconds_left
-from vendaval_core.assessment.points import Adjusted, band_of, kept_score
+from vendaval_core.assessment.points import Adjusted, band_of
 from vendaval_core.assessment.rules import Rules
 from vendaval_core.measure.analysis.questions import ENOUGH
 from vendaval_core.measure.analysis.spread import Spread, spread_of
@@ -21,7 +21,7 @@ from vendaval_core.words import counted
 from ..attempts import minutes_inside
 from ..columns import PlacePoints
 from ..models import Assignment, Attempt
-from ..taking.queries import SCALE
+from ..taking.queries import SCALE, kept_of
 from .gathering import Answered, Gathered, gathered
 from .schemas import (
     AttemptBriefOut,
@@ -145,11 +145,9 @@ def kept_attempt(
     """The attempt whose score counts, None for the mean of several; and the share, None while any
     of them waits for marks."""
     marked = [one for one in attempts if one.total is not None]
-    totals = [one.total.core() for one in marked if one.total is not None]
-    if not totals or not all(total.complete for total in totals):
+    kept = kept_of(marked, rules.score_kept)
+    if kept is None:
         return None, None
-    kept = kept_score(rules.score_kept, [total.share for total in totals])
-    assert kept is not None
     return (None if kept.attempt is None else marked[kept.attempt - 1]), kept.share
 
 

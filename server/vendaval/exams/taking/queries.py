@@ -17,7 +17,7 @@ from vendaval.levels.learning import learning_of
 from vendaval.shared import clock
 from vendaval.shared.markdown import to_html
 from vendaval_core.assessment.attempt import HandedInBy
-from vendaval_core.assessment.points import band_of, kept_score, shown
+from vendaval_core.assessment.points import Kept, band_of, kept_score, shown
 from vendaval_core.assessment.release import Released
 from vendaval_core.assessment.rules import ScoreKept
 from vendaval_core.assessment.wording import rule_lines, verdict_words
@@ -151,12 +151,17 @@ def _whole_minutes(given: AssignedTest) -> int | None:
     return round(sum(limits) / 60) if limits else None
 
 
-def kept_share(attempts: Sequence[Attempt], rule: ScoreKept) -> Fraction | None:
-    """What counts of one learner's marked attempts, 0 to 1; None while any waits for marks."""
+def kept_of(attempts: Sequence[Attempt], rule: ScoreKept) -> Kept | None:
+    """What counts of one learner's marked attempts; None while any waits for marks."""
     totals = [one.total.core() for one in attempts if one.total is not None]
-    if not totals or not all(total.complete for total in totals):
+    if not all(total.complete for total in totals):
         return None
-    kept = kept_score(rule, [total.share for total in totals])
+    return kept_score(rule, [total.share for total in totals])
+
+
+def kept_share(attempts: Sequence[Attempt], rule: ScoreKept) -> Fraction | None:
+    """The share of the points that counts, 0 to 1; None while any attempt waits for marks."""
+    kept = kept_of(attempts, rule)
     return None if kept is None else kept.share
 
 

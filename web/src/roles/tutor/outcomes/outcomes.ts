@@ -29,7 +29,7 @@ export const filtersFor = (passMark: number | null): Filter<Sat>[] => [
     t`below the pass mark`,
     (one) => passMark !== null && one.per_cent !== null && one.per_cent < passMark,
   ],
-  ['late', 'late', (one) => one.late],
+  ['late', t`late`, (one) => one.late],
 ]
 
 /** Learners with these letters in their name, sorted; who has nothing to sort by comes last. */
