@@ -17,6 +17,8 @@ from vendaval.exams.taking.api import router as exams
 from vendaval.files.api import for_others as learner_files
 from vendaval.files.api import router as files
 from vendaval.groups.api import router as groups
+from vendaval.marks.api import own as own_marks
+from vendaval.marks.api import router as marks
 from vendaval.notices.api import router as notices
 from vendaval.office.data_api import router as office_data
 from vendaval.office.groups_api import router as office_groups
@@ -68,6 +70,7 @@ ABOUT_GROUPS = (
     marking,
     regrading,
     learner_files,
+    marks,
 )
 OFFICE = (office_people, office_list, office_data, office_groups, office_school, office_system)
 ABOUT_PEOPLE = (people, account, *OFFICE, privacy)
@@ -85,6 +88,7 @@ for router in (
     composing,
     own_tasks,
     own_notes,
+    own_marks,
     paper,
 ):
     api.add_router(COURSE, router)

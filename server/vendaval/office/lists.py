@@ -3,14 +3,10 @@ is taken in."""
 
 from __future__ import annotations
 
-import csv
-import json
 from collections import Counter
-from collections.abc import Iterator, Mapping, Set
+from collections.abc import Mapping, Set
 from dataclasses import dataclass
 from datetime import date
-from io import StringIO
-from itertools import islice
 
 from django.core.exceptions import ValidationError
 from django.core.validators import validate_email
@@ -21,7 +17,7 @@ from vendaval.people.models import Role, School
 from vendaval.people.names import plain_name
 from vendaval.shared.errors import Unprocessable
 from vendaval.shared.plain_text import plain_text
-from vendaval.shared.sandbox import in_sandbox
+from vendaval.shared.sheets import sheet_rows
 
 from .newcomers import Newcomer, faults_of, known_mails, today
 from .scope import groups_of
@@ -30,7 +26,6 @@ GUARDIAN_MAIL = "guardian mail"  # not said: the heading of a column
 COLUMNS = ("name", "mail", "role", "group", "born", "guardian", GUARDIAN_MAIL)
 WANTED = ("name", "mail", "role")
 MOST_BYTES = 2_000_000
-SHEETS = "vendaval.office.sheet_reading"
 MOST_ROWS = 5_000
 MOST_CELL = 120
 
@@ -53,9 +48,8 @@ def read_list(content: bytes, school: School) -> list[Row]:
                 most_bytes=MOST_BYTES // 10**6
             )
         )
-    lines = list(
-        islice(_lines(content, gettext("school {pk}").format(pk=school.pk)), MOST_ROWS + 2)
-    )
+    who = gettext("school {pk}").format(pk=school.pk)
+    lines = sheet_rows(content, MOST_ROWS + 2, who)
     head, rows = _head(lines)
     if len(rows) > MOST_ROWS:
         raise Unprocessable(
@@ -70,34 +64,6 @@ def read_list(content: bytes, school: School) -> list[Row]:
     often = Counter(cells.get("mail", "").casefold() for _, cells in read)
     groups = _groups(school)
     return [_row(line, cells, school, groups, known.keys(), often) for line, cells in read]
-
-
-def _lines(content: bytes, who: str) -> Iterator[list[str]]:
-    if content[:2] == b"PK":
-        return _sheet(content, who)
-    try:
-        text = content.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise Unprocessable(
-            gettext("This isn’t a spreadsheet (XLSX) or a CSV file in UTF-8.")
-        ) from error
-    first = text.partition("\n")[0]
-    comma = max(",;\t", key=first.count)
-    return _csv(text, comma)
-
-
-def _csv(text: str, comma: str) -> Iterator[list[str]]:
-    try:
-        yield from csv.reader(StringIO(text, newline=""), delimiter=comma)
-    except csv.Error as error:
-        raise Unprocessable(
-            gettext("We can’t read this CSV file: {error}.").format(error=error)
-        ) from error
-
-
-def _sheet(content: bytes, who: str) -> Iterator[list[str]]:
-    _, (rows,) = in_sandbox(SHEETS, {"rows": MOST_ROWS + 2}, content, who=who)
-    yield from json.loads(rows)
 
 
 def _head(lines: list[list[str]]) -> tuple[list[str], list[tuple[int, list[str]]]]:

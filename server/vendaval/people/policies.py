@@ -80,6 +80,7 @@ READS = (
     "get_task",
     "get_hand_in",
     "list_own_notes",
+    "get_own_marks",
 )
 WRITES = (
     "open_study",
@@ -135,7 +136,10 @@ RULES: Mapping[str, Rule] = {
         OWN_WORK,
     ),
     **dict.fromkeys(("get_record", "list_tries", "get_try", "export_record"), OWN_WORK),
-    **dict.fromkeys(("get_learner_record", "list_learner_tries", "get_learner_try"), OF_LEARNER),
+    **dict.fromkeys(
+        ("get_learner_record", "list_learner_tries", "get_learner_try", "get_learner_marks"),
+        OF_LEARNER,
+    ),
     **dict.fromkeys(
         ("list_learner_files", "get_learner_file", "get_learner_file_page"), OF_LEARNER
     ),
@@ -202,6 +206,18 @@ RULES: Mapping[str, Rule] = {
             "get_outcomes",
             "export_outcomes",
             "get_analysis",
+            "list_terms",
+            "start_term",
+            "get_mark_book",
+            "change_term",
+            "enter_marks",
+            "get_mark_of_learner",
+            "check_closing",
+            "close_term",
+            "correct_mark",
+            "export_marks",
+            "check_marks_file",
+            "import_marks",
             "list_regrades",
             "get_regrade_choice",
             "preview_regrade",

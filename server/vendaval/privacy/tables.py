@@ -10,7 +10,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from .withheld import Held, mark, presentation, told_only, tried
+from .withheld import Held, entered, mark, presentation, told_only, tried
 
 Row = dict[str, Any]
 Shape = Callable[[Any, Row, Held], Row | None]
@@ -145,6 +145,15 @@ TABLES: dict[str, Table] = {
         "task links handed_in_at points comment marked_at",
         "id enrolment marked_by",
     ),
+    "marks.Entered": Table(
+        "enrolment__person",
+        "term work kind share why at",
+        "id enrolment by",
+        needs=("term__group__course", "enrolment__person"),
+        shape=entered,
+    ),
+    "marks.TermMark": Table("enrolment__person", "id term data", "enrolment"),
+    "marks.Correction": Table("mark_of__enrolment__person", "mark_of mark why at", "id by"),
     "exams.Allowance": Table(
         "enrolment__person",
         "assignment times minutes attempts opens due closes why at",
@@ -249,6 +258,7 @@ NOT_OUT: dict[str, str] = {
             "exams.Regrade",
             "exams.SecondMarker",
             "assigning.Task",
+            "marks.Term",
         ),
         "of a school, a group or a test",
     ),

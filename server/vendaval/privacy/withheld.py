@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from vendaval.bank.snapshot import version_of
+from vendaval.marks.queries import is_told
 from vendaval.people.models import User
 from vendaval.work.models import Presentation, Purpose, Visibility
 from vendaval.work.questions import gives_away, open_in_tests_of
@@ -66,3 +67,8 @@ def told_only(row: Any, plain: Row, held: Held) -> Row | None:
     if out is None or row.at > out or held.visibility(row.answer.presentation) != Visibility.ALL:
         return None
     return plain
+
+
+def entered(row: Any, plain: Row, held: Held) -> Row:
+    """What a tutor entered in a mark book; the mark and its reason once the learner may see it."""
+    return plain if is_told(row) else plain | {"share": None, "why": ""}

@@ -31,6 +31,13 @@ CONTENT: Mapping[str, str] = {
 
 
 @dataclass(frozen=True, slots=True)
+class Formula:
+    """A formula of our own making, without its equals sign; text that somebody typed never is."""
+
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
 class Table:
     """Rows under a head of plain names. wide: widths of columns, in characters, by name. `at` is
     the name of a moment, whose zone a workbook says in the head."""
@@ -90,6 +97,8 @@ def _cells(values: tuple[Any, ...]) -> list[Any]:
     return [
         timezone.localtime(value).replace(tzinfo=None, microsecond=0)
         if isinstance(value, datetime)
+        else f"={value.text}"
+        if isinstance(value, Formula)
         else _harmless(value)
         for value in values
     ]

@@ -2187,6 +2187,218 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Terms
+         * @description Terms of a group.
+         */
+        get: operations["list_terms"];
+        put?: never;
+        /**
+         * Start Term
+         * @description Begin a term.
+         */
+        post: operations["start_term"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/marks/{term_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Mark Book
+         * @description Everybody's marks in a term.
+         */
+        get: operations["get_mark_book"];
+        /**
+         * Change Term
+         * @description Change a term's dates and how its marks come about.
+         */
+        put: operations["change_term"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/marks/{term_id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter Marks
+         * @description Enter marks, or that somebody is excused.
+         */
+        post: operations["enter_marks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/marks/{term_id}/learners/{enrolment_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Mark Of Learner
+         * @description How a learner's mark was worked out.
+         */
+        get: operations["get_mark_of_learner"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/marks/{term_id}/closing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Check Closing
+         * @description What closing a term would mean.
+         */
+        get: operations["check_closing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/marks/{term_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close Term
+         * @description Fix the marks of a term.
+         */
+        post: operations["close_term"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/marks/{term_id}/corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Correct Mark
+         * @description Correct a mark of a closed term.
+         */
+        post: operations["correct_mark"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/marks/{term_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Marks
+         * @description The mark book as a workbook with formulas, or comma-separated values.
+         */
+        get: operations["export_marks"];
+        put?: never;
+        /**
+         * Import Marks
+         * @description Enter the marks of a table in the columns from outside.
+         */
+        post: operations["import_marks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/marks/{term_id}/file/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Marks File
+         * @description What a table of marks would change; changes nothing.
+         */
+        post: operations["check_marks_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners/{enrolment_id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Learner Marks
+         * @description A learner's marks, as they see them.
+         */
+        get: operations["get_learner_marks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/notices": {
         parameters: {
             query?: never;
@@ -3995,6 +4207,26 @@ export interface paths {
          * @description Notes that tutors shared with the learner.
          */
         get: operations["list_own_notes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/courses/{course}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Own Marks
+         * @description My marks.
+         */
+        get: operations["get_own_marks"];
         put?: never;
         post?: never;
         delete?: never;
@@ -6866,11 +7098,11 @@ export interface components {
         };
         /**
          * Standing
-         * @description Where set work stands. Begun and left is told apart from never opened, done late from done in
-         *     time.
+         * @description Where one learner is with one piece of work. waiting: handed in, not marked. held: marked,
+         *     not released. missing: it can't be handed in any more. not_given: it isn't theirs.
          * @enum {string}
          */
-        Standing: "not_open" | "not_begun" | "under_way" | "late" | "done" | "done_late" | "closed";
+        Standing: "marked" | "open" | "waiting" | "held" | "missing" | "excused" | "not_given";
         /**
          * StudyTask
          * @description Study sections to read.
@@ -8111,6 +8343,528 @@ export interface components {
             endings: string[];
             /** Most */
             most: number;
+        };
+        /** TermOut */
+        TermOut: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /**
+             * Begins
+             * Format: date
+             */
+            begins: string;
+            /**
+             * Ends
+             * Format: date
+             */
+            ends: string;
+            /** Closed */
+            closed: string | null;
+        };
+        /**
+         * TermsOut
+         * @description Terms of a group, the latest first.
+         */
+        TermsOut: {
+            /** Group */
+            group: string;
+            /** Terms */
+            terms: components["schemas"]["TermOut"][];
+        };
+        /** BandData */
+        BandData: {
+            /** Name */
+            name: string;
+            /** Least */
+            least: string;
+        };
+        /**
+         * BookData
+         * @description How the marks of a term come about. placed: by column, where it isn't as categories take.
+         */
+        BookData: {
+            /**
+             * Most
+             * @default 20
+             */
+            most: number;
+            /**
+             * Step
+             * @default 1
+             */
+            step: string;
+            /**
+             * Pass Mark
+             * @default 10
+             */
+            pass_mark: string | null;
+            /**
+             * Bands
+             * @default []
+             */
+            bands: components["schemas"]["BandData"][];
+            /** @default nothing */
+            missing: components["schemas"]["MissingWork"];
+            /**
+             * Categories
+             * @default []
+             */
+            categories: components["schemas"]["CategoryData"][];
+            /**
+             * Placed
+             * @default {}
+             */
+            placed: {
+                [key: string]: components["schemas"]["PlacedData"];
+            };
+            /**
+             * Outside
+             * @default []
+             */
+            outside: components["schemas"]["OutsideData"][];
+        };
+        /**
+         * CategoryData
+         * @description See the core's `Category`. takes: kinds of work that go into it unless placed elsewhere.
+         */
+        CategoryData: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Weight */
+            weight: string;
+            /**
+             * Drop
+             * @default 0
+             */
+            drop: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: ("tests" | "tasks" | "outside")[];
+        };
+        /** CategoryOut */
+        CategoryOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Weight */
+            weight: number;
+            /** Drop */
+            drop: number;
+        };
+        /**
+         * ColumnOut
+         * @description A piece of work. test, task: number of it, for links. of: points of work from outside.
+         */
+        ColumnOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "tests" | "tasks" | "outside";
+            /** Category */
+            category: string | null;
+            /** On */
+            on: string | null;
+            /**
+             * Counts
+             * @enum {string}
+             */
+            counts: "mark" | "done";
+            /** Test */
+            test: number | null;
+            /** Task */
+            task: number | null;
+            /** Of */
+            of: number | null;
+            /** Shown */
+            shown: boolean;
+            /** Never Told */
+            never_told: boolean;
+        };
+        /**
+         * FixedMarkOut
+         * @description A mark of a closed term. corrected: the one that stands in its place now.
+         */
+        FixedMarkOut: {
+            /** Mark */
+            mark: number | null;
+            /** Corrected */
+            corrected: number | null;
+        };
+        /**
+         * MarkBookOut
+         * @description Everybody's marks in a term.
+         */
+        MarkBookOut: {
+            /** Group */
+            group: string;
+            term: components["schemas"]["TermOut"];
+            /** Closed By */
+            closed_by: string;
+            /** Headline */
+            headline: string;
+            /** Most */
+            most: number;
+            /** Pass Mark */
+            pass_mark: number | null;
+            /** Bands */
+            bands: string[];
+            /** Categories */
+            categories: components["schemas"]["CategoryOut"][];
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Learners */
+            learners: components["schemas"]["MarkRowOut"][];
+            edit: components["schemas"]["TermEdit"];
+            /** Version */
+            version: string;
+        };
+        /**
+         * MarkCellOut
+         * @description mark: on the scale, of what is released. held: one that isn't, for staff only. entered: a
+         *     tutor entered it.
+         */
+        MarkCellOut: {
+            standing: components["schemas"]["Standing"];
+            /** Mark */
+            mark: number | null;
+            /** Held */
+            held: number | null;
+            /** Late */
+            late: boolean;
+            /** Dropped */
+            dropped: boolean;
+            /** Entered */
+            entered: boolean;
+        };
+        /**
+         * MarkRowOut
+         * @description A learner's row. stands: the mark that stands, rounded: so far, or once the term is closed
+         *     the one that was fixed or corrected. mark: by the work as it is now; exact: before rounding.
+         *     low, high: what it can still become. fixed: once the term is closed.
+         */
+        MarkRowOut: {
+            /** Learner */
+            learner: number;
+            /** Name */
+            name: string;
+            /** Cells */
+            cells: components["schemas"]["MarkCellOut"][];
+            /** Stands */
+            stands: number | null;
+            /** Mark */
+            mark: number | null;
+            /** Exact */
+            exact: number | null;
+            /** Band */
+            band: string;
+            /** Below */
+            below: boolean;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            fixed: components["schemas"]["FixedMarkOut"] | null;
+        };
+        /**
+         * MissingWork
+         * @description What missing work counts as: nothing, so that the rest decides, or zero.
+         * @enum {string}
+         */
+        MissingWork: "nothing" | "zero";
+        /**
+         * OutsideData
+         * @description Work from outside, such as an oral. shown: whether learners see its marks, which is when they
+         *     count.
+         */
+        OutsideData: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /**
+             * Of
+             * @default 20
+             */
+            of: string;
+            /** On */
+            on?: string | null;
+            /**
+             * Shown
+             * @default false
+             */
+            shown: boolean;
+        };
+        /**
+         * PlacedData
+         * @description Where one piece of work counts, None for nowhere; and whether its mark counts, or that it was
+         *     done.
+         */
+        PlacedData: {
+            /** Category */
+            category?: string | null;
+            /**
+             * Counts
+             * @default mark
+             * @enum {string}
+             */
+            counts: "mark" | "done";
+        };
+        /**
+         * TermEdit
+         * @description What of a term can be edited.
+         */
+        TermEdit: {
+            /** Title */
+            title: string;
+            /**
+             * Begins
+             * Format: date
+             */
+            begins: string;
+            /**
+             * Ends
+             * Format: date
+             */
+            ends: string;
+            book: components["schemas"]["BookData"];
+        };
+        /**
+         * TermIn
+         * @description A new term. like: another of the group whose categories and scale it takes over.
+         */
+        TermIn: {
+            /** Title */
+            title: string;
+            /**
+             * Begins
+             * Format: date
+             */
+            begins: string;
+            /**
+             * Ends
+             * Format: date
+             */
+            ends: string;
+            /** Like */
+            like?: number | null;
+        };
+        /**
+         * ChangeTermIn
+         * @description A change of a term.
+         */
+        ChangeTermIn: {
+            /** Version */
+            version: string;
+            /** Title */
+            title: string;
+            /**
+             * Begins
+             * Format: date
+             */
+            begins: string;
+            /**
+             * Ends
+             * Format: date
+             */
+            ends: string;
+            book: components["schemas"]["BookData"];
+        };
+        /**
+         * EnteredKind
+         * @description What a tutor enters for a cell. CLEARED: nothing, so that the work itself decides again.
+         * @enum {string}
+         */
+        EnteredKind: "mark" | "excused" | "missing" | "cleared";
+        /**
+         * EntriesIn
+         * @description What is entered in a column. why: for everybody; needed for all but work from outside.
+         */
+        EntriesIn: {
+            /** Column */
+            column: string;
+            /** Entries */
+            entries: components["schemas"]["EntryIn"][];
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * EntryIn
+         * @description What is entered for one learner. mark: in points of the column, or on the scale for work of
+         *     the group.
+         */
+        EntryIn: {
+            /** Learner */
+            learner: number;
+            kind: components["schemas"]["EnteredKind"];
+            /** Mark */
+            mark?: string | null;
+        };
+        /** CorrectionOut */
+        CorrectionOut: {
+            /** Mark */
+            mark: number;
+            /** Why */
+            why: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * EnteredOut
+         * @description Something a tutor entered, for tutors.
+         */
+        EnteredOut: {
+            /** Column */
+            column: string;
+            /** Title */
+            title: string;
+            kind: components["schemas"]["EnteredKind"];
+            /** Mark */
+            mark: number | null;
+            /** Why */
+            why: string;
+            /** By */
+            by: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * PartOut
+         * @description A category in a row. mean: on the scale, None while nothing counts. No key: what counts
+         *     nowhere.
+         */
+        PartOut: {
+            /** Key */
+            key: string | null;
+            /** Title */
+            title: string;
+            /** Weight */
+            weight: number;
+            /** Mean */
+            mean: number | null;
+            /** Works */
+            works: components["schemas"]["WorkMarkOut"][];
+        };
+        /**
+         * RowDetailOut
+         * @description How a learner's mark was worked out. outlook: what the next work can change. entered: only
+         *     for tutors.
+         */
+        RowDetailOut: {
+            term: components["schemas"]["TermOut"];
+            /** Group */
+            group: string;
+            /** Name */
+            name: string;
+            /** Most */
+            most: number;
+            row: components["schemas"]["MarkRowOut"];
+            /** Sum */
+            sum: string;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Outlook */
+            outlook: string[];
+            /** Corrections */
+            corrections: components["schemas"]["CorrectionOut"][];
+            /**
+             * Entered
+             * @default []
+             */
+            entered: components["schemas"]["EnteredOut"][];
+        };
+        /**
+         * WorkMarkOut
+         * @description One piece of work in a row.
+         */
+        WorkMarkOut: {
+            /** Column */
+            column: string;
+            /** Title */
+            title: string;
+            cell: components["schemas"]["MarkCellOut"];
+            /** Why */
+            why: string;
+        };
+        /**
+         * ClosingOut
+         * @description What closing a term means. undecided: what must be decided first. open: work that isn't
+         *     handed in and would be missing.
+         */
+        ClosingOut: {
+            /** Learners */
+            learners: number;
+            /** Undecided */
+            undecided: components["schemas"]["StillOpenOut"][];
+            /** Open */
+            open: components["schemas"]["StillOpenOut"][];
+            /** Missing Says */
+            missing_says: string;
+        };
+        /**
+         * StillOpenOut
+         * @description A cell that keeps a term from being closed.
+         */
+        StillOpenOut: {
+            /** Learner */
+            learner: string;
+            /** Title */
+            title: string;
+            standing: components["schemas"]["Standing"];
+        };
+        /** CorrectionIn */
+        CorrectionIn: {
+            /** Learner */
+            learner: number;
+            /** Mark */
+            mark: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * MarksFileOut
+         * @description What a table of marks changes. changes: in words, at most a page of them. faults: cells that
+         *     can't be read. ignored: columns that aren't entered by hand.
+         */
+        MarksFileOut: {
+            /** Count */
+            count: number;
+            /** Changes */
+            changes: string[];
+            /** Faults */
+            faults: string[];
+            /** Ignored */
+            ignored: string[];
+        };
+        /**
+         * OwnMarksOut
+         * @description A learner's marks, the latest term first.
+         */
+        OwnMarksOut: {
+            /** Terms */
+            terms: components["schemas"]["RowDetailOut"][];
         };
         /**
          * NoticeKind
@@ -10305,13 +11059,6 @@ export interface components {
          * @enum {string}
          */
         When: "at_once" | "handed_in" | "due" | "closed" | "last_attempt" | "marks_out" | "never";
-        /** BandData */
-        BandData: {
-            /** Name */
-            name: string;
-            /** Least */
-            least: string;
-        };
         /**
          * ClockKind
          * @description Whether the clock runs on while nobody is there.
@@ -13963,6 +14710,333 @@ export interface operations {
             };
         };
     };
+    list_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermsOut"];
+                };
+            };
+        };
+    };
+    start_term: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TermIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkBookOut"];
+                };
+            };
+        };
+    };
+    get_mark_book: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                term_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkBookOut"];
+                };
+            };
+        };
+    };
+    change_term: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                term_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeTermIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkBookOut"];
+                };
+            };
+        };
+    };
+    enter_marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                term_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntriesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkBookOut"];
+                };
+            };
+        };
+    };
+    get_mark_of_learner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                term_id: number;
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowDetailOut"];
+                };
+            };
+        };
+    };
+    check_closing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                term_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClosingOut"];
+                };
+            };
+        };
+    };
+    close_term: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                term_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkBookOut"];
+                };
+            };
+        };
+    };
+    correct_mark: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                term_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkBookOut"];
+                };
+            };
+        };
+    };
+    export_marks: {
+        parameters: {
+            query: {
+                kind: "xlsx" | "csv";
+            };
+            header?: never;
+            path: {
+                group_id: number;
+                term_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    import_marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                term_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarksFileOut"];
+                };
+            };
+        };
+    };
+    check_marks_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                term_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarksFileOut"];
+                };
+            };
+        };
+    };
+    get_learner_marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnMarksOut"];
+                };
+            };
+        };
+    };
     list_notices: {
         parameters: {
             query?: {
@@ -16421,6 +17495,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NotesOut"];
+                };
+            };
+        };
+    };
+    get_own_marks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                course: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnMarksOut"];
                 };
             };
         };

@@ -57,6 +57,7 @@ INSTALLED_APPS = [
     "vendaval.measurement",
     "vendaval.notices",
     "vendaval.assigning",
+    "vendaval.marks",
     "vendaval.threads",
     "vendaval.record",
     "vendaval.planning",

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import re
 from dataclasses import dataclass
+from datetime import date
 from functools import cache
 from typing import Any
 from unittest.mock import patch
@@ -37,6 +38,10 @@ from vendaval.exams.models import (
 from vendaval.files.models import FileChunk, FilePage, StoredFile
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Group
+from vendaval.marks.actions import start_term
+from vendaval.marks.columns import FixedData
+from vendaval.marks.models import Term, TermMark
+from vendaval.marks.schemas import TermIn
 from vendaval.measurement.models import Calibration
 from vendaval.people.actions import link_guardian
 from vendaval.people.models import Role, User
@@ -130,6 +135,8 @@ class PolicyCase(TestCase):
         work = TaskIn.model_validate({"goal": goal, "asks": asks})
         self.task = set_task(self.group, work, self.ana).pk
         self.ref = f"given-{self.assignment.pk}"
+        term = TermIn(title="Spring", begins=date(2030, 1, 1), ends=date(2030, 3, 31))
+        self.term = start_term(self.group, term).pk
         self.pupil = a_learner(self.course, "pia", display_name="Pia Sá", email="pia@x.example")
         link_guardian(an_account("pia’s guardian"), self.pupil)
         self.guarding = self.pupil.guardians.get().pk
@@ -222,6 +229,7 @@ class PolicyCase(TestCase):
                     "{piece}": 0,
                     "{place}": 1,
                     "{task_id}": self.task,
+                    "{term_id}": self.term,
                     "{answer_id}": self.sheet,
                     "{part}": self.part,
                     "{test_id}": self.assignment.test_id,
@@ -284,6 +292,23 @@ class PolicyCase(TestCase):
             for link in self.ana.guardians.filter(until=None):
                 if client.session.get("_auth_user_id") != str(link.guardian_id):
                     body["guardian"] = link.guardian_id
+        if operation.name == "enter_marks":
+            entry = {"learner": enrolment_of(self.ana).pk, "kind": "excused"}
+            Term.objects.update(closed_at=None)
+            at = f"test-{self.assignment.pk}"
+            placed = {at: {"category": "tests"}}
+            term = Term.objects.get(pk=self.term)
+            term.book = term.book.model_validate({**term.book.model_dump(), "placed": placed})
+            term.save()
+            body = {"column": at, "entries": [entry], "why": "She was ill."}
+        if operation.name == "correct_mark":
+            Term.objects.update(closed_at=clock.now(), columns=[])
+            data = FixedData(mark=None, exact=None, sum="", cells=[])
+            mine = {"term_id": self.term, "enrolment": enrolment_of(self.ana)}
+            TermMark.objects.update_or_create(**mine, defaults={"data": data})
+            body = {"learner": enrolment_of(self.ana).pk, "mark": "12", "why": "Regraded."}
+        if operation.name in {"change_term", "close_term"}:
+            Term.objects.update(closed_at=None)
         if operation.name == "look_at_signal":
             body = {"kind": "rapid", "whom": [enrolment_of(self.ana).pk], "note": "No time."}
             remembered.clear()
@@ -302,6 +327,10 @@ class PolicyCase(TestCase):
         if operation.name in ("check_list", "import_list"):
             people = b"name,mail,role\nNel Reis,nel.reis@school.example,tutor\n"
             upload = {"file": SimpleUploadedFile("people.csv", people)}
+            return int(client.post(operation.address, upload).status_code)
+        if operation.name in ("check_marks_file", "import_marks"):
+            Term.objects.update(closed_at=None)
+            upload = {"file": SimpleUploadedFile("marks.csv", b"learner\n")}
             return int(client.post(operation.address, upload).status_code)
         if operation.name == "answer_question":
             body = {"replay_key": "one-of-ana", "responses": right(self.question)}

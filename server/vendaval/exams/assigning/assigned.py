@@ -213,32 +213,43 @@ def _assignments(enrolment: Enrolment) -> QuerySet[Assignment]:
 
 
 def _given(enrolment: Enrolment, assignments: Sequence[Assignment]) -> list[AssignedTest]:
-    allowances = Allowance.objects.filter(assignment__in=assignments).order_by("pk")
     attempts = Attempt.objects.filter(enrolment=enrolment, assignment__in=assignments)
-    tried: dict[int | None, list[Attempt]] = {}
+    found = given_to_each([enrolment], assignments, attempts)
+    return [found[one.pk, enrolment.pk] for one in assignments]
+
+
+def given_to_each(
+    enrolments: Sequence[Enrolment],
+    assignments: Sequence[Assignment],
+    attempts: QuerySet[Attempt],
+) -> dict[tuple[int, int], AssignedTest]:
+    """Tests as each of these learners of one course has them, by assignment and enrolment; two
+    queries. attempts: of these learners at these tests."""
+    tried: dict[tuple[int | None, int], list[Attempt]] = {}
     for attempt in attempts.order_by("number"):
-        tried.setdefault(attempt.assignment_id, []).append(attempt)
-    own: dict[int, Allowance] = {}
+        tried.setdefault((attempt.assignment_id, attempt.enrolment_id), []).append(attempt)
+    own: dict[tuple[int, int], Allowance] = {}
     by_assignment: dict[int, list[Allowance]] = {}
-    for row in allowances:
+    for row in Allowance.objects.filter(assignment__in=assignments).order_by("pk"):
         by_assignment.setdefault(row.assignment_id, []).append(row)
-        if row.enrolment_id == enrolment.pk:
-            own[row.assignment_id] = row
-    found = []
+        own[row.assignment_id, row.enrolment_id] = row
+    found = {}
     for one in assignments:
-        one.test.course = enrolment.course
         others = by_assignment.get(one.pk, [])
-        found.append(
-            AssignedTest(
+        due = _latest(one.due, [*(row.due for row in others), one.prolonged_until])
+        closes = _latest(one.closes, [*(row.closes for row in others), one.prolonged_until])
+        for enrolment in enrolments:
+            one.test.course = enrolment.course
+            key = one.pk, enrolment.pk
+            found[key] = AssignedTest(
                 one.test,
                 one,
-                own.get(one.pk),
-                tuple(tried.get(one.pk, ())),
-                _latest(one.due, [*(row.due for row in others), one.prolonged_until]),
-                _latest(one.closes, [*(row.closes for row in others), one.prolonged_until]),
+                own.get(key),
+                tuple(tried.get(key, ())),
+                due,
+                closes,
                 practising=enrolment.person.practice_for_id is not None,
             )
-        )
     return found
 
 

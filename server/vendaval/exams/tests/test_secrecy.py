@@ -33,6 +33,9 @@ from vendaval.exams.models import Assignment, Attempt
 from vendaval.files.models import FileChunk, FilePage, StoredFile
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.groups.models import Enrolment, Group
+from vendaval.marks.actions import start_term
+from vendaval.marks.models import Term
+from vendaval.marks.schemas import TermIn
 from vendaval.people.actions import give_role, link_guardian
 from vendaval.people.models import Role, User
 from vendaval.privacy.tests.reading import data_of
@@ -70,6 +73,7 @@ QUERIES = {
     "export_record": ("?kind=csv", "?kind=xapi"),
     "export_results": ("?kind=csv", "?kind=csv&questions=true"),
     "export_outcomes": ("?kind=csv",),
+    "export_marks": ("?kind=csv", "?kind=xlsx"),
     "get_quiz_plan": ("?topics=tidal-terms&questions=4",),
     "get_spell_plan": ("?minutes=20",),
     "search_course": ("?words=tid", "?words=range"),
@@ -206,6 +210,10 @@ class SecrecyTests(CourseTestCase):
             None,
         )
         self.due, self.closes = now + timedelta(days=1), now + timedelta(days=2)
+        start_term(
+            self.group,
+            TermIn(title="Spring", begins=now.date(), ends=now.date() + timedelta(days=60)),
+        )
         return give(test, self.group, None, due=self.due, closes=self.closes)
 
     def sit(self) -> int:
@@ -294,6 +302,7 @@ class SecrecyTests(CourseTestCase):
             "family": [ASKED_ABOUT],
             "enrolment_id": ids(Enrolment)[:1],
             "task_id": [1],
+            "term_id": ids(Term),
             "spell_id": [1],
             "page_id": [1],
             "file_id": ids(StoredFile),
