@@ -27,6 +27,13 @@ def counted(number: int, one: str, many: str | None = None) -> str:
     return f"{in_words(number) if number else gettext('no')} {noun}"
 
 
+def are(number: int) -> str:
+    """Return how many are something: nobody is, one is, three are."""
+    if number == 0:
+        return gettext("nobody is")
+    return counted(number, "is", "are")
+
+
 def minutes_words(minutes: float) -> str:
     """Return a length in minutes, the same way everywhere."""
     return gettext("{minutes} min").format(minutes=round(minutes))

@@ -17,7 +17,7 @@ from .scale import Scale
 NOTHING, ALL = Fraction(0), Fraction(1)
 
 
-class Standing(StrEnum):
+class CellState(StrEnum):
     """Where one learner is with one piece of work. waiting: handed in, not marked. held: marked,
     not released. missing: it can't be handed in any more. not_given: it isn't theirs."""
 
@@ -30,7 +30,7 @@ class Standing(StrEnum):
     NOT_GIVEN = "not_given"
 
 
-UNDECIDED = frozenset({Standing.OPEN, Standing.WAITING, Standing.HELD})
+UNDECIDED = frozenset({CellState.OPEN, CellState.WAITING, CellState.HELD})
 
 
 class MissingWork(StrEnum):
@@ -44,7 +44,7 @@ class MissingWork(StrEnum):
 class Entry:
     """One learner's cell. share: of the points, 0 to 1, where it is marked and released."""
 
-    standing: Standing
+    standing: CellState
     share: Fraction | None = None
 
 
@@ -112,7 +112,7 @@ def possible(book: Book, entries: Entries) -> tuple[Fraction, Fraction] | None:
     ends = []
     for share in (NOTHING, ALL):
         filled = {
-            key: Entry(Standing.MARKED, share) if one.standing in UNDECIDED else one
+            key: Entry(CellState.MARKED, share) if one.standing in UNDECIDED else one
             for key, one in entries.items()
         }
         ends.append(worked_out(book, filled).share)
@@ -127,7 +127,7 @@ def needed(
     as it is now; None where even the highest doesn't."""
 
     def reaches(mark: Fraction) -> bool:
-        filled = {**entries, column: Entry(Standing.MARKED, mark / scale.most)}
+        filled = {**entries, column: Entry(CellState.MARKED, mark / scale.most)}
         share = worked_out(book, filled).share
         return share is not None and scale.mark(share) >= goal
 
@@ -173,9 +173,9 @@ def outlook(book: Book, entries: Entries, column: str, scale: Scale) -> Outlook 
 
 
 def _share(entry: Entry, book: Book) -> Fraction | None:
-    if entry.standing is Standing.MISSING:
+    if entry.standing is CellState.MISSING:
         return NOTHING if book.missing is MissingWork.ZERO else None
-    return entry.share if entry.standing is Standing.MARKED else None
+    return entry.share if entry.standing is CellState.MARKED else None
 
 
 def _part(category: Category, shares: Mapping[str, Fraction]) -> CategoryPart:

@@ -31,39 +31,27 @@ def sum_words(worked: Worked, scale: Scale, titles: Mapping[str, str]) -> str:
     return gettext("{says}, rounded to {mark}").format(says=says, mark=mark)
 
 
-def outlook_words(found: Outlook, title: str, scale: Scale) -> list[str]:
-    """Return what a learner's next piece of work can change. title: of that work."""
-    now = shown(found.now)
+def outlook_words(found: Outlook, title: str, scale: Scale) -> str:
+    """Return what the next piece of work can change. title: of that work."""
+    now, keeps = shown(found.now), shown(found.keeps)
     if found.keeps == 0:
-        lines = [
-            gettext("Whatever you get in “{title}”, you keep {now} or more.").format(
-                title=title, now=now
-            )
-        ]
+        says = gettext("Whatever the mark in “{title}”, it stays at {now} or more.")
     elif found.keeps == scale.most:
-        lines = [
-            gettext("Only {keeps} in “{title}” keeps you at {now}.").format(
-                keeps=shown(found.keeps), title=title, now=now
-            )
-        ]
+        says = gettext("Only {keeps} in “{title}” keeps it at {now}.")
     else:
-        lines = [
-            gettext("{keeps} or more in “{title}” keeps you at {now}.").format(
-                keeps=shown(found.keeps), title=title, now=now
-            )
-        ]
-    if found.goal is not None and found.reaches is not None:
-        lines.append(_reach(found.goal, found.reaches, scale))
-    return lines
+        says = gettext("{keeps} or more in “{title}” keeps it at {now}.")
+    said = says.format(keeps=keeps, title=title, now=now)
+    if found.goal is None or found.reaches is None:
+        return said
+    return f"{said} {_reach(found.goal, found.reaches, scale)}"
 
 
 def _reach(goal: Fraction, reaches: Fraction, scale: Scale) -> str:
-    at = shown(reaches) if reaches == scale.most else gettext("{mark} or more").format(
-        mark=shown(reaches)
-    )
-    band = next((one.name for one in scale.bands if one.least == goal), "")
+    mark = shown(reaches)
+    at = mark if reaches == scale.most else gettext("{mark} or more").format(mark=mark)
     if goal == scale.pass_mark:
-        return gettext("{at} gets you to {goal}, the pass mark.").format(at=at, goal=shown(goal))
-    return gettext("{at} gets you to {goal} (“{band}”).").format(
+        return gettext("{at} raises it to {goal}, the pass mark.").format(at=at, goal=shown(goal))
+    band = next((one.name for one in scale.bands if one.least == goal), "")
+    return gettext("{at} raises it to {goal} (“{band}”).").format(
         at=at, goal=shown(goal), band=band
     )

@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 from vendaval_core.assessment.mark_book import (
     Book,
     Category,
+    CellState,
     Entry,
     MissingWork,
-    Standing,
     needed,
     outlook,
     possible,
@@ -23,13 +23,15 @@ from vendaval_core.assessment.mark_words import outlook_words, sum_words
 from vendaval_core.assessment.rules import Band
 from vendaval_core.assessment.scale import Scale, scale_problems
 
-SCALE = Scale(bands=(Band("not yet", Fraction(0)), Band("good", Fraction(14))), pass_mark=Fraction(10))
-OPEN, HELD, WAITING = (Entry(one) for one in (Standing.OPEN, Standing.HELD, Standing.WAITING))
-MISSING, EXCUSED = Entry(Standing.MISSING), Entry(Standing.EXCUSED)
+SCALE = Scale(
+    bands=(Band("not yet", Fraction(0)), Band("good", Fraction(14))), pass_mark=Fraction(10)
+)
+OPEN, HELD, WAITING = (Entry(one) for one in (CellState.OPEN, CellState.HELD, CellState.WAITING))
+MISSING, EXCUSED = Entry(CellState.MISSING), Entry(CellState.EXCUSED)
 
 
 def marked(per_cent: int) -> Entry:
-    return Entry(Standing.MARKED, Fraction(per_cent, 100))
+    return Entry(CellState.MARKED, Fraction(per_cent, 100))
 
 
 def book(*categories: tuple[int, int, str], missing: MissingWork = MissingWork.NOTHING) -> Book:
@@ -65,7 +67,7 @@ class MarkTests(unittest.TestCase):
         both = {"a": marked(80), "b": MISSING}
         self.assertEqual(per_cent(book((1, 0, "ab")), **both), 80)
         self.assertEqual(per_cent(book((1, 0, "ab"), missing=MissingWork.ZERO), **both), 40)
-        for entry in (OPEN, HELD, WAITING, Entry(Standing.NOT_GIVEN)):
+        for entry in (OPEN, HELD, WAITING, Entry(CellState.NOT_GIVEN)):
             self.assertEqual(per_cent(book((1, 0, "ab")), a=marked(80), b=entry), 80)
         self.assertIsNone(per_cent(book((1, 0, "ab"), (2, 0, "c")), a=EXCUSED, b=OPEN))
         self.assertIsNone(per_cent(book((0, 0, "a")), a=marked(80)), "a weight of nothing")
@@ -78,7 +80,7 @@ class MarkTests(unittest.TestCase):
         self.assertEqual(Scale().mark(Fraction(29, 40)), 15, "14.5")
         self.assertEqual(Scale(step=Fraction(1, 2)).mark(Fraction(29, 40)), Fraction(29, 2))
         thirds = book((1, 0, "abc"))
-        of = {key: Entry(Standing.MARKED, Fraction(29, 40)) for key in "abc"}
+        of = {key: Entry(CellState.MARKED, Fraction(29, 40)) for key in "abc"}
         self.assertEqual(Scale().mark(worked_out(thirds, of).share or Fraction(0)), 15)
 
     def test_scales_that_cannot_be(self) -> None:
@@ -99,10 +101,7 @@ class OutlookTests(unittest.TestCase):
         self.assertEqual((found.now, found.keeps, found.goal, found.reaches), (12, 10, 14, 18))
         self.assertEqual(
             outlook_words(found, "Docking", SCALE),
-            [
-                "10 or more in “Docking” keeps you at 12.",
-                "18 or more gets you to 14 (“good”).",
-            ],
+            "10 or more in “Docking” keeps it at 12. 18 or more raises it to 14 (“good”).",
         )
         self.assertIsNone(needed(two, of, "b", Fraction(18), SCALE), "out of reach")
         self.assertIsNone(outlook(two, of, "a", SCALE), "it is marked")
@@ -140,7 +139,7 @@ class PropertyTests(unittest.TestCase):
         range_ = possible(book, entries)
         filled = {
             key: marked(data.draw(st.integers(0, 100)))
-            if one.standing in {Standing.OPEN, Standing.HELD, Standing.WAITING}
+            if one.standing in {CellState.OPEN, CellState.HELD, CellState.WAITING}
             else one
             for key, one in entries.items()
         }
@@ -162,7 +161,7 @@ class PropertyTests(unittest.TestCase):
             mark
             for mark in SCALE.marks()
             if SCALE.mark(
-                worked_out(book, {**entries, "a": Entry(Standing.MARKED, mark / 20)}).share
+                worked_out(book, {**entries, "a": Entry(CellState.MARKED, mark / 20)}).share
                 or Fraction(0)
             )
             >= goal

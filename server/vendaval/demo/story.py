@@ -24,6 +24,7 @@ from vendaval.shared import clock
 from .accounts import account, enrolled
 from .classmates import classmates_at_work, galley_crew
 from .learners import SimulatedLearner
+from .marks import mark_books
 from .papers import plans_handed_in, working_beside_a_miss
 from .school import at_the_office
 from .sittings import give_tests
@@ -130,6 +131,7 @@ def tell(course: Course, second: Course, now: datetime, progress: Progress) -> N
     set_tasks(group, staff["clara"], rita, now)
     plans_handed_in(group, people, staff["clara"], now)
     working_beside_a_miss(ines, now)
+    mark_books(group, staff["clara"], now)
     at_the_office(group, staff["lucia"], now)
     with clock.held_by(lambda: now):
         note_rechecks_due()

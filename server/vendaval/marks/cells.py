@@ -21,13 +21,13 @@ from vendaval.exams.assigning.assigned import AssignedTest, given_to_each
 from vendaval.exams.models import Attempt
 from vendaval.exams.taking.queries import kept_share
 from vendaval.groups.models import Enrolment
-from vendaval_core.assessment.mark_book import Entry, Standing
+from vendaval_core.assessment.mark_book import CellState, Entry
 from vendaval_core.mastery.set_work import Standing as TaskStanding
 
 from .columns_of_term import Column, Columns
 from .models import Entered, EnteredKind, Term
 
-NOT_GIVEN = Entry(Standing.NOT_GIVEN)
+NOT_GIVEN = Entry(CellState.NOT_GIVEN)
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,7 +59,7 @@ def cells_of(
             if column.learners is not None and one.pk not in column.learners:
                 cell = Cell(NOT_GIVEN)
             elif column.kind == "outside":
-                cell = Cell(Entry(Standing.OPEN))
+                cell = Cell(Entry(CellState.OPEN))
             else:
                 cell = (tests if column.kind == "tests" else tasks)[one.pk, column.key]
             own[column.key] = _with_entered(column, cell, entered.get((one.pk, column.key)))
@@ -69,9 +69,9 @@ def cells_of(
 
 def closed_cells(cells: Cells) -> Cells:
     """The same once the term is over: what is open is missing."""
-    missing = Entry(Standing.MISSING)
+    missing = Entry(CellState.MISSING)
     return {
-        key: replace(cell, entry=missing) if cell.entry.standing is Standing.OPEN else cell
+        key: replace(cell, entry=missing) if cell.entry.standing is CellState.OPEN else cell
         for key, cell in cells.items()
     }
 
@@ -91,13 +91,13 @@ def _with_entered(column: Column, cell: Cell, row: Entered | None) -> Cell:
         return cell
     cell = replace(cell, entered=row)
     if row.kind == EnteredKind.EXCUSED:
-        return replace(cell, entry=Entry(Standing.EXCUSED), held=None)
+        return replace(cell, entry=Entry(CellState.EXCUSED), held=None)
     if row.kind == EnteredKind.MISSING:
-        return replace(cell, entry=Entry(Standing.MISSING), held=None)
-    hidden = cell.entry.standing in {Standing.HELD, Standing.WAITING}
+        return replace(cell, entry=Entry(CellState.MISSING), held=None)
+    hidden = cell.entry.standing in {CellState.HELD, CellState.WAITING}
     if hidden or (column.outside is not None and not column.outside.shown):
-        return replace(cell, entry=Entry(Standing.HELD), held=row.share)
-    return replace(cell, entry=Entry(Standing.MARKED, row.share), held=None)
+        return replace(cell, entry=Entry(CellState.HELD), held=row.share)
+    return replace(cell, entry=Entry(CellState.MARKED, row.share), held=None)
 
 
 def _tests(
@@ -118,14 +118,14 @@ def _test_cell(given: AssignedTest, now: datetime) -> Cell:
     over = [one for one in given.attempts if one.handed_in_at is not None]
     if not over:
         closed = given.cut_off is not None and now >= given.cut_off and given.under_way is None
-        return Cell(Entry(Standing.MISSING if closed else Standing.OPEN))
+        return Cell(Entry(CellState.MISSING if closed else CellState.OPEN))
     late = any(given.due and one.handed_in_at and one.handed_in_at > given.due for one in over)
     share = kept_share(over, given.rules.score_kept)
     if share is None or any(one.total is None for one in over):
-        return Cell(Entry(Standing.WAITING), late=late)
+        return Cell(Entry(CellState.WAITING), late=late)
     if not all(given.released(one, now).score for one in over):
-        return Cell(Entry(Standing.HELD), share, late)
-    return Cell(Entry(Standing.MARKED, share), late=late)
+        return Cell(Entry(CellState.HELD), share, late)
+    return Cell(Entry(CellState.MARKED, share), late=late)
 
 
 def _tasks(
@@ -163,11 +163,11 @@ def _pointed(column: Column, row: HandIn | None, now: datetime) -> Cell:
     assert task is not None, "asked for by the caller"
     assert task.asks.points is not None, "asked for by the caller"
     if row is None or row.handed_in_at is None:
-        return Cell(Entry(Standing.MISSING if _over(column, now) else Standing.OPEN))
+        return Cell(Entry(CellState.MISSING if _over(column, now) else CellState.OPEN))
     late = task.due is not None and row.handed_in_at > task.due
     if row.marked_at is None or row.points is None:
-        return Cell(Entry(Standing.WAITING), late=late)
-    return Cell(Entry(Standing.MARKED, Fraction(row.points) / task.asks.points), late=late)
+        return Cell(Entry(CellState.WAITING), late=late)
+    return Cell(Entry(CellState.MARKED, Fraction(row.points) / task.asks.points), late=late)
 
 
 def _done(column: Column, own: Evidence, bank: CourseBank, now: datetime) -> Cell:
@@ -176,8 +176,8 @@ def _done(column: Column, own: Evidence, bank: CourseBank, now: datetime) -> Cel
     state, made = learner_progress(column.task, own, bank, now)
     if state in {TaskStanding.DONE, TaskStanding.DONE_LATE}:
         late = state is TaskStanding.DONE_LATE
-        return Cell(Entry(Standing.MARKED, Fraction(1)), late=late)
+        return Cell(Entry(CellState.MARKED, Fraction(1)), late=late)
     if not _over(column, now):
-        return Cell(Entry(Standing.OPEN))
+        return Cell(Entry(CellState.OPEN))
     part = column.counts == "mark" and made.of > 0
-    return Cell(Entry(Standing.MARKED, Fraction(made.done, made.of) if part else Fraction(0)))
+    return Cell(Entry(CellState.MARKED, Fraction(made.done, made.of) if part else Fraction(0)))

@@ -8,7 +8,7 @@ from django.utils.translation import gettext
 from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval.shared.errors import Conflict, NotFound, Unprocessable
-from vendaval_core.assessment.mark_book import MissingWork, Standing
+from vendaval_core.assessment.mark_book import CellState, MissingWork
 from vendaval_core.assessment.mark_words import sum_words
 
 from .columns import FixedCell, FixedColumn, FixedData
@@ -27,15 +27,15 @@ def closing(term: Term) -> ClosingOut:
     zero = term.book.missing is MissingWork.ZERO
     return ClosingOut(
         learners=len(found.rows),
-        undecided=_cells(found, {Standing.WAITING, Standing.HELD})[:MOST_LINES],
-        open=_cells(found, {Standing.OPEN})[:MOST_LINES],
+        undecided=_cells(found, {CellState.WAITING, CellState.HELD})[:MOST_LINES],
+        open=_cells(found, {CellState.OPEN})[:MOST_LINES],
         missing_says=gettext("Missing work counts as 0.")
         if zero
         else gettext("Missing work counts for nothing."),
     )
 
 
-def _cells(found: Opened, wanted: set[Standing]) -> list[StillOpenOut]:
+def _cells(found: Opened, wanted: set[CellState]) -> list[StillOpenOut]:
     return [
         StillOpenOut(
             learner=row.enrolment.person.display_name,
@@ -59,7 +59,7 @@ def close_term(term: Term, by: User) -> None:
             return
         term.book = locked.book
         found = opened(term, learners_of(term.group), now, over=True)
-        if waiting := _cells(found, {Standing.WAITING, Standing.HELD}):
+        if waiting := _cells(found, {CellState.WAITING, CellState.HELD}):
             raise Conflict(
                 gettext("{count} marks are waiting or not released: {learner}, {title}.").format(
                     count=len(waiting), learner=waiting[0].learner, title=waiting[0].title
@@ -71,7 +71,13 @@ def close_term(term: Term, by: User) -> None:
             for row in found.rows
         )
         term.columns = [
-            FixedColumn(key=one.key, title=one.title, kind=one.kind, category=one.category)
+            FixedColumn(
+                key=one.key,
+                title=one.title,
+                kind=one.kind,
+                category=one.category,
+                counts=one.counts,
+            )
             for one in found.columns.all()
         ]
         term.closed_at, term.closed_by = now, by

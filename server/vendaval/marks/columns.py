@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from vendaval.exams.columns import BandData, Exact
-from vendaval_core.assessment.mark_book import Book, Category, MissingWork, Standing
+from vendaval_core.assessment.mark_book import Book, Category, CellState, MissingWork
 from vendaval_core.assessment.rules import Band
 from vendaval_core.assessment.scale import Scale
 
@@ -86,7 +86,7 @@ class FixedCell(BaseModel):
     """A cell as it was when the term was closed. mark: on the scale, not rounded."""
 
     column: str
-    standing: Standing
+    standing: CellState
     mark: Exact | None = None
     late: bool = False
     dropped: bool = False
@@ -108,3 +108,4 @@ class FixedColumn(BaseModel):
     title: str
     kind: Kind
     category: str | None
+    counts: Counts = "mark"

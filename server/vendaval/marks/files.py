@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from django.utils.translation import gettext
+from django.utils.translation import gettext, gettext_noop
 from openpyxl.utils import get_column_letter
 
 from vendaval.shared.tables import FileKind, Formula, Table, as_csv, as_xlsx
-from vendaval_core.assessment.mark_book import MissingWork, Standing
+from vendaval_core.assessment.mark_book import CellState, MissingWork
 
 from .models import Term
 from .queries import mark_book
@@ -18,12 +18,12 @@ from .schemas import CategoryOut, MarkBookOut, MarkCellOut, MarkRowOut
 LEARNER, FIRST = "learner", 2
 WEIGHTS_ROW, FIRST_ROW = 2, 3
 SAID = {
-    Standing.OPEN: "",
-    Standing.WAITING: "waiting for marks",
-    Standing.HELD: "not released",
-    Standing.MISSING: "missing",
-    Standing.EXCUSED: "excused",
-    Standing.NOT_GIVEN: "",
+    CellState.OPEN: "",
+    CellState.WAITING: gettext_noop("waiting for marks"),
+    CellState.HELD: gettext_noop("not released"),
+    CellState.MISSING: gettext_noop("missing"),
+    CellState.EXCUSED: gettext_noop("excused"),
+    CellState.NOT_GIVEN: "",
 }
 
 
@@ -56,9 +56,10 @@ def _plain(one: MarkRowOut, *, zero: bool) -> tuple[Any, ...]:
 
 
 def _value(cell: MarkCellOut, *, zero: bool) -> Any:
-    if cell.standing is Standing.MISSING and zero:
+    if cell.standing is CellState.MISSING and zero:
         return 0
-    return SAID[cell.standing] if cell.mark is None else cell.mark
+    said = SAID[cell.standing]
+    return (gettext(said) if said else "") if cell.mark is None else cell.mark
 
 
 def _with_formulas(found: MarkBookOut, term: Term, *, zero: bool) -> Table:

@@ -7,7 +7,7 @@ from fractions import Fraction
 
 from django.utils.translation import gettext
 
-from vendaval_core.assessment.mark_book import Standing
+from vendaval_core.assessment.mark_book import CellState
 from vendaval_core.assessment.scale import Scale
 
 from .columns import FixedCell, FixedColumn
@@ -36,7 +36,7 @@ def fixed_row_out(
     return MarkRowOut(
         learner=fixed.enrolment_id,
         name=fixed.enrolment.person.display_name,
-        cells=[_cell(cells[one.key]) for one in columns],
+        cells=[_cell(cells[one.key], one) for one in columns],
         **standing_out(stands, scale),
         mark=number(stands if share is None else scale.mark(share)),
         exact=number(fixed.data.exact),
@@ -58,7 +58,7 @@ def fixed_column_out(column: FixedColumn) -> ColumnOut:
         kind=column.kind,
         category=column.category,
         on=None,
-        counts="mark",
+        counts=column.counts,
         test=int(pk) if kind == "test" else None,
         task=int(pk) if kind == "task" else None,
         of=None,
@@ -74,16 +74,16 @@ def fixed_parts(fixed: TermMark, term: Term) -> list[PartOut]:
     parts = []
     for key, title, weight in (*titles, (None, gettext("Doesn’t count"), 0.0)):
         works = [
-            WorkMarkOut(column=one.key, title=one.title, cell=_cell(cells[one.key]), why="")
+            WorkMarkOut(column=one.key, title=one.title, cell=_cell(cells[one.key], one), why="")
             for one in term.columns
-            if one.category == key and cells[one.key].standing is not Standing.NOT_GIVEN
+            if one.category == key and cells[one.key].standing is not CellState.NOT_GIVEN
         ]
         if works or key is not None:
             parts.append(PartOut(key=key, title=title, weight=weight, mean=None, works=works))
     return parts
 
 
-def _cell(cell: FixedCell) -> MarkCellOut:
+def _cell(cell: FixedCell, column: FixedColumn) -> MarkCellOut:
     return MarkCellOut(
         standing=cell.standing,
         mark=number(cell.mark),
@@ -91,4 +91,5 @@ def _cell(cell: FixedCell) -> MarkCellOut:
         late=cell.late,
         dropped=cell.dropped,
         entered=False,
+        counts=column.counts,
     )

@@ -16,11 +16,11 @@ from vendaval.groups.queries import members_of
 from vendaval.shared import clock
 from vendaval.shared.editing import edit_version
 from vendaval.shared.errors import NotFound
-from vendaval_core.assessment.mark_book import Book, Standing, outlook
+from vendaval_core.assessment.mark_book import Book, CellState, outlook
 from vendaval_core.assessment.mark_words import outlook_words, sum_words
 from vendaval_core.assessment.points import shown
 from vendaval_core.assessment.scale import Scale
-from vendaval_core.words import counted
+from vendaval_core.words import are
 
 from .cells import cells_of, closed_cells
 from .columns_of_term import Column, Columns, columns_of
@@ -156,7 +156,7 @@ def _headline(rows: Sequence[MarkRowOut], scale: Scale) -> str:
         return f"{middle}."
     below = sum(mark < scale.pass_mark for mark in marks)
     return gettext("{middle}, {below} below {pass_mark}.").format(
-        middle=middle, below=counted(below, "is", "are"), pass_mark=shown(scale.pass_mark)
+        middle=middle, below=are(below), pass_mark=shown(scale.pass_mark)
     )
 
 
@@ -230,7 +230,7 @@ def _parts(found: Opened, row: Row, *, staff: bool) -> list[PartOut]:
                 why=_why(row, one, staff=staff),
             )
             for one in columns
-            if row.entries[one.key].standing is not Standing.NOT_GIVEN
+            if row.entries[one.key].standing is not CellState.NOT_GIVEN
         ]
 
     parts = []
@@ -255,7 +255,7 @@ def _parts(found: Opened, row: Row, *, staff: bool) -> list[PartOut]:
 def _why(row: Row, column: Column, *, staff: bool) -> str:
     """The reason a tutor gave, which a learner reads once the mark is theirs to see."""
     cell = row.cells[column.key]
-    if cell.entered is None or (cell.entry.standing is Standing.HELD and not staff):
+    if cell.entered is None or (cell.entry.standing is CellState.HELD and not staff):
         return ""
     return cell.entered.why
 
@@ -263,13 +263,13 @@ def _why(row: Row, column: Column, *, staff: bool) -> str:
 def _outlook(found: Opened, row: Row) -> list[str]:
     """What the next work can change, the soonest first."""
     counting = [one for own in found.columns.counting.values() for one in own]
-    ahead = [one for one in counting if row.entries[one.key].standing is Standing.OPEN]
+    ahead = [one for one in counting if row.entries[one.key].standing is CellState.OPEN]
     ahead.sort(key=lambda one: one.on or found.term.ends)
     lines = []
     for column in ahead[:AHEAD]:
         what = outlook(found.book, row.entries, column.key, found.scale)
         if what is not None:
-            lines += outlook_words(what, column.title, found.scale)
+            lines.append(outlook_words(what, column.title, found.scale))
     return lines
 
 
@@ -299,7 +299,7 @@ def is_told(row: Entered) -> bool:
     """Whether the learner may see what was entered: not while the mark of its work is held."""
     found = opened(row.term, [row.enrolment], clock.now())
     cell = found.rows[0].cells.get(row.work)
-    return cell is not None and cell.entry.standing is not Standing.HELD
+    return cell is not None and cell.entry.standing is not CellState.HELD
 
 
 def own_marks(enrolment: Enrolment) -> OwnMarksOut:

@@ -8,7 +8,7 @@ from fractions import Fraction
 from typing import Any
 
 from vendaval.groups.models import Enrolment
-from vendaval_core.assessment.mark_book import Book, Entry, Standing, Worked, possible, worked_out
+from vendaval_core.assessment.mark_book import Book, CellState, Entry, Worked, possible, worked_out
 from vendaval_core.assessment.points import band_of
 from vendaval_core.assessment.scale import Scale
 
@@ -70,7 +70,7 @@ def standing_out(mark: Fraction | None, scale: Scale) -> dict[str, Any]:
 def cell_out(row: Row, column: Column, scale: Scale, *, staff: bool) -> MarkCellOut:
     """A cell as a browser gets it."""
     cell = row.cells[column.key]
-    shown = cell.entry.share if cell.entry.standing is Standing.MARKED else None
+    shown = cell.entry.share if cell.entry.standing is CellState.MARKED else None
     return MarkCellOut(
         standing=cell.entry.standing,
         mark=None if shown is None else number(scale.exact(shown)),
@@ -78,6 +78,7 @@ def cell_out(row: Row, column: Column, scale: Scale, *, staff: bool) -> MarkCell
         late=cell.late,
         dropped=column.key in row.worked.dropped,
         entered=cell.entered is not None,
+        counts=column.counts,
     )
 
 

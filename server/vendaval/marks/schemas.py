@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 from vendaval.exams.columns import Exact
 from vendaval.shared.editing import Edited
 from vendaval.work.schemas import Strict
-from vendaval_core.assessment.mark_book import Standing
+from vendaval_core.assessment.mark_book import CellState
 
 from .columns import BookData, Counts, Kind
 from .models import EnteredKind
@@ -82,14 +82,15 @@ class ColumnOut(BaseModel):
 
 class MarkCellOut(BaseModel):
     """mark: on the scale, of what is released. held: one that isn't, for staff only. entered: a
-    tutor entered it."""
+    tutor entered it. counts: whether the mark counts, or that it was done."""
 
-    standing: Standing
+    standing: CellState
     mark: float | None
     held: float | None
     late: bool
     dropped: bool
     entered: bool
+    counts: Counts
 
 
 class FixedMarkOut(BaseModel):
@@ -223,7 +224,7 @@ class StillOpenOut(BaseModel):
 
     learner: str
     title: str
-    standing: Standing
+    standing: CellState
 
 
 class ClosingOut(BaseModel):

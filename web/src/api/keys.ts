@@ -62,6 +62,13 @@ export const keys = {
   groupTests: (id: number) => ['groups', id, 'tests'] as const,
   sitting: (id: number, test: number) => ['groups', id, 'tests', test] as const,
   outcomes: (id: number, test: number) => ['groups', id, 'outcomes', test] as const,
+  terms: (id: number) => ['groups', id, 'marks'] as const,
+  markBook: (id: number, term: number) => ['groups', id, 'marks', term] as const,
+  markOf: (id: number, term: number, learner: number) =>
+    ['groups', id, 'marks', term, learner] as const,
+  closing: (id: number, term: number) => ['groups', id, 'marks', term, 'closing'] as const,
+  ownMarks: (course: string) => ['course', course, 'marks'] as const,
+  learnerMarks: (id: number) => ['learner', id, 'marks'] as const,
   analysis: (id: number, test: number) => ['groups', id, 'analysis', test] as const,
   reopening: (id: number, test: number, attempt: number) =>
     ['groups', id, 'tests', test, 'reopening', attempt] as const,

@@ -7098,11 +7098,11 @@ export interface components {
         };
         /**
          * Standing
-         * @description Where one learner is with one piece of work. waiting: handed in, not marked. held: marked,
-         *     not released. missing: it can't be handed in any more. not_given: it isn't theirs.
+         * @description Where set work stands. Begun and left is told apart from never opened, done late from done in
+         *     time.
          * @enum {string}
          */
-        Standing: "marked" | "open" | "waiting" | "held" | "missing" | "excused" | "not_given";
+        Standing: "not_open" | "not_begun" | "under_way" | "late" | "done" | "done_late" | "closed";
         /**
          * StudyTask
          * @description Study sections to read.
@@ -8459,6 +8459,13 @@ export interface components {
             drop: number;
         };
         /**
+         * CellState
+         * @description Where one learner is with one piece of work. waiting: handed in, not marked. held: marked,
+         *     not released. missing: it can't be handed in any more. not_given: it isn't theirs.
+         * @enum {string}
+         */
+        CellState: "marked" | "open" | "waiting" | "held" | "missing" | "excused" | "not_given";
+        /**
          * ColumnOut
          * @description A piece of work. test, task: number of it, for links. of: points of work from outside.
          */
@@ -8533,10 +8540,10 @@ export interface components {
         /**
          * MarkCellOut
          * @description mark: on the scale, of what is released. held: one that isn't, for staff only. entered: a
-         *     tutor entered it.
+         *     tutor entered it. counts: whether the mark counts, or that it was done.
          */
         MarkCellOut: {
-            standing: components["schemas"]["Standing"];
+            standing: components["schemas"]["CellState"];
             /** Mark */
             mark: number | null;
             /** Held */
@@ -8547,6 +8554,11 @@ export interface components {
             dropped: boolean;
             /** Entered */
             entered: boolean;
+            /**
+             * Counts
+             * @enum {string}
+             */
+            counts: "mark" | "done";
         };
         /**
          * MarkRowOut
@@ -8832,7 +8844,7 @@ export interface components {
             learner: string;
             /** Title */
             title: string;
-            standing: components["schemas"]["Standing"];
+            standing: components["schemas"]["CellState"];
         };
         /** CorrectionIn */
         CorrectionIn: {

@@ -16,7 +16,7 @@ from vendaval_core.assessment.points import Adjusted, band_of
 from vendaval_core.assessment.rules import Rules
 from vendaval_core.measure.analysis.questions import ENOUGH
 from vendaval_core.measure.analysis.spread import Spread, spread_of
-from vendaval_core.words import counted
+from vendaval_core.words import are, counted
 
 from ..attempts import minutes_inside
 from ..columns import PlacePoints
@@ -83,9 +83,7 @@ def _headline(learners: Sequence[SatOut], spread: Spread | None) -> str:
     if spread.passed is None:
         return f"{middle}."
     below = spread.count - spread.passed
-    return gettext("{middle}, {below} below the pass mark.").format(
-        middle=middle, below=counted(below, "is", "are")
-    )
+    return gettext("{middle}, {below} below the pass mark.").format(middle=middle, below=are(below))
 
 
 def columns_of(all_: Gathered, bank: CourseBank) -> list[OutcomeColumnOut]:

@@ -15,6 +15,7 @@ const ConsentPage = lazy(() => import('./ConsentPage'))
 const LearnerPage = lazy(() => import('../reading/LearnerPage'))
 const LearnerTopicPage = lazy(() => import('../reading/LearnerTopicPage'))
 const LearnerRecordPage = lazy(() => import('../reading/LearnerRecordPage'))
+const LearnerMarksPage = lazy(() => import('../reading/LearnerMarksPage'))
 const TalkPage = lazy(() => import('../reading/TalkPage'))
 const LearnerTryPage = lazy(() => import('../reading/LearnerTryPage'))
 
@@ -31,6 +32,7 @@ export default function Guardian({ account }: { account: Account }) {
         />
         <Route path="learners/:learner/talk" element={<TalkPage home="/guardian" />} />
         <Route path="learners/:learner/record" element={<LearnerRecordPage home="/guardian" />} />
+        <Route path="learners/:learner/marks" element={<LearnerMarksPage home="/guardian" />} />
         <Route path="learners/:learner/tries/:id" element={<LearnerTryPage home="/guardian" />} />
         <Route path="consent" element={<ConsentPage />} />
         <Route path="*" element={<Missing />} />

@@ -24,6 +24,7 @@ const AimsPage = lazy(() => import('./plan/AimsPage'))
 const PlanPage = lazy(() => import('./plan/PlanPage'))
 const SpellPage = lazy(() => import('./today/SpellPage'))
 const RecordPage = lazy(() => import('./record/RecordPage'))
+const MarksPage = lazy(() => import('./record/MarksPage'))
 const TryPage = lazy(() => import('./record/TryPage'))
 const ExamPage = lazy(() => import('../../activities/exam/ExamPage'))
 const ReceiptPage = lazy(() => import('../../activities/exam/ReceiptPage'))
@@ -98,6 +99,7 @@ function InCourse({ account }: { account: Account }) {
           <Route path="tests/attempts/:id/results" element={<ResultsPage />} />
           <Route path="tests/attempts/:id/whole" element={<ResultsWholePage />} />
           <Route path="tests/attempts/:id/results/:number" element={<ResultPage />} />
+          <Route path="marks" element={<MarksPage />} />
           <Route path="record" element={<RecordPage />} />
           <Route path="record/tries/:id" element={<TryPage />} />
           <Route path="rehearsal" element={<RehearsalPage />} />

@@ -41,6 +41,7 @@ function Opened({ page, home }: { page: Schemas['RelatedOut']; home: string }) {
           <Link to={`${own}/talk`} className={buttonClass('plain')}>
             {home === '/tutor' ? t`Write to the guardians` : t`Write to the tutor`}
           </Link>
+          <Link to={`${own}/marks`} className={buttonClass('plain')}>{t`Marks`}</Link>
           <Link to={`${own}/record`} className={buttonClass('plain')}>{t`All answers`}</Link>
         </p>
       </div>

@@ -27,6 +27,9 @@ const InboxPage = lazy(() => import('./inbox/InboxPage'))
 const LearnerPage = lazy(() => import('../reading/LearnerPage'))
 const LearnerTopicPage = lazy(() => import('../reading/LearnerTopicPage'))
 const LearnerRecordPage = lazy(() => import('../reading/LearnerRecordPage'))
+const LearnerMarksPage = lazy(() => import('../reading/LearnerMarksPage'))
+const MarksPage = lazy(() => import('./marks/MarksPage'))
+const TermPage = lazy(() => import('./marks/TermPage'))
 const TalkPage = lazy(() => import('../reading/TalkPage'))
 const LearnerTryPage = lazy(() => import('../reading/LearnerTryPage'))
 
@@ -58,11 +61,15 @@ export default function Tutor({ account }: { account: Account }) {
         <Route path="groups/:group/teach" element={<TeachPage />} />
         <Route path="groups/:group/calendar" element={<CalendarPage />} />
         <Route path="groups/:group/signals" element={<SignalsPage />} />
+        <Route path="groups/:group/marks" element={<MarksPage />} />
+        <Route path="groups/:group/marks/:term" element={<MarksPage />} />
+        <Route path="groups/:group/marks/:term/settings" element={<TermPage />} />
         <Route path="groups/:group/settings" element={<GroupSettingsPage />} />
         <Route path="learners/:learner" element={<LearnerPage home="/tutor" />} />
         <Route path="learners/:learner/topics/:key" element={<LearnerTopicPage home="/tutor" />} />
         <Route path="learners/:learner/talk" element={<TalkPage home="/tutor" />} />
         <Route path="learners/:learner/record" element={<LearnerRecordPage home="/tutor" />} />
+        <Route path="learners/:learner/marks" element={<LearnerMarksPage home="/tutor" />} />
         <Route path="learners/:learner/tries/:id" element={<LearnerTryPage home="/tutor" />} />
         <Route path="*" element={<Missing />} />
       </Route>

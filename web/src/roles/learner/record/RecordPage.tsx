@@ -1,4 +1,5 @@
 import { t } from '@lingui/core/macro'
+import { Link } from 'react-router'
 import { useCourse, useTo } from '../../../account/course'
 import { Button, buttonClass } from '../../../ui/Button'
 import { RecordView } from '../../record/RecordView'
@@ -27,6 +28,7 @@ export default function RecordPage() {
       }
       beside={
         <div className="flex flex-wrap items-center gap-2 print:hidden">
+          <Link to={to('/marks')} className={buttonClass('plain')}>{t`My marks`}</Link>
           <span className="text-ink-2">{t`Save as`}</span>
           {FILES.map(({ kind, label }) => (
             <a

@@ -60,6 +60,10 @@ function Opened({ group }: { group: Group }) {
           className={buttonClass('plain')}
         >{t`Work you’ve set`}</Link>
         <Link
+          to={`/tutor/groups/${group.id}/marks`}
+          className={buttonClass('plain')}
+        >{t`Marks`}</Link>
+        <Link
           to={`/tutor/groups/${group.id}/calendar`}
           className={buttonClass('plain')}
         >{t`Calendar`}</Link>
