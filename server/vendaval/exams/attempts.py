@@ -2,8 +2,15 @@
 
 from __future__ import annotations
 
+from fractions import Fraction
+from typing import Any
+
+from django.db.models import QuerySet
+from django.db.models.fields.json import KeyTextTransform
+
 from vendaval.work.questions import with_revisions
 
+from .columns import TotalData
 from .models import AnswerSoFar, Assignment, Attempt, Intervention, InterventionKind
 
 
@@ -21,6 +28,25 @@ def handed_in_attempts(assignment: Assignment, *, with_answer: int | None = None
     if with_answer is not None:
         rows = rows.filter(answers=with_answer)
     return list(rows.order_by("enrolment__person__display_name", "number").distinct())
+
+
+TOTAL = ("reached", "marked", "of", "waiting", "late_off")
+
+
+def with_bare_totals(rows: QuerySet[Attempt]) -> list[Attempt]:
+    """Attempts for a look over many of them: their totals without the points of each question, and
+    nothing of their places or how they stand is read until it is asked for."""
+    parts = {f"total_{name}": KeyTextTransform(name, "total") for name in TOTAL}
+    found = list(rows.defer("total", "places", "standing", "levels", "paper").annotate(**parts))
+    for one in found:
+        values = {name: getattr(one, f"total_{name}") for name in TOTAL}
+        one.total = None if values["of"] is None else _bare(values)
+    return found
+
+
+def _bare(values: dict[str, Any]) -> TotalData:
+    exact: dict[str, Any] = {name: Fraction(values[name]) for name in TOTAL if name != "waiting"}
+    return TotalData.model_construct(**exact, waiting=int(values["waiting"]), places={})
 
 
 def minutes_inside(attempt: Attempt) -> float:

@@ -18,6 +18,7 @@ from vendaval.assigning.models import HandIn
 from vendaval.assigning.progress import learner_progress
 from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.exams.assigning.assigned import AssignedTest, given_to_each
+from vendaval.exams.attempts import with_bare_totals
 from vendaval.exams.models import Attempt
 from vendaval.exams.taking.queries import kept_share
 from vendaval.groups.models import Enrolment
@@ -107,7 +108,7 @@ def _tests(
     if not rows:
         return {}
     attempts = Attempt.objects.filter(assignment__in=rows, enrolment__in=members)
-    given = given_to_each(members, rows, attempts.defer("places", "standing", "levels", "paper"))
+    given = given_to_each(members, rows, with_bare_totals(attempts.order_by("number")))
     return {
         (enrolment, f"test-{assignment}"): _test_cell(one, now)
         for (assignment, enrolment), one in given.items()
@@ -134,21 +135,27 @@ def _tasks(
     mine = [(one, one.task) for one in columns if one.task is not None]
     if not mine:
         return {}
-    bank = course_bank(term.group.course)
     ids = [one.pk for one in members]
-    done = evidence_of(ids, [task for _, task in mine], bank)
-    rows = HandIn.objects.filter(task__in=[task for _, task in mine], enrolment__in=ids)
-    handed_in = {(row.enrolment_id, row.task_id): row for row in rows}
-    found = {}
-    for column, task in mine:
-        for pk in ids:
-            pointed = column.counts == "mark" and task.asks.points is not None
-            if pointed:
-                cell = _pointed(column, handed_in.get((pk, task.pk)), now)
-            else:
-                cell = _done(column, done[pk], bank, now)
-            found[pk, column.key] = cell
-    return found
+    pointed = [task for one, task in mine if _has_points(one)]
+    bank = course_bank(term.group.course)
+    done = evidence_of(ids, [task for one, task in mine if not _has_points(one)], bank)
+    handed_in = {}
+    if pointed:
+        rows = HandIn.objects.filter(task__in=pointed, enrolment__in=ids)
+        handed_in = {(row.enrolment_id, row.task_id): row for row in rows}
+    return {
+        (pk, column.key): _pointed(column, handed_in.get((pk, task.pk)), now)
+        if _has_points(column)
+        else _done(column, done[pk], bank, now)
+        for column, task in mine
+        for pk in ids
+    }
+
+
+def _has_points(column: Column) -> bool:
+    """Whether work counts with the points that a tutor gives."""
+    task = column.task
+    return task is not None and column.counts == "mark" and task.asks.points is not None
 
 
 def _over(column: Column, now: datetime) -> bool:

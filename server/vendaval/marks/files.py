@@ -58,8 +58,9 @@ def _plain(one: MarkRowOut, *, zero: bool) -> tuple[Any, ...]:
 def _value(cell: MarkCellOut, *, zero: bool) -> Any:
     if cell.standing is CellState.MISSING and zero:
         return 0
-    said = SAID[cell.standing]
-    return (gettext(said) if said else "") if cell.mark is None else cell.mark
+    if cell.mark is not None:
+        return cell.mark
+    return gettext(SAID[cell.standing]) if SAID[cell.standing] else ""
 
 
 def _with_formulas(found: MarkBookOut, term: Term, *, zero: bool) -> Table:

@@ -6,6 +6,7 @@ import os
 import subprocess
 import sys
 import time
+from collections.abc import Sequence
 from datetime import timedelta
 from random import Random
 
@@ -36,11 +37,11 @@ DROPPED = FAMILIES[0]
 ANSWERS = 100
 
 
-def _taken(attempts: int) -> Assignment:
-    """A test that sixty learners take by turns, as often as it takes."""
+def taken(attempts: int, families: Sequence[str] = FAMILIES) -> Assignment:
+    """A test that sixty learners take in turn, as often as it takes."""
     course = course_of_key("inshore")
     group = Group.objects.create(course=course, title="Regraded")
-    entries = [EntryData(families=[key]) for key in FAMILIES]
+    entries = [EntryData(families=[key]) for key in families]
     composition = CompositionData(
         sections=[SectionData(title="All", entries=entries)], same_versions=False
     )
@@ -59,7 +60,7 @@ def _taken(attempts: int) -> Assignment:
 
 def regrading(attempts: int) -> Figures:
     """Seconds and queries of a preview; seconds of applying, and answers in the meantime."""
-    given = _taken(attempts)
+    given = taken(attempts)
     way = RegradeWay(kind="drop")
     began = time.perf_counter()
     with CaptureQueriesContext(connection) as captured:

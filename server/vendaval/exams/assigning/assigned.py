@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 from typing import Literal
@@ -214,19 +214,19 @@ def _assignments(enrolment: Enrolment) -> QuerySet[Assignment]:
 
 def _given(enrolment: Enrolment, assignments: Sequence[Assignment]) -> list[AssignedTest]:
     attempts = Attempt.objects.filter(enrolment=enrolment, assignment__in=assignments)
-    found = given_to_each([enrolment], assignments, attempts)
+    found = given_to_each([enrolment], assignments, attempts.order_by("number"))
     return [found[one.pk, enrolment.pk] for one in assignments]
 
 
 def given_to_each(
     enrolments: Sequence[Enrolment],
     assignments: Sequence[Assignment],
-    attempts: QuerySet[Attempt],
+    attempts: Iterable[Attempt],
 ) -> dict[tuple[int, int], AssignedTest]:
-    """Tests as each of these learners of one course has them, by assignment and enrolment; two
-    queries. attempts: of these learners at these tests."""
+    """Tests as each of these learners of one course has them, by assignment and enrolment.
+    attempts: theirs at these tests, in order."""
     tried: dict[tuple[int | None, int], list[Attempt]] = {}
-    for attempt in attempts.order_by("number"):
+    for attempt in attempts:
         tried.setdefault((attempt.assignment_id, attempt.enrolment_id), []).append(attempt)
     own: dict[tuple[int, int], Allowance] = {}
     by_assignment: dict[int, list[Allowance]] = {}

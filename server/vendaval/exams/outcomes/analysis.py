@@ -35,7 +35,7 @@ from ..models import AnswerSoFar, Assignment, Attempt
 from ..taking.payload import version_at
 from ..taking.queries import SCALE
 from .gathering import Answered, Gathered, gathered
-from .queries import columns_of, kept_attempt
+from .queries import columns_of
 from .schemas import AnalysisOut, AnswerThirdsOut, FiguresOut, OutcomeColumnOut, QuestionSeenOut
 
 MOST_ANSWERS = 6
@@ -68,7 +68,7 @@ class _Whole:
 def analysis(assignment: Assignment) -> AnalysisOut:
     """A test held against itself; only how many took it while these are too few."""
     all_, bank = gathered(assignment), course_bank(assignment.group.course)
-    sat = _counting(all_, assignment)
+    sat = _counting(all_)
     if len(sat) < ENOUGH:
         return AnalysisOut(
             group=assignment.group.title,
@@ -96,12 +96,12 @@ def analysis(assignment: Assignment) -> AnalysisOut:
     )
 
 
-def _counting(all_: Gathered, assignment: Assignment) -> list[_Sat]:
-    rules, found = assignment.test.rules.core(), []
-    for attempts in all_.attempts.values():
-        kept, share = kept_attempt(attempts, rules)
-        attempt = kept or (attempts[-1] if share is not None else None)
-        if attempt is None or attempt.pk not in all_.points:
+def _counting(all_: Gathered) -> list[_Sat]:
+    """Attempts that count, of those whose marks are complete."""
+    found = []
+    for learner, attempt in all_.shown.items():
+        _, share = all_.kept[learner]
+        if share is None or attempt.pk not in all_.points:
             continue
         numbers = {place.family: number for number, place in enumerate(attempt.places, 1)}
         points, answers = all_.points[attempt.pk], all_.answers.get(attempt.pk, {})

@@ -5,16 +5,20 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 
 from django.db.models import Max
 
 from vendaval.groups.models import Enrolment
 from vendaval.groups.queries import members_of
 from vendaval.work.models import Try, TryKind
+from vendaval_core.assessment.rules import ScoreKept
 
+from ..attempts import with_bare_totals
 from ..columns import PlacePoints
 from ..models import AnswerSoFar, Assignment, Attempt
 from ..points import points_by_number
+from ..taking.queries import kept_of
 from ..taking.state import settle_all
 
 
@@ -29,11 +33,16 @@ class Answered:
 
 @dataclass(frozen=True, slots=True)
 class Gathered:
-    """members: who has the test, by name. attempts: of each, in order. points: of each marked
-    attempt, by number of the question. answers: of each attempt likewise."""
+    """Everybody who has a test, by name. attempts: of each, in order, with their bare totals.
+    shown: of each, the attempt to look at: the one that counts, else the last; whole. kept: of
+    each, the attempt that counts, None for the mean of several, and the share, None while any
+    waits for marks. points: of each shown attempt that is marked, by number of the question.
+    answers: of each shown attempt likewise."""
 
     members: Sequence[Enrolment]
     attempts: Mapping[int, list[Attempt]]
+    shown: Mapping[int, Attempt]
+    kept: Mapping[int, tuple[Attempt | None, Fraction | None]]
     points: Mapping[int, Mapping[int, PlacePoints]]
     answers: Mapping[int, Mapping[int, Answered]]
 
@@ -46,13 +55,31 @@ def gathered(assignment: Assignment) -> Gathered:
         members = members.filter(pk__in=assignment.learners.all())
     people = list(members.defer("state__state", "state__families"))
     by_id = {one.pk: one for one in people}
-    rows = Attempt.objects.filter(assignment=assignment, enrolment__in=by_id).order_by("number")
     attempts: dict[int, list[Attempt]] = {}
-    for attempt in rows.select_related("test", "run"):
-        attempt.enrolment = by_id[attempt.enrolment_id]
+    mine = Attempt.objects.filter(assignment=assignment, enrolment__in=by_id)
+    for attempt in with_bare_totals(mine.order_by("number")):
         attempts.setdefault(attempt.enrolment_id, []).append(attempt)
-    every = [one for own in attempts.values() for one in own]
-    return Gathered(people, attempts, points_by_number(every), _answers(every))
+    rule = assignment.test.rules.core().score_kept
+    kept = {learner: kept_attempt(own, rule) for learner, own in attempts.items()}
+    ids = [(kept[learner][0] or own[-1]).pk for learner, own in attempts.items()]
+    shown = {}
+    for attempt in Attempt.objects.filter(pk__in=ids).select_related("test", "run"):
+        attempt.enrolment = by_id[attempt.enrolment_id]
+        shown[attempt.enrolment_id] = attempt
+    whole = list(shown.values())
+    return Gathered(people, attempts, shown, kept, points_by_number(whole), _answers(whole))
+
+
+def kept_attempt(
+    attempts: Sequence[Attempt], rule: ScoreKept
+) -> tuple[Attempt | None, Fraction | None]:
+    """The attempt whose score counts, None for the mean of several; and the share, None while any
+    of them waits for marks."""
+    marked = [one for one in attempts if one.total is not None]
+    kept = kept_of(marked, rule)
+    if kept is None:
+        return None, None
+    return (None if kept.attempt is None else marked[kept.attempt - 1]), kept.share
 
 
 def _answers(attempts: Sequence[Attempt]) -> dict[int, dict[int, Answered]]:

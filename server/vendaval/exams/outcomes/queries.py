@@ -21,7 +21,7 @@ from vendaval_core.words import are, counted
 from ..attempts import minutes_inside
 from ..columns import PlacePoints
 from ..models import Assignment, Attempt
-from ..taking.queries import SCALE, kept_of
+from ..taking.queries import SCALE
 from .gathering import Answered, Gathered, gathered
 from .schemas import (
     AttemptBriefOut,
@@ -89,11 +89,10 @@ def _headline(learners: Sequence[SatOut], spread: Spread | None) -> str:
 def columns_of(all_: Gathered, bank: CourseBank) -> list[OutcomeColumnOut]:
     """The questions that anybody had, each where it stood first."""
     first: dict[str, tuple[int, Fraction]] = {}
-    for attempts in all_.attempts.values():
-        for attempt in attempts:
-            for number, place in enumerate(attempt.places, 1):
-                if place.family not in first or number < first[place.family][0]:
-                    first[place.family] = (number, place.points)
+    for attempt in all_.shown.values():
+        for number, place in enumerate(attempt.places, 1):
+            if place.family not in first or number < first[place.family][0]:
+                first[place.family] = (number, place.points)
     found = []
     for family, (_, points) in sorted(first.items(), key=lambda one: (one[1][0], one[0])):
         item = bank.families.get(family)
@@ -109,8 +108,8 @@ def _sat(
     enrolment: Enrolment, all_: Gathered, rules: Rules, places: dict[str, int], now: datetime
 ) -> SatOut:
     attempts = all_.attempts.get(enrolment.pk, [])
-    kept, share = kept_attempt(attempts, rules)
-    shown = kept or (attempts[-1] if attempts else None)
+    kept, share = all_.kept.get(enrolment.pk, (None, None))
+    shown = all_.shown.get(enrolment.pk)
     answers = {} if shown is None else all_.answers.get(shown.pk, {})
     total = None if shown is None or shown.total is None else shown.total.core()
     per_cent = None if share is None else 100 * share
@@ -135,18 +134,6 @@ def _sat(
         until=None if left is None else now + timedelta(seconds=left),
         cells=_cells(shown, all_, places),
     )
-
-
-def kept_attempt(
-    attempts: Sequence[Attempt], rules: Rules
-) -> tuple[Attempt | None, Fraction | None]:
-    """The attempt whose score counts, None for the mean of several; and the share, None while any
-    of them waits for marks."""
-    marked = [one for one in attempts if one.total is not None]
-    kept = kept_of(marked, rules.score_kept)
-    if kept is None:
-        return None, None
-    return (None if kept.attempt is None else marked[kept.attempt - 1]), kept.share
 
 
 def _state(attempts: Sequence[Attempt], shown: Attempt | None) -> SatState:

@@ -19,6 +19,7 @@ from vendaval.demo.benchmarks.answers import whole_answers
 from vendaval.demo.benchmarks.calibration import two_parameters
 from vendaval.demo.benchmarks.change import bars_for_change
 from vendaval.demo.benchmarks.group import group_pages
+from vendaval.demo.benchmarks.marks import marks_pages
 from vendaval.demo.benchmarks.pages import pages
 from vendaval.demo.benchmarks.rebuild import rebuilding
 from vendaval.demo.benchmarks.regrading import regrading
@@ -35,7 +36,10 @@ PARTS = (
     "calibration",
     "rebuild",
     "regrade",
+    "marks",
 )
+
+MARKED = 300
 
 
 @contextmanager
@@ -114,4 +118,7 @@ class Command(BaseCommand):
         if "regrade" in wanted:
             with copied_database():
                 figures["regrade"] = regrading(attempts)
+        if "marks" in wanted:
+            with copied_database():
+                figures["marks"] = marks_pages(min(attempts, MARKED))
         self.stdout.write(json.dumps(figures, indent=1))

@@ -1,5 +1,5 @@
 import { t } from '@lingui/core/macro'
-import { type KeyboardEvent, memo, useRef, useState } from 'react'
+import { type KeyboardEvent, memo, useDeferredValue, useRef, useState } from 'react'
 import { Link } from 'react-router'
 import type { Schemas } from '../../../api/client'
 import { DriftBar } from '../../../ui/DriftBar'
@@ -9,6 +9,8 @@ import { nextCell } from './cells'
 import type { Row } from './listed'
 
 type Group = Schemas['GroupOut']
+
+const FIRST = 12
 
 /** Topics across, learners down. One cell is in the order of Tab; arrows, Home and End go to the
  * others, so that sixty learners by thirty topics are reached without pressing Tab so often. */
@@ -22,6 +24,8 @@ export function GroupBars({
   shown: boolean[]
 }) {
   const table = useRef<HTMLTableElement>(null)
+  // The rows on the first screen are drawn at once, the others right after.
+  const rows = useDeferredValue(learners, learners.slice(0, FIRST))
   const [chosen, setAt] = useState<[number, number]>([0, 0])
   const topics = group.topics.filter((_, i) => shown[i])
   // Fewer rows or columns than before: one cell stays in the order of Tab.
@@ -65,7 +69,7 @@ export function GroupBars({
           </tr>
         </thead>
         <tbody>
-          {learners.map((row, r) => (
+          {rows.map((row, r) => (
             <LearnerRow
               key={row.id}
               row={row}
