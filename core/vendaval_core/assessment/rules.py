@@ -15,6 +15,7 @@ from vendaval_core.language import gettext
 MOST_ATTEMPTS = 50
 MOST_TRIES = 10
 MOST_MINUTES = 600
+MOST_SCALE = 100
 
 
 class ScoreKept(StrEnum):
@@ -136,7 +137,7 @@ class Rules:
     attempts: None without a limit. tries: of a question; off_per_miss: part of its points that a
     miss takes off, 0 to 1. off_wrong: part of its points that a wrong choice takes off, 0 to 1.
     minutes: for the whole test, None without a limit. late_off: part of the score that each day
-    begun takes off. pass_mark: per cent, None without one.
+    begun takes off. pass_mark: per cent, None without one. scale: what results are shown out of.
     """
 
     attempts: int | None = 1
@@ -155,6 +156,7 @@ class Rules:
     tools: frozenset[Tool] = USUAL_TOOLS
     bands: tuple[Band, ...] = USUAL_BANDS
     pass_mark: Fraction | None = None
+    scale: int = 20
     working: WorkingWanted = WorkingWanted.NONE
     open_book: bool = False
 
@@ -268,6 +270,8 @@ def _bands(rules: Rules) -> Iterator[Problem]:
     leasts = [band.least for band in rules.bands]
     if not leasts or leasts[0] != 0 or leasts != sorted(set(leasts)) or leasts[-1] > 100:
         yield "bands", gettext("Start at 0% and make each band higher than the one before.")
+    if not 1 <= rules.scale <= MOST_SCALE:
+        yield "scale", gettext("Choose a whole number from 1 to {most}.").format(most=MOST_SCALE)
     if any(not band.name.strip() for band in rules.bands):
         yield "bands", gettext("Give every band a name.")
 

@@ -77,8 +77,9 @@ def points_in_words(points: Fraction) -> str:
     return noun.format(points=shown(points))
 
 
-def verdict_words(total: Total, rules: Rules, scale: int) -> str:
-    """Return the result of an attempt that is marked whole. scale: the course's highest grade."""
+def verdict_words(total: Total, rules: Rules) -> str:
+    """Return the result of an attempt that is marked whole."""
+    scale = rules.scale
     percent = gettext("{percent}%, or {scaled} of {scale}.")
     words = [
         percent.format(

@@ -66,6 +66,13 @@ class ResponseCurve:
         right = self.c + (1 - self.c) * expit(self.a * (theta - self.b))
         return np.vstack([1 - right, right])
 
+    def share(self, theta: Array) -> tuple[Array, Array]:
+        """Mean and variance of the share of the points, 0 to 1, luck in it. Shape (n,) each."""
+        chances, scores = self.probabilities(theta), np.arange(self.categories)
+        shares = scores / (self.categories - 1)
+        mean = shares @ chances
+        return np.asarray(mean), np.asarray(shares**2 @ chances - mean**2)
+
     def knowing(self, theta: Array) -> Array:
         """Expected share of the points without guessing, 0 to 1, at each ability. Shape (n,)."""
         if self.steps:

@@ -8,14 +8,25 @@ from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
+import pandas as pd
+from pingouin import cronbach_alpha
 from scipy.stats import f as f_distribution
+from statsmodels.stats.contingency_tables import StratifiedTable
 
+from vendaval_core.measure.analysis.fairness import (
+    Difference,
+    MantelHaenszel,
+    mantel_haenszel,
+    matched_tables,
+)
+from vendaval_core.measure.analysis.foreseen import Asked, foreseen
 from vendaval_core.measure.analysis.questions import (
     answers_by_thirds,
     by_thirds,
     question_figures,
 )
 from vendaval_core.measure.analysis.reliability import feldt_interval, other_side, reliability
+from vendaval_core.measure.response import ResponseCurve
 
 DATA = Path(__file__).parent / "data"
 
@@ -31,6 +42,10 @@ class ReliabilityTests(unittest.TestCase):
         self.assertAlmostEqual(found.alpha, 0.295, places=3)
         self.assertLess(found.low, found.alpha)
         self.assertGreater(found.high, found.alpha)
+        alpha, (low, high) = cronbach_alpha(pd.DataFrame(rows, dtype=float))
+        self.assertAlmostEqual(found.alpha, alpha, places=12)
+        self.assertAlmostEqual(found.low, low, delta=0.0006, msg="rounded there")
+        self.assertAlmostEqual(found.high, high, delta=0.0006)
 
     def test_by_hand(self) -> None:
         """Two questions, four attempts: totals 0, 1, 1, 2, variances 1/3 each and 2/3."""
@@ -98,3 +113,113 @@ class QuestionTests(unittest.TestCase):
         self.assertEqual(told["b"], (1, 1, 1))
         self.assertEqual(next(iter(told)), "b")
         self.assertEqual(told[""], (0, 1, 0))
+
+
+class ForeseenTests(unittest.TestCase):
+    """What is foreseen of a test, against the test given to many simulated learners."""
+
+    CURVES = tuple(ResponseCurve(1.2, b) for b in np.linspace(-1.5, 1.5, 14)) + tuple(
+        ResponseCurve(1.0, b, 0.25) for b in (-0.5, 0.5)
+    )
+
+    def test_against_simulated_answers(self) -> None:
+        rng = np.random.default_rng(8)
+        means = rng.normal(0.3, 0.8, (60, 2))
+        sds = np.full((60, 2), 0.4)
+        asked = [Asked((curve,), (n % 2,), 1 + n % 2) for n, curve in enumerate(self.CURVES)]
+        found = foreseen(asked, means, sds, 60)
+        assert found is not None
+        theta = np.repeat(means, 400, axis=0) + 0.4 * rng.standard_normal((24_000, 2))
+        points = np.stack(
+            [
+                one.points
+                * (rng.random(len(theta)) < one.curves[0].share(theta[:, one.topics[0]])[0])
+                for one in asked
+            ],
+            axis=1,
+        )
+        results = 100 * points.sum(axis=1) / sum(one.points for one in asked)
+        self.assertAlmostEqual(found.mean, results.mean(), delta=1)
+        self.assertAlmostEqual(found.sd, results.std(), delta=0.8)
+        self.assertAlmostEqual(found.low, np.quantile(results, 0.1), delta=3)
+        self.assertAlmostEqual(found.high, np.quantile(results, 0.9), delta=3)
+        assert found.passing is not None
+        self.assertAlmostEqual(found.passing, (results >= 60).mean(), delta=0.03)
+        again = np.stack(
+            [
+                one.points
+                * (rng.random(len(theta)) < one.curves[0].share(theta[:, one.topics[0]])[0])
+                for one in asked
+            ],
+            axis=1,
+        ).sum(axis=1)
+        parallel = float(np.corrcoef(points.sum(axis=1), again)[0, 1])
+        assert found.reliability is not None
+        self.assertAlmostEqual(found.reliability, parallel, delta=0.03, msg="of parallel tests")
+
+    def test_a_draw_spreads_like_its_pool(self) -> None:
+        pool = (ResponseCurve(1.5, -3), ResponseCurve(1.5, 3))
+        means, sds = np.zeros((20, 1)), np.zeros((20, 1))
+        found = foreseen([Asked(pool, (0, 0), 1)], means, sds)
+        assert found is not None
+        self.assertAlmostEqual(found.mean, 50, delta=0.5)
+        self.assertAlmostEqual(found.sd, 50, delta=0.5)
+        self.assertIsNone(found.reliability)
+        self.assertIsNone(foreseen([], means, sds))
+
+
+class FairnessTests(unittest.TestCase):
+    # Bickel, Hammel and O'Connell (1975), Sex bias in graduate admissions: men and women, admitted
+    # and rejected, in six departments.
+    ADMISSIONS = np.array(
+        [
+            [[512, 313], [89, 19]], [[353, 207], [17, 8]], [[120, 205], [202, 391]],
+            [[138, 279], [131, 244]], [[53, 138], [94, 299]], [[22, 351], [24, 317]],
+        ]
+    )  # fmt: skip
+
+    def test_published_admissions(self) -> None:
+        """Common odds ratio 0.9046968, squared 1.4269, chance 0.2323: as printed by R's manual for
+        the same test, from memory."""
+        found = mantel_haenszel(self.ADMISSIONS)
+        assert found is not None
+        self.assertAlmostEqual(found.odds, 0.9046968, places=6)
+        self.assertAlmostEqual(found.squared, 1.4269, places=4)
+        self.assertAlmostEqual(found.chance, 0.2323, places=4)
+        low, high = (np.exp(np.log(found.odds) + z * found.error / 2.35) for z in (-1.96, 1.96))
+        self.assertAlmostEqual(low, 0.7719, places=3)
+        self.assertAlmostEqual(high, 1.0603, places=3)
+        library = StratifiedTable(self.ADMISSIONS.transpose(1, 2, 0).astype(float))
+        self.assertAlmostEqual(found.odds, library.oddsratio_pooled, places=12)
+        self.assertAlmostEqual(found.error / 2.35, library.logodds_pooled_se, places=12)
+        self.assertAlmostEqual(
+            found.squared, library.test_null_odds(correction=True).statistic, places=9
+        )
+
+    def test_classes(self) -> None:
+        for delta, error, chance, size in (
+            (-0.9, 0.1, 0.0001, Difference.SLIGHT), (-1.8, 0.6, 0.2, Difference.SLIGHT),
+            (1.2, 0.2, 0.01, Difference.MODERATE), (-1.8, 0.6, 0.01, Difference.MODERATE),
+            (-2.4, 0.3, 0.001, Difference.LARGE),
+        ):  # fmt: skip
+            found = MantelHaenszel(1.0, 1.0, chance, delta, error)
+            self.assertEqual(found.size, size, (delta, error))
+
+    def test_a_planted_difference_is_found_and_ability_is_none(self) -> None:
+        rng = np.random.default_rng(9)
+        focal = np.arange(800) % 2
+        ability = rng.normal(0, 1, 800) - 0.7 * focal
+        b = np.linspace(-1.5, 1.5, 16)
+        harder = np.zeros((800, 16))
+        harder[:, 3] = 1.2 * focal
+        chance = 1 / (1 + np.exp(-(ability[:, None] - b - harder)))
+        right = (rng.random((800, 16)) < chance).astype(int)
+        totals = right.sum(axis=1)
+        sizes = []
+        for number in range(16):
+            found = mantel_haenszel(matched_tables(right[:, number], totals, focal))
+            assert found is not None
+            sizes.append(found.size)
+        self.assertEqual(sizes[3], Difference.LARGE)
+        self.assertLessEqual(sum(size is not Difference.SLIGHT for size in sizes), 3)
+        self.assertIsNone(mantel_haenszel(np.array([[[5, 0], [5, 0]]])))

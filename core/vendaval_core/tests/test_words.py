@@ -272,12 +272,12 @@ class VerdictTests(TestCase):
     def test_a_result_says_what_it_is_on_every_scale(self) -> None:
         total = Total(Fraction(7), Fraction(11), Fraction(11), 0)
         self.assertEqual(
-            verdict_words(total, Rules(pass_mark=Fraction(60)), 20),
+            verdict_words(total, Rules(pass_mark=Fraction(60))),
             "63.64%, or 12.73 of 20. Band: nearly. Passed (60% needed).",
         )
         late = Total(Fraction(1), Fraction(11), Fraction(11), 0, Fraction(1, 4))
         self.assertEqual(
-            verdict_words(late, Rules(pass_mark=Fraction(60)), 20),
+            verdict_words(late, Rules(pass_mark=Fraction(60))),
             "9.09%, or 1.82 of 20. Band: not yet. Not passed (60% needed). 25% off for being late.",
         )
         self.assertEqual(points_in_words(Fraction(1)), "1 point")

@@ -108,6 +108,7 @@ class RulesData(Kept):
     tools: list[Tool] = sorted(USUAL_TOOLS)
     bands: list[BandData] = Field(default_factory=_usual_bands)
     pass_mark: Exact | None = None
+    scale: int = 20
     working: WorkingWanted = WorkingWanted.NONE
     open_book: bool = False
 

@@ -203,6 +203,7 @@ RULES: Mapping[str, Rule] = {
             "change_given",
             "withdraw_test",
             "get_sitting",
+            "forecast_test",
             "get_outcomes",
             "export_outcomes",
             "get_analysis",

@@ -88,6 +88,7 @@ export const keys = {
   composed: (course: string) => ['composing', course] as const,
   composedOne: (course: string, test: number) => ['composing', course, test] as const,
   testCheck: (course: string, test: object) => ['composing', course, 'check', test] as const,
+  forecast: (group: number, test: object) => ['groups', group, 'forecast', test] as const,
   bank: (course: string, filter: object) => ['composing', course, 'bank', filter] as const,
   family: (course: string, key: string, seed: number) =>
     ['composing', course, 'bank', key, seed] as const,

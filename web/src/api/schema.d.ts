@@ -1096,6 +1096,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/tests/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Forecast Test
+         * @description What a test would bring in a group. Nothing is stored.
+         */
+        post: operations["forecast_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/composing": {
         parameters: {
             query?: never;
@@ -6017,6 +6037,283 @@ export interface components {
             why: string;
         };
         /**
+         * ForecastOut
+         * @description What a test would bring in a group. lines: results in words; mean, low, high: per cent.
+         *     minutes: of the learner in the middle, slowest: of the slowest. covered, others: topics it asks
+         *     about, and others that are taught.
+         */
+        ForecastOut: {
+            /** Learners */
+            learners: number;
+            /** Lines */
+            lines: string[];
+            /** Mean */
+            mean: number | null;
+            /** Low */
+            low: number | null;
+            /** High */
+            high: number | null;
+            /** Minutes */
+            minutes: number;
+            /** Slowest */
+            slowest: number;
+            /** Time Says */
+            time_says: string;
+            /** Covered */
+            covered: string[];
+            /** Others */
+            others: string[];
+        };
+        /** BandData */
+        BandData: {
+            /** Name */
+            name: string;
+            /** Least */
+            least: string;
+        };
+        /**
+         * ClockKind
+         * @description Whether the clock runs on while nobody is there.
+         * @enum {string}
+         */
+        ClockKind: "runs_on" | "stops";
+        /**
+         * ComposedIn
+         * @description A test to be composed, or what one is to be now.
+         */
+        ComposedIn: {
+            /** Title */
+            title: string;
+            /**
+             * Directions
+             * @default
+             */
+            directions: string;
+            /**
+             * Materials
+             * @default
+             */
+            materials: string;
+            composition: components["schemas"]["CompositionData"];
+            rules: components["schemas"]["RulesData"];
+        };
+        /**
+         * CompositionData
+         * @description What a test is made of; see the core's `Composition`.
+         */
+        CompositionData: {
+            /** Sections */
+            sections: components["schemas"]["SectionData"][];
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Same Versions
+             * @default true
+             */
+            same_versions: boolean;
+            /**
+             * Shuffled Choices
+             * @default false
+             */
+            shuffled_choices: boolean;
+        };
+        /**
+         * EntryData
+         * @description One family, or a draw of `count` from several.
+         */
+        EntryData: {
+            /** Families */
+            families: string[];
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Points
+             * @default 1
+             */
+            points: string;
+            /**
+             * Working
+             * @default false
+             */
+            working: boolean;
+        };
+        /**
+         * LateWork
+         * @description What becomes of work after it is due: not taken, taken until closing, or taken with a part
+         *     off for each day begun.
+         * @enum {string}
+         */
+        LateWork: "not_taken" | "taken" | "less";
+        /**
+         * Navigation
+         * @description Whether questions come in any order or forward only.
+         * @enum {string}
+         */
+        Navigation: "nonlinear" | "linear";
+        /**
+         * ReleaseData
+         * @description When each is told.
+         */
+        ReleaseData: {
+            /** @default handed_in */
+            score: components["schemas"]["When"];
+            /** @default handed_in */
+            correctness: components["schemas"]["When"];
+            /** @default handed_in */
+            answers: components["schemas"]["When"];
+            /** @default handed_in */
+            solutions: components["schemas"]["When"];
+        };
+        /**
+         * RulesData
+         * @description The rules of a test; see the core's `Rules`.
+         */
+        RulesData: {
+            /**
+             * Attempts
+             * @default 1
+             */
+            attempts: number | null;
+            /** @default first */
+            score_kept: components["schemas"]["ScoreKept"];
+            /** @default nonlinear */
+            navigation: components["schemas"]["Navigation"];
+            /** @default simultaneous */
+            submission: components["schemas"]["SubmissionMode"];
+            /**
+             * Tries
+             * @default 1
+             */
+            tries: number;
+            /**
+             * Off Per Miss
+             * @default 0
+             */
+            off_per_miss: string;
+            /**
+             * Off Wrong
+             * @default 0
+             */
+            off_wrong: string;
+            /** Minutes */
+            minutes?: number | null;
+            /** @default runs_on */
+            clock: components["schemas"]["ClockKind"];
+            /**
+             * One Sitting
+             * @default false
+             */
+            one_sitting: boolean;
+            /** @default not_taken */
+            late: components["schemas"]["LateWork"];
+            /**
+             * Late Off
+             * @default 0
+             */
+            late_off: string;
+            /**
+             * @default {
+             *       "score": "handed_in",
+             *       "correctness": "handed_in",
+             *       "answers": "handed_in",
+             *       "solutions": "handed_in"
+             *     }
+             */
+            release: components["schemas"]["ReleaseData"];
+            /**
+             * Tools
+             * @default [
+             *       "aloud",
+             *       "marker",
+             *       "notes",
+             *       "strike_out",
+             *       "working"
+             *     ]
+             */
+            tools: components["schemas"]["Tool"][];
+            /** Bands */
+            bands?: components["schemas"]["BandData"][];
+            /** Pass Mark */
+            pass_mark?: string | null;
+            /**
+             * Scale
+             * @default 20
+             */
+            scale: number;
+            /** @default none */
+            working: components["schemas"]["WorkingWanted"];
+            /**
+             * Open Book
+             * @default false
+             */
+            open_book: boolean;
+        };
+        /**
+         * ScoreKept
+         * @description Which of several attempts counts.
+         * @enum {string}
+         */
+        ScoreKept: "first" | "best" | "latest" | "mean";
+        /** SectionData */
+        SectionData: {
+            /** Title */
+            title: string;
+            /**
+             * Directions
+             * @default
+             */
+            directions: string;
+            /** Entries */
+            entries: components["schemas"]["EntryData"][];
+            /** Minutes */
+            minutes?: number | null;
+            /**
+             * Shuffled
+             * @default false
+             */
+            shuffled: boolean;
+            /**
+             * One Page
+             * @default false
+             */
+            one_page: boolean;
+            /**
+             * Forward Only
+             * @default false
+             */
+            forward_only: boolean;
+        };
+        /**
+         * SubmissionMode
+         * @description Whether everything is marked at hand-in or each question when it is sent.
+         * @enum {string}
+         */
+        SubmissionMode: "simultaneous" | "individual";
+        /**
+         * Tool
+         * @description What may be used while answering.
+         * @enum {string}
+         */
+        Tool: "working" | "notes" | "marker" | "strike_out" | "aloud" | "calculator" | "scientific" | "ruler" | "protractor";
+        /**
+         * When
+         * @description When something is told.
+         * @enum {string}
+         */
+        When: "at_once" | "handed_in" | "due" | "closed" | "last_attempt" | "marks_out" | "never";
+        /**
+         * WorkingWanted
+         * @description For which questions working has to be shown.
+         * @enum {string}
+         */
+        WorkingWanted: "none" | "chosen" | "all";
+        /**
          * ComposingOut
          * @description Courses that somebody composes tests for.
          */
@@ -8373,13 +8670,6 @@ export interface components {
             /** Terms */
             terms: components["schemas"]["TermOut"][];
         };
-        /** BandData */
-        BandData: {
-            /** Name */
-            name: string;
-            /** Least */
-            least: string;
-        };
         /**
          * BookData
          * @description How the marks of a term come about. placed: by column, where it isn't as categories take.
@@ -10653,18 +10943,6 @@ export interface components {
             sheet?: number | null;
         };
         /**
-         * SubmissionMode
-         * @description Whether everything is marked at hand-in or each question when it is sent.
-         * @enum {string}
-         */
-        SubmissionMode: "simultaneous" | "individual";
-        /**
-         * Tool
-         * @description What may be used while answering.
-         * @enum {string}
-         */
-        Tool: "working" | "notes" | "marker" | "strike_out" | "aloud" | "calculator" | "scientific" | "ruler" | "protractor";
-        /**
          * ClockOut
          * @description How the clock stands: `interval` is the one that has the attempt; `paused`: why the tutor has
          *     stopped it, empty without a reason, null while it goes on.
@@ -11039,20 +11317,6 @@ export interface components {
             release_own: components["schemas"]["ReleaseData"];
         };
         /**
-         * ReleaseData
-         * @description When each is told.
-         */
-        ReleaseData: {
-            /** @default handed_in */
-            score: components["schemas"]["When"];
-            /** @default handed_in */
-            correctness: components["schemas"]["When"];
-            /** @default handed_in */
-            answers: components["schemas"]["When"];
-            /** @default handed_in */
-            solutions: components["schemas"]["When"];
-        };
-        /**
          * StudyLineOut
          * @description A study section of the course.
          */
@@ -11065,18 +11329,6 @@ export interface components {
             /** Minutes */
             minutes: number;
         };
-        /**
-         * When
-         * @description When something is told.
-         * @enum {string}
-         */
-        When: "at_once" | "handed_in" | "due" | "closed" | "last_attempt" | "marks_out" | "never";
-        /**
-         * ClockKind
-         * @description Whether the clock runs on while nobody is there.
-         * @enum {string}
-         */
-        ClockKind: "runs_on" | "stops";
         /**
          * ComposedOut
          * @description A test as it was composed. `titles`: of its question families, by key; `warning`: what a
@@ -11098,205 +11350,6 @@ export interface components {
             warning: string;
             /** Version */
             version: string;
-        };
-        /**
-         * CompositionData
-         * @description What a test is made of; see the core's `Composition`.
-         */
-        CompositionData: {
-            /** Sections */
-            sections: components["schemas"]["SectionData"][];
-            /**
-             * Seed
-             * @default 1
-             */
-            seed: number;
-            /**
-             * Same Versions
-             * @default true
-             */
-            same_versions: boolean;
-            /**
-             * Shuffled Choices
-             * @default false
-             */
-            shuffled_choices: boolean;
-        };
-        /**
-         * EntryData
-         * @description One family, or a draw of `count` from several.
-         */
-        EntryData: {
-            /** Families */
-            families: string[];
-            /**
-             * Count
-             * @default 1
-             */
-            count: number;
-            /**
-             * Points
-             * @default 1
-             */
-            points: string;
-            /**
-             * Working
-             * @default false
-             */
-            working: boolean;
-        };
-        /**
-         * LateWork
-         * @description What becomes of work after it is due: not taken, taken until closing, or taken with a part
-         *     off for each day begun.
-         * @enum {string}
-         */
-        LateWork: "not_taken" | "taken" | "less";
-        /**
-         * Navigation
-         * @description Whether questions come in any order or forward only.
-         * @enum {string}
-         */
-        Navigation: "nonlinear" | "linear";
-        /**
-         * RulesData
-         * @description The rules of a test; see the core's `Rules`.
-         */
-        RulesData: {
-            /**
-             * Attempts
-             * @default 1
-             */
-            attempts: number | null;
-            /** @default first */
-            score_kept: components["schemas"]["ScoreKept"];
-            /** @default nonlinear */
-            navigation: components["schemas"]["Navigation"];
-            /** @default simultaneous */
-            submission: components["schemas"]["SubmissionMode"];
-            /**
-             * Tries
-             * @default 1
-             */
-            tries: number;
-            /**
-             * Off Per Miss
-             * @default 0
-             */
-            off_per_miss: string;
-            /**
-             * Off Wrong
-             * @default 0
-             */
-            off_wrong: string;
-            /** Minutes */
-            minutes?: number | null;
-            /** @default runs_on */
-            clock: components["schemas"]["ClockKind"];
-            /**
-             * One Sitting
-             * @default false
-             */
-            one_sitting: boolean;
-            /** @default not_taken */
-            late: components["schemas"]["LateWork"];
-            /**
-             * Late Off
-             * @default 0
-             */
-            late_off: string;
-            /**
-             * @default {
-             *       "score": "handed_in",
-             *       "correctness": "handed_in",
-             *       "answers": "handed_in",
-             *       "solutions": "handed_in"
-             *     }
-             */
-            release: components["schemas"]["ReleaseData"];
-            /**
-             * Tools
-             * @default [
-             *       "aloud",
-             *       "marker",
-             *       "notes",
-             *       "strike_out",
-             *       "working"
-             *     ]
-             */
-            tools: components["schemas"]["Tool"][];
-            /** Bands */
-            bands?: components["schemas"]["BandData"][];
-            /** Pass Mark */
-            pass_mark?: string | null;
-            /** @default none */
-            working: components["schemas"]["WorkingWanted"];
-            /**
-             * Open Book
-             * @default false
-             */
-            open_book: boolean;
-        };
-        /**
-         * ScoreKept
-         * @description Which of several attempts counts.
-         * @enum {string}
-         */
-        ScoreKept: "first" | "best" | "latest" | "mean";
-        /** SectionData */
-        SectionData: {
-            /** Title */
-            title: string;
-            /**
-             * Directions
-             * @default
-             */
-            directions: string;
-            /** Entries */
-            entries: components["schemas"]["EntryData"][];
-            /** Minutes */
-            minutes?: number | null;
-            /**
-             * Shuffled
-             * @default false
-             */
-            shuffled: boolean;
-            /**
-             * One Page
-             * @default false
-             */
-            one_page: boolean;
-            /**
-             * Forward Only
-             * @default false
-             */
-            forward_only: boolean;
-        };
-        /**
-         * WorkingWanted
-         * @description For which questions working has to be shown.
-         * @enum {string}
-         */
-        WorkingWanted: "none" | "chosen" | "all";
-        /**
-         * ComposedIn
-         * @description A test to be composed, or what one is to be now.
-         */
-        ComposedIn: {
-            /** Title */
-            title: string;
-            /**
-             * Directions
-             * @default
-             */
-            directions: string;
-            /**
-             * Materials
-             * @default
-             */
-            materials: string;
-            composition: components["schemas"]["CompositionData"];
-            rules: components["schemas"]["RulesData"];
         };
         /**
          * TestCheckOut
@@ -13173,6 +13226,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TryOut"];
+                };
+            };
+        };
+    };
+    forecast_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComposedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForecastOut"];
                 };
             };
         };

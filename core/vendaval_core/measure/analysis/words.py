@@ -11,6 +11,7 @@ from math import atanh, sqrt
 from vendaval_core.language import gettext
 
 from ...words import counted
+from .foreseen import Foreseen
 from .questions import QuestionFigures
 from .reliability import Reliability, other_side
 
@@ -20,6 +21,7 @@ SURPRISE = 0.25
 ERRORS = 2.0
 EMPTY_SHARE = 0.2
 AGAINST = -1.645
+CLEAR, ROUGH = 0.8, 0.6
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,11 +99,42 @@ def near_pass_words(
 
 def reliability_words(found: Reliability) -> str:
     """Return what the reliability means: how much of the difference between marks is real."""
-    if found.alpha >= 0.8:
+    if found.alpha >= CLEAR:
         return gettext("Most of the difference between marks is real.")
-    if found.alpha >= 0.6:
+    if found.alpha >= ROUGH:
         return gettext("Marks tell groups of learners apart, but single marks only roughly.")
     return gettext("Much of the difference between marks is chance: more questions would help.")
+
+
+def forecast_words(found: Foreseen) -> list[str]:
+    """Return what a test would bring, for whoever composes it."""
+    lines = [
+        gettext("Most results between {low:.0f} and {high:.0f}%, {mean:.0f}% on average.").format(
+            low=found.low, high=found.high, mean=found.mean
+        )
+    ]
+    if found.passing is not None:
+        tenths = round(10 * found.passing)
+        lines.append(
+            gettext("Nearly everybody is likely to pass.")
+            if tenths == 10
+            else gettext("Hardly anybody is likely to pass.")
+            if tenths == 0
+            else gettext("About {tenths} in 10 are likely to pass.").format(tenths=tenths)
+        )
+    if found.reliability is not None:
+        lines.append(
+            gettext("It would tell learners apart well.")
+            if found.reliability >= CLEAR
+            else gettext("It would tell groups of learners apart, single marks only roughly.")
+            if found.reliability >= ROUGH
+            else gettext("Much of the difference between marks would be chance.")
+        )
+    if found.mean > 100 * EASY or found.mean < 100 * LOOSE:
+        lines.append(
+            gettext("Nearly all of it is too easy or too hard for this group to show much.")
+        )
+    return lines
 
 
 def test_headline(doubtful: int, others: int) -> str:

@@ -190,6 +190,7 @@ RELATED: dict[str, set[str]] = {
     "get_given": {"tutor"},
     "change_given": {"tutor"},
     "get_sitting": {"tutor"},
+    "forecast_test": {"tutor"},
     "get_outcomes": {"tutor"},
     "export_outcomes": {"tutor"},
     "get_analysis": {"tutor"},
@@ -315,7 +316,7 @@ BODIES = {
             },
             "rules": {},
         }
-        for name in ("check_test", "compose_test", "change_test")
+        for name in ("check_test", "compose_test", "change_test", "forecast_test")
     },
     **{
         name: {"goal": {"kind": "target", "topics": ["tidal-terms"]}}

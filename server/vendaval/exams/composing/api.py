@@ -10,11 +10,12 @@ from ninja import Query, Router
 from vendaval.bank.models import Course
 from vendaval.delivery.schemas import PlaceOut
 from vendaval.groups.addresses import CourseKey
-from vendaval.groups.queries import course_of_staff, courses_of_staff
+from vendaval.groups.queries import course_of_staff, courses_of_staff, own_group
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.policies import Relation, require
 
 from . import bank as picking
+from . import forecast as forecasting
 from . import tests_of_course as composed
 from .schemas import (
     BankOut,
@@ -24,6 +25,7 @@ from .schemas import (
     ComposedOut,
     ComposingOut,
     FamilyPreviewOut,
+    ForecastOut,
     TestCheckOut,
 )
 
@@ -34,6 +36,15 @@ Seed = Annotated[int, Query(ge=1, le=10_000)]
 
 
 everywhere = Router(auth=signed_in, tags=["composing"])
+
+
+@everywhere.post(
+    "/groups/{int:group_id}/tests/forecast", response=ForecastOut, operation_id="forecast_test"
+)
+def forecast_test(request: HttpRequest, group_id: int, body: ComposedIn) -> ForecastOut:
+    """What a test would bring in a group. Nothing is stored."""
+    group = own_group(current_user(request), group_id, "forecast_test")
+    return forecasting.forecast(group, body)
 
 
 @everywhere.get("/composing", response=ComposingOut, operation_id="list_composing")

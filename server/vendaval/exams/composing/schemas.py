@@ -66,6 +66,23 @@ class TestCheckOut(BaseModel):
     minutes: int
 
 
+class ForecastOut(BaseModel):
+    """What a test would bring in a group. lines: results in words; mean, low, high: per cent.
+    minutes: of the learner in the middle, slowest: of the slowest. covered, others: topics it asks
+    about, and others that are taught."""
+
+    learners: int
+    lines: list[str]
+    mean: int | None
+    low: int | None
+    high: int | None
+    minutes: int
+    slowest: int
+    time_says: str
+    covered: list[str]
+    others: list[str]
+
+
 class ComposedLineOut(BaseModel):
     """A test of the course. `own`: whether the asker may change it; `given`: to how many groups and
     learners it was given; `begun`: how many learners have begun it."""

@@ -33,7 +33,6 @@ from ..attempts import minutes_inside
 from ..columns import PlacePoints
 from ..models import AnswerSoFar, Assignment, Attempt
 from ..taking.payload import version_at
-from ..taking.queries import SCALE
 from .gathering import Answered, Gathered, gathered
 from .queries import columns_of
 from .schemas import AnalysisOut, AnswerThirdsOut, FiguresOut, OutcomeColumnOut, QuestionSeenOut
@@ -154,9 +153,7 @@ def _expected(family: str, having: Sequence[_Sat], bank: CourseBank) -> float | 
         reading = None if state is None else state.standing.get(topic.key)
         if reading is not None:
             theta = scale.ability(min(99.0, max(1.0, reading.level)))
-            chances = item.curve.probabilities(np.array([theta]))[:, 0]
-            top = item.curve.categories - 1
-            found.append(float(chances @ np.arange(top + 1)) / top)
+            found.append(float(item.curve.share(np.array([theta]))[0][0]))
     return float(np.mean(found)) if found else None
 
 
@@ -180,19 +177,19 @@ def _figures(assignment: Assignment, sat: Sequence[_Sat], whole: _Whole | None) 
     near = ""
     if whole is not None and pass_mark is not None:
         mean, least = (share * whole.of / 100 for share in (spread.mean, pass_mark))
-        near = near_pass_words(whole.found, mean, least, whole.of, SCALE)
+        near = near_pass_words(whole.found, mean, least, whole.of, rules.scale)
     found = None if whole is None else whole.found
     return FiguresOut(
-        mean=round(spread.mean * SCALE / 100, 1),
-        median=round(spread.median * SCALE / 100, 1),
-        sd=round(spread.sd * SCALE / 100, 1),
-        scale=SCALE,
+        mean=round(spread.mean * rules.scale / 100, 1),
+        median=round(spread.median * rules.scale / 100, 1),
+        sd=round(spread.sd * rules.scale / 100, 1),
+        scale=rules.scale,
         tenths=list(spread.tenths),
         passed=spread.passed,
         alpha=None if found is None else round(found.alpha, 2),
         alpha_low=None if found is None else round(found.low, 2),
         alpha_high=None if found is None else round(found.high, 2),
-        error=None if whole is None else round(whole.found.error * SCALE / whole.of, 1),
+        error=None if whole is None else round(whole.found.error * rules.scale / whole.of, 1),
         says="" if found is None else reliability_words(found),
         near_pass=near,
         minutes=round(minutes[len(minutes) // 2]),

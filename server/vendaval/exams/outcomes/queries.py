@@ -21,7 +21,6 @@ from vendaval_core.words import are, counted
 from ..attempts import minutes_inside
 from ..columns import PlacePoints
 from ..models import Assignment, Attempt
-from ..taking.queries import SCALE
 from .gathering import Answered, Gathered, gathered
 from .schemas import (
     AttemptBriefOut,
@@ -50,7 +49,7 @@ def outcomes(assignment: Assignment) -> OutcomesOut:
         group=assignment.group.title,
         test=assignment.test.title,
         headline=_headline(learners, spread),
-        scale=SCALE,
+        scale=rules.scale,
         pass_mark=pass_mark,
         columns=columns,
         learners=learners,
@@ -125,7 +124,7 @@ def _sat(
         points=None if total is None else round(float(total.reached), 2),
         out_of=None if total is None else float(total.of),
         per_cent=None if per_cent is None else round(float(per_cent), 2),
-        scaled=None if share is None else round(float(share * SCALE), 2),
+        scaled=None if share is None else round(float(share * rules.scale), 2),
         band="" if per_cent is None else band_of(rules.bands, per_cent),
         minutes=None if shown is None else round(minutes_inside(shown)),
         late=total is not None and total.late_off > 0,

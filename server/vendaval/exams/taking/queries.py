@@ -17,9 +17,9 @@ from vendaval.levels.learning import learning_of
 from vendaval.shared import clock
 from vendaval.shared.markdown import to_html
 from vendaval_core.assessment.attempt import HandedInBy
-from vendaval_core.assessment.points import Kept, band_of, kept_score, shown
+from vendaval_core.assessment.points import Kept, Total, band_of, kept_score, shown
 from vendaval_core.assessment.release import Released
-from vendaval_core.assessment.rules import ScoreKept
+from vendaval_core.assessment.rules import Rules, ScoreKept
 from vendaval_core.assessment.wording import rule_lines, verdict_words
 from vendaval_core.words import counted
 
@@ -47,7 +47,6 @@ OVER = {
     ),
     HandedInBy.TUTOR: gettext_noop("Your tutor handed it in."),
 }
-SCALE = 20
 REHEARSAL = "rehearsal-0"  # there is only one
 
 
@@ -309,12 +308,15 @@ def earned(attempt: Attempt, told: Released) -> EarnedOut | None:
         of=shown(total.of),
         waiting=total.waiting,
         per_cent=shown(total.per_cent) if complete else None,
-        scale=gettext("{scaled} of {scale}").format(scaled=shown(total.scaled(SCALE)), scale=SCALE)
-        if complete
-        else None,
+        scale=_on_scale(total, rules) if complete else None,
         band=band_of(rules.bands, total.per_cent) if complete else None,
-        verdict=verdict_words(total, rules, SCALE) if complete else None,
+        verdict=verdict_words(total, rules) if complete else None,
     )
+
+
+def _on_scale(total: Total, rules: Rules) -> str:
+    scaled = shown(total.scaled(rules.scale))
+    return gettext("{scaled} of {scale}").format(scaled=scaled, scale=rules.scale)
 
 
 def told_of(attempt: Attempt) -> tuple[AssignedTest, Released]:

@@ -8,6 +8,7 @@ from typing import Any
 
 from django.test import Client
 
+from vendaval.bank.snapshot import course_bank
 from vendaval.exams.models import Assignment, Attempt, Test
 from vendaval.groups.actions import join_group, put_in_charge
 from vendaval.people.models import AuditEntry, AuditKind, Role
@@ -224,3 +225,43 @@ class SettingTests(ExamTestCase):
         self.assertIn("tutor", found["why_over"])
         self.ask(at, {})
         self.ask(f"/tests/{assignment.pk}/sitting/999999/hand-in", {}, status=404)
+
+
+class ForecastTests(ExamTestCase):
+    def test_what_a_test_would_bring_in_a_group(self) -> None:
+        tutor, desk = with_role(self.course, Role.TUTOR), Client()
+        put_in_charge(self.group, tutor)
+        desk.force_login(tutor)
+        body = {
+            "title": "Tides",
+            "composition": self.composition().model_dump(mode="json"),
+            "rules": {"pass_mark": "50", "minutes": 1},
+        }
+
+        def asked(**more: Any) -> Any:
+            address = f"/api/groups/{self.group.pk}/tests/forecast"
+            reply = desk.post(address, body | more, content_type="application/json")
+            self.assertEqual(reply.status_code, 200, reply.content)
+            return reply.json()
+
+        found = asked()
+        self.assertEqual((found["learners"], found["mean"], found["lines"]), (0, None, []))
+        given = self.given()
+        for place, (_, attempt) in enumerate(self.begun_by(given, 4)):
+            for number in range(1, 5):
+                good = number <= place
+                self.save(
+                    attempt, number, (self.right_at if good else self.wrong_at)(attempt, number)
+                )
+            self.hand_in(attempt)
+        found = asked()
+        self.assertEqual(found["learners"], 4)
+        self.assertLess(found["low"], found["mean"])
+        self.assertLess(found["mean"], found["high"])
+        self.assertRegex(found["lines"][0], r"^Most results between \d+ and \d+%, \d+% on average")
+        self.assertRegex(found["lines"][1], "likely to pass")
+        self.assertGreaterEqual(found["slowest"], found["minutes"])
+        self.assertIn("run out of time in 1 min", found["time_says"])
+        titles = {topic.title for topic in course_bank(self.course).topics}
+        self.assertEqual(set(found["covered"]) | set(found["others"]), titles)
+        self.assertEqual(asked(composition={"sections": []})["mean"], None)

@@ -16,6 +16,7 @@ import { capital, counted } from '../../ui/words'
 import { ComposeQuestions } from './ComposeQuestions'
 import { ComposeRules } from './ComposeRules'
 import { labelOf, wordsOf } from './changed'
+import { Forecast } from './Forecast'
 import { composedOneQuery, composedQuery, keepTest, type NewTest, testCheckQuery } from './queries'
 import { newSection } from './SectionForm'
 
@@ -174,6 +175,14 @@ function Composer({ home, list, source, changes }: Props) {
             </div>
           ))}
         </dl>
+        {home === '/tutor' && (
+          <Forecast
+            course={course}
+            group={group ? Number(group) : null}
+            test={asked}
+            ready={(check?.questions ?? 0) > 0}
+          />
+        )}
         {check && check.questions > 0 && check.warnings.length > 0 && (
           <div role="status" className="mt-4 grid gap-2 text-part">
             {check.warnings.map((warning) => (

@@ -2,6 +2,7 @@ import { t } from '@lingui/core/macro'
 import type { Schemas } from '../../api/client'
 import { Check } from '../../ui/Check'
 import { fieldClass, Labelled } from '../../ui/Field'
+import { ComposeMarks } from './ComposeMarks'
 import { Pick, Wrong } from './Pick'
 
 type Rules = Schemas['RulesData']
@@ -173,17 +174,6 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
           (text) => text as Rules['late'],
         )}
         {pick('late_off', t`Late penalty per day`, PARTS, rules.late_off ?? '0', (text) => text)}
-        <Labelled label={t`Pass mark (%)`}>
-          <input
-            type="number"
-            min={0}
-            max={100}
-            className={fieldClass}
-            value={rules.pass_mark ?? ''}
-            onChange={(event) => set({ pass_mark: event.target.value || null })}
-          />
-          <Wrong says={problems['rules.pass_mark']} />
-        </Labelled>
         {pick(
           'working',
           t`Working required`,
@@ -200,7 +190,7 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
         <Check
           on={rules.one_sitting ?? false}
           set={(on) => set({ one_sitting: on })}
-        >{t`hands in the test`}</Check>
+        >{t`leaving hands in the test`}</Check>
         <Check
           on={rules.open_book ?? false}
           set={(on) => set({ open_book: on })}
@@ -208,7 +198,7 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
       </div>
       <fieldset className="mt-5">
         <legend className="font-semibold">{t`What learners see`}</legend>
-        <div className="mt-1 grid gap-x-6 gap-y-4 @xl:grid-cols-2 @4xl:grid-cols-4">
+        <div className="mt-1 flex flex-wrap gap-x-6 gap-y-4">
           {TOLD.map(([name, label]) => (
             <Pick
               key={name}
@@ -221,6 +211,7 @@ export function ComposeRules({ rules, problems, onChange }: Props) {
           ))}
         </div>
       </fieldset>
+      <ComposeMarks rules={rules} problems={problems} onChange={set} />
       <fieldset className="mt-5">
         <legend className="font-semibold">{t`Tools`}</legend>
         <div className="flex flex-wrap gap-x-8">

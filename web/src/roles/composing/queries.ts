@@ -54,6 +54,21 @@ export const familyQuery = (course: string, family: string, seed: number) =>
     staleTime: Number.POSITIVE_INFINITY,
   })
 
+/** What a test would bring in a group; nothing is stored by asking. */
+export const forecastQuery = (group: number, body: NewTest, enabled: boolean) =>
+  queryOptions({
+    queryKey: keys.forecast(group, body),
+    queryFn: () =>
+      call(
+        api.POST('/api/groups/{group_id}/tests/forecast', {
+          params: { path: { group_id: group } },
+          body,
+        }),
+      ),
+    enabled,
+    placeholderData: keepPreviousData,
+  })
+
 /** What a test would be, and what of it cannot be; nothing is stored by asking. */
 export const testCheckQuery = (course: string, body: NewTest) =>
   queryOptions({
