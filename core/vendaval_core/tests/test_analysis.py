@@ -13,6 +13,7 @@ from pingouin import cronbach_alpha
 from scipy.stats import f as f_distribution
 from statsmodels.stats.contingency_tables import StratifiedTable
 
+from vendaval_core.measure.analysis.beside import differs
 from vendaval_core.measure.analysis.fairness import (
     Difference,
     MantelHaenszel,
@@ -223,3 +224,20 @@ class FairnessTests(unittest.TestCase):
         self.assertEqual(sizes[3], Difference.LARGE)
         self.assertLessEqual(sum(size is not Difference.SLIGHT for size in sizes), 3)
         self.assertIsNone(mantel_haenszel(np.array([[[5, 0], [5, 0]]])))
+
+
+class BesideTests(unittest.TestCase):
+    def test_only_what_chance_hardly_explains(self) -> None:
+        half, most = [0.0, 1.0] * 20, [0.0] + [1.0] * 19
+        self.assertAlmostEqual(differs(half, most) or 0, 0.5 - 0.95)
+        self.assertIsNone(differs(half[:4], most), "too few")
+        self.assertIsNone(differs(half, [0.0, 1.0, 1.0] * 4), "chance explains it")
+        self.assertIsNone(differs([0.55] * 40, [0.5] * 40), "small")
+
+    def test_seldom_where_nothing_differs(self) -> None:
+        rng = np.random.default_rng(4)
+        named = 0
+        for _ in range(1000):
+            here, there = (rng.binomial(1, 0.6, size).astype(float).tolist() for size in (30, 25))
+            named += differs(here, there) is not None
+        self.assertLess(named, 80)

@@ -207,6 +207,7 @@ RULES: Mapping[str, Rule] = {
             "get_outcomes",
             "export_outcomes",
             "get_analysis",
+            "compare_test",
             "list_terms",
             "start_term",
             "get_mark_book",

@@ -69,6 +69,7 @@ export const keys = {
   closing: (id: number, term: number) => ['groups', id, 'marks', term, 'closing'] as const,
   ownMarks: (course: string) => ['course', course, 'marks'] as const,
   learnerMarks: (id: number) => ['learner', id, 'marks'] as const,
+  comparison: (id: number, test: number) => ['groups', id, 'comparison', test] as const,
   analysis: (id: number, test: number) => ['groups', id, 'analysis', test] as const,
   reopening: (id: number, test: number, attempt: number) =>
     ['groups', id, 'tests', test, 'reopening', attempt] as const,

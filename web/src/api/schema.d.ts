@@ -1903,6 +1903,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/tests/{assignment_id}/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare Test
+         * @description A test beside its other sittings.
+         */
+        get: operations["compare_test"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/marking": {
         parameters: {
             query?: never;
@@ -8147,6 +8167,47 @@ export interface components {
             says: string;
             /** Answers */
             answers: components["schemas"]["AnswerThirdsOut"][];
+        };
+        /**
+         * BesideOut
+         * @description One sitting of a test. mean, median, sd: per cent.
+         */
+        BesideOut: {
+            /** Title */
+            title: string;
+            /** Attempts */
+            attempts: number;
+            /** Mean */
+            mean: number | null;
+            /** Median */
+            median: number | null;
+            /** Sd */
+            sd: number | null;
+        };
+        /**
+         * ComparedQuestionOut
+         * @description A question in each sitting: per cent of the points. away: by how many points of 100 this
+         *     sitting is above the others, where chance doesn't explain it.
+         */
+        ComparedQuestionOut: {
+            /** Family */
+            family: string;
+            /** Title */
+            title: string;
+            /** Shares */
+            shares: (number | null)[];
+            /** Away */
+            away: number | null;
+        };
+        /**
+         * SittingsComparedOut
+         * @description A test beside its other sittings, this one first.
+         */
+        SittingsComparedOut: {
+            /** Sittings */
+            sittings: components["schemas"]["BesideOut"][];
+            /** Questions */
+            questions: components["schemas"]["ComparedQuestionOut"][];
         };
         /**
          * WaitingMarksOut
@@ -14395,6 +14456,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AnalysisOut"];
+                };
+            };
+        };
+    };
+    compare_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                assignment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SittingsComparedOut"];
                 };
             };
         };

@@ -194,6 +194,7 @@ RELATED: dict[str, set[str]] = {
     "get_outcomes": {"tutor"},
     "export_outcomes": {"tutor"},
     "get_analysis": {"tutor"},
+    "compare_test": {"tutor"},
     "list_terms": {"tutor"},
     "start_term": {"tutor"},
     "get_mark_book": {"tutor"},

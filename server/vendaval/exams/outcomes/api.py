@@ -10,9 +10,10 @@ from vendaval.shared.tables import FileKind, download
 
 from ..assigning.access import own_assignment
 from .analysis import analysis
+from .comparing import comparison
 from .files import outcomes_file
 from .queries import outcomes
-from .schemas import AnalysisOut, OutcomesOut
+from .schemas import AnalysisOut, OutcomesOut, SittingsComparedOut
 
 router = Router(auth=signed_in, tags=["tests"])
 GIVEN = "/groups/{int:group_id}/tests/{int:assignment_id}"
@@ -40,3 +41,10 @@ def get_analysis(request: HttpRequest, group_id: int, assignment_id: int) -> Ana
     """What a test says about itself."""
     user = current_user(request)
     return analysis(own_assignment(user, group_id, assignment_id, "get_analysis"))
+
+
+@router.get(f"{GIVEN}/comparison", response=SittingsComparedOut, operation_id="compare_test")
+def compare_test(request: HttpRequest, group_id: int, assignment_id: int) -> SittingsComparedOut:
+    """A test beside its other sittings."""
+    user = current_user(request)
+    return comparison(own_assignment(user, group_id, assignment_id, "compare_test"), user)

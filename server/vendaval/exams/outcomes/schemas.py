@@ -146,6 +146,33 @@ class FiguresOut(BaseModel):
     ran_out: int
 
 
+class BesideOut(BaseModel):
+    """One sitting of a test. mean, median, sd: per cent."""
+
+    title: str
+    attempts: int
+    mean: int | None
+    median: int | None
+    sd: int | None
+
+
+class ComparedQuestionOut(BaseModel):
+    """A question in each sitting: per cent of the points. away: by how many points of 100 this
+    sitting is above the others, where chance doesn't explain it."""
+
+    family: str
+    title: str
+    shares: list[int | None]
+    away: int | None
+
+
+class SittingsComparedOut(BaseModel):
+    """A test beside its other sittings, this one first."""
+
+    sittings: list[BesideOut]
+    questions: list[ComparedQuestionOut]
+
+
 class AnalysisOut(BaseModel):
     """What a test says about itself; from ten attempts on, before that only how many there are."""
 

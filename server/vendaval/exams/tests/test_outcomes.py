@@ -11,10 +11,12 @@ from django.test.utils import CaptureQueriesContext
 from openpyxl import load_workbook
 
 from vendaval.bank.snapshot import course_bank
+from vendaval.exams.composing.actions import give
 from vendaval.exams.models import Assignment, Attempt
-from vendaval.groups.actions import put_in_charge
+from vendaval.groups.actions import join_group, put_in_charge
+from vendaval.groups.models import Group
 from vendaval.people.models import Role
-from vendaval.work.tests.builders import with_role
+from vendaval.work.tests.builders import a_learner, enrolment_of, with_role
 
 from .builders import ExamTestCase
 
@@ -130,6 +132,29 @@ class AnalysisTests(OutcomeTestCase):
         page = self.page(self.sat_by(3), "analysis")
         self.assertEqual(page["headline"], "Too few to tell: ten attempts are needed.")
         self.assertEqual((page["attempts"], page["figures"], page["questions"]), (3, None, []))
+
+
+class ComparisonTests(OutcomeTestCase):
+    def test_beside_another_group_and_the_practice_version(self) -> None:
+        given = self.sat_by(12)
+        other = Group.objects.create(course=self.course, title="Sunday")
+        elsewhere = give(given.test, other, None)
+        for number in range(6):
+            learner = a_learner(self.course, f"sunday{number}")
+            join_group(other, enrolment_of(learner))
+            self.client.force_login(learner)
+            attempt = self.begin(elsewhere)
+            for place in range(1, 7):
+                self.save(attempt, place, self.right_at(attempt, place))
+            self.hand_in(attempt)
+        self.assertEqual(len(self.page(given, "comparison")["sittings"]), 1, "not a group of mine")
+        put_in_charge(other, self.tutor)
+        page = self.page(given, "comparison")
+        here, there = page["sittings"]
+        self.assertEqual((here["attempts"], there["attempts"], there["mean"]), (12, 6, 100))
+        third = page["questions"][2]
+        self.assertEqual((third["shares"], third["away"]), ([50, 100], -50))
+        self.assertIsNone(page["questions"][0]["away"], "all right here and there")
 
 
 class ByTopicTests(ExamTestCase):

@@ -8,6 +8,7 @@ import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { counted } from '../../../ui/words'
+import { Beside } from './Beside'
 import { analysisQuery } from './queries'
 import { Tenths } from './Tenths'
 
@@ -37,6 +38,7 @@ export default function AnalysisPage() {
               <Whole figures={found.figures} attempts={found.attempts} />
             </div>
           )}
+          <Beside group={group} assignment={assignment} />
         </main>
       )}
     </Loaded>

@@ -27,3 +27,14 @@ export const analysisQuery = (group: number, assignment: number) =>
         }),
       ),
   })
+
+export const comparisonQuery = (group: number, assignment: number) =>
+  queryOptions({
+    queryKey: keys.comparison(group, assignment),
+    queryFn: () =>
+      call(
+        api.GET('/api/groups/{group_id}/tests/{assignment_id}/comparison', {
+          params: atTest(group, assignment),
+        }),
+      ),
+  })
