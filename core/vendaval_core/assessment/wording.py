@@ -77,6 +77,24 @@ def points_in_words(points: Fraction) -> str:
     return noun.format(points=shown(points))
 
 
+def accommodation_words(
+    times: float, minutes: float, *, large_print: bool, reader: bool, separate_room: bool
+) -> list[str]:
+    """Return what a learner is allowed in every test. times, minutes: extra time."""
+    factor = f"{times:.2f}".rstrip("0").rstrip(".")
+    return [
+        words
+        for words, there in (
+            (gettext("{times} times the time").format(times=factor), times != 1),
+            (gettext("{minutes:g} min more").format(minutes=minutes), minutes > 0),
+            (gettext("large print"), large_print),
+            (gettext("a reader"), reader),
+            (gettext("a separate room"), separate_room),
+        )
+        if there
+    ]
+
+
 def verdict_words(total: Total, rules: Rules) -> str:
     """Return the result of an attempt that is marked whole."""
     scale = rules.scale

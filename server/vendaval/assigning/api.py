@@ -8,6 +8,7 @@ from ninja import Router
 from vendaval.files.schemas import FileIn, FileOut
 from vendaval.groups import withdrawing
 from vendaval.groups.addresses import CourseKey
+from vendaval.groups.batches import Together, given_together, groups_asked_for
 from vendaval.groups.queries import own_enrolment, own_group
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.people.policies import Relation, require
@@ -19,6 +20,7 @@ from .models import Task
 from .schemas import (
     ChangeTaskIn,
     GroupTasksOut,
+    NewTaskIn,
     OwnTaskOut,
     OwnTasksOut,
     TaskCheckOut,
@@ -47,20 +49,29 @@ def check_task(request: HttpRequest, group_id: int, body: TaskIn) -> TaskCheckOu
 
 
 @for_group.post(TASKS, response=GroupTasksOut, operation_id="set_task")
-def set_task(request: HttpRequest, group_id: int, body: TaskIn) -> GroupTasksOut:
-    """Set work for the group, or some of it."""
+def set_task(request: HttpRequest, group_id: int, body: NewTaskIn) -> GroupTasksOut:
+    """Set work for the group, for some of it, or for several groups."""
     user = current_user(request)
     group = own_group(user, group_id, "set_task")
-    tell_task_set(tasks.set_task(group, body, user))
+    groups = groups_asked_for(user, group, body.also, "set_task", some=body.learners is not None)
+    for row in tasks.set_tasks(groups, body, user):
+        tell_task_set(row)
     return tasks.group_tasks(group)
 
 
 @for_group.put(TASK, response=GroupTasksOut, operation_id="change_task")
 def change_task(
-    request: HttpRequest, group_id: int, task_id: int, body: ChangeTaskIn
+    request: HttpRequest,
+    group_id: int,
+    task_id: int,
+    body: ChangeTaskIn,
+    together: Together = False,
 ) -> GroupTasksOut:
-    group = own_group(current_user(request), group_id, "change_task")
-    tasks.change_task(tasks.task_of(group, task_id), body)
+    """Change work; together, for the other groups it was set for as well."""
+    user = current_user(request)
+    group = own_group(user, group_id, "change_task")
+    row = tasks.task_of(group, task_id)
+    tasks.change_together(row, body, given_together(row, user) if together else [])
     return tasks.group_tasks(group)
 
 

@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field
 
 from vendaval.exams.assigning.schemas import StudyStepOut
 from vendaval.exams.taking.schemas import WaitingTestOut
+from vendaval.groups.batches import Also
 from vendaval.groups.columns import StudyFirst
 from vendaval.groups.withdrawing import WithdrawnOut
 from vendaval.shared.editing import Edited
@@ -31,6 +32,12 @@ class TaskIn(Strict):
     learners: Annotated[list[int], Field(min_length=1, max_length=400)] | None = None
     first: Annotated[list[StudyFirst], Field(max_length=12)] = []
     asks: AsksData = AsksData()
+
+
+class NewTaskIn(TaskIn):
+    """Work to be set for a group, and for `also` others of the same tutor."""
+
+    also: Also = []
 
 
 class ChangeTaskIn(TaskIn, Edited):
@@ -61,7 +68,8 @@ class LearnerTaskOut(BaseModel):
 
 
 class GroupTaskOut(BaseModel):
-    """A piece of work of a group, and where each of its learners stands."""
+    """A piece of work of a group, and where each of its learners stands. `batch`: the same for what
+    was set for several groups at once, "" otherwise."""
 
     id: int
     title: str
@@ -76,6 +84,7 @@ class GroupTaskOut(BaseModel):
     asks: AsksData
     to_mark: int
     learners: list[LearnerTaskOut]
+    batch: str
     version: str
 
 

@@ -13,6 +13,7 @@ from vendaval.bank.snapshot import CourseBank, course_bank
 from vendaval.exams.assigning.actions import learners_asked_for
 from vendaval.exams.assigning.study_first import unknown_study
 from vendaval.exams.composing.actions import out_of_order
+from vendaval.groups.batches import new_batch
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
 from vendaval.groups.withdrawing import withdrawn
@@ -130,9 +131,27 @@ def _minutes(goal: Goal, learning: Learning) -> int:
             )
 
 
-def set_task(group: Group, wanted: TaskIn, by: User) -> Task:
+def set_tasks(groups: Sequence[Group], wanted: TaskIn, by: User) -> list[Task]:
+    """Set work for several groups at once, or for none of them."""
+    batch = new_batch(groups)
+    with transaction.atomic():
+        return [set_task(one, wanted, by, batch) for one in groups]
+
+
+def set_task(group: Group, wanted: TaskIn, by: User, batch: str = "") -> Task:
     """Set work for a group or the learners named."""
-    return _stored(Task(group=group, given_by=by, given_at=clock.now()), wanted)
+    return _stored(Task(group=group, given_by=by, given_at=clock.now(), batch=batch), wanted)
+
+
+def change_together(row: Task, wanted: ChangeTaskIn, others: Sequence[Task]) -> Task:
+    """Change work, and in other groups what isn't about single learners."""
+    with transaction.atomic():
+        changed = change_task(row, wanted)
+        for other in others:
+            now = _edit(other)
+            said = dict(wanted) | {"learners": now.learners, "version": edit_version(now)}
+            change_task(other, ChangeTaskIn(**said))
+    return changed
 
 
 def change_task(row: Task, wanted: ChangeTaskIn) -> Task:
@@ -246,5 +265,6 @@ def _task_out(
         asks=row.asks,
         to_mark=to_mark,
         learners=list(learners),
+        batch=row.batch,
         version=edit_version(_edit(row)),
     )

@@ -17,6 +17,7 @@ from vendaval.exams.assigning.schemas import (
 )
 from vendaval.exams.models import Assignment
 from vendaval.groups import withdrawing as withdrawing
+from vendaval.groups.batches import Together, given_together, groups_asked_for
 from vendaval.groups.queries import own_group
 from vendaval.people.permissions import current_user, signed_in
 
@@ -48,23 +49,32 @@ def give_test(request: HttpRequest, group_id: int, body: GiveTestIn) -> GroupTes
     """Give a test of the course to the group, or to some of it."""
     user = current_user(request)
     group = own_group(user, group_id, "give_test")
-    tell_test_set(giving.give_test(group, body, user))
+    groups = groups_asked_for(user, group, body.also, "give_test", some=body.learners is not None)
+    for row in giving.give_to_groups(groups, body, user):
+        tell_test_set(row)
     return setting.group_tests(group)
 
 
 @router.get(GIVEN, response=GivenTestOut, operation_id="get_given")
 def get_given(request: HttpRequest, group_id: int, assignment_id: int) -> GivenTestOut:
     """How a test was given."""
-    return giving.given_out(_given(request, group_id, assignment_id, "get_given"))
+    row = _given(request, group_id, assignment_id, "get_given")
+    return giving.given_out(row, current_user(request))
 
 
 @router.put(GIVEN, response=GivenTestOut, operation_id="change_given")
 def change_given(
-    request: HttpRequest, group_id: int, assignment_id: int, body: ChangeGivenIn
+    request: HttpRequest,
+    group_id: int,
+    assignment_id: int,
+    body: ChangeGivenIn,
+    together: Together = False,
 ) -> GivenTestOut:
-    """Change dates, pages, learners and what to study first."""
-    row = _given(request, group_id, assignment_id, "change_given")
-    return giving.given_out(giving.change_given(row, body))
+    """Change dates, pages, learners and what to study first; together, for the other groups it was
+    given to as well."""
+    row, user = _given(request, group_id, assignment_id, "change_given"), current_user(request)
+    others = given_together(row, user) if together else []
+    return giving.given_out(giving.change_together(row, body, others), user)
 
 
 @router.delete(GIVEN, response=GroupTestsOut, operation_id="withdraw_test")

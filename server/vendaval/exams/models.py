@@ -98,6 +98,23 @@ class Allowance(models.Model):
     at = models.DateTimeField()
 
 
+class Accommodation(models.Model):
+    """What a learner is allowed in every test of a course, unless it says otherwise; the newest
+    counts. times, minutes: extra time. large_print, reader, separate_room: as agreed."""
+
+    enrolment = models.ForeignKey(
+        Enrolment, on_delete=models.CASCADE, related_name="accommodations"
+    )
+    times = models.FloatField(default=1.0)
+    minutes = models.FloatField(default=0.0)
+    large_print = models.BooleanField(default=False)
+    reader = models.BooleanField(default=False)
+    separate_room = models.BooleanField(default=False)
+    why = models.CharField(max_length=200, blank=True)
+    by = models.ForeignKey(PERSON, null=True, on_delete=models.SET_NULL, related_name="+")
+    at = models.DateTimeField()
+
+
 class Attempt(Versioned):
     """One learner's go. rules, places: as they were when it began; they govern it to its end.
 

@@ -109,7 +109,8 @@ class Given(models.Manager[Work]):
 class GivenToGroup(models.Model):
     """Work that was given to a group, or to some of it. opens, due, closes: without one, always or
     never. learners: who has it, where it is not the whole group. first: what to study before.
-    withdrawn_at: it is nobody's any more, and can be restored for a while."""
+    withdrawn_at: it is nobody's any more, and can be restored for a while. batch: the same for
+    what was given to several groups at once, "" otherwise."""
 
     group = models.ForeignKey(Group, on_delete=models.CASCADE, related_name="%(class)ss")
     opens = models.DateTimeField(null=True)
@@ -123,6 +124,7 @@ class GivenToGroup(models.Model):
     )
     given_at = models.DateTimeField()
     withdrawn_at = models.DateTimeField(null=True)
+    batch = models.CharField(max_length=12, blank=True, default="", db_index=True)
 
     objects: ClassVar[models.Manager[Self]] = Given()
     with_withdrawn: ClassVar[models.Manager[Self]] = models.Manager()

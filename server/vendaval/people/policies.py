@@ -233,6 +233,8 @@ RULES: Mapping[str, Rule] = {
             "set_second_marker",
             "release_marks",
             "allow_learner",
+            "get_accommodation",
+            "set_accommodation",
             "tick_sheets_shown",
             "close_pages",
             "get_learner_page",

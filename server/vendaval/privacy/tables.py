@@ -154,6 +154,11 @@ TABLES: dict[str, Table] = {
     ),
     "marks.TermMark": Table("enrolment__person", "id term data", "enrolment"),
     "marks.Correction": Table("mark_of__enrolment__person", "mark_of mark why at", "id by"),
+    "exams.Accommodation": Table(
+        "enrolment__person",
+        "times minutes large_print reader separate_room why at",
+        "id enrolment by",
+    ),
     "exams.Allowance": Table(
         "enrolment__person",
         "assignment times minutes attempts opens due closes why at",

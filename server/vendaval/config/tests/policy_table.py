@@ -191,6 +191,8 @@ RELATED: dict[str, set[str]] = {
     "change_given": {"tutor"},
     "get_sitting": {"tutor"},
     "forecast_test": {"tutor"},
+    "get_accommodation": {"tutor"},
+    "set_accommodation": {"tutor"},
     "get_outcomes": {"tutor"},
     "export_outcomes": {"tutor"},
     "get_analysis": {"tutor"},

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.utils.translation import gettext
 
+from vendaval.groups.batches import given_together
 from vendaval.groups.models import Group
 from vendaval.groups.queries import own_group
 from vendaval.people.models import User
@@ -25,6 +26,15 @@ def assignment_of(group: Group, assignment_id: int) -> Assignment:
 def own_assignment(person: User, group_id: int, assignment_id: int, operation: str) -> Assignment:
     """A test of a group that a person teaches, with its group, for an operation they may do."""
     return assignment_of(own_group(person, group_id, operation), assignment_id)
+
+
+def rows_of(row: Assignment, person: User, *, together: bool, some: bool) -> list[Assignment]:
+    """A test as it was given, with the other groups that have it too where it is for all: some
+    attempts are of one group."""
+    others = given_together(row, person) if together and not some else []
+    for one in others:
+        one.test = row.test
+    return [row, *others]
 
 
 def attempt_of(group: Group, assignment_id: int, attempt_id: int) -> Attempt:

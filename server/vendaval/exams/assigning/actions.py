@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from datetime import datetime
 
 from django.db import transaction
@@ -11,6 +11,7 @@ from django.utils.translation import gettext
 from vendaval.bank.models import Course
 from vendaval.bank.snapshot import course_bank
 from vendaval.groups import withdrawing
+from vendaval.groups.batches import new_batch, shared_out
 from vendaval.groups.models import Enrolment, Group
 from vendaval.groups.queries import members_of
 from vendaval.people.models import User
@@ -95,7 +96,14 @@ def _dates(wanted: GiveIn) -> dict[str, datetime | None]:
     return {"opens": wanted.opens, "due": wanted.due, "closes": wanted.closes}
 
 
-def give_test(group: Group, wanted: GiveTestIn, by: User) -> Assignment:
+def give_to_groups(groups: Sequence[Group], wanted: GiveTestIn, by: User) -> list[Assignment]:
+    """Give a test to several groups at once, or to none of them."""
+    batch = new_batch(groups)
+    with transaction.atomic():
+        return [give_test(one, wanted, by, batch) for one in groups]
+
+
+def give_test(group: Group, wanted: GiveTestIn, by: User, batch: str = "") -> Assignment:
     """Give a test of the course to the group, or to the learners named."""
     test = _test_of(group, wanted.test)
     learners = learners_asked_for(group, wanted.learners)
@@ -114,6 +122,7 @@ def give_test(group: Group, wanted: GiveTestIn, by: User) -> Assignment:
         mirror_early=wanted.mirror_early,
         learners=None if wanted.learners is None else learners,
         first=wanted.first,
+        batch=batch,
     )
 
 
@@ -131,7 +140,7 @@ def given_edit(row: Assignment) -> GiveIn:
     )
 
 
-def given_out(row: Assignment) -> GivenTestOut:
+def given_out(row: Assignment, person: User) -> GivenTestOut:
     """How a test was given, to be changed."""
     edit = given_edit(row)
     return GivenTestOut(
@@ -140,6 +149,7 @@ def given_out(row: Assignment) -> GivenTestOut:
         test=row.test_id,
         title=row.test.title,
         warning=_warning(row),
+        shared=shared_out(row, person),
         version=edit_version(edit),
     )
 
@@ -182,6 +192,20 @@ def change_given(row: Assignment, wanted: ChangeGivenIn) -> Assignment:
         row.save()
         row.learners.set([] if wanted.learners is None else learners)
     return row
+
+
+def change_together(
+    row: Assignment, wanted: ChangeGivenIn, others: Sequence[Assignment]
+) -> Assignment:
+    """Change a test as it was given, and in other groups what isn't about single learners."""
+    with transaction.atomic():
+        changed = change_given(row, wanted)
+        for other in others:
+            other.test = row.test
+            now = given_edit(other)
+            said = dict(wanted) | {"learners": now.learners, "version": edit_version(now)}
+            change_given(other, ChangeGivenIn(**said))
+    return changed
 
 
 def withdraw(row: Assignment) -> None:

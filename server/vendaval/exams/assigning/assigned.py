@@ -21,11 +21,11 @@ from vendaval_core.assessment.composition import Composition, without
 from vendaval_core.assessment.mirror import MirrorWaits, mirror_waits
 from vendaval_core.assessment.paper import PagesWanted
 from vendaval_core.assessment.release import Moment, Released, released, still_open
-from vendaval_core.assessment.rules import Rules
+from vendaval_core.assessment.rules import Rules, Tool
 
-from ..columns import PaperData
+from ..columns import PaperData, RulesData
 from ..composing.rehearsing import rehearsal_of
-from ..models import Allowance, Assignment, Attempt, Test
+from ..models import Accommodation, Allowance, Assignment, Attempt, Test
 
 MOST = 200
 RefKind = Literal["given", "mirror", "trial", "rehearsal"]
@@ -37,7 +37,8 @@ class AssignedTest:
     practice learner tries before it is given. attempts: theirs, in order.
     latest_due, latest_closes: of anybody in the group, for what is told by dates. practising: it is
     a practice learner, for whom it is always open. left_out, waits: of a mirror, the families that
-    are not in it yet, and why it may not be tried yet."""
+    are not in it yet, and why it may not be tried yet. accommodation: what this learner has in
+    every test."""
 
     test: Test
     assignment: Assignment | None
@@ -48,6 +49,7 @@ class AssignedTest:
     practising: bool = False
     left_out: frozenset[str] = frozenset()
     waits: MirrorWaits | None = None
+    accommodation: Accommodation | None = None
 
     @property
     def composition(self) -> Composition:
@@ -81,7 +83,16 @@ class AssignedTest:
     @property
     def rules(self) -> Rules:
         """The test's rules now; an attempt has its own."""
-        return self.test.rules.core()
+        return self.rules_data.core()
+
+    @property
+    def rules_data(self) -> RulesData:
+        """The same as they are kept: whoever has a reader may have questions read aloud."""
+        rules = self.test.rules
+        reads = self.accommodation is not None and self.accommodation.reader
+        if not reads or Tool.ALOUD in rules.tools:
+            return rules
+        return rules.model_copy(update={"tools": [*rules.tools, Tool.ALOUD]})
 
     @property
     def paper(self) -> PaperData:
@@ -96,10 +107,9 @@ class AssignedTest:
 
     @property
     def extra(self) -> Extra:
-        """The learner's extra time."""
-        if self.allowance is None:
-            return Extra()
-        return Extra(self.allowance.times, self.allowance.minutes)
+        """The learner's extra time: as allowed for this test, else as in every test."""
+        found = self.allowance or self.accommodation
+        return Extra() if found is None else Extra(found.times, found.minutes)
 
     @property
     def cut_off(self) -> datetime | None:
@@ -233,6 +243,7 @@ def given_to_each(
     for row in Allowance.objects.filter(assignment__in=assignments).order_by("pk"):
         by_assignment.setdefault(row.assignment_id, []).append(row)
         own[row.assignment_id, row.enrolment_id] = row
+    usual = accommodations_of(enrolments)
     found = {}
     for one in assignments:
         others = by_assignment.get(one.pk, [])
@@ -248,17 +259,29 @@ def given_to_each(
                 tuple(tried.get(key, ())),
                 due,
                 closes,
+                accommodation=usual.get(enrolment.pk),
                 practising=enrolment.person.practice_for_id is not None,
             )
     return found
+
+
+def accommodations_of(enrolments: Iterable[Enrolment]) -> dict[int, Accommodation]:
+    """What these learners are allowed in every test, by enrolment; one query."""
+    rows = Accommodation.objects.filter(enrolment__in=list(enrolments)).select_related("by")
+    return {row.enrolment_id: row for row in rows.order_by("pk")}
 
 
 def _alone(enrolment: Enrolment, test: Test) -> AssignedTest:
     """A mirror, the rehearsal, or a test that a practice learner tries before it is given."""
     test.course = enrolment.course
     tried = Attempt.objects.filter(enrolment=enrolment, test=test.pk).order_by("number")
-    practising = enrolment.person.practice_for_id is not None
-    return AssignedTest(test, None, attempts=tuple(tried), practising=practising)
+    return AssignedTest(
+        test,
+        None,
+        attempts=tuple(tried),
+        practising=enrolment.person.practice_for_id is not None,
+        accommodation=accommodations_of([enrolment]).get(enrolment.pk),
+    )
 
 
 def _mirror(enrolment: Enrolment, originals: Sequence[AssignedTest]) -> list[AssignedTest]:

@@ -7,6 +7,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from vendaval.groups.batches import Also, SharedOut
 from vendaval.groups.columns import StudyFirst
 from vendaval.groups.withdrawing import WithdrawnOut
 from vendaval.shared.editing import Edited
@@ -65,9 +66,10 @@ class GiveIn(Strict):
 
 
 class GiveTestIn(GiveIn):
-    """A test of the course to be given to a group."""
+    """A test of the course to be given to a group, and to `also` others of the same tutor."""
 
     test: int
+    also: Also = []
 
 
 class ChangeGivenIn(GiveIn, Edited):
@@ -75,12 +77,14 @@ class ChangeGivenIn(GiveIn, Edited):
 
 
 class GivenTestOut(GiveIn):
-    """How a test was given. `warning`: what a change would not do any more, and for whom."""
+    """How a test was given. `warning`: what a change would not do any more, and for whom.
+    `shared`: the same test in other groups, given at once."""
 
     id: int
     test: int
     title: str
     warning: str
+    shared: list[SharedOut]
     version: str
 
 

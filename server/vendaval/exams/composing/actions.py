@@ -159,6 +159,7 @@ def give(
     mirror_early: bool = False,
     learners: Collection[Enrolment] | None = None,
     first: Sequence[StudyFirst] = (),
+    batch: str = "",
 ) -> Assignment:
     """Give a test to a group, or to some learners of it. Unprocessable when its rules want dates
     that are not there, or these are out of order."""
@@ -183,6 +184,7 @@ def give(
             first=list(first),
             given_by=by,
             given_at=clock.now(),
+            batch=batch,
         )
         row.learners.set(learners or ())
     return row

@@ -5,7 +5,7 @@ Each is in the log and in the attempt's history, with who did it and why.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Iterable
+from collections.abc import Callable, Collection, Iterable, Sequence
 from datetime import datetime, timedelta
 
 from django.db import transaction
@@ -65,6 +65,20 @@ def histories(attempts: Iterable[Attempt]) -> dict[int, list[InterventionOut]]:
         )
         found.setdefault(row.attempt_id, []).append(line)
     return found
+
+
+def everywhere(rows: Sequence[Assignment], act: Callable[[Assignment], None]) -> None:
+    """Do something in every group that has a test: Conflict only where there was nobody to do it
+    for in any of them."""
+    refused, done = None, False
+    for one in rows:
+        try:
+            act(one)
+            done = True
+        except Conflict as error:
+            refused = error
+    if refused is not None and not done:
+        raise refused
 
 
 def pause(

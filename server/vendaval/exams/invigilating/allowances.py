@@ -53,11 +53,11 @@ def allow(group: Group, assignment: Assignment, by: User, wanted: AllowanceIn) -
     for attempt in Attempt.objects.filter(
         assignment=assignment, enrolment=enrolment, handed_in_at=None
     ):
-        _lengthen(attempt.pk)
+        lengthen(attempt.pk)
     return row
 
 
-def _lengthen(attempt_id: int) -> None:
+def lengthen(attempt_id: int) -> None:
     """Let an attempt under way have what its learner is allowed now."""
 
     def work() -> Attempt:

@@ -6,16 +6,28 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from vendaval.files.api import picture_of
-from vendaval.groups.queries import own_group
+from vendaval.groups.batches import Together
+from vendaval.groups.queries import own_group, related_enrolment
 from vendaval.people.permissions import current_user, signed_in
 
-from ..assigning.access import assignment_of, attempt_of
+from ..assigning.access import assignment_of, attempt_of, rows_of
 from ..assigning.schemas import AllowanceIn
 from ..paper import pages
 from ..paper.api import Small
 from . import actions, reopening, sitters
+from .accommodations import accommodate, accommodation
 from .allowances import allow
-from .schemas import MoreTimeIn, PauseIn, ReopenCheckOut, ReopenIn, ResumeIn, ShownIn, SittingOut
+from .schemas import (
+    AccommodationIn,
+    AccommodationOut,
+    MoreTimeIn,
+    PauseIn,
+    ReopenCheckOut,
+    ReopenIn,
+    ResumeIn,
+    ShownIn,
+    SittingOut,
+)
 
 router = Router(auth=signed_in, tags=["paper"])
 SITTING = "/groups/{int:group_id}/tests/{int:assignment_id}/sitting"
@@ -82,37 +94,79 @@ def allow_learner(
 
 @router.post(f"{SITTING}/pause", response=SittingOut, operation_id="pause_sitting")
 def pause_sitting(
-    request: HttpRequest, group_id: int, assignment_id: int, body: PauseIn
+    request: HttpRequest,
+    group_id: int,
+    assignment_id: int,
+    body: PauseIn,
+    together: Together = False,
 ) -> SittingOut:
-    """Stop the clocks of those who sit, or of some."""
+    """Stop the clocks of those who sit, or of some; together, in every group it was given to."""
     user = current_user(request)
     group = own_group(user, group_id, "pause_sitting")
-    assignment = assignment_of(group, assignment_id)
-    actions.pause(group, assignment, body.attempts, user, body.why)
+    row = assignment_of(group, assignment_id)
+    actions.everywhere(
+        rows_of(row, user, together=together, some=body.attempts is not None),
+        lambda one: actions.pause(one.group, one, body.attempts, user, body.why),
+    )
     return sitters.sitting(group, assignment_id)
 
 
 @router.post(f"{SITTING}/resume", response=SittingOut, operation_id="resume_sitting")
 def resume_sitting(
-    request: HttpRequest, group_id: int, assignment_id: int, body: ResumeIn
+    request: HttpRequest,
+    group_id: int,
+    assignment_id: int,
+    body: ResumeIn,
+    together: Together = False,
 ) -> SittingOut:
     """Let those who are paused go on, or some, with the time they had."""
     user = current_user(request)
     group = own_group(user, group_id, "resume_sitting")
-    actions.resume(group, assignment_of(group, assignment_id), body.attempts, user)
+    row = assignment_of(group, assignment_id)
+    actions.everywhere(
+        rows_of(row, user, together=together, some=body.attempts is not None),
+        lambda one: actions.resume(one.group, one, body.attempts, user),
+    )
     return sitters.sitting(group, assignment_id)
 
 
 @router.post(f"{SITTING}/time", response=SittingOut, operation_id="give_more_time")
 def give_more_time(
-    request: HttpRequest, group_id: int, assignment_id: int, body: MoreTimeIn
+    request: HttpRequest,
+    group_id: int,
+    assignment_id: int,
+    body: MoreTimeIn,
+    together: Together = False,
 ) -> SittingOut:
     """Give those who sit more time, or some."""
     user = current_user(request)
     group = own_group(user, group_id, "give_more_time")
-    assignment = assignment_of(group, assignment_id)
-    actions.give_time(group, assignment, body.attempts, body.minutes, user, body.why)
+    row = assignment_of(group, assignment_id)
+    actions.everywhere(
+        rows_of(row, user, together=together, some=body.attempts is not None),
+        lambda one: actions.give_time(one.group, one, body.attempts, body.minutes, user, body.why),
+    )
     return sitters.sitting(group, assignment_id)
+
+
+ACCOMMODATION = "/learners/{int:enrolment_id}/accommodation"
+
+
+@router.get(ACCOMMODATION, response=AccommodationOut, operation_id="get_accommodation")
+def get_accommodation(request: HttpRequest, enrolment_id: int) -> AccommodationOut:
+    """What a learner is allowed in every test."""
+    user = current_user(request)
+    return accommodation(related_enrolment(user, enrolment_id, "get_accommodation"))
+
+
+@router.post(ACCOMMODATION, response=AccommodationOut, operation_id="set_accommodation")
+def set_accommodation(
+    request: HttpRequest, enrolment_id: int, body: AccommodationIn
+) -> AccommodationOut:
+    """Allow a learner something in every test from now on."""
+    user = current_user(request)
+    found = related_enrolment(user, enrolment_id, "set_accommodation")
+    return accommodate(found, body, user)
 
 
 REOPEN = f"{SITTING}/{{int:attempt_id}}/reopen"

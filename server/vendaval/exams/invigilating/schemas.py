@@ -65,6 +65,31 @@ class ReopenCheckOut(BaseModel):
     minutes: float | None
 
 
+class AccommodationIn(Strict):
+    """What a learner is allowed in every test, and why: they read it."""
+
+    times: Annotated[float, Field(ge=1, le=4)] = 1.0
+    minutes: Annotated[float, Field(ge=0, le=600)] = 0.0
+    large_print: bool = False
+    reader: bool = False
+    separate_room: bool = False
+    why: Annotated[str, Field(max_length=200)] = ""
+
+
+class AccommodationOut(BaseModel):
+    """What a learner is allowed in every test. `says`: in words."""
+
+    times: float = 1.0
+    minutes: float = 0.0
+    large_print: bool = False
+    reader: bool = False
+    separate_room: bool = False
+    why: str = ""
+    says: list[str] = []
+    by: str = ""
+    at: datetime | None = None
+
+
 class SitterOut(BaseModel):
     """A learner at a test. `state`: in one word; `late`: answers that came after the end and do not
     count; `sheets`: numbers said to be on paper."""
@@ -84,6 +109,7 @@ class SitterOut(BaseModel):
     shown_at: datetime | None
     shown_by: str
     allowance: AllowanceOut | None
+    accommodation: list[str]
     history: list[InterventionOut]
 
 

@@ -16,10 +16,12 @@ from vendaval_core.assessment.attempt import HandedInBy, hand_in
 from vendaval_core.assessment.paper import PagesState, PagesWanted, pages_state, pages_until
 
 from ..assigning.access import assignment_of, attempt_of
+from ..assigning.assigned import accommodations_of
 from ..models import AnswerSoFar, Attempt, InterventionKind, Page
 from ..paper.pages import page_out
 from ..paper.schemas import SitterState
 from ..taking.state import bring_up_to_date, keep, settle_all
+from .accommodations import says_of
 from .actions import histories, note
 from .allowances import allowances_at
 from .schemas import SitterOut, SittingOut
@@ -43,12 +45,15 @@ def sitting(group: Group, assignment_id: int) -> SittingOut:
     members = members_of(group)
     if not assignment.whole_group:
         members = members.filter(pk__in=assignment.learners.all())
+    every = accommodations_of(members)
     learners = []
     for enrolment in members:
         found = attempts.get(enrolment.pk)
         theirs = ([], []) if found is None else (pages.get(found.pk, []), answers.get(found.pk, []))
         sitter = _sitter(enrolment, found, *theirs, now)
         sitter.allowance = allowed.get(enrolment.pk)
+        usual = every.get(enrolment.pk)
+        sitter.accommodation = [] if usual is None else says_of(usual)
         sitter.history = history.get(found.pk, []) if found is not None else []
         learners.append(sitter)
     return SittingOut(
@@ -91,6 +96,7 @@ def _sitter(
         shown_at=None if paper is None else paper.shown_at,
         shown_by="" if paper is None else paper.shown_by,
         allowance=None,
+        accommodation=[],
         history=[],
     )
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
+from vendaval.groups.batches import Together
 from vendaval.people.permissions import current_user, signed_in
 from vendaval.shared.tables import FileKind, download
 
@@ -20,19 +21,27 @@ GIVEN = "/groups/{int:group_id}/tests/{int:assignment_id}"
 
 
 @router.get(f"{GIVEN}/outcomes", response=OutcomesOut, operation_id="get_outcomes")
-def get_outcomes(request: HttpRequest, group_id: int, assignment_id: int) -> OutcomesOut:
+def get_outcomes(
+    request: HttpRequest, group_id: int, assignment_id: int, together: Together = False
+) -> OutcomesOut:
     """Everybody at a test, question by question."""
     user = current_user(request)
-    return outcomes(own_assignment(user, group_id, assignment_id, "get_outcomes"))
+    row = own_assignment(user, group_id, assignment_id, "get_outcomes")
+    return outcomes(row, user, together=together)
 
 
 @router.get(f"{GIVEN}/outcomes/file", operation_id="export_outcomes")
 def export_outcomes(
-    request: HttpRequest, group_id: int, assignment_id: int, kind: FileKind
+    request: HttpRequest,
+    group_id: int,
+    assignment_id: int,
+    kind: FileKind,
+    together: Together = False,
 ) -> HttpResponse:
     """The same as a workbook or comma-separated values."""
     user = current_user(request)
-    found = outcomes(own_assignment(user, group_id, assignment_id, "export_outcomes"))
+    row = own_assignment(user, group_id, assignment_id, "export_outcomes")
+    found = outcomes(row, user, together=together)
     return download(f"outcomes-{assignment_id}", kind, outcomes_file(found, kind))
 
 

@@ -47,16 +47,15 @@ class Gathered:
     answers: Mapping[int, Mapping[int, Answered]]
 
 
-def gathered(assignment: Assignment) -> Gathered:
-    """Everybody in the group who has the test; practice learners' attempts are none."""
-    settle_all(Attempt.objects.filter(assignment=assignment, marked=False))
-    members = members_of(assignment.group).filter(person__practice_for=None)
-    if not assignment.whole_group:
-        members = members.filter(pk__in=assignment.learners.all())
-    people = list(members.defer("state__state", "state__families"))
-    by_id = {one.pk: one for one in people}
+def gathered(assignment: Assignment, others: Sequence[Assignment] = ()) -> Gathered:
+    """Everybody in the group who has the test, and in the groups of others it was given to at once;
+    practice learners' attempts are none."""
+    rows = [assignment, *others]
+    settle_all(Attempt.objects.filter(assignment__in=rows, marked=False))
+    by_id = {one.pk: one for row in rows for one in _having(row)}
+    people = sorted(by_id.values(), key=lambda one: (one.person.display_name, one.pk))
     attempts: dict[int, list[Attempt]] = {}
-    mine = Attempt.objects.filter(assignment=assignment, enrolment__in=by_id)
+    mine = Attempt.objects.filter(assignment__in=rows, enrolment__in=by_id)
     for attempt in with_bare_totals(mine.order_by("number")):
         attempts.setdefault(attempt.enrolment_id, []).append(attempt)
     rule = assignment.test.rules.core().score_kept
@@ -68,6 +67,13 @@ def gathered(assignment: Assignment) -> Gathered:
         shown[attempt.enrolment_id] = attempt
     whole = list(shown.values())
     return Gathered(people, attempts, shown, kept, points_by_number(whole), _answers(whole))
+
+
+def _having(assignment: Assignment) -> list[Enrolment]:
+    members = members_of(assignment.group).filter(person__practice_for=None)
+    if not assignment.whole_group:
+        members = members.filter(pk__in=assignment.learners.all())
+    return list(members.defer("state__state", "state__families"))
 
 
 def kept_attempt(

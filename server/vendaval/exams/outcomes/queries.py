@@ -9,7 +9,9 @@ from fractions import Fraction
 from django.utils.translation import gettext
 
 from vendaval.bank.snapshot import CourseBank, course_bank
+from vendaval.groups.batches import given_together
 from vendaval.groups.models import Enrolment
+from vendaval.people.models import User
 from vendaval.shared import clock
 from vendaval_core.assessment.attempt import seconds_left
 from vendaval_core.assessment.points import Adjusted, band_of
@@ -34,9 +36,10 @@ from .schemas import (
 )
 
 
-def outcomes(assignment: Assignment) -> OutcomesOut:
-    """Everybody of a group at a test."""
-    now, all_ = clock.now(), gathered(assignment)
+def outcomes(assignment: Assignment, person: User, *, together: bool = False) -> OutcomesOut:
+    """Everybody of a group at a test; together, of all groups of this tutor it was given to."""
+    others = given_together(assignment, person)
+    now, all_ = clock.now(), gathered(assignment, others if together else ())
     bank = course_bank(assignment.group.course)
     rules = assignment.test.rules.core()
     columns = columns_of(all_, bank)
@@ -46,7 +49,9 @@ def outcomes(assignment: Assignment) -> OutcomesOut:
     known = [one.per_cent for one in learners if one.per_cent is not None]
     spread = spread_of(known, pass_mark)
     return OutcomesOut(
-        group=assignment.group.title,
+        group=", ".join(one.group.title for one in (assignment, *(others if together else ()))),
+        together=together and bool(others),
+        shared=[one.group.title for one in others],
         test=assignment.test.title,
         headline=_headline(learners, spread),
         scale=rules.scale,

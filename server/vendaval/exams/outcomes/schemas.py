@@ -78,10 +78,13 @@ class SpreadOut(BaseModel):
 
 
 class OutcomesOut(BaseModel):
-    """Everybody of a group at a test. `scale`: of marks. `can_analyse`: whether there are enough
+    """Everybody of a group at a test. `shared`: other groups it was given to at once; `together`:
+    whether theirs are among these. `scale`: of marks. `can_analyse`: whether there are enough
     attempts to say something about the test."""
 
     group: str
+    together: bool
+    shared: list[str]
     test: str
     headline: str
     scale: int

@@ -127,7 +127,7 @@ def _begun(enrolment: Enrolment, given: AssignedTest, now: datetime, changes: Ch
         assignment=given.assignment,
         run=run,
         number=number,
-        rules=test.rules,
+        rules=given.rules_data,
         places=[PlaceData.of(place) for place in places],
         standing=StandingData(
             limits=list(given.limits),

@@ -20,14 +20,14 @@ from vendaval_core.assessment.attempt import HandedInBy
 from vendaval_core.assessment.points import Kept, Total, band_of, kept_score, shown
 from vendaval_core.assessment.release import Released
 from vendaval_core.assessment.rules import Rules, ScoreKept
-from vendaval_core.assessment.wording import rule_lines, verdict_words
+from vendaval_core.assessment.wording import accommodation_words, rule_lines, verdict_words
 from vendaval_core.words import counted
 
 from ..assigning.assigned import AssignedTest, assigned_test_of, assigned_tests, mirror_of_test
 from ..assigning.schemas import StudyStepOut
 from ..assigning.study_first import sections_opened, study_steps
 from ..composing.schemas import LineOut
-from ..models import Attempt, Test
+from ..models import Accommodation, Attempt, Test
 from ..refusals import NOTHING_TO_MIRROR, mirror_words
 from .schemas import (
     AttemptLineOut,
@@ -204,6 +204,7 @@ def test_page(given: AssignedTest, enrolment: Enrolment) -> TestPageOut:
         due=given.due,
         closes=given.closes,
         allowed=_allowed(given),
+        large_print=given.accommodation is not None and given.accommodation.large_print,
         can_start=why_not is None,
         why_not=why_not,
         under_way=None if going is None else going.pk,
@@ -240,9 +241,9 @@ def _why_not(given: AssignedTest, now: datetime) -> str | None:
 
 
 def _allowed(given: AssignedTest) -> str | None:
-    allowance = given.allowance
+    allowance, usual = given.allowance, given.accommodation
     if allowance is None:
-        return None
+        return None if usual is None else _usually(usual)
     parts = []
     if allowance.times != 1:
         parts.append(gettext("{times} times the time").format(times=shown_factor(allowance.times)))
@@ -257,6 +258,20 @@ def _allowed(given: AssignedTest) -> str | None:
         if parts
         else None
     )
+
+
+def _usually(usual: Accommodation) -> str | None:
+    parts = accommodation_words(
+        usual.times,
+        usual.minutes,
+        large_print=usual.large_print,
+        reader=usual.reader,
+        separate_room=usual.separate_room,
+    )
+    if not parts:
+        return None
+    says = gettext("In every test you have {parts}").format(parts=" and ".join(parts))
+    return f"{says}: {usual.why}." if usual.why else f"{says}."
 
 
 def shown_factor(times: float) -> str:

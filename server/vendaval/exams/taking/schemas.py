@@ -109,6 +109,7 @@ class TestPageOut(BaseModel):
     due: datetime | None
     closes: datetime | None
     allowed: str | None
+    large_print: bool
     can_start: bool
     why_not: str | None
     under_way: int | None
