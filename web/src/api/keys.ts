@@ -61,7 +61,8 @@ export const keys = {
   groupSettings: (id: number) => ['groups', id, 'settings'] as const,
   groupTests: (id: number) => ['groups', id, 'tests'] as const,
   sitting: (id: number, test: number) => ['groups', id, 'tests', test] as const,
-  outcomes: (id: number, test: number) => ['groups', id, 'outcomes', test] as const,
+  outcomes: (id: number, test: number, together = false) =>
+    ['groups', id, 'outcomes', test, together] as const,
   terms: (id: number) => ['groups', id, 'marks'] as const,
   markBook: (id: number, term: number) => ['groups', id, 'marks', term] as const,
   markOf: (id: number, term: number, learner: number) =>
@@ -94,6 +95,7 @@ export const keys = {
   family: (course: string, key: string, seed: number) =>
     ['composing', course, 'bank', key, seed] as const,
   learner: (id: number) => ['learner', id] as const,
+  accommodation: (id: number) => ['learner', id, 'accommodation'] as const,
   learnerNotes: (id: number) => ['learner', id, 'notes'] as const,
   ownNotes: (course: string) => ['course', course, 'notes'] as const,
   learnerTopic: (id: number, key: string) => ['learner', id, 'topics', key] as const,

@@ -1459,7 +1459,8 @@ export interface paths {
         get: operations["get_given"];
         /**
          * Change Given
-         * @description Change dates, pages, learners and what to study first.
+         * @description Change dates, pages, learners and what to study first; together, for the other groups it was
+         *     given to as well.
          */
         put: operations["change_given"];
         post?: never;
@@ -1509,7 +1510,7 @@ export interface paths {
         put?: never;
         /**
          * Set Task
-         * @description Set work for the group, or some of it.
+         * @description Set work for the group, for some of it, or for several groups.
          */
         post: operations["set_task"];
         delete?: never;
@@ -1546,7 +1547,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change Task */
+        /**
+         * Change Task
+         * @description Change work; together, for the other groups it was set for as well.
+         */
         put: operations["change_task"];
         post?: never;
         /**
@@ -1750,7 +1754,7 @@ export interface paths {
         put?: never;
         /**
          * Pause Sitting
-         * @description Stop the clocks of those who sit, or of some.
+         * @description Stop the clocks of those who sit, or of some; together, in every group it was given to.
          */
         post: operations["pause_sitting"];
         delete?: never;
@@ -1793,6 +1797,30 @@ export interface paths {
          * @description Give those who sit more time, or some.
          */
         post: operations["give_more_time"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/learners/{enrolment_id}/accommodation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Accommodation
+         * @description What a learner is allowed in every test.
+         */
+        get: operations["get_accommodation"];
+        put?: never;
+        /**
+         * Set Accommodation
+         * @description Allow a learner something in every test from now on.
+         */
+        post: operations["set_accommodation"];
         delete?: never;
         options?: never;
         head?: never;
@@ -7143,7 +7171,7 @@ export interface components {
         };
         /**
          * GiveTestIn
-         * @description A test of the course to be given to a group.
+         * @description A test of the course to be given to a group, and to `also` others of the same tutor.
          */
         GiveTestIn: {
             /** Opens */
@@ -7173,6 +7201,11 @@ export interface components {
             first: components["schemas"]["StudyFirst"][];
             /** Test */
             test: number;
+            /**
+             * Also
+             * @default []
+             */
+            also: number[];
         };
         /**
          * PagesWanted
@@ -7213,6 +7246,7 @@ export interface components {
         /**
          * GivenTestOut
          * @description How a test was given. `warning`: what a change would not do any more, and for whom.
+         *     `shared`: the same test in other groups, given at once.
          */
         GivenTestOut: {
             /** Opens */
@@ -7248,8 +7282,22 @@ export interface components {
             title: string;
             /** Warning */
             warning: string;
+            /** Shared */
+            shared: components["schemas"]["SharedOut"][];
             /** Version */
             version: string;
+        };
+        /**
+         * SharedOut
+         * @description The same work in another group of mine. `id`: of the work there.
+         */
+        SharedOut: {
+            /** Id */
+            id: number;
+            /** Group */
+            group: number;
+            /** Title */
+            title: string;
         };
         /**
          * ChangeGivenIn
@@ -7317,7 +7365,8 @@ export interface components {
         };
         /**
          * GroupTaskOut
-         * @description A piece of work of a group, and where each of its learners stands.
+         * @description A piece of work of a group, and where each of its learners stands. `batch`: the same for what
+         *     was set for several groups at once, "" otherwise.
          */
         GroupTaskOut: {
             /** Id */
@@ -7345,6 +7394,8 @@ export interface components {
             to_mark: number;
             /** Learners */
             learners: components["schemas"]["LearnerTaskOut"][];
+            /** Batch */
+            batch: string;
             /** Version */
             version: string;
         };
@@ -7453,6 +7504,67 @@ export interface components {
          */
         Wanted: "none" | "may" | "must";
         /**
+         * NewTaskIn
+         * @description Work to be set for a group, and for `also` others of the same tutor.
+         */
+        NewTaskIn: {
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /** Goal */
+            goal: components["schemas"]["TargetTask"] | components["schemas"]["IdeasTask"] | components["schemas"]["QuestionsTask"] | components["schemas"]["DiagnosticTask"] | components["schemas"]["StudyTask"] | components["schemas"]["HandInTask"];
+            /** Opens */
+            opens?: string | null;
+            /** Due */
+            due?: string | null;
+            /** Closes */
+            closes?: string | null;
+            /** Learners */
+            learners?: number[] | null;
+            /**
+             * First
+             * @default []
+             */
+            first: components["schemas"]["StudyFirst"][];
+            /**
+             * @default {
+             *       "files": "none",
+             *       "links": "none",
+             *       "says": "",
+             *       "points": null
+             *     }
+             */
+            asks: components["schemas"]["AsksData"];
+            /**
+             * Also
+             * @default []
+             */
+            also: number[];
+        };
+        /**
+         * TaskCheckOut
+         * @description What setting it would be: by field what cannot be, with the reason; `goal`: in words;
+         *     `minutes`: for whoever is in the middle of these learners, and `most` for the slowest.
+         */
+        TaskCheckOut: {
+            /** Problems */
+            problems: {
+                [key: string]: string;
+            };
+            /** Title */
+            title: string;
+            /** Goal */
+            goal: string;
+            /** Learners */
+            learners: number;
+            /** Minutes */
+            minutes: number;
+            /** Most */
+            most: number;
+        };
+        /**
          * TaskIn
          * @description Work to be set. Without a title it is named after its goal. `learners`: for whom, or null for
          *     the whole group; `first`: what to study before.
@@ -7487,27 +7599,6 @@ export interface components {
              *     }
              */
             asks: components["schemas"]["AsksData"];
-        };
-        /**
-         * TaskCheckOut
-         * @description What setting it would be: by field what cannot be, with the reason; `goal`: in words;
-         *     `minutes`: for whoever is in the middle of these learners, and `most` for the slowest.
-         */
-        TaskCheckOut: {
-            /** Problems */
-            problems: {
-                [key: string]: string;
-            };
-            /** Title */
-            title: string;
-            /** Goal */
-            goal: string;
-            /** Learners */
-            learners: number;
-            /** Minutes */
-            minutes: number;
-            /** Most */
-            most: number;
         };
         /**
          * ChangeTaskIn
@@ -7801,6 +7892,8 @@ export interface components {
             /** Shown By */
             shown_by: string;
             allowance: components["schemas"]["AllowanceOut"] | null;
+            /** Accommodation */
+            accommodation: string[];
             /** History */
             history: components["schemas"]["InterventionOut"][];
         };
@@ -7893,6 +7986,90 @@ export interface components {
             why: string;
         };
         /**
+         * AccommodationOut
+         * @description What a learner is allowed in every test. `says`: in words.
+         */
+        AccommodationOut: {
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /**
+             * Large Print
+             * @default false
+             */
+            large_print: boolean;
+            /**
+             * Reader
+             * @default false
+             */
+            reader: boolean;
+            /**
+             * Separate Room
+             * @default false
+             */
+            separate_room: boolean;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            /**
+             * Says
+             * @default []
+             */
+            says: string[];
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /** At */
+            at?: string | null;
+        };
+        /**
+         * AccommodationIn
+         * @description What a learner is allowed in every test, and why: they read it.
+         */
+        AccommodationIn: {
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /**
+             * Large Print
+             * @default false
+             */
+            large_print: boolean;
+            /**
+             * Reader
+             * @default false
+             */
+            reader: boolean;
+            /**
+             * Separate Room
+             * @default false
+             */
+            separate_room: boolean;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
          * ReopenCheckOut
          * @description What reopening an attempt would be. `refused`: why it cannot be; `told`: what its learner has
          *     been told since; `minutes`: left of its time, null where no clock was worth showing.
@@ -7973,12 +8150,17 @@ export interface components {
         };
         /**
          * OutcomesOut
-         * @description Everybody of a group at a test. `scale`: of marks. `can_analyse`: whether there are enough
+         * @description Everybody of a group at a test. `shared`: other groups it was given to at once; `together`:
+         *     whether theirs are among these. `scale`: of marks. `can_analyse`: whether there are enough
          *     attempts to say something about the test.
          */
         OutcomesOut: {
             /** Group */
             group: string;
+            /** Together */
+            together: boolean;
+            /** Shared */
+            shared: string[];
             /** Test */
             test: string;
             /** Headline */
@@ -10807,6 +10989,8 @@ export interface components {
             closes: string | null;
             /** Allowed */
             allowed: string | null;
+            /** Large Print */
+            large_print: boolean;
             /** Can Start */
             can_start: boolean;
             /** Why Not */
@@ -13818,7 +14002,10 @@ export interface operations {
     };
     change_given: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whether this holds for all groups it was given to. */
+                together?: boolean;
+            };
             header?: never;
             path: {
                 group_id: number;
@@ -13922,7 +14109,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TaskIn"];
+                "application/json": components["schemas"]["NewTaskIn"];
             };
         };
         responses: {
@@ -13965,7 +14152,10 @@ export interface operations {
     };
     change_task: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whether this holds for all groups it was given to. */
+                together?: boolean;
+            };
             header?: never;
             path: {
                 group_id: number;
@@ -14235,7 +14425,10 @@ export interface operations {
     };
     pause_sitting: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whether this holds for all groups it was given to. */
+                together?: boolean;
+            };
             header?: never;
             path: {
                 group_id: number;
@@ -14262,7 +14455,10 @@ export interface operations {
     };
     resume_sitting: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whether this holds for all groups it was given to. */
+                together?: boolean;
+            };
             header?: never;
             path: {
                 group_id: number;
@@ -14289,7 +14485,10 @@ export interface operations {
     };
     give_more_time: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whether this holds for all groups it was given to. */
+                together?: boolean;
+            };
             header?: never;
             path: {
                 group_id: number;
@@ -14310,6 +14509,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SittingOut"];
+                };
+            };
+        };
+    };
+    get_accommodation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccommodationOut"];
+                };
+            };
+        };
+    };
+    set_accommodation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                enrolment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccommodationIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccommodationOut"];
                 };
             };
         };
@@ -14393,7 +14640,10 @@ export interface operations {
     };
     get_outcomes: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whether this holds for all groups it was given to. */
+                together?: boolean;
+            };
             header?: never;
             path: {
                 group_id: number;
@@ -14418,6 +14668,8 @@ export interface operations {
         parameters: {
             query: {
                 kind: "xlsx" | "csv";
+                /** @description Whether this holds for all groups it was given to. */
+                together?: boolean;
             };
             header?: never;
             path: {

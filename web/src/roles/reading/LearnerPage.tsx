@@ -7,6 +7,7 @@ import { DriftBar } from '../../ui/DriftBar'
 import { Loaded } from '../../ui/states'
 import { useTitle } from '../../ui/useTitle'
 import { counted, day } from '../../ui/words'
+import { Accommodation } from '../tutor/learner/Accommodation'
 import { Notes } from '../tutor/learner/Notes'
 import { learnerQuery } from './queries'
 import { SetWork } from './SetWork'
@@ -93,9 +94,12 @@ function Opened({ page, home }: { page: Schemas['RelatedOut']; home: string }) {
         <div>
           <Beside page={page} />
           {home === '/tutor' && (
-            <div className="mt-6">
-              <Notes learner={page.id} />
-            </div>
+            <>
+              <Accommodation learner={page.id} name={page.name} />
+              <div className="mt-6">
+                <Notes learner={page.id} />
+              </div>
+            </>
           )}
         </div>
       </div>

@@ -69,10 +69,15 @@ export const givenQuery = (group: number, assignment: number) =>
     gcTime: 0,
   })
 
-export const changeGiven = (group: number, assignment: number, body: Schemas['ChangeGivenIn']) =>
+export const changeGiven = (
+  group: number,
+  assignment: number,
+  body: Schemas['ChangeGivenIn'],
+  together: boolean,
+) =>
   call(
     api.PUT('/api/groups/{group_id}/tests/{assignment_id}', {
-      params: atTest(group, assignment),
+      params: { ...atTest(group, assignment), query: { together } },
       body,
     }),
   )
@@ -84,7 +89,7 @@ export const withdrawTest = (group: number, assignment: number) =>
     }),
   )
 
-export type NewTask = Schemas['TaskIn']
+export type NewTask = Schemas['NewTaskIn']
 export type GroupTask = Schemas['GroupTaskOut']
 
 export const groupTasksQuery = (id: number) =>
@@ -98,10 +103,15 @@ export const taskCheckQuery = (id: number, body: NewTask | null) =>
   queryOptions({
     queryKey: keys.giveCheck(id, body ?? {}),
     queryFn: () =>
-      call(api.POST('/api/groups/{group_id}/tasks/check', { ...of(id), body: body as NewTask })),
+      call(api.POST('/api/groups/{group_id}/tasks/check', { ...of(id), body: withoutAlso(body) })),
     enabled: body !== null,
     placeholderData: keepPreviousData,
   })
+
+function withoutAlso(body: NewTask | null): Schemas['TaskIn'] {
+  const { also: _, ...rest } = body as NewTask
+  return rest
+}
 
 const atTask = (group_id: number, task_id: number) => ({
   params: { path: { group_id, task_id } },
@@ -110,8 +120,18 @@ const atTask = (group_id: number, task_id: number) => ({
 export const setTask = (id: number, body: NewTask) =>
   call(api.POST('/api/groups/{group_id}/tasks', { ...of(id), body }))
 
-export const changeTask = (id: number, task: number, body: Schemas['ChangeTaskIn']) =>
-  call(api.PUT('/api/groups/{group_id}/tasks/{task_id}', { ...atTask(id, task), body }))
+export const changeTask = (
+  group_id: number,
+  task_id: number,
+  body: Schemas['ChangeTaskIn'],
+  together: boolean,
+) =>
+  call(
+    api.PUT('/api/groups/{group_id}/tasks/{task_id}', {
+      params: { path: { group_id, task_id }, query: { together } },
+      body,
+    }),
+  )
 
 export const withdrawTask = (id: number, task: number) =>
   call(api.DELETE('/api/groups/{group_id}/tasks/{task_id}', atTask(id, task)))
@@ -168,14 +188,24 @@ export const handInFor = (group: number, assignment: number, attempt_id: number)
 
 const SITTING = '/api/groups/{group_id}/tests/{assignment_id}/sitting' as const
 
+const everywhere = (group: number, assignment: number, together: boolean) => ({
+  ...atTest(group, assignment),
+  query: { together },
+})
+
 /** What whoever watches over a test does with those who sit. */
-export const watchCalls = (group: number, assignment: number) => ({
+export const watchCalls = (group: number, assignment: number, together = false) => ({
   pause: (body: Schemas['PauseIn']) =>
-    call(api.POST(`${SITTING}/pause`, { params: atTest(group, assignment), body })),
+    call(api.POST(`${SITTING}/pause`, { params: everywhere(group, assignment, together), body })),
   resume: (attempts: number[] | null) =>
-    call(api.POST(`${SITTING}/resume`, { params: atTest(group, assignment), body: { attempts } })),
+    call(
+      api.POST(`${SITTING}/resume`, {
+        params: everywhere(group, assignment, together),
+        body: { attempts },
+      }),
+    ),
   time: (body: Schemas['MoreTimeIn']) =>
-    call(api.POST(`${SITTING}/time`, { params: atTest(group, assignment), body })),
+    call(api.POST(`${SITTING}/time`, { params: everywhere(group, assignment, together), body })),
   reopen: (attempt_id: number, body: Schemas['ReopenIn']) =>
     call(
       api.POST(`${SITTING}/{attempt_id}/reopen`, {

@@ -11,6 +11,7 @@ import { Button, buttonClass } from '../../../ui/Button'
 import { DriftBar } from '../../../ui/DriftBar'
 import { Problem } from '../../../ui/Field'
 import { Html } from '../../../ui/Html'
+import { setPreferences, usePreferences } from '../../../ui/preferences'
 import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
@@ -18,6 +19,9 @@ import { counted, moment } from '../../../ui/words'
 import { StudyFirst } from './StudyFirst'
 
 type Page = Schemas['TestPageOut']
+
+/** What text starts at for whoever has large print, per cent. */
+const LARGE = 150
 
 /** A test's own page: everything on it before it starts, and every attempt so far. */
 export default function TestPage() {
@@ -132,9 +136,13 @@ function Start({ page }: { page: Page }) {
   const to = useTo()
   const navigate = useNavigate()
   const [asked, setAsked] = useState(false)
+  const { textSize } = usePreferences()
   const start = useMutation({
     mutationFn: () => startAttempt(course, page.ref),
-    onSuccess: (attempt) => navigate(to(`/attempts/${attempt.id}`)),
+    onSuccess: (attempt) => {
+      if (page.large_print && textSize < LARGE) setPreferences({ textSize: LARGE })
+      navigate(to(`/attempts/${attempt.id}`))
+    },
   })
   const time = page.lines.find((line) => line.about === 'Time')?.says ?? ''
   const leaving = page.lines.find((line) => line.about === 'Leaving')?.says ?? ''

@@ -7,6 +7,7 @@ import { useEdit } from '../../../account/useEdit'
 import type { Schemas } from '../../../api/client'
 import { keys } from '../../../api/keys'
 import { Button } from '../../../ui/Button'
+import { Check } from '../../../ui/Check'
 import { FieldProblems, Input, Labelled } from '../../../ui/Field'
 import { KeptNote } from '../../../ui/KeptNote'
 import { TextLink } from '../../../ui/TextLink'
@@ -35,6 +36,8 @@ export interface Target {
   task?: number
   warning?: string
   version?: string
+  /** Titles of other groups that have it too; where these aren't known, that there are some. */
+  shared?: string[] | boolean
 }
 
 const KINDS: [Kind, string][] = [
@@ -62,24 +65,31 @@ interface Props {
   target: Target
 }
 
-async function store(group: number, target: Target, form: Giving, version: string) {
+async function store(
+  group: number,
+  target: Target,
+  form: Giving,
+  version: string,
+  together: boolean,
+) {
   const test = asTest(form)
   const task = asTask(form)
   if (test && target.test !== undefined) {
-    const { test: _, ...rest } = test
-    return changeGiven(group, target.test, { ...rest, version })
+    const { test: _test, also: _also, ...rest } = test
+    return changeGiven(group, target.test, { ...rest, version }, together)
   }
   if (test) return giveTest(group, test)
   if (!task) return null
-  return target.task === undefined
-    ? setTask(group, task)
-    : changeTask(group, target.task, { ...task, version })
+  if (target.task === undefined) return setTask(group, task)
+  const { also: _, ...rest } = task
+  return changeTask(group, target.task, { ...rest, version }, together)
 }
 
 /** Everything that is said of work before it is set, or changed. */
 export function AssignForm({ group, list, first, target }: Props) {
   const place = `give:${group.id}:${target.test ?? ''}:${target.task ?? ''}:${first.kind}:${first.test ?? ''}`
   const [opened] = useState(first)
+  const [together, setTogether] = useState(true)
   const edit = useEdit({
     place,
     opened,
@@ -87,7 +97,7 @@ export function AssignForm({ group, list, first, target }: Props) {
     sent: asChange,
     formed: ofChange,
     whole: ['goal'],
-    save: (form, version) => store(group.id, target, form, version),
+    save: (form, version) => store(group.id, target, form, version, together),
     stands: () => null,
     onSaved: () => {
       void cache.invalidateQueries({ queryKey: keys.group(group.id) })
@@ -157,11 +167,19 @@ export function AssignForm({ group, list, first, target }: Props) {
           </>
         )}
         <AssignWhom
-          members={group.learners}
+          group={group}
+          alone={changes}
           giving={giving}
           problems={problems}
           onChange={change}
         />
+        {target.shared && (
+          <Check on={together} set={setTogether}>
+            {target.shared === true
+              ? t`change it in every group it was set for, not only here`
+              : t`change it in ${target.shared.join(', ')} too`}
+          </Check>
+        )}
         {giving.kind !== 'test' && (
           <AssignAsks giving={giving} problems={problems} onChange={change} />
         )}

@@ -47,7 +47,12 @@ function InGroup({ group }: { group: Group }) {
                 group={group}
                 list={found}
                 first={ofTest(row)}
-                target={{ test: row.id, warning: row.warning, version: row.version }}
+                target={{
+                  test: row.id,
+                  warning: row.warning,
+                  version: row.version,
+                  shared: row.shared.length > 0 && row.shared.map((one) => one.title),
+                }}
               />
             )}
           </Loaded>
@@ -66,7 +71,11 @@ function InGroup({ group }: { group: Group }) {
                   group={group}
                   list={found}
                   first={row ? ofTask(row, !task) : nothingYet(null)}
-                  target={task && row ? { task: row.id, version: row.version } : {}}
+                  target={
+                    task && row
+                      ? { task: row.id, version: row.version, shared: row.batch !== '' }
+                      : {}
+                  }
                 />
               )
             }}

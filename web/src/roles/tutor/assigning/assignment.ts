@@ -22,6 +22,8 @@ export interface Giving {
   pages_minutes: number
   mirror_early: boolean
   learners: number[] | null
+  /** Other groups that get it too, when it is set. */
+  also: number[]
   first: Section[]
 }
 
@@ -46,6 +48,7 @@ export const nothingYet = (test: number | null): Giving => ({
   pages_minutes: 20,
   mirror_early: false,
   learners: null,
+  also: [],
   first: [],
 })
 
@@ -91,9 +94,10 @@ export const ofTask = (task: GroupTask, copy: boolean): Giving => {
 /** As a change of what was set is sent, and back. */
 export function asChange(giving: Giving): object {
   const test = asTest(giving)
-  if (!test) return asTask(giving) ?? {}
-  const { test: _, ...rest } = test
-  return rest
+  const { also: _also, ...rest } = test ?? asTask(giving) ?? { also: [] }
+  if (!('test' in rest)) return rest
+  const { test: _test, ...change } = rest
+  return change
 }
 
 export function ofChange(body: object, giving: Giving): Giving {
@@ -105,14 +109,16 @@ export function ofChange(body: object, giving: Giving): Giving {
 export function asTest(giving: Giving): GiveTest | null {
   if (giving.kind !== 'test' || giving.test === null) return null
   const { test, opens, due, closes, pages, pages_minutes, mirror_early, learners, first } = giving
-  return { test, opens, due, closes, pages, pages_minutes, mirror_early, learners, first }
+  const also = learners === null ? giving.also : []
+  return { test, opens, due, closes, pages, pages_minutes, mirror_early, learners, first, also }
 }
 
 export function asTask(giving: Giving): NewTask | null {
   const goal = goalOf(giving)
   if (goal === null) return null
   const { title, opens, due, closes, learners, first, asks } = giving
-  return { title, goal, opens, due, closes, learners, first, asks }
+  const also = learners === null ? giving.also : []
+  return { title, goal, opens, due, closes, learners, first, asks, also }
 }
 
 function goalOf(giving: Giving): Goal | null {

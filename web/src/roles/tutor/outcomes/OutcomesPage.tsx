@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useParams } from 'react-router'
 import { Button, buttonClass } from '../../../ui/Button'
+import { Check } from '../../../ui/Check'
 import { TextField } from '../../../ui/Field'
 import { FilterRow, filtered } from '../../../ui/FilterRow'
 import { Loaded } from '../../../ui/states'
@@ -18,11 +19,14 @@ import { Tenths } from './Tenths'
 export default function OutcomesPage() {
   const group = Number(useParams().group)
   const assignment = Number(useParams().assignment)
-  const query = useQuery(outcomesQuery(group, assignment))
+  const [together, setTogether] = useState(false)
+  const query = useQuery(outcomesQuery(group, assignment, together))
   useTitle(query.data ? t`Results of ${query.data.test}` : t`Results`)
   return (
     <Loaded query={query} what={t`the results`}>
-      {(found) => <Everybody group={group} assignment={assignment} found={found} />}
+      {(found) => (
+        <Everybody group={group} assignment={assignment} found={found} onTogether={setTogether} />
+      )}
     </Loaded>
   )
 }
@@ -31,9 +35,10 @@ interface Props {
   group: number
   assignment: number
   found: Outcomes
+  onTogether: (on: boolean) => void
 }
 
-function Everybody({ group, assignment, found }: Props) {
+function Everybody({ group, assignment, found, onTogether }: Props) {
   const [words, setWords] = useState('')
   const [chosen, setChosen] = useState('all')
   const [by, setBy] = useState<By>('name')
@@ -45,7 +50,7 @@ function Everybody({ group, assignment, found }: Props) {
     setBy(next)
   }
   const file = (kind: string) =>
-    `/api/groups/${group}/tests/${assignment}/outcomes/file?kind=${kind}`
+    `/api/groups/${group}/tests/${assignment}/outcomes/file?kind=${kind}&together=${found.together}`
   return (
     <main id="main" className="px-5 py-8 @5xl:px-8">
       <p>
@@ -53,6 +58,11 @@ function Everybody({ group, assignment, found }: Props) {
       </p>
       <h1 className="mt-0.5 text-3xl">{found.headline}</h1>
       <p className="mt-1 text-ink-2">{found.group}</p>
+      {found.shared.length > 0 && (
+        <Check on={found.together} set={onTogether}>
+          {t`with ${found.shared.join(', ')}`}
+        </Check>
+      )}
       <div className="mt-4 flex flex-wrap gap-3 print:hidden">
         {found.can_analyse && (
           <TextLink

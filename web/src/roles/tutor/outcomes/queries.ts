@@ -1,18 +1,19 @@
-import { queryOptions } from '@tanstack/react-query'
+import { keepPreviousData, queryOptions } from '@tanstack/react-query'
 import { api, call } from '../../../api/client'
 import { keys } from '../../../api/keys'
 import { atTest, LOOK_AGAIN } from '../queries'
 
 /** Everybody's results; looked at again while somebody sits the test. */
-export const outcomesQuery = (group: number, assignment: number) =>
+export const outcomesQuery = (group: number, assignment: number, together: boolean) =>
   queryOptions({
-    queryKey: keys.outcomes(group, assignment),
+    queryKey: keys.outcomes(group, assignment, together),
     queryFn: () =>
       call(
         api.GET('/api/groups/{group_id}/tests/{assignment_id}/outcomes', {
-          params: atTest(group, assignment),
+          params: { ...atTest(group, assignment), query: { together } },
         }),
       ),
+    placeholderData: keepPreviousData,
     refetchInterval: ({ state }) =>
       state.data?.learners.some((one) => one.state === 'under_way') ? LOOK_AGAIN : false,
   })

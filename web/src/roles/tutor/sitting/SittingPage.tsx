@@ -11,7 +11,7 @@ import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { capital, counted, hour, moment } from '../../../ui/words'
-import { closePages, handInFor, sittingQuery, tickShown, watchCalls } from '../queries'
+import { closePages, givenQuery, handInFor, sittingQuery, tickShown, watchCalls } from '../queries'
 import { AllowSheet, allowedWords } from './AllowSheet'
 import { SitterActions } from './SitterActions'
 import { type Step, StepSheet, WatchBar } from './Watching'
@@ -47,6 +47,8 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
   const cache = useQueryClient()
   const [allowing, setAllowing] = useState<Sitter | null>(null)
   const [step, setStep] = useState<Step | null>(null)
+  const shared = useQuery(givenQuery(group, assignment)).data?.shared ?? []
+  const [together, setTogether] = useState(true)
   const paper = sitting.wanted !== 'none'
   const change = useMutation({
     mutationFn: (act: () => Promise<Sitting>) => act(),
@@ -78,7 +80,18 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
           className="ml-6 font-semibold"
         >{t`Regrade a question`}</TextLink>
       </p>
-      <WatchBar group={group} assignment={assignment} sitting={sitting} onStep={setStep} />
+      {shared.length > 0 && (
+        <Check on={together} set={setTogether}>
+          {t`pause, resume and extend in ${shared.map((one) => one.title).join(', ')} too`}
+        </Check>
+      )}
+      <WatchBar
+        group={group}
+        assignment={assignment}
+        sitting={sitting}
+        together={together}
+        onStep={setStep}
+      />
       <ul className="mt-5">
         {sitting.learners.map((one) => (
           <li
@@ -109,6 +122,11 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
               {one.allowance && (
                 <span className="block text-sm text-ink-2">{allowedWords(one.allowance)}</span>
               )}
+              {one.accommodation.length > 0 && !one.allowance && (
+                <span className="block text-sm text-ink-2">
+                  {t`in every test: ${one.accommodation.join(', ')}`}
+                </span>
+              )}
               <History of={one.history} />
               {one.late > 0 && (
                 <span className="block text-sm text-part">
@@ -138,6 +156,7 @@ function Sitters(props: { group: number; assignment: number; sitting: Sitting })
           group={group}
           assignment={assignment}
           step={step}
+          together={together}
           onClose={() => setStep(null)}
         />
       )}

@@ -26,12 +26,16 @@ interface Props {
   group: number
   assignment: number
   sitting: Sitting
+  /** Whether it is for every group that has the test. */
+  together: boolean
   onStep: (step: Step) => void
 }
 
 /** For all who sit: pause, resume, more time. */
-export function WatchBar({ group, assignment, sitting, onStep }: Props) {
-  const resume = useStep(group, assignment, () => watchCalls(group, assignment).resume(null))
+export function WatchBar({ group, assignment, sitting, together, onStep }: Props) {
+  const resume = useStep(group, assignment, () =>
+    watchCalls(group, assignment, together).resume(null),
+  )
   const count = (...states: Sitter['state'][]) =>
     sitting.learners.filter((one) => states.includes(one.state)).length
   const going = count('working', 'away')
@@ -68,11 +72,13 @@ export function StepSheet({
   group,
   assignment,
   step,
+  together,
   onClose,
 }: {
   group: number
   assignment: number
   step: Step
+  together: boolean
   onClose: () => void
 }) {
   const { kind, sitter } = step
@@ -80,7 +86,7 @@ export function StepSheet({
   const kept = useKept(place, () => ({ why: '', minutes: kind === 'time' ? 5 : 0 }))
   const { why, minutes } = kept.value
   const attempts = sitter?.attempt ? [sitter.attempt] : null
-  const calls = watchCalls(group, assignment)
+  const calls = watchCalls(group, assignment, together && attempts === null)
   const save = useStep(group, assignment, () => {
     if (kind === 'pause') return calls.pause({ attempts, why })
     if (kind === 'time') return calls.time({ attempts, why, minutes })
