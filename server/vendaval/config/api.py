@@ -41,6 +41,8 @@ from vendaval.threads.talks import router as talks
 from vendaval.today.api import own_calendar
 from vendaval.today.api import router as today
 from vendaval.tutor.api import router as tutor
+from vendaval.tutor.covers import router as covers
+from vendaval.tutor.messages import router as group_messages
 from vendaval.tutor.notes import own_notes
 from vendaval.tutor.notes import router as notes
 from vendaval.tutor.signals.api import router as signals
@@ -71,6 +73,8 @@ ABOUT_GROUPS = (
     regrading,
     learner_files,
     marks,
+    covers,
+    group_messages,
 )
 OFFICE = (office_people, office_list, office_data, office_groups, office_school, office_system)
 ABOUT_PEOPLE = (people, account, *OFFICE, privacy)

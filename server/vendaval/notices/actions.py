@@ -23,12 +23,13 @@ from .models import Digest, NotByMail, Notice, NoticeKind
 # Not 24 hours: a job that runs a minute earlier than yesterday would skip a day.
 A_DAY = timedelta(hours=23)
 MOST_LINES = 30
+LONGEST = 1000
 
 
 def notice_to(person: User, kind: NoticeKind, title: str, path: str, text: str = "") -> Notice:
     """A message, not stored yet."""
     return Notice(
-        person=person, kind=kind, title=title[:160], text=text[:400], path=path, at=clock.now()
+        person=person, kind=kind, title=title[:160], text=text[:LONGEST], path=path, at=clock.now()
     )
 
 

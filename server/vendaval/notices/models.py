@@ -22,6 +22,7 @@ class NoticeKind(models.TextChoices):
     TALK = "talk", gettext_lazy("A guardian or a tutor writes about a learner")
     MARKING = "marking", gettext_lazy("A test needs my second marking")
     COPY_READY = "copy_ready", gettext_lazy("A copy of my data is ready")
+    MESSAGE = "message", gettext_lazy("My tutor writes to me")
     CHALLENGE = "challenge", gettext_lazy("Set work is too hard or too easy for a learner")
 
 
@@ -34,7 +35,7 @@ class Notice(models.Model):
     )
     kind = models.CharField(max_length=12, choices=NoticeKind.choices)
     title = models.CharField(max_length=160)
-    text = models.CharField(max_length=400, blank=True)
+    text = models.CharField(max_length=1000, blank=True)
     path = models.CharField(max_length=200)
     at = models.DateTimeField()
     read_at = models.DateTimeField(null=True)

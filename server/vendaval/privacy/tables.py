@@ -264,6 +264,8 @@ NOT_OUT: dict[str, str] = {
             "exams.SecondMarker",
             "assigning.Task",
             "marks.Term",
+            "tutor.GroupMessage",
+            "tutor.Cover",
         ),
         "of a school, a group or a test",
     ),

@@ -1,11 +1,11 @@
-"""Notes that tutors keep on learners, and signals they looked at."""
+"""Notes that tutors keep on learners, signals they looked at, what they write, who covers."""
 
 from __future__ import annotations
 
 from django.conf import settings
 from django.db import models
 
-from vendaval.groups.models import Enrolment
+from vendaval.groups.models import Enrolment, Group, GroupTutor
 
 
 class Note(models.Model):
@@ -38,3 +38,36 @@ class LookedAt(models.Model):
         settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
     )
     at = models.DateTimeField()
+
+
+class GroupMessage(models.Model):
+    """What a tutor wrote to a group, or to some of its learners. to: who got it."""
+
+    group = models.ForeignKey(Group, on_delete=models.CASCADE, related_name="messages")
+    by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    text = models.TextField()
+    whole_group = models.BooleanField(default=True)
+    to = models.ManyToManyField(Enrolment, related_name="+")
+    at = models.DateTimeField()
+
+
+class Cover(models.Model):
+    """A tutor who teaches a group for another from one day to another. teaching: what came of it,
+    once it has begun."""
+
+    group = models.ForeignKey(Group, on_delete=models.CASCADE, related_name="covers")
+    person = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="covers"
+    )
+    begins = models.DateField()
+    ends = models.DateField()
+    teaching = models.OneToOneField(
+        GroupTutor, null=True, on_delete=models.SET_NULL, related_name="cover"
+    )
+    over = models.BooleanField(default=False)
+    by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+"
+    )
+    made_at = models.DateTimeField()

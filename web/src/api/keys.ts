@@ -63,6 +63,8 @@ export const keys = {
   sitting: (id: number, test: number) => ['groups', id, 'tests', test] as const,
   outcomes: (id: number, test: number, together = false) =>
     ['groups', id, 'outcomes', test, together] as const,
+  groupMessages: (id: number) => ['groups', id, 'messages'] as const,
+  covers: (id: number) => ['groups', id, 'covers'] as const,
   terms: (id: number) => ['groups', id, 'marks'] as const,
   markBook: (id: number, term: number) => ['groups', id, 'marks', term] as const,
   markOf: (id: number, term: number, learner: number) =>

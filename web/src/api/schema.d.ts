@@ -2467,6 +2467,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/groups/{group_id}/covers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Covers
+         * @description Who covers for a group's tutors.
+         */
+        get: operations["list_covers"];
+        put?: never;
+        /**
+         * Add Cover
+         * @description Let a tutor cover.
+         */
+        post: operations["add_cover"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/covers/{cover_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Cover
+         * @description End a cover now, or take it back before it begins.
+         */
+        delete: operations["end_cover"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/groups/{group_id}/messages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Group Messages
+         * @description What was written to a group.
+         */
+        get: operations["list_group_messages"];
+        put?: never;
+        /**
+         * Write Group
+         * @description Write to a group or to some of its learners.
+         */
+        post: operations["write_group"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/notices": {
         parameters: {
             query?: never;
@@ -9411,11 +9479,97 @@ export interface components {
             /** Terms */
             terms: components["schemas"]["RowDetailOut"][];
         };
+        /** CoverOut */
+        CoverOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Begins
+             * Format: date
+             */
+            begins: string;
+            /**
+             * Ends
+             * Format: date
+             */
+            ends: string;
+            /** Teaching */
+            teaching: boolean;
+        };
+        /**
+         * CoversOut
+         * @description Covers that are not over. `choices`: tutors of the school who don't teach the group.
+         */
+        CoversOut: {
+            /** Covers */
+            covers: components["schemas"]["CoverOut"][];
+            /** Choices */
+            choices: components["schemas"]["TutorChoiceOut"][];
+        };
+        /** TutorChoiceOut */
+        TutorChoiceOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * CoverIn
+         * @description Who teaches a group for another, both days included.
+         */
+        CoverIn: {
+            /** Person */
+            person: number;
+            /**
+             * Begins
+             * Format: date
+             */
+            begins: string;
+            /**
+             * Ends
+             * Format: date
+             */
+            ends: string;
+        };
+        /**
+         * MessageOut
+         * @description Something that was written. `to`: names, or nobody's for the whole group.
+         */
+        MessageOut: {
+            /** Text */
+            text: string;
+            /** By */
+            by: string;
+            /** To */
+            to: string[];
+            /** At */
+            at: string;
+        };
+        /**
+         * MessagesOut
+         * @description What was written to a group, the newest first.
+         */
+        MessagesOut: {
+            /** Messages */
+            messages: components["schemas"]["MessageOut"][];
+        };
+        /**
+         * MessageIn
+         * @description What a tutor writes; learners: to whom, or null for the whole group.
+         */
+        MessageIn: {
+            /** Text */
+            text: string;
+            /** Learners */
+            learners?: number[] | null;
+        };
         /**
          * NoticeKind
          * @enum {string}
          */
-        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "marks_out" | "regraded" | "work_set" | "due_soon" | "talk" | "marking" | "copy_ready" | "challenge";
+        NoticeKind: "help_asked" | "answered" | "fault" | "settled" | "target_met" | "recheck_due" | "handed_in" | "marks_out" | "regraded" | "work_set" | "due_soon" | "talk" | "marking" | "copy_ready" | "message" | "challenge";
         /** NoticeOut */
         NoticeOut: {
             /** Id */
@@ -15460,6 +15614,125 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OwnMarksOut"];
+                };
+            };
+        };
+    };
+    list_covers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoversOut"];
+                };
+            };
+        };
+    };
+    add_cover: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CoverIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoversOut"];
+                };
+            };
+        };
+    };
+    end_cover: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+                cover_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoversOut"];
+                };
+            };
+        };
+    };
+    list_group_messages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessagesOut"];
+                };
+            };
+        };
+    };
+    write_group: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                group_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MessageIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessagesOut"];
                 };
             };
         };

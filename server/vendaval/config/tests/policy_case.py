@@ -43,7 +43,7 @@ from vendaval.marks.columns import FixedData
 from vendaval.marks.models import Term, TermMark
 from vendaval.marks.schemas import TermIn
 from vendaval.measurement.models import Calibration
-from vendaval.people.actions import link_guardian
+from vendaval.people.actions import give_role, link_guardian
 from vendaval.people.models import Role, User
 from vendaval.privacy.copies import ask_for_copy, write_copy
 from vendaval.privacy.jobs import make_copy
@@ -51,7 +51,7 @@ from vendaval.privacy.models import Audience
 from vendaval.shared import clock
 from vendaval.shared.jobs import WAITS
 from vendaval.shared.tests.editing import put_over
-from vendaval.tutor.models import Note
+from vendaval.tutor.models import Cover, Note
 from vendaval.work.tests.builders import (
     a_learner,
     an_account,
@@ -307,6 +307,15 @@ class PolicyCase(TestCase):
             mine = {"term_id": self.term, "enrolment": enrolment_of(self.ana)}
             TermMark.objects.update_or_create(**mine, defaults={"data": data})
             body = {"learner": enrolment_of(self.ana).pk, "mark": "12", "why": "Regraded."}
+        if operation.name in {"add_cover", "end_cover"}:
+            other = an_account(f"cover{User.objects.count()}")
+            give_role(other, self.course.school, Role.TUTOR)
+            today = clock.now().date()
+            body = {"person": other.pk, "begins": str(today), "ends": str(today)}
+            if operation.name == "end_cover":
+                dates = {"begins": today, "ends": today, "made_at": clock.now()}
+                row = Cover.objects.create(group=self.group, person=other, **dates)
+                address = address.replace("{cover_id}", str(row.pk))
         if operation.name in {"change_term", "close_term"}:
             Term.objects.update(closed_at=None)
         if operation.name == "look_at_signal":

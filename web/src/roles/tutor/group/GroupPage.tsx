@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useParams } from 'react-router'
 import type { Schemas } from '../../../api/client'
-import { buttonClass } from '../../../ui/Button'
+import { Button, buttonClass } from '../../../ui/Button'
 import { fieldClass, Labelled, TextField } from '../../../ui/Field'
 import { FilterRow, filtered } from '../../../ui/FilterRow'
 import { Loaded } from '../../../ui/states'
@@ -13,6 +13,7 @@ import { groupQuery, signalsQuery } from '../queries'
 import { GroupBars } from './GroupBars'
 import { Invite } from './Invite'
 import { type By, KIND_FILTERS, listed } from './listed'
+import { WriteSheet } from './WriteSheet'
 
 type Group = Schemas['GroupOut']
 
@@ -33,6 +34,7 @@ function Opened({ group }: { group: Group }) {
   const [subject, setSubject] = useState<string>('')
   const shown = group.topics.map((topic) => !subject || topic.subject === subject)
   const [words, setWords] = useState('')
+  const [writing, setWriting] = useState(false)
   const [kind, setKind] = useState('all')
   const [by, setBy] = useState<By>('need')
   const topics = group.topics.map((topic) => topic.key)
@@ -71,6 +73,8 @@ function Opened({ group }: { group: Group }) {
           to={`/tutor/groups/${group.id}/settings`}
           className={buttonClass('plain')}
         >{t`Group settings`}</Link>
+        <Button kind="plain" onClick={() => setWriting(true)}>{t`Write`}</Button>
+        {writing && <WriteSheet group={group} onClose={() => setWriting(false)} />}
         <Invite id={group.id} code={group.code} ends={group.code_ends_at} />
         {subjects.length > 1 && (
           <label className="ml-auto flex items-center gap-2 text-ink-2">

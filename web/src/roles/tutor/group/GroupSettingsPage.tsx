@@ -14,6 +14,7 @@ import { Loaded } from '../../../ui/states'
 import { TextLink } from '../../../ui/TextLink'
 import { useTitle } from '../../../ui/useTitle'
 import { groupSettingsQuery, setGroup } from '../queries'
+import { Covers } from './Covers'
 import { asSent, LABELS, withOne } from './groupSettings'
 
 type Settings = Schemas['GroupSettingsOut']
@@ -212,6 +213,7 @@ function Opened({ id, settings }: { id: number; settings: Settings }) {
           <Problem error={edit.error} />
         </div>
       </form>
+      <Covers group={id} />
     </main>
   )
 }
